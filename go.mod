@@ -1,0 +1,3 @@
+module vetta
+
+go 1.26

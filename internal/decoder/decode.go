@@ -1,0 +1,377 @@
+package decoder
+
+import (
+	"vetta/internal/wire"
+)
+
+// Outcome is what became of one document.
+type Outcome struct {
+	Seen    Seen
+	Err     *Error      // nil: the document decodes
+	Place   []wire.Step // the place that Err names
+	Changes []Change    // what was lost or changed on the way, in the order it happened
+	Unknown [][]wire.Step
+}
+
+// Change is a difference between what was sent and what is seen that no error
+// reports.
+type Change struct {
+	Loss  Loss
+	Place []wire.Step
+	Sent  *wire.Value // nil where the key is absent
+	Seen  Seen
+	Err   *Error // the error that was swallowed
+}
+
+// Decode takes a document through a plan.
+func (p *Plan) Decode(doc *wire.Value) Outcome {
+	r := run{}
+	seen, err := r.node(p.Root, doc)
+	out := Outcome{Seen: seen, Changes: r.changes, Unknown: r.unknown}
+	if err != nil {
+		out.Err, out.Place = err.cause, err.place
+	}
+	if err != nil && p.Swallowed {
+		out.Changes = append(out.Changes, Change{Loss: Swallowed, Place: nil, Sent: doc, Err: err.cause})
+		out.Err, out.Place, out.Seen = nil, nil, Seen{}
+	}
+	return out
+}
+
+// run is the state of taking one document through a plan.
+type run struct {
+	path    []wire.Step // to the current value
+	own     int         // how much of the path leads to the innermost decoder
+	match   func(string) string
+	changes []Change
+	unknown [][]wire.Step
+}
+
+// failure is an error with the place it names.
+type failure struct {
+	cause *Error
+	place []wire.Step
+}
+
+func (r *run) fail(e *Error) *failure {
+	switch e.Where {
+	case AtRoot:
+		return &failure{e, nil}
+	case AtDecoder:
+		return &failure{e, clone(r.path[:r.own])}
+	}
+	return &failure{e, clone(r.path)}
+}
+
+func clone(path []wire.Step) []wire.Step { return append([]wire.Step(nil), path...) }
+
+func (r *run) change(c Change) {
+	c.Place = clone(r.path)
+	r.changes = append(r.changes, c)
+}
+
+// node does what n says with v.
+func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
+	if n.OwnPath {
+		defer func(own int) { r.own = own }(r.own)
+		r.own = len(r.path)
+	}
+	switch n.Op {
+	case OpLeaf:
+		verdict := n.Read(v)
+		if verdict.Err != nil {
+			return Seen{}, r.fail(verdict.Err)
+		}
+		if verdict.Loss != NoLoss {
+			r.change(Change{Loss: verdict.Loss, Sent: v, Seen: verdict.Seen})
+		}
+		return verdict.Seen, nil
+	case OpNil:
+		if v.Kind == wire.Null {
+			return Seen{}, nil
+		}
+		return r.node(n.Inner, v)
+	case OpList:
+		return r.list(n, v)
+	case OpMap:
+		return r.members(n, v)
+	case OpPairs:
+		return r.pairs(n, v)
+	case OpKeyed:
+		if v.Kind != wire.Object {
+			return Seen{}, r.fail(n.Wrong(v.Kind))
+		}
+		defer func(match func(string) string) { r.match = match }(r.match)
+		r.match = n.Match
+		if n.Inner == nil {
+			return Seen{}, nil
+		}
+		return r.node(n.Inner, v)
+	case OpAt:
+		return r.at(n, v)
+	case OpBuild:
+		return r.build(n, v)
+	case OpCases:
+		return r.cases(n, v)
+	case OpConst:
+		return n.Value, nil
+	case OpConvert:
+		s, err := r.node(n.Inner, v)
+		if err != nil || s.Kind == SeenNull || s.Kind == SeenUnknown {
+			return s, err
+		}
+		if converted, ok := n.Convert(s); ok {
+			return converted, nil
+		}
+		return Seen{}, nil
+	case OpPick:
+		s, err := r.node(n.Inner, v)
+		if err != nil {
+			return s, err
+		}
+		if picked, ok := s.Get(n.Name); ok {
+			return picked, nil
+		}
+		return Seen{Kind: SeenUnknown}, nil
+	case OpTry, OpElse, OpCatch:
+		return r.attempt(n, v)
+	case OpDo:
+		return r.node(n.Inner, v)
+	case OpFail:
+		return Seen{}, r.fail(n.Error)
+	}
+	return Seen{Kind: SeenUnknown}, nil
+}
+
+// enter does what inner says at a value one step further in.
+func (r *run) enter(step wire.Step, inner *Node, v *wire.Value) (Seen, *failure) {
+	r.path = append(r.path, step)
+	s, err := r.node(inner, v)
+	r.path = r.path[:len(r.path)-1]
+	return s, err
+}
+
+func (r *run) list(n *Node, v *wire.Value) (Seen, *failure) {
+	if v.Kind != wire.Array {
+		return Seen{}, r.fail(n.Wrong(v.Kind))
+	}
+	out := Seen{Kind: SeenList, Elems: []Seen{}}
+	if n.Unique {
+		out.Kind = SeenSet
+	}
+	for i, e := range v.Elems {
+		s, err := r.enter(wire.Step{Index: i}, n.Inner, e)
+		if err != nil {
+			return Seen{}, err
+		}
+		if n.Unique && contains(out.Elems, s) {
+			continue
+		}
+		out.Elems = append(out.Elems, s)
+	}
+	return out, nil
+}
+
+func contains(list []Seen, s Seen) bool {
+	text := s.String()
+	for _, e := range list {
+		if e.Kind == s.Kind && e.String() == text {
+			return true
+		}
+	}
+	return false
+}
+
+// members reads an object as a map. Of equal names the first counts.
+func (r *run) members(n *Node, v *wire.Value) (Seen, *failure) {
+	if v.Kind != wire.Object {
+		return Seen{}, r.fail(n.Wrong(v.Kind))
+	}
+	out := Seen{Kind: SeenMap, Elems: []Seen{}}
+	for i, m := range v.Members {
+		if first := find(v, m.Name, nil); first != &v.Members[i] {
+			continue
+		}
+		key, keyErr := n.Key(m.Name)
+		if keyErr != nil {
+			r.path = append(r.path, wire.MemberOf(m.Name))
+			err := r.fail(keyErr)
+			r.path = r.path[:len(r.path)-1]
+			return Seen{}, err
+		}
+		s, err := r.enter(wire.MemberOf(m.Name), n.Inner, m.Value)
+		if err != nil {
+			return Seen{}, err
+		}
+		out.Names = append(out.Names, key.Text)
+		out.Elems = append(out.Elems, s)
+	}
+	return out, nil
+}
+
+// pairs reads an array of keys and values in turn as a map. Of equal keys the last
+// counts.
+func (r *run) pairs(n *Node, v *wire.Value) (Seen, *failure) {
+	if v.Kind != wire.Array {
+		return Seen{}, r.fail(n.Wrong(v.Kind))
+	}
+	if len(v.Elems)%2 != 0 {
+		return Seen{}, r.fail(n.Error)
+	}
+	out := Seen{Kind: SeenMap, Elems: []Seen{}}
+	for i := 0; i < len(v.Elems); i += 2 {
+		key, err := r.enter(wire.Step{Index: i}, n.Inner, v.Elems[i])
+		if err != nil {
+			return Seen{}, err
+		}
+		value, err := r.enter(wire.Step{Index: i + 1}, n.Second, v.Elems[i+1])
+		if err != nil {
+			return Seen{}, err
+		}
+		name := key.Text
+		if key.Kind != SeenEnum && key.Kind != SeenString && key.Kind != SeenInt {
+			name = key.String()
+		}
+		known := false
+		for k, other := range out.Names {
+			if other == name {
+				out.Elems[k], known = value, true
+			}
+		}
+		if !known {
+			out.Names, out.Elems = append(out.Names, name), append(out.Elems, value)
+		}
+	}
+	return out, nil
+}
+
+// find is the first member whose name, after the library's renaming, is name.
+func find(v *wire.Value, name string, match func(string) string) *wire.Member {
+	for i := range v.Members {
+		given := v.Members[i].Name
+		if match != nil {
+			given = match(given)
+		}
+		if given == name {
+			return &v.Members[i]
+		}
+	}
+	return nil
+}
+
+func (r *run) at(n *Node, v *wire.Value) (Seen, *failure) {
+	m := find(v, n.Name, r.match)
+	if m == nil {
+		if n.Missing != nil {
+			return Seen{}, r.fail(n.Missing)
+		}
+		return n.Value, nil
+	}
+	if n.NullNil && m.Value.Kind == wire.Null {
+		return Seen{}, nil
+	}
+	step := wire.MemberOf(m.Name)
+	if r.match != nil {
+		step.Name = n.Name // the library's path has the name that it compares
+	}
+	return r.enter(step, n.Inner, m.Value)
+}
+
+func (r *run) build(n *Node, v *wire.Value) (Seen, *failure) {
+	out := Seen{Kind: SeenObject, Type: n.Model.Name}
+	for _, f := range n.Props {
+		out.Names = append(out.Names, f.Name)
+		out.Elems = append(out.Elems, Seen{Kind: SeenUnknown})
+	}
+	assigned := make([]bool, len(out.Names))
+	for _, s := range n.Steps {
+		value, err := r.node(s.Node, v)
+		if err != nil {
+			return Seen{}, err
+		}
+		switch {
+		case s.Property == WholeValue:
+			if value.Kind == SeenUnknown {
+				r.unknown = append(r.unknown, clone(r.path))
+			}
+			return value, nil
+		case s.Property >= 0:
+			out.Elems[s.Property] = value
+			assigned[s.Property] = true
+		}
+	}
+	for i := range out.Names {
+		if out.Elems[i].Kind == SeenUnknown {
+			r.unknown = append(r.unknown, append(clone(r.path), wire.MemberOf(out.Names[i])))
+		}
+	}
+	return out, nil
+}
+
+func (r *run) cases(n *Node, v *wire.Value) (Seen, *failure) {
+	var found *Branch
+	for _, m := range v.Members {
+		for i := range n.Branches {
+			b := &n.Branches[i]
+			name := m.Name
+			if r.match != nil {
+				name = r.match(name)
+			}
+			if b.Key != name || b == found {
+				continue
+			}
+			if found != nil {
+				return Seen{}, r.fail(n.Error)
+			}
+			found = b
+		}
+	}
+	if found == nil {
+		return Seen{}, r.fail(n.Error)
+	}
+	values, err := r.node(found.Node, v)
+	return Seen{Kind: SeenCase, Text: found.Case.Name, Type: n.Model.Name, Names: values.Names, Elems: values.Elems}, err
+}
+
+// attempt does the operations that go on where something fails or is nothing.
+func (r *run) attempt(n *Node, v *wire.Value) (Seen, *failure) {
+	path, own := len(r.path), r.own
+	s, err := r.node(n.Inner, v)
+	if err != nil {
+		r.path, r.own = r.path[:path], own
+		if n.Op == OpElse {
+			return s, err
+		}
+		sent := r.sent(n.Inner, v)
+		if n.Op == OpTry {
+			if sent != nil && sent.Kind != wire.Null {
+				r.changes = append(r.changes, Change{Loss: Swallowed, Place: err.place, Sent: sent, Err: err.cause})
+			}
+			return Seen{}, nil
+		}
+		return r.node(n.Second, v)
+	}
+	if n.Op == OpElse && s.Kind == SeenNull {
+		return r.node(n.Second, v)
+	}
+	return s, nil
+}
+
+// sent is the value that a node reads from, found without reading it.
+func (r *run) sent(n *Node, v *wire.Value) *wire.Value {
+	switch n.Op {
+	case OpAt:
+		if v.Kind != wire.Object {
+			return nil
+		}
+		if m := find(v, n.Name, r.match); m != nil {
+			return r.sent(n.Inner, m.Value)
+		}
+		return nil
+	case OpKeyed, OpConvert, OpTry, OpElse, OpCatch, OpPick, OpDo:
+		if n.Inner != nil {
+			return r.sent(n.Inner, v)
+		}
+	}
+	return v
+}

@@ -1,0 +1,41 @@
+// Package library lists the decoding libraries that Vetta knows.
+package library
+
+import (
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/foundation"
+	"vetta/internal/model"
+)
+
+// Library is a decoding library: its name in settings, the languages whose models
+// it decodes unless the source says otherwise, and how it decodes a type.
+type Library struct {
+	Name      string
+	Title     string // as people call it
+	Languages []string
+	Plan      func(t *model.Type, declared string, settings *model.Settings) *decoder.Plan
+	Text      func(t *model.Type) string // a type as the language writes it
+}
+
+// All are the libraries, the default one of each language first.
+var All = []Library{
+	{Name: foundation.Name, Title: "Foundation JSONDecoder", Languages: []string{"swift"}, Plan: foundation.Plan, Text: foundation.Text},
+}
+
+// For is the library that decodes a model: the one its settings name, or the
+// default of its language.
+func For(language string, settings *model.Settings) *Library {
+	for i := range All {
+		if settings != nil && settings.Library == All[i].Name {
+			return &All[i]
+		}
+	}
+	for i := range All {
+		for _, l := range All[i].Languages {
+			if l == language {
+				return &All[i]
+			}
+		}
+	}
+	return nil
+}

@@ -1,0 +1,163 @@
+// Package decoder says what a decoding library does with a declared type and a
+// value of a response.
+//
+// A library's folder turns a model and its settings into a plan: a graph of nodes,
+// one for each value that the library would read. Two walkers share it. Decode, in
+// this package, takes one document through the plan and builds what the app sees;
+// package drift takes the counts of a shape through it. What a node does with a
+// value is in the node alone, so the two cannot disagree about it.
+package decoder
+
+import (
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
+
+// Op is what a node does.
+type Op uint8
+
+// The operations of a plan. Each is done at a current value of the document.
+const (
+	OpLeaf    Op = iota // Read makes a value of the current one
+	OpNil               // nothing where the current value is null, else Inner
+	OpList              // Inner for each element
+	OpMap               // Inner for each member, Key for its name
+	OpPairs             // a map written as an array of keys (Inner) and values (Second) in turn
+	OpKeyed             // the current value must be an object; then Inner at the same value
+	OpAt                // Inner at the member Name of the current value
+	OpBuild             // Steps, whose values are the properties of a model
+	OpCases             // the object's one known member names a case: Branches
+	OpTry               // Inner, or nothing where that fails
+	OpElse              // Inner, or Second where that is nothing
+	OpCatch             // Inner, or Second where that fails
+	OpConst             // Value, whatever the document says
+	OpConvert           // Convert of Inner's value
+	OpPick              // the property Name of the object that Inner yields
+	OpDo                // Inner at the same value: another node, read for a field of its own
+	OpFail              // Error
+	OpUnknown           // code that could not be followed
+)
+
+// Node is one place where a library reads.
+type Node struct {
+	Op       Op
+	Type     string       // the type that is read, as the source writes it
+	Model    *model.Model // of OpBuild and OpCases
+	Name     string       // of OpAt, the name asked for, after the library's renaming; of OpPick, the property
+	Inner    *Node
+	Second   *Node
+	Props    []*model.Field // of OpBuild: the properties of the instance, inherited ones first
+	Steps    []Step
+	Branches []Branch
+	Unique   bool // of OpList: equal elements are kept once
+	NullNil  bool // of OpAt: a member that is null is nothing, and Inner is not asked
+	Field    *model.Field
+	Value    Seen
+
+	// Read is what the library does with one scalar, or with a value of any other
+	// kind where a scalar is declared.
+	Read func(v *wire.Value) Verdict
+	// Wrong is the error for a value of another kind than the node reads.
+	Wrong func(kind wire.Kind) *Error
+	// Missing is the error for a member that is absent; nil means it yields Value.
+	Missing *Error
+	// Key is what the library makes of a member's name where a map is declared.
+	Key func(name string) (Seen, *Error)
+	// Match is the name that the library compares with Name: what its settings make
+	// of a name on the wire. It belongs to the object, so OpKeyed has it.
+	Match func(name string) string
+	// Convert is a conversion in hand-written code; false means it yields nothing.
+	Convert func(s Seen) (Seen, bool)
+	Error   *Error
+	Why     string // of OpUnknown
+	// OwnPath makes errors that name the decoder's own place name this one.
+	OwnPath bool
+	// Assured says that another node reports it if the current value is no object.
+	Assured bool
+}
+
+// Step is one reading of an OpBuild.
+type Step struct {
+	Property int // index of the property that takes the value, -1 for none, WholeValue for all
+	Node     *Node
+}
+
+// WholeValue is the Property of a step whose value is the instance itself.
+const WholeValue = -2
+
+// Branch is a case of an enum with associated values.
+type Branch struct {
+	Key  string
+	Case *model.Case
+	Node *Node // an OpBuild of the associated values, at the object that names the case
+}
+
+// Where says which place an error names.
+type Where uint8
+
+// The places that errors name.
+const (
+	AtValue   Where = iota // the value that was read
+	AtRoot                 // the document as a whole
+	AtDecoder              // the innermost value that a decoder was made for
+)
+
+// Error is what a library throws.
+type Error struct {
+	Kind    string // as the library names it: keyNotFound, typeMismatch
+	Message string // kind and detail, as truth/ has it and a crash log shows it
+	Key     string // the missing key, where that is the error
+	Where   Where
+	Reason  Reason // what is wrong, in terms that all libraries share
+}
+
+func (e *Error) Error() string { return e.Message }
+
+// Reason is what makes decoding fail, in terms that all libraries share.
+type Reason string
+
+// The reasons for failing.
+const (
+	ReasonMissing  Reason = "missing"  // the key is absent
+	ReasonNull     Reason = "null"     // null where a value is declared
+	ReasonKind     Reason = "kind"     // a value of another kind
+	ReasonRange    Reason = "range"    // a number that the type cannot hold
+	ReasonConstant Reason = "constant" // a value that no constant of the enum has
+	ReasonDate     Reason = "date"     // text that is no date in the form expected
+	ReasonText     Reason = "text"     // text that is no URL, UUID, base64 …
+	ReasonCases    Reason = "cases"    // not exactly one key that names a case
+	ReasonKey      Reason = "key"      // a map key that the key type cannot be made from
+	ReasonCode     Reason = "code"     // hand-written code throws
+)
+
+// Loss says how a value that decoding accepted differs from what was sent.
+type Loss string
+
+// The losses.
+const (
+	NoLoss     Loss = ""
+	LostDigits Loss = "digits"  // digits beyond the type's precision
+	Swallowed  Loss = "swallow" // an error that the code drops
+	Defaulted  Loss = "default" // a default in place of a value that was sent
+	NeverRead  Loss = "never"   // a field that is not decoded although a key of its name was sent
+	Dropped    Loss = "drop"    // an element left out
+)
+
+// Verdict is what a library does with one value.
+type Verdict struct {
+	Seen Seen
+	Err  *Error // nil: it decodes
+	Loss Loss
+}
+
+// Plan is how a library decodes one type.
+type Plan struct {
+	Root     *Node
+	Type     *model.Type
+	Declared string // the type as the source writes it
+	Settings *model.Settings
+	// Swallowed says that the app drops the error of a response that does not decode.
+	Swallowed bool
+	// Refuses says why the library cannot decode the type at all, "" if it can.
+	Refuses string
+}

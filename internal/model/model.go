@@ -1,0 +1,153 @@
+// Package model says what classes declare, whatever their language: models,
+// fields, types, and how an instance comes to be from a response. It knows the
+// behaviour of no decoding library.
+package model
+
+import "fmt"
+
+// Pos is a place in a source file. Lines and columns count from 1, columns in
+// characters.
+type Pos struct {
+	File string `json:"file"`
+	Line int    `json:"line"`
+	Col  int    `json:"column"`
+}
+
+// String writes the position as editors and compilers do: file:line:column.
+func (p Pos) String() string { return fmt.Sprintf("%s:%d:%d", p.File, p.Line, p.Col) }
+
+// IsZero says whether the position names nothing.
+func (p Pos) IsZero() bool { return p.Line == 0 }
+
+// Set is all that was read from some source files.
+type Set struct {
+	Models   []*Model // in order of file and position
+	Calls    []*Call  // where the source asks a library to decode
+	Problems []Problem
+	Files    int   // how many files were read
+	Bytes    int64 // how many bytes they hold
+}
+
+// Problem is something in the source that could not be read or followed.
+type Problem struct {
+	Pos    Pos    `json:"at"`
+	Reason string `json:"reason"`
+}
+
+// Kind is what a model is declared as.
+type Kind string
+
+// The kinds of model.
+const (
+	Struct Kind = "struct"
+	Class  Kind = "class"
+	Enum   Kind = "enum"
+)
+
+// Reading says how an instance of a model comes to be from a response.
+type Reading string
+
+// The ways of reading.
+const (
+	ByLibrary  Reading = "library"    // the library reads the declared fields
+	ByCode     Reading = "code"       // hand-written code, followed: see Model.Steps
+	Unfollowed Reading = "unfollowed" // hand-written code that could not be followed: nothing is claimed
+	Never      Reading = "never"      // not read: a constant, a field left out of the keys
+)
+
+// Model is a class, struct or enum that responses are decoded into.
+type Model struct {
+	Name      string   // with the types that enclose it: Port.Berth
+	Language  string   // "swift"
+	Kind      Kind     // struct, class, enum
+	Pos       Pos      // of its name
+	Params    []string // names of its generic parameters
+	Conforms  []string // what it inherits or implements, as written
+	Super     *Type    // the class it extends, nil for none
+	Fields    []*Field // its own, as declared; those of Super are not among them
+	KeyOrder  []string // names of fields in the order the library reads them, where that is not as declared
+	Cases     []*Case  // of an enum
+	Raw       *Type    // what an enum or a wrapper of a raw value is written as; nil for none
+	Decodable bool     // the language's library would decode it
+	Reading   Reading
+	Steps     []Step // what the code does, where Reading is ByCode
+	Why       string // why it is Unfollowed
+	WhyPos    Pos    // and where
+	Notes     []Note // what its author should know of the reading, whatever is sent
+}
+
+// Note is a remark about a declaration.
+type Note struct {
+	Pos  Pos    `json:"at"`
+	Text string `json:"text"`
+}
+
+// Field is a property of a model.
+type Field struct {
+	Name     string
+	Keys     []string // names on the wire, in the order the library tries them
+	Type     *Type
+	Declared string   // the type as the source writes it
+	Default  *Literal // its initialiser, nil for none
+	Wrapper  *Type    // the property wrapper that is decoded in its stead, nil for none
+	Reading  Reading
+	Why      string // for Never and Unfollowed: why
+	Pos      Pos
+}
+
+// Case is a constant of an enum.
+type Case struct {
+	Name   string
+	Raw    *Literal // its raw value, nil where the enum has none
+	Values []*Field // its associated values; unlabelled ones are named _0, _1
+	Key    string   // its name on the wire, for an enum without raw values
+	Pos    Pos
+}
+
+// Call is a place where the source asks a library to decode.
+type Call struct {
+	Pos       Pos
+	Type      *Type     // what is decoded; nil where only a type parameter is named
+	Declared  string    // the type as written
+	Swallowed bool      // its error is dropped there: the app gets nothing instead
+	Settings  *Settings // of the decoder it is called on; nil where it was not found
+}
+
+// Settings are a decoding library and how the source sets it up.
+type Settings struct {
+	Library string // "foundation"
+	Pos     Pos    // where the decoder is built
+	Options map[string]Option
+}
+
+// Option is a setting of a library: its value as the library's folder defines it.
+type Option struct {
+	Value string `json:"value"`
+	Pos   Pos    `json:"at"`
+}
+
+// Option answers the value of a setting, "" where the source leaves it alone.
+func (s *Settings) Option(name string) string {
+	if s == nil {
+		return ""
+	}
+	return s.Options[name].Value
+}
+
+// Find answers the model of that name, or nil. A name without its enclosing types
+// finds the model if there is one such alone.
+func (s *Set) Find(name string) *Model {
+	var found *Model
+	for _, m := range s.Models {
+		if m.Name == name {
+			return m
+		}
+		if n := len(m.Name) - len(name); n > 0 && m.Name[n:] == name && m.Name[n-1] == '.' {
+			if found != nil {
+				return nil
+			}
+			found = m
+		}
+	}
+	return found
+}

@@ -1,0 +1,110 @@
+package model
+
+import "strings"
+
+// TypeKind is how a type is put together.
+type TypeKind uint8
+
+// The kinds of type. Lists, sets, maps and optionals have their element types in
+// Args.
+const (
+	Named    TypeKind = iota // a model, or a type that only the library knows
+	Param                    // a type parameter of the enclosing model
+	Optional                 // Args[0] or nothing
+	List                     // of Args[0]
+	Unique                   // of Args[0], each once
+	Map                      // from Args[0] to Args[1]
+	Tuple                    // Args in order
+	Opaque                   // anything that is not data: a function type, say
+)
+
+// Type is a declared type, with nullability at every level.
+type Type struct {
+	Kind  TypeKind
+	Name  string  // of a Named or Param; of an Opaque, what was written
+	Args  []*Type // element types, or what generic parameters are bound to
+	Model *Model  // of a Named one, where the source declares it
+	Pos   Pos
+}
+
+// OptionalOf is the type that also admits nothing.
+func OptionalOf(t *Type) *Type { return &Type{Kind: Optional, Args: []*Type{t}, Pos: t.Pos} }
+
+// Unwrapped is the type without its outermost optionals.
+func (t *Type) Unwrapped() *Type {
+	for t.Kind == Optional {
+		t = t.Args[0]
+	}
+	return t
+}
+
+// Key tells types apart: two types have the same key if and only if they decode
+// alike.
+func (t *Type) Key() string {
+	var b strings.Builder
+	t.writeKey(&b)
+	return b.String()
+}
+
+func (t *Type) writeKey(b *strings.Builder) {
+	b.WriteByte("NPOLSMT!"[t.Kind])
+	b.WriteString(t.Name)
+	if t.Model != nil {
+		b.WriteString("@" + t.Model.Pos.String())
+	}
+	if len(t.Args) > 0 {
+		b.WriteByte('<')
+		for _, a := range t.Args {
+			a.writeKey(b)
+			b.WriteByte(',')
+		}
+		b.WriteByte('>')
+	}
+}
+
+// Bind replaces type parameters by what env binds them to.
+func (t *Type) Bind(env map[string]*Type) *Type {
+	if t == nil || len(env) == 0 {
+		return t
+	}
+	if t.Kind == Param {
+		if bound := env[t.Name]; bound != nil {
+			return bound
+		}
+		return t
+	}
+	if len(t.Args) == 0 {
+		return t
+	}
+	bound := *t
+	bound.Args = make([]*Type, len(t.Args))
+	for i, a := range t.Args {
+		bound.Args[i] = a.Bind(env)
+	}
+	return &bound
+}
+
+// Env binds the parameters of the model that t names to t's arguments.
+func (t *Type) Env() map[string]*Type {
+	if t.Model == nil || len(t.Model.Params) == 0 {
+		return nil
+	}
+	env := map[string]*Type{}
+	for i, p := range t.Model.Params {
+		if i < len(t.Args) {
+			env[p] = t.Args[i]
+		}
+	}
+	return env
+}
+
+// Walk calls visit for t and every type within it.
+func (t *Type) Walk(visit func(*Type)) {
+	if t == nil {
+		return
+	}
+	visit(t)
+	for _, a := range t.Args {
+		a.Walk(visit)
+	}
+}

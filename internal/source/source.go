@@ -1,0 +1,134 @@
+// Package source reads model source in any language that Vetta knows: it picks the
+// reader for each file and puts what they read together.
+package source
+
+import (
+	"fmt"
+	"path/filepath"
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+	"vetta/internal/source/swift"
+)
+
+// Language is a language that models are written in.
+type Language struct {
+	Name       string
+	Extensions []string
+	Read       func([]scan.Source) *model.Set
+	// ParseType reads a type as the language writes it, its names not yet resolved;
+	// nil if the text is none.
+	ParseType func(text string) *model.Type
+}
+
+// Languages are all that have a reader.
+var Languages = []Language{
+	{Name: "swift", Extensions: swift.Extensions, Read: swift.Read, ParseType: swift.ParseType},
+}
+
+// LanguageOf is the language of a file by its extension, nil for none.
+func LanguageOf(path string) *Language {
+	ext := strings.ToLower(filepath.Ext(path))
+	for i := range Languages {
+		for _, e := range Languages[i].Extensions {
+			if e == ext {
+				return &Languages[i]
+			}
+		}
+	}
+	return nil
+}
+
+// Read reads source files, each with the reader for its extension. A file of no
+// known language is a problem of the set.
+func Read(files []scan.Source) *model.Set {
+	all := &model.Set{}
+	byLanguage := map[*Language][]scan.Source{}
+	for _, f := range files {
+		if l := LanguageOf(f.Name); l != nil {
+			byLanguage[l] = append(byLanguage[l], f)
+		} else {
+			all.Problems = append(all.Problems, model.Problem{Pos: model.Pos{File: f.Name, Line: 1, Col: 1}, Reason: "no reader for this kind of source"})
+		}
+	}
+	for i := range Languages {
+		files := byLanguage[&Languages[i]]
+		if len(files) == 0 {
+			continue
+		}
+		set := Languages[i].Read(files)
+		all.Models = append(all.Models, set.Models...)
+		all.Calls = append(all.Calls, set.Calls...)
+		all.Problems = append(all.Problems, set.Problems...)
+		all.Files += set.Files
+		all.Bytes += set.Bytes
+	}
+	return all
+}
+
+// ParseType reads a type as the source would write it, [Sailing] or Page<Port>,
+// and finds the models that it names.
+func ParseType(set *model.Set, text string) (*model.Type, error) {
+	var t *model.Type
+	for _, l := range Languages {
+		if t = l.ParseType(text); t != nil {
+			break
+		}
+	}
+	if t == nil {
+		return nil, fmt.Errorf("%q is not a type", text)
+	}
+	var missing error
+	t.Walk(func(t *model.Type) {
+		if t.Kind != model.Named {
+			return
+		}
+		if m := set.Find(t.Name); m != nil {
+			t.Model, t.Name = m, m.Name
+		} else if t.Model == nil && missing == nil && len(t.Name) > 0 {
+			missing = &UnknownModelError{Name: t.Name}
+		}
+	})
+	named := false
+	t.Walk(func(t *model.Type) { named = named || t.Model != nil })
+	if !named && missing != nil {
+		return nil, missing
+	}
+	return t, nil
+}
+
+// UnknownModelError names a model that the source does not declare.
+type UnknownModelError struct{ Name string }
+
+func (e *UnknownModelError) Error() string { return "no model " + e.Name + " in the source" }
+
+// Reach calls visit for every model that a value of type t may hold, once each.
+func Reach(t *model.Type, visit func(*model.Model)) {
+	seen := map[*model.Model]bool{}
+	var walk func(t *model.Type)
+	walk = func(t *model.Type) {
+		t.Walk(func(t *model.Type) {
+			m := t.Model
+			if m == nil || seen[m] {
+				return
+			}
+			seen[m] = true
+			visit(m)
+			walk(m.Super)
+			for _, f := range m.Fields {
+				walk(f.Type)
+				walk(f.Wrapper)
+			}
+			for _, c := range m.Cases {
+				for _, v := range c.Values {
+					walk(v.Type)
+				}
+			}
+			for _, s := range m.Steps {
+				s.Expr.Walk(func(e *model.Expr) { walk(e.Type) })
+			}
+		})
+	}
+	walk(t)
+}

@@ -1,0 +1,290 @@
+package swift
+
+import (
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// exprOp is what an expression is.
+type exprOp uint8
+
+const (
+	exprOther   exprOp = iota
+	exprName           // text
+	exprMember         // args[0].text; args is empty for .text alone
+	exprCall           // args[0] called with args[1:], labels alike
+	exprIndex          // args[0][args[1:]]
+	exprType           // typ.self
+	exprLiteral        // the tokens are a literal
+	exprTry            // try, try? or try! (text) before args[0]
+	exprCast           // args[0] as, as? or as! (text) typ
+	exprBinary         // args[0] text args[1]
+	exprTernary        // args[0] ? args[1] : args[2]
+	exprForce          // args[0]!
+	exprChain          // args[0]?
+	exprClosure        // the tokens are a closure
+)
+
+// expr is an expression of Swift, as far as reading code needs to be told apart.
+type expr struct {
+	op         exprOp
+	text       string
+	args       []*expr
+	labels     []string // of a call's arguments
+	typ        *model.Type
+	start, end int // its tokens
+}
+
+// Binary operators by how tightly they bind ("Operator Declarations" of the
+// standard library); a type cast stands between ?? and the range operators.
+var precedences = []struct {
+	op   string
+	prec int
+}{
+	{"??", 5}, {"&&", 3}, {"||", 2}, {"===", 4}, {"!==", 4}, {"==", 4}, {"!=", 4}, {"<=", 4}, {">=", 4},
+	{"...", 7}, {"..<", 7}, {"<", 4}, {">", 4}, {"+", 8}, {"-", 8}, {"*", 9}, {"/", 9}, {"%", 9},
+}
+
+const castPrecedence = 6
+
+// parseExpr reads an expression before token end, with operators that bind at
+// least as tightly as prec.
+func (p *parser) parseExpr(end, prec int) *expr {
+	start := p.i
+	if p.is("await") {
+		p.advance()
+	}
+	if p.is("try") {
+		e := &expr{op: exprTry, text: "try", start: start}
+		p.advance()
+		if (p.is("?") || p.is("!")) && !p.tok().Space {
+			e.text += p.tok().Text
+			p.advance()
+		}
+		e.args = []*expr{p.parseExpr(end, 0)}
+		e.end = p.i
+		return e
+	}
+	left := p.parseUnary(end)
+	for p.i < end {
+		if t := p.tok(); t.Newline && !p.continues() {
+			break
+		}
+		if p.is("as") || p.is("is") {
+			if prec > castPrecedence {
+				break
+			}
+			text := p.tok().Text
+			p.advance()
+			if (p.is("?") || p.is("!")) && !p.tok().Space {
+				text += p.tok().Text
+				p.advance()
+			}
+			left = &expr{op: exprCast, text: text, args: []*expr{left}, typ: orOpaque(p.parseType()), start: start, end: p.i}
+			continue
+		}
+		if p.is("?") && p.tok().Space && !p.operator("??") {
+			if prec > 1 {
+				break
+			}
+			p.advance()
+			yes := p.parseExpr(end, 0)
+			if !p.accept(":") {
+				break
+			}
+			left = &expr{op: exprTernary, args: []*expr{left, yes, p.parseExpr(end, 1)}, start: start, end: p.i}
+			continue
+		}
+		op, opPrec := p.binaryOperator()
+		if op == "" || opPrec < prec {
+			break
+		}
+		p.i += len(op)
+		next := opPrec + 1
+		if op == "??" {
+			next = opPrec // it associates to the right
+		}
+		left = &expr{op: exprBinary, text: op, args: []*expr{left, p.parseExpr(end, next)}, start: start, end: p.i}
+	}
+	left.start, left.end = start, p.i
+	return left
+}
+
+func (p *parser) binaryOperator() (string, int) {
+	if p.tok().Kind != scan.Punct {
+		return "", 0
+	}
+	for _, o := range precedences {
+		if p.operator(o.op) {
+			return o.op, o.prec
+		}
+	}
+	return "", 0
+}
+
+func (p *parser) parseUnary(end int) *expr {
+	start := p.i
+	if p.i >= end {
+		return &expr{start: start, end: start}
+	}
+	if p.is("-") || p.is("!") || p.is("&") || p.is("~") {
+		q := *p
+		if l := q.literalValue(end); l != nil {
+			p.i = q.i
+			return &expr{op: exprLiteral, start: start, end: p.i}
+		}
+		p.advance()
+		p.parseUnary(end)
+		return &expr{start: start, end: p.i}
+	}
+	return p.parsePostfix(end, p.parsePrimary(end))
+}
+
+func (p *parser) parsePrimary(end int) *expr {
+	start := p.i
+	t := p.tok()
+	if t.Kind == scan.Ident || t.Is("[") || t.Is("(") {
+		q := *p
+		if typ := q.parseType(); typ != nil && q.is(".") && q.at(1).Is("self") {
+			p.i = q.i + 2
+			return &expr{op: exprType, typ: typ, text: p.f.Text(start, q.i), start: start, end: p.i}
+		}
+	}
+	switch {
+	case t.Kind == scan.Number || t.Kind == scan.String || t.Is("true") || t.Is("false") || t.Is("nil"):
+		p.advance()
+		return &expr{op: exprLiteral, start: start, end: p.i}
+	case t.Is("["):
+		p.jump()
+		return &expr{op: exprLiteral, start: start, end: p.i}
+	case t.Is("("):
+		shut := p.shut()
+		p.advance()
+		e := p.parseExpr(shut, 0)
+		if p.i != shut {
+			e = &expr{}
+		}
+		p.i = shut
+		p.advance()
+		return e
+	case t.Is("{"):
+		p.jump()
+		return &expr{op: exprClosure, start: start, end: p.i}
+	case t.Is("."):
+		p.advance()
+		e := &expr{op: exprMember, text: p.tok().Text, start: start}
+		p.advance()
+		e.end = p.i
+		return e
+	case t.Kind == scan.Ident:
+		p.advance()
+		if p.is("<") && !p.tok().Space {
+			q := *p
+			if q.typeArguments(); q.f.Tokens[q.i-1].Is(">") && (q.is("(") || q.is(".")) {
+				p.i = q.i
+			}
+		}
+		return &expr{op: exprName, text: t.Text, start: start, end: p.i}
+	}
+	p.jump()
+	return &expr{start: start, end: p.i}
+}
+
+func (p *parser) parsePostfix(end int, e *expr) *expr {
+	for p.i < end {
+		t := p.tok()
+		switch {
+		case t.Is(".") && (!t.Newline || p.at(1).Kind == scan.Ident):
+			p.advance()
+			e = &expr{op: exprMember, text: p.tok().Text, args: []*expr{e}, start: e.start}
+			p.advance()
+		case t.Is("(") && !t.Newline:
+			e = p.arguments(exprCall, e)
+		case t.Is("[") && !t.Newline && !t.Space:
+			e = p.arguments(exprIndex, e)
+		case t.Is("?") && !t.Space && !p.operator("??"):
+			p.advance()
+			e = &expr{op: exprChain, args: []*expr{e}, start: e.start}
+		case t.Is("!") && !t.Space:
+			p.advance()
+			e = &expr{op: exprForce, args: []*expr{e}, start: e.start}
+		case t.Is("{") && !t.Newline && e.op != exprOther && e.op != exprLiteral && p.closureAllowed(e):
+			p.jump()
+			closure := &expr{op: exprClosure, start: p.i, end: p.i}
+			if e.op != exprCall {
+				e = &expr{op: exprCall, args: []*expr{e}, start: e.start}
+			}
+			e.args = append(e.args, closure)
+			e.labels = append(e.labels, "")
+		default:
+			return e
+		}
+		e.end = p.i
+	}
+	return e
+}
+
+// closureAllowed says whether a brace behind e may begin a trailing closure: it
+// may not where a statement's block begins, and those that read values never
+// call with one but on a member.
+func (p *parser) closureAllowed(e *expr) bool {
+	return e.op == exprMember || e.op == exprCall && e.args[0].op == exprMember && !strings.HasPrefix(e.args[0].text, "decode")
+}
+
+// arguments reads (a, label: b) or [a] behind what is called.
+func (p *parser) arguments(op exprOp, callee *expr) *expr {
+	e := &expr{op: op, args: []*expr{callee}, start: callee.start}
+	shut := p.shut()
+	p.advance()
+	for p.i < shut {
+		label := ""
+		if p.tok().Kind == scan.Ident && p.at(1).Is(":") {
+			label = p.tok().Text
+			p.i += 2
+		}
+		before := p.i
+		arg := p.parseExpr(shut, 0)
+		if p.i < shut && !p.is(",") || p.i == before {
+			arg = &expr{start: before}
+			for p.i < shut && !p.is(",") {
+				p.jump()
+			}
+		}
+		p.accept(",")
+		e.args, e.labels = append(e.args, arg), append(e.labels, label)
+	}
+	p.i = shut
+	p.advance()
+	e.end = p.i
+	return e
+}
+
+// label answers the argument of a call with that label, or nil.
+func (e *expr) label(name string) *expr {
+	for i, l := range e.labels {
+		if l == name {
+			return e.args[i+1]
+		}
+	}
+	return nil
+}
+
+// method answers the receiver and the name of a method call; the receiver is nil
+// where the call is of a bare name.
+func (e *expr) method() (receiver *expr, name string) {
+	if e.op != exprCall {
+		return nil, ""
+	}
+	switch callee := e.args[0]; callee.op {
+	case exprName:
+		return nil, callee.text
+	case exprMember:
+		if len(callee.args) > 0 {
+			return callee.args[0], callee.text
+		}
+		return nil, "." + callee.text
+	}
+	return nil, ""
+}

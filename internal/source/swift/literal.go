@@ -1,0 +1,196 @@
+package swift
+
+import (
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// literal reads the expression from the parser up to the token end. Where it is
+// no literal the answer is an OtherLiteral with the source it stands in.
+func (p *parser) literal(end int) *model.Literal {
+	start := p.i
+	l := p.literalValue(end)
+	if l == nil || p.i != end {
+		l = &model.Literal{Kind: model.OtherLiteral}
+	}
+	l.Source = p.f.Text(start, end)
+	return l
+}
+
+func (p *parser) literalValue(end int) *model.Literal {
+	sign := ""
+	if p.is("-") {
+		sign = "-"
+		p.advance()
+	}
+	t := p.tok()
+	if p.i >= end {
+		return nil
+	}
+	switch {
+	case t.Kind == scan.Number:
+		p.advance()
+		l := &model.Literal{Kind: model.IntLiteral, Text: sign + strings.ReplaceAll(t.Text, "_", "")}
+		if strings.ContainsAny(l.Text, ".eE") && !strings.Contains(l.Text, "0x") {
+			l.Kind = model.FloatLiteral
+		}
+		return l
+	case sign != "":
+		return nil
+	case t.Kind == scan.String:
+		p.advance()
+		if !t.Plain {
+			return nil
+		}
+		return &model.Literal{Kind: model.StringLiteral, Text: t.Value}
+	case t.Is("true") || t.Is("false"):
+		p.advance()
+		return &model.Literal{Kind: model.BoolLiteral, Text: t.Text}
+	case t.Is("nil"):
+		p.advance()
+		return &model.Literal{Kind: model.NullLiteral}
+	case t.Is("."):
+		if name := p.at(1); name.Kind == scan.Ident {
+			p.i += 2
+			if name.Is("none") {
+				return &model.Literal{Kind: model.CaseLiteral, Text: "none"}
+			}
+			return &model.Literal{Kind: model.CaseLiteral, Text: name.Text}
+		}
+	case t.Is("["):
+		return p.collection()
+	case t.Kind == scan.Ident:
+		// Type.case, or Type() of an empty collection.
+		q := *p
+		typ := q.parseNamed()
+		if q.i == end && strings.Contains(typ.Name, ".") && len(typ.Args) == 0 {
+			p.i = q.i
+			return &model.Literal{Kind: model.CaseLiteral, Text: typ.Name[strings.LastIndex(typ.Name, ".")+1:]}
+		}
+	}
+	return nil
+}
+
+// collection reads [a, b], [k: v], [:] or [T]() and [K: V]().
+func (p *parser) collection() *model.Literal {
+	shut := p.shut()
+	l := &model.Literal{Kind: model.ListLiteral}
+	if open := p.at(shut - p.i + 1); open.Is("(") && !open.Space {
+		q := *p
+		if typ := q.parseType(); typ != nil && q.is("(") && q.at(1).Is(")") {
+			if typ.Kind == model.Map {
+				l.Kind = model.MapLiteral
+			}
+			p.i = q.i + 2
+			return l
+		}
+		return nil
+	}
+	p.advance()
+	if p.is(":") && p.i+1 == shut {
+		l.Kind = model.MapLiteral
+		p.i = shut
+	}
+	for p.i < shut {
+		item := p.literalValue(shut)
+		if item == nil {
+			return nil
+		}
+		l.Elems = append(l.Elems, item)
+		if p.accept(":") {
+			l.Kind = model.MapLiteral
+		} else if !p.accept(",") {
+			break
+		}
+	}
+	if p.i != shut {
+		return nil
+	}
+	p.advance()
+	return l
+}
+
+// inferType is the type of a property that is declared by its initialiser alone,
+// with the way the source would write it, or nil.
+func inferType(f *scan.File, prop *property) (*model.Type, string) {
+	if t := literalType(prop.init); t != nil {
+		return t, typeText(t)
+	}
+	// Type(…) or [Type](…), or a constant of a type: Type.name.
+	p := &parser{f: f, i: prop.value[0]}
+	start := p.i
+	t := p.parseType()
+	if t == nil || p.i > prop.value[1] {
+		return nil, ""
+	}
+	switch {
+	case p.is("(") && p.shut()+1 == prop.value[1]:
+		return t, f.Text(start, p.i)
+	case p.i == prop.value[1] && t.Kind == model.Named && strings.Contains(t.Name, "."):
+		t.Name = t.Name[:strings.LastIndex(t.Name, ".")]
+		return t, t.Name
+	}
+	return nil, ""
+}
+
+func literalType(l *model.Literal) *model.Type {
+	if l == nil {
+		return nil
+	}
+	switch l.Kind {
+	case model.BoolLiteral:
+		return &model.Type{Name: "Bool"}
+	case model.IntLiteral:
+		return &model.Type{Name: "Int"}
+	case model.FloatLiteral:
+		return &model.Type{Name: "Double"}
+	case model.StringLiteral:
+		return &model.Type{Name: "String"}
+	case model.ListLiteral:
+		if len(l.Elems) == 0 {
+			return nil
+		}
+		if elem := literalType(l.Elems[0]); elem != nil {
+			return &model.Type{Kind: model.List, Args: []*model.Type{elem}}
+		}
+	case model.MapLiteral:
+		if len(l.Elems) < 2 {
+			return nil
+		}
+		key, value := literalType(l.Elems[0]), literalType(l.Elems[1])
+		if key != nil && value != nil {
+			return &model.Type{Kind: model.Map, Args: []*model.Type{key, value}}
+		}
+	}
+	return nil
+}
+
+// typeText writes a type as Swift source would.
+func typeText(t *model.Type) string {
+	switch t.Kind {
+	case model.Optional:
+		return typeText(t.Args[0]) + "?"
+	case model.List:
+		return "[" + typeText(t.Args[0]) + "]"
+	case model.Map:
+		return "[" + typeText(t.Args[0]) + ": " + typeText(t.Args[1]) + "]"
+	case model.Unique:
+		return "Set<" + typeText(t.Args[0]) + ">"
+	case model.Tuple:
+		parts := make([]string, len(t.Args))
+		for i, a := range t.Args {
+			parts[i] = typeText(a)
+		}
+		return "(" + strings.Join(parts, ", ") + ")"
+	}
+	if len(t.Args) == 0 {
+		return t.Name
+	}
+	args := make([]string, len(t.Args))
+	for i, a := range t.Args {
+		args[i] = typeText(a)
+	}
+	return t.Name + "<" + strings.Join(args, ", ") + ">"
+}

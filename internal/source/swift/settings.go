@@ -1,0 +1,467 @@
+package swift
+
+import (
+	"strconv"
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// object is a JSONDecoder or a formatter that the source builds, with what is set
+// on it.
+type object struct {
+	class string
+	pos   model.Pos
+	file  *scan.File
+	names []string // what it is called: its variable, the property or function that yields it
+	scope [2]int   // tokens of the block it is built in
+	props map[string]setting
+}
+
+// setting is the right side of an assignment to an object's property.
+type setting struct {
+	file *scan.File
+	toks [2]int
+	pos  model.Pos
+}
+
+// text is the setting as written.
+func (s setting) text() string {
+	if s.file == nil {
+		return ""
+	}
+	return s.file.Text(s.toks[0], s.toks[1])
+}
+
+// settingsFinder finds decoders, what is set on them, and calls of decode, by the
+// names that source gives them. It does not follow the flow of values: a name in
+// the innermost block around its use wins, then one in the same file, then one
+// that the project has once.
+type settingsFinder struct {
+	l       *linker
+	objects []*object
+	calls   []*model.Call
+}
+
+var objectClasses = map[string]bool{"JSONDecoder": true, "DateFormatter": true, "ISO8601DateFormatter": true}
+
+// find reads all files of the linker.
+func (s *settingsFinder) find() {
+	subclasses := map[string]string{}
+	for name, decls := range s.l.types {
+		for _, d := range decls {
+			if d.kind == "class" && len(d.inherits) > 0 && objectClasses[d.inherits[0].Name] {
+				subclasses[name] = d.inherits[0].Name
+			}
+		}
+	}
+	for _, top := range s.l.files {
+		s.build(top.file, subclasses)
+	}
+	for _, top := range s.l.files {
+		s.assign(top.file)
+	}
+	for _, top := range s.l.files {
+		s.findCalls(top)
+	}
+}
+
+// build finds where objects are made: Class(), and the names that lead there.
+func (s *settingsFinder) build(f *scan.File, subclasses map[string]string) {
+	blocks := blocksOf(f)
+	for i, t := range f.Tokens {
+		if t.Kind != scan.Ident || !f.Tokens[min(i+1, len(f.Tokens)-1)].Is("(") {
+			continue
+		}
+		class := t.Text
+		if base := subclasses[class]; base != "" {
+			class = base
+		}
+		if !objectClasses[class] || i > 0 && (f.Tokens[i-1].Is("class") || f.Tokens[i-1].Is("func")) {
+			continue
+		}
+		block := blocks.around(i)
+		o := &object{class: class, pos: f.Where(i), file: f, scope: block.tokens(f), props: map[string]setting{}}
+		if t.Text != class {
+			o.names = append(o.names, t.Text)
+		}
+		if name := assignedName(f, i); name != "" {
+			o.names = append(o.names, name)
+		}
+		// What is built in a block that yields it is known by the block's name too:
+		// static let api: JSONDecoder = { … }(), func makeDecoder() -> JSONDecoder { … }.
+		for b := block; b != nil; b = b.parent {
+			if b.name != "" && b.yields {
+				o.names = append(o.names, b.name)
+				o.scope = [2]int{0, len(f.Tokens)}
+				if len(o.names) > 1 {
+					o.scope = block.tokens(f)
+				}
+			}
+		}
+		s.objects = append(s.objects, o)
+	}
+	// What a subclass or an extension sets on itself in an initialiser.
+	for name, base := range subclasses {
+		for _, d := range s.l.types[name] {
+			if d.file == f {
+				s.objects = append(s.objects, &object{class: base, pos: d.pos, file: f, names: []string{name}, scope: [2]int{0, len(f.Tokens)}, props: map[string]setting{}})
+			}
+		}
+	}
+}
+
+// assignedName is the name that the object built at token i is given there.
+func assignedName(f *scan.File, i int) string {
+	k := i - 1
+	if k < 1 || !f.Tokens[k].Is("=") {
+		return ""
+	}
+	k--
+	for k > 0 && (f.Tokens[k].Kind == scan.Ident || f.Tokens[k].Is("?") || f.Tokens[k].Is("!")) && f.Tokens[k-1].Is(":") {
+		k -= 2 // a type annotation
+	}
+	if f.Tokens[k].Kind == scan.Ident {
+		return f.Tokens[k].Text
+	}
+	return ""
+}
+
+// block is a stretch between braces.
+type block struct {
+	open, shut int
+	name       string // of the function or property it is the body of
+	yields     bool   // its value is an object: it returns a decoder or is called at once
+	typ        string // of the type it is the body of
+	parent     *block
+	inner      []*block
+}
+
+func (b *block) tokens(f *scan.File) [2]int {
+	if b == nil {
+		return [2]int{0, len(f.Tokens)}
+	}
+	return [2]int{b.open, b.shut}
+}
+
+type blocks []*block
+
+// blocksOf finds the blocks of a file and what each is the body of.
+func blocksOf(f *scan.File) blocks {
+	var all blocks
+	var stack []*block
+	for i, t := range f.Tokens {
+		for len(stack) > 0 && stack[len(stack)-1].shut < i {
+			stack = stack[:len(stack)-1]
+		}
+		if !t.Is("{") || f.Match[i] <= i {
+			continue
+		}
+		b := &block{open: i, shut: f.Match[i]}
+		if len(stack) > 0 {
+			b.parent = stack[len(stack)-1]
+		}
+		b.describe(f)
+		stack = append(stack, b)
+		all = append(all, b)
+	}
+	return all
+}
+
+// around is the innermost block that holds token i, nil for the file itself.
+func (bs blocks) around(i int) (found *block) {
+	for _, b := range bs {
+		if b.open < i && i < b.shut {
+			found = b
+		}
+	}
+	return found
+}
+
+// describe reads backwards from a block's brace to what it is the body of.
+func (b *block) describe(f *scan.File) {
+	for k := b.open - 1; k >= 0; k-- {
+		t := f.Tokens[k]
+		switch {
+		case t.Is(")") || t.Is("]") || t.Is("}"):
+			if t.Is("}") || f.Match[k] < 0 {
+				return
+			}
+			k = f.Match[k]
+		case t.Is("{") || t.Is("(") || t.Is(";"):
+			return
+		case t.Is("func"):
+			b.name = f.Tokens[k+1].Text
+			b.yields = strings.Contains(f.Text(k, b.open), "Decoder") || strings.Contains(f.Text(k, b.open), "Formatter")
+			return
+		case t.Is("let") || t.Is("var"):
+			b.name = f.Tokens[k+1].Text
+			b.yields = true
+			return
+		case t.Is("class") || t.Is("struct") || t.Is("enum") || t.Is("extension"):
+			if f.Tokens[k+1].Kind == scan.Ident {
+				b.typ = f.Tokens[k+1].Text
+				return
+			}
+		case t.Is("init") || t.Is("if") || t.Is("else") || t.Is("do") || t.Is("for") || t.Is("while") || t.Is("guard") || t.Is("switch"):
+			return
+		}
+	}
+}
+
+// settable are the properties of objects that matter to decoding.
+var settable = map[string]bool{
+	"keyDecodingStrategy": true, "dateDecodingStrategy": true, "dataDecodingStrategy": true,
+	"nonConformingFloatDecodingStrategy": true, "allowsJSON5": true,
+	"dateFormat": true, "timeZone": true, "locale": true, "formatOptions": true, "dateStyle": true, "timeStyle": true,
+}
+
+// assign finds settings: name.property = value.
+func (s *settingsFinder) assign(f *scan.File) {
+	bs := blocksOf(f)
+	for i, t := range f.Tokens {
+		if t.Kind != scan.Ident || !settable[t.Text] || i+1 >= len(f.Tokens) || !f.Tokens[i+1].Is("=") || f.Tokens[i+2].Is("=") {
+			continue
+		}
+		p := &parser{f: f, i: i + 2}
+		p.skipExpression(len(f.Tokens) - 1)
+		value := setting{file: f, toks: [2]int{i + 2, p.i}, pos: f.Where(i)}
+		name := receiverName(f, i)
+		if name == "" || name == "self" {
+			// Inside a subclass of the decoder, or an extension of it.
+			for b := bs.around(i); b != nil; b = b.parent {
+				if b.typ != "" {
+					name = b.typ
+				}
+			}
+		}
+		if o := s.lookup(name, f, i); o != nil {
+			o.props[t.Text] = value
+		}
+	}
+}
+
+// receiverName is the name before the dot before token i: decoder in
+// self.decoder.keyDecodingStrategy.
+func receiverName(f *scan.File, i int) string {
+	k := i - 1
+	if k < 0 || !f.Tokens[k].Is(".") {
+		return ""
+	}
+	k--
+	for k >= 0 && (f.Tokens[k].Is("?") || f.Tokens[k].Is("!")) {
+		k--
+	}
+	if k >= 0 && f.Tokens[k].Is(")") && f.Match[k] > 0 {
+		k = f.Match[k] - 1
+	}
+	if k >= 0 && f.Tokens[k].Kind == scan.Ident {
+		return f.Tokens[k].Text
+	}
+	return ""
+}
+
+// lookup finds the object that a name means at token i of f.
+func (s *settingsFinder) lookup(name string, f *scan.File, i int) *object {
+	var best *object
+	size := 0
+	var elsewhere []*object
+	for _, o := range s.objects {
+		named := false
+		for _, n := range o.names {
+			named = named || n == name
+		}
+		if !named {
+			continue
+		}
+		if o.file == f && o.scope[0] <= i && i <= o.scope[1] {
+			if n := o.scope[1] - o.scope[0]; best == nil || n < size {
+				best, size = o, n
+			}
+			continue
+		}
+		elsewhere = append(elsewhere, o)
+	}
+	if best == nil {
+		for _, o := range elsewhere {
+			if o.file == f {
+				return o
+			}
+		}
+		if len(elsewhere) > 0 {
+			return elsewhere[0]
+		}
+	}
+	return best
+}
+
+// findCalls finds decoder.decode(Type.self, from: …), and other places that hand
+// on a Type.self of a model.
+func (s *settingsFinder) findCalls(top *typeDecl) {
+	f := top.file
+	for i, t := range f.Tokens {
+		if !t.Is("decode") || i+1 >= len(f.Tokens) || !f.Tokens[i+1].Is("(") || i == 0 || !f.Tokens[i-1].Is(".") {
+			continue
+		}
+		p := &parser{f: f, i: i + 1}
+		call := p.arguments(exprCall, &expr{op: exprName, text: "decode", start: i, end: i + 1})
+		if call.label("from") == nil || len(call.args) < 2 {
+			continue
+		}
+		c := &model.Call{Pos: f.Where(i), Swallowed: swallowed(f, i)}
+		if first := call.args[1]; first.op == exprType {
+			inside := s.declAround(top, i)
+			if typ := s.l.resolve(first.typ, inside); !s.generic(typ, f, i) {
+				c.Type, c.Declared = typ, first.text
+			}
+		}
+		if name := receiverName(f, i); name != "" {
+			if objectClasses[name] { // JSONDecoder().decode(…)
+				c.Settings = &model.Settings{Library: "foundation", Pos: f.Where(i), Options: map[string]model.Option{}}
+			} else if o := s.lookup(name, f, i); o != nil && o.class == "JSONDecoder" {
+				c.Settings = s.settings(o)
+			}
+		}
+		s.calls = append(s.calls, c)
+	}
+}
+
+// generic says whether a type is, at its root, a parameter of the function around
+// token i rather than a type.
+func (s *settingsFinder) generic(t *model.Type, f *scan.File, i int) bool {
+	t = t.Unwrapped()
+	if t.Kind == model.List || t.Kind == model.Unique {
+		return s.generic(t.Args[0], f, i)
+	}
+	if t.Kind == model.Param || t.Kind == model.Opaque {
+		return true
+	}
+	return t.Kind == model.Named && t.Model == nil && len(t.Name) <= 2
+}
+
+// declAround is the innermost declaration whose body holds token i.
+func (s *settingsFinder) declAround(top *typeDecl, i int) *typeDecl {
+	b := blocksOf(top.file).around(i)
+	for ; b != nil; b = b.parent {
+		if b.typ == "" {
+			continue
+		}
+		for _, d := range top.nested {
+			if d.name == b.typ {
+				return d
+			}
+		}
+	}
+	return nil
+}
+
+// swallowed says whether the call whose method name is token i stands behind
+// try?, in its own statement.
+func swallowed(f *scan.File, i int) bool {
+	for k := i - 1; k > 0; k-- {
+		t := f.Tokens[k]
+		switch {
+		case t.Is(")") && f.Match[k] >= 0:
+			k = f.Match[k]
+		case t.Is("?") && f.Tokens[k-1].Is("try"):
+			return true
+		case t.Is("try") || t.Is("{") || t.Is("}") || t.Is(";") || t.Is("=") || t.Is("return"):
+			return false
+		}
+	}
+	return false
+}
+
+// settings reads the options of a decoder from what was set on it.
+func (s *settingsFinder) settings(o *object) *model.Settings {
+	set := &model.Settings{Library: "foundation", Pos: o.pos, Options: map[string]model.Option{}}
+	for prop, v := range o.props {
+		text := v.text()
+		switch prop {
+		case "keyDecodingStrategy":
+			set.Options["keys"] = model.Option{Value: strategyName(text), Pos: v.pos}
+		case "dateDecodingStrategy":
+			set.Options["dates"] = model.Option{Value: strategyName(text), Pos: v.pos}
+			if strategyName(text) == "formatted" {
+				s.formatter(set, v)
+			}
+		case "dataDecodingStrategy":
+			set.Options["data"] = model.Option{Value: strategyName(text), Pos: v.pos}
+		case "nonConformingFloatDecodingStrategy":
+			set.Options["floats"] = model.Option{Value: strategyName(text), Pos: v.pos}
+			s.floatWords(set, v)
+		case "allowsJSON5":
+			set.Options["json5"] = model.Option{Value: text, Pos: v.pos}
+		}
+	}
+	return set
+}
+
+// strategyName is the name of a case: iso8601 in .iso8601,
+// JSONDecoder.DateDecodingStrategy.iso8601 or .formatted(x).
+func strategyName(text string) string {
+	if cut := strings.IndexAny(text, "({"); cut >= 0 {
+		text = text[:cut]
+	}
+	return strings.TrimSpace(text[strings.LastIndexByte(text, '.')+1:])
+}
+
+// formatter reads the pattern and the zone of the formatter in .formatted(name).
+func (s *settingsFinder) formatter(set *model.Settings, v setting) {
+	p := &parser{f: v.file, i: v.toks[0]}
+	for p.i < v.toks[1] && !p.is("(") {
+		p.advance()
+	}
+	last := ""
+	for i := p.i; i < v.toks[1]; i++ {
+		if t := v.file.Tokens[i]; t.Kind == scan.Ident {
+			last = t.Text
+		}
+	}
+	o := s.lookup(last, v.file, v.toks[0])
+	if o == nil || o.class != "DateFormatter" {
+		set.Options["dates"] = model.Option{Value: "custom", Pos: v.pos}
+		return
+	}
+	format, ok := o.props["dateFormat"]
+	if !ok || format.toks[1] != format.toks[0]+1 || format.file.Tokens[format.toks[0]].Kind != scan.String {
+		set.Options["dates"] = model.Option{Value: "custom", Pos: v.pos}
+		return
+	}
+	set.Options["dates.pattern"] = model.Option{Value: format.file.Tokens[format.toks[0]].Value, Pos: format.pos}
+	if zone, ok := o.props["timeZone"]; ok {
+		set.Options["dates.zone"] = model.Option{Value: zoneName(zone), Pos: zone.pos}
+	}
+}
+
+// zoneName is what a TimeZone(…) expression names: an identifier or abbreviation,
+// or seconds from GMT.
+func zoneName(v setting) string {
+	for i := v.toks[0]; i < v.toks[1]; i++ {
+		switch t := v.file.Tokens[i]; {
+		case t.Kind == scan.String:
+			return t.Value
+		case t.Kind == scan.Number:
+			if n, err := strconv.Atoi(t.Text); err == nil {
+				if v.file.Tokens[i-1].Is("-") {
+					n = -n
+				}
+				return strconv.Itoa(n)
+			}
+		case t.Is("gmt"):
+			return "GMT"
+		}
+	}
+	return ""
+}
+
+// floatWords reads the strings of .convertFromString(positiveInfinity:…).
+func (s *settingsFinder) floatWords(set *model.Settings, v setting) {
+	for i := v.toks[0]; i+2 < v.toks[1]; i++ {
+		t := v.file.Tokens
+		if t[i].Kind == scan.Ident && t[i+1].Is(":") && t[i+2].Kind == scan.String {
+			set.Options["floats."+t[i].Text] = model.Option{Value: t[i+2].Value, Pos: v.pos}
+		}
+	}
+}

@@ -1,0 +1,82 @@
+// Package trial decodes single documents as the library would.
+package trial
+
+import (
+	"fmt"
+
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/library"
+	"vetta/internal/model"
+	"vetta/internal/source"
+)
+
+// For makes the plan by which a type, given as the source would write it, is
+// decoded: with the settings of the call that decodes it, or else those that the
+// project uses. The error says why there is none.
+func For(set *model.Set, typeText string) (*decoder.Plan, error) {
+	t, err := source.ParseType(set, typeText)
+	if err != nil {
+		return nil, err
+	}
+	var m *model.Model
+	t.Walk(func(t *model.Type) {
+		if m == nil {
+			m = t.Model
+		}
+	})
+	if m == nil {
+		return nil, fmt.Errorf("%s names no model in the source", typeText)
+	}
+	settings, swallowed := SettingsFor(set, t)
+	lib := library.For(m.Language, settings)
+	plan := lib.Plan(t, typeText, settings)
+	plan.Swallowed = swallowed
+	return plan, nil
+}
+
+// SettingsFor are the settings by which a type is decoded, and whether the app
+// drops the error there: those of the call that decodes it, or a call that decodes
+// a type that holds it, or else of the only decoder that the project builds.
+func SettingsFor(set *model.Set, t *model.Type) (settings *model.Settings, swallowed bool) {
+	key := t.Key()
+	var own, around, generic, any *model.Call
+	for _, c := range set.Calls {
+		switch {
+		case c.Type == nil:
+			if generic == nil && c.Settings != nil {
+				generic = c
+			}
+		case c.Type.Key() == key || c.Type.Unwrapped().Key() == key:
+			if own == nil || own.Settings == nil {
+				own = c
+			}
+		case holds(c.Type, t):
+			if around == nil {
+				around = c
+			}
+		}
+		if any == nil && c.Settings != nil {
+			any = c
+		}
+	}
+	for _, c := range []*model.Call{own, around, generic, any} {
+		if c != nil && c.Settings != nil {
+			return c.Settings, c == own && c.Swallowed
+		}
+	}
+	return nil, own != nil && own.Swallowed
+}
+
+// holds says whether a value of type outer has values of one of inner's models
+// somewhere inside.
+func holds(outer, inner *model.Type) bool {
+	want := map[*model.Model]bool{}
+	inner.Walk(func(t *model.Type) {
+		if t.Model != nil {
+			want[t.Model] = true
+		}
+	})
+	found := false
+	source.Reach(outer, func(m *model.Model) { found = found || want[m] })
+	return found
+}

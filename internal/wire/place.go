@@ -1,0 +1,100 @@
+package wire
+
+import (
+	"bytes"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+)
+
+// Step is one step from a value to a value inside it: a member's name, or an
+// element of an array where Name is empty and Index is 0 or more. AnyElement
+// stands for all elements at once; it occurs in places, never in pointers.
+type Step struct {
+	Name  string
+	Index int // MemberStep for a member
+}
+
+// What Step.Index says besides an element's number.
+const (
+	MemberStep = -1
+	AnyElement = -2
+	AnyMember  = -3
+)
+
+// Member is the step to the member of that name.
+func MemberOf(name string) Step { return Step{Name: name, Index: MemberStep} }
+
+// Pointer writes steps as a JSON Pointer (RFC 6901); the root is "".
+func Pointer(steps []Step) string {
+	var b strings.Builder
+	for _, s := range steps {
+		b.WriteByte('/')
+		if s.Index >= 0 {
+			b.WriteString(strconv.Itoa(s.Index))
+			continue
+		}
+		name := strings.ReplaceAll(s.Name, "~", "~0")
+		b.WriteString(strings.ReplaceAll(name, "/", "~1"))
+	}
+	return b.String()
+}
+
+// Path writes steps as a JSONPath (RFC 9535): a normalised meaning in the short
+// form where a name admits it, $.sailings[3].vessel, and ['…'] where not.
+func Path(steps []Step) string {
+	var b strings.Builder
+	b.WriteByte('$')
+	for _, s := range steps {
+		switch {
+		case s.Index == AnyElement || s.Index == AnyMember:
+			b.WriteString("[*]")
+		case s.Index >= 0:
+			b.WriteString("[" + strconv.Itoa(s.Index) + "]")
+		case shorthand(s.Name):
+			b.WriteString("." + s.Name)
+		default:
+			b.WriteString("['" + quoteName(s.Name) + "']")
+		}
+	}
+	return b.String()
+}
+
+// shorthand says whether a name may follow a dot: RFC 9535 section 2.5.1.1,
+// member-name-shorthand.
+func shorthand(name string) bool {
+	for i, c := range name {
+		letter := c == '_' || c|0x20 >= 'a' && c|0x20 <= 'z' && c < 0x80 || c >= 0x80 && c != utf8.RuneError
+		if !letter && (i == 0 || c < '0' || c > '9') {
+			return false
+		}
+	}
+	return name != ""
+}
+
+func quoteName(name string) string {
+	var b strings.Builder
+	for _, c := range name {
+		switch {
+		case c == '\'' || c == '\\':
+			b.WriteByte('\\')
+			b.WriteRune(c)
+		case c < 0x20:
+			b.WriteString(`\u00`)
+			b.WriteByte("0123456789abcdef"[c>>4])
+			b.WriteByte("0123456789abcdef"[c&15])
+		default:
+			b.WriteRune(c)
+		}
+	}
+	return b.String()
+}
+
+// LineColumn answers the line and the column, both from 1, of a byte offset into
+// data. Columns count characters, not bytes, as editors do.
+func LineColumn(data []byte, offset int) (line, column int) {
+	offset = min(offset, len(data))
+	line = 1 + bytes.Count(data[:offset], []byte{'\n'})
+	start := bytes.LastIndexByte(data[:offset], '\n') + 1
+	return line, 1 + utf8.RuneCount(data[start:offset])
+}

@@ -1,0 +1,133 @@
+package wire
+
+// Kind is what JSON calls a value (RFC 8259 section 3), with true and false as one.
+type Kind uint8
+
+// The kinds of value.
+const (
+	Null Kind = iota
+	Bool
+	Number
+	String
+	Array
+	Object
+)
+
+var kindNames = [...]string{"null", "bool", "number", "string", "array", "object"}
+
+// String is the word used for the kind in messages.
+func (k Kind) String() string { return kindNames[k] }
+
+// Value is a value of a parsed document.
+type Value struct {
+	Kind       Kind
+	Start, End int      // byte offsets in the data that was parsed
+	Raw        []byte   // the literal as it was written, for all but arrays and objects
+	Elems      []*Value // of an array
+	Members    []Member // of an object, in order, duplicates kept
+}
+
+// Member is a name and its value in an object.
+type Member struct {
+	Name      string
+	NameStart int // byte offset of the name's opening quote
+	Value     *Value
+}
+
+// True says whether the value is the literal true.
+func (v *Value) True() bool { return v.Kind == Bool && v.Raw[0] == 't' }
+
+// Text is Unquote of a string value.
+func (v *Value) Text() (text string, whole bool) { return Unquote(v.Raw) }
+
+// Parse reads one document from data, which may have white space around it, and
+// nothing else behind it. The error is a *SyntaxError or wraps one.
+func Parse(data []byte) (*Value, error) {
+	v, end, err := ParseNext(data, 0)
+	if err != nil {
+		return nil, err
+	}
+	if end = skipSpace(data, end); end < len(data) {
+		return nil, &SyntaxError{Offset: end, Reason: describe(data[end:]) + " behind the end of the document"}
+	}
+	return v, nil
+}
+
+// ParseNext reads one document that starts at offset or behind white space there,
+// and answers it with the offset behind it.
+func ParseNext(data []byte, offset int) (*Value, int, error) {
+	var r Reader
+	r.Reset(data, offset)
+	ev, err := r.Next()
+	if err != nil {
+		return nil, 0, err
+	}
+	v, err := build(&r, ev)
+	return v, r.Offset(), err
+}
+
+// build makes the value that ev begins. The Reader bounds its depth.
+func build(r *Reader, ev Event) (*Value, error) {
+	v := &Value{Start: ev.Start, End: ev.End}
+	switch ev.Kind {
+	case BeginArray:
+		v.Kind = Array
+		for {
+			next, err := r.Next()
+			if err != nil {
+				return nil, err
+			}
+			if next.Kind == EndArray {
+				v.End = next.End
+				return v, nil
+			}
+			elem, err := build(r, next)
+			if err != nil {
+				return nil, err
+			}
+			v.Elems = append(v.Elems, elem)
+		}
+	case BeginObject:
+		v.Kind = Object
+		for {
+			key, err := r.Next()
+			if err != nil {
+				return nil, err
+			}
+			if key.Kind == EndObject {
+				v.End = key.End
+				return v, nil
+			}
+			next, err := r.Next()
+			if err != nil {
+				return nil, err
+			}
+			member, err := build(r, next)
+			if err != nil {
+				return nil, err
+			}
+			name, _ := Unquote(r.data[key.Start:key.End])
+			v.Members = append(v.Members, Member{Name: name, NameStart: key.Start, Value: member})
+		}
+	}
+	v.Kind = ev.Kind.Of()
+	v.Raw = r.data[ev.Start:ev.End]
+	return v, nil
+}
+
+// Of is the kind of the value that an event begins.
+func (k EventKind) Of() Kind {
+	switch k {
+	case BeginObject:
+		return Object
+	case BeginArray:
+		return Array
+	case FalseValue, TrueValue:
+		return Bool
+	case NumberValue:
+		return Number
+	case StringValue, KeyName:
+		return String
+	}
+	return Null
+}
