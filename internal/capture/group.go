@@ -1,0 +1,90 @@
+package capture
+
+import (
+	"path"
+	"path/filepath"
+	"strings"
+)
+
+// Group is what the captures of one endpoint have in common by their names: folder
+// and name without extension, with numbers, dates and ids taken out as *.
+func Group(file string) string {
+	file = filepath.ToSlash(file)
+	file = strings.TrimSuffix(file, path.Ext(file))
+	parts := strings.Split(file, "/")
+	for i, part := range parts {
+		if part != "." && part != ".." {
+			parts[i] = groupPart(part)
+		}
+	}
+	return strings.Join(parts, "/")
+}
+
+// groupPart replaces the words of a name that hold digits, or are long
+// hexadecimal ids. Words that only differ in such ones lead to one group:
+// sailings-3, sailings_2026-03-01 and sailings (4) are sailings*.
+func groupPart(name string) string {
+	var out strings.Builder
+	star := false
+	for i := 0; i < len(name); {
+		if !isWord(name[i]) {
+			out.WriteByte(name[i])
+			i++
+			continue
+		}
+		start := i
+		for i < len(name) && isWord(name[i]) {
+			i++
+		}
+		word := name[start:i]
+		letters := strings.TrimRight(word, "0123456789")
+		switch {
+		case isVersion(word), strings.Trim(word, "0123456789") == word && !isHexID(word):
+			out.WriteString(word)
+		case letters != "" && letters != word && strings.Trim(letters, "0123456789") == letters && !isHexID(word):
+			out.WriteString(letters) // sailings3: the number goes with what is around it
+			star = true
+			out.WriteByte('*')
+		default:
+			star = true
+			out.WriteByte('*')
+		}
+	}
+	if !star {
+		return name
+	}
+	// Stars with only marks between them are one, and so are the marks before it.
+	text := out.String()
+	var b strings.Builder
+	for i := 0; i < len(text); {
+		end := i
+		for end < len(text) && !isWord(text[end]) {
+			end++
+		}
+		if run := text[i:end]; strings.Contains(run, "*") {
+			b.WriteByte('*')
+		} else {
+			b.WriteString(run)
+		}
+		i = end
+		for i < len(text) && isWord(text[i]) {
+			b.WriteByte(text[i])
+			i++
+		}
+	}
+	return b.String()
+}
+
+func isWord(c byte) bool {
+	return c >= '0' && c <= '9' || c|0x20 >= 'a' && c|0x20 <= 'z' || c >= 0x80
+}
+
+// isVersion: v2 says which API it is, not which response.
+func isVersion(word string) bool {
+	return len(word) >= 2 && len(word) <= 3 && (word[0] == 'v' || word[0] == 'V') && strings.Trim(word[1:], "0123456789") == ""
+}
+
+// isHexID says whether a word is hexadecimal, long, and has digits and letters.
+func isHexID(word string) bool {
+	return len(word) >= 8 && strings.Trim(word, "0123456789abcdefABCDEF") == "" && strings.ContainsAny(word, "0123456789")
+}

@@ -1,0 +1,341 @@
+package shape
+
+import (
+	"path"
+	"sort"
+	"strings"
+	"sync"
+	"sync/atomic"
+
+	"vetta/internal/capture"
+)
+
+// Shape is what was seen in all responses, by endpoint.
+type Shape struct {
+	Endpoints []*Endpoint // by name
+	Problems  []capture.Problem
+	Files     int   // captures read
+	Documents int64 // documents read, without the malformed ones
+	Bytes     int64
+}
+
+// Collect reads captures into a shape with as many workers as told. The result
+// does not depend on their number.
+func Collect(files []*capture.File, workers int, limits Limits, progress func(done int)) *Shape {
+	workers = max(1, workers)
+	all := make([]*collector, workers)
+	var next, finished atomic.Int64
+	chunks := make(chan *capture.Chunk)
+	filesDone := make(chan struct{})
+	var wait sync.WaitGroup
+	for i := range all {
+		c := newCollector(limits)
+		all[i] = c
+		wait.Add(1)
+		go func() {
+			defer wait.Done()
+			for {
+				n := int(next.Add(1)) - 1
+				if n >= len(files) {
+					break
+				}
+				c.file(files[n], chunks)
+				if done := finished.Add(1); int(done) == len(files) {
+					close(filesDone)
+				} else if progress != nil {
+					progress(int(done))
+				}
+			}
+			// No file is left: help with the lines of those that others still read.
+			for {
+				select {
+				case chunk := <-chunks:
+					c.chunk(chunk)
+				case <-filesDone:
+					return
+				}
+			}
+		}()
+	}
+	if len(files) == 0 {
+		close(filesDone)
+	}
+	wait.Wait()
+	for _, c := range all[1:] {
+		all[0].merge(c)
+	}
+	s := all[0].shape()
+	s.Files = len(files)
+	return s
+}
+
+// collector is what one worker has read.
+type collector struct {
+	limits   Limits
+	reader   Reader
+	groups   map[string]*group
+	problems []capture.Problem
+	several  map[int]bool // captures, by order, that hold several documents
+	lastFile *capture.File
+	last     *group
+	docs     int64
+	bytes    int64
+}
+
+// group are the captures that have a name in common, apart by their root: one
+// endpoint for each kind of value and set of keys there.
+type group struct {
+	name  string
+	roots map[string]*Endpoint
+	last  *Endpoint
+}
+
+// maxRoots is how many different roots a group may have: beyond, they are taken
+// for one.
+const maxRoots = 64
+
+func newCollector(limits Limits) *collector {
+	return &collector{limits: limits, groups: map[string]*group{}, several: map[int]bool{}}
+}
+
+func (c *collector) problem(p capture.Problem) { c.problems = append(c.problems, p) }
+
+func (c *collector) file(f *capture.File, chunks chan<- *capture.Chunk) {
+	f.Read(func(chunk *capture.Chunk) (int, error) {
+		if chunk.Lines && !chunk.Final {
+			select {
+			case chunks <- chunk: // another worker is free
+				return len(chunk.Data), nil
+			default:
+			}
+		}
+		return c.chunk(chunk), nil
+	}, c.problem)
+}
+
+func (c *collector) chunk(chunk *capture.Chunk) int {
+	used := chunk.Documents(c.document, c.problem)
+	c.bytes += int64(used)
+	return used
+}
+
+// document reads a document into the endpoint that its root belongs to. The
+// endpoint of the document before is tried first, and the reading taken back if
+// the root turns out to be another.
+func (c *collector) document(d capture.Document) (int, error) {
+	if c.lastFile != d.File {
+		name := capture.Group(d.File.Path)
+		if c.last == nil || c.last.name != name {
+			if c.last = c.groups[name]; c.last == nil {
+				c.last = &group{name: name, roots: map[string]*Endpoint{}}
+				c.groups[name] = c.last
+			}
+		}
+		c.lastFile = d.File
+	}
+	g := c.last
+	src := &Source{Origin: Origin{File: d.File.Path, Entry: d.Entry, Order: d.File.Order}, Data: d.Data, Base: d.Base, Line: d.Line, Column: d.Column}
+	if d.Entry == 2 {
+		c.several[d.File.Order] = true
+	}
+	if e := g.last; e != nil {
+		end, err := c.reader.Read(e, src, d.Start)
+		switch {
+		case err == ErrOtherRoot:
+		case err != nil:
+			return end, err
+		case e.fixed == manyRoots || c.reader.Root(src, d.Start) == e.fixed:
+			c.docs++
+			return end, nil
+		default:
+			c.reader.TakeBack(e, src, d.Start)
+		}
+	}
+	root, err := RootOf(d.Data, d.Start)
+	if err != nil {
+		return 0, err
+	}
+	e := g.roots[root]
+	if e == nil && len(g.roots) >= maxRoots {
+		root = manyRoots
+		e = g.roots[root]
+	}
+	if e == nil {
+		e = NewEndpoint(g.name, c.limits)
+		e.fixed = root
+		g.roots[root] = e
+	}
+	end, err := c.reader.Read(e, src, d.Start)
+	e.fixedRoot = root != manyRoots
+	g.last = e
+	c.docs++
+	return end, err
+}
+
+// manyRoots is the root of an endpoint that takes what is left when a group has
+// too many.
+const manyRoots = "*"
+
+func (c *collector) merge(o *collector) {
+	for name, g := range o.groups {
+		own := c.groups[name]
+		if own == nil {
+			c.groups[name] = g
+			continue
+		}
+		for _, root := range sortedRoots(g) {
+			if e := own.roots[root]; e != nil {
+				e.Merge(g.roots[root])
+			} else {
+				own.roots[root] = g.roots[root]
+			}
+		}
+	}
+	c.problems = append(c.problems, o.problems...)
+	for f := range o.several {
+		c.several[f] = true
+	}
+	c.docs += o.docs
+	c.bytes += o.bytes
+}
+
+func sortedRoots(g *group) []string {
+	roots := make([]string, 0, len(g.roots))
+	for r := range g.roots {
+		roots = append(roots, r)
+	}
+	sort.Strings(roots)
+	return roots
+}
+
+// shape puts the endpoints together.
+func (c *collector) shape() *Shape {
+	s := &Shape{Problems: c.problems, Documents: c.docs, Bytes: c.bytes}
+	for _, g := range c.groups {
+		s.Endpoints = append(s.Endpoints, g.endpoints()...)
+	}
+	sort.Slice(s.Endpoints, func(i, k int) bool { return s.Endpoints[i].Name < s.Endpoints[k].Name })
+	sort.SliceStable(s.Problems, func(i, k int) bool { return s.Problems[i].Before(s.Problems[k]) })
+	for _, e := range s.Endpoints {
+		e.Settle()
+		e.soleEntries(c.several)
+	}
+	return s
+}
+
+// soleEntries takes the number from examples whose capture holds one document.
+func (e *Endpoint) soleEntries(several map[int]bool) {
+	e.eachTally(func(t *Tally) {
+		for i := range t.Examples {
+			if !several[t.Examples[i].Order] {
+				t.Examples[i].Entry = 0
+			}
+		}
+	})
+}
+
+func (e *Endpoint) eachTally(visit func(*Tally)) {
+	e.Root.Walk(func(p *Place) {
+		for _, t := range p.Classes {
+			visit(t)
+		}
+		for _, t := range p.Texts {
+			visit(&t.Tally)
+		}
+		for _, f := range p.Forms {
+			visit(&f.Tally)
+		}
+	})
+}
+
+// endpoints makes endpoints of the roots of a group: roots of one kind that share
+// at least half the keys of the smaller one are one endpoint.
+func (g *group) endpoints() []*Endpoint {
+	roots := sortedRoots(g)
+	if len(roots) >= maxRoots || g.roots[manyRoots] != nil {
+		e := g.roots[roots[0]]
+		for _, r := range roots[1:] {
+			e.Merge(g.roots[r])
+		}
+		return []*Endpoint{e}
+	}
+	sort.SliceStable(roots, func(i, k int) bool {
+		return g.roots[roots[i]].Responses > g.roots[roots[k]].Responses
+	})
+	type cluster struct {
+		e    *Endpoint
+		keys map[string]bool
+		kind byte
+	}
+	var clusters []*cluster
+	for _, root := range roots {
+		e := g.roots[root]
+		if e.Responses == 0 {
+			continue
+		}
+		keys := rootKeys(root)
+		var home *cluster
+		for _, c := range clusters {
+			if c.kind != root[0] {
+				continue
+			}
+			shared := 0
+			for _, k := range keys {
+				if c.keys[k] {
+					shared++
+				}
+			}
+			if 2*shared >= min(len(keys), len(c.keys)) {
+				home = c
+				break
+			}
+		}
+		if home == nil {
+			home = &cluster{e: e, keys: map[string]bool{}, kind: root[0]}
+			clusters = append(clusters, home)
+		} else {
+			home.e.Merge(e)
+		}
+		for _, k := range keys {
+			home.keys[k] = true
+		}
+	}
+	var out []*Endpoint
+	for _, c := range clusters {
+		e := c.e
+		if len(clusters) > 1 {
+			e.Name += " (" + describeRoot(c.kind, c.keys) + ")"
+		}
+		out = append(out, e)
+	}
+	return out
+}
+
+func rootKeys(root string) []string {
+	if len(root) < 2 {
+		return nil
+	}
+	return strings.Split(root[1:], "\x00")
+}
+
+// describeRoot tells an endpoint from others of its group.
+func describeRoot(kind byte, keys map[string]bool) string {
+	switch kind {
+	case '[':
+		return "array"
+	case '{':
+		names := make([]string, 0, len(keys))
+		for k := range keys {
+			names = append(names, k)
+		}
+		sort.Strings(names)
+		if len(names) > 3 {
+			names = append(names[:3], "…")
+		}
+		return "{" + strings.Join(names, ", ") + "}"
+	}
+	return "single value"
+}
+
+// ShortName is the endpoint's name without its folders.
+func (e *Endpoint) ShortName() string { return path.Base(e.Name) }

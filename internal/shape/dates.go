@@ -1,0 +1,95 @@
+package shape
+
+// dateForm writes to buf how a text is written that looks like a date or a time,
+// nil if it does not look like one: it begins with a digit or a name of three
+// letters and more, and has a mark that dates have between digits.
+func dateForm(buf, body []byte) []byte {
+	first := charBits[body[0]]
+	if first&(charDigit|charHex|charLetter) == 0 {
+		return nil
+	}
+	letters, digits, mark := 0, 0, false
+	for i, b := range body {
+		switch {
+		case charBits[b]&charDigit != 0:
+			digits++
+			buf = append(buf, '0')
+		case charBits[b]&(charHex|charLetter) != 0:
+			letters++
+			alone := (i == 0 || charBits[body[i-1]]&(charHex|charLetter) == 0) &&
+				(i+1 == len(body) || charBits[body[i+1]]&(charHex|charLetter) == 0)
+			switch {
+			case alone || isZone(body[i:]) || i > 0 && isZone(body[i-1:]) || i > 1 && isZone(body[i-2:]):
+				buf = append(buf, b)
+			case len(buf) > 0 && buf[len(buf)-1] == 'a':
+				// Names of months and days differ in length; one a stands for any of them.
+			default:
+				buf = append(buf, 'a')
+			}
+		default:
+			mark = mark || b == '-' || b == ':' || b == '/' || b == '.' || b == ' '
+			buf = append(buf, b)
+		}
+	}
+	if !mark || digits < 3 || letters > 14 || first&charDigit == 0 && digits < 4 {
+		return nil
+	}
+	return buf
+}
+
+func isZone(s []byte) bool {
+	return len(s) >= 3 && (string(s[:3]) == "GMT" || string(s[:3]) == "UTC")
+}
+
+// isDate says whether the numbers in a text make a date, a time or both that
+// exist, in one of the orders that dates are written in.
+func isDate(body []byte) bool {
+	var n [9]int
+	var width [9]int
+	count := 0
+	for i := 0; i < len(body); {
+		if charBits[body[i]]&charDigit == 0 {
+			i++
+			continue
+		}
+		if count == len(n) {
+			return false
+		}
+		start := i
+		for i < len(body) && charBits[body[i]]&charDigit != 0 {
+			n[count] = n[count]*10 + int(body[i]-'0')
+			i++
+		}
+		if width[count] = i - start; width[count] > 9 {
+			return false
+		}
+		count++
+	}
+	time := n[:count]
+	switch {
+	case count >= 3 && width[0] == 4: // year, month, day
+		if !isDay(n[0], n[1], n[2]) {
+			return false
+		}
+		time = n[3:count]
+	case count >= 3 && width[2] == 4: // day and month in either order, year
+		if !isDay(n[2], n[1], n[0]) && !isDay(n[2], n[0], n[1]) {
+			return false
+		}
+		time = n[3:count]
+	case count >= 2 && width[1] == 4: // day, name of the month, year
+		time = n[2:count]
+	}
+	return len(time) == 0 || time[0] < 24 && (len(time) < 2 || time[1] < 60) && (len(time) < 3 || time[2] <= 60)
+}
+
+func isDay(year, month, day int) bool {
+	if month < 1 || month > 12 || day < 1 {
+		return false
+	}
+	days := [...]int{31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31}[month-1]
+	if month == 2 && year%4 == 0 && (year%100 != 0 || year%400 == 0) {
+		days++
+	}
+	return day <= days
+}

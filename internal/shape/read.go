@@ -1,0 +1,650 @@
+package shape
+
+import (
+	"bytes"
+	"errors"
+	"slices"
+	"sort"
+	"strings"
+	"unicode/utf8"
+
+	"vetta/internal/wire"
+)
+
+// Source is a stretch of a capture in memory: documents, and where in the file
+// they stand.
+type Source struct {
+	Origin
+	Data   []byte
+	Base   int64 // byte offset of Data in the file
+	Line   int   // line of Data's first byte, from 1
+	Column int   // and its column
+}
+
+// state is a set of keys that an object has been seen to have so far while it is
+// read. A key leads from one state to the next. Objects of an API have their keys
+// mostly in one order, so the key that came next the last time is tried first.
+type state struct {
+	has  []bool // by index of Place.Keys
+	next []transition
+	last int
+	form *Form
+	root string // see Reader.Root
+}
+
+type transition struct {
+	name []byte // the key as written, between its quotes
+	key  *Key
+	to   *state // nil where the object has the key already
+}
+
+// frame is a container that is being read.
+type frame struct {
+	place *Place
+	state *state // of an object; nil where its forms are not told apart
+	array bool
+	index int        // of the array's current element
+	key   [2]int     // of the object's current key: where it stands in Data
+	seen  []*Key     // of an object without a state, its keys
+	ev    wire.Event // that began it
+}
+
+// Reader adds documents to endpoints, one at a time. It keeps its memory from one
+// document to the next.
+type Reader struct {
+	wire   wire.Reader
+	frames []frame
+	src    *Source
+	e      *Endpoint
+	start  int    // of the document in Data
+	undo   bool   // what is read is taken back
+	root   *state // the keys of the root object, nil where it is none
+	other  bool   // the root has a key that roots of the endpoint do not have
+}
+
+// ErrOtherRoot says that a document does not belong to the endpoint: its root
+// object has keys that those of the endpoint do not have.
+var ErrOtherRoot = errors.New("the root has other keys")
+
+// Read adds the document that starts at offset of src to the endpoint and answers
+// the offset behind it. A document that is malformed leaves nothing behind: the
+// error is that of the wire, and end is where the reading stopped.
+func (r *Reader) Read(e *Endpoint, src *Source, offset int) (end int, err error) {
+	e.freshFile = e.begin(src.Order)
+	if end, err = r.read(e, src, offset); err != nil {
+		r.takeBack(e, src, offset, e.freshFile)
+		return end, err
+	}
+	e.end()
+	return end, nil
+}
+
+// takeBack undoes what reading a document has counted, by reading it again.
+func (r *Reader) takeBack(e *Endpoint, src *Source, offset int, fresh bool) {
+	r.undo = true
+	r.read(e, src, offset)
+	r.undo = false
+	e.Responses--
+	e.scratch = e.scratch[:0]
+	if fresh {
+		e.dropFile(src.Order)
+	}
+}
+
+func (r *Reader) read(e *Endpoint, src *Source, offset int) (end int, err error) {
+	r.e, r.src, r.start, r.root, r.other = e, src, offset, nil, false
+	r.wire.Reset(src.Data, offset)
+	r.frames = r.frames[:0]
+	place := e.Root
+	for {
+		ev, err := r.wire.Next()
+		if err != nil {
+			return r.wire.Offset(), err
+		}
+		switch ev.Kind {
+		case wire.EndDocument:
+			return ev.End, nil
+		case wire.KeyName:
+			if place = r.key(ev); r.other {
+				return r.wire.Offset(), ErrOtherRoot
+			}
+			continue
+		case wire.BeginObject:
+			r.count(place, Class{Kind: wire.Object}, ev)
+			r.frames = append(r.frames, frame{place: place, state: place.begin(), ev: ev})
+			continue
+		case wire.BeginArray:
+			r.count(place, Class{Kind: wire.Array}, ev)
+			if place.Elem == nil {
+				place.Elem = place.in(wire.Step{Index: wire.AnyElement})
+			}
+			r.frames = append(r.frames, frame{place: place, array: true, index: 0, ev: ev})
+			place = place.Elem
+			continue
+		case wire.EndObject:
+			r.endObject()
+			r.frames = r.frames[:len(r.frames)-1]
+		case wire.EndArray:
+			r.frames = r.frames[:len(r.frames)-1]
+		default:
+			r.scalar(place, ev)
+		}
+		// A value has ended: what comes next is an element or a key of what holds it.
+		if n := len(r.frames); n > 0 && r.frames[n-1].array {
+			r.frames[n-1].index++
+			place = r.frames[n-1].place.Elem
+		}
+	}
+}
+
+// begin starts a response; fresh says whether it is the first of its capture.
+func (e *Endpoint) begin(file int) (fresh bool) {
+	e.seq++
+	e.Responses++
+	return e.addFile(file)
+}
+
+func (e *Endpoint) end() {
+	for i, s := range e.scratch {
+		e.scratch[i] = e.canonical(s)
+	}
+	e.lastCombo = e.combos.add(e.scratch, 1)
+	e.scratch = e.scratch[:0]
+}
+
+func (r *Reader) count(p *Place, c Class, ev wire.Event) {
+	t := p.lastTally
+	if t == nil || p.lastClass != c {
+		t = p.Classes[c]
+		if t == nil {
+			t = &Tally{sym: r.e.symbol(), Witness: witness(c, r.src.Data[ev.Start:ev.End], ev.Traits)}
+			p.Classes[c] = t
+		}
+		p.lastClass, p.lastTally = c, t
+	}
+	r.hit(t, ev)
+}
+
+// witness is a literal of class c, shortened where a shorter one is of the class too.
+func witness(c Class, lit []byte, traits wire.Traits) string {
+	const long = 4096
+	if c.Kind == wire.String && len(lit) > long && traits&wire.Escaped == 0 {
+		cut := long - 2
+		for cut > long/2 && !utf8.RuneStart(lit[1+cut]) {
+			cut--
+		}
+		short := append(bytes.Clone(lit[:1+cut/4*4]), '"')
+		if utf8.Valid(short) && stringClass(short, traits, func(b []byte) string { return string(b) }) == c {
+			return string(short)
+		}
+	}
+	if c.Kind == wire.String || c.Kind == wire.Number {
+		return string(lit)
+	}
+	return ""
+}
+
+// hit counts one more value in a tally.
+func (r *Reader) hit(t *Tally, ev wire.Event) {
+	if r.undo {
+		r.unhit(t)
+		return
+	}
+	t.Values++
+	if t.last == r.e.seq {
+		return
+	}
+	t.last = r.e.seq
+	t.Responses++
+	r.e.scratch = append(r.e.scratch, t.sym)
+	if n := len(t.Examples); n <= maxExamples || r.src.Order < t.Examples[n-1].Order {
+		t.Examples = firstExamples(append(t.Examples, r.example(ev)))
+	}
+}
+
+// unhit takes back what hit has counted.
+func (r *Reader) unhit(t *Tally) {
+	t.Values--
+	if t.last != r.e.seq {
+		return
+	}
+	t.last = -1
+	t.Responses--
+	kept := t.Examples[:0]
+	for _, ex := range t.Examples {
+		if ex.Order != r.src.Order || ex.Offset < r.src.Base+int64(r.start) {
+			kept = append(kept, ex)
+		}
+	}
+	t.Examples = kept
+}
+
+func (r *Reader) scalar(p *Place, ev wire.Event) {
+	lit := r.src.Data[ev.Start:ev.End]
+	switch ev.Kind {
+	case wire.NullValue:
+		r.count(p, Class{Kind: wire.Null}, ev)
+		return
+	case wire.TrueValue:
+		r.count(p, Class{Kind: wire.Bool, Facts: True}, ev)
+		return
+	case wire.FalseValue:
+		r.count(p, Class{Kind: wire.Bool}, ev)
+		return
+	case wire.NumberValue:
+		c := Class{Kind: wire.Number, Facts: numberFacts(lit, ev.Traits)}
+		r.count(p, c, ev)
+		if !p.OpenNums {
+			r.text(p, c, lit, ev)
+		}
+		return
+	}
+	c := stringClass(lit, ev.Traits, r.e.intern)
+	if c.Form != "" {
+		c = r.e.limitForms(p, c)
+	}
+	r.count(p, c, ev)
+	if !p.OpenTexts {
+		r.text(p, c, lit, ev)
+	}
+}
+
+func (e *Endpoint) intern(form []byte) string {
+	if s, ok := e.interns[string(form)]; ok {
+		return s
+	}
+	s := string(form)
+	if len(e.interns) < 4096 {
+		e.interns[s] = s
+	}
+	return s
+}
+
+// limitForms takes the form from a class at a place that has had too many: its
+// strings have digits but are no dates.
+func (e *Endpoint) limitForms(p *Place, c Class) Class {
+	if p.formless {
+		c.Form, c.Facts = "", c.Facts&^IsDate
+		return c
+	}
+	if _, known := p.Classes[c]; !known {
+		if p.forms++; p.forms > e.limits.Forms2 {
+			e.dropForms(p)
+			return e.limitForms(p, c)
+		}
+	}
+	return c
+}
+
+// dropForms counts the classes of a place that differ in form alone as one.
+func (e *Endpoint) dropForms(p *Place) {
+	p.formless = true
+	p.lastTally = nil
+	for _, old := range p.Sorted() {
+		if old.Class.Form == "" {
+			continue
+		}
+		c := old.Class
+		c.Form, c.Facts = "", c.Facts&^IsDate
+		t := p.Classes[c]
+		if t == nil {
+			t = &Tally{sym: e.symbol(), Witness: old.Witness}
+			p.Classes[c] = t
+		}
+		delete(p.Classes, old.Class)
+		e.absorb(t, old.Tally)
+	}
+	for _, t := range p.Texts {
+		t.Class.Form, t.Class.Facts = "", t.Class.Facts&^IsDate
+	}
+}
+
+// text counts a literal apart while a place has few.
+func (r *Reader) text(p *Place, c Class, lit []byte, ev wire.Event) {
+	t := p.Texts[string(lit)]
+	if t == nil {
+		kind, limit := 0, r.e.limits.Texts
+		if c.Kind == wire.Number {
+			kind, limit = 1, r.e.limits.Numbers
+		}
+		if p.texts[kind] >= limit || len(lit) > r.e.limits.TextLen {
+			r.e.open(p, c.Kind)
+			return
+		}
+		p.texts[kind]++
+		t = &Text{Class: c, Literal: string(lit)}
+		t.sym, t.Witness = r.e.symbol(), t.Literal
+		p.Texts[t.Literal] = t
+	}
+	r.hit(&t.Tally, ev)
+}
+
+// open stops telling the literals of a kind at a place apart: they are counted by
+// class alone, as they have been all along.
+func (e *Endpoint) open(p *Place, kind wire.Kind) {
+	for lit, t := range p.Texts {
+		if t.Class.Kind != kind {
+			continue
+		}
+		if c := p.Classes[t.Class]; c != nil {
+			e.alias[t.sym] = c.sym
+		}
+		delete(p.Texts, lit)
+	}
+	if kind == wire.String {
+		p.OpenTexts = true
+	} else {
+		p.OpenNums = true
+	}
+}
+
+// begin is the state of an object in which no key has been seen.
+func (p *Place) begin() *state {
+	if p.start == nil && !p.stateless {
+		p.states = map[string]*state{}
+		p.start = p.stateOf(nil)
+	}
+	return p.start
+}
+
+// stateOf is the one state for a set of keys.
+func (p *Place) stateOf(has []bool) *state {
+	id := make([]byte, len(has))
+	for i, h := range has {
+		if h {
+			id[i] = 1
+		}
+	}
+	id = bytes.TrimRight(id, "\x00")
+	s := p.states[string(id)]
+	if s == nil {
+		s = &state{has: has[:len(id):len(id)]}
+		p.states[string(id)] = s
+	}
+	return s
+}
+
+// key takes note of a name and answers the place of its value.
+func (r *Reader) key(ev wire.Event) *Place {
+	f := &r.frames[len(r.frames)-1]
+	f.key = [2]int{ev.Start, ev.End}
+	p := f.place
+	if p.Member != nil {
+		return p.Member
+	}
+	raw := r.src.Data[ev.Start+1 : ev.End-1]
+	if s := f.state; s != nil {
+		if s.last < len(s.next) {
+			if t := &s.next[s.last]; string(t.name) == string(raw) {
+				return r.follow(f, s, t)
+			}
+		}
+		for i := range s.next {
+			if t := &s.next[i]; string(t.name) == string(raw) {
+				s.last = i
+				return r.follow(f, s, t)
+			}
+		}
+		return r.newTransition(f, s, raw, ev)
+	}
+	k := r.keyOf(p, raw, ev)
+	if r.other {
+		return nil
+	}
+	if p.Member != nil {
+		return p.Member
+	}
+	for _, seen := range f.seen {
+		if seen == k {
+			k.Doubles += r.one()
+			return k.later()
+		}
+	}
+	f.seen = append(f.seen, k)
+	k.Objects += r.one()
+	return k.Place
+}
+
+// one is what is added to a count: one, or minus one where it is taken back.
+func (r *Reader) one() int64 {
+	if r.undo {
+		return -1
+	}
+	return 1
+}
+
+func (r *Reader) follow(f *frame, s *state, t *transition) *Place {
+	if t.to == nil {
+		t.key.Doubles += r.one()
+		return t.key.later()
+	}
+	t.key.Objects += r.one()
+	f.state = t.to
+	return t.key.Place
+}
+
+func (r *Reader) keyOf(p *Place, raw []byte, ev wire.Event) *Key {
+	name := string(raw)
+	if ev.Traits&wire.Escaped != 0 {
+		name, _ = wire.Unquote(r.src.Data[ev.Start:ev.End])
+	}
+	k := p.names[name]
+	if k == nil {
+		if p == r.e.Root && r.e.fixedRoot {
+			r.other = true
+			return nil
+		}
+		if len(p.Keys) >= r.e.limits.Keys {
+			r.e.toMap(p)
+			return nil
+		}
+		k = &Key{Name: name, Place: p.in(wire.MemberOf(name)), index: len(p.Keys)}
+		p.names[name] = k
+		p.Keys = append(p.Keys, k)
+	}
+	return k
+}
+
+// newTransition is the slow way from a state by a key that has not led from it yet.
+func (r *Reader) newTransition(f *frame, s *state, raw []byte, ev wire.Event) *Place {
+	p := f.place
+	k := r.keyOf(p, raw, ev)
+	if r.other {
+		return nil
+	}
+	if p.Member != nil {
+		f.state = nil
+		return p.Member
+	}
+	t := transition{name: bytes.Clone(raw), key: k}
+	if k.index >= len(s.has) || !s.has[k.index] {
+		if len(p.states) >= 4*r.e.limits.Forms {
+			r.e.dropStates(p)
+			f.state = nil
+			k.Objects += r.one()
+			for i, h := range s.has {
+				if h {
+					f.seen = append(f.seen, p.Keys[i])
+				}
+			}
+			f.seen = append(f.seen, k)
+			return k.Place
+		}
+		has := make([]bool, max(len(s.has), k.index+1))
+		copy(has, s.has)
+		has[k.index] = true
+		t.to = p.stateOf(has)
+	}
+	s.next = append(s.next, t)
+	s.last = len(s.next) - 1
+	return r.follow(f, s, &t)
+}
+
+// dropStates stops telling the forms of objects at a place apart.
+func (e *Endpoint) dropStates(p *Place) {
+	p.stateless, p.start, p.states = true, nil, nil
+	e.dropObjectForms(p)
+}
+
+// dropObjectForms counts objects here by their class alone.
+func (e *Endpoint) dropObjectForms(p *Place) {
+	object := p.Classes[Class{Kind: wire.Object}]
+	for _, f := range p.Forms {
+		if object != nil {
+			e.alias[f.sym] = object.sym
+		}
+	}
+	p.Forms, p.OpenForms = nil, true
+}
+
+// endObject counts the form of an object.
+func (r *Reader) endObject() {
+	f := &r.frames[len(r.frames)-1]
+	p := f.place
+	if len(r.frames) == 1 {
+		r.root = f.state
+	}
+	if f.state == nil || p.OpenForms || p.Member != nil {
+		return
+	}
+	form := f.state.form
+	if form == nil {
+		if len(p.Forms) >= r.e.limits.Forms {
+			r.e.dropStates(p)
+			return
+		}
+		form = &Form{Keys: f.state.has}
+		form.sym = r.e.symbol()
+		f.state.form = form
+		p.Forms = append(p.Forms, form)
+	}
+	r.frames = r.frames[:len(r.frames)-1] // its examples name the object itself
+	r.hit(&form.Tally, f.ev)
+	r.frames = r.frames[:len(r.frames)+1]
+}
+
+// toMap makes a place whose objects have too many names one whose members all
+// share a shape.
+func (e *Endpoint) toMap(p *Place) {
+	p.Member = p.in(wire.Step{Index: wire.AnyMember})
+	e.dropStates(p)
+	keys := p.Keys
+	p.Keys, p.names = nil, map[string]*Key{}
+	sortKeys(keys)
+	for _, k := range keys {
+		e.absorbPlace(p.Member, k.Place)
+	}
+}
+
+// example takes note of the value that ev begins.
+func (r *Reader) example(ev wire.Event) Example {
+	src := r.src
+	ex := Example{Origin: src.Origin, Offset: src.Base + int64(ev.Start)}
+	for i := range r.frames {
+		f := &r.frames[i]
+		if f.array {
+			ex.Steps = append(ex.Steps, wire.Step{Index: f.index})
+		} else {
+			name, _ := wire.Unquote(src.Data[f.key[0]:f.key[1]])
+			ex.Steps = append(ex.Steps, wire.MemberOf(name))
+		}
+	}
+	line, column := wire.LineColumn(src.Data, ev.Start)
+	if line == 1 {
+		column += src.Column - 1
+	}
+	ex.Line, ex.Column = line+src.Line-1, column
+	ex.Value = cut(src.Data, ev)
+	return ex
+}
+
+// maxValue is how many bytes of a value an example keeps.
+const maxValue = 120
+
+// cut is the beginning of the value that ev begins, on one line.
+func cut(data []byte, ev wire.Event) string {
+	if ev.Kind != wire.BeginObject && ev.Kind != wire.BeginArray && ev.End-ev.Start <= maxValue {
+		return string(data[ev.Start:ev.End])
+	}
+	end := ev.End
+	if ev.Kind == wire.BeginObject || ev.Kind == wire.BeginArray {
+		var r wire.Reader
+		r.Reset(data, ev.Start)
+		for end = ev.Start; end <= ev.Start+maxValue; end = r.Offset() {
+			if next, err := r.Next(); err != nil || next.Kind == wire.EndDocument {
+				break
+			}
+		}
+	}
+	if end-ev.Start <= maxValue {
+		return oneLine(data[ev.Start:end])
+	}
+	end = ev.Start + maxValue
+	for !utf8.RuneStart(data[end]) {
+		end--
+	}
+	return oneLine(data[ev.Start:end]) + "…"
+}
+
+func oneLine(data []byte) string { return string(bytes.Join(bytes.Fields(data), []byte(" "))) }
+
+// Root tells the root of the document that was read last from others: its kind
+// and, of an object, its keys. Captures of one name whose roots differ are of
+// different endpoints.
+func (r *Reader) Root(src *Source, offset int) string {
+	s := r.root
+	if s == nil {
+		root, _ := RootOf(src.Data, offset)
+		return root
+	}
+	if s.root == "" {
+		var names []string
+		for i, has := range s.has {
+			if has {
+				names = append(names, r.e.Root.Keys[i].Name)
+			}
+		}
+		s.root = rootText(names)
+	}
+	return s.root
+}
+
+func rootText(names []string) string {
+	sort.Strings(names)
+	return "{" + strings.Join(slices.Compact(names), "\x00")
+}
+
+// RootOf is what Reader.Root answers for a document that has not been read. The
+// error is that of the wire.
+func RootOf(data []byte, offset int) (string, error) {
+	var r wire.Reader
+	r.Reset(data, offset)
+	var names []string
+	root := "."
+	for {
+		ev, err := r.Next()
+		if err != nil {
+			return "", err
+		}
+		switch {
+		case ev.Kind == wire.EndDocument:
+			if root == "{" {
+				return rootText(names), nil
+			}
+			return root, nil
+		case ev.Kind == wire.BeginObject && r.Depth() == 1:
+			root = "{"
+		case ev.Kind == wire.BeginArray && r.Depth() == 1:
+			root = "["
+		case ev.Kind == wire.KeyName && r.Depth() == 1:
+			name, _ := wire.Unquote(data[ev.Start:ev.End])
+			names = append(names, name)
+		}
+	}
+}
+
+// TakeBack undoes the reading of a document that has just been read.
+func (r *Reader) TakeBack(e *Endpoint, src *Source, offset int) {
+	e.combos.remove(e.lastCombo)
+	r.takeBack(e, src, offset, e.freshFile)
+}

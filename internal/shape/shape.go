@@ -1,0 +1,300 @@
+// Package shape holds what was seen in responses at every place: kinds and classes
+// of values, keys present and absent, with counts and a few examples. It keeps no
+// documents; it grows with the variety of the responses, not with their number.
+//
+// Reading is in read.go, putting shapes together in merge.go, and which of the
+// things seen came together in one response in combos.go.
+package shape
+
+import (
+	"sort"
+
+	"vetta/internal/wire"
+)
+
+// Limits bound what a shape remembers. Where one is reached the shape says so
+// (Place.Capped, Endpoint.Capped) and counts what it can no longer tell apart as one.
+type Limits struct {
+	Keys    int // names of an object; beyond, it becomes a map with one shape for all members
+	Forms   int // sets of names that an object is seen with
+	Texts   int // distinct strings at a place
+	Numbers int // distinct numbers at a place
+	TextLen int // bytes of a string that is told apart
+	Combos  int // combinations of what was seen in one response
+	Forms2  int // ways a place's strings look like dates
+}
+
+// DefaultLimits are what the commands use.
+var DefaultLimits = Limits{Keys: 256, Forms: 1024, Texts: 48, Numbers: 16, TextLen: 64, Combos: 16384, Forms2: 16}
+
+// Origin says where a response is from.
+type Origin struct {
+	File  string `json:"capture"`
+	Entry int    `json:"entry,omitempty"` // from 1, where a file holds several
+	Order int    `json:"-"`               // of the file among the captures
+}
+
+// Example is one value as it was sent.
+type Example struct {
+	Origin
+	Steps  []wire.Step // to the value; of an absent key, to the object that lacks it
+	Line   int         // in the file, from 1
+	Column int         // in characters, from 1
+	Value  string      // the literal, or the beginning of an array or object
+	Offset int64       // in the file
+}
+
+// Tally counts the values of one class, or objects of one form.
+type Tally struct {
+	Values    int64
+	Responses int64 // in which there was at least one
+	Examples  []Example
+	// Witness is a literal of the class, of strings and numbers: what any library
+	// makes of it, it makes of the others.
+	Witness string
+	sym     Symbol
+	last    int64 // the response it was last counted in
+}
+
+// Symbol stands for one thing seen at one place of an endpoint: a class of value,
+// a text, a form.
+type Symbol uint32
+
+// Endpoint is the shape of the responses of one endpoint.
+type Endpoint struct {
+	Name      string
+	Files     int // captures it was seen in
+	Responses int64
+	Root      *Place
+	Capped    []string // what could not be told apart, in words
+
+	limits  Limits
+	combos  combos
+	symbols Symbol
+	alias   map[Symbol]Symbol // of what is counted as one since a limit was reached
+	interns map[string]string
+	seq     int64
+	scratch []Symbol
+	files   []uint64 // captures by order, as bits
+	// fixedRoot says that root objects have the keys they have been seen with so far
+	// and no others; set by who sorts documents into endpoints.
+	fixedRoot bool
+	fixed     string // see Reader.Root
+	// Of the last response, so that it can be taken back.
+	freshFile bool
+	lastCombo *combo
+}
+
+// Place is what was seen at one place.
+type Place struct {
+	Steps     []wire.Step
+	Classes   map[Class]*Tally
+	Texts     map[string]*Text // distinct literals of strings and numbers, while they are few
+	OpenTexts bool             // strings became too many to tell apart
+	OpenNums  bool             // so did numbers
+	Keys      []*Key           // of objects here, in the order they were first seen
+	Forms     []*Form          // sets of keys that objects here were seen with
+	OpenForms bool             // forms became too many to tell apart
+	Elem      *Place           // of arrays here
+	Member    *Place           // of objects here that turned into a map
+	names     map[string]*Key
+	texts     [2]int // how many Texts are strings, and numbers
+	forms     int    // distinct Class.Form
+	formless  bool
+	lastClass Class
+	lastTally *Tally
+	start     *state
+	states    map[string]*state
+	stateless bool
+}
+
+// Text is a string or number of which few others were seen at its place.
+type Text struct {
+	Tally
+	Class   Class
+	Literal string // as written
+}
+
+// Key is a name in objects at a place.
+type Key struct {
+	Name    string
+	Objects int64 // that have it
+	Doubles int64 // further times that an object had it
+	Place   *Place
+	Later   *Place // values of those further times, nil if there were none
+	index   int
+}
+
+func (k *Key) later() *Place {
+	if k.Later == nil {
+		k.Later = newPlace(k.Place.Steps)
+	}
+	return k.Later
+}
+
+// Form is a set of keys that objects at a place were seen with.
+type Form struct {
+	Tally
+	Keys []bool // by index of Place.Keys; shorter where keys came later
+}
+
+// Has says whether objects of this form have the key.
+func (f *Form) Has(k *Key) bool { return k.index < len(f.Keys) && f.Keys[k.index] }
+
+// NewEndpoint is an endpoint at which nothing was seen yet.
+func NewEndpoint(name string, limits Limits) *Endpoint {
+	e := &Endpoint{Name: name, limits: limits, alias: map[Symbol]Symbol{}, interns: map[string]string{}}
+	e.Root = newPlace(nil)
+	e.combos.limit = limits.Combos
+	return e
+}
+
+func newPlace(steps []wire.Step) *Place {
+	return &Place{Steps: steps, Classes: map[Class]*Tally{}, Texts: map[string]*Text{}, names: map[string]*Key{}}
+}
+
+// addFile notes a capture, by order, and says whether it is new.
+func (e *Endpoint) addFile(order int) bool {
+	word, bit := order/64, uint64(1)<<(order%64)
+	for len(e.files) <= word {
+		e.files = append(e.files, 0)
+	}
+	if e.files[word]&bit != 0 {
+		return false
+	}
+	e.files[word] |= bit
+	e.Files++
+	return true
+}
+
+func (e *Endpoint) dropFile(order int) {
+	e.files[order/64] &^= 1 << (order % 64)
+	e.Files--
+}
+
+// HasFile says whether the capture of that order is among those of the endpoint.
+func (e *Endpoint) HasFile(order int) bool {
+	return order/64 < len(e.files) && e.files[order/64]>>(order%64)&1 != 0
+}
+
+func (e *Endpoint) symbol() Symbol {
+	e.symbols++
+	return e.symbols - 1
+}
+
+// canonical is the symbol that s is counted as.
+func (e *Endpoint) canonical(s Symbol) Symbol {
+	for {
+		next, ok := e.alias[s]
+		if !ok {
+			return s
+		}
+		s = next
+	}
+}
+
+func (p *Place) in(step wire.Step) *Place {
+	return newPlace(append(append([]wire.Step(nil), p.Steps...), step))
+}
+
+// Path writes the place as a JSONPath.
+func (p *Place) Path() string { return wire.Path(p.Steps) }
+
+// Count is how many values of a kind were seen here.
+func (p *Place) Count(kind wire.Kind) (values int64) {
+	for c, t := range p.Classes {
+		if c.Kind == kind {
+			values += t.Values
+		}
+	}
+	return values
+}
+
+// Total is how many values were seen here.
+func (p *Place) Total() (values int64) {
+	for _, t := range p.Classes {
+		values += t.Values
+	}
+	return values
+}
+
+// Key answers the key of that name, or nil.
+func (p *Place) Key(name string) *Key { return p.names[name] }
+
+// Counted is a class with its tally.
+type Counted struct {
+	Class Class
+	*Tally
+}
+
+// Sorted are the classes seen here, the most frequent first.
+func (p *Place) Sorted() []Counted {
+	out := make([]Counted, 0, len(p.Classes))
+	for c, t := range p.Classes {
+		out = append(out, Counted{c, t})
+	}
+	sort.Slice(out, func(i, k int) bool {
+		a, b := out[i], out[k]
+		if a.Values != b.Values {
+			return a.Values > b.Values
+		}
+		return a.Class.less(b.Class)
+	})
+	return out
+}
+
+func (c Class) less(o Class) bool {
+	if c.Kind != o.Kind {
+		return c.Kind < o.Kind
+	}
+	if c.Facts != o.Facts {
+		return c.Facts < o.Facts
+	}
+	return c.Form < o.Form
+}
+
+// SortedTexts are the distinct literals of a kind, by text.
+func (p *Place) SortedTexts(kind wire.Kind) (out []*Text) {
+	for _, t := range p.Texts {
+		if t.Class.Kind == kind {
+			out = append(out, t)
+		}
+	}
+	sort.Slice(out, func(i, k int) bool { return out[i].Literal < out[k].Literal })
+	return out
+}
+
+// Open says whether the values of a kind here became too many to tell apart.
+func (p *Place) Open(kind wire.Kind) bool {
+	if kind == wire.String {
+		return p.OpenTexts
+	}
+	return p.OpenNums
+}
+
+// Walk calls visit for the place and every place within it, outer ones first; not
+// for what only the later ones of equal keys held.
+func (p *Place) Walk(visit func(*Place)) {
+	visit(p)
+	for _, k := range p.Keys {
+		k.Place.Walk(visit)
+	}
+	if p.Elem != nil {
+		p.Elem.Walk(visit)
+	}
+	if p.Member != nil {
+		p.Member.Walk(visit)
+	}
+}
+
+// maxExamples is how many examples a tally has in the end: the first ones, each of
+// another response. While reading it keeps one more, since the newest may have to
+// be taken back.
+const maxExamples = 3
+
+func (a Example) before(b Example) bool {
+	if a.Order != b.Order {
+		return a.Order < b.Order
+	}
+	return a.Offset < b.Offset
+}
