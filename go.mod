@@ -1,3 +1,12 @@
 module vetta
 
-go 1.26
+go 1.26.0
+
+require (
+	github.com/bmatcuk/doublestar/v4 v4.10.4 // indirect
+	github.com/mitchellh/colorstring v0.0.0-20190213212951-d06e56a500db // indirect
+	github.com/rivo/uniseg v0.4.7 // indirect
+	github.com/schollz/progressbar/v3 v3.19.1 // indirect
+	golang.org/x/sys v0.50.0 // indirect
+	golang.org/x/term v0.48.0 // indirect
+)

@@ -309,20 +309,5 @@ func entryOf(entry int, c *Chunk) int {
 	return entry
 }
 
-// String names the document as output does: the file, and its number where the
-// file holds several.
-func (d Document) String() string {
-	if d.Sole() {
-		return d.File.Path
-	}
-	return fmt.Sprintf("%s#%d", d.File.Path, d.Entry)
-}
-
-// Sole says whether the document is all that its file holds.
-func (d Document) Sole() bool {
-	if d.Entry > 1 || d.Lines || !d.Final {
-		return false
-	}
-	_, end, err := wire.ParseNext(d.Data, d.Start)
-	return err != nil || wire.SkipSpace(d.Data, end) == len(d.Data)
-}
+// Numbered names a document of a file that holds several: FILE#N.
+func (d Document) Numbered() string { return fmt.Sprintf("%s#%d", d.File.Path, d.Entry) }

@@ -1,16 +1,29 @@
 package decoder
 
 import (
+	"vetta/internal/model"
 	"vetta/internal/wire"
 )
 
 // Outcome is what became of one document.
 type Outcome struct {
 	Seen    Seen
-	Err     *Error      // nil: the document decodes
-	Place   []wire.Step // the place that Err names
-	Changes []Change    // what was lost or changed on the way, in the order it happened
-	Unknown [][]wire.Step
+	Err     *Error        // nil: the document decodes
+	Place   []wire.Step   // the place that Err names
+	Changes []Change      // what was lost or changed on the way, in the order it happened
+	Unknown [][]wire.Step // places in Seen, by property names, that are not known
+	Reads   []Read
+	Unread  [][]wire.Step // members of objects that no part of the plan asked for
+}
+
+// Read is one property that took its value.
+type Read struct {
+	Place []wire.Step // of the value that was sent, or of the object that lacks it
+	Model *model.Model
+	Field *model.Field
+	Sent  *wire.Value // nil where nothing was sent
+	Seen  Seen
+	Err   *Error // the error that ended the decoding here
 }
 
 // Change is a difference between what was sent and what is seen that no error
@@ -25,9 +38,16 @@ type Change struct {
 
 // Decode takes a document through a plan.
 func (p *Plan) Decode(doc *wire.Value) Outcome {
-	r := run{}
+	r := run{asked: map[*wire.Member]bool{}}
 	seen, err := r.node(p.Root, doc)
-	out := Outcome{Seen: seen, Changes: r.changes, Unknown: r.unknown}
+	out := Outcome{Seen: seen, Changes: r.changes, Reads: r.reads}
+	for _, v := range r.visits {
+		for i := range v.object.Members {
+			if m := &v.object.Members[i]; !r.asked[m] {
+				out.Unread = append(out.Unread, append(clone(v.path), wire.MemberOf(m.Name)))
+			}
+		}
+	}
 	if err != nil {
 		out.Err, out.Place = err.cause, err.place
 	}
@@ -35,7 +55,23 @@ func (p *Plan) Decode(doc *wire.Value) Outcome {
 		out.Changes = append(out.Changes, Change{Loss: Swallowed, Place: nil, Sent: doc, Err: err.cause})
 		out.Err, out.Place, out.Seen = nil, nil, Seen{}
 	}
+	out.Unknown = unknownIn(out.Seen, nil, nil)
 	return out
+}
+
+// unknownIn gathers the places in a value that are not known.
+func unknownIn(s Seen, path []wire.Step, found [][]wire.Step) [][]wire.Step {
+	if s.Kind == SeenUnknown {
+		return append(found, clone(path))
+	}
+	for i, e := range s.Elems {
+		step := wire.Step{Index: i}
+		if s.Names != nil {
+			step = wire.MemberOf(s.Names[i])
+		}
+		found = unknownIn(e, append(path, step), found)
+	}
+	return found
 }
 
 // run is the state of taking one document through a plan.
@@ -44,7 +80,15 @@ type run struct {
 	own     int         // how much of the path leads to the innermost decoder
 	match   func(string) string
 	changes []Change
-	unknown [][]wire.Step
+	reads   []Read
+	asked   map[*wire.Member]bool
+	visits  []visit
+}
+
+// visit is an object that a model was read from.
+type visit struct {
+	object *wire.Value
+	path   []wire.Step
 }
 
 // failure is an error with the place it names.
@@ -267,6 +311,7 @@ func (r *run) at(n *Node, v *wire.Value) (Seen, *failure) {
 		}
 		return n.Value, nil
 	}
+	r.asked[m] = true
 	if n.NullNil && m.Value.Kind == wire.Null {
 		return Seen{}, nil
 	}
@@ -283,26 +328,29 @@ func (r *run) build(n *Node, v *wire.Value) (Seen, *failure) {
 		out.Names = append(out.Names, f.Name)
 		out.Elems = append(out.Elems, Seen{Kind: SeenUnknown})
 	}
-	assigned := make([]bool, len(out.Names))
+	if v.Kind == wire.Object {
+		r.visits = append(r.visits, visit{v, clone(r.path)})
+	}
 	for _, s := range n.Steps {
+		at := len(r.reads)
+		if s.Node.Field != nil && s.Property >= 0 {
+			r.reads = append(r.reads, r.reading(n.Model, s.Node, v))
+		}
 		value, err := r.node(s.Node, v)
+		if at < len(r.reads) && s.Node.Field != nil && s.Property >= 0 {
+			r.reads[at].Seen = value
+			if err != nil {
+				r.reads[at].Err = err.cause
+			}
+		}
 		if err != nil {
 			return Seen{}, err
 		}
 		switch {
 		case s.Property == WholeValue:
-			if value.Kind == SeenUnknown {
-				r.unknown = append(r.unknown, clone(r.path))
-			}
 			return value, nil
 		case s.Property >= 0:
 			out.Elems[s.Property] = value
-			assigned[s.Property] = true
-		}
-	}
-	for i := range out.Names {
-		if out.Elems[i].Kind == SeenUnknown {
-			r.unknown = append(r.unknown, append(clone(r.path), wire.MemberOf(out.Names[i])))
 		}
 	}
 	return out, nil
@@ -333,6 +381,13 @@ func (r *run) cases(n *Node, v *wire.Value) (Seen, *failure) {
 	return Seen{Kind: SeenCase, Text: found.Case.Name, Type: n.Model.Name, Names: values.Names, Elems: values.Elems}, err
 }
 
+// reading notes what a step is about to read.
+func (r *run) reading(m *model.Model, n *Node, v *wire.Value) Read {
+	read := Read{Place: clone(r.path), Model: m, Field: n.Field}
+	read.Sent, read.Place = r.sentAt(n, v, read.Place)
+	return read
+}
+
 // attempt does the operations that go on where something fails or is nothing.
 func (r *run) attempt(n *Node, v *wire.Value) (Seen, *failure) {
 	path, own := len(r.path), r.own
@@ -357,21 +412,34 @@ func (r *run) attempt(n *Node, v *wire.Value) (Seen, *failure) {
 	return s, nil
 }
 
-// sent is the value that a node reads from, found without reading it.
+// sent is the value that a node reads from, found without reading it; nil where
+// nothing was sent.
 func (r *run) sent(n *Node, v *wire.Value) *wire.Value {
+	sent, _ := r.sentAt(n, v, nil)
+	return sent
+}
+
+// sentAt is sent with the place of the value, from the path to v on.
+func (r *run) sentAt(n *Node, v *wire.Value, path []wire.Step) (*wire.Value, []wire.Step) {
 	switch n.Op {
 	case OpAt:
 		if v.Kind != wire.Object {
-			return nil
+			return nil, path
 		}
 		if m := find(v, n.Name, r.match); m != nil {
-			return r.sent(n.Inner, m.Value)
+			return r.sentAt(n.Inner, m.Value, append(path, wire.MemberOf(m.Name)))
 		}
-		return nil
-	case OpKeyed, OpConvert, OpTry, OpElse, OpCatch, OpPick, OpDo:
-		if n.Inner != nil {
-			return r.sent(n.Inner, v)
+		return nil, path
+	case OpKeyed:
+		defer func(match func(string) string) { r.match = match }(r.match)
+		r.match = n.Match
+		if n.Inner != nil && (n.Assured || n.Inner.Op == OpAt) {
+			return r.sentAt(n.Inner, v, path)
 		}
+	case OpConvert, OpTry, OpElse, OpCatch, OpPick:
+		return r.sentAt(n.Inner, v, path)
+	case OpConst:
+		return nil, path
 	}
-	return v
+	return v, path
 }

@@ -72,6 +72,9 @@ type Node struct {
 	Why     string // of OpUnknown
 	// OwnPath makes errors that name the decoder's own place name this one.
 	OwnPath bool
+	// MindsText says that an OpLeaf tells strings and numbers apart by their text:
+	// two of one class may fare differently.
+	MindsText bool
 	// Assured says that another node reports it if the current value is no object.
 	Assured bool
 }
@@ -136,6 +139,7 @@ type Loss string
 // The losses.
 const (
 	NoLoss     Loss = ""
+	WrongUnit  Loss = "unit"    // a number of seconds read as milliseconds, from another year, and the like
 	LostDigits Loss = "digits"  // digits beyond the type's precision
 	Swallowed  Loss = "swallow" // an error that the code drops
 	Defaulted  Loss = "default" // a default in place of a value that was sent

@@ -44,8 +44,8 @@ const (
 	TooLarge64         // infinite as a double
 	TooSmall64         // zero as a double, though it is not
 	TooLarge128        // of a larger exponent than a decimal of 38 digits takes
-	EpochSeconds       // as seconds since 1970, a date from 1990 to 2100
-	EpochMillis        // as milliseconds since 1970, a date from 1990 to 2100
+	EpochSeconds       // as seconds since 1970, a date from 2008 to 2100
+	EpochMillis        // as milliseconds since 1970, likewise
 )
 
 // Facts about strings.

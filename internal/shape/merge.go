@@ -322,7 +322,8 @@ func (e *Endpoint) absorbKeys(into, from *Place) {
 // sortKeys puts keys in the order in which they were first seen.
 func sortKeys(keys []*Key) {
 	sort.SliceStable(keys, func(i, k int) bool {
-		a, b := keys[i].first(), keys[k].first()
+		a, _ := keys[i].First()
+		b, _ := keys[k].First()
 		if a.Order != b.Order || a.Offset != b.Offset {
 			return a.before(b)
 		}
@@ -330,15 +331,14 @@ func sortKeys(keys []*Key) {
 	})
 }
 
-// first is the first value of a key.
-func (k *Key) first() (first Example) {
-	none := true
+// First is the first value of a key; false where none was kept.
+func (k *Key) First() (first Example, ok bool) {
 	for _, t := range k.Place.Classes {
-		if len(t.Examples) > 0 && (none || t.Examples[0].before(first)) {
-			first, none = t.Examples[0], false
+		if len(t.Examples) > 0 && (!ok || t.Examples[0].before(first)) {
+			first, ok = t.Examples[0], true
 		}
 	}
-	return first
+	return first, ok
 }
 
 // Settle puts everything in an order that does not depend on how the reading was
@@ -440,4 +440,15 @@ func lessBools(a, b []bool) bool {
 		}
 	}
 	return false
+}
+
+// FirstExamples are the first examples that some tallies have, each of another
+// response.
+func FirstExamples(tallies []*Tally) []Example {
+	var all []Example
+	for _, t := range tallies {
+		all = append(all, t.Examples...)
+	}
+	all = firstExamples(all)
+	return all[:min(len(all), maxExamples)]
 }

@@ -72,7 +72,7 @@ func sizeFacts(n int64, negative bool) (f Facts) {
 			f |= Beyond53
 		}
 	}
-	const from, to = 631152000, 4102444800 // 1990-01-01 and 2100-01-01
+	const from, to = 1200000000, 4102444800 // 2008-01-10 and 2100-01-01
 	switch {
 	case negative:
 	case n >= from && n < to:

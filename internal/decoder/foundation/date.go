@@ -18,11 +18,11 @@ const referenceDate = 978307200
 func (c *compiler) date() func(*wire.Value) decoder.Verdict {
 	switch c.settings.Option("dates") {
 	case "", "deferredToDate":
-		return dateOfNumber(func(f float64) float64 { return f + referenceDate })
+		return dateOfNumber(func(f float64) float64 { return f + referenceDate }, isSeconds)
 	case "secondsSince1970":
-		return dateOfNumber(func(f float64) float64 { return f })
+		return dateOfNumber(func(f float64) float64 { return f }, isMilliseconds)
 	case "millisecondsSince1970":
-		return dateOfNumber(func(f float64) float64 { return f / 1000 })
+		return dateOfNumber(func(f float64) float64 { return f / 1000 }, isSeconds)
 	case "iso8601":
 		return dateOfText(parseISO8601, corrupted(decoder.ReasonDate, decoder.AtDecoder, "Expected date string to be ISO8601-formatted."))
 	case "formatted":
@@ -37,7 +37,14 @@ func (c *compiler) date() func(*wire.Value) decoder.Verdict {
 	return nil
 }
 
-func dateOfNumber(seconds func(float64) float64) func(*wire.Value) decoder.Verdict {
+// A number in these ranges is, as seconds or as milliseconds since 1970, a date
+// from 2008 to 2100: far from where the decoder's own unit puts the dates of today.
+func isSeconds(f float64) bool      { return f >= 1200000000 && f < 4102444800 }
+func isMilliseconds(f float64) bool { return f >= 1200000000000 && f < 4102444800000 }
+
+// dateOfNumber reads a date that is sent as a number. otherUnit says which numbers
+// look like dates in another unit than the decoder takes them for.
+func dateOfNumber(seconds func(float64) float64, otherUnit func(float64) bool) func(*wire.Value) decoder.Verdict {
 	double := readFloat("Double", 64, nil)
 	return func(v *wire.Value) decoder.Verdict {
 		if v.Kind == wire.Null {
@@ -48,7 +55,11 @@ func dateOfNumber(seconds func(float64) float64) func(*wire.Value) decoder.Verdi
 			return verdict
 		}
 		f, _ := strconv.ParseFloat(verdict.Seen.Text, 64)
-		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenDate, Seconds: seconds(f)}}
+		verdict = decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenDate, Seconds: seconds(f)}}
+		if otherUnit(f) {
+			verdict.Loss = decoder.WrongUnit
+		}
+		return verdict
 	}
 }
 

@@ -130,7 +130,7 @@ func (c *compiler) make(t *model.Type, declared string) *decoder.Node {
 			return c.model(t)
 		}
 		if read := c.scalar(t.Name); read != nil {
-			return &decoder.Node{Op: decoder.OpLeaf, Read: read}
+			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: c.settings.Option("floats") == "convertFromString"}
 		}
 		if why := c.opaqueScalar(t.Name); why != "" {
 			return unknown(why)
@@ -194,7 +194,7 @@ func (c *compiler) model(t *model.Type) *decoder.Node {
 	case m.Reading == model.ByCode:
 		return c.byCode(t)
 	case m.Kind == model.Enum && m.Raw != nil:
-		return &decoder.Node{Op: decoder.OpLeaf, OwnPath: true, Model: m, Read: c.rawEnum(m)}
+		return &decoder.Node{Op: decoder.OpLeaf, OwnPath: true, Model: m, Read: c.rawEnum(m), MindsText: true}
 	case m.Kind == model.Enum:
 		return c.payloadEnum(t)
 	case m.Raw != nil:

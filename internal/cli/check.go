@@ -1,0 +1,141 @@
+package cli
+
+import (
+	"fmt"
+
+	"vetta/internal/drift"
+	"vetta/internal/input"
+	"vetta/internal/pairing"
+	"vetta/internal/report"
+)
+
+var checkCommand = &command{
+	name:    "check",
+	args:    "PATH...",
+	summary: "say what would break or falsify decoding, model by model",
+	text: `Reads model source and captured responses from the paths, files or folders in any
+order, pairs each model with the responses it is decoded from, and says field by
+field what the decoding library would do: what breaks, what is misread, what is
+never read. Exits 1 if there are findings of the level asked for.`,
+	example: `vetta check App/ captures/
+vetta check -models App -captures traffic -format lines
+vetta check App captures -pair 'Sailing=captures/sailings*#$.sailings[*]'`,
+}
+
+func init() { checkCommand.run = runCheck }
+
+// failLevels are the values of -fail-on.
+var failLevels = []string{"breaks", "misreads", "ignores", "loose", "never"}
+
+type checkOptions struct {
+	*options
+	*pathOptions
+	pairs   list
+	format  *choice
+	failOn  *choice
+	color   *choice
+	loose   *bool
+	secrets *bool
+	workers *int
+}
+
+func newCheckOptions(e *env) *checkOptions {
+	o := &checkOptions{options: newOptions(e, checkCommand)}
+	o.pathOptions = o.paths()
+	o.Var(&o.pairs, "pair", "`TYPE=CAPTURES#PLACE` pairs by hand; may be repeated")
+	o.format = o.choice("format", "text", []string{"text", "json", "lines"}, "`FORMAT` of the output: text, json or lines\n(file:line:column: level: …)")
+	o.failOn = o.choice("fail-on", "misreads", failLevels, "the mildest `LEVEL` that makes the exit code 1: breaks,\nmisreads (as it is), ignores, loose or never")
+	o.color = o.options.color()
+	o.loose = o.Bool("loose", false, "also show what is declared wider than anything seen")
+	o.secrets = o.Bool("show-secrets", false, "do not mask values that look secret")
+	o.workers = o.Int("workers", 0, "how many `N` captures are read at once (0: one a core)")
+	return o
+}
+
+func runCheck(e *env, args []string) int {
+	o := newCheckOptions(e)
+	paths, code, err := o.parse(args)
+	if err != nil {
+		return code
+	}
+	if len(paths)+len(o.models)+len(o.captures) == 0 {
+		return o.misuse("name the model source and the captures")
+	}
+	return o.check(o.all(paths))
+}
+
+// check runs the command on paths.
+func (o *checkOptions) check(paths []input.Path) int {
+	var manual []pairing.Manual
+	for _, text := range o.pairs {
+		m, err := pairing.ParseManual(text)
+		if err != nil {
+			return o.misuse("-pair: %v", err)
+		}
+		manual = append(manual, m)
+	}
+	files := input.Find(paths)
+	set := readModels(files)
+	s := o.env.readShape(files.Captures, *o.workers)
+	problems := report.Problems(files.Problems, set.Problems, s.Problems)
+	switch {
+	case len(files.Sources) == 0 && len(files.Captures) == 0:
+		return o.nothing("neither model source nor captures were found in the paths", problems)
+	case len(files.Sources) == 0:
+		return o.nothing("no model source was found in the paths", problems)
+	case len(set.Models) == 0:
+		return o.nothing("the source declares no models: no type in it is Decodable", problems)
+	case len(files.Captures) == 0:
+		return o.nothing("no captures were found in the paths", problems)
+	case s.Documents == 0:
+		return o.nothing("no capture could be read", problems)
+	}
+	var names []string
+	for _, f := range files.Captures {
+		names = append(names, f.Path)
+	}
+	pairs, err := pairing.Pair(set, s, manual, names)
+	if err != nil {
+		return o.misuse("-pair: %v", err)
+	}
+	checked := drift.Check(pairs.Pairs)
+	c := report.NewCheck(set, s, checked, alone(pairs), problems, report.Options{Loose: *o.loose || o.failOn.value == "loose", Secrets: *o.secrets})
+	o.env.tell(problems)
+	switch o.format.value {
+	case "json":
+		err = report.JSON(o.env.out, c)
+	case "lines":
+		err = c.Lines(o.env.out)
+	default:
+		err = c.Text(o.env.out, o.env.style(o.color.value))
+	}
+	if err != nil {
+		fmt.Fprintf(o.env.err, "vetta check: %v\n", err)
+		return exitUsage
+	}
+	if len(pairs.Pairs) == 0 {
+		fmt.Fprintln(o.env.err, "vetta check: nothing could be checked: no model was paired with any response; -pair sets a pair by hand")
+		return exitUsage
+	}
+	return o.exit(c)
+}
+
+// exit is the code that the worst level found leads to.
+func (o *checkOptions) exit(c *report.Check) int {
+	if o.failOn.value == "never" || c.Worst() == "" {
+		return exitOK
+	}
+	if c.Worst().Rank() <= drift.Level(o.failOn.value).Rank() {
+		return exitFindings
+	}
+	return exitOK
+}
+
+func alone(r *pairing.Result) (out []report.Alone) {
+	for _, list := range [][]pairing.Alone{r.Models, r.Endpoints, r.Unknown} {
+		for _, a := range list {
+			out = append(out, report.Alone(a))
+		}
+	}
+	return out
+}

@@ -1,0 +1,278 @@
+// Package cli is the command line: flags, files, exit codes. It computes nothing.
+package cli
+
+import (
+	"errors"
+	"flag"
+	"fmt"
+	"io"
+	"os"
+	"sort"
+	"strings"
+
+	"golang.org/x/term"
+
+	"vetta/internal/drift"
+	"vetta/internal/report"
+)
+
+// Exit codes.
+const (
+	exitOK       = 0
+	exitFindings = 1 // there are findings of the level asked for, or a trial failed
+	exitUsage    = 2 // the command was misused, or nothing could be checked
+)
+
+// env is what a command runs in.
+type env struct {
+	in       io.Reader
+	out, err io.Writer
+}
+
+// command is one of the program's commands.
+type command struct {
+	name    string
+	args    string // what follows the options, for the usage line
+	summary string // one line
+	text    string // what it does, for help
+	example string // lines to type
+	run     func(e *env, args []string) int
+}
+
+// commands are all commands, in the order that help lists them.
+func commands() []*command {
+	return []*command{checkCommand, modelsCommand, trialCommand, demoCommand, versionCommand, helpCommand}
+}
+
+// Main runs the program with its arguments, without its name, and answers the exit
+// code.
+func Main(args []string, in io.Reader, out, errOut io.Writer) int {
+	e := &env{in: in, out: out, err: errOut}
+	if len(args) == 0 {
+		overview(e.err)
+		return exitUsage
+	}
+	switch args[0] {
+	case "-h", "-help", "--help":
+		overview(e.out)
+		return exitOK
+	case "-version", "--version":
+		return versionCommand.run(e, nil)
+	}
+	for _, c := range commands() {
+		if c.name == args[0] {
+			return c.run(e, args[1:])
+		}
+	}
+	var names []string
+	for _, c := range commands() {
+		names = append(names, c.name)
+	}
+	fmt.Fprintf(e.err, "vetta: there is no command %q%s\nvetta help lists the commands.\n", args[0], nearest(args[0], names))
+	return exitUsage
+}
+
+func overview(out io.Writer) {
+	fmt.Fprint(out, `Vetta reads the classes that an app decodes responses into, reads captured
+responses, and says what would break or falsify decoding.
+
+    vetta COMMAND [options] PATH...
+
+`)
+	for _, c := range commands() {
+		fmt.Fprintf(out, "    %-8s %s\n", c.name, c.summary)
+	}
+	fmt.Fprint(out, `
+Try it on a project of its own:
+
+    vetta demo
+
+vetta help COMMAND tells more, and vetta help KIND explains a kind of finding.
+`)
+}
+
+// nearest words a suggestion for a mistyped word, "" where none is near.
+func nearest(word string, known []string) string {
+	best, distance := "", 3
+	for _, k := range known {
+		if d := drift.Distance(word, k); d < distance && d < len(k) {
+			best, distance = k, d
+		}
+	}
+	if best == "" {
+		return ""
+	}
+	return fmt.Sprintf("; did you mean %s?", best)
+}
+
+// options are the flags of one command.
+type options struct {
+	*flag.FlagSet
+	command *command
+	env     *env
+}
+
+func newOptions(e *env, c *command) *options {
+	o := &options{FlagSet: flag.NewFlagSet(c.name, flag.ContinueOnError), command: c, env: e}
+	o.SetOutput(io.Discard)
+	o.Usage = func() {}
+	return o
+}
+
+// errDone says that a command has nothing left to do: help was shown, or the
+// misuse told.
+var errDone = errors.New("done")
+
+// parse reads options wherever they stand among the arguments and answers the
+// others. What follows -- is no option.
+func (o *options) parse(args []string) (paths []string, code int, err error) {
+	for len(args) > 0 {
+		if args[0] == "--" {
+			return append(paths, args[1:]...), 0, nil
+		}
+		if !strings.HasPrefix(args[0], "-") || args[0] == "-" {
+			paths, args = append(paths, args[0]), args[1:]
+			continue
+		}
+		if err := o.Parse(args); err != nil {
+			if errors.Is(err, flag.ErrHelp) {
+				o.help(o.env.out)
+				return nil, exitOK, errDone
+			}
+			return nil, o.misuse("%s%s", o.reword(err), o.near(args[0], err)), errDone
+		}
+		rest := o.Args()
+		// Parse stops behind --, which it swallows.
+		if n := len(args) - len(rest); n > 0 && args[n-1] == "--" {
+			return append(paths, rest...), 0, nil
+		}
+		args = rest
+	}
+	return paths, 0, nil
+}
+
+func (o *options) reword(err error) string {
+	if name, ok := strings.CutPrefix(err.Error(), "flag provided but not defined: "); ok {
+		return fmt.Sprintf("%s has no option %s", o.command.name, name)
+	}
+	return err.Error()
+}
+
+// near suggests the option that a mistyped one is like.
+func (o *options) near(arg string, err error) string {
+	if !strings.Contains(err.Error(), "not defined") {
+		return ""
+	}
+	name, _, _ := strings.Cut(strings.TrimLeft(strings.TrimPrefix(err.Error(), "flag provided but not defined: "), "-"), "=")
+	var names []string
+	o.VisitAll(func(f *flag.Flag) { names = append(names, "-"+f.Name) })
+	return nearest("-"+name, names)
+}
+
+// misuse tells what is wrong with how a command was called.
+func (o *options) misuse(format string, args ...any) int {
+	fmt.Fprintf(o.env.err, "vetta %s: %s\nvetta %s -h shows how it is used.\n", o.command.name, fmt.Sprintf(format, args...), o.command.name)
+	return exitUsage
+}
+
+func (o *options) help(out io.Writer) {
+	c := o.command
+	line := "vetta " + c.name
+	count := 0
+	o.VisitAll(func(*flag.Flag) { count++ })
+	if count > 0 {
+		line += " [options]"
+	}
+	if c.args != "" {
+		line += " " + c.args
+	}
+	fmt.Fprintf(out, "%s\n\n%s\n", line, c.text)
+	if count > 0 {
+		fmt.Fprint(out, "\nOptions, before or behind the paths:\n")
+		o.VisitAll(func(f *flag.Flag) {
+			value, usage := flag.UnquoteUsage(f)
+			name := "-" + f.Name
+			if value != "" {
+				name += " " + value
+			}
+			fmt.Fprintf(out, "    %-22s %s\n", name, strings.ReplaceAll(usage, "\n", "\n"+strings.Repeat(" ", 27)))
+		})
+	}
+	if c.example != "" {
+		fmt.Fprintf(out, "\nExample:\n    %s\n", strings.ReplaceAll(c.example, "\n", "\n    "))
+	}
+}
+
+// list is an option that may be given several times.
+type list []string
+
+func (l *list) String() string     { return strings.Join(*l, ",") }
+func (l *list) Set(s string) error { *l = append(*l, s); return nil }
+
+// choice is an option with few values.
+type choice struct {
+	value  string
+	values []string
+}
+
+func (c *choice) String() string { return c.value }
+func (c *choice) Set(s string) error {
+	for _, v := range c.values {
+		if v == s {
+			c.value = s
+			return nil
+		}
+	}
+	return fmt.Errorf("it is one of %s%s", strings.Join(c.values, ", "), nearest(s, c.values))
+}
+
+func (o *options) choice(name, value string, values []string, usage string) *choice {
+	c := &choice{value: value, values: values}
+	o.Var(c, name, usage)
+	return c
+}
+
+func (o *options) color() *choice {
+	return o.choice("color", "auto", []string{"auto", "always", "never"}, "`WHEN` to colour text: auto (on a terminal, unless NO_COLOR\nis set), always or never")
+}
+
+// style is how text is written to the command's output.
+func (e *env) style(color string) report.Style {
+	s := report.Style{}
+	f, ok := e.out.(*os.File)
+	terminal := ok && term.IsTerminal(int(f.Fd()))
+	if terminal {
+		if width, _, err := term.GetSize(int(f.Fd())); err == nil && width > 0 {
+			s.Width = max(60, width)
+		}
+	}
+	s.Color = color == "always" || color == "auto" && terminal && os.Getenv("NO_COLOR") == "" && os.Getenv("TERM") != "dumb"
+	return s
+}
+
+// tell writes the problems of a run to standard error, one a line.
+func (e *env) tell(problems []report.CheckProblem) {
+	for _, p := range problems {
+		name := p.File
+		if p.Entry > 0 && p.What == "capture" {
+			name = fmt.Sprintf("%s#%d", p.File, p.Entry)
+		}
+		if p.Line > 0 {
+			name = fmt.Sprintf("%s:%d:%d", name, p.Line, p.Column)
+		}
+		word := ""
+		if p.What == "capture" && p.Line > 0 {
+			word = "malformed: "
+		}
+		fmt.Fprintf(e.err, "vetta: %s: %s%s\n", report.Safe(name), word, report.Safe(p.Reason))
+	}
+}
+
+func sortedKinds() []string {
+	var names []string
+	for _, k := range drift.Kinds() {
+		names = append(names, k.Name)
+	}
+	sort.Strings(names)
+	return names
+}

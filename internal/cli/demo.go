@@ -1,0 +1,61 @@
+package cli
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+
+	"vetta/demo"
+	"vetta/internal/input"
+	"vetta/internal/report"
+)
+
+var demoCommand = &command{
+	name:    "demo",
+	args:    "[DIR]",
+	summary: "write a project to try Vetta on, and check it",
+	text: `Writes the Saltmere Ferries project, an iOS app's source and captured responses of
+its API over three weeks, to DIR or to a temporary folder, says what it holds, and
+runs check on it.`,
+	example: "vetta demo\nvetta demo saltmere",
+}
+
+func init() { demoCommand.run = runDemo }
+
+func runDemo(e *env, args []string) int {
+	o := newOptions(e, demoCommand)
+	color := o.color()
+	rest, code, err := o.parse(args)
+	if err != nil {
+		return code
+	}
+	if len(rest) > 1 {
+		return o.misuse("it takes one folder")
+	}
+	dir := ""
+	if len(rest) == 1 {
+		dir = rest[0]
+		if entries, err := os.ReadDir(dir); err == nil && len(entries) > 0 {
+			if _, err := os.Stat(filepath.Join(dir, "App", "Networking", "SaltmereClient.swift")); err != nil {
+				return o.misuse("%s is not empty: name a folder that is not there yet", dir)
+			}
+		}
+	} else if dir, err = os.MkdirTemp("", "saltmere-"); err != nil {
+		fmt.Fprintf(e.err, "vetta demo: %v\n", err)
+		return exitUsage
+	}
+	if err := demo.Write(dir); err != nil {
+		fmt.Fprintf(e.err, "vetta demo: the project could not be written: %v\n", err)
+		return exitUsage
+	}
+	fmt.Fprintf(e.out, `Saltmere Ferries, in %s
+    App/        an iOS app: models, a client, a view
+    captures/   responses of its API over three weeks, in which the API drifts
+    vetta check %s
+
+`, report.Safe(dir), report.Safe(dir))
+	check := newCheckOptions(e)
+	check.color.value = color.value
+	check.failOn.value = "never"
+	return check.check([]input.Path{{Name: dir}})
+}

@@ -1,0 +1,57 @@
+package cli
+
+import (
+	"fmt"
+	"io"
+	"strings"
+
+	"vetta/internal/drift"
+)
+
+var helpCommand = &command{
+	name:    "help",
+	args:    "[COMMAND | KIND]",
+	summary: "explain a command or a kind of finding",
+	text:    "Explains a command, or a kind of finding by the name that output gives it.",
+	example: "vetta help check\nvetta help missing-key",
+}
+
+func init() {
+	helpCommand.run = func(e *env, args []string) int {
+		o := newOptions(e, helpCommand)
+		rest, code, err := o.parse(args)
+		if err != nil {
+			return code
+		}
+		if len(rest) == 0 {
+			overview(e.out)
+			fmt.Fprint(e.out, "\nKinds of finding, by level:\n")
+			for _, k := range drift.Kinds() {
+				fmt.Fprintf(e.out, "    %-8s %-18s %s\n", k.Level, k.Name, k.Title)
+			}
+			return exitOK
+		}
+		for _, c := range commands() {
+			if c.name == rest[0] {
+				return c.run(e, []string{"-h"})
+			}
+		}
+		for _, k := range drift.Kinds() {
+			if k.Name == rest[0] {
+				explain(e.out, k)
+				return exitOK
+			}
+		}
+		names := sortedKinds()
+		for _, c := range commands() {
+			names = append(names, c.name)
+		}
+		return o.misuse("there is no command or kind of finding %q%s", rest[0], nearest(rest[0], names))
+	}
+}
+
+// explain writes what a kind of finding means.
+func explain(out io.Writer, k *drift.Kind) {
+	fmt.Fprintf(out, "%s (%s): %s\n\n%s\n\nExample:\n    %s\n\nWhat to do:\n    %s\n",
+		k.Name, k.Level, k.Title, k.Text, strings.ReplaceAll(k.Example, "\n", "\n    "), strings.ReplaceAll(k.Fix, "\n", "\n    "))
+}

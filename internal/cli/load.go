@@ -1,0 +1,98 @@
+package cli
+
+import (
+	"fmt"
+	"os"
+	"runtime"
+	"sync"
+	"time"
+
+	"github.com/schollz/progressbar/v3"
+	"golang.org/x/term"
+
+	"vetta/internal/capture"
+	"vetta/internal/input"
+	"vetta/internal/model"
+	"vetta/internal/report"
+	"vetta/internal/shape"
+	"vetta/internal/source"
+)
+
+// pathOptions are the options that say what files are.
+type pathOptions struct{ models, captures list }
+
+func (o *options) paths() *pathOptions {
+	p := &pathOptions{}
+	o.Var(&p.models, "models", "`PATH` with model source alone; may be repeated")
+	o.Var(&p.captures, "captures", "`PATH` with captures alone; may be repeated")
+	return p
+}
+
+// all are the paths that a command was given.
+func (p *pathOptions) all(args []string) (paths []input.Path) {
+	for _, a := range args {
+		paths = append(paths, input.Path{Name: a})
+	}
+	for _, m := range p.models {
+		paths = append(paths, input.Path{Name: m, What: input.Models})
+	}
+	for _, c := range p.captures {
+		paths = append(paths, input.Path{Name: c, What: input.Captures})
+	}
+	return paths
+}
+
+// readShape reads captures into a shape, with progress on standard error where it
+// takes long.
+func (e *env) readShape(files []*capture.File, workers int) *shape.Shape {
+	if workers == 0 {
+		workers = runtime.GOMAXPROCS(0)
+	}
+	bar := e.progress(len(files))
+	s := shape.Collect(files, workers, shape.DefaultLimits, bar.set)
+	bar.finish()
+	return s
+}
+
+// progress shows how far a long run is, on a terminal alone.
+type progress struct {
+	mu    sync.Mutex
+	bar   *progressbar.ProgressBar
+	start time.Time
+	total int
+	off   bool
+}
+
+func (e *env) progress(total int) *progress {
+	f, ok := e.err.(*os.File)
+	return &progress{start: time.Now(), total: total, off: !ok || !term.IsTerminal(int(f.Fd()))}
+}
+
+func (p *progress) set(done int) {
+	if p.off || time.Since(p.start) < time.Second {
+		return
+	}
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	if p.bar == nil {
+		p.bar = progressbar.NewOptions(p.total, progressbar.OptionSetWriter(os.Stderr), progressbar.OptionSetDescription("reading captures"),
+			progressbar.OptionThrottle(100*time.Millisecond), progressbar.OptionClearOnFinish(), progressbar.OptionSetPredictTime(true))
+	}
+	p.bar.Set(done)
+}
+
+func (p *progress) finish() {
+	if p.bar != nil {
+		p.bar.Finish()
+	}
+}
+
+// readModels reads the model source among files.
+func readModels(files *input.Files) *model.Set { return source.Read(files.Sources) }
+
+// nothing says that a command found nothing to work on, and why that may be.
+func (o *options) nothing(what string, problems []report.CheckProblem) int {
+	o.env.tell(problems)
+	fmt.Fprintf(o.env.err, "vetta %s: %s\n", o.command.name, what)
+	return exitUsage
+}

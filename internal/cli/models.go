@@ -1,0 +1,55 @@
+package cli
+
+import (
+	"fmt"
+
+	"vetta/internal/input"
+	"vetta/internal/report"
+)
+
+var modelsCommand = &command{
+	name:    "models",
+	args:    "PATH...",
+	summary: "show what was read from the source",
+	text: `Shows every model that was read: its fields with their keys, types and defaults, how
+each is read, the decoding library and its settings and where they were found, and
+what could not be followed and why.`,
+	example: `vetta models App/`,
+}
+
+func init() { modelsCommand.run = runModels }
+
+func runModels(e *env, args []string) int {
+	o := newOptions(e, modelsCommand)
+	format := o.choice("format", "text", []string{"text", "json"}, "`FORMAT` of the output: text or json")
+	color := o.color()
+	paths, code, err := o.parse(args)
+	if err != nil {
+		return code
+	}
+	if len(paths) == 0 {
+		return o.misuse("name the files or folders with model source")
+	}
+	var in []input.Path
+	for _, p := range paths {
+		in = append(in, input.Path{Name: p, What: input.Models})
+	}
+	files := input.Find(in)
+	set := readModels(files)
+	problems := report.Problems(files.Problems, set.Problems, nil)
+	if len(files.Sources) == 0 {
+		return o.nothing("no model source was found in the paths", problems)
+	}
+	e.tell(problems)
+	r := report.NewModels(set, problems)
+	if format.value == "json" {
+		err = report.JSON(e.out, r)
+	} else {
+		err = r.Text(e.out, e.style(color.value))
+	}
+	if err != nil {
+		fmt.Fprintf(e.err, "vetta models: %v\n", err)
+		return exitUsage
+	}
+	return exitOK
+}

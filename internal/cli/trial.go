@@ -1,0 +1,115 @@
+package cli
+
+import (
+	"bufio"
+	"errors"
+	"fmt"
+
+	"vetta/internal/capture"
+	"vetta/internal/decoder"
+	"vetta/internal/input"
+	"vetta/internal/pairing"
+	"vetta/internal/report"
+	"vetta/internal/source"
+	"vetta/internal/trial"
+	"vetta/internal/wire"
+)
+
+var trialCommand = &command{
+	name:    "trial",
+	args:    "MODELS... DOCUMENT...",
+	summary: "decode single documents as the library would",
+	text: `Decodes each document as the library would and shows what was sent and what the app
+would see side by side, with the error where it throws, and what was lost or changed
+on the way. A file may hold one document, one on each line, or several in a row.
+Exits 1 if a document fails.`,
+	example: `vetta trial App/Models captures/sailings-3.json
+vetta trial -model '[Sailing]' App sailings.json
+vetta trial -format json -model 'Page<Port>' App ports.ndjson`,
+}
+
+func init() { trialCommand.run = runTrial }
+
+func runTrial(e *env, args []string) int {
+	o := newOptions(e, trialCommand)
+	typ := o.String("model", "", "`TYPE` to decode, as the source would write it: Sailing,\n[Sailing], Page<Port>; without it, what fits best")
+	format := o.choice("format", "text", []string{"text", "json"}, "`FORMAT` of the output: text, or json with a line for\neach document")
+	color := o.color()
+	all := o.Bool("all", false, "show every value, also those of alike elements of a list")
+	secrets := o.Bool("show-secrets", false, "do not mask values that look secret")
+	more := o.paths()
+	paths, code, err := o.parse(args)
+	if err != nil {
+		return code
+	}
+	if len(paths)+len(more.models)+len(more.captures) == 0 {
+		return o.misuse("name the model source and the documents")
+	}
+	files := input.Find(more.all(paths))
+	set := readModels(files)
+	problems := report.Problems(files.Problems, set.Problems, nil)
+	switch {
+	case len(files.Sources) == 0:
+		return o.nothing("no model source was found in the paths", problems)
+	case len(files.Captures) == 0:
+		return o.nothing("no documents were found in the paths", problems)
+	}
+	e.tell(problems)
+	plan := pairing.NewMatcher(set).Match
+	if *typ != "" {
+		p, err := trial.For(set, *typ)
+		if err != nil {
+			var unknown *source.UnknownModelError
+			hint := ""
+			if errors.As(err, &unknown) {
+				var names []string
+				for _, m := range set.Models {
+					names = append(names, m.Name)
+				}
+				hint = nearest(unknown.Name, names)
+			}
+			return o.misuse("-model: %v%s", err, hint)
+		}
+		plan = func(doc *wire.Value, d capture.Document) ([]trial.Target, string) {
+			return []trial.Target{{Plan: p, Value: doc}}, ""
+		}
+	}
+	out := bufio.NewWriter(e.out)
+	style := e.style(color.value)
+	tried, failed := 0, 0
+	for _, f := range files.Captures {
+		trial.Run(f, plan, func(d *trial.Document) {
+			if d.Plan != nil {
+				tried++
+				d.Outcome = refuse(d)
+			}
+			if d.Outcome.Err != nil || d.Malformed != nil || d.Plan == nil {
+				failed++
+			}
+			if format.value == "json" {
+				err = errors.Join(err, report.NewTrial(d).Line(out))
+			} else {
+				err = errors.Join(err, report.TrialText(out, d, style, report.Options{Secrets: *secrets}, *all))
+			}
+		}, func(p capture.Problem) { e.tell(report.Problems(nil, nil, []capture.Problem{p})) })
+	}
+	if err = errors.Join(err, out.Flush()); err != nil {
+		fmt.Fprintf(e.err, "vetta trial: %v\n", err)
+		return exitUsage
+	}
+	switch {
+	case tried == 0:
+		return exitUsage
+	case failed > 0:
+		return exitFindings
+	}
+	return exitOK
+}
+
+// refuse makes nothing known of what a plan cannot follow at all.
+func refuse(d *trial.Document) decoder.Outcome {
+	if d.Plan.Refuses == "" {
+		return d.Outcome
+	}
+	return decoder.Outcome{Seen: decoder.Seen{Kind: decoder.SeenUnknown}, Unknown: [][]wire.Step{{}}}
+}

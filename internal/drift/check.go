@@ -1,0 +1,327 @@
+package drift
+
+import (
+	"sort"
+
+	"vetta/internal/decoder"
+	"vetta/internal/model"
+	"vetta/internal/shape"
+	"vetta/internal/wire"
+)
+
+// Pair is a type that is decoded from a place of an endpoint.
+type Pair struct {
+	Plan     *decoder.Plan
+	Endpoint *shape.Endpoint
+	Place    *shape.Place
+	Evidence []string // why we think so
+	Call     *model.Call
+}
+
+// Checked is what a check of pairs has found.
+type Checked struct {
+	Models []*ModelResult // in the order of the source
+	Pairs  []*PairResult
+}
+
+// ModelResult is what was found about one model, wherever it was met.
+type ModelResult struct {
+	Model    *model.Model
+	Sites    []ModelSite
+	Findings []*Finding // worst first
+	Unknown  []UnknownField
+}
+
+// ModelSite is a place that a model was decoded from.
+type ModelSite struct {
+	Pair      *Pair
+	Place     string
+	Values    int64 // objects there
+	Responses int64 // responses of the endpoint
+	Lost      int64 // responses that would not decode because of this model
+	LostExact bool
+}
+
+// UnknownField is a field about which nothing is claimed.
+type UnknownField struct {
+	Field *model.Field
+	Why   string
+}
+
+// PairResult is how the responses of a pair fare as a whole.
+type PairResult struct {
+	*Pair
+	Lost      int64 // responses that would not decode
+	LostExact bool
+	Findings  []*Finding // about the type as a whole
+}
+
+// Check compares pairs of types and places.
+func Check(pairs []*Pair) *Checked {
+	c := &checker{results: map[*model.Model]*ModelResult{}}
+	out := &Checked{}
+	for _, p := range pairs {
+		out.Pairs = append(out.Pairs, c.pair(p))
+	}
+	for _, r := range c.results {
+		for _, f := range r.Findings {
+			f.finish()
+		}
+		sortFindings(r.Findings)
+		out.Models = append(out.Models, r)
+	}
+	sort.Slice(out.Models, func(i, k int) bool { return before(out.Models[i].Model.Pos, out.Models[k].Model.Pos) })
+	return out
+}
+
+func before(a, b model.Pos) bool {
+	if a.File != b.File {
+		return a.File < b.File
+	}
+	return a.Line < b.Line || a.Line == b.Line && a.Col < b.Col
+}
+
+type checker struct {
+	results map[*model.Model]*ModelResult
+}
+
+func (c *checker) pair(p *Pair) *PairResult {
+	w := newWalk(p.Endpoint)
+	w.node(p.Plan.Root, p.Place, false)
+	renames := w.renames()
+	w.unread()
+	result := &PairResult{Pair: p}
+	var lost []*shape.Tally
+	lostBy := map[*model.Model][]*shape.Tally{}
+	exact := true
+	exactBy := map[*model.Model]bool{}
+	for i := range w.events {
+		ev := &w.events[i]
+		if ev.breaks() {
+			lost = append(lost, ev.tallies...)
+			lostBy[ev.model] = append(lostBy[ev.model], ev.tallies...)
+			if ev.inexact {
+				exact = false
+				exactBy[ev.model] = true
+			}
+		}
+		c.event(result, p, ev, renames)
+	}
+	var all bool
+	result.Lost, all = p.Endpoint.Among(lost)
+	result.LostExact = exact && all
+	for _, f := range result.Findings {
+		f.finish()
+	}
+	sortFindings(result.Findings)
+	seen := map[Visit]bool{}
+	for _, v := range w.visits {
+		if seen[v] {
+			continue
+		}
+		seen[v] = true
+		r := c.result(v.Model)
+		site := ModelSite{Pair: p, Place: v.Place.Path(), Values: v.Place.Count(wire.Object), Responses: p.Endpoint.Responses}
+		lost, ok := p.Endpoint.Among(lostBy[v.Model])
+		site.Lost, site.LostExact = lost, ok && !exactBy[v.Model]
+		r.Sites = append(r.Sites, site)
+	}
+	for _, u := range w.unreadKeys {
+		c.unreadKey(u, p.Endpoint)
+	}
+	for _, l := range w.loose() {
+		r := c.result(l.model)
+		f := r.finding(l.kind, l.field, l.name, l.declared)
+		f.addLoose(p.Endpoint, l)
+	}
+	return result
+}
+
+func (c *checker) result(m *model.Model) *ModelResult {
+	r := c.results[m]
+	if r == nil {
+		r = &ModelResult{Model: m}
+		for _, f := range m.Fields {
+			if f.Reading == model.Unfollowed {
+				r.Unknown = append(r.Unknown, UnknownField{f, f.Why})
+			}
+		}
+		c.results[m] = r
+	}
+	return r
+}
+
+// finding is the model's finding of a kind about a field, made where there is none
+// yet.
+func (r *ModelResult) finding(k *Kind, field *model.Field, name, declared string) *Finding {
+	for _, f := range r.Findings {
+		if f.Kind == k && f.Field == field && f.Name == name {
+			return f
+		}
+	}
+	f := &Finding{Kind: k, Level: k.Level, Model: r.Model, Field: field, Name: name, Declared: declared, Pos: r.Model.Pos}
+	if field != nil {
+		f.Pos = field.Pos
+	}
+	r.Findings = append(r.Findings, f)
+	return f
+}
+
+// event makes an event part of a finding.
+func (c *checker) event(result *PairResult, p *Pair, ev *event, renames map[renameKey]*rename) {
+	kind := kindOf(ev)
+	var renamed *rename
+	if ev.key != "" {
+		renamed = renames[renameKey{ev.place, ev.key}]
+	}
+	if renamed != nil {
+		switch {
+		case ev.breaks() && ev.err.Reason == decoder.ReasonMissing:
+			kind = renamedKey
+		case ev.loss == quiet:
+			kind = renamedSilently
+		}
+	}
+	if kind == nil {
+		return
+	}
+	var f *Finding
+	if ev.model == nil {
+		f = &Finding{Kind: kind, Level: kind.Level, Name: p.Plan.Declared, Declared: p.Plan.Declared, Sites: nil}
+		if p.Call != nil {
+			f.Pos = p.Call.Pos
+		}
+		for _, known := range result.Findings {
+			if known.Kind == kind {
+				f = known
+			}
+		}
+		if len(f.Sites) == 0 {
+			result.Findings = append(result.Findings, f)
+		}
+	} else {
+		name := ev.key
+		if ev.field != nil {
+			name = ev.field.Name
+		}
+		if ev.key != "" && ev.field != nil && ev.element {
+			name = ev.field.Name + "." + ev.key
+		}
+		f = c.result(ev.model).finding(kind, ev.field, name, ev.declared)
+	}
+	f.Element = f.Element || ev.element
+	if ev.err != nil && f.Error == "" {
+		f.Error = ev.err.Message
+	}
+	if ev.loss != decoder.NoLoss {
+		if ev.loss != decoder.Swallowed && ev.loss != decoder.Defaulted {
+			f.Error = ""
+		}
+		if f.Seen == "" {
+			f.Seen = ev.seen
+		}
+	}
+	if renamed != nil {
+		f.Rename, f.Note = renamed.key.Name, renamed.evidence
+		if f.Seen == "" && kind == renamedSilently {
+			f.Seen = "null"
+		}
+	}
+	f.add(p.Endpoint, ev)
+}
+
+// finish completes a finding when all its events are there.
+func (f *Finding) finish() {
+	for _, s := range f.Sites {
+		if len(s.tallies) > 0 {
+			s.settle()
+		}
+	}
+	if f.Kind.suggest != nil {
+		f.Suggestion = f.Kind.suggest(f)
+	}
+}
+
+func sortFindings(all []*Finding) {
+	sort.SliceStable(all, func(i, k int) bool {
+		a, b := all[i], all[k]
+		if x, y := a.Level.Rank(), b.Level.Rank(); x != y {
+			return x < y
+		}
+		if x, y := a.Responses(), b.Responses(); x != y {
+			return x > y
+		}
+		return before(a.Pos, b.Pos)
+	})
+}
+
+type renameKey struct {
+	place *shape.Place
+	key   string
+}
+
+// renames are the keys that seem to be sent in place of those that are asked for
+// and absent.
+func (w *walk) renames() map[renameKey]*rename {
+	out := map[renameKey]*rename{}
+	taken := map[*shape.Key]*asked{}
+	for i := range w.asked {
+		a := &w.asked[i]
+		if a.absent == 0 || a.field == nil {
+			continue
+		}
+		w.match = a.match
+		r := w.renameOf(*a)
+		if r == nil {
+			continue
+		}
+		// One key can stand in for one other only: the likelier of two.
+		if other := taken[r.key]; other != nil {
+			if out[renameKey{other.place, other.node.Name}].score >= r.score {
+				continue
+			}
+			delete(out, renameKey{other.place, other.node.Name})
+		}
+		taken[r.key] = a
+		out[renameKey{a.place, a.node.Name}] = r
+	}
+	w.match = nil
+	return out
+}
+
+// unread gathers the keys that are sent where a model is read and that it does
+// not ask for.
+func (w *walk) unread() {
+	seen := map[*shape.Place]bool{}
+	for _, v := range w.visits {
+		if seen[v.Place] || v.Place.Member != nil {
+			continue
+		}
+		seen[v.Place] = true
+		w.unreadAt(w.owner[v.Place], v.Place)
+	}
+}
+
+func (w *walk) unreadAt(m *model.Model, place *shape.Place) {
+	for _, k := range place.Keys {
+		if w.read[place][k.Name] {
+			continue
+		}
+		w.unreadKeys = append(w.unreadKeys, unreadKey{m, place, k})
+	}
+}
+
+type unreadKey struct {
+	model *model.Model
+	place *shape.Place
+	key   *shape.Key
+}
+
+func (c *checker) unreadKey(u unreadKey, e *shape.Endpoint) {
+	f := c.result(u.model).finding(unreadKeys, nil, "", "")
+	un := Unread{Name: u.key.Name, Place: u.key.Place.Path(), Values: u.key.Objects, Of: u.place.Count(wire.Object), Endpoint: e}
+	if first, ok := u.key.First(); ok {
+		un.Example = first
+	}
+	f.Keys = append(f.Keys, un)
+}

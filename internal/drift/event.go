@@ -1,0 +1,500 @@
+package drift
+
+import (
+	"vetta/internal/decoder"
+	"vetta/internal/model"
+	"vetta/internal/shape"
+	"vetta/internal/wire"
+)
+
+// event is one thing that a walk through a plan and a shape has met: values of one
+// class, or objects without one key, that do not decode or are seen as other than
+// they were sent.
+type event struct {
+	model    *model.Model
+	field    *model.Field
+	declared string
+	place    *shape.Place // where the value is; of an absent key, the object
+	key      string       // of an absent key
+	sent     string       // what was sent, in words
+	literal  string       // the literal, where one text alone is meant
+	class    shape.Class
+	tallies  []*shape.Tally
+	values   int64
+	of       int64 // values or objects looked at
+	err      *decoder.Error
+	loss     decoder.Loss
+	seen     string // what the app sees, of a loss
+	// inexact says that the values could not be told apart finely enough: some of
+	// them may fare otherwise.
+	inexact bool
+	element bool // the value is in a list or map of the field, not the field's own
+}
+
+// breaks says whether the event makes decoding fail.
+func (ev *event) breaks() bool { return ev.err != nil && ev.loss == decoder.NoLoss }
+
+// walk takes a shape through a plan.
+type walk struct {
+	e      *shape.Endpoint
+	events []event
+	visits []Visit
+	match  func(string) string
+	model  *model.Model
+	field  *model.Field
+	typ    string
+	elem   bool
+	read   map[*shape.Place]map[string]bool // keys that some node asked for, by object
+	owner  map[*shape.Place]*model.Model
+	open   map[visitKey]bool // being walked: a model that holds itself
+	asked  []asked
+
+	unreadKeys []unreadKey
+}
+
+// asked is a key that a model reads at a place.
+type asked struct {
+	model  *model.Model
+	field  *model.Field
+	node   *decoder.Node
+	place  *shape.Place // of the objects
+	keys   []*shape.Key // that the library takes for it
+	absent int64        // objects without it
+	match  func(string) string
+}
+
+type visitKey struct {
+	node  *decoder.Node
+	place *shape.Place
+}
+
+// Visit is a model at a place.
+type Visit struct {
+	Model *model.Model
+	Place *shape.Place
+}
+
+func newWalk(e *shape.Endpoint) *walk {
+	return &walk{e: e, read: map[*shape.Place]map[string]bool{}, owner: map[*shape.Place]*model.Model{}, open: map[visitKey]bool{}}
+}
+
+func (w *walk) add(ev event) {
+	ev.model, ev.field, ev.element = w.model, w.field, w.elem
+	if ev.declared == "" {
+		ev.declared = w.typ
+	}
+	w.events = append(w.events, ev)
+}
+
+// node takes the values at place through n. null says that nulls there are
+// accounted for already.
+func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
+	if place == nil || n == nil {
+		return
+	}
+	key := visitKey{n, place}
+	if w.open[key] {
+		return
+	}
+	w.open[key] = true
+	defer delete(w.open, key)
+	if n.Field != nil {
+		defer func(f *model.Field, typ string, elem bool) { w.field, w.typ, w.elem = f, typ, elem }(w.field, w.typ, w.elem)
+		w.field, w.typ, w.elem = n.Field, n.Field.Declared, false
+	}
+	switch n.Op {
+	case decoder.OpLeaf:
+		w.leaf(n, place, null)
+	case decoder.OpNil:
+		w.node(n.Inner, place, true)
+	case decoder.OpDo, decoder.OpConvert, decoder.OpPick:
+		w.node(n.Inner, place, null)
+	case decoder.OpList, decoder.OpPairs:
+		w.kinds(n, place, wire.Array, null)
+		if n.Op == decoder.OpList {
+			w.inside(n.Inner, place.Elem)
+		}
+	case decoder.OpMap:
+		w.kinds(n, place, wire.Object, null)
+		w.members(n, place)
+	case decoder.OpKeyed:
+		if !n.Assured {
+			w.kinds(n, place, wire.Object, null)
+		}
+		if n.Inner != nil {
+			defer func(match func(string) string) { w.match = match }(w.match)
+			w.match = n.Match
+			w.node(n.Inner, place, false)
+		}
+	case decoder.OpAt:
+		w.at(n, place)
+	case decoder.OpBuild:
+		w.build(n, place)
+	case decoder.OpCases:
+		w.cases(n, place)
+	case decoder.OpTry, decoder.OpElse, decoder.OpCatch:
+		w.attempt(n, place, null)
+	}
+}
+
+// inside takes the elements of a list or the members of a map through their node.
+func (w *walk) inside(n *decoder.Node, place *shape.Place) {
+	defer func(elem bool) { w.elem = elem }(w.elem)
+	w.elem = true
+	w.node(n, place, false)
+}
+
+// leaf asks the node about each class at the place, or about each text where the
+// node minds the text.
+func (w *walk) leaf(n *decoder.Node, place *shape.Place, null bool) {
+	total := place.Total()
+	for _, c := range place.Sorted() {
+		if c.Class.Kind == wire.Null && null {
+			w.quietNull(place, c, total)
+			continue
+		}
+		if n.MindsText && (c.Class.Kind == wire.String || c.Class.Kind == wire.Number) {
+			if !place.Open(c.Class.Kind) {
+				continue // below, text by text
+			}
+			w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, true)
+			continue
+		}
+		w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, false)
+	}
+	if !n.MindsText {
+		return
+	}
+	for _, kind := range []wire.Kind{wire.String, wire.Number} {
+		for _, t := range place.SortedTexts(kind) {
+			w.judge(n, place, t.Class, &t.Tally, t.Literal, t.Literal, total, false)
+		}
+	}
+}
+
+// quietNull notes nulls that the type admits.
+func (w *walk) quietNull(place *shape.Place, c shape.Counted, of int64) {
+	w.add(event{place: place, sent: "null", class: c.Class, tallies: []*shape.Tally{c.Tally}, values: c.Values, of: of, loss: quiet})
+}
+
+func (w *walk) judge(n *decoder.Node, place *shape.Place, c shape.Class, t *shape.Tally, witness, literal string, total int64, inexact bool) {
+	verdict := n.Read(valueOf(c, witness))
+	if verdict.Err == nil && verdict.Loss == decoder.NoLoss {
+		return
+	}
+	ev := event{
+		place: place, sent: c.String(), class: c, literal: literal, tallies: []*shape.Tally{t}, values: t.Values, of: total,
+		err: verdict.Err, loss: verdict.Loss, inexact: inexact,
+	}
+	if verdict.Loss != decoder.NoLoss {
+		ev.seen = verdict.Seen.String()
+	}
+	w.add(ev)
+}
+
+// valueOf is a value of a class, for a node to judge.
+func valueOf(c shape.Class, witness string) *wire.Value {
+	v := &wire.Value{Kind: c.Kind, Raw: []byte(witness)}
+	switch c.Kind {
+	case wire.Null:
+		v.Raw = []byte("null")
+	case wire.Bool:
+		v.Raw = []byte("false")
+		if c.Facts&shape.True != 0 {
+			v.Raw = []byte("true")
+		}
+	}
+	return v
+}
+
+// kinds notes the values that are not of the kind that the node reads.
+func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null bool) {
+	total := place.Total()
+	byKind := map[wire.Kind]*event{}
+	for _, c := range place.Sorted() {
+		if c.Class.Kind == wire.Null && null {
+			w.quietNull(place, c, total)
+			continue
+		}
+		if c.Class.Kind == want {
+			continue
+		}
+		ev := byKind[c.Class.Kind]
+		if ev == nil {
+			ev = &event{place: place, sent: kindWords[c.Class.Kind], class: shape.Class{Kind: c.Class.Kind}, of: total, err: n.Wrong(c.Class.Kind)}
+			byKind[c.Class.Kind] = ev
+		}
+		ev.values += c.Values
+		ev.tallies = append(ev.tallies, c.Tally)
+	}
+	for kind := wire.Null; kind <= wire.Object; kind++ {
+		if ev := byKind[kind]; ev != nil {
+			w.add(*ev)
+		}
+	}
+}
+
+var kindWords = map[wire.Kind]string{
+	wire.Null: "null", wire.Bool: "a bool", wire.Number: "a number", wire.String: "a string", wire.Array: "an array", wire.Object: "an object",
+}
+
+// members takes the members of objects through the node of a map's values.
+func (w *walk) members(n *decoder.Node, place *shape.Place) {
+	if place.Member != nil {
+		w.inside(n.Inner, place.Member)
+		return
+	}
+	for _, k := range place.Keys {
+		if _, err := n.Key(k.Name); err != nil {
+			tallies, values := formsWith(place, k)
+			w.add(event{place: k.Place, key: k.Name, sent: "the key " + k.Name, tallies: tallies, values: values, of: place.Count(wire.Object), err: err, inexact: place.OpenForms})
+			continue
+		}
+		w.inside(n.Inner, k.Place)
+	}
+}
+
+func formsWith(place *shape.Place, k *shape.Key) (tallies []*shape.Tally, values int64) {
+	for _, f := range place.Forms {
+		if f.Has(k) {
+			tallies = append(tallies, &f.Tally)
+		}
+	}
+	return tallies, k.Objects
+}
+
+// matching are the keys at a place that the library takes for name.
+func (w *walk) matching(place *shape.Place, name string) (keys []*shape.Key) {
+	for _, k := range place.Keys {
+		given := k.Name
+		if w.match != nil {
+			given = w.match(given)
+		}
+		if given == name {
+			keys = append(keys, k)
+		}
+	}
+	return keys
+}
+
+func (w *walk) note(place *shape.Place, key string) {
+	if w.read[place] == nil {
+		w.read[place] = map[string]bool{}
+	}
+	w.read[place][key] = true
+}
+
+// at takes a member of the objects at place through its node.
+func (w *walk) at(n *decoder.Node, place *shape.Place) {
+	objects := place.Count(wire.Object)
+	if objects == 0 || place.Member != nil {
+		return
+	}
+	keys := w.matching(place, n.Name)
+	w.note(place, n.Name) // also where it is absent, so that what is asked for is known
+	tallies, values := without(place, keys)
+	if values > 0 {
+		ev := event{place: place, key: n.Name, sent: "no key " + n.Name, tallies: tallies, values: values, of: objects, err: n.Missing, inexact: place.OpenForms, declared: n.Type}
+		if n.Missing == nil {
+			ev.loss = quiet
+		}
+		w.add(ev)
+	}
+	w.asked = append(w.asked, asked{w.model, w.field, n, place, keys, values, w.match})
+	for _, k := range keys {
+		w.note(place, k.Name)
+		w.node(n.Inner, k.Place, n.NullNil)
+	}
+}
+
+// without are the forms at a place that have none of the keys, and how many
+// objects are of them.
+func without(place *shape.Place, keys []*shape.Key) (tallies []*shape.Tally, values int64) {
+	if place.OpenForms {
+		values = place.Count(wire.Object)
+		for _, k := range keys {
+			values -= k.Objects
+		}
+		return nil, max(0, values)
+	}
+	for _, f := range place.Forms {
+		has := false
+		for _, k := range keys {
+			has = has || f.Has(k)
+		}
+		if !has {
+			tallies = append(tallies, &f.Tally)
+			values += f.Values
+		}
+	}
+	return tallies, values
+}
+
+// build takes the objects at place through the steps that fill a model.
+func (w *walk) build(n *decoder.Node, place *shape.Place) {
+	outer := *w
+	w.visits = append(w.visits, Visit{n.Model, place})
+	w.model, w.field, w.typ, w.elem = n.Model, nil, "", false
+	if w.owner[place] == nil {
+		w.owner[place] = n.Model
+	}
+	for _, s := range n.Steps {
+		w.kept(n, s, place)
+		w.node(s.Node, place, false)
+	}
+	w.model, w.field, w.typ, w.elem = outer.model, outer.field, outer.typ, outer.elem
+}
+
+// kept notes a property that is never read although a key of its name is sent.
+func (w *walk) kept(n *decoder.Node, s decoder.Step, place *shape.Place) {
+	if s.Node.Op != decoder.OpConst || s.Node.Field == nil || s.Property < 0 || s.Node.Field.Reading != model.Never {
+		return
+	}
+	for _, k := range w.matching(place, s.Node.Field.Name) {
+		ev := event{place: k.Place, sent: "a value that is not read", of: k.Place.Total(), loss: decoder.NeverRead, seen: s.Node.Value.String()}
+		for _, c := range k.Place.Sorted() {
+			if equalConstant(s.Node.Value, k.Place, c) {
+				continue
+			}
+			ev.class = c.Class
+			ev.tallies = append(ev.tallies, c.Tally)
+			ev.values += c.Values
+		}
+		w.note(place, k.Name)
+		if ev.values == 0 {
+			continue
+		}
+		field, typ := w.field, w.typ
+		w.field, w.typ = s.Node.Field, s.Node.Field.Declared
+		w.add(ev)
+		w.field, w.typ = field, typ
+	}
+}
+
+// equalConstant says whether all values of a class are the constant that the
+// property holds anyway.
+func equalConstant(constant decoder.Seen, place *shape.Place, c shape.Counted) bool {
+	if c.Class.Kind == wire.Null {
+		return constant.Kind == decoder.SeenNull
+	}
+	if c.Class.Kind != wire.String && c.Class.Kind != wire.Number || place.Open(c.Class.Kind) {
+		return false
+	}
+	for _, t := range place.SortedTexts(c.Class.Kind) {
+		if t.Class != c.Class {
+			continue
+		}
+		text := t.Literal
+		if c.Class.Kind == wire.String {
+			text, _ = wire.Unquote([]byte(t.Literal))
+		}
+		if text != constant.Text {
+			return false
+		}
+	}
+	return true
+}
+
+// cases takes objects that name a case of an enum through the case's node.
+func (w *walk) cases(n *decoder.Node, place *shape.Place) {
+	if place.Member != nil {
+		return
+	}
+	var tallies []*shape.Tally
+	values := int64(0)
+	for _, f := range place.Forms {
+		named := 0
+		for _, b := range n.Branches {
+			for _, k := range w.matching(place, b.Key) {
+				if f.Has(k) {
+					named++
+				}
+			}
+		}
+		if named != 1 {
+			tallies, values = append(tallies, &f.Tally), values+f.Values
+		}
+	}
+	if values > 0 {
+		w.add(event{place: place, sent: "an object that does not name one case", tallies: tallies, values: values, of: place.Count(wire.Object), err: n.Error})
+	}
+	for _, b := range n.Branches {
+		for _, k := range w.matching(place, b.Key) {
+			w.note(place, k.Name)
+			w.node(b.Node.Inner, k.Place, false)
+		}
+	}
+}
+
+// attempt takes a place through code that goes on where something fails or is
+// nothing.
+func (w *walk) attempt(n *decoder.Node, place *shape.Place, null bool) {
+	before := w.events
+	w.events = nil
+	w.node(n.Inner, place, null)
+	inner := w.events
+	w.events = nil
+	if n.Op == decoder.OpTry {
+		for i := range inner {
+			inner[i] = swallow(inner[i])
+		}
+		w.events = append(before, inner...)
+		return
+	}
+	w.node(n.Second, place, null)
+	second := w.events
+	w.events = before
+	constant := n.Second.Op == decoder.OpConst
+	failed := map[*shape.Tally]bool{}
+	for _, ev := range inner {
+		lost := ev.loss == decoder.Swallowed || ev.loss == quiet || n.Op == decoder.OpCatch && ev.breaks()
+		if !lost {
+			w.events = append(w.events, ev)
+			continue
+		}
+		for _, t := range ev.tallies {
+			failed[t] = true
+		}
+		if constant {
+			ev = swallow(ev)
+			if ev.loss != quiet {
+				ev.loss, ev.seen = decoder.Defaulted, n.Second.Value.String()
+			}
+			w.events = append(w.events, ev)
+		}
+	}
+	if constant {
+		return
+	}
+	// The second attempt only sees what the first has failed at.
+	for _, ev := range second {
+		reached := ev.tallies[:0:0]
+		values := int64(0)
+		for _, t := range ev.tallies {
+			if failed[t] {
+				reached, values = append(reached, t), values+t.Values
+			}
+		}
+		if len(reached) > 0 {
+			ev.tallies, ev.values = reached, values
+			w.events = append(w.events, ev)
+		}
+	}
+}
+
+// swallow makes of a failure what try? makes of it. What is absent or null is then
+// nothing, as the author asked for; any other value is lost.
+func swallow(ev event) event {
+	if !ev.breaks() {
+		return ev
+	}
+	if ev.err.Reason == decoder.ReasonMissing || ev.err.Reason == decoder.ReasonNull {
+		ev.loss = quiet
+		return ev
+	}
+	ev.loss, ev.seen = decoder.Swallowed, "null"
+	return ev
+}
+
+// quiet is the loss of nothing: an absent key or a null that becomes nothing.
+const quiet decoder.Loss = "quiet"

@@ -1,0 +1,123 @@
+// Package drift compares what models declare with what responses were seen to
+// hold, by the rules of the library that decodes them, and makes findings of it.
+package drift
+
+import (
+	"sort"
+
+	"vetta/internal/model"
+	"vetta/internal/shape"
+)
+
+// Finding is one drift of one field, or of a model as a whole.
+type Finding struct {
+	Kind       *Kind
+	Level      Level
+	Model      *model.Model
+	Field      *model.Field // nil where the model as a whole is meant
+	Name       string       // of the field, or of the key where no field is
+	Declared   string       // the type, as the source writes it
+	Pos        model.Pos
+	Element    bool   // an element of the field's list or map is meant
+	Error      string // the decoder's, as a crash log shows it; "" where nothing is thrown
+	Seen       string // what the app sees, where that is not what was sent
+	Suggestion string
+	Note       string // evidence, or what limits the counts
+	Rename     string // the key that seems to be sent in place of the one that is read
+	Keys       []Unread
+	Sites      []*Site
+}
+
+// Site is a place where a finding was made.
+type Site struct {
+	Endpoint    *shape.Endpoint
+	Place       string // JSONPath
+	Values      int64  // how many values, or objects without the key
+	Of          int64  // out of how many looked at
+	Responses   int64  // how many responses hold them
+	OfResponses int64
+	Exact       bool // false: Responses is the least it can be
+	Sent        []Sent
+	Examples    []shape.Example
+	tallies     []*shape.Tally
+}
+
+// Sent is what was sent at a site: a class of value.
+type Sent struct {
+	What      string
+	Values    int64
+	Responses int64
+	class     shape.Class
+	literal   string
+}
+
+// Unread is a key that the API sends and the model does not read.
+type Unread struct {
+	Name     string
+	Place    string
+	Values   int64 // objects that have it
+	Of       int64 // objects looked at
+	Example  shape.Example
+	Endpoint *shape.Endpoint
+}
+
+// add makes the event part of the finding.
+func (f *Finding) add(e *shape.Endpoint, ev *event) {
+	path := ev.place.Path()
+	var site *Site
+	for _, s := range f.Sites {
+		if s.Endpoint == e && s.Place == path {
+			site = s
+		}
+	}
+	if site == nil {
+		site = &Site{Endpoint: e, Place: path, Of: ev.of, OfResponses: e.Responses, Exact: true}
+		f.Sites = append(f.Sites, site)
+	}
+	site.Values += ev.values
+	if ev.inexact {
+		site.Exact = false
+	}
+	site.tallies = append(site.tallies, ev.tallies...)
+	responses, exact := e.Among(ev.tallies)
+	if !exact {
+		site.Exact = false
+	}
+	what := ev.sent
+	if ev.literal != "" && ev.err != nil {
+		what = ev.literal
+	}
+	for i := range site.Sent {
+		if site.Sent[i].What == what {
+			site.Sent[i].Values += ev.values
+			all, _ := e.Among(site.tallies)
+			site.Sent[i].Responses = min(site.Sent[i].Responses+responses, all)
+			return
+		}
+	}
+	site.Sent = append(site.Sent, Sent{What: what, Values: ev.values, Responses: responses, class: ev.class, literal: ev.literal})
+}
+
+// settle completes a site when all its events are there.
+func (s *Site) settle() {
+	var exact bool
+	s.Responses, exact = s.Endpoint.Among(s.tallies)
+	s.Exact = s.Exact && exact
+	s.Examples = shape.FirstExamples(s.tallies)
+	sort.SliceStable(s.Sent, func(i, k int) bool { return s.Sent[i].Values > s.Sent[k].Values })
+}
+
+// Values and Responses are those of all sites.
+func (f *Finding) counts() (values, of, responses, ofResponses int64) {
+	for _, s := range f.Sites {
+		values, of = values+s.Values, of+s.Of
+		responses, ofResponses = responses+s.Responses, ofResponses+s.OfResponses
+	}
+	return
+}
+
+// Values is how many values the finding is about, at all its sites.
+func (f *Finding) Values() int64 { v, _, _, _ := f.counts(); return v }
+
+// Responses is how many responses hold them.
+func (f *Finding) Responses() int64 { _, _, r, _ := f.counts(); return r }

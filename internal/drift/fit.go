@@ -1,0 +1,120 @@
+package drift
+
+import (
+	"vetta/internal/decoder"
+	"vetta/internal/model"
+	"vetta/internal/shape"
+	"vetta/internal/wire"
+)
+
+// Fitness is how well a type fits a place, as pairing asks.
+type Fitness struct {
+	Asked    int     // keys that the type reads, as far in as the place goes
+	Found    int     // of them, keys that are sent there
+	Keys     float64 // 0 to 1: what is found of what is asked, by weight
+	Values   float64 // 0 to 1: the share of the values of found keys that decode
+	Read     float64 // 0 to 1: what is read of the keys that are sent
+	RootKind float64 // 0 to 1: the share of values at the place that are of the kind that is decoded
+}
+
+// Fit walks a plan at a place and says how well they fit. weight is how much a key
+// tells, by name.
+func Fit(root *decoder.Node, e *shape.Endpoint, place *shape.Place, weight func(string) float64) Fitness {
+	w := newWalk(e)
+	w.node(root, place, false)
+	var f Fitness
+	asked, found := 0.0, 0.0
+	depth := len(place.Steps)
+	read, sent := 0, 0
+	counted := map[*shape.Place]bool{}
+	for _, a := range w.asked {
+		if a.place.Count(wire.Object) == 0 {
+			continue
+		}
+		// What lies deeper tells less: the roots of envelopes are what sets types apart.
+		far := 1 / float64(1+namesIn(a.place, depth))
+		f.Asked++
+		if len(a.keys) > 0 {
+			f.Found++
+			asked += far * weight(a.keys[0].Name)
+			found += far * weight(a.keys[0].Name)
+		} else if a.node.Missing != nil {
+			asked += far
+		} else {
+			asked += far / 2 // an optional key may well be absent
+		}
+		if !counted[a.place] {
+			counted[a.place] = true
+			sent += len(a.place.Keys)
+		}
+		read += len(a.keys)
+	}
+	if asked > 0 {
+		f.Keys = found / asked
+	}
+	if sent > 0 {
+		f.Read = float64(read) / float64(sent)
+	}
+	var values, failed int64
+	for _, a := range w.asked {
+		for _, k := range a.keys {
+			values += k.Place.Total()
+		}
+	}
+	for _, ev := range w.events {
+		if ev.breaks() && ev.key == "" && ev.field != nil && !ev.element {
+			failed += ev.values
+		}
+	}
+	if values > 0 {
+		f.Values = float64(max(0, values-failed)) / float64(values)
+	}
+	f.RootKind = rootKind(w, place)
+	if f.Asked == 0 && f.RootKind < 1 {
+		// The kinds differ, so nothing was walked: count what would have been asked.
+		f.Asked = keysOf(root)
+	}
+	return f
+}
+
+func namesIn(p *shape.Place, from int) (n int) {
+	for _, s := range p.Steps[min(from, len(p.Steps)):] {
+		if s.Index == wire.MemberStep {
+			n++
+		}
+	}
+	return n
+}
+
+func rootKind(w *walk, place *shape.Place) float64 {
+	total := place.Total()
+	if total == 0 {
+		return 0
+	}
+	wrong := int64(0)
+	for _, ev := range w.events {
+		if ev.place == place && ev.model == nil && ev.breaks() {
+			wrong += ev.values
+		}
+	}
+	return float64(total-wrong) / float64(total)
+}
+
+// keysOf counts the keys that a plan's outermost model reads.
+func keysOf(n *decoder.Node) (count int) {
+	for n != nil && n.Op != decoder.OpBuild {
+		n = n.Inner
+	}
+	if n == nil {
+		return 0
+	}
+	for _, f := range n.Props {
+		if f.Reading != model.Never {
+			count++
+		}
+	}
+	return count
+}
+
+// Words takes a name apart at underscores, marks and capitals, in lower case.
+func Words(name string) []string { return words(name) }

@@ -1,0 +1,112 @@
+package drift
+
+import (
+	"sort"
+
+	"vetta/internal/decoder"
+	"vetta/internal/shape"
+)
+
+// Level is how bad a finding is.
+type Level string
+
+// The levels, from worst.
+const (
+	Breaks   Level = "breaks"   // decoding throws
+	Misreads Level = "misreads" // the app sees another value than was sent
+	Ignores  Level = "ignores"  // sent and never read
+	Loose    Level = "loose"    // declared wider than anything seen
+)
+
+// Levels are all of them, worst first.
+var Levels = []Level{Breaks, Misreads, Ignores, Loose}
+
+// Rank is 0 for the worst level.
+func (l Level) Rank() int {
+	for i, other := range Levels {
+		if l == other {
+			return i
+		}
+	}
+	return len(Levels)
+}
+
+// Kind is a kind of finding. Each has a file of its own, with what help says of it.
+type Kind struct {
+	Name    string // as output and help call it
+	Level   Level
+	Title   string // what is wrong, in a few words
+	Text    string // what it means, for help
+	Example string // a declaration and a response that show it
+	Fix     string // what to do, for help
+
+	// takes says whether an event is of this kind; nil for kinds that are not made
+	// of events.
+	takes func(ev *event) bool
+	// suggest says what to change, for one finding.
+	suggest func(f *Finding) string
+}
+
+// Kinds are all kinds, by level and name.
+func Kinds() []*Kind {
+	out := append([]*Kind(nil), kinds...)
+	sort.Slice(out, func(i, k int) bool {
+		if a, b := out[i].Level.Rank(), out[k].Level.Rank(); a != b {
+			return a < b
+		}
+		return out[i].Name < out[k].Name
+	})
+	return out
+}
+
+// kinds are all kinds; of two that take an event, the first in this list does.
+var kinds = []*Kind{
+	missingKey, nullValue, wrongRoot, listMismatch, wrongKind, outOfRange, unknownConstant, unreadableDate,
+	unreadableText, wrongCase, wrongMapKey,
+	renamedKey, renamedSilently, lostDigits, wrongUnit, neverFits, keptDefault, swallowedError, neverRead,
+	unreadKeys,
+	neverAbsent, neverSent, numberInText,
+}
+
+// kindOf is the kind of an event, nil where it is no finding.
+func kindOf(ev *event) *Kind {
+	if ev.loss == quiet {
+		return nil
+	}
+	for _, k := range kinds {
+		if k.takes != nil && k.takes(ev) {
+			return k
+		}
+	}
+	return nil
+}
+
+// reason takes failures for one of some reasons.
+func reason(reasons ...decoder.Reason) func(*event) bool {
+	return func(ev *event) bool {
+		if !ev.breaks() {
+			return false
+		}
+		for _, r := range reasons {
+			if ev.err.Reason == r {
+				return true
+			}
+		}
+		return false
+	}
+}
+
+// loss takes events that lose something in a way.
+func loss(l decoder.Loss) func(*event) bool {
+	return func(ev *event) bool { return ev.loss == l }
+}
+
+// classes are the classes that the finding's values are of.
+func (f *Finding) classes() (classes []shape.Class) {
+	for _, s := range f.Sites {
+		for _, sent := range s.Sent {
+			classes = append(classes, sent.class)
+		}
+	}
+	return classes
+}

@@ -1,0 +1,40 @@
+package drift
+
+import (
+	"strings"
+
+	"vetta/internal/decoder"
+	"vetta/internal/wire"
+)
+
+var listMismatch = &Kind{
+	Name:  "list-mismatch",
+	Level: Breaks,
+	Title: "a list where one value is declared, or the reverse",
+	Text: `An array is sent where the model declares a single object or value, or a single
+one where it declares a list. Some APIs send one element without its array.`,
+	Example: `struct Sailing: Decodable { let notices: [Notice] }
+{"notices": {"text": "Low tide"}}`,
+	Fix: `Declare what is sent. Where both come, read the field by hand: try the list, then
+the single value and put it into a list.`,
+	takes: func(ev *event) bool {
+		if !reason(decoder.ReasonKind)(ev) || ev.field == nil {
+			return false
+		}
+		if ev.class.Kind == wire.Array {
+			return true
+		}
+		return strings.Contains(ev.err.Message, "Array<") && ev.class.Kind == wire.Object
+	},
+	suggest: func(f *Finding) string {
+		for _, s := range f.Sites {
+			if s.Values < s.Of {
+				return "both come: read it by hand, the list first and then a single value put into a list"
+			}
+		}
+		if len(f.classes()) > 0 && f.classes()[0].Kind == wire.Array {
+			return "declare a list: " + f.Name + ": [" + f.Declared + "]"
+		}
+		return "declare a single value in place of " + f.Declared
+	},
+}

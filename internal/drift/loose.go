@@ -1,0 +1,105 @@
+package drift
+
+import (
+	"vetta/internal/model"
+	"vetta/internal/shape"
+	"vetta/internal/wire"
+)
+
+// looseField is a field that is declared wider than anything seen.
+type looseField struct {
+	kind     *Kind
+	model    *model.Model
+	field    *model.Field
+	name     string
+	declared string
+	place    *shape.Place
+	values   int64
+	of       int64
+	note     string
+}
+
+// enough is how many values must have been seen before anything is said of what
+// never was.
+const enough = 5
+
+// loose gathers the fields that are declared wider than anything seen.
+func (w *walk) loose() (out []looseField) {
+	for _, a := range w.asked {
+		if a.field == nil || a.model == nil || a.node.Name != firstKey(a.field) {
+			continue
+		}
+		objects := a.place.Count(wire.Object)
+		l := looseField{model: a.model, field: a.field, name: a.field.Name, declared: a.field.Declared, place: a.place, values: objects, of: objects}
+		switch {
+		case objects < enough:
+			continue
+		case len(a.keys) == 0 && a.node.Missing == nil:
+			l.kind = neverSent
+		case a.absent == 0 && a.node.NullNil && !hasNull(a.keys):
+			l.kind = neverAbsent
+		default:
+			continue
+		}
+		out = append(out, l)
+	}
+	for _, a := range w.asked {
+		if a.field == nil || a.model == nil || len(a.keys) != 1 || a.field.Type.Unwrapped().Name != "String" || a.field.Type.Unwrapped().Kind != model.Named {
+			continue
+		}
+		place := a.keys[0].Place
+		if note := narrower(place); note != "" {
+			out = append(out, looseField{kind: numberInText, model: a.model, field: a.field, name: a.field.Name, declared: a.field.Declared, place: place, values: place.Count(wire.String), of: place.Total(), note: note})
+		}
+	}
+	return out
+}
+
+func firstKey(f *model.Field) string {
+	if len(f.Keys) == 0 {
+		return ""
+	}
+	return f.Keys[0]
+}
+
+func hasNull(keys []*shape.Key) bool {
+	for _, k := range keys {
+		if k.Place.Count(wire.Null) > 0 {
+			return true
+		}
+	}
+	return false
+}
+
+// narrower says what all strings at a place are, "" for nothing in common.
+func narrower(place *shape.Place) string {
+	numbers, dates, strings := int64(0), int64(0), int64(0)
+	form := ""
+	for c, t := range place.Classes {
+		if c.Kind != wire.String {
+			continue
+		}
+		strings += t.Values
+		if c.Facts&shape.IsNumber != 0 {
+			numbers += t.Values
+		}
+		if c.Facts&shape.IsDate != 0 && (form == "" || form == c.Form) {
+			dates, form = dates+t.Values, c.Form
+		}
+	}
+	switch {
+	case strings < enough:
+		return ""
+	case numbers == strings:
+		return "every value is a number"
+	case dates == strings:
+		return "every value is a date or time written like " + form
+	}
+	return ""
+}
+
+// addLoose makes a field that is declared too wide part of the finding.
+func (f *Finding) addLoose(e *shape.Endpoint, l looseField) {
+	f.Sites = append(f.Sites, &Site{Endpoint: e, Place: l.place.Path(), Values: l.values, Of: l.of, Responses: e.Responses, OfResponses: e.Responses, Exact: true})
+	f.Note = l.note
+}

@@ -1,0 +1,16 @@
+package drift
+
+import "vetta/internal/decoder"
+
+var lostDigits = &Kind{
+	Name:  "lost-digits",
+	Level: Misreads,
+	Title: "digits beyond what the type holds",
+	Text: `The number is decoded, but the type has fewer digits than were sent: an id beyond
+2^53 in a Double, an amount in a Float.`,
+	Example: `struct Pass: Decodable { let id: Double }
+{"id": 9007199254740993}`,
+	Fix:     `Declare Int64 for ids, Decimal for money, Double in place of Float.`,
+	takes:   loss(decoder.LostDigits),
+	suggest: func(f *Finding) string { return "declare a type that holds all digits: Int64, Double or Decimal" },
+}

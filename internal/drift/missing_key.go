@@ -1,0 +1,54 @@
+package drift
+
+import (
+	"fmt"
+
+	"vetta/internal/decoder"
+)
+
+var missingKey = &Kind{
+	Name:  "missing-key",
+	Level: Breaks,
+	Title: "the key is not always sent",
+	Text: `The model declares the field as one that must be there, and in some responses
+its key is absent. Decoding throws there, and with it the whole response is lost,
+also where the object is one of many in a list.`,
+	Example: `struct Sailing: Decodable { let seats: Int }
+{"id": 7}`,
+	Fix: `Declare the field optional, or give it a default in an init(from:) of your own
+with decodeIfPresent. If no response has the key, look for a typo: findings of the
+kind renamed-key name the key that is sent in its place.`,
+	takes: reason(decoder.ReasonMissing),
+	suggest: func(f *Finding) string {
+		if f.never() {
+			return fmt.Sprintf("no response has %s: check its spelling, or remove the field", f.key())
+		}
+		return "make it optional: " + f.Name + ": " + optional(f.Declared)
+	},
+}
+
+// never says whether no object at any of the finding's sites had the key.
+func (f *Finding) never() bool {
+	for _, s := range f.Sites {
+		if s.Values < s.Of {
+			return false
+		}
+	}
+	return true
+}
+
+// key is the name on the wire that the finding is about.
+func (f *Finding) key() string {
+	if f.Field != nil && len(f.Field.Keys) > 0 {
+		return f.Field.Keys[0]
+	}
+	return f.Name
+}
+
+// optional is a declared type that also admits nothing.
+func optional(declared string) string {
+	if declared == "" || declared[len(declared)-1] == '?' || declared[len(declared)-1] == '!' {
+		return declared
+	}
+	return declared + "?"
+}

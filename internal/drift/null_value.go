@@ -1,0 +1,22 @@
+package drift
+
+import "vetta/internal/decoder"
+
+var nullValue = &Kind{
+	Name:  "null-value",
+	Level: Breaks,
+	Title: "null where a value is declared",
+	Text: `The key is there and its value is null, but the declared type does not admit
+nothing at that level: the field itself, an element of its list, a value of its map.`,
+	Example: `struct Sailing: Decodable { let stops: [String] }
+{"stops": ["SAL", null]}`,
+	Fix: `Declare the level that is null as optional: String? for the field, [String?] for
+an element, [String]? for the list.`,
+	takes: reason(decoder.ReasonNull),
+	suggest: func(f *Finding) string {
+		if f.Element {
+			return "admit null inside it: an optional element type in " + f.Declared
+		}
+		return "make it optional: " + f.Name + ": " + optional(f.Declared)
+	},
+}

@@ -1,0 +1,200 @@
+package drift
+
+import (
+	"fmt"
+	"strings"
+
+	"vetta/internal/decoder"
+	"vetta/internal/shape"
+	"vetta/internal/wire"
+)
+
+const renamedText = `The key that the model reads is absent where another key is sent that the model does
+not read, at the same place, of a like name and with values that the field takes. The
+two never come together. Either the API has renamed the key, or the model has it
+misspelt: if no response has the model's key, both are possible.`
+
+var renamedKey = &Kind{
+	Name:  "renamed-key",
+	Level: Breaks,
+	Title: "sent under another key",
+	Text:  renamedText + "\nThe field must be there, so decoding throws.",
+	Example: `struct Sailing: Decodable { let departsAt: String }
+{"departureTime": "09:30"}`,
+	Fix: `Read the new key: rename the field or add it to CodingKeys. While both are sent, try
+one and then the other in an init(from:).`,
+	suggest: suggestRename,
+}
+
+var renamedSilently = &Kind{
+	Name:  "renamed-optional",
+	Level: Misreads,
+	Title: "sent under another key: the app sees nothing",
+	Text:  renamedText + "\nThe field is optional, so nothing throws: it is nil, and the value is lost.",
+	Example: `struct Vessel: Decodable { let imageURL: String? }   // .convertFromSnakeCase
+{"image_url": "…"}                                   // becomes imageUrl`,
+	Fix:     `Read the new key: rename the field or add it to CodingKeys.`,
+	suggest: suggestRename,
+}
+
+func suggestRename(f *Finding) string {
+	return fmt.Sprintf("read %s: rename the field or its key", f.Rename)
+}
+
+// rename is a key that seems to be sent in place of one that the model reads.
+type rename struct {
+	key      *shape.Key
+	score    float64
+	evidence string
+}
+
+// renameOf finds the unread key at a place that is most likely sent in place of
+// name, which some of the objects there do not have.
+func (w *walk) renameOf(a asked) *rename {
+	var best *rename
+	for _, k := range a.place.Keys {
+		if w.read[a.place][k.Name] || a.together(k) {
+			continue
+		}
+		given := k.Name
+		if w.match != nil {
+			given = w.match(given)
+		}
+		score, why := likeness(a.node.Name, given)
+		if score < 0.6 {
+			continue
+		}
+		if fits := w.fits(a.node.Inner, k.Place); fits < 0.5 {
+			continue
+		}
+		if best == nil || score > best.score {
+			evidence := fmt.Sprintf("%s is sent in %d of %d objects, never together with %s; %s", k.Name, k.Objects, a.place.Count(wire.Object), a.node.Name, why)
+			best = &rename{key: k, score: score, evidence: evidence}
+		}
+	}
+	return best
+}
+
+// together says whether an object at the place has the key beside one that the
+// library takes for what is asked.
+func (a asked) together(k *shape.Key) bool {
+	for _, f := range a.place.Forms {
+		if !f.Has(k) {
+			continue
+		}
+		for _, own := range a.keys {
+			if f.Has(own) {
+				return true
+			}
+		}
+	}
+	return len(a.keys) > 0 && a.place.OpenForms
+}
+
+// fits is the share of the values at a place that a node decodes.
+func (w *walk) fits(n *decoder.Node, place *shape.Place) float64 {
+	total := place.Total()
+	if total == 0 {
+		return 0
+	}
+	probe := newWalk(w.e)
+	probe.node(n, place, true)
+	failed := int64(0)
+	for _, ev := range probe.events {
+		if ev.breaks() && ev.place == place && ev.key == "" {
+			failed += ev.values
+		}
+	}
+	return float64(total-failed) / float64(total)
+}
+
+// likeness says how alike two names are, 0 to 1, and in what.
+func likeness(a, b string) (float64, string) {
+	wa, wb := words(a), words(b)
+	ja, jb := strings.Join(wa, ""), strings.Join(wb, "")
+	switch {
+	case ja == jb:
+		return 1, "the names differ in case or underscores alone"
+	case strings.TrimSuffix(ja, "s") == strings.TrimSuffix(jb, "s"):
+		return 0.95, "the names differ in singular and plural"
+	}
+	distance := Distance(ja, jb)
+	longest := max(len(ja), len(jb))
+	if longest >= 4 && distance <= 1 || longest >= 7 && distance <= 2 {
+		return 0.9 - 0.05*float64(distance), "the names differ in a letter or two"
+	}
+	shared := 0.0
+	for _, x := range wa {
+		for _, y := range wb {
+			switch {
+			case x == y:
+				shared += float64(len(x))
+			case len(x) >= 3 && len(y) >= 3 && (strings.HasPrefix(x, y) || strings.HasPrefix(y, x)):
+				shared += 0.8 * float64(min(len(x), len(y)))
+			case commonPrefix(x, y) >= 4:
+				shared += 0.8 * float64(commonPrefix(x, y))
+			}
+		}
+	}
+	if score := shared / float64(min(len(ja), len(jb))); shared > 0 {
+		return min(0.85, score), "the names share words"
+	}
+	return 0, ""
+}
+
+func commonPrefix(a, b string) int {
+	n := 0
+	for n < len(a) && n < len(b) && a[n] == b[n] {
+		n++
+	}
+	return n
+}
+
+// words takes a name apart at underscores, marks and capitals, in lower case.
+func words(name string) (out []string) {
+	start := 0
+	flush := func(end int) {
+		if end > start {
+			out = append(out, strings.ToLower(name[start:end]))
+		}
+	}
+	for i := 0; i < len(name); i++ {
+		c := name[i]
+		letter := c|0x20 >= 'a' && c|0x20 <= 'z' || c >= '0' && c <= '9' || c >= 0x80
+		upper := c >= 'A' && c <= 'Z'
+		switch {
+		case !letter:
+			flush(i)
+			start = i + 1
+		case upper && i > start && (name[i-1] < 'A' || name[i-1] > 'Z' || i+1 < len(name) && name[i+1] >= 'a' && name[i+1] <= 'z'):
+			flush(i)
+			start = i
+		}
+	}
+	flush(len(name))
+	return out
+}
+
+// Distance counts the letters to insert, remove, replace or swap with the next to
+// make a of b.
+func Distance(a, b string) int {
+	prev2, prev, cur := make([]int, len(b)+1), make([]int, len(b)+1), make([]int, len(b)+1)
+	for j := range prev {
+		prev[j] = j
+	}
+	for i := 1; i <= len(a); i++ {
+		cur[0] = i
+		for j := 1; j <= len(b); j++ {
+			cost := 1
+			if a[i-1] == b[j-1] {
+				cost = 0
+			}
+			cur[j] = min(prev[j]+1, cur[j-1]+1, prev[j-1]+cost)
+			if i > 1 && j > 1 && a[i-1] == b[j-2] && a[i-2] == b[j-1] {
+				cur[j] = min(cur[j], prev2[j-2]+1)
+			}
+		}
+		prev2, prev, cur = prev, cur, prev2
+	}
+	return prev[len(b)]
+}

@@ -1,0 +1,39 @@
+package drift
+
+import "vetta/internal/decoder"
+
+var swallowedError = &Kind{
+	Name:  "swallowed-error",
+	Level: Misreads,
+	Title: "an error that the code drops: the app sees nothing",
+	Text: `The value does not decode, and a try? turns the error into nil. The app goes on with
+nothing in place of what was sent, and nobody is told.`,
+	Example: `active = try? c.decode(Bool.self, forKey: .active)
+{"active": "true"}`,
+	Fix: `Declare the kind that is sent, or handle the error: log it, count it. Use
+decodeIfPresent where only an absent key should become nil.`,
+	takes: loss(decoder.Swallowed),
+	suggest: func(f *Finding) string {
+		return "decode what is sent; for a key that may be absent, decodeIfPresent does not hide other errors"
+	},
+}
+
+var neverFits = &Kind{
+	Name:  "never-fits",
+	Level: Misreads,
+	Title: "no value that was sent ever fits: the app always sees nothing",
+	Text: `The field is read with try?, and not one of the values that were sent can be decoded
+as the declared type. The field is always nil.`,
+	Example: `seats = try? c.decode(Int.self, forKey: .seats)
+{"seats": "40"}`,
+	Fix: `Declare the kind that is sent.`,
+	takes: func(ev *event) bool {
+		return (ev.loss == decoder.Swallowed || ev.loss == decoder.Defaulted) && ev.key == "" && ev.values == ev.of
+	},
+	suggest: func(f *Finding) string {
+		if t := suggestedType(f.classes()); t != "" {
+			return "decode what is sent: " + t
+		}
+		return "decode what is sent"
+	},
+}

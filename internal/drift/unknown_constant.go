@@ -1,0 +1,34 @@
+package drift
+
+import (
+	"fmt"
+
+	"vetta/internal/decoder"
+)
+
+var unknownConstant = &Kind{
+	Name:  "unknown-constant",
+	Level: Breaks,
+	Title: "a value that the enum does not have",
+	Text: `The value is of the right kind, but no constant of the enum has it. Decoding throws,
+also where the field is optional: null is no stand-in for an unknown value.`,
+	Example: `enum Status: String, Decodable { case open, full }
+{"status": "boarding"}`,
+	Fix: `Add the constant, and a fallback for those still to come: an init(from:) of the enum
+that decodes the raw value and takes a case such as unknown where none fits.`,
+	takes: reason(decoder.ReasonConstant),
+	suggest: func(f *Finding) string {
+		literal := ""
+		for _, s := range f.Sites {
+			for _, sent := range s.Sent {
+				if sent.literal != "" && literal == "" {
+					literal = sent.literal
+				}
+			}
+		}
+		if literal == "" {
+			return "give the enum a fallback for values it does not know"
+		}
+		return fmt.Sprintf("add a case for %s, and a fallback for those still to come", literal)
+	},
+}

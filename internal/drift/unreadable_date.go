@@ -1,0 +1,17 @@
+package drift
+
+import "vetta/internal/decoder"
+
+var unreadableDate = &Kind{
+	Name:  "unreadable-date",
+	Level: Breaks,
+	Title: "text that is no date in the form that the decoder expects",
+	Text: `All dates of a decoder are read by one strategy. A date in another form, an empty
+string among them, makes decoding throw.`,
+	Example: `decoder.dateDecodingStrategy = .iso8601
+{"departs": "2026-03-01 09:30"}`,
+	Fix: `Set the strategy to the form that is sent; where several forms come, decode a String
+and parse it, or use a custom strategy that tries one form after the other.`,
+	takes:   reason(decoder.ReasonDate),
+	suggest: func(*Finding) string { return "set the date strategy to the form that is sent, or try several forms" },
+}

@@ -1,0 +1,19 @@
+package drift
+
+import "vetta/internal/decoder"
+
+var unreadableText = &Kind{
+	Name:  "unreadable-text",
+	Level: Breaks,
+	Title: "text that the type cannot be made from",
+	Text: `A URL, UUID or base64 text that is none, or a string with half a surrogate pair.
+An empty string is no URL.`,
+	Example: `struct Vessel: Decodable { let photo: URL? }
+{"photo": ""}`,
+	Fix: `Decode a String and make the URL, UUID or data from it where it is used, so that a
+bad one is nothing rather than an error.`,
+	takes: reason(decoder.ReasonText),
+	suggest: func(f *Finding) string {
+		return "decode a String and convert it where it is used: " + f.Name + ": " + "String"
+	},
+}

@@ -1,0 +1,63 @@
+package drift
+
+import (
+	"vetta/internal/decoder"
+	"vetta/internal/shape"
+	"vetta/internal/wire"
+)
+
+var wrongKind = &Kind{
+	Name:  "wrong-kind",
+	Level: Breaks,
+	Title: "a value of another kind",
+	Text: `The value is of a kind that the declared type cannot be decoded from: a string
+where a number is declared, a number where a string is, an object where a scalar is.`,
+	Example: `struct Fare: Decodable { let amount: Double }
+{"amount": "12.50"}`,
+	Fix: `Declare the type that is sent. Where both kinds are sent, read the field by hand:
+try one kind and then the other in an init(from:).`,
+	takes: reason(decoder.ReasonKind),
+	suggest: func(f *Finding) string {
+		classes := f.classes()
+		if len(classes) == 0 {
+			return "declare the type that is sent"
+		}
+		want := suggestedType(classes)
+		mixed := false
+		for _, s := range f.Sites {
+			mixed = mixed || s.Values < s.Of
+		}
+		if want == "" || mixed {
+			return "both kinds are sent: read it by hand, one kind and then the other"
+		}
+		return "declare what is sent: " + f.Name + ": " + want
+	},
+}
+
+// suggestedType is a type that admits values of all the classes, "" for none.
+func suggestedType(classes []shape.Class) string {
+	text := ""
+	for _, c := range classes {
+		t := ""
+		switch c.Kind {
+		case wire.String:
+			t = "String"
+		case wire.Bool:
+			t = "Bool"
+		case wire.Number:
+			t = "Int"
+			if c.Facts&(shape.Broken|shape.Beyond63) != 0 {
+				t = "Double"
+			}
+		}
+		switch {
+		case t == "" || text != "" && text != t && !(isNumber(text) && isNumber(t)):
+			return ""
+		case text != "Double":
+			text = t
+		}
+	}
+	return text
+}
+
+func isNumber(t string) bool { return t == "Int" || t == "Double" }

@@ -1,0 +1,198 @@
+// Package input finds, among the files and folders that a command is given, the
+// model source and the captures.
+package input
+
+import (
+	"errors"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"sort"
+	"strings"
+
+	"vetta/internal/capture"
+	"vetta/internal/source"
+	"vetta/internal/source/scan"
+)
+
+// Files is what was found.
+type Files struct {
+	Sources  []scan.Source   // by name
+	Captures []*capture.File // by name
+	Problems []Problem
+}
+
+// Problem is a path that could not be used.
+type Problem struct {
+	Path   string `json:"path"`
+	Reason string `json:"reason"`
+}
+
+// What says which files of a path are wanted.
+type What uint8
+
+// The kinds of file.
+const (
+	Both What = iota
+	Models
+	Captures
+)
+
+// Path is a file or folder with what is wanted of it.
+type Path struct {
+	Name string
+	What What
+}
+
+// passedOver are folders that hold what was built or fetched, not written.
+var passedOver = map[string]bool{
+	"node_modules": true, "Pods": true, "Carthage": true, "DerivedData": true, "build": true, "Build": true,
+	"out": true, "dist": true, "target": true, "bin": true, "obj": true, "vendor": true, "checkouts": true,
+}
+
+// passedEndings are folders of project settings and resources, whose JSON is no
+// response.
+var passedEndings = []string{".xcassets", ".xcodeproj", ".xcworkspace", ".playground", ".framework", ".xcframework", ".bundle", ".lproj", ".app"}
+
+// Find walks the paths. A folder that is named itself is always walked; below it,
+// hidden folders and those of build output and dependencies are passed over. What
+// cannot be read is among the problems.
+func Find(paths []Path) *Files {
+	f := &finder{seen: map[string]bool{}, files: &Files{}}
+	for _, p := range paths {
+		f.path(p)
+	}
+	sort.Strings(f.sources)
+	sort.Strings(f.captures)
+	for _, name := range f.sources {
+		text, err := os.ReadFile(name)
+		if err != nil {
+			f.problem(name, err)
+			continue
+		}
+		f.files.Sources = append(f.files.Sources, scan.Source{Name: name, Text: string(text)})
+	}
+	for i, name := range f.captures {
+		f.files.Captures = append(f.files.Captures, &capture.File{Path: name, Order: i})
+	}
+	return f.files
+}
+
+type finder struct {
+	files             *Files
+	sources, captures []string
+	seen              map[string]bool // real paths, so that links lead nowhere twice
+}
+
+func (f *finder) problem(path string, err error) {
+	var pathErr *fs.PathError
+	if errors.As(err, &pathErr) {
+		err = pathErr.Err
+	}
+	reason := err.Error()
+	if errors.Is(err, fs.ErrNotExist) {
+		reason = "there is no such file or folder"
+		if _, lerr := os.Lstat(path); lerr == nil {
+			reason = "it is a link to nothing"
+		}
+	}
+	f.files.Problems = append(f.files.Problems, Problem{Path: path, Reason: reason})
+}
+
+func (f *finder) path(p Path) {
+	name := filepath.Clean(p.Name)
+	info, err := os.Stat(name)
+	if err != nil {
+		f.problem(name, err)
+		return
+	}
+	if info.IsDir() {
+		f.folder(name, p.What)
+		return
+	}
+	if !f.file(name, p.What, true) {
+		f.files.Problems = append(f.files.Problems, Problem{Path: name, Reason: "it is neither model source (" + extensions() + ") nor a capture (" + strings.Join(capture.Extensions, ", ") + ")"})
+	}
+}
+
+func extensions() string {
+	var all []string
+	for _, l := range source.Languages {
+		all = append(all, l.Extensions...)
+	}
+	return strings.Join(all, ", ")
+}
+
+// file takes a file if it is of a wanted kind. named says that the user has named
+// it, so that with -captures any extension will do.
+func (f *finder) file(name string, what What, named bool) bool {
+	isSource := source.LanguageOf(name) != nil
+	isCapture := capture.IsCapture(name) || what == Captures && named
+	if isSource && what != Captures && f.first(name) {
+		f.sources = append(f.sources, name)
+	}
+	if isCapture && what != Models && f.first(name) {
+		f.captures = append(f.captures, name)
+	}
+	return isSource || isCapture
+}
+
+// first says whether a file is met for the first time, whatever its name.
+func (f *finder) first(name string) bool {
+	real, err := filepath.EvalSymlinks(name)
+	if err == nil {
+		if abs, err := filepath.Abs(real); err == nil {
+			real = abs
+		}
+	} else {
+		real = name
+	}
+	if f.seen[real] {
+		return false
+	}
+	f.seen[real] = true
+	return true
+}
+
+func (f *finder) folder(name string, what What) {
+	if !f.first(name) {
+		return
+	}
+	entries, err := os.ReadDir(name)
+	if err != nil {
+		f.problem(name, err)
+		return
+	}
+	for _, e := range entries {
+		path := filepath.Join(name, e.Name())
+		isDir := e.IsDir()
+		if e.Type()&fs.ModeSymlink != 0 {
+			info, err := os.Stat(path)
+			if err != nil {
+				if source.LanguageOf(path) != nil || capture.IsCapture(path) {
+					f.problem(path, err)
+				}
+				continue
+			}
+			isDir = info.IsDir()
+		}
+		switch {
+		case isDir && !skipFolder(e.Name()):
+			f.folder(path, what)
+		case !isDir && !strings.HasPrefix(e.Name(), "."):
+			f.file(path, what, false)
+		}
+	}
+}
+
+func skipFolder(name string) bool {
+	if strings.HasPrefix(name, ".") || passedOver[name] {
+		return true
+	}
+	for _, e := range passedEndings {
+		if strings.HasSuffix(name, e) {
+			return true
+		}
+	}
+	return false
+}

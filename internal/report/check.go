@@ -1,0 +1,384 @@
+package report
+
+import (
+	"vetta/internal/capture"
+	"vetta/internal/decoder/library"
+	"vetta/internal/drift"
+	"vetta/internal/input"
+	"vetta/internal/model"
+	"vetta/internal/shape"
+	"vetta/internal/wire"
+)
+
+// LayoutVersion is the version of the JSON layouts (docs/json.md). It changes when
+// a field is renamed, removed or means something else; new fields do not change it.
+const LayoutVersion = 1
+
+// Check is the result of a check, as the JSON layout has it.
+type Check struct {
+	Layout    int            `json:"layout"`
+	Command   string         `json:"command"`
+	Models    []CheckModel   `json:"models"`
+	Roots     []CheckRoot    `json:"roots"`
+	Unpaired  Unpaired       `json:"unpaired"`
+	Problems  []CheckProblem `json:"problems"`
+	Limits    []string       `json:"limits"`
+	Total     Total          `json:"total"`
+	ShowLoose bool           `json:"-"`
+}
+
+// CheckModel is a model with its findings.
+type CheckModel struct {
+	Name     string         `json:"name"`
+	At       model.Pos      `json:"at"`
+	Language string         `json:"language"`
+	Library  string         `json:"library"`
+	Settings []Setting      `json:"settings"`
+	Decoded  []Decoded      `json:"decoded"`
+	Findings []CheckFinding `json:"findings"`
+	Unknown  []UnknownField `json:"unknown"`
+}
+
+// Setting is a setting of the library, as found in source.
+type Setting struct {
+	Name  string    `json:"name"`
+	Value string    `json:"value"`
+	At    model.Pos `json:"at"`
+}
+
+// Decoded is a place that a model is decoded from.
+type Decoded struct {
+	Endpoint       string   `json:"endpoint"`
+	Place          string   `json:"place"`
+	Objects        int64    `json:"objects"`
+	Responses      int64    `json:"responses"`
+	WouldNotDecode Count    `json:"wouldNotDecode"`
+	Evidence       []string `json:"evidence"`
+}
+
+// Count is a number of responses; where it is not exact it is the least it can be.
+type Count struct {
+	Responses int64 `json:"responses"`
+	Exact     bool  `json:"exact"`
+}
+
+// CheckRoot is a type that responses are decoded into as a whole.
+type CheckRoot struct {
+	Type           string         `json:"type"`
+	Endpoint       string         `json:"endpoint"`
+	Place          string         `json:"place"`
+	Responses      int64          `json:"responses"`
+	WouldNotDecode Count          `json:"wouldNotDecode"`
+	Swallowed      bool           `json:"swallowed"`
+	Evidence       []string       `json:"evidence"`
+	Findings       []CheckFinding `json:"findings"`
+}
+
+// CheckFinding is a finding.
+type CheckFinding struct {
+	Kind       string      `json:"kind"`
+	Level      drift.Level `json:"level"`
+	Title      string      `json:"title"`
+	Field      string      `json:"field"`
+	Declared   string      `json:"declared"`
+	At         model.Pos   `json:"at"`
+	Error      string      `json:"error,omitempty"`
+	Seen       string      `json:"seen,omitempty"`
+	SentAs     string      `json:"sentAs,omitempty"` // the key that is sent in place of the one that is read
+	Note       string      `json:"note,omitempty"`
+	Suggestion string      `json:"suggestion,omitempty"`
+	Keys       []CheckKey  `json:"keys,omitempty"`
+	Sites      []CheckSite `json:"sites"`
+}
+
+// CheckKey is a key that is sent and not read.
+type CheckKey struct {
+	Name     string `json:"name"`
+	Endpoint string `json:"endpoint"`
+	Place    string `json:"place"`
+	Objects  int64  `json:"objects"`
+	Of       int64  `json:"of"`
+}
+
+// CheckSite is a place where a finding was made.
+type CheckSite struct {
+	Endpoint    string         `json:"endpoint"`
+	Place       string         `json:"place"`
+	Values      int64          `json:"values"`
+	Of          int64          `json:"of"`
+	Responses   int64          `json:"responses"`
+	OfResponses int64          `json:"ofResponses"`
+	Exact       bool           `json:"exact"`
+	Sent        []CheckSent    `json:"sent"`
+	Examples    []CheckExample `json:"examples"`
+}
+
+// CheckSent is what was sent, by class.
+type CheckSent struct {
+	What      string `json:"what"`
+	Values    int64  `json:"values"`
+	Responses int64  `json:"responses"`
+}
+
+// CheckExample is one value as it was sent.
+type CheckExample struct {
+	Capture string `json:"capture"`
+	Entry   int    `json:"entry,omitempty"`
+	Pointer string `json:"pointer"`
+	Line    int    `json:"line"`
+	Column  int    `json:"column"`
+	Value   string `json:"value"`
+}
+
+// UnknownField is a field about which nothing is claimed.
+type UnknownField struct {
+	Field string    `json:"field"`
+	At    model.Pos `json:"at"`
+	Why   string    `json:"why"`
+}
+
+// Unpaired are models and endpoints that found no partner.
+type Unpaired struct {
+	Models    []UnpairedModel    `json:"models"`
+	Endpoints []UnpairedEndpoint `json:"endpoints"`
+}
+
+// UnpairedModel is a model that no response was found for.
+type UnpairedModel struct {
+	Name    string    `json:"name"`
+	At      model.Pos `json:"at"`
+	Nearest string    `json:"nearest,omitempty"`
+	Why     string    `json:"why"`
+}
+
+// UnpairedEndpoint are responses that no model was found for.
+type UnpairedEndpoint struct {
+	Endpoint  string `json:"endpoint"`
+	Responses int64  `json:"responses"`
+	Nearest   string `json:"nearest,omitempty"`
+	Why       string `json:"why"`
+}
+
+// CheckProblem is something that could not be read. Line and Column are 0 where a
+// file as a whole is meant.
+type CheckProblem struct {
+	What   string `json:"what"` // input, source or capture
+	File   string `json:"file"`
+	Line   int    `json:"line,omitempty"`
+	Column int    `json:"column,omitempty"`
+	Entry  int    `json:"entry,omitempty"`
+	Reason string `json:"reason"`
+}
+
+// Total sums a check up.
+type Total struct {
+	SourceFiles    int           `json:"sourceFiles"`
+	Models         int           `json:"models"` // that were checked
+	Captures       int           `json:"captures"`
+	Responses      int64         `json:"responses"`
+	Checked        int64         `json:"checked"` // responses that a type was paired with
+	WouldNotDecode Count         `json:"wouldNotDecode"`
+	Findings       FindingCounts `json:"findings"`
+	Problems       int           `json:"problems"`
+}
+
+// FindingCounts are findings by level.
+type FindingCounts struct {
+	Breaks   int `json:"breaks"`
+	Misreads int `json:"misreads"`
+	Ignores  int `json:"ignores"`
+	Loose    int `json:"loose"`
+}
+
+// Of is the number of findings of a level.
+func (c FindingCounts) Of(l drift.Level) int {
+	switch l {
+	case drift.Breaks:
+		return c.Breaks
+	case drift.Misreads:
+		return c.Misreads
+	case drift.Ignores:
+		return c.Ignores
+	}
+	return c.Loose
+}
+
+func (c *FindingCounts) add(l drift.Level) {
+	switch l {
+	case drift.Breaks:
+		c.Breaks++
+	case drift.Misreads:
+		c.Misreads++
+	case drift.Ignores:
+		c.Ignores++
+	default:
+		c.Loose++
+	}
+}
+
+// Options are what the user asks of a report.
+type Options struct {
+	Loose   bool // show findings of the level loose
+	Secrets bool // show values that look secret
+}
+
+// maker makes a report's parts.
+type maker struct{ Options }
+
+// Alone is a model or endpoint without a partner.
+type Alone struct {
+	Model    *model.Model
+	Endpoint *shape.Endpoint
+	Nearest  string
+	Why      string
+}
+
+// NewCheck makes the report of a check.
+func NewCheck(set *model.Set, s *shape.Shape, checked *drift.Checked, alone []Alone, problems []CheckProblem, o Options) *Check {
+	m := maker{o}
+	c := &Check{Layout: LayoutVersion, Command: "check", ShowLoose: o.Loose, Problems: problems}
+	for _, r := range checked.Models {
+		c.Models = append(c.Models, m.model(r, &c.Total.Findings))
+	}
+	paired := map[*shape.Endpoint]bool{}
+	lostBy := map[*shape.Endpoint]Count{}
+	for _, p := range checked.Pairs {
+		root := CheckRoot{
+			Type: p.Plan.Declared, Endpoint: p.Endpoint.Name, Place: p.Place.Path(), Responses: p.Endpoint.Responses,
+			WouldNotDecode: Count{p.Lost, p.LostExact}, Swallowed: p.Plan.Swallowed, Evidence: nonNil(p.Evidence), Findings: []CheckFinding{},
+		}
+		for _, f := range p.Findings {
+			root.Findings = append(root.Findings, m.finding(f, &c.Total.Findings))
+		}
+		c.Roots = append(c.Roots, root)
+		paired[p.Endpoint] = true
+		if known, ok := lostBy[p.Endpoint]; !ok || p.Lost > known.Responses {
+			lostBy[p.Endpoint] = Count{p.Lost, p.LostExact}
+		}
+	}
+	c.Total.WouldNotDecode.Exact = true
+	for _, e := range s.Endpoints {
+		for _, text := range e.Capped {
+			c.Limits = append(c.Limits, e.Name+": "+text)
+		}
+		if !paired[e] {
+			continue
+		}
+		c.Total.Checked += e.Responses
+		c.Total.WouldNotDecode.Responses += lostBy[e].Responses
+		c.Total.WouldNotDecode.Exact = c.Total.WouldNotDecode.Exact && lostBy[e].Exact
+	}
+	for _, a := range alone {
+		if a.Model != nil {
+			c.Unpaired.Models = append(c.Unpaired.Models, UnpairedModel{a.Model.Name, a.Model.Pos, a.Nearest, a.Why})
+		} else {
+			c.Unpaired.Endpoints = append(c.Unpaired.Endpoints, UnpairedEndpoint{a.Endpoint.Name, a.Endpoint.Responses, a.Nearest, a.Why})
+		}
+	}
+	c.Total.SourceFiles, c.Total.Models = set.Files, len(c.Models)
+	c.Total.Captures, c.Total.Responses, c.Total.Problems = s.Files, s.Documents, len(problems)
+	c.Models, c.Roots, c.Problems, c.Limits = nonNil(c.Models), nonNil(c.Roots), nonNil(c.Problems), nonNil(c.Limits)
+	c.Unpaired.Models, c.Unpaired.Endpoints = nonNil(c.Unpaired.Models), nonNil(c.Unpaired.Endpoints)
+	return c
+}
+
+// nonNil makes a list that JSON writes as [] where it is empty.
+func nonNil[T any](list []T) []T {
+	if list == nil {
+		return []T{}
+	}
+	return list
+}
+
+func (m maker) model(r *drift.ModelResult, counts *FindingCounts) CheckModel {
+	out := CheckModel{Name: r.Model.Name, At: r.Model.Pos, Language: r.Model.Language, Settings: []Setting{}, Findings: []CheckFinding{}, Unknown: []UnknownField{}}
+	for _, site := range r.Sites {
+		settings := site.Pair.Plan.Settings
+		if lib := library.For(r.Model.Language, settings); lib != nil {
+			out.Library = lib.Title
+		}
+		if len(out.Settings) == 0 {
+			out.Settings = Settings(settings)
+		}
+		out.Decoded = append(out.Decoded, Decoded{
+			Endpoint: site.Pair.Endpoint.Name, Place: site.Place, Objects: site.Values, Responses: site.Responses,
+			WouldNotDecode: Count{site.Lost, site.LostExact}, Evidence: nonNil(site.Pair.Evidence),
+		})
+	}
+	for _, f := range r.Findings {
+		out.Findings = append(out.Findings, m.finding(f, counts))
+	}
+	for _, u := range r.Unknown {
+		out.Unknown = append(out.Unknown, UnknownField{u.Field.Name, u.Field.Pos, u.Why})
+	}
+	return out
+}
+
+// Settings lists what the source sets on a decoder, by name.
+func Settings(s *model.Settings) []Setting {
+	out := []Setting{}
+	if s == nil {
+		return out
+	}
+	for _, name := range sortedNames(s.Options) {
+		out = append(out, Setting{name, s.Options[name].Value, s.Options[name].Pos})
+	}
+	return out
+}
+
+func (m maker) finding(f *drift.Finding, counts *FindingCounts) CheckFinding {
+	counts.add(f.Level)
+	out := CheckFinding{
+		Kind: f.Kind.Name, Level: f.Level, Title: f.Kind.Title, Field: f.Name, Declared: f.Declared, At: f.Pos,
+		Error: f.Error, Seen: f.Seen, SentAs: f.Rename, Note: f.Note, Suggestion: f.Suggestion, Sites: []CheckSite{},
+	}
+	for _, k := range f.Keys {
+		out.Keys = append(out.Keys, CheckKey{k.Name, k.Endpoint.Name, k.Place, k.Values, k.Of})
+	}
+	for _, s := range f.Sites {
+		site := CheckSite{
+			Endpoint: s.Endpoint.Name, Place: s.Place, Values: s.Values, Of: s.Of, Responses: s.Responses, OfResponses: s.OfResponses,
+			Exact: s.Exact, Sent: []CheckSent{}, Examples: []CheckExample{},
+		}
+		steps := []wire.Step{}
+		for _, ex := range s.Examples {
+			steps = ex.Steps
+			site.Examples = append(site.Examples, m.example(ex))
+		}
+		for _, sent := range s.Sent {
+			what := sent.What
+			if !m.Secrets && len(what) > 0 && (what[0] == '"' || what[0] >= '0' && what[0] <= '9') {
+				what = Mask(steps, what)
+			}
+			site.Sent = append(site.Sent, CheckSent{what, sent.Values, sent.Responses})
+		}
+		if !m.Secrets { // errors and suggestions may quote the value
+			out.Error, out.Suggestion = Mask(nil, out.Error), Mask(nil, out.Suggestion)
+		}
+		out.Sites = append(out.Sites, site)
+	}
+	return out
+}
+
+func (m maker) example(ex shape.Example) CheckExample {
+	value := ex.Value
+	if !m.Secrets {
+		value = Mask(ex.Steps, value)
+	}
+	return CheckExample{Capture: ex.File, Entry: ex.Entry, Pointer: wire.Pointer(ex.Steps), Line: ex.Line, Column: ex.Column, Value: value}
+}
+
+// Problems puts together all that could not be read.
+func Problems(files []input.Problem, source []model.Problem, captures []capture.Problem) []CheckProblem {
+	out := []CheckProblem{}
+	for _, p := range files {
+		out = append(out, CheckProblem{What: "input", File: p.Path, Reason: p.Reason})
+	}
+	for _, p := range source {
+		out = append(out, CheckProblem{What: "source", File: p.Pos.File, Line: p.Pos.Line, Column: p.Pos.Col, Reason: p.Reason})
+	}
+	for _, p := range captures {
+		out = append(out, CheckProblem{What: "capture", File: p.File, Line: p.Line, Column: p.Column, Entry: p.Entry, Reason: p.Reason})
+	}
+	return out
+}

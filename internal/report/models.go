@@ -1,0 +1,215 @@
+package report
+
+import (
+	"fmt"
+	"io"
+	"strings"
+
+	"vetta/internal/decoder/library"
+	"vetta/internal/model"
+	"vetta/internal/trial"
+)
+
+// Models is what was read from source, as the JSON layout has it.
+type Models struct {
+	Layout   int            `json:"layout"`
+	Command  string         `json:"command"`
+	Models   []ModelEntry   `json:"models"`
+	Calls    []CallEntry    `json:"calls"`
+	Problems []CheckProblem `json:"problems"`
+	Files    int            `json:"files"`
+}
+
+// ModelEntry is a model.
+type ModelEntry struct {
+	Name     string       `json:"name"`
+	Kind     model.Kind   `json:"kind"`
+	At       model.Pos    `json:"at"`
+	Language string       `json:"language"`
+	Library  string       `json:"library"`
+	Settings []Setting    `json:"settings"`
+	Reading  string       `json:"reading"`
+	Why      string       `json:"why,omitempty"`
+	WhyAt    *model.Pos   `json:"whyAt,omitempty"`
+	Super    string       `json:"super,omitempty"`
+	Raw      string       `json:"raw,omitempty"`
+	Fields   []FieldEntry `json:"fields"`
+	Cases    []CaseEntry  `json:"cases,omitempty"`
+}
+
+// FieldEntry is a field of a model.
+type FieldEntry struct {
+	Name     string    `json:"name"`
+	Keys     []string  `json:"keys"`
+	Type     string    `json:"type"`
+	Optional bool      `json:"optional"`
+	Default  string    `json:"default,omitempty"`
+	Reading  string    `json:"reading"`
+	Why      string    `json:"why,omitempty"`
+	At       model.Pos `json:"at"`
+}
+
+// CaseEntry is a constant of an enum.
+type CaseEntry struct {
+	Name   string       `json:"name"`
+	Raw    string       `json:"raw,omitempty"`
+	Key    string       `json:"key,omitempty"`
+	Values []FieldEntry `json:"values,omitempty"`
+	At     model.Pos    `json:"at"`
+}
+
+// CallEntry is a place where the source asks a library to decode.
+type CallEntry struct {
+	Type      string    `json:"type"`
+	Swallowed bool      `json:"swallowed"`
+	At        model.Pos `json:"at"`
+}
+
+// readings are the ways of reading as people say them.
+var readings = map[model.Reading]string{
+	model.ByLibrary: "by the library", model.ByCode: "by code that was followed",
+	model.Unfollowed: "by code that was not followed", model.Never: "not read",
+}
+
+// NewModels makes the report of what was read.
+func NewModels(set *model.Set, problems []CheckProblem) *Models {
+	out := &Models{Layout: LayoutVersion, Command: "models", Models: []ModelEntry{}, Calls: []CallEntry{}, Problems: nonNil(problems), Files: set.Files}
+	for _, m := range set.Models {
+		t := &model.Type{Name: m.Name, Model: m}
+		settings, _ := trial.SettingsFor(set, t)
+		e := ModelEntry{
+			Name: m.Name, Kind: m.Kind, At: m.Pos, Language: m.Language, Settings: Settings(settings),
+			Reading: string(m.Reading), Why: m.Why, Fields: []FieldEntry{},
+		}
+		text := func(t *model.Type) string { return t.Name }
+		if lib := library.For(m.Language, settings); lib != nil {
+			e.Library, text = lib.Title, lib.Text
+		}
+		if m.Reading == model.Unfollowed {
+			e.WhyAt = &m.WhyPos
+		}
+		if m.Super != nil {
+			e.Super = text(m.Super)
+		}
+		if m.Raw != nil {
+			e.Raw = text(m.Raw)
+		}
+		for _, f := range m.Fields {
+			e.Fields = append(e.Fields, fieldEntry(f))
+		}
+		for _, c := range m.Cases {
+			ce := CaseEntry{Name: c.Name, At: c.Pos}
+			if c.Raw != nil {
+				ce.Raw = c.Raw.Text
+			} else {
+				ce.Key = c.Key
+			}
+			for _, v := range c.Values {
+				ce.Values = append(ce.Values, fieldEntry(v))
+			}
+			e.Cases = append(e.Cases, ce)
+		}
+		out.Models = append(out.Models, e)
+	}
+	for _, c := range set.Calls {
+		name := c.Declared
+		if c.Type == nil {
+			name = "a type parameter"
+		}
+		out.Calls = append(out.Calls, CallEntry{name, c.Swallowed, c.Pos})
+	}
+	return out
+}
+
+func fieldEntry(f *model.Field) FieldEntry {
+	e := FieldEntry{
+		Name: f.Name, Keys: nonNil(f.Keys), Type: f.Declared, Optional: f.Type.Kind == model.Optional,
+		Reading: string(f.Reading), Why: f.Why, At: f.Pos,
+	}
+	if f.Default != nil {
+		e.Default = f.Default.Source
+	}
+	return e
+}
+
+// Text writes the models for people.
+func (r *Models) Text(out io.Writer, style Style) error {
+	w := &writer{Style: style}
+	for _, m := range r.Models {
+		w.WriteString(w.paint(bold, Safe(m.Name)) + "  " + string(m.Kind) + "  " + Safe(m.At.String()) + "\n")
+		about := m.Library
+		for _, s := range m.Settings {
+			about += fmt.Sprintf(" · %s %s (%s)", s.Name, s.Value, s.At)
+		}
+		w.line(2, faint, Safe(about))
+		if m.Super != "" {
+			w.line(2, "", Safe("extends "+m.Super))
+		}
+		if m.Raw != "" {
+			w.line(2, "", Safe("written as a "+m.Raw))
+		}
+		if m.Reading != string(model.ByLibrary) {
+			text := "read " + readings[model.Reading(m.Reading)]
+			if m.Why != "" {
+				text += fmt.Sprintf(": %s (%s)", m.Why, m.WhyAt)
+			}
+			w.line(2, yellow, Safe(text))
+		}
+		fieldTable(w, m.Fields)
+		for _, c := range m.Cases {
+			text := c.Name
+			if c.Raw != "" {
+				text += " = " + c.Raw
+			}
+			if c.Key != "" && c.Key != c.Name {
+				text += " as " + c.Key
+			}
+			w.line(2, "", Safe("case "+text))
+			fieldTable(w, c.Values)
+		}
+		w.WriteString("\n")
+	}
+	if len(r.Calls) > 0 {
+		w.line(0, bold, "Decoded")
+		for _, c := range r.Calls {
+			text := c.Type + "  " + c.At.String()
+			if c.Swallowed {
+				text += "  its error is dropped"
+			}
+			w.line(2, "", Safe(text))
+		}
+		w.WriteString("\n")
+	}
+	w.line(0, "", fmt.Sprintf("%s in %s", plural(int64(len(r.Models)), "model"), plural(int64(r.Files), "source file")))
+	_, err := io.WriteString(out, w.String())
+	return err
+}
+
+// fieldTable writes fields in columns.
+func fieldTable(w *writer, fields []FieldEntry) {
+	rows := make([][4]string, len(fields))
+	var widths [3]int
+	for i, f := range fields {
+		keys := strings.Join(f.Keys, ", ")
+		if keys == "" {
+			keys = "-"
+		}
+		note := ""
+		switch {
+		case f.Why != "":
+			note = readings[model.Reading(f.Reading)] + ": " + f.Why
+		case f.Reading == string(model.ByCode):
+			note = readings[model.ByCode]
+		case f.Default != "":
+			note = "default " + f.Default
+		}
+		rows[i] = [4]string{f.Name, f.Type, keys, note}
+		for k := range widths {
+			widths[k] = max(widths[k], min(40, len([]rune(rows[i][k]))))
+		}
+	}
+	for _, r := range rows {
+		text := fmt.Sprintf("%-*s  %-*s  %-*s  %s", widths[0], r[0], widths[1], r[1], widths[2], r[2], r[3])
+		w.WriteString("  " + strings.TrimRight(Safe(text), " ") + "\n")
+	}
+}

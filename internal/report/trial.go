@@ -1,0 +1,276 @@
+package report
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"io"
+	"strings"
+	"unicode/utf8"
+
+	"vetta/internal/decoder"
+	"vetta/internal/trial"
+	"vetta/internal/wire"
+)
+
+// Trial is what became of a document, as its line of JSON has it.
+type Trial struct {
+	Document string        `json:"document"`
+	At       string        `json:"at,omitempty"` // JSON Pointer, where a part of the document was decoded
+	Model    string        `json:"model,omitempty"`
+	Outcome  string        `json:"outcome"` // decodes, fails, malformed or unpaired
+	Seen     *decoder.Seen `json:"seen,omitempty"`
+	Error    *TrialError   `json:"error,omitempty"`
+	Unknown  []string      `json:"unknown,omitempty"` // JSON Pointers
+	Changes  []TrialChange `json:"changes,omitempty"`
+	Unread   []string      `json:"unread,omitempty"` // JSON Pointers
+}
+
+// TrialError is the error that ended the decoding.
+type TrialError struct {
+	At      string `json:"at"`    // JSON Pointer of the place that the library names
+	Place   string `json:"place"` // the same as JSONPath
+	Key     string `json:"key,omitempty"`
+	Message string `json:"message"`
+	Line    int    `json:"line,omitempty"`
+	Column  int    `json:"column,omitempty"`
+}
+
+// TrialChange is something that was lost or changed without an error.
+type TrialChange struct {
+	What  string        `json:"what"`
+	At    string        `json:"at"`
+	Sent  string        `json:"sent"`
+	Seen  *decoder.Seen `json:"seen,omitempty"`
+	Error string        `json:"error,omitempty"`
+}
+
+// losses are the ways in which values change, as people say them.
+var losses = map[decoder.Loss]string{
+	decoder.LostDigits: "digits lost", decoder.WrongUnit: "read in another unit of time", decoder.Swallowed: "error dropped",
+	decoder.Defaulted: "default in place of what was sent", decoder.NeverRead: "not read", decoder.Dropped: "left out",
+}
+
+// NewTrial makes the report of one document.
+func NewTrial(d *trial.Document) *Trial {
+	t := &Trial{Document: d.Name, At: d.At}
+	switch {
+	case d.Malformed != nil:
+		t.Outcome = "malformed"
+		t.Error = &TrialError{Place: "$", Message: d.Malformed.Reason, Line: d.Malformed.Line, Column: d.Malformed.Column}
+		return t
+	case d.Plan == nil:
+		t.Outcome = "unpaired"
+		t.Error = &TrialError{Place: "$", Message: d.NoModel}
+		return t
+	}
+	t.Model = d.Plan.Declared
+	out := d.Outcome
+	if out.Err != nil {
+		t.Outcome = "fails"
+		t.Error = &TrialError{At: wire.Pointer(out.Place), Place: wire.Path(out.Place), Key: out.Err.Key, Message: out.Err.Message}
+		if v := d.Find(out.Place); v != nil {
+			t.Error.Line, t.Error.Column = d.Line(v.Start)
+		}
+	} else {
+		t.Outcome = "decodes"
+		t.Seen = &out.Seen
+	}
+	for _, u := range out.Unknown {
+		t.Unknown = append(t.Unknown, wire.Pointer(u))
+	}
+	for i := range out.Changes {
+		c := &out.Changes[i]
+		change := TrialChange{What: losses[c.Loss], At: wire.Pointer(c.Place), Sent: sentText(c.Sent)}
+		if c.Err != nil {
+			change.Error = c.Err.Message
+		} else {
+			change.Seen = &c.Seen
+		}
+		t.Changes = append(t.Changes, change)
+	}
+	for _, u := range out.Unread {
+		t.Unread = append(t.Unread, wire.Pointer(u))
+	}
+	return t
+}
+
+// Line writes the report as one line of JSON.
+func (t *Trial) Line(out io.Writer) error {
+	var b bytes.Buffer
+	enc := json.NewEncoder(&b)
+	enc.SetEscapeHTML(false)
+	if err := enc.Encode(t); err != nil {
+		return err
+	}
+	_, err := out.Write(b.Bytes())
+	return err
+}
+
+// sentText writes a value as it was sent, an object or array by its size.
+func sentText(v *wire.Value) string {
+	switch {
+	case v == nil:
+		return "(absent)"
+	case v.Kind == wire.Object:
+		return fmt.Sprintf("{%s}", plural(int64(len(v.Members)), "key"))
+	case v.Kind == wire.Array:
+		return fmt.Sprintf("[%s]", plural(int64(len(v.Elems)), "element"))
+	}
+	return string(v.Raw)
+}
+
+// TrialText writes what became of a document for people: sent and seen side by
+// side, then what was lost. Where all is false, elements of a list that fared like
+// those before them are left out.
+func TrialText(out io.Writer, d *trial.Document, style Style, o Options, all bool) error {
+	w := &writer{Style: style}
+	t := NewTrial(d)
+	name := d.Name
+	if d.At != "" {
+		name += " " + d.At
+	}
+	code := map[string]string{"decodes": green, "fails": red, "malformed": red}[t.Outcome]
+	head := w.paint(bold, Safe(name))
+	if t.Model != "" {
+		head += " as " + Safe(t.Model)
+	}
+	w.WriteString(head + ": " + w.paint(code, t.Outcome) + "\n")
+	if t.Error != nil {
+		text := t.Error.Message
+		if t.Outcome == "fails" {
+			text += "  at " + t.Error.Place
+		}
+		if t.Error.Line > 0 {
+			text += fmt.Sprintf("  (%d:%d)", t.Error.Line, t.Error.Column)
+		}
+		w.line(2, red, Safe(text))
+	}
+	w.reads(d, o, all)
+	w.list("lost or changed on the way", len(t.Changes), func(i int) string {
+		c := t.Changes[i]
+		sent := c.Sent
+		if !o.Secrets {
+			sent = Mask(d.Outcome.Changes[i].Place, sent)
+		}
+		text := fmt.Sprintf("%s  %s: sent %s", pointerText(c.At), c.What, sent)
+		if c.Error != "" {
+			return text + ", " + c.Error
+		}
+		return text + ", seen " + c.Seen.String()
+	})
+	w.list("not read", len(d.Outcome.Unread), func(i int) string { return wire.Path(d.Outcome.Unread[i]) })
+	w.list("read by code that could not be followed", len(d.Outcome.Unknown), func(i int) string { return wire.Path(d.Outcome.Unknown[i]) })
+	w.WriteString("\n")
+	_, err := io.WriteString(out, w.String())
+	return err
+}
+
+func (w *writer) list(title string, n int, item func(int) string) {
+	if n == 0 {
+		return
+	}
+	w.line(2, bold, title)
+	for i := range n {
+		if i == 20 && n > 21 {
+			w.line(4, faint, fmt.Sprintf("and %d more", n-i))
+			return
+		}
+		w.line(4, "", Safe(item(i)))
+	}
+}
+
+// shownElements is how many elements of a list are shown that fare alike.
+const shownElements = 2
+
+// reads writes the table of sent and seen.
+func (w *writer) reads(d *trial.Document, o Options, all bool) {
+	type row struct{ place, declared, sent, seen, mark string }
+	var rows []row
+	hidden := 0
+	widths := [3]int{len("place"), len("declared"), len("sent")}
+	for _, r := range d.Outcome.Reads {
+		differs := r.Err != nil || changed(d.Outcome.Changes, r.Place)
+		if !all && !differs && beyond(r.Place) {
+			hidden++
+			continue
+		}
+		place := append([]wire.Step(nil), r.Place...)
+		if r.Sent == nil && len(r.Field.Keys) > 0 {
+			place = append(place, wire.MemberOf(r.Field.Keys[0]))
+		}
+		this := row{place: wire.Path(place), declared: r.Field.Name + ": " + r.Field.Declared, sent: sentText(r.Sent)}
+		switch {
+		case r.Err != nil:
+			this.seen, this.mark = r.Err.Message, "!"
+		case r.Seen.Kind == decoder.SeenObject || r.Seen.Kind == decoder.SeenMap:
+			this.seen = "{…}"
+		case (r.Seen.Kind == decoder.SeenList || r.Seen.Kind == decoder.SeenSet) && len(r.Seen.String()) > 60:
+			this.seen = fmt.Sprintf("[%s]", plural(int64(len(r.Seen.Elems)), "element"))
+		case r.Seen.Kind == decoder.SeenUnknown:
+			this.seen = "(not followed)"
+		default:
+			this.seen = r.Seen.String()
+		}
+		if differs && this.mark == "" {
+			this.mark = "≠"
+		}
+		if !o.Secrets {
+			if hiddenSent := Mask(place, this.sent); hiddenSent != this.sent {
+				this.sent = hiddenSent
+				this.seen = Mask(place, this.seen)
+			}
+		}
+		this.sent, this.seen = short(this.sent, 44), short(this.seen, 120)
+		rows = append(rows, this)
+		for i, cell := range []string{this.place, this.declared, this.sent} {
+			widths[i] = max(widths[i], min(48, utf8.RuneCountInString(cell)))
+		}
+	}
+	if len(rows) == 0 {
+		return
+	}
+	line := func(code string, mark, a, b, c, e string) {
+		text := fmt.Sprintf("%-1s %s  %s  %s  %s", mark, cell(a, widths[0]), cell(b, widths[1]), cell(c, widths[2]), e)
+		w.WriteString("  " + w.paint(code, strings.TrimRight(Safe(text), " ")) + "\n")
+	}
+	line(faint, "", "place", "declared", "sent", "seen")
+	for _, r := range rows {
+		code := map[string]string{"!": red, "≠": yellow}[r.mark]
+		line(code, r.mark, r.place, r.declared, r.sent, r.seen)
+	}
+	if hidden > 0 {
+		w.line(4, faint, fmt.Sprintf("%s of further elements are alike (-all shows them)", plural(int64(hidden), "value")))
+	}
+}
+
+func cell(text string, width int) string {
+	return text + strings.Repeat(" ", max(0, width-utf8.RuneCountInString(text)))
+}
+
+func short(text string, limit int) string {
+	if runes := []rune(text); len(runes) > limit {
+		return string(runes[:limit-1]) + "…"
+	}
+	return text
+}
+
+func changed(changes []decoder.Change, place []wire.Step) bool {
+	path := wire.Pointer(place)
+	for _, c := range changes {
+		if p := wire.Pointer(c.Place); p == path || strings.HasPrefix(p, path+"/") && len(c.Place) == len(place)+1 {
+			return true
+		}
+	}
+	return false
+}
+
+// beyond says whether a place is in an element of a list behind the first few.
+func beyond(place []wire.Step) bool {
+	for _, s := range place {
+		if s.Index >= shownElements {
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,72 @@
+package shape
+
+import (
+	"strings"
+
+	"vetta/internal/wire"
+)
+
+// At finds a place by its JSONPath, $.sailings[*].vessel, or nil. An element of an
+// array may be written with any number: all share one place.
+func (e *Endpoint) At(path string) *Place {
+	p := e.Root
+	rest, ok := strings.CutPrefix(strings.TrimSpace(path), "$")
+	if !ok {
+		return nil
+	}
+	for rest != "" && p != nil {
+		var step string
+		switch {
+		case strings.HasPrefix(rest, "['"):
+			end := strings.Index(rest, "']")
+			if end < 0 {
+				return nil
+			}
+			step, rest = rest[2:end], rest[end+2:]
+			p = p.child(strings.NewReplacer(`\'`, "'", `\\`, `\`).Replace(step))
+		case rest[0] == '[':
+			end := strings.IndexByte(rest, ']')
+			if end < 0 {
+				return nil
+			}
+			rest = rest[end+1:]
+			if p.Elem != nil {
+				p = p.Elem
+			} else {
+				p = p.Member
+			}
+		case rest[0] == '.':
+			end := strings.IndexAny(rest[1:], ".[")
+			if end < 0 {
+				end = len(rest) - 1
+			}
+			step, rest = rest[1:end+1], rest[end+1:]
+			p = p.child(step)
+		default:
+			return nil
+		}
+	}
+	return p
+}
+
+func (p *Place) child(name string) *Place {
+	if name == "*" || p.Member != nil {
+		return p.Member
+	}
+	if k := p.names[name]; k != nil {
+		return k.Place
+	}
+	return nil
+}
+
+// Kinds are the kinds of value seen at a place, the most frequent first.
+func (p *Place) Kinds() (kinds []wire.Kind) {
+	seen := map[wire.Kind]bool{}
+	for _, c := range p.Sorted() {
+		if !seen[c.Class.Kind] {
+			seen[c.Class.Kind] = true
+			kinds = append(kinds, c.Class.Kind)
+		}
+	}
+	return kinds
+}
