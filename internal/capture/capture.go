@@ -42,6 +42,7 @@ type Problem struct {
 	Column int    `json:"column,omitempty"`
 	Entry  int    `json:"entry,omitempty"`
 	Reason string `json:"reason"`
+	Odd    bool   `json:"odd,omitempty"` // it was read all the same: only noteworthy
 	order  int
 	offset int64
 }
@@ -120,6 +121,11 @@ func (f *File) Read(each func(*Chunk) (used int, err error), problem func(Proble
 		return f.lines(file, head, each, problem)
 	}
 	return f.stream(file, head, info.Size(), each, problem)
+}
+
+// Oddity is a problem that did not keep a file from being read.
+func Oddity(file string, order int, offset int64, line, column, entry int, reason string) Problem {
+	return Problem{File: file, Line: line, Column: column, Entry: entry, Reason: reason, Odd: true, order: order, offset: offset}
 }
 
 func (f *File) whole(reason string) Problem {
@@ -284,6 +290,10 @@ func (c *Chunk) Documents(each func(Document) (end int, err error), problem func
 			c.Entry = entry - 1
 			return pos
 		}
+		next := bytes.IndexByte(c.Data[pos:], '\n')
+		if c.Lines && next >= 0 && syntax.Offset > pos+next {
+			syntax = &wire.SyntaxError{Offset: pos + next, Reason: "the line ends inside a document"}
+		}
 		line, column := wire.LineColumn(c.Data, syntax.Offset)
 		if line == 1 {
 			column += c.Column - 1
@@ -292,7 +302,6 @@ func (c *Chunk) Documents(each func(Document) (end int, err error), problem func
 			File: c.File.Path, Line: line + c.Line - 1, Column: column, Entry: entryOf(entry, c), Reason: syntax.Reason,
 			order: c.File.Order, offset: c.Base + int64(syntax.Offset),
 		})
-		next := bytes.IndexByte(c.Data[pos:], '\n')
 		if !c.Lines || next < 0 {
 			c.Final = true
 			return len(c.Data)

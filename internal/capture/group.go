@@ -7,7 +7,8 @@ import (
 )
 
 // Group is what the captures of one endpoint have in common by their names: folder
-// and name without extension, with numbers, dates and ids taken out as *.
+// and name without extension, with numbers, dates and ids taken out as *, and left
+// out at the end.
 func Group(file string) string {
 	file = filepath.ToSlash(file)
 	file = strings.TrimSuffix(file, path.Ext(file))
@@ -16,6 +17,9 @@ func Group(file string) string {
 		if part != "." && part != ".." {
 			parts[i] = groupPart(part)
 		}
+	}
+	if last := strings.TrimRight(parts[len(parts)-1], "*"); last != "" {
+		parts[len(parts)-1] = last
 	}
 	return strings.Join(parts, "/")
 }

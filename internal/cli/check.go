@@ -42,7 +42,7 @@ type checkOptions struct {
 func newCheckOptions(e *env) *checkOptions {
 	o := &checkOptions{options: newOptions(e, checkCommand)}
 	o.pathOptions = o.paths()
-	o.Var(&o.pairs, "pair", "`TYPE=CAPTURES#PLACE` pairs by hand; may be repeated")
+	o.Var(&o.pairs, "pair", "`PAIR` a type with responses by hand, as\nTYPE=CAPTURES#PLACE; may be repeated")
 	o.format = o.choice("format", "text", []string{"text", "json", "lines"}, "`FORMAT` of the output: text, json or lines\n(file:line:column: level: …)")
 	o.failOn = o.choice("fail-on", "misreads", failLevels, "the mildest `LEVEL` that makes the exit code 1: breaks,\nmisreads (as it is), ignores, loose or never")
 	o.color = o.options.color()

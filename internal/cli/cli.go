@@ -155,6 +155,11 @@ func (o *options) reword(err error) string {
 	if name, ok := strings.CutPrefix(err.Error(), "flag provided but not defined: "); ok {
 		return fmt.Sprintf("%s has no option %s", o.command.name, name)
 	}
+	// invalid value "x" for flag -format: reason
+	if value, rest, ok := strings.Cut(strings.TrimPrefix(err.Error(), "invalid value "), " for flag "); ok {
+		name, reason, _ := strings.Cut(rest, ": ")
+		return fmt.Sprintf("%s %s: %s", name, strings.Trim(value, `"`), reason)
+	}
 	return err.Error()
 }
 
@@ -261,7 +266,7 @@ func (e *env) tell(problems []report.CheckProblem) {
 			name = fmt.Sprintf("%s:%d:%d", name, p.Line, p.Column)
 		}
 		word := ""
-		if p.What == "capture" && p.Line > 0 {
+		if p.What == "capture" && p.Line > 0 && !p.Odd {
 			word = "malformed: "
 		}
 		fmt.Fprintf(e.err, "vetta: %s: %s%s\n", report.Safe(name), word, report.Safe(p.Reason))

@@ -89,7 +89,7 @@ func (c *checker) pair(p *Pair) *PairResult {
 	w := newWalk(p.Endpoint)
 	w.node(p.Plan.Root, p.Place, false)
 	renames := w.renames()
-	w.unread()
+	w.unread(renames)
 	result := &PairResult{Pair: p}
 	var lost []*shape.Tally
 	lostBy := map[*model.Model][]*shape.Tally{}
@@ -291,20 +291,24 @@ func (w *walk) renames() map[renameKey]*rename {
 
 // unread gathers the keys that are sent where a model is read and that it does
 // not ask for.
-func (w *walk) unread() {
+func (w *walk) unread(renames map[renameKey]*rename) {
+	renamed := map[*shape.Key]bool{} // told by a finding of their own
+	for _, r := range renames {
+		renamed[r.key] = true
+	}
 	seen := map[*shape.Place]bool{}
 	for _, v := range w.visits {
 		if seen[v.Place] || v.Place.Member != nil {
 			continue
 		}
 		seen[v.Place] = true
-		w.unreadAt(w.owner[v.Place], v.Place)
+		w.unreadAt(w.owner[v.Place], v.Place, renamed)
 	}
 }
 
-func (w *walk) unreadAt(m *model.Model, place *shape.Place) {
+func (w *walk) unreadAt(m *model.Model, place *shape.Place, renamed map[*shape.Key]bool) {
 	for _, k := range place.Keys {
-		if w.read[place][k.Name] {
+		if w.read[place][k.Name] || renamed[k] {
 			continue
 		}
 		w.unreadKeys = append(w.unreadKeys, unreadKey{m, place, k})

@@ -129,7 +129,7 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 	case decoder.OpAt:
 		w.at(n, place)
 	case decoder.OpBuild:
-		w.build(n, place)
+		w.build(n, place, null)
 	case decoder.OpCases:
 		w.cases(n, place)
 	case decoder.OpTry, decoder.OpElse, decoder.OpCatch:
@@ -294,7 +294,7 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 	w.note(place, n.Name) // also where it is absent, so that what is asked for is known
 	tallies, values := without(place, keys)
 	if values > 0 {
-		ev := event{place: place, key: n.Name, sent: "no key " + n.Name, tallies: tallies, values: values, of: objects, err: n.Missing, inexact: place.OpenForms, declared: n.Type}
+		ev := event{place: place, key: n.Name, sent: "no key " + wireName(n.Name, keys), tallies: tallies, values: values, of: objects, err: n.Missing, inexact: place.OpenForms, declared: n.Type}
 		if n.Missing == nil {
 			ev.loss = quiet
 		}
@@ -306,6 +306,17 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 		w.node(n.Inner, k.Place, n.NullNil)
 	}
 }
+
+// wireName is the name that a key has on the wire where it is sent, or else the one
+// that the library looks for.
+func wireName(name string, keys []*shape.Key) string {
+	if len(keys) > 0 {
+		return keys[0].Name
+	}
+	return name
+}
+
+func (a asked) wireName() string { return wireName(a.node.Name, a.keys) }
 
 // without are the forms at a place that have none of the keys, and how many
 // objects are of them.
@@ -331,7 +342,7 @@ func without(place *shape.Place, keys []*shape.Key) (tallies []*shape.Tally, val
 }
 
 // build takes the objects at place through the steps that fill a model.
-func (w *walk) build(n *decoder.Node, place *shape.Place) {
+func (w *walk) build(n *decoder.Node, place *shape.Place, null bool) {
 	outer := *w
 	w.visits = append(w.visits, Visit{n.Model, place})
 	w.model, w.field, w.typ, w.elem = n.Model, nil, "", false
@@ -340,7 +351,7 @@ func (w *walk) build(n *decoder.Node, place *shape.Place) {
 	}
 	for _, s := range n.Steps {
 		w.kept(n, s, place)
-		w.node(s.Node, place, false)
+		w.node(s.Node, place, null)
 	}
 	w.model, w.field, w.typ, w.elem = outer.model, outer.field, outer.typ, outer.elem
 }

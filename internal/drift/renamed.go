@@ -61,6 +61,11 @@ func (w *walk) renameOf(a asked) *rename {
 			given = w.match(given)
 		}
 		score, why := likeness(a.node.Name, given)
+		if score > 0 && len(a.keys) > 0 && a.fills(k) {
+			// Where one key is gone the other is there, without exception.
+			score = min(0.95, score+0.3)
+			why += ", and wherever one is absent the other is sent"
+		}
 		if score < 0.6 {
 			continue
 		}
@@ -68,7 +73,7 @@ func (w *walk) renameOf(a asked) *rename {
 			continue
 		}
 		if best == nil || score > best.score {
-			evidence := fmt.Sprintf("%s is sent in %d of %d objects, never together with %s; %s", k.Name, k.Objects, a.place.Count(wire.Object), a.node.Name, why)
+			evidence := fmt.Sprintf("%s is sent in %d of %d objects, never together with %s; %s", k.Name, k.Objects, a.place.Count(wire.Object), a.wireName(), why)
 			best = &rename{key: k, score: score, evidence: evidence}
 		}
 	}
@@ -89,6 +94,25 @@ func (a asked) together(k *shape.Key) bool {
 		}
 	}
 	return len(a.keys) > 0 && a.place.OpenForms
+}
+
+// fills says whether all objects that lack what is asked have the key.
+func (a asked) fills(k *shape.Key) bool {
+	lacking, values := without(a.place, a.keys)
+	if a.place.OpenForms || values == 0 {
+		return false
+	}
+	has := int64(0)
+	for _, f := range a.place.Forms {
+		if f.Has(k) {
+			for _, t := range lacking {
+				if t == &f.Tally {
+					has += f.Values
+				}
+			}
+		}
+	}
+	return has == values
 }
 
 // fits is the share of the values at a place that a node decodes.

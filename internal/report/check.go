@@ -168,6 +168,7 @@ type CheckProblem struct {
 	Column int    `json:"column,omitempty"`
 	Entry  int    `json:"entry,omitempty"`
 	Reason string `json:"reason"`
+	Odd    bool   `json:"odd,omitempty"` // it was read all the same
 }
 
 // Total sums a check up.
@@ -276,10 +277,20 @@ func NewCheck(set *model.Set, s *shape.Shape, checked *drift.Checked, alone []Al
 		}
 	}
 	c.Total.SourceFiles, c.Total.Models = set.Files, len(c.Models)
-	c.Total.Captures, c.Total.Responses, c.Total.Problems = s.Files, s.Documents, len(problems)
+	c.Total.Captures, c.Total.Responses, c.Total.Problems = s.Files, s.Documents, unread(problems)
 	c.Models, c.Roots, c.Problems, c.Limits = nonNil(c.Models), nonNil(c.Roots), nonNil(c.Problems), nonNil(c.Limits)
 	c.Unpaired.Models, c.Unpaired.Endpoints = nonNil(c.Unpaired.Models), nonNil(c.Unpaired.Endpoints)
 	return c
+}
+
+// unread counts the problems that kept something from being read.
+func unread(problems []CheckProblem) (n int) {
+	for _, p := range problems {
+		if !p.Odd {
+			n++
+		}
+	}
+	return n
 }
 
 // nonNil makes a list that JSON writes as [] where it is empty.
@@ -378,7 +389,7 @@ func Problems(files []input.Problem, source []model.Problem, captures []capture.
 		out = append(out, CheckProblem{What: "source", File: p.Pos.File, Line: p.Pos.Line, Column: p.Pos.Col, Reason: p.Reason})
 	}
 	for _, p := range captures {
-		out = append(out, CheckProblem{What: "capture", File: p.File, Line: p.Line, Column: p.Column, Entry: p.Entry, Reason: p.Reason})
+		out = append(out, CheckProblem{What: "capture", File: p.File, Line: p.Line, Column: p.Column, Entry: p.Entry, Reason: p.Reason, Odd: p.Odd})
 	}
 	return out
 }

@@ -155,7 +155,7 @@ func (c *Check) finding(w *writer, f CheckFinding, m *CheckModel) {
 		if f.Seen != "" {
 			label = "dropped"
 		}
-		w.labelled(12, label, labelWidth, faint, Safe(f.Error))
+		w.labelled(12, label, labelWidth, faint, Safe(strings.TrimRight(f.Error, ": ")))
 	}
 	if f.Note != "" {
 		w.labelled(12, "evidence", labelWidth, faint, Safe(f.Note))
@@ -304,7 +304,7 @@ func (c *Check) Lines(out io.Writer) error {
 			text += fmt.Sprintf(" (%d of %d values, %d of %d responses)", values, of, responses, ofResponses)
 		}
 		if f.Error != "" {
-			text += ": " + f.Error
+			text += ": " + strings.TrimRight(f.Error, ": ")
 		}
 		fmt.Fprintf(&b, "%s: %s: %s %s [%s]\n", at, f.Level, Safe(model), Safe(text), f.Kind)
 	}

@@ -90,6 +90,9 @@ func NewTrial(d *trial.Document) *Trial {
 		t.Changes = append(t.Changes, change)
 	}
 	for _, u := range out.Unread {
+		if out.Err != nil {
+			break // what was not reached is not unread
+		}
 		t.Unread = append(t.Unread, wire.Pointer(u))
 	}
 	return t
@@ -137,7 +140,7 @@ func TrialText(out io.Writer, d *trial.Document, style Style, o Options, all boo
 	}
 	w.WriteString(head + ": " + w.paint(code, t.Outcome) + "\n")
 	if t.Error != nil {
-		text := t.Error.Message
+		text := strings.TrimRight(t.Error.Message, ": ")
 		if t.Outcome == "fails" {
 			text += "  at " + t.Error.Place
 		}
@@ -159,7 +162,7 @@ func TrialText(out io.Writer, d *trial.Document, style Style, o Options, all boo
 		}
 		return text + ", seen " + c.Seen.String()
 	})
-	w.list("not read", len(d.Outcome.Unread), func(i int) string { return wire.Path(d.Outcome.Unread[i]) })
+	w.list("not read", len(t.Unread), func(i int) string { return wire.Path(d.Outcome.Unread[i]) })
 	w.list("read by code that could not be followed", len(d.Outcome.Unknown), func(i int) string { return wire.Path(d.Outcome.Unknown[i]) })
 	w.WriteString("\n")
 	_, err := io.WriteString(out, w.String())
@@ -189,7 +192,10 @@ func (w *writer) reads(d *trial.Document, o Options, all bool) {
 	var rows []row
 	hidden := 0
 	widths := [3]int{len("place"), len("declared"), len("sent")}
-	for _, r := range d.Outcome.Reads {
+	for i, r := range d.Outcome.Reads {
+		if r.Err != nil && i < len(d.Outcome.Reads)-1 && d.Outcome.Reads[i+1].Err != nil {
+			r.Err, r.Seen = nil, decoder.Seen{} // the failure is further in
+		}
 		differs := r.Err != nil || changed(d.Outcome.Changes, r.Place)
 		if !all && !differs && beyond(r.Place) {
 			hidden++
@@ -203,6 +209,8 @@ func (w *writer) reads(d *trial.Document, o Options, all bool) {
 		switch {
 		case r.Err != nil:
 			this.seen, this.mark = r.Err.Message, "!"
+		case d.Outcome.Err != nil && r.Seen.Kind == decoder.SeenNull && r.Sent != nil && r.Sent.Kind >= wire.Array:
+			this.seen = "…"
 		case r.Seen.Kind == decoder.SeenObject || r.Seen.Kind == decoder.SeenMap:
 			this.seen = "{…}"
 		case (r.Seen.Kind == decoder.SeenList || r.Seen.Kind == decoder.SeenSet) && len(r.Seen.String()) > 60:

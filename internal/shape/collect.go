@@ -1,6 +1,7 @@
 package shape
 
 import (
+	"fmt"
 	"path"
 	"sort"
 	"strings"
@@ -215,12 +216,29 @@ func (c *collector) shape() *Shape {
 		s.Endpoints = append(s.Endpoints, g.endpoints()...)
 	}
 	sort.Slice(s.Endpoints, func(i, k int) bool { return s.Endpoints[i].Name < s.Endpoints[k].Name })
-	sort.SliceStable(s.Problems, func(i, k int) bool { return s.Problems[i].Before(s.Problems[k]) })
 	for _, e := range s.Endpoints {
 		e.Settle()
 		e.soleEntries(c.several)
+		s.Problems = append(s.Problems, e.doubles()...)
 	}
+	sort.SliceStable(s.Problems, func(i, k int) bool { return s.Problems[i].Before(s.Problems[k]) })
 	return s
+}
+
+// doubles are the keys that objects have more than once, each told at its first
+// occurrence.
+func (e *Endpoint) doubles() (out []capture.Problem) {
+	e.Root.Walk(func(p *Place) {
+		for _, k := range p.Keys {
+			if k.Later == nil || k.Doubles == 0 {
+				continue
+			}
+			first, _ := k.firstLater()
+			out = append(out, capture.Oddity(first.File, first.Order, first.Offset, first.Line, first.Column, first.Entry,
+				fmt.Sprintf("the key %q stands twice in one object (%d times in these captures): libraries differ in which one counts", k.Name, k.Doubles)))
+		}
+	})
+	return out
 }
 
 // soleEntries takes the number from examples whose capture holds one document.
@@ -244,6 +262,13 @@ func (e *Endpoint) eachTally(visit func(*Tally)) {
 		}
 		for _, f := range p.Forms {
 			visit(&f.Tally)
+		}
+		for _, k := range p.Keys {
+			if k.Later != nil {
+				for _, t := range k.Later.Classes {
+					visit(t)
+				}
+			}
 		}
 	})
 }

@@ -83,14 +83,15 @@ func TestCollectCounts(t *testing.T) {
 	got := dump(Collect(files, 1, DefaultLimits, nil))
 	for _, want := range []string{
 		"== ports files 1 responses 3 []",
-		"== sailings* ({error}) files 1 responses 1 []",
-		"== sailings* ({sailings}) files 2 responses 2 []",
+		"== sailings ({error}) files 1 responses 1 []",
+		"== sailings ({sailings}) files 2 responses 2 []",
 		"key id in 3 objects, 0 doubles",
 		"key code in 3 objects, 1 doubles",
 		"form [true false false]: 1 in 1 (1 true) sailings-2.json#0/sailings/0 2:3",
 		"sailings-1.json#0/sailings/1/seats 1:50 12.5",
 		"object 0 \"\": 3 in 3 ports.ndjson#1 1:1 {\"code\":\"SAL\"} ports.ndjson#2",
 		"text \"SAL\": 2 in 2 ports.ndjson#1/code 1:9 \"SAL\" ports.ndjson#4/code 4:9 \"SAL\"",
+		"problem ports.ndjson:2:22 2 the key \"code\" stands twice",
 		"problem ports.ndjson:3:8 3 '}' where ':' should come",
 		"problem sailings-4.json:1:32 0 the document ends where ',' or the end of the array should come",
 	} {

@@ -332,8 +332,12 @@ func sortKeys(keys []*Key) {
 }
 
 // First is the first value of a key; false where none was kept.
-func (k *Key) First() (first Example, ok bool) {
-	for _, t := range k.Place.Classes {
+func (k *Key) First() (first Example, ok bool) { return k.Place.first() }
+
+func (k *Key) firstLater() (first Example, ok bool) { return k.Later.first() }
+
+func (p *Place) first() (first Example, ok bool) {
+	for _, t := range p.Classes {
 		if len(t.Examples) > 0 && (!ok || t.Examples[0].before(first)) {
 			first, ok = t.Examples[0], true
 		}
