@@ -119,12 +119,22 @@ func (f *File) At(offset int) model.Pos { return position(f.Name, f.Src, f.lines
 // Where is the position of the token with index i.
 func (f *File) Where(i int) model.Pos { return f.At(f.Tokens[i].Start) }
 
-// Text is the source from token i up to but not including token end, on one line.
+// Text is the source from token i up to but not including token end, on one line
+// and without comments.
 func (f *File) Text(i, end int) string {
-	if i >= end {
-		return ""
+	var b strings.Builder
+	for k := i; k < end && k < len(f.Tokens); k++ {
+		t := f.Tokens[k]
+		if k > i && t.Space {
+			b.WriteByte(' ')
+		}
+		text := f.Src[t.Start:t.End]
+		if strings.ContainsRune(text, '\n') {
+			text = strings.Join(strings.Fields(text), " ")
+		}
+		b.WriteString(text)
 	}
-	return strings.Join(strings.Fields(f.Src[f.Tokens[i].Start:f.Tokens[end-1].End]), " ")
+	return b.String()
 }
 
 // Problem notes something at a byte offset that could not be read.

@@ -53,6 +53,12 @@ const castPrecedence = 6
 // least as tightly as prec.
 func (p *parser) parseExpr(end, prec int) *expr {
 	start := p.i
+	if p.depth >= maxDepth {
+		p.i = end
+		return &expr{start: start, end: end}
+	}
+	p.depth++
+	defer func() { p.depth-- }()
 	if p.is("await") {
 		p.advance()
 	}
@@ -135,7 +141,9 @@ func (p *parser) parseUnary(end int) *expr {
 			p.i = q.i
 			return &expr{op: exprLiteral, start: start, end: p.i}
 		}
-		p.advance()
+		for p.is("-") || p.is("!") || p.is("&") || p.is("~") {
+			p.advance()
+		}
 		p.parseUnary(end)
 		return &expr{start: start, end: p.i}
 	}

@@ -325,7 +325,20 @@ func (l *linker) superclass(d *typeDecl) *typeDecl {
 	if d.kind != "class" || len(d.inherits) == 0 {
 		return nil
 	}
-	if s := l.lookup(d.inherits[0].Name, d); s != nil && s.kind == "class" && s != d {
+	first := l.classOf(d)
+	for s, steps := first, 0; s != nil; s, steps = l.classOf(s), steps+1 {
+		if s == d || steps > 64 {
+			return nil // classes that extend each other in a circle
+		}
+	}
+	return first
+}
+
+func (l *linker) classOf(d *typeDecl) *typeDecl {
+	if d.kind != "class" || len(d.inherits) == 0 {
+		return nil
+	}
+	if s := l.lookup(d.inherits[0].Name, d); s != nil && s.kind == "class" {
 		return s
 	}
 	return nil

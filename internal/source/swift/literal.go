@@ -93,6 +93,11 @@ func (p *parser) collection() *model.Literal {
 		l.Kind = model.MapLiteral
 		p.i = shut
 	}
+	if p.depth >= maxDepth {
+		return nil
+	}
+	p.depth++
+	defer func() { p.depth-- }()
 	for p.i < shut {
 		item := p.literalValue(shut)
 		if item == nil {

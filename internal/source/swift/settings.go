@@ -1,6 +1,7 @@
 package swift
 
 import (
+	"maps"
 	"strconv"
 	"strings"
 
@@ -17,6 +18,7 @@ type object struct {
 	names []string // what it is called: its variable, the property or function that yields it
 	scope [2]int   // tokens of the block it is built in
 	props map[string]setting
+	sub   string // the subclass that it is built as, "" for the class itself
 }
 
 // setting is the right side of an assignment to an object's property.
@@ -84,7 +86,7 @@ func (s *settingsFinder) build(f *scan.File, subclasses map[string]string) {
 		block := blocks.around(i)
 		o := &object{class: class, pos: f.Where(i), file: f, scope: block.tokens(f), props: map[string]setting{}}
 		if t.Text != class {
-			o.names = append(o.names, t.Text)
+			o.sub = t.Text
 		}
 		if name := assignedName(f, i); name != "" {
 			o.names = append(o.names, name)
@@ -376,7 +378,14 @@ func swallowed(f *scan.File, i int) bool {
 // settings reads the options of a decoder from what was set on it.
 func (s *settingsFinder) settings(o *object) *model.Settings {
 	set := &model.Settings{Library: "foundation", Pos: o.pos, Options: map[string]model.Option{}}
-	for prop, v := range o.props {
+	props := map[string]setting{}
+	for _, class := range s.objects {
+		if o.sub != "" && class.sub == "" && len(class.names) == 1 && class.names[0] == o.sub {
+			maps.Copy(props, class.props)
+		}
+	}
+	maps.Copy(props, o.props)
+	for prop, v := range props {
 		text := v.text()
 		switch prop {
 		case "keyDecodingStrategy":

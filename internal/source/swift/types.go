@@ -10,9 +10,14 @@ import (
 // parser walks the tokens of one file. Its methods leave it behind what they
 // read; none of them goes beyond the file's last token.
 type parser struct {
-	f *scan.File
-	i int
+	f     *scan.File
+	i     int
+	depth int // of types and expressions inside each other
 }
+
+// maxDepth is how deep types and expressions may lie inside each other: what is
+// deeper is no source that anybody has written.
+const maxDepth = 200
 
 func (p *parser) tok() scan.Token { return p.f.Tokens[p.i] }
 
@@ -78,6 +83,11 @@ func (p *parser) jump() {
 // parseType reads a type ("Types" in the Language Reference). It answers nil,
 // and passes over nothing, where no type begins.
 func (p *parser) parseType() *model.Type {
+	if p.depth >= maxDepth {
+		return nil
+	}
+	p.depth++
+	defer func() { p.depth-- }()
 	start := p.i
 	for p.is("@") || p.is("inout") || p.is("some") || p.is("any") || p.is("borrowing") || p.is("consuming") || p.is("sending") {
 		if p.accept("@") {
