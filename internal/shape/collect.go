@@ -235,7 +235,7 @@ func (e *Endpoint) doubles() (out []capture.Problem) {
 			}
 			first, _ := k.firstLater()
 			out = append(out, capture.Oddity(first.File, first.Order, first.Offset, first.Line, first.Column, first.Entry,
-				fmt.Sprintf("the key %q stands twice in one object (%d times in these captures): libraries differ in which one counts", k.Name, k.Doubles)))
+				fmt.Sprintf("the key %q stands more than once in one object (%d too many in these captures): libraries differ in which one counts", k.Name, k.Doubles)))
 		}
 	})
 	return out

@@ -91,7 +91,7 @@ func TestCollectCounts(t *testing.T) {
 		"sailings-1.json#0/sailings/1/seats 1:50 12.5",
 		"object 0 \"\": 3 in 3 ports.ndjson#1 1:1 {\"code\":\"SAL\"} ports.ndjson#2",
 		"text \"SAL\": 2 in 2 ports.ndjson#1/code 1:9 \"SAL\" ports.ndjson#4/code 4:9 \"SAL\"",
-		"problem ports.ndjson:2:22 2 the key \"code\" stands twice",
+		"problem ports.ndjson:2:22 2 the key \"code\" stands more than once",
 		"problem ports.ndjson:3:8 3 '}' where ':' should come",
 		"problem sailings-4.json:1:32 0 the document ends where ',' or the end of the array should come",
 	} {

@@ -1,0 +1,409 @@
+package cli_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+)
+
+var program string
+
+// TestMain builds the program once; the tests run it as its users do.
+func TestMain(m *testing.M) {
+	dir, err := os.MkdirTemp("", "vetta-test-")
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(1)
+	}
+	program = filepath.Join(dir, "vetta")
+	build := exec.Command("go", "build", "-o", program, "vetta")
+	if out, err := build.CombinedOutput(); err != nil {
+		fmt.Fprintf(os.Stderr, "%v\n%s", err, out)
+		os.Exit(1)
+	}
+	code := m.Run()
+	os.RemoveAll(dir)
+	os.Exit(code)
+}
+
+// project is a folder with files.
+type project struct {
+	t   *testing.T
+	dir string
+}
+
+func newProject(t *testing.T, files map[string]string) *project {
+	t.Helper()
+	p := &project{t: t, dir: t.TempDir()}
+	for name, text := range files {
+		path := filepath.Join(p.dir, name)
+		if err := os.MkdirAll(filepath.Dir(path), 0o755); err != nil {
+			t.Fatal(err)
+		}
+		if err := os.WriteFile(path, []byte(text), 0o644); err != nil {
+			t.Fatal(err)
+		}
+	}
+	return p
+}
+
+// result is what a run of the program gave.
+type result struct {
+	t        *testing.T
+	out, err string
+	code     int
+}
+
+func (p *project) run(args ...string) *result {
+	p.t.Helper()
+	cmd := exec.Command(program, args...)
+	cmd.Dir = p.dir
+	var out, errOut bytes.Buffer
+	cmd.Stdout, cmd.Stderr = &out, &errOut
+	err := cmd.Run()
+	r := &result{t: p.t, out: out.String(), err: errOut.String()}
+	if exit, ok := err.(*exec.ExitError); ok {
+		r.code = exit.ExitCode()
+	} else if err != nil {
+		p.t.Fatal(err)
+	}
+	if strings.Contains(r.err, "goroutine ") {
+		p.t.Fatalf("vetta %q panics:\n%s", args, r.err)
+	}
+	return r
+}
+
+func (r *result) exits(code int) *result {
+	r.t.Helper()
+	if r.code != code {
+		r.t.Errorf("exit code %d, want %d\n%s%s", r.code, code, r.out, r.err)
+	}
+	return r
+}
+
+func (r *result) says(lines ...string) *result {
+	r.t.Helper()
+	for _, l := range lines {
+		if !strings.Contains(r.out, l) {
+			r.t.Errorf("the output lacks %q:\n%s", l, r.out)
+		}
+	}
+	return r
+}
+
+func (r *result) lacks(lines ...string) *result {
+	r.t.Helper()
+	for _, l := range lines {
+		if strings.Contains(r.out, l) {
+			r.t.Errorf("the output has %q:\n%s", l, r.out)
+		}
+	}
+	return r
+}
+
+func (r *result) complains(lines ...string) *result {
+	r.t.Helper()
+	for _, l := range lines {
+		if !strings.Contains(r.err, l) {
+			r.t.Errorf("standard error lacks %q:\n%s", l, r.err)
+		}
+	}
+	return r
+}
+
+const portSource = `import Foundation
+
+struct Port: Codable {
+    let code: String
+    let depth: Double
+    let open: Bool?
+}
+`
+
+func TestCheck(t *testing.T) {
+	p := newProject(t, map[string]string{
+		"App/Port.swift":       portSource,
+		"captures/port-1.json": `{"code":"SAL","depth":4,"open":true}`,
+		"captures/port-2.json": `{"code":"MER","depth":"4.5"}`,
+		"captures/port-3.json": `{"code":"TOR","extra":{}}`,
+	})
+	r := p.run("check", "App", "captures").exits(1)
+	r.says(
+		"Port  App/Port.swift:3:8", "Foundation JSONDecoder",
+		"decoded from captures/port at $: 3 objects in 3 responses",
+		"2 of 3 responses would not decode because of it",
+		"breaks    depth: Double  App/Port.swift:5:9  a value of another kind [wrong-kind]",
+		"sent      a string that is a number  in 1 of 2 values, 1 of 3 responses",
+		`example   captures/port-2.json:1:23  /depth  "4.5"`,
+		"throws    typeMismatch: Double: Expected to decode Double but found a string instead.",
+		"the key is not always sent [missing-key]", "no key depth  in 1 of 3 objects, 1 of 3 responses", "throws    keyNotFound: depth",
+		"change    make it optional: depth: Double?",
+		"1 key sent and not read: extra (in 1 of 3)",
+		"2 of 3 responses would not decode\n", "findings: 2 breaks, 0 misreads, 1 ignores; 1 model in 1 source file, 3 responses in 3 captures",
+	)
+	if strings.Contains(r.out, "\x1b") {
+		t.Error("colours without a terminal")
+	}
+	if r.err != "" {
+		t.Errorf("standard error: %s", r.err)
+	}
+	p.run("check", "captures", "-color=always", "App").says("\x1b[1;31mbreaks\x1b[0m")
+	// The exit code follows -fail-on.
+	for level, code := range map[string]int{"breaks": 1, "misreads": 1, "ignores": 1, "loose": 1, "never": 0} {
+		p.run("check", "-fail-on", level, "App", "captures").exits(code)
+	}
+	p.run("check", "App", "captures/port-1.json").exits(0).says("Nothing found\n  Port  App/Port.swift:3:8  captures/port $", "0 of 1 response would not decode")
+	// Any number of workers, the same bytes out.
+	if one := p.run("check", "-workers", "1", "App", "captures"); one.out != r.out {
+		t.Errorf("one worker gives\n%s\nseveral\n%s", one.out, r.out)
+	}
+}
+
+func TestCheckLines(t *testing.T) {
+	p := newProject(t, map[string]string{"a/Port.swift": portSource, "a/port.json": `{"code":null,"depth":1}`})
+	want := "a/Port.swift:4:9: breaks: Port code: null where a value is declared (1 of 1 values, 1 of 1 responses): valueNotFound: String [null-value]\n"
+	if r := p.run("check", "-format", "lines", "a").exits(1); r.out != want {
+		t.Errorf("got  %swant %s", r.out, want)
+	}
+}
+
+func TestCheckJSON(t *testing.T) {
+	p := newProject(t, map[string]string{
+		"App/Port.swift": portSource, "c/port.ndjson": "{\"code\":\"SAL\",\"depth\":1}\n{\"code\":7,\"depth\":1}\n{\"code\"\n", "c/zebra.json": `{"stripes":3}`,
+		"App/Lost.swift": "struct Lost: Codable { let nowhere: Int }",
+	})
+	r := p.run("check", "-format", "json", "App", "c").exits(1).complains("vetta: c/port.ndjson#3:3:8: malformed:")
+	var got struct {
+		Layout int
+		Models []struct {
+			Name     string
+			Findings []struct {
+				Kind, Level, Field, Error string
+				Sites                     []struct {
+					Place      string
+					Values, Of int
+					Exact      bool
+					Examples   []struct {
+						Capture, Pointer, Value string
+						Entry, Line, Column     int
+					}
+				}
+			}
+			Decoded []struct {
+				Endpoint       string
+				WouldNotDecode struct{ Responses int }
+			}
+		}
+		Unpaired struct {
+			Models    []struct{ Name, Why string }
+			Endpoints []struct{ Endpoint string }
+		}
+		Problems []struct {
+			What, File, Reason string
+			Line               int
+		}
+		Total struct{ Responses, Problems int }
+	}
+	if err := json.Unmarshal([]byte(r.out), &got); err != nil {
+		t.Fatal(err)
+	}
+	f := got.Models[0].Findings[0]
+	if got.Layout != 1 || got.Models[0].Name != "Port" || f.Kind != "wrong-kind" || f.Field != "code" || !f.Sites[0].Exact || f.Sites[0].Of != 2 {
+		t.Errorf("%+v", got)
+	}
+	if ex := f.Sites[0].Examples[0]; ex.Capture != "c/port.ndjson" || ex.Entry != 2 || ex.Line != 2 || ex.Column != 9 || ex.Pointer != "/code" || ex.Value != "7" {
+		t.Errorf("%+v", ex)
+	}
+	if len(got.Unpaired.Models) != 1 || got.Unpaired.Models[0].Name != "Lost" || len(got.Unpaired.Endpoints) != 1 || got.Unpaired.Endpoints[0].Endpoint != "c/zebra" {
+		t.Errorf("%+v", got.Unpaired)
+	}
+	if len(got.Problems) != 1 || got.Problems[0].Line != 3 || got.Total.Problems != 1 || got.Total.Responses != 3 {
+		t.Errorf("%+v %+v", got.Problems, got.Total)
+	}
+}
+
+// TestBadInput: each bad file is named, and the rest of the run is complete.
+func TestBadInput(t *testing.T) {
+	p := newProject(t, map[string]string{
+		"App/Port.swift": portSource, "App/Odd.swift": "struct Odd: Codable { let a: Int\n\"never ends\n",
+		"c/port-1.json": `{"code":"SAL","depth":1}`, "c/port-2.json": `{"code":"SAL",`, "c/port-3.json": "", "c/port-4.json": "{\"code\":\"\xff\"}",
+		"c/port-5.json": strings.Repeat("[", 100000), "c/port-6.json": `{"code":"A","code":"B","depth":1}`, "c/port-7.json": "\ufeff{\"code\":\"\\u001b[31m\",\"depth\":1}",
+		"c/port-8.json": "\x00\x01\x02", "c/port-9.json": `{"code":1e99,"depth":"` + "\u202e\u0085" + `"}`, "node_modules/x.json": "{}", "build/y.json": "{", "c/notes.txt": "no capture",
+	})
+	if err := os.Symlink("nowhere", filepath.Join(p.dir, "c/link.json")); err != nil {
+		t.Fatal(err)
+	}
+	if err := os.Symlink("..", filepath.Join(p.dir, "c/round")); err != nil {
+		t.Fatal(err)
+	}
+	r := p.run("check", ".").exits(1)
+	r.complains(
+		"vetta: c/link.json: it is a link to nothing", "vetta: App/Odd.swift:2:1: a string that never ends", "App/Odd.swift:1:21: '{' is never closed",
+		"vetta: c/port-2.json:1:15: malformed: the document ends where a name in double quotes should come", "vetta: c/port-3.json: it is empty",
+		"vetta: c/port-4.json:1:10: malformed: byte 0xFF, which is not UTF-8", "vetta: c/port-5.json:1:1001: malformed: more than 1000 arrays and objects inside each other",
+		"vetta: c/port-6.json:1:20: the key \"code\" stands more than once in one object", "vetta: c/port-8.json:1:1: malformed: control character U+0000",
+	)
+	r.says("4 responses in 9 captures", "8 inputs could not be read whole", `\u202e\u0085`)
+	if strings.ContainsAny(r.out+r.err, "\x1b\x00\u202e\u0085") {
+		t.Errorf("control characters reach the terminal: %q", r.out)
+	}
+	if strings.Contains(r.out, "node_modules") || strings.Contains(r.err, "build/") {
+		t.Error("folders of dependencies and build output are read")
+	}
+	p.run("check", "App").exits(2).complains("no captures were found")
+	p.run("check", "c/port-1.json").exits(2).complains("no model source was found")
+	p.run("check", "App", "c/port-2.json").exits(2).complains("no capture could be read", "c/port-2.json:1:15")
+	p.run("check", "App", "nowhere").exits(2).complains("vetta: nowhere: there is no such file or folder")
+	p.run("check", "c/notes.txt", "App", "c/port-1.json").exits(0).complains("vetta: c/notes.txt: it is neither model source (.swift) nor a capture (.json, .ndjson, .jsonl)")
+	p.run("check", "-captures", "c/notes.txt", "App").exits(2).complains("c/notes.txt:1:1: malformed")
+}
+
+func TestMisuse(t *testing.T) {
+	p := newProject(t, map[string]string{"App/Port.swift": portSource, "c/port.json": `{"code":"SAL","depth":1}`})
+	for _, c := range []struct {
+		args []string
+		want string
+	}{
+		{nil, "vetta COMMAND"},
+		{[]string{"chek"}, `there is no command "chek"; did you mean check?`},
+		{[]string{"check"}, "name the model source and the captures"},
+		{[]string{"check", "App", "-fromat", "json"}, "check has no option -fromat; did you mean -format?"},
+		{[]string{"check", "App", "-format", "jsom"}, "-format jsom: it is one of text, json, lines; did you mean json?"},
+		{[]string{"check", "App", "c", "-pair", "Port"}, `"Port" is not TYPE=CAPTURES#PLACE`},
+		{[]string{"check", "App", "c", "-pair", "Prt=c/*"}, "no model Prt in the source"},
+		{[]string{"check", "App", "c", "-pair", "Port=d/*"}, "no capture that matches d/* has the place"},
+		{[]string{"trial", "-model", "Prot", "App", "c"}, "no model Prot in the source; did you mean Port?"},
+		{[]string{"trial", "-model", "[Port", "App", "c"}, `"[Port" is not a type`},
+		{[]string{"trial", "App"}, "no documents were found"},
+		{[]string{"models"}, "name the files or folders with model source"},
+		{[]string{"models", "c"}, "no model source was found"},
+		{[]string{"help", "missing-kye"}, `there is no command or kind of finding "missing-kye"; did you mean missing-key?`},
+		{[]string{"version", "x"}, "it takes no arguments"},
+		{[]string{"demo", "a", "b"}, "it takes one folder"},
+	} {
+		p.run(c.args...).exits(2).complains(c.want)
+	}
+}
+
+func TestHelp(t *testing.T) {
+	p := newProject(t, nil)
+	overview := p.run("help").exits(0).out
+	for _, name := range []string{"check", "models", "trial", "demo", "version", "help"} {
+		if !strings.Contains(overview, "    "+name+" ") {
+			t.Errorf("help does not list %s", name)
+		}
+		h := p.run(name, "-h").exits(0)
+		if name != "version" {
+			h.says("vetta " + name)
+		}
+		h.says("Example:")
+		if p.run("help", name).out != h.out {
+			t.Errorf("help %s and %s -h differ", name, name)
+		}
+	}
+	p.run("help", "null-value").exits(0).says("null-value (breaks): null where a value is declared", "Example:", "What to do:")
+	p.run("version").exits(0).says("vetta ")
+	p.run("-h").exits(0).says("vetta COMMAND")
+}
+
+func TestModels(t *testing.T) {
+	p := newProject(t, map[string]string{"Port.swift": portSource + `
+struct Pass: Decodable {
+    let id: String; let left: Int
+    init(from d: Decoder) throws { id = try compute(d); left = 0 }
+}
+let d = JSONDecoder()
+func f(x: Data) throws { d.keyDecodingStrategy = .convertFromSnakeCase; _ = try d.decode([Port].self, from: x) }
+`})
+	p.run("models", ".").exits(0).says(
+		"Port  struct  Port.swift:3:8", "keys convertFromSnakeCase (Port.swift:14:28)", "code   String  code", "open   Bool?   open",
+		"id    String  -  by code that was not followed: the expression compute(d)", "Decoded\n  [Port]  Port.swift:14:83", "2 models in 1 source file",
+	)
+	r := p.run("models", "-format", "json", ".").exits(0)
+	var got struct {
+		Models []struct {
+			Name   string
+			Fields []struct {
+				Name, Type, Reading string
+				Keys                []string
+				Optional            bool
+			}
+		}
+	}
+	if err := json.Unmarshal([]byte(r.out), &got); err != nil {
+		t.Fatal(err)
+	}
+	if f := got.Models[0].Fields[2]; f.Name != "open" || !f.Optional || f.Keys[0] != "open" || f.Reading != "library" {
+		t.Errorf("%+v", got)
+	}
+}
+
+func TestTrial(t *testing.T) {
+	p := newProject(t, map[string]string{
+		"App/Port.swift": portSource, "one.json": `{"code":"SAL","depth":4,"open":null,"x":1}`,
+		"many.ndjson": "{\"code\":\"A\",\"depth\":1}\n{\"code\":\"B\"}\n{\"code\"\n[1]\n", "row.json": `{"code":"A","depth":1} {"code":"B","depth":2}`,
+		"list.json": `[{"code":"A","depth":1},{"code":"B","depth":null}]`,
+	})
+	json := func(want string, code int, args ...string) {
+		t.Helper()
+		r := p.run(append([]string{"trial", "-format", "json"}, args...)...).exits(code)
+		if r.out != want {
+			t.Errorf("trial %q\n got %s\nwant %s", args, r.out, want)
+		}
+	}
+	json(`{"document":"one.json","model":"Port","outcome":"decodes","seen":{"code":"SAL","depth":4.0,"open":null},"unread":["/x"]}`+"\n", 0, "App", "one.json")
+	json(`{"document":"many.ndjson#1","model":"Port","outcome":"decodes","seen":{"code":"A","depth":1.0,"open":null}}
+{"document":"many.ndjson#2","model":"Port","outcome":"fails","error":{"at":"","place":"$","key":"depth","message":"keyNotFound: depth","line":2,"column":1}}
+{"document":"many.ndjson#3","outcome":"malformed","error":{"at":"","place":"$","message":"the line ends inside a document","line":3,"column":8}}
+{"document":"many.ndjson#4","model":"Port","outcome":"fails","error":{"at":"","place":"$","message":"typeMismatch: Dictionary<String, Any>: Expected to decode Dictionary<String, Any> but found an array instead.","line":4,"column":1}}
+`, 1, "-model", "Port", "App", "many.ndjson")
+	json(`{"document":"row.json#1","model":"Port","outcome":"decodes","seen":{"code":"A","depth":1.0,"open":null}}
+{"document":"row.json#2","model":"Port","outcome":"decodes","seen":{"code":"B","depth":2.0,"open":null}}
+`, 0, "App", "row.json", "-model", "Port")
+	json(`{"document":"list.json","model":"[Port]","outcome":"fails","error":{"at":"/1/depth","place":"$[1].depth","message":"valueNotFound: Double","line":1,"column":45}}`+"\n", 1, "-model", "[Port]", "App", "list.json")
+	p.run("trial", "App", "one.json").exits(0).says("one.json as Port: decodes", `$.code   code: String   "SAL"  "SAL"`, "$.depth  depth: Double  4      4.0", "not read\n    $.x")
+}
+
+func TestSecretsAreMasked(t *testing.T) {
+	p := newProject(t, map[string]string{
+		"P.swift":      `struct Session: Codable { let token: Int; let user: Int; let id: Int }`,
+		"session.json": `{"token":"abcdef123456","user":"mara@saltmere.example","id":"eyJhbGciOi.eyJzdWIiOi.c2ln"}`,
+	})
+	p.run("check", ".").exits(1).lacks("abcdef123456", "mara@", "eyJhbGci").says("‹masked›")
+	p.run("check", "-show-secrets", ".").exits(1).says("abcdef123456", "mara@saltmere.example", "eyJhbGciOi")
+	p.run("trial", ".").exits(1).lacks("abcdef123456")
+}
+
+func TestPairByHand(t *testing.T) {
+	p := newProject(t, map[string]string{
+		"P.swift": `struct Alpha: Codable { let id: Int }
+struct Beta: Codable { let id: String }`,
+		"c/x-1.json": `{"items":[{"id":1,"n":2}]}`,
+	})
+	p.run("check", ".", "-pair", "Beta=c/x*#$.items[*]").exits(1).says("Beta  P.swift:2:8", "decoded from c/x at $.items[*]: 1 object", "[wrong-kind]")
+}
+
+// TestDemo: what the README promises of the first command.
+func TestDemo(t *testing.T) {
+	p := newProject(t, nil)
+	r := p.run("demo", "saltmere").exits(0)
+	r.says(
+		"Saltmere Ferries, in saltmere", "vetta check saltmere",
+		"departsAt: Date  saltmere/App/Models/Sailing.swift:26:9  sent under another key [renamed-key]", "read departure_time",
+		"knots: Int", "declare a type with a fraction: knots: Double", `"boarding"`, "make it optional: gate: String?", "[list-mismatch]", "[unreadable-date]",
+		"[kept-default]", "[renamed-optional]", "wheelchair_spaces", "16 of 36 responses would not decode",
+	)
+	if again := p.run("check", "saltmere").exits(1); !strings.HasSuffix(r.out, again.out) {
+		t.Error("demo and check say different things")
+	}
+	p.run("demo", "saltmere").exits(0)
+	if err := os.MkdirAll(filepath.Join(p.dir, "full/x"), 0o755); err != nil {
+		t.Fatal(err)
+	}
+	p.run("demo", "full").exits(2).complains("full is not empty")
+}
