@@ -83,6 +83,42 @@ type run struct {
 	reads   []Read
 	asked   map[*wire.Member]bool
 	visits  []visit
+	arg     Seen // of the innermost function that is applied to a value
+}
+
+// Bool is a bool that hand-written code computes.
+func Bool(b bool) Seen {
+	if b {
+		return Seen{Kind: SeenBool, Text: "true"}
+	}
+	return Seen{Kind: SeenBool, Text: "false"}
+}
+
+// call computes a function of hand-written code. What is not known makes the result
+// unknown.
+func (r *run) call(n *Node, v *wire.Value) (Seen, *failure) {
+	args := make([]Seen, len(n.Args))
+	for i, a := range n.Args {
+		if i > 0 && i == len(n.Args)-1 && n.Applies {
+			continue // done for each value that Call asks it for
+		}
+		s, err := r.node(a, v)
+		if err != nil || s.Kind == SeenUnknown {
+			return s, err
+		}
+		args[i] = s
+	}
+	var failed *failure
+	out := n.Call(args, func(s Seen) Seen {
+		defer func(outer Seen) { r.arg = outer }(r.arg)
+		r.arg = s
+		out, err := r.node(n.Args[len(n.Args)-1], v)
+		if err != nil && failed == nil {
+			failed = err
+		}
+		return out
+	})
+	return out, failed
 }
 
 // visit is an object that a model was read from.
@@ -143,6 +179,10 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 		return r.pairs(n, v)
 	case OpKeyed:
 		if v.Kind != wire.Object {
+			if n.Lossy {
+				r.change(Change{Loss: Swallowed, Sent: v, Err: n.Wrong(v.Kind)})
+				return Seen{}, nil
+			}
 			return Seen{}, r.fail(n.Wrong(v.Kind))
 		}
 		defer func(match func(string) string) { r.match = match }(r.match)
@@ -159,15 +199,28 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 		return r.cases(n, v)
 	case OpConst:
 		return n.Value, nil
-	case OpConvert:
-		s, err := r.node(n.Inner, v)
-		if err != nil || s.Kind == SeenNull || s.Kind == SeenUnknown {
-			return s, err
+	case OpElem:
+		if v.Kind != wire.Array || n.Index >= len(v.Elems) {
+			return Seen{}, r.fail(n.Missing)
 		}
-		if converted, ok := n.Convert(s); ok {
-			return converted, nil
+		return r.enter(wire.Step{Index: n.Index}, n.Inner, v.Elems[n.Index])
+	case OpIf:
+		cond, err := r.node(n.Inner, v)
+		switch {
+		case err != nil || cond.Kind == SeenUnknown:
+			return cond, err
+		case cond.Text == "true":
+			return r.node(n.Second, v)
 		}
-		return Seen{}, nil
+		return r.node(n.Third, v)
+	case OpCall:
+		return r.call(n, v)
+	case OpHas:
+		return Bool(v.Kind == wire.Object && find(v, n.Name, r.match) != nil), nil
+	case OpIsNull:
+		return Bool(v.Kind == wire.Null), nil
+	case OpArg:
+		return r.arg, nil
 	case OpPick:
 		s, err := r.node(n.Inner, v)
 		if err != nil {
@@ -205,7 +258,9 @@ func (r *run) list(n *Node, v *wire.Value) (Seen, *failure) {
 	}
 	for i, e := range v.Elems {
 		s, err := r.enter(wire.Step{Index: i}, n.Inner, e)
-		if err != nil {
+		if dropped, ok := r.drop(n, s, err, e); ok {
+			continue
+		} else if err = dropped; err != nil {
 			return Seen{}, err
 		}
 		if n.Unique && contains(out.Elems, s) {
@@ -214,6 +269,18 @@ func (r *run) list(n *Node, v *wire.Value) (Seen, *failure) {
 		out.Elems = append(out.Elems, s)
 	}
 	return out, nil
+}
+
+// drop says whether an element is left out of its list or map: where the node is
+// lossy, those that fail or are nothing are.
+func (r *run) drop(n *Node, s Seen, err *failure, v *wire.Value) (*failure, bool) {
+	if !n.Lossy || err == nil && s.Kind != SeenNull {
+		return err, false
+	}
+	if err != nil {
+		r.changes = append(r.changes, Change{Loss: Dropped, Place: err.place, Sent: v, Err: err.cause})
+	}
+	return nil, true
 }
 
 func contains(list []Seen, s Seen) bool {
@@ -244,7 +311,9 @@ func (r *run) members(n *Node, v *wire.Value) (Seen, *failure) {
 			return Seen{}, err
 		}
 		s, err := r.enter(wire.MemberOf(m.Name), n.Inner, m.Value)
-		if err != nil {
+		if dropped, ok := r.drop(n, s, err, m.Value); ok {
+			continue
+		} else if err = dropped; err != nil {
 			return Seen{}, err
 		}
 		out.Names = append(out.Names, key.Text)
@@ -304,7 +373,10 @@ func find(v *wire.Value, name string, match func(string) string) *wire.Member {
 }
 
 func (r *run) at(n *Node, v *wire.Value) (Seen, *failure) {
-	m := find(v, n.Name, r.match)
+	var m *wire.Member
+	if v.Kind == wire.Object {
+		m = find(v, n.Name, r.match)
+	}
 	if m == nil {
 		if n.Missing != nil {
 			return Seen{}, r.fail(n.Missing)
@@ -331,29 +403,85 @@ func (r *run) build(n *Node, v *wire.Value) (Seen, *failure) {
 	if v.Kind == wire.Object {
 		r.visits = append(r.visits, visit{v, clone(r.path)})
 	}
-	for _, s := range n.Steps {
-		at := len(r.reads)
-		if s.Node.Field != nil && s.Property >= 0 {
-			r.reads = append(r.reads, r.reading(n.Model, s.Node, v))
-		}
-		value, err := r.node(s.Node, v)
-		if at < len(r.reads) && s.Node.Field != nil && s.Property >= 0 {
-			r.reads[at].Seen = value
-			if err != nil {
-				r.reads[at].Err = err.cause
-			}
-		}
-		if err != nil {
-			return Seen{}, err
-		}
-		switch {
-		case s.Property == WholeValue:
-			return value, nil
-		case s.Property >= 0:
-			out.Elems[s.Property] = value
-		}
+	whole, done, err := r.steps(n, n.Steps, v, &out)
+	if err != nil {
+		return Seen{}, err
+	}
+	if done && whole != nil {
+		return *whole, nil
 	}
 	return out, nil
+}
+
+// steps does steps in turn. done says that one of them has ended the reading; whole
+// is the instance where one made it as a whole.
+func (r *run) steps(n *Node, steps []Step, v *wire.Value, out *Seen) (whole *Seen, done bool, err *failure) {
+	for _, s := range steps {
+		var made *Seen
+		switch {
+		case s.Cond != nil:
+			cond, err := r.node(s.Cond, v)
+			if err != nil {
+				return nil, false, err
+			}
+			branch := s.Else
+			if cond.Text == "true" {
+				branch = s.Then
+			}
+			if cond.Kind == SeenUnknown {
+				return &Seen{Kind: SeenUnknown}, true, nil
+			}
+			made, done, err = r.steps(n, branch, v, out)
+			if err != nil {
+				return nil, false, err
+			}
+		case s.Do:
+			path, own := len(r.path), r.own
+			made, done, err = r.steps(n, s.Then, v, out)
+			if err != nil {
+				r.path, r.own = r.path[:path], own
+				if made, done, err = r.steps(n, s.Else, v, out); err != nil {
+					return nil, false, err
+				}
+			}
+		case s.Node != nil:
+			if made, err = r.step(n, s, v, out); err != nil {
+				return nil, false, err
+			}
+		}
+		if made != nil {
+			whole = made
+		}
+		if done || s.Return {
+			return whole, true, nil
+		}
+	}
+	return whole, whole != nil, nil
+}
+
+// step does one step; whole is the instance where the step makes it as a whole.
+func (r *run) step(n *Node, s Step, v *wire.Value, out *Seen) (whole *Seen, err *failure) {
+	at := len(r.reads)
+	reads := s.Node.Field != nil && s.Property >= 0
+	if reads {
+		r.reads = append(r.reads, r.reading(n.Model, s.Node, v))
+	}
+	value, err := r.node(s.Node, v)
+	if reads {
+		r.reads[at].Seen = value
+		if err != nil {
+			r.reads[at].Err = err.cause
+		}
+	}
+	switch {
+	case err != nil:
+		return nil, err
+	case s.Property == WholeValue:
+		return &value, nil
+	case s.Property >= 0:
+		out.Elems[s.Property] = value
+	}
+	return nil, nil
 }
 
 func (r *run) cases(n *Node, v *wire.Value) (Seen, *failure) {
@@ -436,7 +564,12 @@ func (r *run) sentAt(n *Node, v *wire.Value, path []wire.Step) (*wire.Value, []w
 		if n.Inner != nil && (n.Assured || n.Inner.Op == OpAt) {
 			return r.sentAt(n.Inner, v, path)
 		}
-	case OpConvert, OpTry, OpElse, OpCatch, OpPick:
+	case OpCall:
+		if len(n.Args) > 0 {
+			return r.sentAt(n.Args[0], v, path)
+		}
+		return nil, path
+	case OpTry, OpElse, OpCatch, OpPick, OpIf:
 		return r.sentAt(n.Inner, v, path)
 	case OpConst:
 		return nil, path

@@ -31,7 +31,12 @@ const (
 	OpElse              // Inner, or Second where that is nothing
 	OpCatch             // Inner, or Second where that fails
 	OpConst             // Value, whatever the document says
-	OpConvert           // Convert of Inner's value
+	OpElem              // Inner at the element Index of the current value
+	OpIf                // Second where Inner is true, else Third
+	OpCall              // Call of the values of Args
+	OpHas               // whether the current value has the member Name
+	OpIsNull            // whether the current value is null
+	OpArg               // the value that a call has bound: see Call
 	OpPick              // the property Name of the object that Inner yields
 	OpDo                // Inner at the same value: another node, read for a field of its own
 	OpFail              // Error
@@ -46,6 +51,10 @@ type Node struct {
 	Name     string       // of OpAt, the name asked for, after the library's renaming; of OpPick, the property
 	Inner    *Node
 	Second   *Node
+	Third    *Node
+	Args     []*Node
+	Index    int
+	Lossy    bool           // of OpList and OpMap: what fails or is nothing is left out
 	Props    []*model.Field // of OpBuild: the properties of the instance, inherited ones first
 	Steps    []Step
 	Branches []Branch
@@ -66,8 +75,10 @@ type Node struct {
 	// Match is the name that the library compares with Name: what its settings make
 	// of a name on the wire. It belongs to the object, so OpKeyed has it.
 	Match func(name string) string
-	// Convert is a conversion in hand-written code; false means it yields nothing.
-	Convert func(s Seen) (Seen, bool)
+	// Call is a function in hand-written code. apply makes, of a value that takes the
+	// place of the OpArg in it, what the last of Args makes of it.
+	Call    func(args []Seen, apply func(Seen) Seen) Seen
+	Applies bool // of OpCall: the last of Args is a function that Call applies
 	Error   *Error
 	Why     string // of OpUnknown
 	// OwnPath makes errors that name the decoder's own place name this one.
@@ -83,6 +94,11 @@ type Node struct {
 type Step struct {
 	Property int // index of the property that takes the value, -1 for none, WholeValue for all
 	Node     *Node
+	Cond     *Node // of a branch: Then where it is true, else Else
+	Do       bool  // Then, and Else where something in Then fails
+	Then     []Step
+	Else     []Step
+	Return   bool // nothing behind it is done
 }
 
 // WholeValue is the Property of a step whose value is the instance itself.

@@ -109,7 +109,7 @@ func (c *checker) pair(p *Pair) *PairResult {
 	}
 	var all bool
 	result.Lost, all = p.Endpoint.Among(lost)
-	result.LostExact = exact && all
+	result.LostExact = exact && all && !w.partial
 	for _, f := range result.Findings {
 		f.finish()
 	}
@@ -123,7 +123,7 @@ func (c *checker) pair(p *Pair) *PairResult {
 		r := c.result(v.Model)
 		site := ModelSite{Pair: p, Place: v.Place.Path(), Values: v.Place.Count(wire.Object), Responses: p.Endpoint.Responses}
 		lost, ok := p.Endpoint.Among(lostBy[v.Model])
-		site.Lost, site.LostExact = lost, ok && !exactBy[v.Model]
+		site.Lost, site.LostExact = lost, ok && !exactBy[v.Model] && !w.partial
 		r.Sites = append(r.Sites, site)
 	}
 	for _, u := range w.unreadKeys {

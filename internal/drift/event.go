@@ -48,6 +48,12 @@ type walk struct {
 	owner  map[*shape.Place]*model.Model
 	open   map[visitKey]bool // being walked: a model that holds itself
 	asked  []asked
+	// post are the functions that code applies to the value that is read, innermost
+	// last.
+	post []*decoder.Node
+	// partial says that some reading was not walked, since the counts of a shape
+	// cannot tell when it happens.
+	partial bool
 
 	unreadKeys []unreadKey
 }
@@ -107,19 +113,28 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 		w.leaf(n, place, null)
 	case decoder.OpNil:
 		w.node(n.Inner, place, true)
-	case decoder.OpDo, decoder.OpConvert, decoder.OpPick:
+	case decoder.OpDo, decoder.OpPick:
 		w.node(n.Inner, place, null)
-	case decoder.OpList, decoder.OpPairs:
+	case decoder.OpList:
 		w.kinds(n, place, wire.Array, null)
-		if n.Op == decoder.OpList {
-			w.inside(n.Inner, place.Elem)
-		}
+		w.lossy(n, func() { w.inside(n.Inner, place.Elem) })
+	case decoder.OpPairs:
+		w.kinds(n, place, wire.Array, null)
+		w.partial = w.partial || place.Elem != nil // keys and values share a place
 	case decoder.OpMap:
 		w.kinds(n, place, wire.Object, null)
-		w.members(n, place)
+		w.lossy(n, func() { w.members(n, place) })
+	case decoder.OpElem:
+		w.partial = true // elements share a place, whatever their number
+	case decoder.OpIf, decoder.OpCall, decoder.OpHas, decoder.OpFail:
+		w.computed(n, place, null)
 	case decoder.OpKeyed:
 		if !n.Assured {
+			before := len(w.events)
 			w.kinds(n, place, wire.Object, null)
+			for i := before; n.Lossy && i < len(w.events); i++ {
+				w.events[i] = swallow(w.events[i])
+			}
 		}
 		if n.Inner != nil {
 			defer func(match func(string) string) { w.match = match }(w.match)
@@ -153,16 +168,20 @@ func (w *walk) leaf(n *decoder.Node, place *shape.Place, null bool) {
 			w.quietNull(place, c, total)
 			continue
 		}
-		if n.MindsText && (c.Class.Kind == wire.String || c.Class.Kind == wire.Number) {
+		if (n.MindsText || len(w.post) > 0) && (c.Class.Kind == wire.String || c.Class.Kind == wire.Number) {
 			if !place.Open(c.Class.Kind) {
 				continue // below, text by text
 			}
-			w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, true)
+			if n.MindsText {
+				w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, true)
+			} else {
+				w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, false)
+			}
 			continue
 		}
 		w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, false)
 	}
-	if !n.MindsText {
+	if !n.MindsText && len(w.post) == 0 {
 		return
 	}
 	for _, kind := range []wire.Kind{wire.String, wire.Number} {
@@ -179,6 +198,9 @@ func (w *walk) quietNull(place *shape.Place, c shape.Counted, of int64) {
 
 func (w *walk) judge(n *decoder.Node, place *shape.Place, c shape.Class, t *shape.Tally, witness, literal string, total int64, inexact bool) {
 	verdict := n.Read(valueOf(c, witness))
+	if verdict.Err == nil && verdict.Loss == decoder.NoLoss && literal != "" && w.lost(verdict.Seen) {
+		verdict = decoder.Verdict{Loss: decoder.Swallowed}
+	}
 	if verdict.Err == nil && verdict.Loss == decoder.NoLoss {
 		return
 	}
@@ -349,16 +371,16 @@ func (w *walk) build(n *decoder.Node, place *shape.Place, null bool) {
 	if w.owner[place] == nil {
 		w.owner[place] = n.Model
 	}
-	for _, s := range n.Steps {
-		w.kept(n, s, place)
-		w.node(s.Node, place, null)
-	}
+	post := w.post
+	w.post = nil
+	w.steps(n, n.Steps, place, null)
+	w.post = post
 	w.model, w.field, w.typ, w.elem = outer.model, outer.field, outer.typ, outer.elem
 }
 
 // kept notes a property that is never read although a key of its name is sent.
 func (w *walk) kept(n *decoder.Node, s decoder.Step, place *shape.Place) {
-	if s.Node.Op != decoder.OpConst || s.Node.Field == nil || s.Property < 0 || s.Node.Field.Reading != model.Never {
+	if s.Node == nil || s.Node.Op != decoder.OpConst || s.Node.Field == nil || s.Property < 0 || s.Node.Field.Reading != model.Never {
 		return
 	}
 	for _, k := range w.matching(place, s.Node.Field.Name) {
@@ -479,6 +501,12 @@ func (w *walk) attempt(n *decoder.Node, place *shape.Place, null bool) {
 	}
 	// The second attempt only sees what the first has failed at.
 	for _, ev := range second {
+		if ev.tallies == nil && ev.err != nil && ev.err.Reason == decoder.ReasonCode {
+			if ev = failAt(ev, inner, failed); len(ev.tallies) > 0 {
+				w.events = append(w.events, ev)
+			}
+			continue
+		}
 		reached := ev.tallies[:0:0]
 		values := int64(0)
 		for _, t := range ev.tallies {

@@ -62,8 +62,8 @@ func Kinds() []*Kind {
 // kinds are all kinds; of two that take an event, the first in this list does.
 var kinds = []*Kind{
 	missingKey, nullValue, wrongRoot, listMismatch, wrongKind, outOfRange, unknownConstant, unreadableDate,
-	unreadableText, wrongCase, wrongMapKey,
-	renamedKey, renamedSilently, lostDigits, wrongUnit, neverFits, keptDefault, swallowedError, neverRead,
+	unreadableText, wrongCase, wrongMapKey, thrownByCode,
+	renamedKey, renamedSilently, lostDigits, wrongUnit, neverFits, keptDefault, swallowedError, droppedElement, neverRead,
 	unreadKeys,
 	neverAbsent, neverSent, numberInText,
 }

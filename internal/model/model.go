@@ -69,6 +69,7 @@ type Model struct {
 	Cases     []*Case  // of an enum
 	Raw       *Type    // what an enum or a wrapper of a raw value is written as; nil for none
 	Decodable bool     // the language's library would decode it
+	FromMap   bool     // code of its own reads it from a parsed object
 	Reading   Reading
 	Steps     []Step // what the code does, where Reading is ByCode
 	Why       string // why it is Unfollowed

@@ -1,10 +1,31 @@
 package model
 
-// Step is one statement of hand-written reading, in the order it runs.
+// Step is one statement of hand-written reading, in the order it runs: it assigns,
+// or branches, or tries a block and catches what that throws, or ends the reading.
 type Step struct {
-	Field string // the field that takes the value; "" for none, SelfField for the whole
-	Expr  *Expr
-	Pos   Pos
+	Field  string // the field that takes the value; "" for none, SelfField for the whole
+	Expr   *Expr
+	Cond   *Expr // of a branch: Then where it is true, else Else
+	Do     bool  // Then, and Else where something in Then throws
+	Then   []Step
+	Else   []Step
+	Return bool // nothing behind it runs
+	Pos    Pos
+}
+
+// WalkSteps calls visit for every expression in steps, with the field that takes
+// its value.
+func WalkSteps(steps []Step, visit func(field string, e *Expr)) {
+	for _, s := range steps {
+		if s.Expr != nil {
+			s.Expr.Walk(func(e *Expr) { visit(s.Field, e) })
+		}
+		if s.Cond != nil {
+			s.Cond.Walk(func(e *Expr) { visit("", e) })
+		}
+		WalkSteps(s.Then, visit)
+		WalkSteps(s.Else, visit)
+	}
 }
 
 // SelfField is the Field of a step that makes the whole instance.
@@ -20,13 +41,22 @@ const (
 	OpDecode              // the library decodes the current value as Type
 	OpContainer           // the current value must be of the kind Container; yields nothing
 	OpAt                  // Args[0] at the member Key of the current value; must be there
-	OpAtIf                // likewise, but nothing where the member is absent or null
+	OpAtIf                // likewise, but nothing where the member is absent or null; Lossy also where there is no object
+	OpElem                // Args[0] at the element Index of the current value
 	OpTry                 // Args[0], and nothing where that fails
 	OpElse                // Args[0], and Args[1] where that is nothing
 	OpCatch               // Args[0], and Args[1] where that fails
+	OpIf                  // Args[1] where Args[0] is true, else Args[2]
 	OpConst               // Value
-	OpConvert             // Args[0] through the conversion Func to Type; nothing stays nothing
-	OpFail                // throws
+	OpCall                // the function Func of the Args, as the library's folder defines it
+	OpMake                // the case Func of the enum that is wanted, with Args as its values
+	OpNew                 // an instance of Type with Args as the fields named in Names
+	OpHas                 // whether the current value has the member Key
+	OpIsNull              // whether the current value is null
+	OpEach                // Args[0] for each element; Lossy leaves out those that fail or are nothing
+	OpEachKey             // Args[0] for each member, as a map; Lossy likewise
+	OpCast                // the current value as Type, as JSON objects are cast; nothing where it is none
+	OpFail                // throws an error: Why
 	OpSuper               // the superclass reads its fields
 )
 
@@ -48,6 +78,9 @@ type Expr struct {
 	Declared  string // Type as the source writes it
 	Container Container
 	Func      string
+	Names     []string
+	Index     int
+	Lossy     bool
 	Args      []*Expr
 	Value     *Literal
 	Why       string

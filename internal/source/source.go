@@ -69,8 +69,13 @@ func Read(files []scan.Source) *model.Set {
 
 // ParseType reads a type as the source would write it, [Sailing] or Page<Port>,
 // and finds the models that it names.
+//
+// A model that code makes may be given as that call: Port(map:).
 func ParseType(set *model.Set, text string) (*model.Type, error) {
 	var t *model.Type
+	if open := strings.IndexByte(text, '('); open > 0 && strings.HasSuffix(text, ":)") {
+		text = text[:open]
+	}
 	for _, l := range Languages {
 		if t = l.ParseType(text); t != nil {
 			break

@@ -2,70 +2,98 @@ package foundation
 
 import (
 	"fmt"
-	"strconv"
 
 	"vetta/internal/decoder"
 	"vetta/internal/model"
 )
 
-// byCode is the node for a type whose init(from:) was followed.
+// byCode is the node for a type whose initialiser was followed.
 func (c *compiler) byCode(t *model.Type) *decoder.Node {
 	m, env := t.Model, t.Env()
 	n := &decoder.Node{Op: decoder.OpBuild, OwnPath: true, Model: m}
+	b := &builder{compiler: c, node: n, env: env, typ: t, assigned: map[string]bool{}}
 	super := c.super(t)
 	if super != nil && !super.Model.Decodable {
 		c.keep(n, super)
 	}
-	base := len(n.Props)
-	var inherited *decoder.Node
 	if super != nil && super.Model.Decodable {
-		inherited = c.value(super, super.Name)
-		if inherited.Op == decoder.OpKeyed {
-			inherited = inherited.Inner
+		b.inherited = c.value(super, super.Name)
+		if b.inherited.Op == decoder.OpKeyed {
+			b.inherited = b.inherited.Inner
 		}
-		if inherited == nil || inherited.Op != decoder.OpBuild {
+		if b.inherited == nil || b.inherited.Op != decoder.OpBuild {
 			return unknown(fmt.Sprintf("%s: its superclass %s is read in a way that is not followed", m.Name, super.Name))
 		}
-		base += len(inherited.Props)
-		n.Props = append(n.Props, inherited.Props...)
+		n.Props = append(n.Props, b.inherited.Props...)
 	}
+	b.base = len(n.Props)
 	n.Props = append(n.Props, m.Fields...)
-	assigned := map[string]bool{}
-	for _, s := range m.Steps {
-		if s.Expr.Op == model.OpSuper {
-			if inherited != nil {
-				n.Steps = append(n.Steps, decoder.Step{Property: -1, Node: &decoder.Node{Op: decoder.OpKeyed, Wrong: wrong(dictionary), Match: c.match}})
-				for _, step := range inherited.Steps {
-					step.Node = c.keyed(step.Node)
-					n.Steps = append(n.Steps, step)
+	steps := b.steps(m.Steps)
+	// Fields that no statement assigns keep their initial values; those that only
+	// some branch assigns start with them.
+	for i, f := range m.Fields {
+		n.Steps = append(n.Steps, decoder.Step{Property: b.base + i, Node: kept(f, f.Type.Bind(env))})
+		if b.assigned[f.Name] {
+			n.Steps[len(n.Steps)-1].Node.Field = nil
+		}
+	}
+	n.Steps = append(n.Steps, steps...)
+	return n
+}
+
+// builder makes the steps of a node from those of hand-written code.
+type builder struct {
+	*compiler
+	node      *decoder.Node
+	env       map[string]*model.Type
+	typ       *model.Type
+	inherited *decoder.Node // the build of the superclass
+	base      int           // index of the model's first own property
+	assigned  map[string]bool
+}
+
+func (b *builder) steps(steps []model.Step) (out []decoder.Step) {
+	for _, s := range steps {
+		step := decoder.Step{Property: -1, Return: s.Return, Do: s.Do}
+		if s.Expr != nil && s.Expr.Op == model.OpSuper {
+			if b.inherited != nil {
+				out = append(out, decoder.Step{Property: -1, Node: &decoder.Node{Op: decoder.OpKeyed, Wrong: wrong(dictionary), Match: b.match}})
+				for _, inner := range b.inherited.Steps {
+					inner.Node = b.keyed(inner.Node)
+					out = append(out, inner)
 				}
 			}
 			continue
 		}
-		step := decoder.Step{Property: -1}
-		var want *model.Type
-		for i, f := range m.Fields {
-			if f.Name == s.Field {
-				step.Property, want = base+i, f.Type.Bind(env)
-				assigned[f.Name] = true
+		if s.Cond != nil {
+			step.Cond = b.expr(s.Cond, b.env, boolType)
+		}
+		step.Then, step.Else = b.steps(s.Then), b.steps(s.Else)
+		if s.Expr != nil {
+			var want *model.Type
+			for i, f := range b.typ.Model.Fields {
+				if f.Name == s.Field {
+					step.Property, want = b.base+i, f.Type.Bind(b.env)
+					b.assigned[f.Name] = true
+				}
+			}
+			if s.Field == model.SelfField {
+				step.Property, want = decoder.WholeValue, b.typ
+			}
+			step.Node = b.expr(s.Expr, b.env, want)
+			if step.Property >= b.base {
+				step.Node.Field = b.typ.Model.Fields[step.Property-b.base]
+			}
+			if step.Property == -1 && step.Node.Op == decoder.OpUnknown {
+				continue // a value that only unknown ones are made of
 			}
 		}
-		if s.Field == model.SelfField {
-			step.Property, want = decoder.WholeValue, t
-		}
-		step.Node = c.expr(s.Expr, env, want)
-		if step.Property >= base {
-			step.Node.Field = m.Fields[step.Property-base]
-		}
-		n.Steps = append(n.Steps, step)
+		out = append(out, step)
 	}
-	for i, f := range m.Fields {
-		if !assigned[f.Name] {
-			n.Steps = append(n.Steps, decoder.Step{Property: base + i, Node: kept(f, f.Type.Bind(env))})
-		}
-	}
-	return n
+	return out
 }
+
+var boolType = &model.Type{Name: "Bool"}
 
 // keyed makes a node be evaluated in the keyed container of the current value,
 // which a step before has asked for.
@@ -73,65 +101,155 @@ func (c *compiler) keyed(n *decoder.Node) *decoder.Node {
 	return &decoder.Node{Op: decoder.OpKeyed, Wrong: wrong(dictionary), Match: c.match, Inner: n, Assured: true}
 }
 
+// fromMap is the node for a model that code reads from a [String: Any]: what is
+// none gives no instance.
+func (c *compiler) fromMap(t *model.Type) *decoder.Node {
+	outer := c.match
+	c.match = nil
+	build := c.byCode(t)
+	c.match = outer
+	return &decoder.Node{Op: decoder.OpKeyed, OwnPath: true, Wrong: castError("Dictionary<String, Any>"), Inner: build, Lossy: true, Model: t.Model}
+}
+
 // expr is the node for an expression of hand-written code. want is the type of
-// what the value is assigned to, nil if it is not assigned.
+// what the value is assigned to, nil if it is not known.
 func (c *compiler) expr(e *model.Expr, env map[string]*model.Type, want *model.Type) *decoder.Node {
+	arg := func(i int, want *model.Type) *decoder.Node { return c.expr(e.Args[i], env, want) }
 	switch e.Op {
 	case model.OpDecode:
 		inner := c.value(e.Type.Bind(env), e.Declared)
 		return &decoder.Node{Op: decoder.OpDo, Inner: inner, Type: e.Declared}
 	case model.OpContainer:
-		if e.Container == model.Keyed {
+		switch e.Container {
+		case model.Keyed:
 			return &decoder.Node{Op: decoder.OpKeyed, Wrong: wrong(dictionary), Match: c.match}
+		case model.Unkeyed:
+			// The elements are read one by one; here it only must be an array.
+			return &decoder.Node{Op: decoder.OpList, Wrong: wrong(array), Inner: &decoder.Node{Op: decoder.OpConst}}
 		}
 		return &decoder.Node{Op: decoder.OpConst}
 	case model.OpAt, model.OpAtIf:
-		at := &decoder.Node{Op: decoder.OpAt, Name: e.Key, Inner: c.expr(e.Args[0], env, want)}
+		at := &decoder.Node{Op: decoder.OpAt, Name: e.Key, Inner: arg(0, want)}
 		at.Type = at.Inner.Type
 		if e.Op == model.OpAt {
 			at.Missing = keyNotFound(e.Key)
 		} else {
 			at.NullNil = true
 		}
-		return c.keyed(at)
+		keyed := c.keyed(at)
+		if e.Lossy { // a subscript behind a cast that has given nothing
+			keyed.Lossy, keyed.Wrong, keyed.Match = true, castError("Dictionary<String, Any>"), nil
+		}
+		return keyed
+	case model.OpElem:
+		inner := arg(0, want)
+		return &decoder.Node{Op: decoder.OpElem, Index: e.Index, Inner: inner, Type: inner.Type, Missing: valueNotFound(inner.Type)}
 	case model.OpTry:
-		return &decoder.Node{Op: decoder.OpTry, Inner: c.expr(e.Args[0], env, want)}
-	case model.OpElse, model.OpCatch:
-		op := decoder.OpElse
-		if e.Op == model.OpCatch {
-			op = decoder.OpCatch
-		}
-		return &decoder.Node{Op: op, Inner: c.expr(e.Args[0], env, want), Second: c.expr(e.Args[1], env, want)}
+		return &decoder.Node{Op: decoder.OpTry, Inner: arg(0, want)}
+	case model.OpElse:
+		return &decoder.Node{Op: decoder.OpElse, Inner: arg(0, want), Second: arg(1, want)}
+	case model.OpCatch:
+		return &decoder.Node{Op: decoder.OpCatch, Inner: arg(0, want), Second: arg(1, want)}
+	case model.OpIf:
+		return &decoder.Node{Op: decoder.OpIf, Inner: arg(0, boolType), Second: arg(1, want), Third: arg(2, want)}
 	case model.OpConst:
-		if want == nil {
-			return unknown("the constant " + e.Value.Source)
+		t := want
+		if e.Type != nil {
+			t = e.Type.Bind(env)
 		}
-		return &decoder.Node{Op: decoder.OpConst, Value: Constant(e.Value, want)}
-	case model.OpConvert:
-		return &decoder.Node{Op: decoder.OpConvert, Inner: c.expr(e.Args[0], env, nil), Convert: conversions[e.Func]}
+		return &decoder.Node{Op: decoder.OpConst, Value: Constant(e.Value, t)}
+	case model.OpHas:
+		return c.keyed(&decoder.Node{Op: decoder.OpHas, Name: e.Key})
+	case model.OpIsNull:
+		return &decoder.Node{Op: decoder.OpIsNull}
+	case model.OpEach, model.OpEachKey:
+		return c.each(e, env)
+	case model.OpCast:
+		return c.cast(e.Type.Bind(env))
+	case model.OpMake:
+		return c.makeCase(e, env, want)
+	case model.OpNew:
+		return c.makeNew(e, env)
+	case model.OpCall:
+		return c.function(e, env, want)
+	case model.OpFail:
+		return &decoder.Node{Op: decoder.OpFail, Error: &decoder.Error{Kind: "code", Reason: decoder.ReasonCode, Message: e.Why}}
 	}
 	return unknown(e.Why)
 }
 
-// conversions are initialisers of the standard library that hand-written code
-// calls on what it has decoded.
-var conversions = map[string]func(decoder.Seen) (decoder.Seen, bool){
-	"String": func(s decoder.Seen) (decoder.Seen, bool) {
-		s.Kind = decoder.SeenString
-		return s, true
-	},
-	"Int": func(s decoder.Seen) (decoder.Seen, bool) {
-		switch s.Kind {
-		case decoder.SeenInt:
-			return s, true
-		case decoder.SeenString:
-			digits, ok := parseIntKey(s.Text)
-			return decoder.Seen{Kind: decoder.SeenInt, Text: digits}, ok
+func (c *compiler) each(e *model.Expr, env map[string]*model.Type) *decoder.Node {
+	inner := c.expr(e.Args[0], env, nil)
+	if e.Op == model.OpEachKey {
+		return &decoder.Node{Op: decoder.OpMap, Wrong: wrong(dictionary), Inner: inner, Lossy: e.Lossy,
+			Key: func(name string) (decoder.Seen, *decoder.Error) {
+				return decoder.Seen{Kind: decoder.SeenString, Text: name}, nil
+			}}
+	}
+	list := &decoder.Node{Op: decoder.OpList, Wrong: wrong(array), Inner: inner, Lossy: e.Lossy}
+	if e.Func == "cast" {
+		// The list is cast before its elements are read: one that is no map makes
+		// the whole cast fail.
+		list.Wrong = castError("Array<Any>")
+		return &decoder.Node{Op: decoder.OpTry, Inner: list}
+	}
+	return list
+}
+
+// makeCase is the node for Type.case(values).
+func (c *compiler) makeCase(e *model.Expr, env map[string]*model.Type, want *model.Type) *decoder.Node {
+	t := want
+	if e.Type != nil {
+		t = e.Type.Bind(env)
+	}
+	if t == nil || t.Unwrapped().Model == nil {
+		return unknown("the case " + e.Func)
+	}
+	t = t.Unwrapped()
+	for _, mc := range t.Model.Cases {
+		if mc.Name != e.Func || len(mc.Values) != len(e.Args) {
+			continue
 		}
-		return s, false
-	},
-	"Double": func(s decoder.Seen) (decoder.Seen, bool) {
-		f, err := strconv.ParseFloat(s.Text, 64)
-		return decoder.Seen{Kind: decoder.SeenFloat, Text: FloatText(f, 64)}, err == nil
-	},
+		n := &decoder.Node{Op: decoder.OpCall}
+		var names []string
+		for i, v := range mc.Values {
+			n.Args = append(n.Args, c.expr(e.Args[i], env, v.Type.Bind(t.Env())))
+			names = append(names, v.Name)
+		}
+		n.Call = func(args []decoder.Seen, _ func(decoder.Seen) decoder.Seen) decoder.Seen {
+			return decoder.Seen{Kind: decoder.SeenCase, Text: mc.Name, Type: t.Model.Name, Names: names, Elems: args}
+		}
+		return n
+	}
+	return unknown("the case " + e.Func)
+}
+
+// makeNew is the node for Type(field: value, …).
+func (c *compiler) makeNew(e *model.Expr, env map[string]*model.Type) *decoder.Node {
+	m := e.Type.Model
+	if m == nil {
+		return unknown("the initialiser of " + e.Type.Name)
+	}
+	n := &decoder.Node{Op: decoder.OpCall}
+	var names []string
+	given := map[string]int{}
+	for i, name := range e.Names {
+		given[name] = i
+	}
+	for _, f := range m.Fields {
+		names = append(names, f.Name)
+		if i, ok := given[f.Name]; ok {
+			n.Args = append(n.Args, c.expr(e.Args[i], env, f.Type))
+			delete(given, f.Name)
+		} else {
+			n.Args = append(n.Args, kept(f, f.Type))
+		}
+	}
+	if len(given) > 0 {
+		return unknown("the initialiser of " + m.Name)
+	}
+	n.Call = func(args []decoder.Seen, _ func(decoder.Seen) decoder.Seen) decoder.Seen {
+		return decoder.Seen{Kind: decoder.SeenObject, Type: m.Name, Names: names, Elems: args}
+	}
+	return n
 }

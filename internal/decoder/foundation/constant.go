@@ -12,6 +12,11 @@ import (
 // wanted. An expression whose value is not known becomes an unknown one.
 func Constant(l *model.Literal, t *model.Type) decoder.Seen {
 	unknown := decoder.Seen{Kind: decoder.SeenUnknown}
+	if t == nil {
+		if t = plainType(l); t == nil {
+			return unknown
+		}
+	}
 	want := t.Unwrapped()
 	switch l.Kind {
 	case model.NullLiteral:
@@ -64,6 +69,21 @@ func Constant(l *model.Literal, t *model.Type) decoder.Seen {
 		}
 	}
 	return unknown
+}
+
+// plainType is the type that a literal has where nothing says otherwise.
+func plainType(l *model.Literal) *model.Type {
+	switch l.Kind {
+	case model.NullLiteral, model.BoolLiteral:
+		return &model.Type{Name: "Bool"}
+	case model.IntLiteral:
+		return &model.Type{Name: "Int"}
+	case model.FloatLiteral:
+		return &model.Type{Name: "Double"}
+	case model.StringLiteral:
+		return &model.Type{Name: "String"}
+	}
+	return nil
 }
 
 func number(l *model.Literal, want *model.Type) decoder.Seen {

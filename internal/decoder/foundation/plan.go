@@ -187,10 +187,12 @@ func conforms(m *model.Model, protocol string) bool {
 func (c *compiler) model(t *model.Type) *decoder.Node {
 	m := t.Model
 	switch {
-	case !m.Decodable:
-		return unknown(m.Name + " is not Decodable")
 	case m.Reading == model.Unfollowed:
 		return unknown(fmt.Sprintf("%s: %s (%s)", m.Name, m.Why, m.WhyPos))
+	case !m.Decodable && m.FromMap:
+		return c.fromMap(t)
+	case !m.Decodable:
+		return unknown(m.Name + " is not Decodable")
 	case m.Reading == model.ByCode:
 		return c.byCode(t)
 	case m.Kind == model.Enum && m.Raw != nil:

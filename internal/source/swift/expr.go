@@ -25,6 +25,8 @@ const (
 	exprForce          // args[0]!
 	exprChain          // args[0]?
 	exprClosure        // the tokens are a closure
+	exprNot            // !args[0]
+	exprKeyPath        // \.text
 )
 
 // expr is an expression of Swift, as far as reading code needs to be told apart.
@@ -141,10 +143,18 @@ func (p *parser) parseUnary(end int) *expr {
 			p.i = q.i
 			return &expr{op: exprLiteral, start: start, end: p.i}
 		}
-		for p.is("-") || p.is("!") || p.is("&") || p.is("~") {
-			p.advance()
+		op := p.tok().Text
+		p.advance()
+		if p.depth >= maxDepth {
+			p.i = end
+			return &expr{start: start, end: end}
 		}
-		p.parseUnary(end)
+		p.depth++
+		operand := p.parseUnary(end)
+		p.depth--
+		if op == "!" {
+			return &expr{op: exprNot, args: []*expr{operand}, start: start, end: p.i}
+		}
 		return &expr{start: start, end: p.i}
 	}
 	return p.parsePostfix(end, p.parsePrimary(end))
@@ -180,6 +190,12 @@ func (p *parser) parsePrimary(end int) *expr {
 	case t.Is("{"):
 		p.jump()
 		return &expr{op: exprClosure, start: start, end: p.i}
+	case t.Is("\\") && p.at(1).Is("."):
+		p.i += 2
+		e := &expr{op: exprKeyPath, text: p.tok().Text, start: start}
+		p.advance()
+		e.end = p.i
+		return e
 	case t.Is("."):
 		p.advance()
 		e := &expr{op: exprMember, text: p.tok().Text, start: start}
@@ -208,6 +224,9 @@ func (p *parser) parsePostfix(end int, e *expr) *expr {
 			p.advance()
 			e = &expr{op: exprMember, text: p.tok().Text, args: []*expr{e}, start: e.start}
 			p.advance()
+		case t.Is("(") && !t.Newline && e.op == exprMember && e.text == "init" && p.at(1).Kind == scan.Ident && p.at(2).Is(":") && p.at(3).Is(")"):
+			e.labels = []string{p.at(1).Text} // a function named with its label: URL.init(string:)
+			p.i += 4
 		case t.Is("(") && !t.Newline:
 			e = p.arguments(exprCall, e)
 		case t.Is("[") && !t.Newline && !t.Space:
@@ -219,8 +238,9 @@ func (p *parser) parsePostfix(end int, e *expr) *expr {
 			p.advance()
 			e = &expr{op: exprForce, args: []*expr{e}, start: e.start}
 		case t.Is("{") && !t.Newline && e.op != exprOther && e.op != exprLiteral && p.closureAllowed(e):
+			closure := &expr{op: exprClosure, start: p.i}
 			p.jump()
-			closure := &expr{op: exprClosure, start: p.i, end: p.i}
+			closure.end = p.i
 			if e.op != exprCall {
 				e = &expr{op: exprCall, args: []*expr{e}, start: e.start}
 			}

@@ -18,6 +18,8 @@ type linker struct {
 	// replaced are types whose decoding an extension of a container replaces, with
 	// the place of that extension.
 	replaced map[string]model.Pos
+	// formatted are calls of date formatters in hand-written code.
+	formatted []formattedDate
 }
 
 type scopedAlias struct {

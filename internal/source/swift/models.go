@@ -2,6 +2,7 @@ package swift
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"vetta/internal/model"
@@ -109,6 +110,16 @@ func (l *linker) fill(d *typeDecl, m *model.Model) {
 	}
 	if m.Decodable {
 		l.fillReading(d, m)
+	} else if d.kind != "enum" {
+		l.fillFromMap(d, m)
+	}
+}
+
+// lost marks a model whose initialiser could not be followed.
+func (l *linker) lost(m *model.Model, e *notFollowed, part *typeDecl) {
+	m.Reading, m.Why, m.WhyPos = model.Unfollowed, e.why, part.file.Where(e.tok)
+	for _, f := range m.Fields {
+		f.Reading, f.Why, f.Keys = model.Unfollowed, e.why, nil
 	}
 }
 
@@ -122,11 +133,7 @@ func (l *linker) fillReading(d *typeDecl, m *model.Model) {
 		}
 		steps, err := l.follow(part, fn, names)
 		if err != nil {
-			lost := err.(*notFollowed)
-			m.Reading, m.Why, m.WhyPos = model.Unfollowed, lost.why, part.file.Where(lost.tok)
-			for _, f := range m.Fields {
-				f.Reading, f.Why = model.Unfollowed, lost.why
-			}
+			l.lost(m, err.(*notFollowed), part)
 			return
 		}
 		m.Reading, m.Steps = model.ByCode, steps
@@ -176,24 +183,27 @@ func (l *linker) fieldsOfSteps(m *model.Model) {
 			f.Why = "init(from:) does not assign it"
 		}
 	}
-	for _, s := range m.Steps {
-		for _, f := range m.Fields {
-			if f.Name != s.Field {
-				continue
-			}
-			f.Reading, f.Why, f.Keys = model.ByCode, "", nil
-			s.Expr.Walk(func(e *model.Expr) {
-				switch e.Op {
-				case model.OpAt, model.OpAtIf:
-					if inner := e.Args[0]; inner.Op != model.OpAt && inner.Op != model.OpAtIf {
-						f.Keys = append(f.Keys, e.Key)
-					}
-				case model.OpUnknown:
-					f.Reading, f.Why = model.Unfollowed, e.Why
-				}
-			})
-		}
+	byName := map[string]*model.Field{}
+	for _, f := range m.Fields {
+		byName[f.Name] = f
 	}
+	model.WalkSteps(m.Steps, func(field string, e *model.Expr) {
+		f := byName[field]
+		if f == nil {
+			return
+		}
+		if f.Reading == model.Never {
+			f.Reading, f.Why = model.ByCode, ""
+		}
+		switch e.Op {
+		case model.OpAt, model.OpAtIf:
+			if inner := e.Args[0]; inner.Op != model.OpAt && inner.Op != model.OpAtIf && !slices.Contains(f.Keys, e.Key) {
+				f.Keys = append(f.Keys, e.Key)
+			}
+		case model.OpUnknown:
+			f.Reading, f.Why = model.Unfollowed, e.Why
+		}
+	})
 }
 
 // fillFields makes a field of every stored property, with its key as the

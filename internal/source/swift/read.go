@@ -38,6 +38,12 @@ func Read(files []scan.Source) *model.Set {
 	models := l.buildModels()
 	finder := &settingsFinder{l: l}
 	finder.find()
+	finder.resolveFormatters()
+	for _, m := range models {
+		if m.Reading == model.ByCode {
+			l.fieldsOfSteps(m)
+		}
+	}
 	set.Calls = finder.calls
 	called := map[*model.Model]bool{}
 	for _, c := range set.Calls {
@@ -48,7 +54,7 @@ func Read(files []scan.Source) *model.Set {
 		})
 	}
 	for _, m := range models {
-		if m.Decodable || called[m] {
+		if m.Decodable || m.FromMap || called[m] {
 			set.Models = append(set.Models, m)
 		}
 	}

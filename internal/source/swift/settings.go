@@ -444,6 +444,31 @@ func (s *settingsFinder) formatter(set *model.Settings, v setting) {
 	}
 }
 
+// resolveFormatters finds the patterns of the formatters that hand-written code
+// calls; a date of one that is not found is not followed.
+func (s *settingsFinder) resolveFormatters() {
+	for _, f := range s.l.formatted {
+		o := s.lookup(f.name, f.file, f.tok)
+		if o != nil && o.class == "ISO8601DateFormatter" && len(o.props) == 0 {
+			f.expr.Func = "iso8601"
+			continue
+		}
+		if o == nil || o.class != "DateFormatter" {
+			*f.expr = model.Expr{Op: model.OpUnknown, Why: "the formatter " + f.name, Pos: f.expr.Pos}
+			continue
+		}
+		format := o.props["dateFormat"]
+		if format.file == nil || format.toks[1] != format.toks[0]+1 || format.file.Tokens[format.toks[0]].Kind != scan.String {
+			*f.expr = model.Expr{Op: model.OpUnknown, Why: "the formatter " + f.name, Pos: f.expr.Pos}
+			continue
+		}
+		f.expr.Value.Text = format.file.Tokens[format.toks[0]].Value
+		if zone, ok := o.props["timeZone"]; ok {
+			f.expr.Key = zoneName(zone)
+		}
+	}
+}
+
 // zoneName is what a TimeZone(…) expression names: an identifier or abbreviation,
 // or seconds from GMT.
 func zoneName(v setting) string {

@@ -1,0 +1,276 @@
+package drift
+
+import (
+	"vetta/internal/decoder"
+	"vetta/internal/shape"
+	"vetta/internal/wire"
+)
+
+// Hand-written code reads some values only where others are there. The counts of a
+// shape say how often each value comes, not which come together, so a branch is
+// walked as far as its condition is about the values that it reads, or about keys
+// of the same object; of the rest nothing is claimed (walk.partial).
+
+// lossy runs a walk over elements that a node leaves out where they fail.
+func (w *walk) lossy(n *decoder.Node, run func()) {
+	before := len(w.events)
+	run()
+	for i := before; n.Lossy && i < len(w.events); i++ {
+		if ev := &w.events[i]; ev.breaks() {
+			ev.loss, ev.seen = decoder.Dropped, "the element is left out"
+		}
+	}
+}
+
+// computed walks what hand-written code computes.
+func (w *walk) computed(n *decoder.Node, place *shape.Place, null bool) {
+	switch n.Op {
+	case decoder.OpIf:
+		w.branch(n.Inner, place, null, func() { w.node(n.Second, place, null) }, func() { w.node(n.Third, place, null) }, false)
+	case decoder.OpCall:
+		for i, a := range n.Args {
+			switch {
+			case i == 0 && n.Name == "":
+				// What the function makes of the value is part of the reading.
+				w.post = append(w.post, n)
+				w.node(a, place, null)
+				w.post = w.post[:len(w.post)-1]
+			case i == len(n.Args)-1 && n.Applies:
+			default:
+				post := w.post
+				w.post = nil
+				w.node(a, place, null)
+				w.post = post
+			}
+		}
+	case decoder.OpHas:
+		keys := w.matching(place, n.Name)
+		if tallies, values := without(place, keys); values > 0 {
+			w.add(event{place: place, key: n.Name, sent: "no key " + wireName(n.Name, keys), tallies: tallies, values: values, of: place.Count(wire.Object), loss: quiet})
+		}
+		w.note(place, n.Name)
+		for _, k := range keys {
+			w.note(place, k.Name)
+		}
+	case decoder.OpFail:
+		w.add(event{place: place, sent: "a value that the code refuses", of: place.Total(), err: n.Error})
+	}
+}
+
+// lost says whether the functions around a reading make nothing of its value.
+func (w *walk) lost(s decoder.Seen) bool {
+	for i := len(w.post) - 1; i >= 0; i-- {
+		if len(w.post[i].Args) != 1 {
+			return false
+		}
+		s = w.post[i].Call([]decoder.Seen{s}, func(s decoder.Seen) decoder.Seen { return decoder.Seen{Kind: decoder.SeenUnknown} })
+	}
+	return len(w.post) > 0 && s.Kind == decoder.SeenNull
+}
+
+// steps walks the statements that fill a model.
+func (w *walk) steps(n *decoder.Node, steps []decoder.Step, place *shape.Place, null bool) {
+	for i, s := range steps {
+		rest := steps[i+1:]
+		switch {
+		case s.Cond != nil:
+			yes := func() { w.steps(n, s.Then, place, null) }
+			no := func() { w.steps(n, s.Else, place, null) }
+			switch {
+			case endsReading(s.Then):
+				no = func() { w.steps(n, append(append([]decoder.Step{}, s.Else...), rest...), place, null) }
+				w.branch(s.Cond, place, null, yes, no, false)
+				return
+			case endsReading(s.Else):
+				w.branch(s.Cond, place, null, func() { w.steps(n, append(append([]decoder.Step{}, s.Then...), rest...), place, null) }, no, true)
+				return
+			}
+			w.branch(s.Cond, place, null, yes, no, false)
+		case s.Do:
+			w.tried(n, s, place, null)
+		case s.Node != nil:
+			w.kept(n, s, place)
+			if s.Property == decoder.WholeValue && s.Node.Op == decoder.OpConst && s.Node.Value.Kind == decoder.SeenNull {
+				w.add(event{place: place, sent: "a value that the initialiser gives up on", of: place.Total(), loss: decoder.Swallowed, seen: "null"})
+			}
+			w.node(s.Node, place, null)
+		}
+		if s.Return {
+			return
+		}
+	}
+}
+
+func endsReading(steps []decoder.Step) bool {
+	if len(steps) == 0 {
+		return false
+	}
+	last := steps[len(steps)-1]
+	return last.Return || last.Node != nil && last.Node.Op == decoder.OpFail || last.Cond != nil && endsReading(last.Then) && endsReading(last.Else)
+}
+
+// branch walks a condition and what is done where it holds and where not. guarded
+// says that what is done where it holds is the rest of the reading.
+func (w *walk) branch(cond *decoder.Node, place *shape.Place, null bool, yes, no func(), guarded bool) {
+	if cond.Op == decoder.OpCall && cond.Name == "!" {
+		w.branch(cond.Args[0], place, null, no, yes, false)
+		return
+	}
+	outer := w.events
+	asked := len(w.asked)
+	w.events = nil
+	w.node(cond, place, null)
+	tested := w.events
+	places := map[*shape.Place]bool{}
+	for _, a := range w.asked[asked:] {
+		for _, k := range a.keys {
+			places[k.Place] = true
+		}
+	}
+	failed := map[*shape.Tally]bool{}
+	for _, ev := range tested {
+		if ev.loss == decoder.Swallowed || ev.loss == quiet {
+			for _, t := range ev.tallies {
+				failed[t] = true
+			}
+		}
+	}
+	known := correlates(cond)
+	w.events = nil
+	yes()
+	held := w.events
+	w.events = nil
+	asked = len(w.asked)
+	no()
+	missed := w.events
+	reread := map[*shape.Place]bool{}
+	for _, a := range w.asked[asked:] {
+		for _, k := range a.keys {
+			reread[k.Place] = true
+		}
+	}
+	w.events = outer
+	for _, ev := range tested {
+		if ev.loss != decoder.Swallowed || !reread[ev.place] {
+			w.events = append(w.events, ev)
+		}
+	}
+	for _, ev := range held {
+		kept := subtract(ev, failed)
+		switch {
+		case len(ev.tallies) > 0 && len(kept.tallies) == 0:
+		case known && (len(failed) == 0 || places[ev.place] || under(ev.place, places)):
+			w.events = append(w.events, kept)
+		case known && guarded:
+			w.partial = true
+			w.events = append(w.events, kept)
+		default:
+			w.partial = w.partial || ev.breaks()
+		}
+	}
+	for _, ev := range missed {
+		if !known {
+			w.partial = w.partial || ev.breaks()
+			continue
+		}
+		if ev.tallies == nil {
+			ev = failAt(ev, tested, failed)
+		} else {
+			ev = intersect(ev, failed)
+		}
+		if len(ev.tallies) > 0 {
+			w.events = append(w.events, ev)
+		} else if len(failed) > 0 {
+			w.partial = true
+		}
+	}
+}
+
+// tried walks a block and what is done where something in it fails.
+func (w *walk) tried(n *decoder.Node, s decoder.Step, place *shape.Place, null bool) {
+	outer := w.events
+	w.events = nil
+	w.steps(n, s.Then, place, null)
+	inner := w.events
+	w.events = nil
+	w.steps(n, s.Else, place, null)
+	handler := w.events
+	w.events = outer
+	for _, ev := range inner {
+		w.events = append(w.events, swallow(ev))
+	}
+	for _, ev := range handler {
+		w.partial = w.partial || ev.breaks()
+	}
+}
+
+// correlates says whether a condition is about whether values can be read or keys
+// are there, so that the tallies it fails at tell which branch is taken.
+func correlates(cond *decoder.Node) bool {
+	switch cond.Op {
+	case decoder.OpKeyed:
+		return cond.Inner != nil && cond.Inner.Op == decoder.OpHas
+	case decoder.OpHas:
+		return true
+	case decoder.OpCall:
+		switch cond.Name {
+		case "!= nil":
+			return true
+		case "&&":
+			return correlates(cond.Args[0]) && correlates(cond.Args[1])
+		}
+	}
+	return false
+}
+
+// under says whether a place is inside one of some places.
+func under(place *shape.Place, places map[*shape.Place]bool) bool {
+	for p := range places {
+		if len(p.Steps) < len(place.Steps) {
+			same := true
+			for i := range p.Steps {
+				same = same && p.Steps[i] == place.Steps[i]
+			}
+			if same {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// subtract takes from an event the tallies that are among some; intersect the others.
+func subtract(ev event, among map[*shape.Tally]bool) event { return filter(ev, among, false) }
+
+func intersect(ev event, among map[*shape.Tally]bool) event { return filter(ev, among, true) }
+
+func filter(ev event, among map[*shape.Tally]bool, want bool) event {
+	kept := ev.tallies[:0:0]
+	values := int64(0)
+	for _, t := range ev.tallies {
+		if among[t] == want {
+			kept, values = append(kept, t), values+t.Values
+		}
+	}
+	if len(kept) < len(ev.tallies) {
+		ev.tallies, ev.values = kept, values
+	}
+	return ev
+}
+
+// failAt puts an event without a place of its own, a throw statement say, where the
+// condition before it has failed.
+func failAt(ev event, tested []event, failed map[*shape.Tally]bool) event {
+	for _, t := range tested {
+		for _, tally := range t.tallies {
+			if failed[tally] {
+				ev.tallies = append(ev.tallies, tally)
+				ev.values += tally.Values
+			}
+		}
+		if len(t.tallies) > 0 && failed[t.tallies[0]] {
+			ev.place, ev.sent, ev.of, ev.class = t.place, t.sent, t.of, t.class
+		}
+	}
+	return ev
+}

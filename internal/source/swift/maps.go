@@ -1,0 +1,63 @@
+package swift
+
+import (
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// mapReader is the initialiser of a declaration that takes one [String: Any], nil
+// for none: that is how code reads what JSONSerialization has parsed.
+func (l *linker) mapReader(d *typeDecl) *function {
+	fn, _, _ := l.mapReaderOf(d)
+	return fn
+}
+
+func (l *linker) mapReaderOf(d *typeDecl) (fn *function, part *typeDecl, param string) {
+	for _, part := range l.parts(d) {
+		for _, fn := range part.inits {
+			p := &parser{f: part.file, i: fn.signature[0]}
+			name := p.tok()
+			p.advance()
+			if p.tok().Kind == scan.Ident {
+				name = p.tok()
+				p.advance()
+			}
+			if name.Kind != scan.Ident || !p.accept(":") {
+				continue
+			}
+			t := p.parseType()
+			if t == nil || p.i < fn.signature[1] {
+				continue
+			}
+			t = l.resolve(t, part)
+			if isJSONMap(t) && t.Kind == model.Map {
+				return fn, part, name.Text
+			}
+		}
+	}
+	return nil, nil, ""
+}
+
+// fillFromMap follows the initialiser that reads a model from a [String: Any].
+func (l *linker) fillFromMap(d *typeDecl, m *model.Model) bool {
+	fn, part, param := l.mapReaderOf(d)
+	if fn == nil {
+		return false
+	}
+	m.FromMap = true
+	names := map[string]bool{}
+	for _, f := range m.Fields {
+		names[f.Name] = true
+	}
+	f := l.newFollower(part, fn, names)
+	f.vars[param] = binding{isContainer: true, container: jsonMap}
+	steps, err := f.block(f.end)
+	if err != nil {
+		lost := err.(*notFollowed)
+		l.lost(m, lost, part)
+		return true
+	}
+	m.Reading, m.Steps = model.ByCode, steps
+	l.fieldsOfSteps(m)
+	return true
+}
