@@ -311,14 +311,22 @@ func (f *follower) condition(end int) (cond *model.Expr, before []model.Step, ok
 				p.parseType()
 			}
 			var value *model.Expr
+			var inner binding // a dictionary, if that is what is bound
 			if p.accept("=") {
-				value = f.value(p.parseExpr(end, 0))
+				e := p.parseExpr(end, 0)
+				value = f.value(e)
+				if b, ok := f.containerOf(e); ok && b.container == jsonMap {
+					inner = b
+				}
 			} else if b, known := f.vars[name]; known && !b.isContainer { // if let name
 				value = b.value
 			} else {
 				return nil, nil, false
 			}
 			f.vars[name] = binding{value: value}
+			if inner.isContainer {
+				f.vars[name] = inner
+			}
 			one = &model.Expr{Op: model.OpCall, Func: "!= nil", Args: []*model.Expr{value}, Pos: value.Pos}
 		} else {
 			one = f.value(p.parseExpr(end, 0))
