@@ -209,6 +209,15 @@ func (c *checker) event(result *PairResult, p *Pair, ev *event, renames map[rena
 		}
 		f = c.result(ev.model).finding(kind, ev.field, name, ev.declared)
 	}
+	if ev.breaks() {
+		switch {
+		case !p.Plan.Swallowed:
+			f.Level = kind.Level
+		case len(f.Sites) == 0:
+			// The response is lost, but nothing crashes: the app sees nothing.
+			f.Level, f.Seen = Misreads, "nothing in place of the whole response"
+		}
+	}
 	f.Element = f.Element || ev.element
 	if ev.err != nil && f.Error == "" {
 		f.Error = ev.err.Message

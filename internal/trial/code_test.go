@@ -5,6 +5,9 @@ import (
 	"strings"
 	"testing"
 
+	"vetta/internal/decoder"
+	"vetta/internal/drift"
+	"vetta/internal/shape"
 	"vetta/internal/source/scan"
 	"vetta/internal/source/swift"
 	"vetta/internal/wire"
@@ -143,6 +146,7 @@ func TestCode(t *testing.T) {
 					t.Fatal(err)
 				}
 				out := plan.Decode(doc)
+				agrees(t, plan, d[0], out)
 				got := fmt.Sprint(formValueKnown(out.Seen))
 				if out.Err != nil {
 					kind, detail, _ := strings.Cut(out.Err.Message, ": ")
@@ -153,5 +157,25 @@ func TestCode(t *testing.T) {
 				}
 			}
 		})
+	}
+}
+
+// agrees holds what check says of a shape of the one document to what trial found.
+// Where check does not claim to be exact it may know of fewer failures, never more.
+func agrees(t *testing.T, plan *decoder.Plan, doc string, out decoder.Outcome) {
+	t.Helper()
+	e := shape.NewEndpoint("doc", shape.DefaultLimits)
+	var r shape.Reader
+	if _, err := r.Read(e, &shape.Source{Data: []byte(doc), Line: 1, Column: 1}, 0); err != nil {
+		t.Fatal(err)
+	}
+	e.Settle()
+	p := drift.Check([]*drift.Pair{{Plan: plan, Endpoint: e, Place: e.Root}}).Pairs[0]
+	fails := out.Err != nil
+	for _, c := range out.Changes { // the response is lost all the same
+		fails = fails || plan.Swallowed && c.Loss == decoder.Swallowed && len(c.Place) == 0
+	}
+	if p.Lost > 0 && !fails || p.LostExact && fails != (p.Lost > 0) {
+		t.Errorf("%s: check says %d would not decode (exact %v), trial says %v", doc, p.Lost, p.LostExact, out.Err)
 	}
 }

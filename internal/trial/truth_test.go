@@ -199,6 +199,7 @@ func TestForms(t *testing.T) {
 					t.Fatal(err)
 				}
 				out := plan.Decode(doc)
+				agrees(t, plan, row[0], out)
 				if got, want := form1(out), row[1]+"\t"+row[2]; got != want {
 					t.Errorf("%s\n got %s\nwant %s", row[0], got, want)
 				}
