@@ -79,6 +79,8 @@ type collector struct {
 	several  map[int]bool // captures, by order, that hold several documents
 	lastFile *capture.File
 	last     *group
+	src      *Source
+	of       *capture.Chunk
 	docs     int64
 	bytes    int64
 }
@@ -135,7 +137,7 @@ func (c *collector) document(d capture.Document) (int, error) {
 		c.lastFile = d.File
 	}
 	g := c.last
-	src := &Source{Origin: Origin{File: d.File.Path, Entry: d.Entry, Order: d.File.Order}, Data: d.Data, Base: d.Base, Line: d.Line, Column: d.Column}
+	src := c.source(d)
 	if d.Entry == 2 {
 		c.several[d.File.Order] = true
 	}
@@ -171,6 +173,16 @@ func (c *collector) document(d capture.Document) (int, error) {
 	g.last = e
 	c.docs++
 	return end, err
+}
+
+// source is the chunk that a document is in, the same for all documents of it.
+func (c *collector) source(d capture.Document) *Source {
+	if c.src == nil || c.of != d.Chunk || &c.src.Data[0] != &d.Data[0] {
+		c.of = d.Chunk
+		c.src = &Source{Origin: Origin{File: d.File.Path, Order: d.File.Order}, Data: d.Data, Base: d.Base, Line: d.Line, Column: d.Column}
+	}
+	c.src.Entry = d.Entry
+	return c.src
 }
 
 // manyRoots is the root of an endpoint that takes what is left when a group has

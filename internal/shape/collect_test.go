@@ -154,7 +154,7 @@ func randomDocuments(r *rand.Rand, n int, enveloped bool) map[string]string {
 func TestAnyNumberOfWorkers(t *testing.T) {
 	limits := Limits{Keys: 4, Forms: 6, Texts: 5, Numbers: 3, TextLen: 20, Combos: 4096, Forms2: 3}
 	for name, l := range map[string]Limits{"default": DefaultLimits, "tight": limits} {
-		for seed := range uint64(20) {
+		for seed := range uint64(30) {
 			// Under tight limits one root for all: which documents are of one endpoint
 			// must not depend on what the limits make of the root.
 			files := write(t, randomDocuments(rand.New(rand.NewPCG(seed, 1)), 120, name == "tight"))

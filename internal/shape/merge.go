@@ -65,7 +65,7 @@ func (m *merger) place(a, b *Place) {
 	if b.formless && !a.formless {
 		e.dropForms(a)
 	}
-	a.lastTally = nil
+	a.recent = nil
 	for _, c := range b.Sorted() {
 		class := c.Class
 		if class.Form != "" {
@@ -240,7 +240,7 @@ func (e *Endpoint) absorbPlace(into, from *Place) {
 	if from.formless && !into.formless {
 		e.dropForms(into)
 	}
-	into.lastTally = nil
+	into.recent = nil
 	for _, c := range from.Sorted() {
 		class := c.Class
 		if class.Form != "" {
@@ -389,6 +389,7 @@ func (e *Endpoint) Settle() {
 
 // dropEmpty forgets what only documents had that were taken back.
 func (p *Place) dropEmpty() {
+	p.recent = nil
 	for c, t := range p.Classes {
 		if t.Values == 0 {
 			delete(p.Classes, c)

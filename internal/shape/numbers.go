@@ -87,40 +87,74 @@ func sizeFacts(n int64, negative bool) (f Facts) {
 // double always holds.
 func fractionFacts(lit []byte) (f Facts) {
 	f = HasFraction
-	var whole int64
-	point, significant, zero := false, 0, true
+	var digits, whole int64
+	scale, significant := -1, 0
 	for _, c := range lit {
 		switch {
 		case c == '-':
 			f |= Negative
 			continue
 		case c == '.':
-			point = true
+			whole, scale = digits, 0
 			continue
-		case c != '0':
-			zero = false
-			if point {
+		}
+		digits = digits*10 + int64(c-'0')
+		if scale >= 0 {
+			scale++
+			if c != '0' {
 				f |= Broken
 			}
 		}
-		if !zero {
+		if digits != 0 {
 			significant++
 		}
-		if !point {
-			whole = whole*10 + int64(c-'0')
-		}
 	}
-	if zero {
+	if digits == 0 {
 		return f | Zero
 	}
-	f |= sizeFacts(whole, f&Negative != 0)
-	if significant > 6 {
-		s, _ := strconv.ParseFloat(string(lit), 32)
-		if loses(string(lit), s, 32) {
-			f |= Loses32
-		}
+	if whole >= 128 {
+		f |= sizeFacts(whole, f&Negative != 0)
+	}
+	if significant > 6 && loses32(digits, scale) {
+		f |= Loses32
 	}
 	return f
+}
+
+// powers are those of ten that a double holds exactly, as far as they are needed.
+var powers = [16]float64{1, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15}
+
+// loses32 says whether a 32-bit float loses digits of a number of at most 15 digits
+// of which scale stand behind the point.
+func loses32(digits int64, scale int) bool {
+	for digits%10 == 0 {
+		digits /= 10
+		scale--
+	}
+	if scale < 0 {
+		digits, scale = digits*int64(powers[-scale]), 0
+	}
+	d := float64(digits) / powers[scale] // exactly rounded: both are exact
+	s := float32(d)
+	if float64(s) == d {
+		return false
+	}
+	if digits >= 1e9 {
+		return true // the shortest decimal of a 32-bit float has nine digits at most
+	}
+	var buf [24]byte
+	shortest := strconv.AppendFloat(buf[:0], float64(s), 'e', -1, 32)
+	var n int64
+	for _, c := range shortest {
+		if c == 'e' {
+			break
+		}
+		if c != '.' && c != '-' {
+			n = n*10 + int64(c-'0')
+		}
+	}
+	// Both are decimals that s is the nearest float to: they are one if their digits are.
+	return n != digits
 }
 
 // exactFacts is for every other number.

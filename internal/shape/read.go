@@ -52,14 +52,36 @@ type frame struct {
 // Reader adds documents to endpoints, one at a time. It keeps its memory from one
 // document to the next.
 type Reader struct {
-	wire   wire.Reader
-	frames []frame
-	src    *Source
-	e      *Endpoint
-	start  int    // of the document in Data
-	undo   bool   // what is read is taken back
-	root   *state // the keys of the root object, nil where it is none
-	other  bool   // the root has a key that roots of the endpoint do not have
+	wire     wire.Reader
+	frames   []frame
+	src      *Source
+	e        *Endpoint
+	start    int    // of the document in Data
+	undo     bool   // what is read is taken back
+	root     *state // the keys of the root object, nil where it is none
+	place    cursor
+	strings  stringer
+	abort    error // why the reading stops: the document is not to be counted here
+	verified bool  // the document is known to be well-formed and of the endpoint
+	made     made
+}
+
+// made is what a document has added to places, so that nothing of it counts
+// towards a limit if it is taken back.
+type made struct {
+	places  map[*Place]bool // with new keys or forms
+	texts   []madeText
+	classes []madeClass
+}
+
+type madeText struct {
+	place *Place
+	text  *Text
+}
+
+type madeClass struct {
+	place *Place
+	class Class
 }
 
 // ErrOtherRoot says that a document does not belong to the endpoint: its root
@@ -71,6 +93,7 @@ var ErrOtherRoot = errors.New("the root has other keys")
 // error is that of the wire, and end is where the reading stopped.
 func (r *Reader) Read(e *Endpoint, src *Source, offset int) (end int, err error) {
 	e.freshFile = e.begin(src.Order)
+	r.made.reset()
 	if end, err = r.read(e, src, offset); err != nil {
 		r.takeBack(e, src, offset, e.freshFile)
 		return end, err
@@ -79,11 +102,73 @@ func (r *Reader) Read(e *Endpoint, src *Source, offset int) (end int, err error)
 	return end, nil
 }
 
+// mayFold says whether a limit that has been reached may change the endpoint: not
+// before the whole document is known to count there, since that is not taken back.
+func (r *Reader) mayFold() bool {
+	if r.verified {
+		return true
+	}
+	root, err := RootOf(r.src.Data, r.start)
+	switch {
+	case err != nil:
+		r.abort = err
+	case r.e.fixedRoot && root != r.e.fixed:
+		r.abort = ErrOtherRoot
+	default:
+		r.verified = true
+	}
+	return r.verified
+}
+
+func (m *made) reset() {
+	clear(m.places)
+	m.texts, m.classes = m.texts[:0], m.classes[:0]
+}
+
+func (m *made) at(p *Place) {
+	if m.places == nil {
+		m.places = map[*Place]bool{}
+	}
+	m.places[p] = true
+}
+
+// drop forgets what only a document that was taken back has added.
+func (m *made) drop() {
+	for _, t := range m.texts {
+		if t.text.Values == 0 && t.place.Texts[t.text.Literal] == t.text {
+			delete(t.place.Texts, t.text.Literal)
+			kind := 0
+			if t.text.Class.Kind == wire.Number {
+				kind = 1
+			}
+			t.place.texts[kind]--
+		}
+	}
+	for _, c := range m.classes {
+		if t := c.place.Classes[c.class]; t != nil && t.Values == 0 {
+			delete(c.place.Classes, c.class)
+			c.place.recent = nil
+			c.place.forms--
+		}
+	}
+	for p := range m.places {
+		p.dropEmpty()
+		if !p.stateless {
+			p.start = nil
+			p.begin()
+			for _, f := range p.Forms {
+				p.stateOf(f.Keys).form = f
+			}
+		}
+	}
+}
+
 // takeBack undoes what reading a document has counted, by reading it again.
 func (r *Reader) takeBack(e *Endpoint, src *Source, offset int, fresh bool) {
 	r.undo = true
 	r.read(e, src, offset)
 	r.undo = false
+	r.made.drop()
 	e.Responses--
 	e.scratch = e.scratch[:0]
 	if fresh {
@@ -92,7 +177,7 @@ func (r *Reader) takeBack(e *Endpoint, src *Source, offset int, fresh bool) {
 }
 
 func (r *Reader) read(e *Endpoint, src *Source, offset int) (end int, err error) {
-	r.e, r.src, r.start, r.root, r.other = e, src, offset, nil, false
+	r.e, r.src, r.start, r.root, r.abort, r.verified = e, src, offset, nil, nil, false
 	r.wire.Reset(src.Data, offset)
 	r.frames = r.frames[:0]
 	place := e.Root
@@ -105,8 +190,8 @@ func (r *Reader) read(e *Endpoint, src *Source, offset int) (end int, err error)
 		case wire.EndDocument:
 			return ev.End, nil
 		case wire.KeyName:
-			if place = r.key(ev); r.other {
-				return r.wire.Offset(), ErrOtherRoot
+			if place = r.key(ev); r.abort != nil {
+				return r.wire.Offset(), r.abort
 			}
 			continue
 		case wire.BeginObject:
@@ -122,12 +207,16 @@ func (r *Reader) read(e *Endpoint, src *Source, offset int) (end int, err error)
 			place = place.Elem
 			continue
 		case wire.EndObject:
-			r.endObject()
+			if r.endObject(); r.abort != nil {
+				return r.wire.Offset(), r.abort
+			}
 			r.frames = r.frames[:len(r.frames)-1]
 		case wire.EndArray:
 			r.frames = r.frames[:len(r.frames)-1]
 		default:
-			r.scalar(place, ev)
+			if r.scalar(place, ev); r.abort != nil {
+				return r.wire.Offset(), r.abort
+			}
 		}
 		// A value has ended: what comes next is an element or a key of what holds it.
 		if n := len(r.frames); n > 0 && r.frames[n-1].array {
@@ -153,14 +242,22 @@ func (e *Endpoint) end() {
 }
 
 func (r *Reader) count(p *Place, c Class, ev wire.Event) {
-	t := p.lastTally
-	if t == nil || p.lastClass != c {
-		t = p.Classes[c]
-		if t == nil {
-			t = &Tally{sym: r.e.symbol(), Witness: witness(c, r.src.Data[ev.Start:ev.End], ev.Traits)}
-			p.Classes[c] = t
+	for i := range p.recent {
+		if known := &p.recent[i]; known.class.Facts == c.Facts && known.class.Kind == c.Kind && known.class.Form == c.Form {
+			r.hit(known.tally, ev)
+			return
 		}
-		p.lastClass, p.lastTally = c, t
+	}
+	t := p.Classes[c]
+	if t == nil {
+		t = &Tally{sym: r.e.symbol(), Witness: witness(c, r.src.Data[ev.Start:ev.End], ev.Traits)}
+		p.Classes[c] = t
+		if c.Form != "" {
+			r.made.classes = append(r.made.classes, madeClass{p, c})
+		}
+	}
+	if len(p.recent) < maxRecent {
+		p.recent = append(p.recent, recent{c, t})
 	}
 	r.hit(t, ev)
 }
@@ -174,7 +271,7 @@ func witness(c Class, lit []byte, traits wire.Traits) string {
 			cut--
 		}
 		short := append(bytes.Clone(lit[:1+cut/4*4]), '"')
-		if utf8.Valid(short) && stringClass(short, traits, func(b []byte) string { return string(b) }) == c {
+		if utf8.Valid(short) && new(stringer).class(short, traits) == c {
 			return string(short)
 		}
 	}
@@ -239,25 +336,17 @@ func (r *Reader) scalar(p *Place, ev wire.Event) {
 		}
 		return
 	}
-	c := stringClass(lit, ev.Traits, r.e.intern)
+	c := r.strings.class(lit, ev.Traits)
 	if c.Form != "" {
+		if _, known := p.Classes[c]; !known && !p.formless && p.forms >= r.e.limits.Forms2 && !r.mayFold() {
+			return
+		}
 		c = r.e.limitForms(p, c)
 	}
 	r.count(p, c, ev)
 	if !p.OpenTexts {
 		r.text(p, c, lit, ev)
 	}
-}
-
-func (e *Endpoint) intern(form []byte) string {
-	if s, ok := e.interns[string(form)]; ok {
-		return s
-	}
-	s := string(form)
-	if len(e.interns) < 4096 {
-		e.interns[s] = s
-	}
-	return s
 }
 
 // limitForms takes the form from a class at a place that has had too many: its
@@ -279,7 +368,7 @@ func (e *Endpoint) limitForms(p *Place, c Class) Class {
 // dropForms counts the classes of a place that differ in form alone as one.
 func (e *Endpoint) dropForms(p *Place) {
 	p.formless = true
-	p.lastTally = nil
+	p.recent = nil
 	for _, old := range p.Sorted() {
 		if old.Class.Form == "" {
 			continue
@@ -308,12 +397,15 @@ func (r *Reader) text(p *Place, c Class, lit []byte, ev wire.Event) {
 			kind, limit = 1, r.e.limits.Numbers
 		}
 		if p.texts[kind] >= limit || len(lit) > r.e.limits.TextLen {
-			r.e.open(p, c.Kind)
+			if r.mayFold() {
+				r.e.open(p, c.Kind)
+			}
 			return
 		}
 		p.texts[kind]++
 		t = &Text{Class: c, Literal: string(lit)}
 		t.sym, t.Witness = r.e.symbol(), t.Literal
+		r.made.texts = append(r.made.texts, madeText{p, t})
 		p.Texts[t.Literal] = t
 	}
 	r.hit(&t.Tally, ev)
@@ -388,7 +480,7 @@ func (r *Reader) key(ev wire.Event) *Place {
 		return r.newTransition(f, s, raw, ev)
 	}
 	k := r.keyOf(p, raw, ev)
-	if r.other {
+	if r.abort != nil {
 		return nil
 	}
 	if p.Member != nil {
@@ -431,13 +523,16 @@ func (r *Reader) keyOf(p *Place, raw []byte, ev wire.Event) *Key {
 	k := p.names[name]
 	if k == nil {
 		if p == r.e.Root && r.e.fixedRoot {
-			r.other = true
+			r.abort = ErrOtherRoot
 			return nil
 		}
 		if len(p.Keys) >= r.e.limits.Keys {
-			r.e.toMap(p)
+			if r.mayFold() {
+				r.e.toMap(p)
+			}
 			return nil
 		}
+		r.made.at(p)
 		k = &Key{Name: name, Place: p.in(wire.MemberOf(name)), index: len(p.Keys)}
 		p.names[name] = k
 		p.Keys = append(p.Keys, k)
@@ -449,7 +544,7 @@ func (r *Reader) keyOf(p *Place, raw []byte, ev wire.Event) *Key {
 func (r *Reader) newTransition(f *frame, s *state, raw []byte, ev wire.Event) *Place {
 	p := f.place
 	k := r.keyOf(p, raw, ev)
-	if r.other {
+	if r.abort != nil {
 		return nil
 	}
 	if p.Member != nil {
@@ -459,6 +554,9 @@ func (r *Reader) newTransition(f *frame, s *state, raw []byte, ev wire.Event) *P
 	t := transition{name: bytes.Clone(raw), key: k}
 	if k.index >= len(s.has) || !s.has[k.index] {
 		if len(p.states) >= 4*r.e.limits.Forms {
+			if !r.mayFold() {
+				return nil
+			}
 			r.e.dropStates(p)
 			f.state = nil
 			k.Objects += r.one()
@@ -510,9 +608,12 @@ func (r *Reader) endObject() {
 	form := f.state.form
 	if form == nil {
 		if len(p.Forms) >= r.e.limits.Forms {
-			r.e.dropStates(p)
+			if r.mayFold() {
+				r.e.dropStates(p)
+			}
 			return
 		}
+		r.made.at(p)
 		form = &Form{Keys: f.state.has}
 		form.sym = r.e.symbol()
 		f.state.form = form
@@ -549,17 +650,36 @@ func (r *Reader) example(ev wire.Event) Example {
 			ex.Steps = append(ex.Steps, wire.MemberOf(name))
 		}
 	}
-	line, column := wire.LineColumn(src.Data, ev.Start)
-	if line == 1 {
-		column += src.Column - 1
-	}
-	ex.Line, ex.Column = line+src.Line-1, column
+	ex.Line, ex.Column = r.place.at(src, ev.Start)
 	ex.Value = cut(src.Data, ev)
 	return ex
 }
 
 // maxValue is how many bytes of a value an example keeps.
 const maxValue = 120
+
+// cursor turns offsets of one source that come in order into lines and columns,
+// without looking at any byte twice.
+type cursor struct {
+	src          *Source
+	offset       int
+	line, column int
+}
+
+func (c *cursor) at(src *Source, offset int) (line, column int) {
+	if c.src != src || offset < c.offset {
+		*c = cursor{src: src, line: src.Line, column: src.Column}
+	}
+	between := src.Data[c.offset:offset]
+	if n := bytes.Count(between, []byte{'\n'}); n > 0 {
+		c.line += n
+		c.column = 1
+		between = between[bytes.LastIndexByte(between, '\n')+1:]
+	}
+	c.column += utf8.RuneCount(between)
+	c.offset = offset
+	return c.line, c.column
+}
 
 // cut is the beginning of the value that ev begins, on one line.
 func cut(data []byte, ev wire.Event) string {

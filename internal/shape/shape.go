@@ -72,7 +72,6 @@ type Endpoint struct {
 	combos  combos
 	symbols Symbol
 	alias   map[Symbol]Symbol // of what is counted as one since a limit was reached
-	interns map[string]string
 	seq     int64
 	scratch []Symbol
 	files   []uint64 // captures by order, as bits
@@ -101,12 +100,20 @@ type Place struct {
 	texts     [2]int // how many Texts are strings, and numbers
 	forms     int    // distinct Class.Form
 	formless  bool
-	lastClass Class
-	lastTally *Tally
+	recent    []recent // the first of Classes, to be found without hashing
 	start     *state
 	states    map[string]*state
 	stateless bool
 }
+
+// recent is one of a place's classes.
+type recent struct {
+	class Class
+	tally *Tally
+}
+
+// maxRecent is how many classes are looked through one by one.
+const maxRecent = 12
 
 // Text is a string or number of which few others were seen at its place.
 type Text struct {
@@ -143,7 +150,7 @@ func (f *Form) Has(k *Key) bool { return k.index < len(f.Keys) && f.Keys[k.index
 
 // NewEndpoint is an endpoint at which nothing was seen yet.
 func NewEndpoint(name string, limits Limits) *Endpoint {
-	e := &Endpoint{Name: name, limits: limits, alias: map[Symbol]Symbol{}, interns: map[string]string{}}
+	e := &Endpoint{Name: name, limits: limits, alias: map[Symbol]Symbol{}}
 	e.Root = newPlace(nil)
 	e.combos.limit = limits.Combos
 	return e

@@ -50,9 +50,15 @@ var charBits = func() (t [256]uint16) {
 	return
 }()
 
-// stringClass looks at a string literal, with its quotes. form is scratch space
-// for the Form, which is interned with intern.
-func stringClass(lit []byte, traits wire.Traits, intern func([]byte) string) Class {
+// stringer looks at strings; it keeps scratch space and the forms that it has seen.
+type stringer struct {
+	text  []byte
+	forms map[string]string
+	last  string // the form of the last string that had one
+}
+
+// class looks at a string literal, with its quotes.
+func (s *stringer) class(lit []byte, traits wire.Traits) Class {
 	body := lit[1 : len(lit)-1]
 	c := Class{Kind: wire.String}
 	if len(body) == 0 {
@@ -60,11 +66,11 @@ func stringClass(lit []byte, traits wire.Traits, intern func([]byte) string) Cla
 		return c
 	}
 	if traits&wire.Escaped != 0 {
-		text, whole := wire.Unquote(lit)
-		if !whole {
+		var whole bool
+		if s.text, whole = wire.AppendText(s.text[:0], lit); !whole {
 			c.Facts |= HalfPair
 		}
-		body = []byte(text)
+		body = s.text
 	}
 	var bits uint16
 	for _, b := range body {
@@ -92,13 +98,31 @@ func stringClass(lit []byte, traits wire.Traits, intern func([]byte) string) Cla
 	if bits&(charOther|charSpecial) == 0 && len(body) >= 4 && len(body) <= 40 {
 		var buf [40]byte
 		if form := dateForm(buf[:0], body); form != nil {
-			c.Form = intern(form)
+			c.Form = s.intern(form)
 			if isDate(body) {
 				c.Facts |= IsDate
 			}
 		}
 	}
 	return c
+}
+
+func (s *stringer) intern(form []byte) string {
+	if string(form) == s.last {
+		return s.last
+	}
+	known, ok := s.forms[string(form)]
+	if !ok {
+		known = string(form)
+		if s.forms == nil {
+			s.forms = map[string]string{}
+		}
+		if len(s.forms) < 4096 {
+			s.forms[known] = known
+		}
+	}
+	s.last = known
+	return known
 }
 
 func isBase64(body []byte) bool {
@@ -124,13 +148,11 @@ func isUUID(body []byte) bool {
 
 // numberInString answers the facts of a text that is a JSON number and nothing else.
 func numberInString(body []byte) (Facts, bool) {
-	var r wire.Reader
-	r.Reset(body, 0)
-	ev, err := r.Next()
-	if err != nil || ev.Kind != wire.NumberValue || ev.Start != 0 || ev.End != len(body) {
+	traits, ok := wire.NumberTraits(body)
+	if !ok {
 		return 0, false
 	}
-	return numberFacts(body, ev.Traits), true
+	return numberFacts(body, traits), true
 }
 
 // isURI says whether a text is a URI-reference (RFC 3986 section 4.1) once the

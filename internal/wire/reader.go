@@ -10,6 +10,7 @@ package wire
 
 import (
 	"bytes"
+	"encoding/binary"
 	"errors"
 	"fmt"
 	"unicode/utf8"
@@ -294,6 +295,38 @@ func (r *Reader) literal(pos int, word string) (int, error) {
 	return 0, r.fail(pos, "a word that is not true, false or null")
 }
 
+// NumberTraits says whether a text is a number as in RFC 8259 section 6, and how it
+// is written.
+func NumberTraits(text []byte) (traits Traits, ok bool) {
+	i := 0
+	if i < len(text) && text[i] == '-' {
+		i++
+	}
+	start := i
+	if i = skipDigits(text, i); i == start || text[start] == '0' && i > start+1 {
+		return 0, false
+	}
+	if i < len(text) && text[i] == '.' {
+		traits |= Fraction
+		start = i + 1
+		if i = skipDigits(text, start); i == start {
+			return 0, false
+		}
+	}
+	if i < len(text) && text[i]|0x20 == 'e' {
+		traits |= Exponent
+		i++
+		if i < len(text) && (text[i] == '+' || text[i] == '-') {
+			i++
+		}
+		start = i
+		if i = skipDigits(text, start); i == start {
+			return 0, false
+		}
+	}
+	return traits, i == len(text)
+}
+
 // scanNumber reads a number as in RFC 8259 section 6.
 func (r *Reader) scanNumber(pos int) (int, Traits, error) {
 	data := r.data
@@ -354,6 +387,15 @@ var plain = func() (t [256]bool) {
 	return
 }()
 
+// special has the high bit of each of eight bytes set that is a quote, a backslash,
+// a control character or no ASCII; bytes behind the first such one may be marked
+// falsely.
+func special(x uint64) uint64 {
+	const ones, highs = 0x0101010101010101, 0x8080808080808080
+	quote, slash := x^(ones*'"'), x^(ones*'\\')
+	return (x | (x - ones*0x20) | (quote-ones)&^quote | (slash-ones)&^slash) & highs
+}
+
 // scanString reads a string as in RFC 8259 section 7 from its opening quote and
 // answers the offset behind the closing one.
 func (r *Reader) scanString(pos int) (int, Traits, error) {
@@ -361,6 +403,10 @@ func (r *Reader) scanString(pos int) (int, Traits, error) {
 	var traits Traits
 	i := pos + 1
 	for {
+		// Eight bytes at once while none of them ends the plain stretch.
+		for i+8 <= len(data) && special(binary.LittleEndian.Uint64(data[i:])) == 0 {
+			i += 8
+		}
 		for i < len(data) && plain[data[i]] {
 			i++
 		}

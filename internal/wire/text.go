@@ -1,6 +1,7 @@
 package wire
 
 import (
+	"bytes"
 	"unicode/utf16"
 	"unicode/utf8"
 )
@@ -10,18 +11,18 @@ import (
 // half stands as U+FFFD in the text, and a library may refuse the string
 // (RFC 8259 section 8.2).
 func Unquote(literal []byte) (text string, whole bool) {
-	body := literal[1 : len(literal)-1]
-	first := 0
-	for first < len(body) && body[first] != '\\' {
-		first++
-	}
-	if first == len(body) {
+	if body := literal[1 : len(literal)-1]; bytes.IndexByte(body, '\\') < 0 {
 		return string(body), true
 	}
-	out := make([]byte, first, len(body))
-	copy(out, body)
+	out, whole := AppendText(make([]byte, 0, len(literal)), literal)
+	return string(out), whole
+}
+
+// AppendText is Unquote that appends the text to out.
+func AppendText(out, literal []byte) (text []byte, whole bool) {
+	body := literal[1 : len(literal)-1]
 	whole = true
-	for i := first; i < len(body); {
+	for i := 0; i < len(body); {
 		c := body[i]
 		if c != '\\' {
 			out = append(out, c)
@@ -61,7 +62,7 @@ func Unquote(literal []byte) (text string, whole bool) {
 		}
 		i += 2
 	}
-	return string(out), whole
+	return out, whole
 }
 
 func hex4(b []byte) rune {

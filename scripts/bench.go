@@ -1,0 +1,261 @@
+//go:build ignore
+
+// Measures check against json.Valid over the same bytes, in one run:
+//
+//	go run scripts/bench.go [-mb 50] [-rounds 5] [-keep DIR]
+//
+// It makes captures from a seed (dense API JSON of several endpoints; the same with
+// shuffled keys; objects with thousands of dynamic keys; many small files), builds
+// the program, and prints for each set the throughput of both, their ratio, and the
+// peak memory of check. The rounds alternate and the best of each counts, since
+// machines are shared.
+package main
+
+import (
+	"bytes"
+	"encoding/json"
+	"flag"
+	"fmt"
+	"log"
+	"math/rand/v2"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"runtime"
+	"syscall"
+	"time"
+)
+
+const source = `import Foundation
+struct SailingPage: Decodable { let sailings: [Sailing]; let page: Page }
+struct Page: Decodable { let number: Int; let of: Int; let next: String? }
+struct Sailing: Decodable {
+    enum Status: String, Decodable { case onTime = "on_time", delayed, cancelled }
+    let id: Int; let from: String; let to: String; let departsAt: Date; let vessel: Vessel; let status: Status
+    let seatsLeft: Int; let price: Double; let gate: String?; let notices: [Notice]; let note: String?
+}
+struct Vessel: Decodable { let name: String; let knots: Double; let position: Position? }
+struct Position: Decodable { let lat: Double; let lon: Double }
+struct Notice: Decodable { let text: String; let severity: Int }
+struct PortList: Decodable { let ports: [Port] }
+struct Port: Decodable { let code: String; let name: String; let depth: Double; let berths: [Int]; let open: Bool }
+struct FareBook: Decodable { let fares: [String: Fare] }
+struct Fare: Decodable { let amount: Double; let currency: String }
+final class Client {
+    let decoder: JSONDecoder = { let d = JSONDecoder(); d.keyDecodingStrategy = .convertFromSnakeCase; d.dateDecodingStrategy = .iso8601; return d }()
+    func a(_ x: Data) throws { _ = try decoder.decode(SailingPage.self, from: x); _ = try decoder.decode(PortList.self, from: x); _ = try decoder.decode(FareBook.self, from: x) }
+}
+`
+
+type maker struct {
+	r        *rand.Rand
+	shuffled bool
+	b        bytes.Buffer
+}
+
+// object writes members, in a random order where keys are shuffled.
+func (m *maker) object(members ...func()) {
+	if m.shuffled {
+		m.r.Shuffle(len(members), func(i, k int) { members[i], members[k] = members[k], members[i] })
+	}
+	m.b.WriteByte('{')
+	first := true
+	for _, f := range members {
+		if f == nil {
+			continue
+		}
+		if !first {
+			m.b.WriteByte(',')
+		}
+		first = false
+		f()
+	}
+	m.b.WriteByte('}')
+}
+
+func (m *maker) printf(format string, args ...any) func() {
+	return func() { fmt.Fprintf(&m.b, format, args...) }
+}
+
+func (m *maker) maybe(percent int, f func()) func() {
+	if m.r.IntN(100) < percent {
+		return f
+	}
+	return nil
+}
+
+var ports = []string{"SAL", "MER", "TOR", "WYK", "HOL"}
+var names = []string{"Tern", "Gull", "Curlew", "Plover", "Dunlin", "Knot", "Ruff", "Avocet"}
+
+func (m *maker) sailing() {
+	r := m.r
+	status := []string{"on_time", "delayed", "cancelled"}[r.IntN(3)]
+	note := []string{"Low tide: use the \\\"upper\\\" ramp", "Crossing in swell\\nexpect delay", "Caf\\u00e9 closed", "Plain text without anything odd in it"}[r.IntN(4)]
+	m.object(
+		m.printf(`"id":%d`, r.IntN(1000000)), m.printf(`"from":"%s"`, ports[r.IntN(5)]), m.printf(`"to":"%s"`, ports[r.IntN(5)]),
+		m.printf(`"departs_at":"2026-%02d-%02dT%02d:%02d:00Z"`, 1+r.IntN(12), 1+r.IntN(28), r.IntN(24), r.IntN(60)),
+		func() {
+			m.b.WriteString(`"vessel":`)
+			m.object(m.printf(`"name":"%s %d"`, names[r.IntN(8)], r.IntN(40)), m.printf(`"knots":%.1f`, 8+12*r.Float64()), m.maybe(70, func() {
+				fmt.Fprintf(&m.b, `"position":{"lat":%.5f,"lon":%.5f}`, 50+5*r.Float64(), -4+4*r.Float64())
+			}))
+		},
+		m.printf(`"status":"%s"`, status), m.printf(`"seats_left":%d`, r.IntN(400)), m.printf(`"price":%.2f`, 5+60*r.Float64()),
+		m.maybe(80, m.printf(`"gate":"%c%d"`, 'A'+r.IntN(4), r.IntN(9))),
+		func() {
+			m.b.WriteString(`"notices":[`)
+			for i := range r.IntN(3) {
+				if i > 0 {
+					m.b.WriteByte(',')
+				}
+				m.object(m.printf(`"text":"%s"`, note), m.printf(`"severity":%d`, r.IntN(4)))
+			}
+			m.b.WriteByte(']')
+		},
+		m.maybe(30, m.printf(`"note":null`)), m.maybe(40, m.printf(`"operator":"Saltmere Ferries of the northern sound"`)),
+	)
+}
+
+func (m *maker) page(n int) {
+	m.b.WriteString(`{"sailings":[`)
+	for i := range n {
+		if i > 0 {
+			m.b.WriteByte(',')
+		}
+		m.sailing()
+	}
+	fmt.Fprintf(&m.b, `],"page":{"number":%d,"of":400}}`, m.r.IntN(400))
+}
+
+func (m *maker) portList(n int) {
+	m.b.WriteString(`{"ports":[`)
+	for i := range n {
+		if i > 0 {
+			m.b.WriteByte(',')
+		}
+		m.object(m.printf(`"code":"%s"`, ports[m.r.IntN(5)]), m.printf(`"name":"%s Harbour %d"`, names[m.r.IntN(8)], i), m.printf(`"depth":%.1f`, 9*m.r.Float64()),
+			m.printf(`"berths":[%d,%d,%d]`, m.r.IntN(50), m.r.IntN(50), m.r.IntN(50)), m.printf(`"open":%v`, m.r.IntN(2) == 0))
+	}
+	m.b.WriteString(`]}`)
+}
+
+func (m *maker) fareBook(n int) {
+	m.b.WriteString(`{"fares":{`)
+	for i := range n {
+		if i > 0 {
+			m.b.WriteByte(',')
+		}
+		fmt.Fprintf(&m.b, `"f-%06d":{"amount":%.2f,"currency":"EUR"}`, m.r.IntN(1000000), 60*m.r.Float64())
+	}
+	m.b.WriteString(`}}`)
+}
+
+// write makes one set of captures of about so many bytes.
+func write(dir, set string, size int) {
+	m := &maker{r: rand.New(rand.NewPCG(2026, 11)), shuffled: set == "shuffled"}
+	if err := os.MkdirAll(dir, 0o755); err != nil {
+		log.Fatal(err)
+	}
+	for total, n := 0, 0; total < size; n++ {
+		m.b.Reset()
+		name := ""
+		switch {
+		case set == "dynamic":
+			m.fareBook(3000)
+			name = fmt.Sprintf("fare-book-%d.json", n)
+		case set == "small":
+			m.page(5)
+			name = fmt.Sprintf("%02d/sailing-page-%d.json", n%100, n)
+		case n%4 == 3:
+			m.portList(300)
+			name = fmt.Sprintf("port-list-%d.json", n)
+		default:
+			m.page(400)
+			name = fmt.Sprintf("sailing-page-%d.json", n)
+		}
+		path := filepath.Join(dir, name)
+		if set == "small" {
+			os.MkdirAll(filepath.Dir(path), 0o755)
+		}
+		if err := os.WriteFile(path, m.b.Bytes(), 0o644); err != nil {
+			log.Fatal(err)
+		}
+		total += m.b.Len()
+	}
+}
+
+func files(dir string) (all []string, size int64) {
+	filepath.Walk(dir, func(path string, info os.FileInfo, err error) error {
+		if err == nil && !info.IsDir() {
+			all, size = append(all, path), size+info.Size()
+		}
+		return nil
+	})
+	return all, size
+}
+
+func valid(paths []string) time.Duration {
+	start := time.Now()
+	for _, p := range paths {
+		data, err := os.ReadFile(p)
+		if err != nil || !json.Valid(data) {
+			log.Fatal(p, err)
+		}
+	}
+	return time.Since(start)
+}
+
+func check(bin, model, dir string, cores int) (time.Duration, int64) {
+	cmd := exec.Command(bin, "check", "-fail-on", "never", "-format", "lines", "-workers", fmt.Sprint(cores), model, dir)
+	cmd.Env = append(os.Environ(), fmt.Sprintf("GOMAXPROCS=%d", cores))
+	start := time.Now()
+	if out, err := cmd.CombinedOutput(); err != nil {
+		log.Fatalf("%v\n%s", err, out)
+	}
+	return time.Since(start), cmd.ProcessState.SysUsage().(*syscall.Rusage).Maxrss
+}
+
+func main() {
+	mb := flag.Int("mb", 50, "size of each set")
+	rounds := flag.Int("rounds", 5, "")
+	keep := flag.String("keep", "", "folder for the captures, kept for the next run")
+	flag.Parse()
+	dir := *keep
+	if dir == "" {
+		var err error
+		if dir, err = os.MkdirTemp("", "vetta-bench-"); err != nil {
+			log.Fatal(err)
+		}
+		defer os.RemoveAll(dir)
+	}
+	bin := filepath.Join(dir, "vetta")
+	build := exec.Command("go", "build", "-o", bin, ".")
+	build.Env = append(os.Environ(), "CGO_ENABLED=0")
+	if out, err := build.CombinedOutput(); err != nil {
+		log.Fatalf("%v\n%s", err, out)
+	}
+	model := filepath.Join(dir, "Models.swift")
+	if err := os.WriteFile(model, []byte(source), 0o644); err != nil {
+		log.Fatal(err)
+	}
+	runtime.GOMAXPROCS(1)
+	fmt.Printf("%-10s %8s %12s %12s %7s %12s %7s %10s\n", "set", "MB", "json.Valid", "1 core", "ratio", "2 cores", "gain", "peak MB")
+	for _, set := range []string{"dense", "shuffled", "dynamic", "small"} {
+		data := filepath.Join(dir, fmt.Sprintf("%s-%d", set, *mb))
+		if _, err := os.Stat(data); err != nil {
+			write(data, set, *mb<<20)
+		}
+		paths, size := files(data)
+		best := [3]time.Duration{time.Hour, time.Hour, time.Hour}
+		peak := int64(0)
+		for range *rounds {
+			best[0] = min(best[0], valid(paths))
+			one, rss := check(bin, model, data, 1)
+			two, rss2 := check(bin, model, data, 2)
+			best[1], best[2], peak = min(best[1], one), min(best[2], two), max(peak, rss, rss2)
+		}
+		rate := func(d time.Duration) float64 { return float64(size) / d.Seconds() / 1e6 }
+		fmt.Printf("%-10s %8.1f %7.0f MB/s %7.0f MB/s %6.2fx %7.0f MB/s %6.2fx %10.1f\n",
+			set, float64(size)/1e6, rate(best[0]), rate(best[1]), rate(best[1])/rate(best[0]), rate(best[2]), rate(best[2])/rate(best[1]), float64(peak)/1024)
+	}
+}
