@@ -91,6 +91,14 @@ const (
 // A chunk whose Lines are set may be used after each has returned; Data of others
 // is only good until then.
 func (f *File) Read(each func(*Chunk) (used int, err error), problem func(Problem)) error {
+	return new(Reader).Read(f, each, problem)
+}
+
+// Reader reads files as File.Read does, and keeps its memory from one to the next.
+type Reader struct{ buf []byte }
+
+// Read is File.Read.
+func (r *Reader) Read(f *File, each func(*Chunk) (used int, err error), problem func(Problem)) error {
 	file, err := os.Open(f.Path)
 	if err != nil {
 		problem(f.whole(reasonOf(err)))
@@ -103,7 +111,10 @@ func (f *File) Read(each func(*Chunk) (used int, err error), problem func(Proble
 		return nil
 	}
 	if info.Size() <= wholeSize {
-		data := make([]byte, info.Size())
+		if int64(cap(r.buf)) < info.Size() {
+			r.buf = make([]byte, info.Size()+info.Size()/4)
+		}
+		data := r.buf[:info.Size()]
 		n, err := io.ReadFull(file, data)
 		if err != nil && err != io.ErrUnexpectedEOF && err != io.EOF {
 			problem(f.whole(reasonOf(err)))

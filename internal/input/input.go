@@ -107,10 +107,10 @@ func (f *finder) path(p Path) {
 		return
 	}
 	if info.IsDir() {
-		f.folder(name, p.What)
+		f.folder(name, realPath(name), p.What)
 		return
 	}
-	if !f.file(name, p.What, true) {
+	if !f.file(name, realPath(name), p.What, true) {
 		f.files.Problems = append(f.files.Problems, Problem{Path: name, Reason: "it is neither model source (" + extensions() + ") nor a capture (" + strings.Join(capture.Extensions, ", ") + ")"})
 	}
 }
@@ -125,28 +125,21 @@ func extensions() string {
 
 // file takes a file if it is of a wanted kind. named says that the user has named
 // it, so that with -captures any extension will do.
-func (f *finder) file(name string, what What, named bool) bool {
+func (f *finder) file(name, real string, what What, named bool) bool {
 	isSource := source.LanguageOf(name) != nil
 	isCapture := capture.IsCapture(name) || what == Captures && named
-	if isSource && what != Captures && f.first(name) {
+	if isSource && what != Captures && f.first(real) {
 		f.sources = append(f.sources, name)
 	}
-	if isCapture && what != Models && f.first(name) {
+	if isCapture && what != Models && f.first(real) {
 		f.captures = append(f.captures, name)
 	}
 	return isSource || isCapture
 }
 
-// first says whether a file is met for the first time, whatever its name.
-func (f *finder) first(name string) bool {
-	real, err := filepath.EvalSymlinks(name)
-	if err == nil {
-		if abs, err := filepath.Abs(real); err == nil {
-			real = abs
-		}
-	} else {
-		real = name
-	}
+// first says whether a file is met for the first time, whatever its name. Only a
+// link, or a path that the user has named, may lead where another one has led.
+func (f *finder) first(real string) bool {
 	if f.seen[real] {
 		return false
 	}
@@ -154,8 +147,20 @@ func (f *finder) first(name string) bool {
 	return true
 }
 
-func (f *finder) folder(name string, what What) {
-	if !f.first(name) {
+// realPath is the path of a file without links, absolute.
+func realPath(name string) string {
+	real, err := filepath.EvalSymlinks(name)
+	if err != nil {
+		return name
+	}
+	if abs, err := filepath.Abs(real); err == nil {
+		return abs
+	}
+	return real
+}
+
+func (f *finder) folder(name, real string, what What) {
+	if !f.first(real) {
 		return
 	}
 	entries, err := os.ReadDir(name)
@@ -165,6 +170,7 @@ func (f *finder) folder(name string, what What) {
 	}
 	for _, e := range entries {
 		path := filepath.Join(name, e.Name())
+		inner := real + string(filepath.Separator) + e.Name()
 		isDir := e.IsDir()
 		if e.Type()&fs.ModeSymlink != 0 {
 			info, err := os.Stat(path)
@@ -174,13 +180,13 @@ func (f *finder) folder(name string, what What) {
 				}
 				continue
 			}
-			isDir = info.IsDir()
+			isDir, inner = info.IsDir(), realPath(path)
 		}
 		switch {
 		case isDir && !skipFolder(e.Name()):
-			f.folder(path, what)
+			f.folder(path, inner, what)
 		case !isDir && !strings.HasPrefix(e.Name(), "."):
-			f.file(path, what, false)
+			f.file(path, inner, what, false)
 		}
 	}
 }

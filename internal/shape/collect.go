@@ -74,6 +74,7 @@ func Collect(files []*capture.File, workers int, limits Limits, progress func(do
 type collector struct {
 	limits   Limits
 	reader   Reader
+	files    capture.Reader
 	groups   map[string]*group
 	problems []capture.Problem
 	several  map[int]bool // captures, by order, that hold several documents
@@ -104,7 +105,7 @@ func newCollector(limits Limits) *collector {
 func (c *collector) problem(p capture.Problem) { c.problems = append(c.problems, p) }
 
 func (c *collector) file(f *capture.File, chunks chan<- *capture.Chunk) {
-	f.Read(func(chunk *capture.Chunk) (int, error) {
+	c.files.Read(f, func(chunk *capture.Chunk) (int, error) {
 		if chunk.Lines && !chunk.Final {
 			select {
 			case chunks <- chunk: // another worker is free

@@ -389,7 +389,7 @@ func (e *Endpoint) Settle() {
 
 // dropEmpty forgets what only documents had that were taken back.
 func (p *Place) dropEmpty() {
-	p.recent = nil
+	p.recent, p.recentTexts = nil, nil
 	for c, t := range p.Classes {
 		if t.Values == 0 {
 			delete(p.Classes, c)

@@ -33,9 +33,10 @@ type state struct {
 }
 
 type transition struct {
-	name []byte // the key as written, between its quotes
-	key  *Key
-	to   *state // nil where the object has the key already
+	name   []byte // the key as written, between its quotes
+	quoted []byte // with its quotes and a colon
+	key    *Key
+	to     *state // nil where the object has the key already
 }
 
 // frame is a container that is being read.
@@ -142,6 +143,7 @@ func (m *made) drop() {
 				kind = 1
 			}
 			t.place.texts[kind]--
+			t.place.recentTexts = nil
 		}
 	}
 	for _, c := range m.classes {
@@ -182,6 +184,9 @@ func (r *Reader) read(e *Endpoint, src *Source, offset int) (end int, err error)
 	r.frames = r.frames[:0]
 	place := e.Root
 	for {
+		if next := r.guess(); next != nil {
+			place = next
+		}
 		ev, err := r.wire.Next()
 		if err != nil {
 			return r.wire.Offset(), err
@@ -241,12 +246,20 @@ func (e *Endpoint) end() {
 	e.scratch = e.scratch[:0]
 }
 
-func (r *Reader) count(p *Place, c Class, ev wire.Event) {
+// countRecent counts a value of one of the first classes of a place, if it is of one.
+func (r *Reader) countRecent(p *Place, c Class, ev wire.Event) bool {
 	for i := range p.recent {
 		if known := &p.recent[i]; known.class.Facts == c.Facts && known.class.Kind == c.Kind && known.class.Form == c.Form {
 			r.hit(known.tally, ev)
-			return
+			return true
 		}
+	}
+	return false
+}
+
+func (r *Reader) count(p *Place, c Class, ev wire.Event) {
+	if r.countRecent(p, c, ev) {
+		return
 	}
 	t := p.Classes[c]
 	if t == nil {
@@ -337,6 +350,12 @@ func (r *Reader) scalar(p *Place, ev wire.Event) {
 		return
 	}
 	c := r.strings.class(lit, ev.Traits)
+	if r.countRecent(p, c, ev) {
+		if !p.OpenTexts {
+			r.text(p, c, lit, ev)
+		}
+		return
+	}
 	if c.Form != "" {
 		if _, known := p.Classes[c]; !known && !p.formless && p.forms >= r.e.limits.Forms2 && !r.mayFold() {
 			return
@@ -390,6 +409,12 @@ func (e *Endpoint) dropForms(p *Place) {
 
 // text counts a literal apart while a place has few.
 func (r *Reader) text(p *Place, c Class, lit []byte, ev wire.Event) {
+	for _, t := range p.recentTexts {
+		if t.Literal == string(lit) {
+			r.hit(&t.Tally, ev)
+			return
+		}
+	}
 	t := p.Texts[string(lit)]
 	if t == nil {
 		kind, limit := 0, r.e.limits.Texts
@@ -405,6 +430,9 @@ func (r *Reader) text(p *Place, c Class, lit []byte, ev wire.Event) {
 		p.texts[kind]++
 		t = &Text{Class: c, Literal: string(lit)}
 		t.sym, t.Witness = r.e.symbol(), t.Literal
+		if len(p.recentTexts) < maxRecent {
+			p.recentTexts = append(p.recentTexts, t)
+		}
 		r.made.texts = append(r.made.texts, madeText{p, t})
 		p.Texts[t.Literal] = t
 	}
@@ -423,6 +451,7 @@ func (e *Endpoint) open(p *Place, kind wire.Kind) {
 		}
 		delete(p.Texts, lit)
 	}
+	p.recentTexts = nil
 	if kind == wire.String {
 		p.OpenTexts = true
 	} else {
@@ -505,6 +534,28 @@ func (r *Reader) one() int64 {
 	return 1
 }
 
+// guess reads the key that followed the last time, if it follows again, and answers
+// the place of its value; nil where something else comes.
+func (r *Reader) guess() *Place {
+	if len(r.frames) == 0 {
+		return nil
+	}
+	f := &r.frames[len(r.frames)-1]
+	s := f.state
+	if s == nil || s.last >= len(s.next) {
+		return nil
+	}
+	t := &s.next[s.last]
+	if t.to == nil || !r.wire.TryKey(t.quoted) {
+		return nil
+	}
+	end := r.wire.Offset() - 1
+	f.key = [2]int{end - len(t.name) - 2, end}
+	t.key.Objects += r.one()
+	f.state = t.to
+	return t.key.Place
+}
+
 func (r *Reader) follow(f *frame, s *state, t *transition) *Place {
 	if t.to == nil {
 		t.key.Doubles += r.one()
@@ -551,7 +602,8 @@ func (r *Reader) newTransition(f *frame, s *state, raw []byte, ev wire.Event) *P
 		f.state = nil
 		return p.Member
 	}
-	t := transition{name: bytes.Clone(raw), key: k}
+	t := transition{key: k, quoted: []byte(`"` + string(raw) + `":`)}
+	t.name = t.quoted[1 : len(t.quoted)-2]
 	if k.index >= len(s.has) || !s.has[k.index] {
 		if len(p.states) >= 4*r.e.limits.Forms {
 			if !r.mayFold() {

@@ -86,24 +86,25 @@ type Endpoint struct {
 
 // Place is what was seen at one place.
 type Place struct {
-	Steps     []wire.Step
-	Classes   map[Class]*Tally
-	Texts     map[string]*Text // distinct literals of strings and numbers, while they are few
-	OpenTexts bool             // strings became too many to tell apart
-	OpenNums  bool             // so did numbers
-	Keys      []*Key           // of objects here, in the order they were first seen
-	Forms     []*Form          // sets of keys that objects here were seen with
-	OpenForms bool             // forms became too many to tell apart
-	Elem      *Place           // of arrays here
-	Member    *Place           // of objects here that turned into a map
-	names     map[string]*Key
-	texts     [2]int // how many Texts are strings, and numbers
-	forms     int    // distinct Class.Form
-	formless  bool
-	recent    []recent // the first of Classes, to be found without hashing
-	start     *state
-	states    map[string]*state
-	stateless bool
+	Steps       []wire.Step
+	Classes     map[Class]*Tally
+	Texts       map[string]*Text // distinct literals of strings and numbers, while they are few
+	OpenTexts   bool             // strings became too many to tell apart
+	OpenNums    bool             // so did numbers
+	Keys        []*Key           // of objects here, in the order they were first seen
+	Forms       []*Form          // sets of keys that objects here were seen with
+	OpenForms   bool             // forms became too many to tell apart
+	Elem        *Place           // of arrays here
+	Member      *Place           // of objects here that turned into a map
+	names       map[string]*Key
+	texts       [2]int // how many Texts are strings, and numbers
+	forms       int    // distinct Class.Form
+	formless    bool
+	recentTexts []*Text  // the first of Texts, likewise
+	recent      []recent // the first of Classes, to be found without hashing
+	start       *state
+	states      map[string]*state
+	stateless   bool
 }
 
 // recent is one of a place's classes.

@@ -85,6 +85,15 @@ func (s *stringer) class(lit []byte, traits wire.Traits) Class {
 	if bits&charDigit == 0 {
 		return c
 	}
+	if len(body) == len(isoForm) && body[10] == 'T' {
+		if ok, exists := isISO(body); ok {
+			c.Form = isoForm
+			if exists {
+				c.Facts |= IsDate
+			}
+			return c
+		}
+	}
 	if len(body) == 36 && bits&^(charDigit|charHex|charDash) == 0 && isUUID(body) {
 		c.Facts |= IsUUID
 		return c
@@ -160,11 +169,16 @@ func numberInString(body []byte) (Facts, bool) {
 // where a scheme should, on an IP literal without its end, and on a port that is
 // no number.
 func isURI(s string) bool {
-	if i := strings.IndexAny(s, ":/?#"); i >= 0 && s[i] == ':' {
-		if !isScheme(s[:i]) {
-			return false
+	for i := range len(s) {
+		if c := s[i]; c == '/' || c == '?' || c == '#' {
+			break
+		} else if c == ':' {
+			if !isScheme(s[:i]) {
+				return false
+			}
+			s = s[i+1:]
+			break
 		}
-		s = s[i+1:]
 	}
 	authority, ok := strings.CutPrefix(s, "//")
 	if !ok {

@@ -197,6 +197,30 @@ func (r *Reader) Next() (Event, error) {
 	return r.value(pos, "a value")
 }
 
+// TryKey reads the next event if it is a key written as quoted, which is the name in
+// its quotes with the colon behind it, and nothing but a comma stands before it. It
+// is a short cut: where it answers false nothing has been read, and Next reads the
+// event.
+func (r *Reader) TryKey(quoted []byte) bool {
+	pos := r.pos
+	switch r.state {
+	case wantCommaOrEnd:
+		if pos >= len(r.data) || r.data[pos] != ',' || r.stack[len(r.stack)-1] != '{' {
+			return false
+		}
+		pos++
+	case wantFirstKey:
+	default:
+		return false
+	}
+	end := pos + len(quoted)
+	if end > len(r.data) || string(r.data[pos:end]) != string(quoted) {
+		return false
+	}
+	r.pos, r.state = end, wantValue
+	return true
+}
+
 func (r *Reader) inside() string {
 	if r.stack[len(r.stack)-1] == '{' {
 		return "object"
