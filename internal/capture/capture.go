@@ -43,16 +43,17 @@ type Problem struct {
 	Entry  int    `json:"entry,omitempty"`
 	Reason string `json:"reason"`
 	Odd    bool   `json:"odd,omitempty"` // it was read all the same: only noteworthy
-	order  int
-	offset int64
 }
 
 // Before says whether the problem comes before another one in the captures.
 func (p Problem) Before(o Problem) bool {
-	if p.order != o.order {
-		return p.order < o.order
+	switch {
+	case p.File != o.File:
+		return p.File < o.File
+	case p.Line != o.Line:
+		return p.Line < o.Line
 	}
-	return p.offset < o.offset
+	return p.Column < o.Column
 }
 
 // Chunk is a stretch of a file that holds whole documents, but for the last one
@@ -135,12 +136,12 @@ func (r *Reader) Read(f *File, each func(*Chunk) (used int, err error), problem 
 }
 
 // Oddity is a problem that did not keep a file from being read.
-func Oddity(file string, order int, offset int64, line, column, entry int, reason string) Problem {
-	return Problem{File: file, Line: line, Column: column, Entry: entry, Reason: reason, Odd: true, order: order, offset: offset}
+func Oddity(file string, line, column, entry int, reason string) Problem {
+	return Problem{File: file, Line: line, Column: column, Entry: entry, Reason: reason, Odd: true}
 }
 
 func (f *File) whole(reason string) Problem {
-	return Problem{File: f.Path, Reason: reason, order: f.Order}
+	return Problem{File: f.Path, Reason: reason}
 }
 
 // reasonOf words a failure of the file system without the path that is told anyway.
@@ -311,7 +312,6 @@ func (c *Chunk) Documents(each func(Document) (end int, err error), problem func
 		}
 		problem(Problem{
 			File: c.File.Path, Line: line + c.Line - 1, Column: column, Entry: entryOf(entry, c), Reason: syntax.Reason,
-			order: c.File.Order, offset: c.Base + int64(syntax.Offset),
 		})
 		if !c.Lines || next < 0 {
 			c.Final = true

@@ -3,6 +3,7 @@ package shape
 import (
 	"fmt"
 	"path"
+	"slices"
 	"sort"
 	"strings"
 	"sync"
@@ -14,6 +15,7 @@ import (
 // Shape is what was seen in all responses, by endpoint.
 type Shape struct {
 	Endpoints []*Endpoint // by name
+	Captures  []string    // by order
 	Problems  []capture.Problem
 	Files     int   // captures read
 	Documents int64 // documents read, without the malformed ones
@@ -23,6 +25,12 @@ type Shape struct {
 // Collect reads captures into a shape with as many workers as told. The result
 // does not depend on their number.
 func Collect(files []*capture.File, workers int, limits Limits, progress func(done int)) *Shape {
+	return Gather(files, workers, limits, progress).Shape()
+}
+
+// Gather is Collect that does not yet put the endpoints together, so that what was
+// read can be saved, or merged with what others have read.
+func Gather(files []*capture.File, workers int, limits Limits, progress func(done int)) *Collection {
 	workers = max(1, workers)
 	all := make([]*collector, workers)
 	var next, finished atomic.Int64
@@ -65,9 +73,64 @@ func Collect(files []*capture.File, workers int, limits Limits, progress func(do
 	for _, c := range all[1:] {
 		all[0].merge(c)
 	}
-	s := all[0].shape()
-	s.Files = len(files)
+	for _, f := range files {
+		all[0].captures = append(all[0].captures, f.Path)
+	}
+	return &Collection{all[0]}
+}
+
+// Collection is what was read from captures, by the names of the captures and the
+// roots of the documents.
+type Collection struct{ c *collector }
+
+// Merge adds what another collection holds; the other must not be used afterwards.
+func (c *Collection) Merge(o *Collection) {
+	names := append(append([]string{}, c.c.captures...), o.c.captures...)
+	sort.Strings(names)
+	names = slices.Compact(names)
+	order := map[string]int{}
+	for i, n := range names {
+		order[n] = i
+	}
+	c.c.reorder(order)
+	o.c.reorder(order)
+	c.c.merge(o.c)
+	c.c.captures = names
+}
+
+// Captures are the names of the captures, by the order that Endpoint.HasFile knows.
+func (c *Collection) Captures() []string { return c.c.captures }
+
+// Shape puts the endpoints together. The collection must not be used afterwards.
+func (c *Collection) Shape() *Shape {
+	s := c.c.shape()
+	s.Files, s.Captures = len(c.c.captures), c.c.captures
 	return s
+}
+
+// reorder gives the captures new numbers.
+func (c *collector) reorder(order map[string]int) {
+	several := map[int]bool{}
+	for f := range c.several {
+		several[order[c.captures[f]]] = true
+	}
+	c.several = several
+	for _, g := range c.groups {
+		for _, e := range g.roots {
+			old := e.files
+			e.files, e.Files = nil, 0
+			for i, name := range c.captures {
+				if i/64 < len(old) && old[i/64]>>(i%64)&1 != 0 {
+					e.addFile(order[name])
+				}
+			}
+			e.eachTally(func(t *Tally) {
+				for i := range t.Examples {
+					t.Examples[i].Order = order[t.Examples[i].File]
+				}
+			})
+		}
+	}
 }
 
 // collector is what one worker has read.
@@ -77,6 +140,7 @@ type collector struct {
 	files    capture.Reader
 	groups   map[string]*group
 	problems []capture.Problem
+	captures []string     // by order, when all is read
 	several  map[int]bool // captures, by order, that hold several documents
 	lastFile *capture.File
 	last     *group
@@ -247,7 +311,7 @@ func (e *Endpoint) doubles() (out []capture.Problem) {
 				continue
 			}
 			first, _ := k.firstLater()
-			out = append(out, capture.Oddity(first.File, first.Order, first.Offset, first.Line, first.Column, first.Entry,
+			out = append(out, capture.Oddity(first.File, first.Line, first.Column, first.Entry,
 				fmt.Sprintf("the key %q stands more than once in one object (%d too many in these captures): libraries differ in which one counts", k.Name, k.Doubles)))
 		}
 	})

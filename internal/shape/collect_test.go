@@ -40,7 +40,7 @@ func dump(s *Shape) string {
 	for _, e := range s.Endpoints {
 		fmt.Fprintf(&b, "== %s files %d responses %d %q\n", filepath.Base(e.Name), e.Files, e.Responses, e.Capped)
 		e.Root.Walk(func(p *Place) {
-			fmt.Fprintf(&b, "%s\n", p.Path())
+			fmt.Fprintf(&b, "%s %v to %v\n", p.Path(), p.Min, p.Max)
 			for _, c := range p.Sorted() {
 				fmt.Fprintf(&b, "  %v %x %q: %d in %d %s\n", c.Class.Kind, c.Class.Facts, c.Class.Form, c.Values, c.Responses, places(c.Tally))
 			}

@@ -82,6 +82,9 @@ func (m *merger) place(a, b *Place) {
 		}
 		m.tally(t, c.Tally)
 	}
+	if b.ranged {
+		a.widen(b.Min, b.Max)
+	}
 	m.texts(a, b)
 	m.keys(a, b)
 	if b.Elem != nil {
@@ -252,6 +255,9 @@ func (e *Endpoint) absorbPlace(into, from *Place) {
 			into.Classes[class] = t
 		}
 		e.absorb(t, c.Tally)
+	}
+	if from.ranged {
+		into.widen(from.Min, from.Max)
 	}
 	e.eachText(into, from, func(into *Tally, from *Text) { e.absorb(into, &from.Tally) },
 		func(from *Text, class Class) { e.alias[from.sym] = into.Classes[class].sym })

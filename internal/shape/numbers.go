@@ -8,6 +8,26 @@ import (
 	"vetta/internal/wire"
 )
 
+// valueOf is a number as a double, for the range of a place.
+func valueOf(lit []byte, traits wire.Traits) float64 {
+	if traits == 0 && len(lit) <= 15 {
+		n, negative := int64(0), false
+		for _, c := range lit {
+			if c == '-' {
+				negative = true
+				continue
+			}
+			n = n*10 + int64(c-'0')
+		}
+		if negative {
+			n = -n
+		}
+		return float64(n)
+	}
+	f, _ := strconv.ParseFloat(string(lit), 64)
+	return f
+}
+
 // numberFacts looks at a number literal as it was written.
 func numberFacts(lit []byte, traits wire.Traits) Facts {
 	switch {

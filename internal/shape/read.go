@@ -73,6 +73,13 @@ type made struct {
 	places  map[*Place]bool // with new keys or forms
 	texts   []madeText
 	classes []madeClass
+	ranges  []madeRange
+}
+
+type madeRange struct {
+	place    *Place
+	min, max float64
+	ranged   bool
 }
 
 type madeText struct {
@@ -123,7 +130,7 @@ func (r *Reader) mayFold() bool {
 
 func (m *made) reset() {
 	clear(m.places)
-	m.texts, m.classes = m.texts[:0], m.classes[:0]
+	m.texts, m.classes, m.ranges = m.texts[:0], m.classes[:0], m.ranges[:0]
 }
 
 func (m *made) at(p *Place) {
@@ -135,6 +142,10 @@ func (m *made) at(p *Place) {
 
 // drop forgets what only a document that was taken back has added.
 func (m *made) drop() {
+	for i := len(m.ranges) - 1; i >= 0; i-- {
+		old := m.ranges[i]
+		old.place.Min, old.place.Max, old.place.ranged = old.min, old.max, old.ranged
+	}
 	for _, t := range m.texts {
 		if t.text.Values == 0 && t.place.Texts[t.text.Literal] == t.text {
 			delete(t.place.Texts, t.text.Literal)
@@ -344,6 +355,9 @@ func (r *Reader) scalar(p *Place, ev wire.Event) {
 	case wire.NumberValue:
 		c := Class{Kind: wire.Number, Facts: numberFacts(lit, ev.Traits)}
 		r.count(p, c, ev)
+		if !r.undo {
+			r.extend(p, valueOf(lit, ev.Traits))
+		}
 		if !p.OpenNums {
 			r.text(p, c, lit, ev)
 		}
@@ -405,6 +419,24 @@ func (e *Endpoint) dropForms(p *Place) {
 	for _, t := range p.Texts {
 		t.Class.Form, t.Class.Facts = "", t.Class.Facts&^IsDate
 	}
+}
+
+// extend makes the range of a place's numbers hold one more.
+func (r *Reader) extend(p *Place, f float64) {
+	if p.ranged && f >= p.Min && f <= p.Max {
+		return
+	}
+	r.made.ranges = append(r.made.ranges, madeRange{p, p.Min, p.Max, p.ranged})
+	p.widen(f, f)
+}
+
+// widen makes the range of a place's numbers hold two more.
+func (p *Place) widen(lo, hi float64) {
+	if !p.ranged {
+		p.Min, p.Max, p.ranged = lo, hi, true
+		return
+	}
+	p.Min, p.Max = min(p.Min, lo), max(p.Max, hi)
 }
 
 // text counts a literal apart while a place has few.

@@ -96,6 +96,8 @@ type Place struct {
 	OpenForms   bool             // forms became too many to tell apart
 	Elem        *Place           // of arrays here
 	Member      *Place           // of objects here that turned into a map
+	Min, Max    float64          // of numbers here; both 0 where there are none
+	ranged      bool
 	names       map[string]*Key
 	texts       [2]int // how many Texts are strings, and numbers
 	forms       int    // distinct Class.Form
@@ -300,9 +302,11 @@ func (p *Place) Walk(visit func(*Place)) {
 // be taken back.
 const maxExamples = 3
 
+// before orders examples by capture and place in it. Captures are in the order of
+// their names, so that shapes made apart order them alike.
 func (a Example) before(b Example) bool {
-	if a.Order != b.Order {
-		return a.Order < b.Order
+	if a.File != b.File {
+		return a.File < b.File
 	}
 	return a.Offset < b.Offset
 }

@@ -1,0 +1,502 @@
+package shape
+
+import (
+	"encoding/json"
+	"fmt"
+	"io"
+	"slices"
+	"strings"
+
+	"vetta/internal/capture"
+	"vetta/internal/wire"
+)
+
+// The saved form of a collection is described in docs/shape-file.md. It keeps counts,
+// places of examples and literals that stand for their class; values that were sent
+// are kept only where they are few and do not look secret, since enums ask for them.
+
+const (
+	saveFormat  = "vetta shape"
+	saveVersion = 1
+)
+
+type savedFile struct {
+	Format    string            `json:"format"`
+	Version   int               `json:"version"`
+	Limits    Limits            `json:"limits"`
+	Captures  []string          `json:"captures"`
+	Several   []int             `json:"several,omitempty"`
+	Documents int64             `json:"documents"`
+	Bytes     int64             `json:"bytes"`
+	Problems  []capture.Problem `json:"problems,omitempty"`
+	Groups    []savedGroup      `json:"groups"`
+}
+
+type savedGroup struct {
+	Name  string          `json:"name"`
+	Roots []savedEndpoint `json:"roots"`
+}
+
+type savedEndpoint struct {
+	Root      string     `json:"root"`
+	Responses int64      `json:"responses"`
+	Captures  []int      `json:"captures"`
+	Symbols   Symbol     `json:"symbols"`
+	GaveUp    bool       `json:"gaveUp,omitempty"`
+	Combos    [][]int64  `json:"combos"` // the number of responses, then symbols
+	Place     savedPlace `json:"place"`
+}
+
+type savedPlace struct {
+	Classes   []savedTally `json:"classes,omitempty"`
+	Texts     []savedTally `json:"texts,omitempty"`
+	Keys      []savedKey   `json:"keys,omitempty"`
+	Forms     []savedTally `json:"forms,omitempty"`
+	Elem      *savedPlace  `json:"element,omitempty"`
+	Member    *savedPlace  `json:"member,omitempty"`
+	Range     []float64    `json:"range,omitempty"`
+	Counts    []int        `json:"counts,omitempty"` // texts, numbers, date forms seen so far
+	OpenTexts bool         `json:"openTexts,omitempty"`
+	OpenNums  bool         `json:"openNumbers,omitempty"`
+	OpenForms bool         `json:"openForms,omitempty"`
+	Formless  bool         `json:"formless,omitempty"`
+	Stateless bool         `json:"stateless,omitempty"`
+}
+
+type savedTally struct {
+	Kind      wire.Kind      `json:"kind,omitempty"`
+	Facts     Facts          `json:"facts,omitempty"`
+	Form      string         `json:"form,omitempty"`
+	Literal   string         `json:"literal,omitempty"`
+	Has       []int          `json:"has,omitempty"` // of a form: indexes of its keys
+	Values    int64          `json:"values"`
+	Responses int64          `json:"responses"`
+	Symbol    Symbol         `json:"symbol"`
+	Witness   string         `json:"witness,omitempty"`
+	Examples  []savedExample `json:"examples,omitempty"`
+}
+
+type savedExample struct {
+	Capture int    `json:"capture"`
+	Entry   int    `json:"entry,omitempty"`
+	Steps   []any  `json:"steps"` // a name, or a number of an element
+	Line    int    `json:"line"`
+	Column  int    `json:"column"`
+	Offset  int64  `json:"offset"`
+	Value   string `json:"value,omitempty"`
+}
+
+type savedKey struct {
+	Name    string      `json:"name"`
+	Objects int64       `json:"objects"`
+	Doubles int64       `json:"doubles,omitempty"`
+	Place   savedPlace  `json:"place"`
+	Later   *savedPlace `json:"later,omitempty"`
+}
+
+// Save writes a collection, so that Load gives it back. secret says whether a literal
+// at a place looks secret: such ones are left out.
+func (c *Collection) Save(out io.Writer, secret func(steps []wire.Step, literal string) bool) error {
+	f := savedFile{
+		Format: saveFormat, Version: saveVersion, Limits: c.c.limits, Captures: c.c.captures, Documents: c.c.docs, Bytes: c.c.bytes,
+		Problems: c.c.problems, Groups: []savedGroup{},
+	}
+	for order := range c.c.several {
+		f.Several = append(f.Several, order)
+	}
+	slices.Sort(f.Several)
+	names := make([]string, 0, len(c.c.groups))
+	for name := range c.c.groups {
+		names = append(names, name)
+	}
+	slices.Sort(names)
+	for _, name := range names {
+		g := savedGroup{Name: name}
+		for _, root := range sortedRoots(c.c.groups[name]) {
+			if e := c.c.groups[name].roots[root]; e.Responses > 0 {
+				s := saver{e: e, secret: secret, numbers: map[Symbol]Symbol{}}
+				g.Roots = append(g.Roots, s.endpoint(root))
+			}
+		}
+		f.Groups = append(f.Groups, g)
+	}
+	enc := json.NewEncoder(out)
+	enc.SetEscapeHTML(false)
+	return enc.Encode(f)
+}
+
+type saver struct {
+	e       *Endpoint
+	secret  func([]wire.Step, string) bool
+	numbers map[Symbol]Symbol // symbols anew, in the order in which places are walked
+}
+
+func (s *saver) symbol(sym Symbol) Symbol {
+	sym = s.e.canonical(sym)
+	n, ok := s.numbers[sym]
+	if !ok {
+		n = Symbol(len(s.numbers))
+		s.numbers[sym] = n
+	}
+	return n
+}
+
+func (s *saver) endpoint(root string) savedEndpoint {
+	out := savedEndpoint{Root: root, Responses: s.e.Responses, GaveUp: s.e.combos.gaveUp, Combos: [][]int64{}}
+	for i := range len(s.e.files) * 64 {
+		if s.e.HasFile(i) {
+			out.Captures = append(out.Captures, i)
+		}
+	}
+	out.Place = *s.place(s.e.Root)
+	for _, bucket := range s.e.combos.byHash {
+		for _, c := range bucket {
+			if c.responses <= 0 {
+				continue
+			}
+			combo := []int64{c.responses}
+			for _, sym := range c.symbols {
+				combo = append(combo, int64(s.symbol(sym)))
+			}
+			slices.Sort(combo[1:])
+			out.Combos = append(out.Combos, combo)
+		}
+	}
+	slices.SortFunc(out.Combos, func(a, b []int64) int {
+		if c := slices.Compare(a[1:], b[1:]); c != 0 {
+			return c
+		}
+		return int(a[0] - b[0])
+	})
+	out.Symbols = Symbol(len(s.numbers))
+	return out
+}
+
+func (s *saver) place(p *Place) *savedPlace {
+	p.dropEmpty()
+	out := &savedPlace{OpenTexts: p.OpenTexts, OpenNums: p.OpenNums, OpenForms: p.OpenForms, Formless: p.formless, Stateless: p.stateless}
+	if p.ranged {
+		out.Range = []float64{p.Min, p.Max}
+	}
+	open := map[wire.Kind]bool{wire.String: p.OpenTexts, wire.Number: p.OpenNums}
+	for _, kind := range []wire.Kind{wire.String, wire.Number} {
+		// One text that looks secret makes the place one whose texts are not kept.
+		for _, t := range p.SortedTexts(kind) {
+			if s.secret(p.Steps, t.Literal) && !open[kind] {
+				s.e.open(p, kind)
+				open[kind] = true
+			}
+		}
+		out.OpenTexts, out.OpenNums = p.OpenTexts, p.OpenNums
+	}
+	for _, c := range p.Sorted() {
+		t := s.tally(c.Tally)
+		t.Kind, t.Facts, t.Form = c.Class.Kind, c.Class.Facts, c.Class.Form
+		t.Witness = s.witness(p, c)
+		out.Classes = append(out.Classes, t)
+	}
+	for _, kind := range []wire.Kind{wire.String, wire.Number} {
+		for _, text := range p.SortedTexts(kind) {
+			t := s.tally(&text.Tally)
+			t.Kind, t.Facts, t.Form, t.Literal = text.Class.Kind, text.Class.Facts, text.Class.Form, text.Literal
+			out.Texts = append(out.Texts, t)
+		}
+	}
+	if p.forms > 0 || p.texts != [2]int{} {
+		out.Counts = []int{p.texts[0], p.texts[1], p.forms}
+	}
+	for _, k := range p.Keys {
+		key := savedKey{Name: k.Name, Objects: k.Objects, Doubles: k.Doubles, Place: *s.place(k.Place)}
+		if k.Later != nil {
+			key.Later = s.place(k.Later)
+		}
+		out.Keys = append(out.Keys, key)
+	}
+	for _, f := range p.Forms {
+		t := s.tally(&f.Tally)
+		t.Has = []int{}
+		for i, h := range f.Keys {
+			if h {
+				t.Has = append(t.Has, i)
+			}
+		}
+		out.Forms = append(out.Forms, t)
+	}
+	if p.Elem != nil {
+		out.Elem = s.place(p.Elem)
+	}
+	if p.Member != nil {
+		out.Member = s.place(p.Member)
+	}
+	return out
+}
+
+func (s *saver) tally(t *Tally) savedTally {
+	out := savedTally{Values: t.Values, Responses: t.Responses, Symbol: s.symbol(t.sym)}
+	for _, ex := range t.Examples {
+		saved := savedExample{Capture: ex.Order, Entry: ex.Entry, Steps: []any{}, Line: ex.Line, Column: ex.Column, Offset: ex.Offset}
+		for _, step := range ex.Steps {
+			if step.Index >= 0 {
+				saved.Steps = append(saved.Steps, step.Index)
+			} else {
+				saved.Steps = append(saved.Steps, step.Name)
+			}
+		}
+		if ex.Value == "null" || ex.Value == "true" || ex.Value == "false" {
+			saved.Value = ex.Value
+		}
+		out.Examples = append(out.Examples, saved)
+	}
+	return out
+}
+
+// witness is a literal of a class that tells nothing of what was sent: its letters
+// and digits are others, as far as the class admits.
+func (s *saver) witness(p *Place, c Counted) string {
+	if c.Class.Kind != wire.String {
+		return c.Witness
+	}
+	plain := func(text string) bool {
+		return new(stringer).class([]byte(text), traitsOf(text)) == c.Class
+	}
+	for _, hide := range []func(rune) rune{
+		func(r rune) rune {
+			switch {
+			case r >= 'a' && r <= 'z':
+				return 'a'
+			case r >= 'A' && r <= 'Z':
+				return 'A'
+			case r >= '0' && r <= '9':
+				return '1'
+			case r > 0x7F:
+				return 'é'
+			}
+			return r
+		},
+		func(r rune) rune {
+			if r >= 'a' && r <= 'z' {
+				return 'a'
+			}
+			return r
+		},
+	} {
+		if hidden := strings.Map(hide, c.Witness); !strings.Contains(c.Witness, `\`) && plain(hidden) {
+			return hidden
+		}
+	}
+	if s.secret(p.Steps, c.Witness) {
+		return `""`
+	}
+	return c.Witness
+}
+
+func traitsOf(literal string) (t wire.Traits) {
+	if strings.Contains(literal, `\`) {
+		t |= wire.Escaped
+	}
+	return t
+}
+
+// FormatError says that a file is no saved shape, or one that cannot be read.
+type FormatError struct{ Reason string }
+
+func (e *FormatError) Error() string { return e.Reason }
+
+// Load reads what Save has written. The error is a *FormatError for what is no
+// saved shape.
+func Load(in io.Reader) (*Collection, error) {
+	var f savedFile
+	if err := json.NewDecoder(in).Decode(&f); err != nil {
+		return nil, &FormatError{"it is no saved shape: " + err.Error()}
+	}
+	switch {
+	case f.Format != saveFormat:
+		return nil, &FormatError{"it is no saved shape"}
+	case f.Version != saveVersion:
+		return nil, &FormatError{fmt.Sprintf("it is a saved shape of version %d, and this program reads version %d", f.Version, saveVersion)}
+	}
+	c := newCollector(f.Limits)
+	c.captures, c.docs, c.bytes, c.problems = f.Captures, f.Documents, f.Bytes, f.Problems
+	for _, order := range f.Several {
+		c.several[order] = true
+	}
+	for _, g := range f.Groups {
+		own := &group{name: g.Name, roots: map[string]*Endpoint{}}
+		c.groups[g.Name] = own
+		for _, saved := range g.Roots {
+			l := loader{e: NewEndpoint(g.Name, f.Limits), captures: f.Captures, symbols: saved.Symbols}
+			if err := l.endpoint(saved); err != nil {
+				return nil, err
+			}
+			own.roots[saved.Root] = l.e
+		}
+	}
+	return &Collection{c}, nil
+}
+
+type loader struct {
+	e        *Endpoint
+	captures []string
+	symbols  Symbol
+}
+
+func (l *loader) endpoint(s savedEndpoint) error {
+	e := l.e
+	e.fixed, e.Responses, e.symbols = s.Root, s.Responses, s.Symbols
+	for _, order := range s.Captures {
+		if order < 0 || order >= len(l.captures) {
+			return &FormatError{"it names a capture that it does not list"}
+		}
+		e.addFile(order)
+	}
+	e.combos.gaveUp = s.GaveUp
+	for _, combo := range s.Combos {
+		if len(combo) == 0 || combo[0] < 0 {
+			return &FormatError{"a combination counts no responses"}
+		}
+		var symbols []Symbol
+		for _, sym := range combo[1:] {
+			if sym < 0 || sym >= int64(s.Symbols) {
+				return &FormatError{"a combination names a symbol that is not there"}
+			}
+			symbols = append(symbols, Symbol(sym))
+		}
+		e.combos.add(symbols, combo[0])
+	}
+	return l.place(e.Root, &s.Place, 0)
+}
+
+func (l *loader) place(p *Place, s *savedPlace, depth int) error {
+	if depth > 2*wire.DefaultMaxDepth {
+		return &FormatError{"its places are too deep inside each other"}
+	}
+	p.OpenTexts, p.OpenNums, p.OpenForms, p.formless, p.stateless = s.OpenTexts, s.OpenNums, s.OpenForms, s.Formless, s.Stateless
+	if len(s.Range) == 2 {
+		p.widen(s.Range[0], s.Range[1])
+	}
+	if len(s.Counts) == 3 {
+		p.texts, p.forms = [2]int{s.Counts[0], s.Counts[1]}, s.Counts[2]
+	}
+	for i := range s.Classes {
+		c := &s.Classes[i]
+		t := &Tally{}
+		if err := l.tally(t, c); err != nil {
+			return err
+		}
+		if err := validLiteral(c.Kind, c.Witness); err != nil {
+			return err
+		}
+		t.Witness = c.Witness
+		p.Classes[Class{c.Kind, c.Facts, c.Form}] = t
+	}
+	for i := range s.Texts {
+		c := &s.Texts[i]
+		t := &Text{Class: Class{c.Kind, c.Facts, c.Form}, Literal: c.Literal}
+		if err := l.tally(&t.Tally, c); err != nil {
+			return err
+		}
+		if p.Classes[t.Class] == nil || c.Literal == "" {
+			return &FormatError{"a text is of a class that its place does not have"}
+		}
+		if err := validLiteral(c.Kind, c.Literal); err != nil {
+			return err
+		}
+		t.Witness = c.Literal
+		p.Texts[t.Literal] = t
+	}
+	for i := range s.Keys {
+		k := &s.Keys[i]
+		if p.names[k.Name] != nil {
+			return &FormatError{"a place has a key twice"}
+		}
+		key := &Key{Name: k.Name, Objects: k.Objects, Doubles: k.Doubles, Place: p.in(wire.MemberOf(k.Name)), index: len(p.Keys)}
+		p.Keys, p.names[k.Name] = append(p.Keys, key), key
+		if err := l.place(key.Place, &k.Place, depth+1); err != nil {
+			return err
+		}
+		if k.Later != nil {
+			if err := l.place(key.later(), k.Later, depth+1); err != nil {
+				return err
+			}
+		}
+	}
+	for i := range s.Forms {
+		f := &Form{}
+		if err := l.tally(&f.Tally, &s.Forms[i]); err != nil {
+			return err
+		}
+		for _, at := range s.Forms[i].Has {
+			if at < 0 || at >= len(p.Keys) {
+				return &FormatError{"a form has a key that is not there"}
+			}
+			for len(f.Keys) <= at {
+				f.Keys = append(f.Keys, false)
+			}
+			f.Keys[at] = true
+		}
+		p.Forms = append(p.Forms, f)
+	}
+	if len(p.Keys)+len(p.Forms) > 0 && p.Classes[Class{Kind: wire.Object}] == nil {
+		return &FormatError{"a place has keys and no objects"}
+	}
+	if !p.stateless {
+		p.begin()
+		for _, f := range p.Forms {
+			p.stateOf(f.Keys).form = f
+		}
+	}
+	if s.Elem != nil {
+		p.Elem = p.in(wire.Step{Index: wire.AnyElement})
+		if err := l.place(p.Elem, s.Elem, depth+1); err != nil {
+			return err
+		}
+	}
+	if s.Member != nil {
+		p.Member = p.in(wire.Step{Index: wire.AnyMember})
+		if err := l.place(p.Member, s.Member, depth+1); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// validLiteral refuses a literal that is none of its kind: what judges it relies
+// on that.
+func validLiteral(kind wire.Kind, literal string) error {
+	if kind > wire.Object {
+		return &FormatError{"a class is of no kind"}
+	}
+	if kind != wire.String && kind != wire.Number {
+		return nil
+	}
+	v, err := wire.Parse([]byte(literal))
+	if err != nil || v.Kind != kind || len(v.Raw) != len(literal) {
+		return &FormatError{fmt.Sprintf("%q is no literal of its class", literal)}
+	}
+	return nil
+}
+
+func (l *loader) tally(t *Tally, s *savedTally) error {
+	if s.Symbol >= l.symbols || s.Values < 0 || s.Responses < 0 {
+		return &FormatError{"a count is out of range"}
+	}
+	t.Values, t.Responses, t.sym = s.Values, s.Responses, s.Symbol
+	for _, ex := range s.Examples {
+		if ex.Capture < 0 || ex.Capture >= len(l.captures) {
+			return &FormatError{"an example is from a capture that is not listed"}
+		}
+		out := Example{Origin: Origin{File: l.captures[ex.Capture], Order: ex.Capture, Entry: ex.Entry}, Line: ex.Line, Column: ex.Column, Offset: ex.Offset, Value: ex.Value}
+		for _, step := range ex.Steps {
+			switch step := step.(type) {
+			case string:
+				out.Steps = append(out.Steps, wire.MemberOf(step))
+			case float64:
+				out.Steps = append(out.Steps, wire.Step{Index: int(step)})
+			default:
+				return &FormatError{"a step of an example is neither a name nor a number"}
+			}
+		}
+		t.Examples = append(t.Examples, out)
+	}
+	return nil
+}
