@@ -7,6 +7,7 @@ import (
 	"vetta/internal/input"
 	"vetta/internal/pairing"
 	"vetta/internal/report"
+	"vetta/internal/shape"
 )
 
 var checkCommand = &command{
@@ -76,38 +77,38 @@ func (o *checkOptions) check(paths []input.Path) int {
 	}
 	files := input.Find(paths)
 	set := readModels(files)
-	s := o.env.readShape(files.Captures, *o.workers)
-	problems := report.Problems(files.Problems, set.Problems, s.Problems)
+	c, unread := o.env.gather(files, *o.workers)
+	s := &shape.Shape{}
+	if c != nil {
+		s = c.Shape()
+	}
+	problems := report.Problems(unread, set.Problems, s.Problems)
 	switch {
-	case len(files.Sources) == 0 && len(files.Captures) == 0:
+	case len(files.Sources) == 0 && c == nil:
 		return o.nothing("neither model source nor captures were found in the paths", problems)
 	case len(files.Sources) == 0:
 		return o.nothing("no model source was found in the paths", problems)
 	case len(set.Models) == 0:
 		return o.nothing("the source declares no models: no type in it is Decodable", problems)
-	case len(files.Captures) == 0:
+	case c == nil:
 		return o.nothing("no captures were found in the paths", problems)
 	case s.Documents == 0:
 		return o.nothing("no capture could be read", problems)
 	}
-	var names []string
-	for _, f := range files.Captures {
-		names = append(names, f.Path)
-	}
-	pairs, err := pairing.Pair(set, s, manual, names)
+	pairs, err := pairing.Pair(set, s, manual, s.Captures)
 	if err != nil {
 		return o.misuse("-pair: %v", err)
 	}
 	checked := drift.Check(pairs.Pairs)
-	c := report.NewCheck(set, s, checked, alone(pairs), problems, report.Options{Loose: *o.loose || o.failOn.value == "loose", Secrets: *o.secrets})
+	result := report.NewCheck(set, s, checked, alone(pairs), problems, report.Options{Loose: *o.loose || o.failOn.value == "loose", Secrets: *o.secrets})
 	o.env.tell(problems)
 	switch o.format.value {
 	case "json":
-		err = report.JSON(o.env.out, c)
+		err = report.JSON(o.env.out, result)
 	case "lines":
-		err = c.Lines(o.env.out)
+		err = result.Lines(o.env.out)
 	default:
-		err = c.Text(o.env.out, o.env.style(o.color.value))
+		err = result.Text(o.env.out, o.env.style(o.color.value))
 	}
 	if err != nil {
 		fmt.Fprintf(o.env.err, "vetta check: %v\n", err)
@@ -117,7 +118,7 @@ func (o *checkOptions) check(paths []input.Path) int {
 		fmt.Fprintln(o.env.err, "vetta check: nothing could be checked: no model was paired with any response; -pair sets a pair by hand")
 		return exitUsage
 	}
-	return o.exit(c)
+	return o.exit(result)
 }
 
 // exit is the code that the worst level found leads to.

@@ -259,7 +259,7 @@ func TestBadInput(t *testing.T) {
 	p.run("check", "c/port-1.json").exits(2).complains("no model source was found")
 	p.run("check", "App", "c/port-2.json").exits(2).complains("no capture could be read", "c/port-2.json:1:15")
 	p.run("check", "App", "nowhere").exits(2).complains("vetta: nowhere: there is no such file or folder")
-	p.run("check", "c/notes.txt", "App", "c/port-1.json").exits(0).complains("vetta: c/notes.txt: it is neither model source (.swift) nor a capture (.json, .ndjson, .jsonl)")
+	p.run("check", "c/notes.txt", "App", "c/port-1.json").exits(0).complains("vetta: c/notes.txt: it is no model source (.swift), no capture (.json, .ndjson, .jsonl) and no saved shape (.shape)")
 	p.run("check", "-captures", "c/notes.txt", "App").exits(2).complains("c/notes.txt:1:1: malformed")
 }
 
@@ -293,7 +293,7 @@ func TestMisuse(t *testing.T) {
 func TestHelp(t *testing.T) {
 	p := newProject(t, nil)
 	overview := p.run("help").exits(0).out
-	for _, name := range []string{"check", "models", "trial", "demo", "version", "help"} {
+	for _, name := range []string{"check", "shape", "models", "trial", "demo", "version", "help"} {
 		if !strings.Contains(overview, "    "+name+" ") {
 			t.Errorf("help does not list %s", name)
 		}
@@ -367,6 +367,56 @@ func TestTrial(t *testing.T) {
 `, 0, "App", "row.json", "-model", "Port")
 	json(`{"document":"list.json","model":"[Port]","outcome":"fails","error":{"at":"/1/depth","place":"$[1].depth","message":"valueNotFound: Double","line":1,"column":45}}`+"\n", 1, "-model", "[Port]", "App", "list.json")
 	p.run("trial", "App", "one.json").exits(0).says("one.json as Port: decodes", `$.code   code: String   "SAL"  "SAL"`, "$.depth  depth: Double  4      4.0", "not read\n    $.x")
+}
+
+func TestShape(t *testing.T) {
+	p := newProject(t, map[string]string{
+		"App/Port.swift": portSource,
+		"c/port-1.json":  `{"code":"SAL","depth":4,"berths":[{"n":1},{"n":2.5,"roof":true}],"open":null}`, "c/port-2.json": `{"code":"MER","depth":6.5,"berths":[]}`,
+		"d/port-3.json": `{"code":"TOR","depth":"7","berths":{}}`, "e.shape": "{}",
+	})
+	p.run("shape", "c", "d").exits(0).says(
+		"c/port  2 responses in 2 captures", "    code      string", `"MER" "SAL"`, "whole 1, fraction 1", "in 1 of 2", "roof", "× 2", "d/port  1 response in 1 capture", "2 endpoints, 3 responses in 3 captures")
+	p.run("shape", "-place", "$.berths[*]", "c").exits(0).says("  $.berths[*]", "    n", "roof").lacks("depth")
+	p.run("shape", "-place", "$.nowhere", "c").exits(2).complains("no response has the place $.nowhere")
+	r := p.run("shape", "-format", "json", "c").exits(0)
+	var got struct {
+		Endpoints []struct {
+			Root struct {
+				Children []struct {
+					Name  string
+					Kinds []struct {
+						Kind   string
+						Values int
+					}
+				}
+			}
+		}
+	}
+	if err := json.Unmarshal([]byte(r.out), &got); err != nil || got.Endpoints[0].Root.Children[1].Name != "depth" || len(got.Endpoints[0].Root.Children[1].Kinds) != 2 {
+		t.Errorf("%v %+v", err, got)
+	}
+	// A saved shape stands for the captures, alone, merged, or beside others.
+	examples := func(out string) string {
+		var kept []string
+		for _, line := range strings.Split(out, "\n") {
+			if !strings.Contains(line, "example ") {
+				kept = append(kept, line)
+			}
+		}
+		return strings.Join(kept, "\n")
+	}
+	want := examples(p.run("check", "App", "c", "d").exits(1).out)
+	p.run("shape", "-o", "c.shape", "c").exits(0).says("c.shape holds the shape of 2 responses in 2 captures")
+	p.run("shape", "-o", "d.shape", "d").exits(0)
+	for _, paths := range [][]string{{"c.shape", "d.shape"}, {"d", "c.shape"}, {"d.shape", "c"}} {
+		if got := examples(p.run(append([]string{"check", "App"}, paths...)...).exits(1).out); got != want {
+			t.Errorf("%q gives\n%s\nwant\n%s", paths, got, want)
+		}
+	}
+	p.run("shape", "-o", "cd.shape", "c.shape", "d.shape").exits(0).says("3 responses in 3 captures")
+	p.run("check", "App", "e.shape", "c").exits(0).complains("vetta: e.shape: it is no saved shape")
+	p.run("shape", "-o", "no/where.shape", "c").exits(2).complains("no/where.shape could not be written")
 }
 
 func TestSecretsAreMasked(t *testing.T) {

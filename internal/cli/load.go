@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"bufio"
 	"fmt"
 	"os"
 	"runtime"
@@ -10,7 +11,6 @@ import (
 	"github.com/schollz/progressbar/v3"
 	"golang.org/x/term"
 
-	"vetta/internal/capture"
 	"vetta/internal/input"
 	"vetta/internal/model"
 	"vetta/internal/report"
@@ -42,16 +42,47 @@ func (p *pathOptions) all(args []string) (paths []input.Path) {
 	return paths
 }
 
-// readShape reads captures into a shape, with progress on standard error where it
-// takes long.
-func (e *env) readShape(files []*capture.File, workers int) *shape.Shape {
+// gather reads captures and saved shapes into one collection, with progress on
+// standard error where it takes long; nil where there is nothing to read. The
+// problems are those of the files, with saved shapes that could not be read.
+func (e *env) gather(files *input.Files, workers int) (*shape.Collection, []input.Problem) {
 	if workers == 0 {
 		workers = runtime.GOMAXPROCS(0)
 	}
-	bar := e.progress(len(files))
-	s := shape.Collect(files, workers, shape.DefaultLimits, bar.set)
-	bar.finish()
-	return s
+	problems := files.Problems
+	var c *shape.Collection
+	for _, name := range files.Shapes {
+		saved, err := loadShape(name)
+		if err != nil {
+			problems = append(problems, input.Problem{Path: name, Reason: err.Error()})
+			continue
+		}
+		if c == nil {
+			c = saved
+		} else {
+			c.Merge(saved)
+		}
+	}
+	if len(files.Captures) > 0 {
+		bar := e.progress(len(files.Captures))
+		read := shape.Gather(files.Captures, workers, shape.DefaultLimits, bar.set)
+		bar.finish()
+		if c == nil {
+			c = read
+		} else {
+			c.Merge(read)
+		}
+	}
+	return c, problems
+}
+
+func loadShape(name string) (*shape.Collection, error) {
+	f, err := os.Open(name)
+	if err != nil {
+		return nil, err
+	}
+	defer f.Close()
+	return shape.Load(bufio.NewReader(f))
 }
 
 // progress shows how far a long run is, on a terminal alone.

@@ -19,6 +19,7 @@ import (
 type Files struct {
 	Sources  []scan.Source   // by name
 	Captures []*capture.File // by name
+	Shapes   []string        // saved shapes, by name
 	Problems []Problem
 }
 
@@ -37,6 +38,9 @@ const (
 	Models
 	Captures
 )
+
+// ShapeExtension is the ending of saved shapes.
+const ShapeExtension = ".shape"
 
 // Path is a file or folder with what is wanted of it.
 type Path struct {
@@ -64,6 +68,8 @@ func Find(paths []Path) *Files {
 	}
 	sort.Strings(f.sources)
 	sort.Strings(f.captures)
+	sort.Strings(f.shapes)
+	f.files.Shapes = f.shapes
 	for _, name := range f.sources {
 		text, err := os.ReadFile(name)
 		if err != nil {
@@ -81,6 +87,7 @@ func Find(paths []Path) *Files {
 type finder struct {
 	files             *Files
 	sources, captures []string
+	shapes            []string
 	seen              map[string]bool // real paths, so that links lead nowhere twice
 }
 
@@ -111,7 +118,7 @@ func (f *finder) path(p Path) {
 		return
 	}
 	if !f.file(name, realPath(name), p.What, true) {
-		f.files.Problems = append(f.files.Problems, Problem{Path: name, Reason: "it is neither model source (" + extensions() + ") nor a capture (" + strings.Join(capture.Extensions, ", ") + ")"})
+		f.files.Problems = append(f.files.Problems, Problem{Path: name, Reason: "it is no model source (" + extensions() + "), no capture (" + strings.Join(capture.Extensions, ", ") + ") and no saved shape (" + ShapeExtension + ")"})
 	}
 }
 
@@ -128,6 +135,12 @@ func extensions() string {
 func (f *finder) file(name, real string, what What, named bool) bool {
 	isSource := source.LanguageOf(name) != nil
 	isCapture := capture.IsCapture(name) || what == Captures && named
+	if filepath.Ext(name) == ShapeExtension && what != Models {
+		if f.first(real) {
+			f.shapes = append(f.shapes, name)
+		}
+		return true
+	}
 	if isSource && what != Captures && f.first(real) {
 		f.sources = append(f.sources, name)
 	}

@@ -441,3 +441,13 @@ func describeRoot(kind byte, keys map[string]bool) string {
 
 // ShortName is the endpoint's name without its folders.
 func (e *Endpoint) ShortName() string { return path.Base(e.Name) }
+
+// Documents is how many documents were read, without the malformed ones.
+func (c *Collection) Documents() int64 { return c.c.docs }
+
+// Problems are what could not be read, in the order of the captures.
+func (c *Collection) Problems() []capture.Problem {
+	out := slices.Clone(c.c.problems)
+	sort.SliceStable(out, func(i, k int) bool { return out[i].Before(out[k]) })
+	return out
+}

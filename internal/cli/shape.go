@@ -1,0 +1,104 @@
+package cli
+
+import (
+	"bufio"
+	"errors"
+	"fmt"
+	"os"
+
+	"vetta/internal/input"
+	"vetta/internal/report"
+	"vetta/internal/shape"
+	"vetta/internal/wire"
+)
+
+var shapeCommand = &command{
+	name:    "shape",
+	args:    "PATH...",
+	summary: "show the structure of responses, or save it",
+	text: `Shows the structure of the responses as a tree: what is a list, what is nested, which
+keys are not in every element, where a whole number is sometimes a fraction, what is
+null; with counts, ranges or distinct values, and an example. With -o it saves the
+shape, which check and shape read in place of captures: it keeps counts and places,
+and values only where they are few and do not look secret.`,
+	example: `vetta shape captures/
+vetta shape -place '$.sailings[*]' captures/sailings-*.json
+vetta shape -o saltmere.shape captures/ && vetta check App/ saltmere.shape`,
+}
+
+func init() { shapeCommand.run = runShape }
+
+func runShape(e *env, args []string) int {
+	o := newOptions(e, shapeCommand)
+	format := o.choice("format", "text", []string{"text", "json"}, "`FORMAT` of the output: text or json")
+	color := o.color()
+	place := o.String("place", "", "`JSONPATH` at which to start further in")
+	save := o.String("o", "", "`FILE` to save the shape in, in place of showing it")
+	secrets := o.Bool("show-secrets", false, "do not mask values that look secret")
+	workers := o.Int("workers", 0, "how many `N` captures are read at once (0: one a core)")
+	paths, code, err := o.parse(args)
+	if err != nil {
+		return code
+	}
+	if len(paths) == 0 {
+		return o.misuse("name the captures")
+	}
+	var in []input.Path
+	for _, p := range paths {
+		in = append(in, input.Path{Name: p, What: input.Captures})
+	}
+	files := input.Find(in)
+	c, problems := e.gather(files, *workers)
+	if c == nil {
+		return o.nothing("no captures were found in the paths", report.Problems(problems, nil, nil))
+	}
+	if *save != "" {
+		return e.saveShape(o, c, *save, report.Problems(problems, nil, nil), *secrets)
+	}
+	s := c.Shape()
+	all := report.Problems(problems, nil, s.Problems)
+	if s.Documents == 0 {
+		return o.nothing("no capture could be read", all)
+	}
+	e.tell(all)
+	r := report.NewShape(s, *place, all, report.Options{Secrets: *secrets})
+	if len(r.Endpoints) == 0 {
+		return o.misuse("no response has the place %s", *place)
+	}
+	if format.value == "json" {
+		err = report.JSON(e.out, r)
+	} else {
+		err = r.Text(e.out, e.style(color.value))
+	}
+	if err != nil {
+		fmt.Fprintf(e.err, "vetta shape: %v\n", err)
+		return exitUsage
+	}
+	return exitOK
+}
+
+// saveShape writes a collection to a file, all of it or nothing.
+func (e *env) saveShape(o *options, c *shape.Collection, name string, problems []report.CheckProblem, secrets bool) int {
+	secret := func(steps []wire.Step, literal string) bool {
+		return !secrets && report.Mask(steps, literal) != literal
+	}
+	temporary := name + ".part"
+	f, err := os.Create(temporary)
+	if err == nil {
+		out := bufio.NewWriter(f)
+		err = errors.Join(c.Save(out, secret), out.Flush(), f.Close())
+		if err == nil {
+			err = os.Rename(temporary, name)
+		} else {
+			os.Remove(temporary)
+		}
+	}
+	if err != nil {
+		fmt.Fprintf(e.err, "vetta shape: %s could not be written: %v\n", name, err)
+		return exitUsage
+	}
+	problems = append(problems, report.Problems(nil, nil, c.Problems())...)
+	e.tell(problems)
+	fmt.Fprintf(e.out, "%s holds the shape of %d responses in %d captures\n", report.Safe(name), c.Documents(), len(c.Captures()))
+	return exitOK
+}
