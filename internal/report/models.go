@@ -139,7 +139,7 @@ func (r *Models) Text(out io.Writer, style Style) error {
 		w.WriteString(w.paint(bold, Safe(m.Name)) + "  " + string(m.Kind) + "  " + Safe(m.At.String()) + "\n")
 		about := m.Library
 		for _, s := range m.Settings {
-			about += fmt.Sprintf(" · %s %s (%s)", s.Name, s.Value, s.At)
+			about += fmt.Sprintf(" · %s %s", s.Name, s.Value)
 		}
 		w.line(2, faint, Safe(about))
 		if m.Super != "" {
@@ -169,6 +169,7 @@ func (r *Models) Text(out io.Writer, style Style) error {
 		}
 		w.WriteString("\n")
 	}
+	r.settings(w)
 	if len(r.Calls) > 0 {
 		w.line(0, bold, "Decoded")
 		for _, c := range r.Calls {
@@ -183,6 +184,25 @@ func (r *Models) Text(out io.Writer, style Style) error {
 	w.line(0, "", fmt.Sprintf("%s in %s", plural(int64(len(r.Models)), "model"), plural(int64(r.Files), "source file")))
 	_, err := io.WriteString(out, w.String())
 	return err
+}
+
+// settings lists once what the source sets on its decoders, and where.
+func (r *Models) settings(w *writer) {
+	seen := map[Setting]bool{}
+	for _, m := range r.Models {
+		for _, s := range m.Settings {
+			if len(seen) == 0 {
+				w.line(0, bold, "Settings")
+			}
+			if !seen[s] {
+				seen[s] = true
+				w.line(2, "", Safe(fmt.Sprintf("%s %s  %s", s.Name, s.Value, s.At)))
+			}
+		}
+	}
+	if len(seen) > 0 {
+		w.WriteString("\n")
+	}
 }
 
 // fieldTable writes fields in columns.

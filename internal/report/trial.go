@@ -192,9 +192,15 @@ func (w *writer) reads(d *trial.Document, o Options, all bool) {
 	var rows []row
 	hidden := 0
 	widths := [3]int{len("place"), len("declared"), len("sent")}
+	innermost := -1 // the read at which decoding failed; those around it failed with it
 	for i, r := range d.Outcome.Reads {
-		if r.Err != nil && i < len(d.Outcome.Reads)-1 && d.Outcome.Reads[i+1].Err != nil {
-			r.Err, r.Seen = nil, decoder.Seen{} // the failure is further in
+		if r.Err != nil {
+			innermost = i
+		}
+	}
+	for i, r := range d.Outcome.Reads {
+		if i != innermost {
+			r.Err = nil
 		}
 		differs := r.Err != nil || changed(d.Outcome.Changes, r.Place)
 		if !all && !differs && beyond(r.Place) {
@@ -208,7 +214,7 @@ func (w *writer) reads(d *trial.Document, o Options, all bool) {
 		this := row{place: wire.Path(place), declared: r.Field.Name + ": " + r.Field.Declared, sent: sentText(r.Sent)}
 		switch {
 		case r.Err != nil:
-			this.seen, this.mark = r.Err.Message, "!"
+			this.seen, this.mark = strings.TrimRight(r.Err.Message, ": "), "!"
 		case d.Outcome.Err != nil && r.Seen.Kind == decoder.SeenNull && r.Sent != nil && r.Sent.Kind >= wire.Array:
 			this.seen = "…"
 		case r.Seen.Kind == decoder.SeenObject || r.Seen.Kind == decoder.SeenMap:

@@ -1,0 +1,31 @@
+package report
+
+import (
+	"fmt"
+	"strings"
+
+	"vetta/internal/drift"
+)
+
+// FindingsDoc is docs/findings.md, made of what the kinds of finding say of themselves.
+func FindingsDoc() string {
+	var b strings.Builder
+	b.WriteString(`# Kinds of finding
+
+*Seen* is the value that the app gets, *sent* the one on the wire. No value is a break; seen
+other than sent is a misread. A default that the class itself declares for an absent key is
+what its author asked for, and no finding. This page is written by ` + "`go run scripts/findings_doc.go`" + `
+from the text that ` + "`vetta help KIND`" + ` shows.
+
+| kind | level | meaning |
+| --- | --- | --- |
+`)
+	for _, k := range drift.Kinds() {
+		fmt.Fprintf(&b, "| [%s](#%s) | %s | %s |\n", k.Name, k.Name, k.Level, k.Title)
+	}
+	for _, k := range drift.Kinds() {
+		fmt.Fprintf(&b, "\n## %s\n\n%s: %s.\n\n%s\n\n    %s\n\nWhat to do: %s\n",
+			k.Name, strings.ToUpper(string(k.Level[:1]))+string(k.Level[1:]), k.Title, k.Text, strings.ReplaceAll(k.Example, "\n", "\n    "), k.Fix)
+	}
+	return b.String()
+}
