@@ -233,7 +233,7 @@ func (t *root) at(e *shape.Endpoint, w *weights) *candidate {
 	}
 	try(e.Root)
 	if t.call != nil {
-		return best
+		return t.inEnvelope(best, e, w)
 	}
 	e.Root.Walk(func(p *shape.Place) {
 		if p != e.Root && len(p.Steps) <= 6 && p.Count(wire.Object) > 0 {
@@ -244,6 +244,29 @@ func (t *root) at(e *shape.Endpoint, w *weights) *candidate {
 		best.evidence = append(best.evidence, "found inside the response, at "+best.place.Path())
 	}
 	return best
+}
+
+// inEnvelope looks inside a response for what a call wants to decode from it as a
+// whole: where it is there, the pair is right and the call is wrong.
+func (t *root) inEnvelope(whole *candidate, e *shape.Endpoint, w *weights) *candidate {
+	if whole == nil || whole.score >= threshold {
+		return whole
+	}
+	var inner *candidate
+	e.Root.Walk(func(p *shape.Place) {
+		if p == e.Root || len(p.Steps) > 3 {
+			return
+		}
+		if c := t.score(e, p, w); c != nil && (inner == nil || c.score > inner.score) {
+			inner = c
+		}
+	})
+	if inner == nil || inner.score < threshold+0.1 {
+		return whole
+	}
+	whole.score = inner.score * 0.9
+	whole.evidence = append(whole.evidence, "what it decodes is found inside the response, at "+inner.place.Path())
+	return whole
 }
 
 // weights are how much a key tells: one that many places have tells little.

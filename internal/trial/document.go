@@ -59,27 +59,28 @@ func (d *Document) Find(place []wire.Step) *wire.Value {
 // the values in it that are decoded, or why there is none.
 func Run(f *capture.File, plan func(doc *wire.Value, d capture.Document) ([]Target, string), each func(*Document), problem func(capture.Problem)) {
 	several := false
-	var held *Document // the first document, until it is known whether it is the only one
+	var held []*Document // of the first document, until it is known whether it is the only one
 	flush := func() {
-		if held != nil {
-			each(held)
-			held = nil
+		for _, d := range held {
+			if several {
+				d.Name = f.Path + "#1"
+			}
+			each(d)
 		}
+		held = nil
 	}
 	emit := func(d *Document) {
-		if !several && held == nil {
-			held = d
+		if !several {
+			held = append(held, d)
 			return
 		}
+		flush()
 		each(d)
 	}
 	f.Read(func(chunk *capture.Chunk) (int, error) {
 		return chunk.Documents(func(d capture.Document) (int, error) {
 			if d.Entry == 2 {
 				several = true
-				if held != nil {
-					held.Name += "#1"
-				}
 				flush()
 			}
 			value, end, err := wire.ParseNext(d.Data, d.Start)
@@ -116,9 +117,6 @@ func Run(f *capture.File, plan func(doc *wire.Value, d capture.Document) ([]Targ
 			problem(p)
 			if p.Entry > 1 && !several {
 				several = true
-				if held != nil {
-					held.Name += "#1"
-				}
 				flush()
 			}
 			name := f.Path
