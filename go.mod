@@ -10,4 +10,5 @@ require (
 	github.com/schollz/progressbar/v3 v3.19.1 // indirect
 	golang.org/x/sys v0.50.0 // indirect
 	golang.org/x/term v0.48.0 // indirect
+	golang.org/x/text v0.44.0 // indirect
 )

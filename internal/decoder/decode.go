@@ -39,6 +39,9 @@ type Change struct {
 // Decode takes a document through a plan.
 func (p *Plan) Decode(doc *wire.Value) Outcome {
 	r := run{asked: map[*wire.Member]bool{}}
+	if p.MaxDepth > 0 && deeper(doc, p.MaxDepth) {
+		return Outcome{Err: p.TooDeep}
+	}
 	seen, err := r.node(p.Root, doc)
 	out := Outcome{Seen: seen, Changes: r.changes, Reads: r.reads}
 	for _, v := range r.visits {
@@ -57,6 +60,27 @@ func (p *Plan) Decode(doc *wire.Value) Outcome {
 	}
 	out.Unknown = unknownIn(out.Seen, nil, nil)
 	return out
+}
+
+// deeper says whether arrays and objects are more than limit deep inside each other.
+func deeper(v *wire.Value, limit int) bool {
+	if v.Kind < wire.Array {
+		return false
+	}
+	if limit == 0 {
+		return true
+	}
+	for _, e := range v.Elems {
+		if deeper(e, limit-1) {
+			return true
+		}
+	}
+	for _, m := range v.Members {
+		if deeper(m.Value, limit-1) {
+			return true
+		}
+	}
+	return false
 }
 
 // unknownIn gathers the places in a value that are not known.
@@ -225,6 +249,9 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 		s, err := r.node(n.Inner, v)
 		if err != nil {
 			return s, err
+		}
+		if s.Kind == SeenNull {
+			return s, nil
 		}
 		if picked, ok := s.Get(n.Name); ok {
 			return picked, nil

@@ -86,6 +86,8 @@ type Node struct {
 	// MindsText says that an OpLeaf tells strings and numbers apart by their text:
 	// two of one class may fare differently.
 	MindsText bool
+	// Anonymous says that an OpBuild makes no model: its value is that of a scalar.
+	Anonymous bool
 	// Assured says that another node reports it if the current value is no object.
 	Assured bool
 }
@@ -178,6 +180,10 @@ type Plan struct {
 	Settings *model.Settings
 	// Swallowed says that the app drops the error of a response that does not decode.
 	Swallowed bool
+	// MaxDepth is how many arrays and objects the library takes inside each other, 0
+	// for any number; TooDeep is the error for more.
+	MaxDepth int
+	TooDeep  *Error
 	// Refuses says why the library cannot decode the type at all, "" if it can.
 	Refuses string
 }

@@ -365,6 +365,13 @@ func without(place *shape.Place, keys []*shape.Key) (tallies []*shape.Tally, val
 
 // build takes the objects at place through the steps that fill a model.
 func (w *walk) build(n *decoder.Node, place *shape.Place, null bool) {
+	if n.Anonymous {
+		post := w.post
+		w.post = nil
+		w.steps(n, n.Steps, place, null)
+		w.post = post
+		return
+	}
 	outer := *w
 	w.visits = append(w.visits, Visit{n.Model, place})
 	w.model, w.field, w.typ, w.elem = n.Model, nil, "", false

@@ -91,6 +91,7 @@ type Field struct {
 	Declared string   // the type as the source writes it
 	Default  *Literal // its initialiser, nil for none
 	Wrapper  *Type    // the property wrapper that is decoded in its stead, nil for none
+	Fallback *Literal // what it holds where its key is absent or null, nil where that is the library's affair
 	Reading  Reading
 	Why      string // for Never and Unfollowed: why
 	Pos      Pos
@@ -119,6 +120,9 @@ type Settings struct {
 	Library string // "foundation"
 	Pos     Pos    // where the decoder is built
 	Options map[string]Option
+	// Custom are the steps of closures that the source gives to an option, where they
+	// were followed.
+	Custom map[string][]Step
 }
 
 // Option is a setting of a library: its value as the library's folder defines it.

@@ -70,7 +70,8 @@ func Read(files []scan.Source) *model.Set {
 // ParseType reads a type as the source would write it, [Sailing] or Page<Port>,
 // and finds the models that it names.
 //
-// A model that code makes may be given as that call: Port(map:).
+// A model that code makes may be given as that call: Port(map:). Where no name is
+// that of a model the type comes with an *UnknownModelError: the library may know it.
 func ParseType(set *model.Set, text string) (*model.Type, error) {
 	var t *model.Type
 	if open := strings.IndexByte(text, '('); open > 0 && strings.HasSuffix(text, ":)") {
@@ -98,7 +99,7 @@ func ParseType(set *model.Set, text string) (*model.Type, error) {
 	named := false
 	t.Walk(func(t *model.Type) { named = named || t.Model != nil })
 	if !named && missing != nil {
-		return nil, missing
+		return t, missing // a type of the library alone, or a misspelt model
 	}
 	return t, nil
 }

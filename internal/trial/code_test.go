@@ -123,6 +123,28 @@ func TestCode(t *testing.T) {
 		{"not followed", `struct M: Decodable { let a: Int; let b: String
 			enum K: String, CodingKey { case a, b }
 			init(from d: Decoder) throws { let c = try d.container(keyedBy: K.self); a = try c.decode(Int.self, forKey: .a); b = Cipher.open(try c.decode(String.self, forKey: .b)) } }`, [][2]string{{`{"a":1,"b":"x"}`, `{"a":1}`}, {`{"a":"1","b":"x"}`, `typeMismatch at $.a: Int: Expected to decode Int but found a string instead.`}}},
+		{"a wrapper with a default", `@propertyWrapper struct DefaultFalse: Codable { var wrappedValue: Bool = false }
+			extension KeyedDecodingContainer { func decode(_ type: DefaultFalse.Type, forKey key: Key) throws -> DefaultFalse { try decodeIfPresent(type, forKey: key) ?? .init() } }
+			struct M: Decodable { @DefaultFalse var open: Bool }`, [][2]string{{`{}`, `{"open":false}`}, {`{"open":null}`, `{"open":false}`}, {`{"open":{"wrappedValue":true}}`, `{"open":true}`}, {`{"open":true}`, `typeMismatch at $.open: Dictionary<String, Any>: Expected to decode Dictionary<String, Any> but found bool instead.`}}},
+		{"dates by a closure", `let short = DateFormatter()
+			func setUp() { short.dateFormat = "yyyy-MM-dd"; short.timeZone = TimeZone(secondsFromGMT: 0) }
+			struct M: Decodable { let at: Date; let until: Date? }
+			func load(_ data: Data) throws -> M {
+				let decoder = JSONDecoder()
+				decoder.dateDecodingStrategy = .custom { decoder in
+					let c = try decoder.singleValueContainer()
+					if let n = try? c.decode(Double.self) { return Date(timeIntervalSince1970: n) }
+					let s = try c.decode(String.self)
+					if let d = short.date(from: s) { return d }
+					throw DecodingError.dataCorruptedError(in: c, debugDescription: "no date")
+				}
+				return try decoder.decode(M.self, from: data)
+			}`, [][2]string{{`{"at":60,"until":"2026-03-01"}`, `{"at":date:60000,"until":date:1772323200000}`}, {`{"at":"x"}`, `dataCorrupted at $.at: no date`}, {`{"at":true}`, `typeMismatch at $.at: String: Expected to decode String but found bool instead.`}, {`{"at":null}`, `valueNotFound at $.at: Date`}}},
+		{"keys that are constants", `enum Tint: String, Codable, CodingKeyRepresentable { case red, green = "GREEN" }
+			struct M: Decodable { let m: [Tint: Int] }`, [][2]string{{`{"m":{"red":1,"GREEN":2}}`, `{"m":{"red":1,"green":2}}`}, {`{"m":{"blue":1}}`, `dataCorrupted at $.m.blue: Could not convert key to type Tint`}}},
+		{"bytes one by one", `struct M: Decodable { let d: Data }
+			func load(_ data: Data) throws -> M { let j = JSONDecoder(); j.dataDecodingStrategy = .deferredToData; return try j.decode(M.self, from: data) }`, [][2]string{{`{"d":[104,105]}`, `{"d":bytes:aGk=}`}, {`{"d":"aGk="}`, `typeMismatch at $.d: Array<Any>: Expected to decode Array<Any> but found a string instead.`}}},
+		{"equal texts of other code points", "struct M: Decodable { let caf\u00e9: Int; let kind: Kind; enum Kind: String, Decodable { case th\u00e9 } }", [][2]string{{"{\"cafe\u0301\":1,\"kind\":\"the\u0301\"}", "{\"caf\u00e9\":1,\"kind\":\"th\u00e9\"}"}}},
 		{"a dictionary and models in it", `struct Berth { let n: Int; init?(json: [String: Any]) { guard let n = json["n"] as? Int else { return nil }; self.n = n } }
 			struct M { let code: String; let berths: [Berth]; let first: Berth?
 			init?(json: [String: Any]) {
@@ -177,5 +199,38 @@ func agrees(t *testing.T, plan *decoder.Plan, doc string, out decoder.Outcome) {
 	}
 	if p.Lost > 0 && !fails || p.LostExact && fails != (p.Lost > 0) {
 		t.Errorf("%s: check says %d would not decode (exact %v), trial says %v", doc, p.Lost, p.LostExact, out.Err)
+	}
+}
+
+func TestTypesOfTheLibrary(t *testing.T) {
+	set := swift.Read([]scan.Source{{Name: "M.swift", Text: "struct M: Decodable { let a: Int }"}})
+	for _, c := range [][3]string{
+		{"[Int]", `[1,2]`, `[1,2]`}, {"[String: Double?]", `{"a":null}`, `{"a":null}`}, {"String", `"x"`, `"x"`}, {"M?", `null`, `null`}, {"[M]?", `[{"a":1}]`, `[{"a":1}]`},
+	} {
+		plan, err := For(set, c[0])
+		if err != nil {
+			t.Errorf("%s: %v", c[0], err)
+			continue
+		}
+		doc, _ := wire.Parse([]byte(c[1]))
+		if out := plan.Decode(doc); out.Err != nil || formValue(out.Seen) != c[2] {
+			t.Errorf("%s of %s: %v %v", c[0], c[1], out.Seen, out.Err)
+		}
+	}
+	for _, name := range []string{"Q", "[Q]", "Page<Int>", "[", "", "M M"} {
+		if _, err := For(set, name); err == nil {
+			t.Errorf("%q is taken for a type", name)
+		}
+	}
+	// The scanner of the library stops at 512 levels, whatever the type.
+	plan, _ := For(set, "M")
+	for depth, fails := range map[int]bool{511: false, 512: true} {
+		doc, err := wire.Parse([]byte(`{"a":1,"b":` + strings.Repeat("[", depth) + strings.Repeat("]", depth) + "}"))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if out := plan.Decode(doc); (out.Err != nil) != fails {
+			t.Errorf("%d arrays in an object: %v", depth, out.Err)
+		}
 	}
 }

@@ -15,7 +15,7 @@ import (
 // project uses. The error says why there is none.
 func For(set *model.Set, typeText string) (*decoder.Plan, error) {
 	t, err := source.ParseType(set, typeText)
-	if err != nil {
+	if t == nil {
 		return nil, err
 	}
 	var m *model.Model
@@ -24,14 +24,29 @@ func For(set *model.Set, typeText string) (*decoder.Plan, error) {
 			m = t.Model
 		}
 	})
-	if m == nil {
-		return nil, fmt.Errorf("%s names no model in the source", typeText)
+	language := ""
+	switch {
+	case m != nil:
+		language = m.Language
+	case len(set.Models) > 0: // a type of the library alone, [String: Int] say
+		language = set.Models[0].Language
 	}
 	settings, swallowed := SettingsFor(set, t)
-	lib := library.For(m.Language, settings)
+	lib := library.For(language, settings)
+	if lib == nil {
+		return nil, fmt.Errorf("%s names no model in the source", typeText)
+	}
 	plan := lib.Plan(t, typeText, settings)
 	plan.Swallowed = swallowed
+	if err != nil && unknownType(plan.Root) {
+		return nil, err
+	}
 	return plan, nil
+}
+
+// unknownType says whether a library does not know a type that names no model.
+func unknownType(n *decoder.Node) bool {
+	return n != nil && (n.Op == decoder.OpUnknown || unknownType(n.Inner) || unknownType(n.Second))
 }
 
 // SettingsFor are the settings by which a type is decoded, and whether the app

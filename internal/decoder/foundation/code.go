@@ -2,9 +2,11 @@ package foundation
 
 import (
 	"fmt"
+	"strconv"
 
 	"vetta/internal/decoder"
 	"vetta/internal/model"
+	"vetta/internal/wire"
 )
 
 // byCode is the node for a type whose initialiser was followed.
@@ -50,6 +52,7 @@ type builder struct {
 	inherited *decoder.Node // the build of the superclass
 	base      int           // index of the model's first own property
 	assigned  map[string]bool
+	wanted    *model.Type // of self, where it is not the model's own type
 }
 
 func (b *builder) steps(steps []model.Step) (out []decoder.Step) {
@@ -79,6 +82,9 @@ func (b *builder) steps(steps []model.Step) (out []decoder.Step) {
 			}
 			if s.Field == model.SelfField {
 				step.Property, want = decoder.WholeValue, b.typ
+				if b.wanted != nil {
+					want = b.wanted
+				}
 			}
 			step.Node = b.expr(s.Expr, b.env, want)
 			if step.Property >= b.base {
@@ -95,6 +101,36 @@ func (b *builder) steps(steps []model.Step) (out []decoder.Step) {
 
 var boolType = &model.Type{Name: "Bool"}
 
+// custom is the node for a scalar that a closure of the app's own decodes: one that
+// was given to a .custom strategy and followed.
+func (c *compiler) custom(option string, t *model.Type) *decoder.Node {
+	m := &model.Model{Name: t.Name, Decodable: true, Reading: model.ByCode, Steps: c.settings.Custom[option]}
+	n := &decoder.Node{Op: decoder.OpBuild, OwnPath: true, Model: m, Anonymous: true}
+	b := &builder{compiler: c, node: n, typ: &model.Type{Name: t.Name, Model: m}, assigned: map[string]bool{}, wanted: t}
+	notNull := &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
+		if v.Kind == wire.Null { // refused before any strategy is asked
+			return decoder.Verdict{Err: valueNotFound(t.Name)}
+		}
+		return decoder.Verdict{}
+	}}
+	n.Steps = append([]decoder.Step{{Property: -1, Node: notNull}}, b.steps(m.Steps)...)
+	return n
+}
+
+// deferredData is the node for Data that decodes itself: a list of bytes.
+func (c *compiler) deferredData() *decoder.Node {
+	list := c.value(&model.Type{Kind: model.List, Args: []*model.Type{{Name: "UInt8"}}}, "[UInt8]")
+	return &decoder.Node{Op: decoder.OpCall, Args: []*decoder.Node{list}, Name: "Data", Call: func(args []decoder.Seen, _ func(decoder.Seen) decoder.Seen) decoder.Seen {
+		out := decoder.Seen{Kind: decoder.SeenBytes}
+		for _, e := range args[0].Elems {
+			if n, err := strconv.Atoi(e.Text); err == nil {
+				out.Text += string([]byte{byte(n)})
+			}
+		}
+		return out
+	}}
+}
+
 // keyed makes a node be evaluated in the keyed container of the current value,
 // which a step before has asked for.
 func (c *compiler) keyed(n *decoder.Node) *decoder.Node {
@@ -105,7 +141,7 @@ func (c *compiler) keyed(n *decoder.Node) *decoder.Node {
 // none gives no instance.
 func (c *compiler) fromMap(t *model.Type) *decoder.Node {
 	outer := c.match
-	c.match = nil
+	c.match = canonical
 	build := c.byCode(t)
 	c.match = outer
 	return &decoder.Node{Op: decoder.OpKeyed, OwnPath: true, Wrong: castError("Dictionary<String, Any>"), Inner: build, Lossy: true, Model: t.Model}
@@ -129,7 +165,7 @@ func (c *compiler) expr(e *model.Expr, env map[string]*model.Type, want *model.T
 		}
 		return &decoder.Node{Op: decoder.OpConst}
 	case model.OpAt, model.OpAtIf:
-		at := &decoder.Node{Op: decoder.OpAt, Name: e.Key, Inner: arg(0, want)}
+		at := &decoder.Node{Op: decoder.OpAt, Name: canonical(e.Key), Inner: arg(0, want)}
 		at.Type = at.Inner.Type
 		if e.Op == model.OpAt {
 			at.Missing = keyNotFound(e.Key)
@@ -138,7 +174,7 @@ func (c *compiler) expr(e *model.Expr, env map[string]*model.Type, want *model.T
 		}
 		keyed := c.keyed(at)
 		if e.Lossy { // a subscript behind a cast that has given nothing
-			keyed.Lossy, keyed.Wrong, keyed.Match = true, castError("Dictionary<String, Any>"), nil
+			keyed.Lossy, keyed.Wrong, keyed.Match = true, castError("Dictionary<String, Any>"), canonical
 		}
 		return keyed
 	case model.OpElem:
@@ -159,7 +195,7 @@ func (c *compiler) expr(e *model.Expr, env map[string]*model.Type, want *model.T
 		}
 		return &decoder.Node{Op: decoder.OpConst, Value: Constant(e.Value, t)}
 	case model.OpHas:
-		return c.keyed(&decoder.Node{Op: decoder.OpHas, Name: e.Key})
+		return c.keyed(&decoder.Node{Op: decoder.OpHas, Name: canonical(e.Key)})
 	case model.OpIsNull:
 		return &decoder.Node{Op: decoder.OpIsNull}
 	case model.OpEach, model.OpEachKey:

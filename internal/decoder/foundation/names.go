@@ -3,6 +3,8 @@ package foundation
 import (
 	"strings"
 	"unicode"
+
+	"golang.org/x/text/unicode/norm"
 )
 
 // ConvertFromSnakeCase is what the key strategy of that name makes of a name on
@@ -27,6 +29,17 @@ func ConvertFromSnakeCase(name string) string {
 	}
 	b.WriteString(name[start+len(body):])
 	return b.String()
+}
+
+// canonical is the one form of texts that Swift takes for equal: String compares by
+// canonical equivalence (Unicode Standard Annex 15).
+func canonical(text string) string {
+	for i := range len(text) {
+		if text[i] >= 0x80 {
+			return norm.NFC.String(text)
+		}
+	}
+	return text
 }
 
 // capitalized makes the first letter of each run of letters upper case and the

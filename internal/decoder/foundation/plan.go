@@ -18,14 +18,14 @@ const Name = "foundation"
 // Plan makes the plan by which a JSONDecoder with these settings decodes t.
 // Settings may be nil: a decoder on which nothing is set.
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
-	c := &compiler{settings: settings, nodes: map[string]*decoder.Node{}}
+	c := &compiler{settings: settings, nodes: map[string]*decoder.Node{}, match: canonical}
 	switch settings.Option("keys") {
 	case "convertFromSnakeCase":
-		c.match = ConvertFromSnakeCase
+		c.match = func(name string) string { return canonical(ConvertFromSnakeCase(name)) }
 	case "custom":
 		c.opaqueKeys = true
 	}
-	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings}
+	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, MaxDepth: maxDepth, TooDeep: notValid(decoder.ReasonText)}
 	p.Root = c.value(t, declared)
 	if c.opaqueKeys {
 		p.Refuses = "its decoder renames keys by code of its own (keyDecodingStrategy = .custom), which is not followed"
@@ -41,6 +41,10 @@ type compiler struct {
 	opaqueKeys bool
 	nodes      map[string]*decoder.Node
 }
+
+// maxDepth is how many arrays and objects JSONDecoder's scanner takes inside each
+// other.
+const maxDepth = 512
 
 const (
 	dictionary = "Dictionary<String, Any>"
@@ -129,6 +133,12 @@ func (c *compiler) make(t *model.Type, declared string) *decoder.Node {
 		if t.Model != nil {
 			return c.model(t)
 		}
+		if t.Name == "Date" && c.settings != nil && c.settings.Custom["dates"] != nil && c.settings.Option("dates") == "custom" {
+			return c.custom("dates", t)
+		}
+		if t.Name == "Data" && c.settings.Option("data") == "deferredToData" {
+			return c.deferredData()
+		}
 		if read := c.scalar(t.Name); read != nil {
 			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: c.settings.Option("floats") == "convertFromString"}
 		}
@@ -164,7 +174,11 @@ func (c *compiler) dictionary(t *model.Type) *decoder.Node {
 			}
 		}
 	case key.Model != nil && conforms(key.Model, "CodingKeyRepresentable"):
-		return unknown("its keys are of a type that is CodingKeyRepresentable")
+		read := c.keyRepresentable(key.Model)
+		if read == nil {
+			return unknown("its keys are made by code of " + key.Model.Name)
+		}
+		n.Key = read
 	default:
 		return &decoder.Node{
 			Op: decoder.OpPairs, OwnPath: true, Wrong: wrong(array), Inner: c.value(key, Text(key)), Second: elem,
@@ -172,6 +186,29 @@ func (c *compiler) dictionary(t *model.Type) *decoder.Node {
 		}
 	}
 	return n
+}
+
+// keyRepresentable makes map keys of an enum that is CodingKeyRepresentable: they
+// are its raw values (SE-0320). It is nil for other types.
+func (c *compiler) keyRepresentable(m *model.Model) func(string) (decoder.Seen, *decoder.Error) {
+	if m.Kind != model.Enum || m.Raw == nil || m.Reading != model.ByLibrary {
+		return nil
+	}
+	cases := map[string]string{}
+	for _, mc := range m.Cases {
+		if mc.Raw != nil {
+			cases[canonical(rawKey(Constant(mc.Raw, m.Raw)))] = mc.Name
+		}
+	}
+	return func(name string) (decoder.Seen, *decoder.Error) {
+		if m.Raw.Name != "String" {
+			name, _ = parseIntKey(name)
+		}
+		if found, ok := cases[canonical(name)]; ok {
+			return decoder.Seen{Kind: decoder.SeenEnum, Text: found, Type: m.Name}, nil
+		}
+		return decoder.Seen{}, corrupted(decoder.ReasonKey, decoder.AtValue, "Could not convert key to type "+simpleName(m.Name))
+	}
 }
 
 func conforms(m *model.Model, protocol string) bool {
@@ -301,7 +338,12 @@ func (c *compiler) field(f *model.Field, env map[string]*model.Type) *decoder.No
 		// wraps an optional.
 		at := c.at(f.Keys[0], c.value(f.Wrapper.Bind(env), f.Declared))
 		at.Field, at.Type = f, f.Declared
-		return &decoder.Node{Op: decoder.OpPick, Name: "wrappedValue", Inner: at, Field: f}
+		pick := &decoder.Node{Op: decoder.OpPick, Name: "wrappedValue", Inner: at, Field: f}
+		if f.Fallback != nil {
+			at.Missing, at.NullNil = nil, true
+			return &decoder.Node{Op: decoder.OpElse, Field: f, Inner: pick, Second: &decoder.Node{Op: decoder.OpConst, Value: Constant(f.Fallback, t)}}
+		}
+		return pick
 	}
 	at := c.member(f.Keys[0], t, f.Declared)
 	at.Field = f
@@ -312,14 +354,14 @@ func (c *compiler) field(f *model.Field, env map[string]*model.Type) *decoder.No
 // with decodeIfPresent, any other with decode.
 func (c *compiler) member(key string, t *model.Type, declared string) *decoder.Node {
 	if t.Kind == model.Optional {
-		return &decoder.Node{Op: decoder.OpAt, Name: key, Type: declared, NullNil: true, Inner: c.value(t.Args[0], Text(t.Args[0]))}
+		return &decoder.Node{Op: decoder.OpAt, Name: canonical(key), Type: declared, NullNil: true, Inner: c.value(t.Args[0], Text(t.Args[0]))}
 	}
 	return c.at(key, c.value(t, declared))
 }
 
 // at is the node for decode(_:forKey:).
 func (c *compiler) at(key string, inner *decoder.Node) *decoder.Node {
-	return &decoder.Node{Op: decoder.OpAt, Name: key, Type: inner.Type, Inner: inner, Missing: keyNotFound(key)}
+	return &decoder.Node{Op: decoder.OpAt, Name: canonical(key), Type: inner.Type, Inner: inner, Missing: keyNotFound(key)}
 }
 
 // rawStruct is the node for a struct that is RawRepresentable: it is decoded as

@@ -184,5 +184,5 @@ func rawKey(s decoder.Seen) string {
 			return "0.0"
 		}
 	}
-	return s.Text
+	return canonical(s.Text)
 }

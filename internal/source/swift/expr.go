@@ -180,7 +180,10 @@ func (p *parser) parsePrimary(end int) *expr {
 	case t.Is("("):
 		shut := p.shut()
 		p.advance()
+		conditional := p.conditional
+		p.conditional = false
 		e := p.parseExpr(shut, 0)
+		p.conditional = conditional
 		if p.i != shut {
 			e = &expr{}
 		}
@@ -237,7 +240,7 @@ func (p *parser) parsePostfix(end int, e *expr) *expr {
 		case t.Is("!") && !t.Space:
 			p.advance()
 			e = &expr{op: exprForce, args: []*expr{e}, start: e.start}
-		case t.Is("{") && !t.Newline && e.op != exprOther && e.op != exprLiteral && p.closureAllowed(e):
+		case t.Is("{") && !p.conditional && !t.Newline && e.op != exprOther && e.op != exprLiteral && p.closureAllowed(e):
 			closure := &expr{op: exprClosure, start: p.i}
 			p.jump()
 			closure.end = p.i
@@ -264,6 +267,8 @@ func (p *parser) closureAllowed(e *expr) bool {
 // arguments reads (a, label: b) or [a] behind what is called.
 func (p *parser) arguments(op exprOp, callee *expr) *expr {
 	e := &expr{op: op, args: []*expr{callee}, start: callee.start}
+	defer func(conditional bool) { p.conditional = conditional }(p.conditional)
+	p.conditional = false
 	shut := p.shut()
 	p.advance()
 	for p.i < shut {
@@ -287,6 +292,13 @@ func (p *parser) arguments(op exprOp, callee *expr) *expr {
 	p.advance()
 	e.end = p.i
 	return e
+}
+
+// parseCondition is parseExpr where a brace behind the expression begins a block.
+func (p *parser) parseCondition(end int) *expr {
+	defer func(conditional bool) { p.conditional = conditional }(p.conditional)
+	p.conditional = true
+	return p.parseExpr(end, 0)
 }
 
 // label answers the argument of a call with that label, or nil.

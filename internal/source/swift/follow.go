@@ -20,7 +20,8 @@ type follower struct {
 	fields  map[string]bool // names of the stored properties
 	decoder string          // the parameter that is the decoder, "" for none
 	vars    map[string]binding
-	depth   int // of blocks inside each other
+	depth   int  // of blocks inside each other
+	yields  bool // the code is a closure that returns the value
 }
 
 // binding is what a local name stands for: a container somewhere below the value
@@ -117,6 +118,10 @@ func (f *follower) statement(end int) ([]model.Step, error) {
 				p.advance()
 				return []model.Step{{Field: model.SelfField, Expr: &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.NullLiteral}}, Return: true, Pos: p.f.Where(start)}}, nil
 			}
+			if f.yields {
+				value := f.value(p.parseExpr(end, 0))
+				return append(f.step(start, model.SelfField, value), model.Step{Return: true, Pos: p.f.Where(start)}), nil
+			}
 			return nil, &notFollowed{"a return statement", start}
 		}
 		return []model.Step{{Return: true, Pos: p.f.Where(start)}}, nil
@@ -168,7 +173,7 @@ func (f *follower) call0(e *expr, start int) ([]model.Step, error) {
 		return nil, nil
 	}
 	// A value that is decoded and dropped: it may throw all the same.
-	if e.op == exprTry {
+	if e.op == exprTry || f.yields {
 		if v := f.value(e); !hasUnknown(v) {
 			return f.step(start, "", v), nil
 		}
@@ -313,7 +318,7 @@ func (f *follower) condition(end int) (cond *model.Expr, before []model.Step, ok
 			var value *model.Expr
 			var inner binding // a dictionary, if that is what is bound
 			if p.accept("=") {
-				e := p.parseExpr(end, 0)
+				e := p.parseCondition(end)
 				value = f.value(e)
 				if b, ok := f.containerOf(e); ok && b.container == jsonMap {
 					inner = b
@@ -329,7 +334,7 @@ func (f *follower) condition(end int) (cond *model.Expr, before []model.Step, ok
 			}
 			one = &model.Expr{Op: model.OpCall, Func: "!= nil", Args: []*model.Expr{value}, Pos: value.Pos}
 		} else {
-			one = f.value(p.parseExpr(end, 0))
+			one = f.value(p.parseCondition(end))
 		}
 		if hasUnknown(one) {
 			return nil, nil, false
@@ -536,7 +541,7 @@ func (f *follower) switchCase(end int) ([]model.Step, error) {
 	p := f.p
 	start := p.i
 	p.advance()
-	subject := f.value(p.parseExpr(end, 0))
+	subject := f.value(p.parseCondition(end))
 	if !p.is("{") || hasUnknown(subject) {
 		return nil, &notFollowed{"a switch statement", start}
 	}
@@ -697,7 +702,7 @@ func (f *follower) collected(shut int) (target string, elem *model.Expr, lossy, 
 			if !p.accept("=") {
 				return "", nil, false, false
 			}
-			value := f.value(p.parseExpr(shut, 0))
+			value := f.value(p.parseCondition(shut))
 			if hasUnknown(value) || !p.is("{") {
 				return "", nil, false, false
 			}
@@ -782,7 +787,7 @@ func (f *follower) members(key string, start int, fail func() ([]model.Step, err
 				f.vars = outer
 				return fail()
 			}
-			f.vars[name] = binding{value: f.value(p.parseExpr(shut, 0))}
+			f.vars[name] = binding{value: f.value(p.parseCondition(shut))}
 			lossy = true
 			p.advance() // into the block, which is read as part of the loop
 		case p.is("}") || p.is(";"):

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"vetta/internal/model"
+	"vetta/internal/source/scan"
 )
 
 // linker knows the declarations of all files and finds what a name means at a
@@ -17,7 +18,7 @@ type linker struct {
 	models  map[*typeDecl]*model.Model
 	// replaced are types whose decoding an extension of a container replaces, with
 	// the place of that extension.
-	replaced map[string]model.Pos
+	replaced map[string]replacement
 	// formatted are calls of date formatters in hand-written code.
 	formatted []formattedDate
 }
@@ -30,7 +31,7 @@ type scopedAlias struct {
 func newLinker(files []*typeDecl) *linker {
 	l := &linker{
 		files: files, types: map[string][]*typeDecl{}, exts: map[string][]*typeDecl{},
-		aliases: map[string][]scopedAlias{}, models: map[*typeDecl]*model.Model{}, replaced: map[string]model.Pos{},
+		aliases: map[string][]scopedAlias{}, models: map[*typeDecl]*model.Model{}, replaced: map[string]replacement{},
 	}
 	for _, f := range files {
 		l.index(f)
@@ -72,9 +73,34 @@ func (l *linker) indexReplaced(d *typeDecl) {
 		}
 		p.advance()
 		if t := p.parseType(); t != nil && t.Kind == model.Named && strings.HasSuffix(t.Name, ".Type") {
-			l.replaced[strings.TrimSuffix(t.Name, ".Type")] = fn.pos
+			l.replaced[strings.TrimSuffix(t.Name, ".Type")] = replacement{pos: fn.pos, lenient: isLenient(d.file, fn)}
 		}
 	}
+}
+
+// replacement is an overload of decode for one type. A lenient one takes a value of
+// its own where the key is absent or null, and decodes as usual else.
+type replacement struct {
+	pos     model.Pos
+	lenient bool
+}
+
+// isLenient says whether the body of an overload is
+// decodeIfPresent(type, forKey: key) ?? .init(), or the same with the type's name.
+func isLenient(f *scan.File, fn *function) bool {
+	p := &parser{f: f, i: fn.body[0]}
+	p.accept("return")
+	e := withoutTry(p.parseExpr(fn.body[1], 0))
+	if p.i != fn.body[1] || e.op != exprBinary || e.text != "??" {
+		return false
+	}
+	receiver, name := withoutTry(e.args[0]).method()
+	if name != "decodeIfPresent" || receiver != nil && receiver.text != "self" {
+		return false
+	}
+	made := e.args[1]
+	_, how := made.method()
+	return made.op == exprCall && len(made.args) == 1 && (how == ".init" || how != "")
 }
 
 // scopes are the full names in which a name is looked up from within d, innermost

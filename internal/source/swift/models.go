@@ -240,7 +240,7 @@ func (l *linker) fillFields(d *typeDecl, m *model.Model) {
 		}
 		l.wrapper(d, prop, f)
 		if at, ok := l.replaced[f.Type.Unwrapped().Name]; ok && f.Reading == model.ByLibrary {
-			unfollowed(f, fmt.Sprintf("an extension at %s decodes its type", at))
+			unfollowed(f, fmt.Sprintf("an extension at %s decodes its type", at.pos))
 		}
 	}
 	if keysDecl != nil && keysDecl.kind != "enum" {
@@ -293,8 +293,10 @@ func (l *linker) wrapper(d *typeDecl, prop *property, f *model.Field) {
 		}
 		f.Wrapper = l.resolve(a.typ, d)
 		if at, ok := l.replaced[w.name]; ok {
-			unfollowed(f, fmt.Sprintf("an extension at %s decodes @%s", at, w.name))
-			return
+			if f.Fallback = l.emptyWrapper(w); !at.lenient || f.Fallback == nil {
+				unfollowed(f, fmt.Sprintf("an extension at %s decodes @%s", at.pos, w.name))
+				return
+			}
 		}
 		if len(w.params) > 0 && len(f.Wrapper.Args) == 0 {
 			f.Wrapper.Args = l.inferWrapper(w, f.Type)
@@ -304,6 +306,17 @@ func (l *linker) wrapper(d *typeDecl, prop *property, f *model.Field) {
 		}
 		return
 	}
+}
+
+// emptyWrapper is what a wrapper that is made without arguments wraps: the initial
+// value of its wrappedValue, nil if that cannot be told.
+func (l *linker) emptyWrapper(w *typeDecl) *model.Literal {
+	for _, prop := range w.props {
+		if prop.name == "wrappedValue" && prop.init != nil && prop.init.Kind != model.OtherLiteral {
+			return prop.init
+		}
+	}
+	return nil
 }
 
 func hasAttribute(d *typeDecl, name string) bool {

@@ -392,8 +392,11 @@ func (s *settingsFinder) settings(o *object) *model.Settings {
 			set.Options["keys"] = model.Option{Value: strategyName(text), Pos: v.pos}
 		case "dateDecodingStrategy":
 			set.Options["dates"] = model.Option{Value: strategyName(text), Pos: v.pos}
-			if strategyName(text) == "formatted" {
+			switch strategyName(text) {
+			case "formatted":
 				s.formatter(set, v)
+			case "custom":
+				s.custom(set, "dates", v)
 			}
 		case "dataDecodingStrategy":
 			set.Options["data"] = model.Option{Value: strategyName(text), Pos: v.pos}
@@ -405,6 +408,44 @@ func (s *settingsFinder) settings(o *object) *model.Settings {
 		}
 	}
 	return set
+}
+
+// custom follows the closure of a .custom strategy.
+func (s *settingsFinder) custom(set *model.Settings, option string, v setting) {
+	p := &parser{f: v.file, i: v.toks[0]}
+	for p.i < v.toks[1] && !p.is("{") {
+		p.advance()
+	}
+	if p.i >= v.toks[1] {
+		return // a function by name
+	}
+	shut := p.shut()
+	p.advance()
+	f := &follower{p: p, end: shut, decl: &typeDecl{kind: "file", file: v.file}, link: s.l, fields: map[string]bool{}, vars: map[string]binding{}, yields: true, decoder: "$0"}
+	if p.is("(") && p.at(p.shut()-p.i+1).Is("in") { // (decoder) in, (decoder: Decoder) in
+		f.decoder = p.at(1).Text
+		p.i = p.shut() + 2
+	} else {
+		for q := (&parser{f: v.file, i: p.i}); q.i < shut && !q.tok().Newline; q.advance() {
+			if q.is("in") {
+				f.decoder = p.tok().Text
+				p.i = q.i + 1
+				break
+			}
+		}
+		if p.is("in") {
+			p.advance()
+		}
+	}
+	steps, err := f.block(shut)
+	if err != nil {
+		return
+	}
+	if len(steps) == 1 && steps[0].Field == "" && steps[0].Expr != nil {
+		steps[0].Field = model.SelfField // a closure of one expression
+	}
+	set.Custom = map[string][]model.Step{option: steps}
+	s.resolveFormatters()
 }
 
 // strategyName is the name of a case: iso8601 in .iso8601,
@@ -447,6 +488,7 @@ func (s *settingsFinder) formatter(set *model.Settings, v setting) {
 // resolveFormatters finds the patterns of the formatters that hand-written code
 // calls; a date of one that is not found is not followed.
 func (s *settingsFinder) resolveFormatters() {
+	defer func() { s.l.formatted = nil }()
 	for _, f := range s.l.formatted {
 		o := s.lookup(f.name, f.file, f.tok)
 		if o != nil && o.class == "ISO8601DateFormatter" && len(o.props) == 0 {

@@ -13,6 +13,9 @@ type parser struct {
 	f     *scan.File
 	i     int
 	depth int // of types and expressions inside each other
+	// conditional says that an expression is read behind if, guard, while or switch,
+	// where a brace begins the statement's block and no closure.
+	conditional bool
 }
 
 // maxDepth is how deep types and expressions may lie inside each other: what is
