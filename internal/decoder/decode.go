@@ -9,7 +9,8 @@ import (
 type Outcome struct {
 	Seen    Seen
 	Err     *Error        // nil: the document decodes
-	Place   []wire.Step   // the place that Err names
+	Place   []wire.Step   // the place that Err names, as the library tells it
+	At      []wire.Step   // the same in the document, where names may be written otherwise
 	Changes []Change      // what was lost or changed on the way, in the order it happened
 	Unknown [][]wire.Step // places in Seen, by property names, that are not known
 	Reads   []Read
@@ -52,11 +53,11 @@ func (p *Plan) Decode(doc *wire.Value) Outcome {
 		}
 	}
 	if err != nil {
-		out.Err, out.Place = err.cause, err.place
+		out.Err, out.Place, out.At = err.cause, err.told, err.place
 	}
 	if err != nil && p.Swallowed {
 		out.Changes = append(out.Changes, Change{Loss: Swallowed, Place: nil, Sent: doc, Err: err.cause})
-		out.Err, out.Place, out.Seen = nil, nil, Seen{}
+		out.Err, out.Place, out.At, out.Seen = nil, nil, nil, Seen{}
 	}
 	out.Unknown = unknownIn(out.Seen, nil, nil)
 	return out
@@ -101,6 +102,7 @@ func unknownIn(s Seen, path []wire.Step, found [][]wire.Step) [][]wire.Step {
 // run is the state of taking one document through a plan.
 type run struct {
 	path    []wire.Step // to the current value
+	told    []wire.Step // the same as the library tells it
 	own     int         // how much of the path leads to the innermost decoder
 	match   func(string) string
 	changes []Change
@@ -155,16 +157,17 @@ type visit struct {
 type failure struct {
 	cause *Error
 	place []wire.Step
+	told  []wire.Step
 }
 
 func (r *run) fail(e *Error) *failure {
 	switch e.Where {
 	case AtRoot:
-		return &failure{e, nil}
+		return &failure{e, nil, nil}
 	case AtDecoder:
-		return &failure{e, clone(r.path[:r.own])}
+		return &failure{e, clone(r.path[:r.own]), clone(r.told[:r.own])}
 	}
-	return &failure{e, clone(r.path)}
+	return &failure{e, clone(r.path), clone(r.told)}
 }
 
 func clone(path []wire.Step) []wire.Step { return append([]wire.Step(nil), path...) }
@@ -269,9 +272,14 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 
 // enter does what inner says at a value one step further in.
 func (r *run) enter(step wire.Step, inner *Node, v *wire.Value) (Seen, *failure) {
-	r.path = append(r.path, step)
+	return r.enterAs(step, step, inner, v)
+}
+
+// enterAs is enter for a step that the library tells under another name.
+func (r *run) enterAs(step, told wire.Step, inner *Node, v *wire.Value) (Seen, *failure) {
+	r.path, r.told = append(r.path, step), append(r.told, told)
 	s, err := r.node(inner, v)
-	r.path = r.path[:len(r.path)-1]
+	r.path, r.told = r.path[:len(r.path)-1], r.told[:len(r.told)-1]
 	return s, err
 }
 
@@ -332,9 +340,7 @@ func (r *run) members(n *Node, v *wire.Value) (Seen, *failure) {
 		}
 		key, keyErr := n.Key(m.Name)
 		if keyErr != nil {
-			r.path = append(r.path, wire.MemberOf(m.Name))
-			err := r.fail(keyErr)
-			r.path = r.path[:len(r.path)-1]
+			_, err := r.enter(wire.MemberOf(m.Name), &Node{Op: OpFail, Error: keyErr}, m.Value)
 			return Seen{}, err
 		}
 		s, err := r.enter(wire.MemberOf(m.Name), n.Inner, m.Value)
@@ -414,11 +420,7 @@ func (r *run) at(n *Node, v *wire.Value) (Seen, *failure) {
 	if n.NullNil && m.Value.Kind == wire.Null {
 		return Seen{}, nil
 	}
-	step := wire.MemberOf(m.Name)
-	if r.match != nil {
-		step.Name = n.Name // the library's path has the name that it compares
-	}
-	return r.enter(step, n.Inner, m.Value)
+	return r.enterAs(wire.MemberOf(m.Name), wire.MemberOf(n.Name), n.Inner, m.Value)
 }
 
 func (r *run) build(n *Node, v *wire.Value) (Seen, *failure) {
@@ -466,7 +468,7 @@ func (r *run) steps(n *Node, steps []Step, v *wire.Value, out *Seen) (whole *See
 			path, own := len(r.path), r.own
 			made, done, err = r.steps(n, s.Then, v, out)
 			if err != nil {
-				r.path, r.own = r.path[:path], own
+				r.path, r.told, r.own = r.path[:path], r.told[:path], own
 				if made, done, err = r.steps(n, s.Else, v, out); err != nil {
 					return nil, false, err
 				}
@@ -548,7 +550,7 @@ func (r *run) attempt(n *Node, v *wire.Value) (Seen, *failure) {
 	path, own := len(r.path), r.own
 	s, err := r.node(n.Inner, v)
 	if err != nil {
-		r.path, r.own = r.path[:path], own
+		r.path, r.told, r.own = r.path[:path], r.told[:path], own
 		if n.Op == OpElse {
 			return s, err
 		}

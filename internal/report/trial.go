@@ -68,8 +68,8 @@ func NewTrial(d *trial.Document) *Trial {
 	out := d.Outcome
 	if out.Err != nil {
 		t.Outcome = "fails"
-		t.Error = &TrialError{At: wire.Pointer(out.Place), Place: wire.Path(out.Place), Key: out.Err.Key, Message: out.Err.Message}
-		if v := d.Find(out.Place); v != nil {
+		t.Error = &TrialError{At: wire.Pointer(out.At), Place: wire.Path(out.Place), Key: out.Err.Key, Message: out.Err.Message}
+		if v := d.Find(out.At); v != nil {
 			t.Error.Line, t.Error.Column = d.Line(v.Start)
 		}
 	} else {
