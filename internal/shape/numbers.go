@@ -8,39 +8,20 @@ import (
 	"vetta/internal/wire"
 )
 
-// valueOf is a number as a double, for the range of a place.
-func valueOf(lit []byte, traits wire.Traits) float64 {
-	if traits == 0 && len(lit) <= 15 {
-		n, negative := int64(0), false
-		for _, c := range lit {
-			if c == '-' {
-				negative = true
-				continue
-			}
-			n = n*10 + int64(c-'0')
-		}
-		if negative {
-			n = -n
-		}
-		return float64(n)
-	}
-	f, _ := strconv.ParseFloat(string(lit), 64)
-	return f
-}
-
-// numberFacts looks at a number literal as it was written.
-func numberFacts(lit []byte, traits wire.Traits) Facts {
+// numberFacts looks at a number literal as it was written, and answers its value too.
+func numberFacts(lit []byte, traits wire.Traits) (Facts, float64) {
 	switch {
 	case traits == 0 && len(lit) <= 18:
 		return wholeFacts(lit)
 	case traits == wire.Fraction && len(lit) <= 15:
 		return fractionFacts(lit)
 	}
-	return exactFacts(string(lit), traits)
+	f, _ := strconv.ParseFloat(string(lit), 64)
+	return exactFacts(string(lit), traits), f
 }
 
 // wholeFacts is for whole numbers of at most 18 digits.
-func wholeFacts(lit []byte) (f Facts) {
+func wholeFacts(lit []byte) (f Facts, value float64) {
 	var n int64
 	for _, c := range lit {
 		if c == '-' {
@@ -49,11 +30,15 @@ func wholeFacts(lit []byte) (f Facts) {
 		}
 		n = n*10 + int64(c-'0')
 	}
+	value = float64(n)
+	if f != 0 {
+		value = -value
+	}
 	switch {
 	case n == 0:
-		return f | Zero
+		return f | Zero, 0
 	case n < 128:
-		return f
+		return f, value
 	}
 	f |= sizeFacts(n, f != 0)
 	if n > 1<<24 && loses(strconv.FormatInt(n, 10), float64(float32(n)), 32) {
@@ -62,7 +47,7 @@ func wholeFacts(lit []byte) (f Facts) {
 	if n > 1<<53 && loses(strconv.FormatInt(n, 10), float64(n), 64) {
 		f |= Loses64
 	}
-	return f
+	return f, value
 }
 
 // sizeFacts says which sizes a magnitude is beyond, and whether it may be a time.
@@ -105,7 +90,7 @@ func sizeFacts(n int64, negative bool) (f Facts) {
 
 // fractionFacts is for numbers with a point in at most 15 characters, which a
 // double always holds.
-func fractionFacts(lit []byte) (f Facts) {
+func fractionFacts(lit []byte) (f Facts, value float64) {
 	f = HasFraction
 	var digits, whole int64
 	scale, significant := -1, 0
@@ -130,7 +115,11 @@ func fractionFacts(lit []byte) (f Facts) {
 		}
 	}
 	if digits == 0 {
-		return f | Zero
+		return f | Zero, 0
+	}
+	value = float64(digits) / powers[scale] // exactly rounded: both are exact
+	if f&Negative != 0 {
+		value = -value
 	}
 	if whole >= 128 {
 		f |= sizeFacts(whole, f&Negative != 0)
@@ -138,7 +127,7 @@ func fractionFacts(lit []byte) (f Facts) {
 	if significant > 6 && loses32(digits, scale) {
 		f |= Loses32
 	}
-	return f
+	return f, value
 }
 
 // powers are those of ten that a double holds exactly, as far as they are needed.

@@ -26,8 +26,8 @@ type Source struct {
 // mostly in one order, so the key that came next the last time is tried first.
 type state struct {
 	has  []bool // by index of Place.Keys
-	next []transition
-	last int
+	next []*transition
+	last *transition // that was taken the last time
 	form *Form
 	root string // see Reader.Root
 }
@@ -353,14 +353,22 @@ func (r *Reader) scalar(p *Place, ev wire.Event) {
 		r.count(p, Class{Kind: wire.Bool}, ev)
 		return
 	case wire.NumberValue:
-		c := Class{Kind: wire.Number, Facts: numberFacts(lit, ev.Traits)}
+		// A literal that has been seen extends no range.
+		if r.known(p, lit, ev) {
+			return
+		}
+		facts, value := numberFacts(lit, ev.Traits)
+		c := Class{Kind: wire.Number, Facts: facts}
 		r.count(p, c, ev)
 		if !r.undo {
-			r.extend(p, valueOf(lit, ev.Traits))
+			r.extend(p, value)
 		}
 		if !p.OpenNums {
 			r.text(p, c, lit, ev)
 		}
+		return
+	}
+	if r.known(p, lit, ev) {
 		return
 	}
 	c := r.strings.class(lit, ev.Traits)
@@ -418,6 +426,7 @@ func (e *Endpoint) dropForms(p *Place) {
 	}
 	for _, t := range p.Texts {
 		t.Class.Form, t.Class.Facts = "", t.Class.Facts&^IsDate
+		t.class = p.Classes[t.Class]
 	}
 }
 
@@ -439,14 +448,34 @@ func (p *Place) widen(lo, hi float64) {
 	p.Min, p.Max = min(p.Min, lo), max(p.Max, hi)
 }
 
-// text counts a literal apart while a place has few.
-func (r *Reader) text(p *Place, c Class, lit []byte, ev wire.Event) {
+// known counts a literal that has been seen at a place that has few: its class is
+// known, so there is no need to look at it again.
+func (r *Reader) known(p *Place, lit []byte, ev wire.Event) bool {
+	if len(p.Texts) == 0 || len(lit) > r.e.limits.TextLen {
+		return false
+	}
+	var found *Text
 	for _, t := range p.recentTexts {
 		if t.Literal == string(lit) {
-			r.hit(&t.Tally, ev)
-			return
+			found = t
+			break
 		}
 	}
+	if found == nil {
+		if found = p.Texts[string(lit)]; found == nil {
+			return false
+		}
+	}
+	if found.class == nil {
+		return false
+	}
+	r.hit(found.class, ev)
+	r.hit(&found.Tally, ev)
+	return true
+}
+
+// text counts a literal apart while a place has few.
+func (r *Reader) text(p *Place, c Class, lit []byte, ev wire.Event) {
 	t := p.Texts[string(lit)]
 	if t == nil {
 		kind, limit := 0, r.e.limits.Texts
@@ -460,9 +489,9 @@ func (r *Reader) text(p *Place, c Class, lit []byte, ev wire.Event) {
 			return
 		}
 		p.texts[kind]++
-		t = &Text{Class: c, Literal: string(lit)}
+		t = &Text{Class: c, Literal: string(lit), class: p.Classes[c]}
 		t.sym, t.Witness = r.e.symbol(), t.Literal
-		if len(p.recentTexts) < maxRecent {
+		if len(p.recentTexts) < maxRecentTexts {
 			p.recentTexts = append(p.recentTexts, t)
 		}
 		r.made.texts = append(r.made.texts, madeText{p, t})
@@ -527,15 +556,10 @@ func (r *Reader) key(ev wire.Event) *Place {
 	}
 	raw := r.src.Data[ev.Start+1 : ev.End-1]
 	if s := f.state; s != nil {
-		if s.last < len(s.next) {
-			if t := &s.next[s.last]; string(t.name) == string(raw) {
-				return r.follow(f, s, t)
-			}
-		}
-		for i := range s.next {
-			if t := &s.next[i]; string(t.name) == string(raw) {
-				s.last = i
-				return r.follow(f, s, t)
+		for _, t := range s.next {
+			if string(t.name) == string(raw) {
+				s.last = t
+				return r.follow(f, t)
 			}
 		}
 		return r.newTransition(f, s, raw, ev)
@@ -574,10 +598,10 @@ func (r *Reader) guess() *Place {
 	}
 	f := &r.frames[len(r.frames)-1]
 	s := f.state
-	if s == nil || s.last >= len(s.next) {
+	if s == nil || s.last == nil {
 		return nil
 	}
-	t := &s.next[s.last]
+	t := s.last
 	if t.to == nil || !r.wire.TryKey(t.quoted) {
 		return nil
 	}
@@ -588,7 +612,7 @@ func (r *Reader) guess() *Place {
 	return t.key.Place
 }
 
-func (r *Reader) follow(f *frame, s *state, t *transition) *Place {
+func (r *Reader) follow(f *frame, t *transition) *Place {
 	if t.to == nil {
 		t.key.Doubles += r.one()
 		return t.key.later()
@@ -634,7 +658,7 @@ func (r *Reader) newTransition(f *frame, s *state, raw []byte, ev wire.Event) *P
 		f.state = nil
 		return p.Member
 	}
-	t := transition{key: k, quoted: []byte(`"` + string(raw) + `":`)}
+	t := &transition{key: k, quoted: []byte(`"` + string(raw) + `":`)}
 	t.name = t.quoted[1 : len(t.quoted)-2]
 	if k.index >= len(s.has) || !s.has[k.index] {
 		if len(p.states) >= 4*r.e.limits.Forms {
@@ -658,8 +682,8 @@ func (r *Reader) newTransition(f *frame, s *state, raw []byte, ev wire.Event) *P
 		t.to = p.stateOf(has)
 	}
 	s.next = append(s.next, t)
-	s.last = len(s.next) - 1
-	return r.follow(f, s, &t)
+	s.last = t
+	return r.follow(f, t)
 }
 
 // dropStates stops telling the forms of objects at a place apart.

@@ -115,14 +115,18 @@ type recent struct {
 	tally *Tally
 }
 
-// maxRecent is how many classes are looked through one by one.
-const maxRecent = 12
+// How many classes and texts are looked through one by one.
+const (
+	maxRecent      = 12
+	maxRecentTexts = 4
+)
 
 // Text is a string or number of which few others were seen at its place.
 type Text struct {
 	Tally
 	Class   Class
 	Literal string // as written
+	class   *Tally // of Class, while the place is read
 }
 
 // Key is a name in objects at a place.

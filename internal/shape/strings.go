@@ -161,7 +161,8 @@ func numberInString(body []byte) (Facts, bool) {
 	if !ok {
 		return 0, false
 	}
-	return numberFacts(body, traits), true
+	f, _ := numberFacts(body, traits)
+	return f, true
 }
 
 // isURI says whether a text is a URI-reference (RFC 3986 section 4.1) once the
