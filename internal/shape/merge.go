@@ -63,13 +63,13 @@ func firstExamples(all []Example) []Example {
 func (m *merger) place(a, b *Place) {
 	e := m.e
 	if b.formless && !a.formless {
-		e.dropForms(a)
+		e.dropDateForms(a)
 	}
 	a.recent = nil
 	for _, c := range b.Sorted() {
 		class := c.Class
 		if class.Form != "" {
-			class = e.limitForms(a, class)
+			class = e.limitDateForms(a, class)
 		}
 		t := a.Classes[class]
 		if t == nil {
@@ -154,9 +154,7 @@ func (m *merger) keys(a, b *Place) {
 	for _, k := range b.Keys {
 		own := a.names[k.Name]
 		if own == nil {
-			own = &Key{Name: k.Name, Place: a.in(wire.MemberOf(k.Name)), index: len(a.Keys)}
-			a.names[k.Name] = own
-			a.Keys = append(a.Keys, own)
+			own = a.addKey(k.Name, nil)
 		}
 		own.Objects += k.Objects
 		own.Doubles += k.Doubles
@@ -182,7 +180,7 @@ func (p *Place) withKeysOf(o *Place) int {
 // forms adds the forms of b; the indexes of its keys are those of a's keys by name.
 func (m *merger) forms(a, b *Place) {
 	if b.OpenForms && !a.OpenForms {
-		m.e.dropStates(a)
+		m.e.dropForms(a)
 	}
 	for _, f := range b.Forms {
 		if a.OpenForms {
@@ -200,20 +198,29 @@ func (m *merger) forms(a, b *Place) {
 			}
 			has[at] = true
 		}
-		a.begin()
-		s := a.stateOf(has)
-		if s.form == nil {
-			if len(a.Forms) >= m.e.limits.Forms {
-				m.e.dropStates(a)
-				m.symbols[f.sym] = a.Classes[Class{Kind: wire.Object}].sym
-				continue
-			}
-			s.form = &Form{Keys: s.has}
-			s.form.sym = m.e.symbol()
-			a.Forms = append(a.Forms, s.form)
+		own := m.e.formWith(a, has)
+		if own == nil {
+			m.symbols[f.sym] = a.Classes[Class{Kind: wire.Object}].sym
+			continue
 		}
-		m.tally(&s.form.Tally, &f.Tally)
+		m.tally(&own.Tally, &f.Tally)
 	}
+}
+
+// formWith is the form of a place that has these keys, made where there is none; nil
+// where the place has too many forms to tell apart, from now on or before.
+func (e *Endpoint) formWith(p *Place, has []bool) *Form {
+	mask, more := (&Form{Keys: has}).bits()
+	if own := p.formOf[maskKey(mask, more)]; own != nil {
+		return own
+	}
+	if len(p.Forms) >= e.limits.Forms {
+		e.dropForms(p)
+	}
+	if p.OpenForms {
+		return nil
+	}
+	return e.addForm(p, mask, more)
 }
 
 // absorb counts what one tally of the endpoint has counted in another of it, and
@@ -241,13 +248,13 @@ func (e *Endpoint) reading() bool { return len(e.scratch) > 0 }
 // absorbPlace counts all that was seen at one place of the endpoint at another.
 func (e *Endpoint) absorbPlace(into, from *Place) {
 	if from.formless && !into.formless {
-		e.dropForms(into)
+		e.dropDateForms(into)
 	}
 	into.recent = nil
 	for _, c := range from.Sorted() {
 		class := c.Class
 		if class.Form != "" {
-			class = e.limitForms(into, class)
+			class = e.limitDateForms(into, class)
 		}
 		t := into.Classes[class]
 		if t == nil {
@@ -284,9 +291,7 @@ func (e *Endpoint) absorbKeys(into, from *Place) {
 	for _, k := range from.Keys {
 		own := into.names[k.Name]
 		if own == nil {
-			own = &Key{Name: k.Name, Place: into.in(wire.MemberOf(k.Name)), index: len(into.Keys)}
-			into.names[k.Name] = own
-			into.Keys = append(into.Keys, own)
+			own = into.addKey(k.Name, nil)
 		}
 		own.Objects += k.Objects
 		own.Doubles += k.Doubles
@@ -296,7 +301,7 @@ func (e *Endpoint) absorbKeys(into, from *Place) {
 		}
 	}
 	if from.OpenForms && !into.OpenForms {
-		e.dropStates(into)
+		e.dropForms(into)
 	}
 	for _, f := range from.Forms {
 		if into.OpenForms {
@@ -309,19 +314,12 @@ func (e *Endpoint) absorbKeys(into, from *Place) {
 				has[into.names[from.Keys[i].Name].index] = true
 			}
 		}
-		into.begin()
-		s := into.stateOf(has)
-		if s.form == nil {
-			if len(into.Forms) >= e.limits.Forms {
-				e.dropStates(into)
-				e.alias[f.sym] = into.Classes[Class{Kind: wire.Object}].sym
-				continue
-			}
-			s.form = &Form{Keys: s.has}
-			s.form.sym = e.symbol()
-			into.Forms = append(into.Forms, s.form)
+		own := e.formWith(into, has)
+		if own == nil {
+			e.alias[f.sym] = into.Classes[Class{Kind: wire.Object}].sym
+			continue
 		}
-		e.absorb(&s.form.Tally, &f.Tally)
+		e.absorb(&own.Tally, &f.Tally)
 	}
 }
 
@@ -374,7 +372,7 @@ func (e *Endpoint) Settle() {
 		for i, k := range p.Keys {
 			k.index = i
 		}
-		p.start, p.states, p.stateless = nil, nil, true
+		p.formOf, p.lastForm, p.start = nil, nil, [2]*Key{}
 		sort.Slice(p.Forms, func(i, k int) bool { return lessBools(p.Forms[i].Keys, p.Forms[k].Keys) })
 		if p.OpenForms {
 			e.note("objects at " + p.Path() + " have too many sets of keys to tell apart")
@@ -425,6 +423,7 @@ func (p *Place) dropEmpty() {
 		}
 	}
 	if len(keys) == len(p.Keys) {
+		p.indexForms()
 		return
 	}
 	for _, f := range p.Forms {
@@ -437,9 +436,20 @@ func (p *Place) dropEmpty() {
 		f.Keys = has
 	}
 	for i, k := range keys {
-		k.index = i
+		k.index, k.next = i, [2]*Key{}
 	}
-	p.Keys = keys
+	p.Keys, p.start = keys, [2]*Key{}
+	p.indexForms()
+}
+
+// indexForms makes the forms of a place findable by their keys.
+func (p *Place) indexForms() {
+	p.formOf, p.lastForm = map[string]*Form{}, nil
+	for _, f := range p.Forms {
+		mask, more := f.bits()
+		f.mask, f.long = mask, len(more) > 0
+		p.formOf[maskKey(mask, more)] = f
+	}
 }
 
 func (e *Endpoint) note(text string) { e.Capped = append(e.Capped, text) }

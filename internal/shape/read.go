@@ -2,6 +2,7 @@ package shape
 
 import (
 	"bytes"
+	"encoding/binary"
 	"errors"
 	"slices"
 	"sort"
@@ -21,33 +22,53 @@ type Source struct {
 	Column int   // and its column
 }
 
-// state is a set of keys that an object has been seen to have so far while it is
-// read. A key leads from one state to the next. Objects of an API have their keys
-// mostly in one order, so the key that came next the last time is tried first.
-type state struct {
-	has  []bool // by index of Place.Keys
-	next []*transition
-	last *transition // that was taken the last time
-	form *Form
-	root string // see Reader.Root
-}
-
-type transition struct {
-	name   []byte // the key as written, between its quotes
-	quoted []byte // with its quotes and a colon
-	key    *Key
-	to     *state // nil where the object has the key already
-}
-
 // frame is a container that is being read.
 type frame struct {
 	place *Place
-	state *state // of an object; nil where its forms are not told apart
 	array bool
 	index int        // of the array's current element
 	key   [2]int     // of the object's current key: where it stands in Data
-	seen  []*Key     // of an object without a state, its keys
+	mask  uint64     // of the object: its keys so far, as bits by index of Place.Keys
+	more  []uint64   // the same for indexes of 64 and more
+	prev  *Key       // of the object: the key before
 	ev    wire.Event // that began it
+}
+
+// has says whether the object has had the key, and notes it.
+func (f *frame) has(index int) bool {
+	if index < 64 {
+		bit := uint64(1) << index
+		had := f.mask&bit != 0
+		f.mask |= bit
+		return had
+	}
+	word, bit := index/64-1, uint64(1)<<(index%64)
+	for len(f.more) <= word {
+		f.more = append(f.more, 0)
+	}
+	had := f.more[word]&bit != 0
+	f.more[word] |= bit
+	return had
+}
+
+// maskKey is a set of keys as a map key.
+func maskKey(mask uint64, more []uint64) string {
+	b := binary.LittleEndian.AppendUint64(make([]byte, 0, 16), mask)
+	for _, m := range more {
+		b = binary.LittleEndian.AppendUint64(b, m)
+	}
+	return string(bytes.TrimRight(b, "\x00"))
+}
+
+// bits are the keys of a form as bits.
+func (f *Form) bits() (mask uint64, more []uint64) {
+	var set frame
+	for i, h := range f.Keys {
+		if h {
+			set.has(i)
+		}
+	}
+	return set.mask, set.more
 }
 
 // Reader adds documents to endpoints, one at a time. It keeps its memory from one
@@ -57,9 +78,9 @@ type Reader struct {
 	frames   []frame
 	src      *Source
 	e        *Endpoint
-	start    int    // of the document in Data
-	undo     bool   // what is read is taken back
-	root     *state // the keys of the root object, nil where it is none
+	start    int   // of the document in Data
+	undo     bool  // what is read is taken back
+	root     *Form // of the root object, nil where it is none that is told apart
 	place    cursor
 	strings  stringer
 	abort    error // why the reading stops: the document is not to be counted here
@@ -161,18 +182,11 @@ func (m *made) drop() {
 		if t := c.place.Classes[c.class]; t != nil && t.Values == 0 {
 			delete(c.place.Classes, c.class)
 			c.place.recent = nil
-			c.place.forms--
+			c.place.dateForms--
 		}
 	}
 	for p := range m.places {
 		p.dropEmpty()
-		if !p.stateless {
-			p.start = nil
-			p.begin()
-			for _, f := range p.Forms {
-				p.stateOf(f.Keys).form = f
-			}
-		}
 	}
 }
 
@@ -212,7 +226,7 @@ func (r *Reader) read(e *Endpoint, src *Source, offset int) (end int, err error)
 			continue
 		case wire.BeginObject:
 			r.count(place, Class{Kind: wire.Object}, ev)
-			r.frames = append(r.frames, frame{place: place, state: place.begin(), ev: ev})
+			r.frames = append(r.frames, frame{place: place, ev: ev})
 			continue
 		case wire.BeginArray:
 			r.count(place, Class{Kind: wire.Array}, ev)
@@ -379,10 +393,10 @@ func (r *Reader) scalar(p *Place, ev wire.Event) {
 		return
 	}
 	if c.Form != "" {
-		if _, known := p.Classes[c]; !known && !p.formless && p.forms >= r.e.limits.Forms2 && !r.mayFold() {
+		if _, known := p.Classes[c]; !known && !p.formless && p.dateForms >= r.e.limits.Forms2 && !r.mayFold() {
 			return
 		}
-		c = r.e.limitForms(p, c)
+		c = r.e.limitDateForms(p, c)
 	}
 	r.count(p, c, ev)
 	if !p.OpenTexts {
@@ -390,24 +404,24 @@ func (r *Reader) scalar(p *Place, ev wire.Event) {
 	}
 }
 
-// limitForms takes the form from a class at a place that has had too many: its
+// limitDateForms takes the form from a class at a place that has had too many: its
 // strings have digits but are no dates.
-func (e *Endpoint) limitForms(p *Place, c Class) Class {
+func (e *Endpoint) limitDateForms(p *Place, c Class) Class {
 	if p.formless {
 		c.Form, c.Facts = "", c.Facts&^IsDate
 		return c
 	}
 	if _, known := p.Classes[c]; !known {
-		if p.forms++; p.forms > e.limits.Forms2 {
-			e.dropForms(p)
-			return e.limitForms(p, c)
+		if p.dateForms++; p.dateForms > e.limits.Forms2 {
+			e.dropDateForms(p)
+			return e.limitDateForms(p, c)
 		}
 	}
 	return c
 }
 
-// dropForms counts the classes of a place that differ in form alone as one.
-func (e *Endpoint) dropForms(p *Place) {
+// dropDateForms counts the classes of a place that differ in form alone as one.
+func (e *Endpoint) dropDateForms(p *Place) {
 	p.formless = true
 	p.recent = nil
 	for _, old := range p.Sorted() {
@@ -520,32 +534,6 @@ func (e *Endpoint) open(p *Place, kind wire.Kind) {
 	}
 }
 
-// begin is the state of an object in which no key has been seen.
-func (p *Place) begin() *state {
-	if p.start == nil && !p.stateless {
-		p.states = map[string]*state{}
-		p.start = p.stateOf(nil)
-	}
-	return p.start
-}
-
-// stateOf is the one state for a set of keys.
-func (p *Place) stateOf(has []bool) *state {
-	id := make([]byte, len(has))
-	for i, h := range has {
-		if h {
-			id[i] = 1
-		}
-	}
-	id = bytes.TrimRight(id, "\x00")
-	s := p.states[string(id)]
-	if s == nil {
-		s = &state{has: has[:len(id):len(id)]}
-		p.states[string(id)] = s
-	}
-	return s
-}
-
 // key takes note of a name and answers the place of its value.
 func (r *Reader) key(ev wire.Event) *Place {
 	f := &r.frames[len(r.frames)-1]
@@ -555,29 +543,57 @@ func (r *Reader) key(ev wire.Event) *Place {
 		return p.Member
 	}
 	raw := r.src.Data[ev.Start+1 : ev.End-1]
-	if s := f.state; s != nil {
-		for _, t := range s.next {
-			if string(t.name) == string(raw) {
-				s.last = t
-				return r.follow(f, t)
-			}
-		}
-		return r.newTransition(f, s, raw, ev)
+	var k *Key
+	if ev.Traits&wire.Escaped == 0 {
+		k = p.names[string(raw)]
 	}
-	k := r.keyOf(p, raw, ev)
-	if r.abort != nil {
+	if k == nil {
+		if k = r.keyOf(p, raw, ev); k == nil {
+			return p.Member // of a place that has just become a map, or nil where the reading stops
+		}
+	}
+	return r.take(f, k)
+}
+
+// guess reads the key that followed the last time, if it follows again, and answers
+// the place of its value; nil where something else comes. Objects of an API have
+// their keys mostly in one order.
+func (r *Reader) guess() *Place {
+	if len(r.frames) == 0 {
 		return nil
 	}
-	if p.Member != nil {
-		return p.Member
+	f := &r.frames[len(r.frames)-1]
+	if f.array || f.place.Member != nil { // of a map, the keys that were there lead nowhere
+		return nil
 	}
-	for _, seen := range f.seen {
-		if seen == k {
-			k.Doubles += r.one()
-			return k.later()
+	next := &f.place.start
+	if f.prev != nil {
+		next = &f.prev.next
+	}
+	for _, k := range next {
+		if k != nil && k.quoted != nil && r.wire.TryKey(k.quoted) {
+			end := r.wire.Offset() - 1
+			f.key = [2]int{end - len(k.quoted) + 1, end}
+			return r.take(f, k)
 		}
 	}
-	f.seen = append(f.seen, k)
+	return nil
+}
+
+// take notes that the object has the key and answers the place of its value.
+func (r *Reader) take(f *frame, k *Key) *Place {
+	if f.has(k.index) {
+		k.Doubles += r.one()
+		return k.later()
+	}
+	next := &f.place.start
+	if f.prev != nil {
+		next = &f.prev.next
+	}
+	if next[0] != k {
+		next[0], next[1] = k, next[0]
+	}
+	f.prev = k
 	k.Objects += r.one()
 	return k.Place
 }
@@ -590,117 +606,74 @@ func (r *Reader) one() int64 {
 	return 1
 }
 
-// guess reads the key that followed the last time, if it follows again, and answers
-// the place of its value; nil where something else comes.
-func (r *Reader) guess() *Place {
-	if len(r.frames) == 0 {
-		return nil
-	}
-	f := &r.frames[len(r.frames)-1]
-	s := f.state
-	if s == nil || s.last == nil {
-		return nil
-	}
-	t := s.last
-	if t.to == nil || !r.wire.TryKey(t.quoted) {
-		return nil
-	}
-	end := r.wire.Offset() - 1
-	f.key = [2]int{end - len(t.name) - 2, end}
-	t.key.Objects += r.one()
-	f.state = t.to
-	return t.key.Place
-}
-
-func (r *Reader) follow(f *frame, t *transition) *Place {
-	if t.to == nil {
-		t.key.Doubles += r.one()
-		return t.key.later()
-	}
-	t.key.Objects += r.one()
-	f.state = t.to
-	return t.key.Place
-}
-
+// keyOf finds or makes the key of a name; nil where the place becomes a map by it, or
+// the reading stops.
 func (r *Reader) keyOf(p *Place, raw []byte, ev wire.Event) *Key {
 	name := string(raw)
 	if ev.Traits&wire.Escaped != 0 {
 		name, _ = wire.Unquote(r.src.Data[ev.Start:ev.End])
 	}
 	k := p.names[name]
-	if k == nil {
-		if p == r.e.Root && r.e.fixedRoot {
-			r.abort = ErrOtherRoot
-			return nil
-		}
-		if len(p.Keys) >= r.e.limits.Keys {
-			if r.mayFold() {
-				r.e.toMap(p)
-			}
-			return nil
-		}
-		r.made.at(p)
-		k = &Key{Name: name, Place: p.in(wire.MemberOf(name)), index: len(p.Keys)}
-		p.names[name] = k
-		p.Keys = append(p.Keys, k)
+	if k != nil {
+		return k
 	}
+	if p == r.e.Root && r.e.fixedRoot {
+		r.abort = ErrOtherRoot
+		return nil
+	}
+	if len(p.Keys) >= r.e.limits.Keys {
+		if r.mayFold() {
+			r.e.toMap(p)
+		}
+		return nil
+	}
+	r.made.at(p)
+	return p.addKey(name, raw)
+}
+
+// addKey adds a key to a place. raw is how it is written, between its quotes.
+func (p *Place) addKey(name string, raw []byte) *Key {
+	k := &Key{Name: name, Place: p.in(wire.MemberOf(name)), index: len(p.Keys)}
+	if raw != nil {
+		k.quoted = []byte(`"` + string(raw) + `":`)
+	}
+	p.names[name] = k
+	p.Keys = append(p.Keys, k)
 	return k
 }
 
-// newTransition is the slow way from a state by a key that has not led from it yet.
-func (r *Reader) newTransition(f *frame, s *state, raw []byte, ev wire.Event) *Place {
-	p := f.place
-	k := r.keyOf(p, raw, ev)
-	if r.abort != nil {
-		return nil
-	}
-	if p.Member != nil {
-		f.state = nil
-		return p.Member
-	}
-	t := &transition{key: k, quoted: []byte(`"` + string(raw) + `":`)}
-	t.name = t.quoted[1 : len(t.quoted)-2]
-	if k.index >= len(s.has) || !s.has[k.index] {
-		if len(p.states) >= 4*r.e.limits.Forms {
-			if !r.mayFold() {
-				return nil
-			}
-			r.e.dropStates(p)
-			f.state = nil
-			k.Objects += r.one()
-			for i, h := range s.has {
-				if h {
-					f.seen = append(f.seen, p.Keys[i])
-				}
-			}
-			f.seen = append(f.seen, k)
-			return k.Place
-		}
-		has := make([]bool, max(len(s.has), k.index+1))
-		copy(has, s.has)
-		has[k.index] = true
-		t.to = p.stateOf(has)
-	}
-	s.next = append(s.next, t)
-	s.last = t
-	return r.follow(f, t)
-}
-
-// dropStates stops telling the forms of objects at a place apart.
-func (e *Endpoint) dropStates(p *Place) {
-	p.stateless, p.start, p.states = true, nil, nil
-	e.dropObjectForms(p)
-}
-
-// dropObjectForms counts objects here by their class alone.
-func (e *Endpoint) dropObjectForms(p *Place) {
+// dropForms stops telling the sets of keys of objects at a place apart: they are
+// counted by their class alone.
+func (e *Endpoint) dropForms(p *Place) {
 	object := p.Classes[Class{Kind: wire.Object}]
 	for _, f := range p.Forms {
 		if object != nil {
 			e.alias[f.sym] = object.sym
 		}
 	}
-	p.Forms, p.OpenForms = nil, true
+	p.Forms, p.formOf, p.lastForm, p.OpenForms = nil, nil, nil, true
+}
+
+// addForm adds a set of keys to a place.
+func (e *Endpoint) addForm(p *Place, mask uint64, more []uint64) *Form {
+	form := &Form{mask: mask, long: len(more) > 0}
+	form.sym = e.symbol()
+	for i := range p.Keys {
+		word, bit := mask, uint(i)
+		if i >= 64 {
+			if word = 0; i/64-1 < len(more) {
+				word = more[i/64-1]
+			}
+			bit = uint(i % 64)
+		}
+		form.Keys = append(form.Keys, word>>bit&1 != 0)
+	}
+	if p.formOf == nil {
+		p.formOf = map[string]*Form{}
+	}
+	p.formOf[maskKey(mask, more)] = form
+	p.Forms = append(p.Forms, form)
+	return form
 }
 
 // endObject counts the form of an object.
@@ -708,24 +681,28 @@ func (r *Reader) endObject() {
 	f := &r.frames[len(r.frames)-1]
 	p := f.place
 	if len(r.frames) == 1 {
-		r.root = f.state
+		r.root = nil
 	}
-	if f.state == nil || p.OpenForms || p.Member != nil {
+	if p.OpenForms || p.Member != nil {
 		return
 	}
-	form := f.state.form
+	form := p.lastForm
+	if form == nil || form.mask != f.mask || form.long || len(f.more) > 0 {
+		form = p.formOf[maskKey(f.mask, f.more)]
+	}
 	if form == nil {
 		if len(p.Forms) >= r.e.limits.Forms {
 			if r.mayFold() {
-				r.e.dropStates(p)
+				r.e.dropForms(p)
 			}
 			return
 		}
 		r.made.at(p)
-		form = &Form{Keys: f.state.has}
-		form.sym = r.e.symbol()
-		f.state.form = form
-		p.Forms = append(p.Forms, form)
+		form = r.e.addForm(p, f.mask, f.more)
+	}
+	p.lastForm = form
+	if len(r.frames) == 1 {
+		r.root = form
 	}
 	r.frames = r.frames[:len(r.frames)-1] // its examples name the object itself
 	r.hit(&form.Tally, f.ev)
@@ -736,7 +713,8 @@ func (r *Reader) endObject() {
 // share a shape.
 func (e *Endpoint) toMap(p *Place) {
 	p.Member = p.in(wire.Step{Index: wire.AnyMember})
-	e.dropStates(p)
+	e.dropForms(p)
+	p.start = [2]*Key{}
 	keys := p.Keys
 	p.Keys, p.names = nil, map[string]*Key{}
 	sortKeys(keys)
@@ -827,7 +805,7 @@ func (r *Reader) Root(src *Source, offset int) string {
 	}
 	if s.root == "" {
 		var names []string
-		for i, has := range s.has {
+		for i, has := range s.Keys {
 			if has {
 				names = append(names, r.e.Root.Keys[i].Name)
 			}

@@ -60,7 +60,6 @@ type savedPlace struct {
 	OpenNums  bool         `json:"openNumbers,omitempty"`
 	OpenForms bool         `json:"openForms,omitempty"`
 	Formless  bool         `json:"formless,omitempty"`
-	Stateless bool         `json:"stateless,omitempty"`
 }
 
 type savedTally struct {
@@ -174,7 +173,7 @@ func (s *saver) endpoint(root string) savedEndpoint {
 
 func (s *saver) place(p *Place) *savedPlace {
 	p.dropEmpty()
-	out := &savedPlace{OpenTexts: p.OpenTexts, OpenNums: p.OpenNums, OpenForms: p.OpenForms, Formless: p.formless, Stateless: p.stateless}
+	out := &savedPlace{OpenTexts: p.OpenTexts, OpenNums: p.OpenNums, OpenForms: p.OpenForms, Formless: p.formless}
 	if p.ranged {
 		out.Range = []float64{p.Min, p.Max}
 	}
@@ -202,8 +201,8 @@ func (s *saver) place(p *Place) *savedPlace {
 			out.Texts = append(out.Texts, t)
 		}
 	}
-	if p.forms > 0 || p.texts != [2]int{} {
-		out.Counts = []int{p.texts[0], p.texts[1], p.forms}
+	if p.dateForms > 0 || p.texts != [2]int{} {
+		out.Counts = []int{p.texts[0], p.texts[1], p.dateForms}
 	}
 	for _, k := range p.Keys {
 		key := savedKey{Name: k.Name, Objects: k.Objects, Doubles: k.Doubles, Place: *s.place(k.Place)}
@@ -370,12 +369,12 @@ func (l *loader) place(p *Place, s *savedPlace, depth int) error {
 	if depth > 2*wire.DefaultMaxDepth {
 		return &FormatError{"its places are too deep inside each other"}
 	}
-	p.OpenTexts, p.OpenNums, p.OpenForms, p.formless, p.stateless = s.OpenTexts, s.OpenNums, s.OpenForms, s.Formless, s.Stateless
+	p.OpenTexts, p.OpenNums, p.OpenForms, p.formless = s.OpenTexts, s.OpenNums, s.OpenForms, s.Formless
 	if len(s.Range) == 2 {
 		p.widen(s.Range[0], s.Range[1])
 	}
 	if len(s.Counts) == 3 {
-		p.texts, p.forms = [2]int{s.Counts[0], s.Counts[1]}, s.Counts[2]
+		p.texts, p.dateForms = [2]int{s.Counts[0], s.Counts[1]}, s.Counts[2]
 	}
 	for i := range s.Classes {
 		c := &s.Classes[i]
@@ -409,8 +408,8 @@ func (l *loader) place(p *Place, s *savedPlace, depth int) error {
 		if p.names[k.Name] != nil {
 			return &FormatError{"a place has a key twice"}
 		}
-		key := &Key{Name: k.Name, Objects: k.Objects, Doubles: k.Doubles, Place: p.in(wire.MemberOf(k.Name)), index: len(p.Keys)}
-		p.Keys, p.names[k.Name] = append(p.Keys, key), key
+		key := p.addKey(k.Name, nil)
+		key.Objects, key.Doubles = k.Objects, k.Doubles
 		if err := l.place(key.Place, &k.Place, depth+1); err != nil {
 			return err
 		}
@@ -439,12 +438,7 @@ func (l *loader) place(p *Place, s *savedPlace, depth int) error {
 	if len(p.Keys)+len(p.Forms) > 0 && p.Classes[Class{Kind: wire.Object}] == nil {
 		return &FormatError{"a place has keys and no objects"}
 	}
-	if !p.stateless {
-		p.begin()
-		for _, f := range p.Forms {
-			p.stateOf(f.Keys).form = f
-		}
-	}
+	p.indexForms()
 	if s.Elem != nil {
 		p.Elem = p.in(wire.Step{Index: wire.AnyElement})
 		if err := l.place(p.Elem, s.Elem, depth+1); err != nil {

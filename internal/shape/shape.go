@@ -100,13 +100,13 @@ type Place struct {
 	ranged      bool
 	names       map[string]*Key
 	texts       [2]int // how many Texts are strings, and numbers
-	forms       int    // distinct Class.Form
+	dateForms   int    // distinct Class.Form
 	formless    bool
-	recentTexts []*Text  // the first of Texts, likewise
-	recent      []recent // the first of Classes, to be found without hashing
-	start       *state
-	states      map[string]*state
-	stateless   bool
+	recentTexts []*Text          // the first of Texts, likewise
+	recent      []recent         // the first of Classes, to be found without hashing
+	start       [2]*Key          // the keys that objects have begun with lately
+	formOf      map[string]*Form // by maskKey
+	lastForm    *Form
 }
 
 // recent is one of a place's classes.
@@ -137,6 +137,8 @@ type Key struct {
 	Place   *Place
 	Later   *Place // values of those further times, nil if there were none
 	index   int
+	quoted  []byte  // as it was first written, with its quotes and a colon
+	next    [2]*Key // those that have followed it lately
 }
 
 func (k *Key) later() *Place {
@@ -150,6 +152,9 @@ func (k *Key) later() *Place {
 type Form struct {
 	Tally
 	Keys []bool // by index of Place.Keys; shorter where keys came later
+	mask uint64 // the same as bits, of the first 64 keys
+	long bool   // it has others
+	root string // see Reader.Root
 }
 
 // Has says whether objects of this form have the key.
