@@ -48,12 +48,12 @@ type Example struct {
 type Tally struct {
 	Values    int64
 	Responses int64 // in which there was at least one
+	last      int64 // the response it was last counted in
+	sym       Symbol
 	Examples  []Example
 	// Witness is a literal of the class, of strings and numbers: what any library
 	// makes of it, it makes of the others.
 	Witness string
-	sym     Symbol
-	last    int64 // the response it was last counted in
 }
 
 // Symbol stands for one thing seen at one place of an endpoint: a class of value,
