@@ -480,8 +480,13 @@ func (r *Reader) known(p *Place, lit []byte, ev wire.Event) bool {
 			return false
 		}
 	}
-	if found.class == nil {
-		return false
+	if found.class == nil { // made of other places' texts
+		if found.class = p.Classes[found.Class]; found.class == nil {
+			return false
+		}
+		if len(p.recentTexts) < maxRecentTexts {
+			p.recentTexts = append(p.recentTexts, found)
+		}
 	}
 	r.hit(found.class, ev)
 	r.hit(&found.Tally, ev)
@@ -551,6 +556,9 @@ func (r *Reader) key(ev wire.Event) *Place {
 		if k = r.keyOf(p, raw, ev); k == nil {
 			return p.Member // of a place that has just become a map, or nil where the reading stops
 		}
+	}
+	if k.quoted == nil && ev.Traits&wire.Escaped == 0 { // made of other places' keys
+		k.quoted = []byte(`"` + string(raw) + `":`)
 	}
 	return r.take(f, k)
 }
