@@ -64,6 +64,7 @@ func Check(pairs []*Pair) *Checked {
 		out.Pairs = append(out.Pairs, c.pair(p))
 	}
 	for _, r := range c.results {
+		r.Findings = joinMixed(r.Findings)
 		for _, f := range r.Findings {
 			f.finish()
 		}
@@ -89,6 +90,7 @@ func (c *checker) pair(p *Pair) *PairResult {
 	w := newWalk(p.Endpoint)
 	w.node(p.Plan.Root, p.Place, false)
 	renames := w.renames()
+	moves := w.moves(renames)
 	w.unread(renames)
 	result := &PairResult{Pair: p}
 	var lost []*shape.Tally
@@ -105,7 +107,7 @@ func (c *checker) pair(p *Pair) *PairResult {
 				exactBy[ev.model] = true
 			}
 		}
-		c.event(result, p, ev, renames)
+		c.event(result, p, ev, renames, moves)
 	}
 	var all bool
 	result.Lost, all = p.Endpoint.Among(lost)
@@ -168,7 +170,7 @@ func (r *ModelResult) finding(k *Kind, field *model.Field, name, declared string
 }
 
 // event makes an event part of a finding.
-func (c *checker) event(result *PairResult, p *Pair, ev *event, renames map[renameKey]*rename) {
+func (c *checker) event(result *PairResult, p *Pair, ev *event, renames map[renameKey]*rename, moves map[renameKey]*move) {
 	kind := kindOf(ev)
 	var renamed *rename
 	if ev.key != "" {
@@ -180,6 +182,18 @@ func (c *checker) event(result *PairResult, p *Pair, ev *event, renames map[rena
 			kind = renamedKey
 		case ev.loss == quiet:
 			kind = renamedSilently
+		}
+	}
+	var moved *move
+	if ev.key != "" && renamed == nil {
+		moved = moves[renameKey{ev.place, ev.key}]
+	}
+	if moved != nil {
+		switch {
+		case ev.breaks() && ev.err.Reason == decoder.ReasonMissing:
+			kind = movedKey
+		case ev.loss == quiet:
+			kind = movedSilently
 		}
 	}
 	if kind == nil {
@@ -233,6 +247,12 @@ func (c *checker) event(result *PairResult, p *Pair, ev *event, renames map[rena
 	if renamed != nil {
 		f.Rename, f.Note = renamed.key.Name, renamed.evidence
 		if f.Seen == "" && kind == renamedSilently {
+			f.Seen = "null"
+		}
+	}
+	if moved != nil {
+		f.Rename, f.Note = moved.place.Path(), moved.evidence
+		if f.Seen == "" && kind == movedSilently {
 			f.Seen = "null"
 		}
 	}

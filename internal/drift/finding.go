@@ -47,6 +47,7 @@ type Sent struct {
 	What      string
 	Values    int64
 	Responses int64
+	Error     string // the decoder's, where values of several classes fail in several ways
 	class     shape.Class
 	literal   string
 }
@@ -95,7 +96,14 @@ func (f *Finding) add(e *shape.Endpoint, ev *event) {
 			return
 		}
 	}
-	site.Sent = append(site.Sent, Sent{What: what, Values: ev.values, Responses: responses, class: ev.class, literal: ev.literal})
+	site.Sent = append(site.Sent, Sent{What: what, Values: ev.values, Responses: responses, class: ev.class, literal: ev.literal, Error: message(ev)})
+}
+
+func message(ev *event) string {
+	if ev.err == nil {
+		return ""
+	}
+	return ev.err.Message
 }
 
 // settle completes a site when all its events are there.

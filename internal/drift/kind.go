@@ -63,7 +63,7 @@ func Kinds() []*Kind {
 var kinds = []*Kind{
 	missingKey, nullValue, wrongRoot, listMismatch, wrongKind, outOfRange, unknownConstant, unreadableDate,
 	unreadableText, wrongCase, wrongMapKey, thrownByCode,
-	renamedKey, renamedSilently, lostDigits, wrongUnit, neverFits, keptDefault, swallowedError, droppedElement, neverRead,
+	renamedKey, renamedSilently, movedKey, movedSilently, mixedValues, lostDigits, wrongUnit, neverFits, keptDefault, swallowedError, droppedElement, neverRead,
 	unreadKeys,
 	neverAbsent, neverSent, numberInText,
 }

@@ -118,6 +118,7 @@ type CheckSent struct {
 	What      string `json:"what"`
 	Values    int64  `json:"values"`
 	Responses int64  `json:"responses"`
+	Error     string `json:"error,omitempty"`
 }
 
 // CheckExample is one value as it was sent.
@@ -361,7 +362,11 @@ func (m maker) finding(f *drift.Finding, counts *FindingCounts) CheckFinding {
 			if !m.Secrets && len(what) > 0 && (what[0] == '"' || what[0] >= '0' && what[0] <= '9') {
 				what = Mask(steps, what)
 			}
-			site.Sent = append(site.Sent, CheckSent{what, sent.Values, sent.Responses})
+			cs := CheckSent{What: what, Values: sent.Values, Responses: sent.Responses}
+			if f.Kind.Name == "mixed-values" {
+				cs.Error = sent.Error
+			}
+			site.Sent = append(site.Sent, cs)
 		}
 		if !m.Secrets { // errors and suggestions may quote the value
 			out.Error, out.Suggestion = Mask(nil, out.Error), Mask(nil, out.Suggestion)

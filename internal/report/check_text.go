@@ -150,7 +150,7 @@ func (c *Check) finding(w *writer, f CheckFinding, m *CheckModel) {
 	if f.Seen != "" {
 		w.labelled(12, "app sees", labelWidth, faint, Safe(f.Seen))
 	}
-	if f.Error != "" {
+	if f.Error != "" && (len(f.Sites) == 0 || len(f.Sites[0].Sent) == 0 || f.Sites[0].Sent[0].Error == "") {
 		label := "throws"
 		if f.Seen != "" {
 			label = "dropped"
@@ -184,6 +184,9 @@ func (c *Check) sent(w *writer, f CheckFinding, s CheckSite) {
 		text := fmt.Sprintf("%s  in %d of %s, %s%d of %s", sent.What, sent.Values, plural(s.Of, "value"), atLeast(count), sent.Responses, plural(s.OfResponses, "response"))
 		if strings.HasPrefix(sent.What, "no key") {
 			text = fmt.Sprintf("%s  in %d of %s, %s%d of %s", sent.What, sent.Values, plural(s.Of, "object"), atLeast(count), sent.Responses, plural(s.OfResponses, "response"))
+		}
+		if sent.Error != "" {
+			text += ": " + strings.TrimRight(sent.Error, ": ")
 		}
 		w.labelled(12, label, labelWidth, faint, Safe(text))
 	}

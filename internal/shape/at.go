@@ -49,6 +49,24 @@ func (e *Endpoint) At(path string) *Place {
 	return p
 }
 
+// Place is the place that steps lead to from the root, nil where they lead nowhere.
+func (e *Endpoint) Place(steps []wire.Step) *Place {
+	p := e.Root
+	for _, s := range steps {
+		switch {
+		case p == nil:
+			return nil
+		case s.Index == wire.AnyElement:
+			p = p.Elem
+		case s.Index == wire.AnyMember:
+			p = p.Member
+		default:
+			p = p.child(s.Name)
+		}
+	}
+	return p
+}
+
 func (p *Place) child(name string) *Place {
 	if name == "*" || p.Member != nil {
 		return p.Member
