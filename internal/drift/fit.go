@@ -116,5 +116,18 @@ func keysOf(n *decoder.Node) (count int) {
 	return count
 }
 
+// Places are the places of objects that some pairs read.
+func Places(pairs []*Pair) map[*shape.Place]bool {
+	out := map[*shape.Place]bool{}
+	for _, p := range pairs {
+		w := newWalk(p.Endpoint)
+		w.node(p.Plan.Root, p.Place, false)
+		for _, a := range w.asked {
+			out[a.place] = true
+		}
+	}
+	return out
+}
+
 // Words takes a name apart at underscores, marks and capitals, in lower case.
 func Words(name string) []string { return words(name) }

@@ -137,6 +137,7 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual, files []string) (*Res
 			r.Pairs = append(r.Pairs, b.pair())
 		}
 	}
+	r.Pairs = append(r.Pairs, elsewhere(roots, s, w, r.Pairs)...)
 	for _, t := range roots {
 		if chosen[t] || paired[t.model] {
 			continue
@@ -150,6 +151,42 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual, files []string) (*Res
 		}
 	}
 	return r, nil
+}
+
+// elsewhere finds further places of types that no call names: a model that is paired
+// with one place is checked at every other that it fits as well and that nothing
+// else is read from.
+func elsewhere(roots []*root, s *shape.Shape, w *weights, pairs []*drift.Pair) (more []*drift.Pair) {
+	taken := drift.Places(pairs)
+	for _, t := range roots {
+		if t.call != nil {
+			continue
+		}
+		var score float64
+		for _, p := range pairs {
+			if p.Plan == t.plan {
+				if c := t.score(p.Endpoint, p.Place, w); c != nil {
+					score = max(score, c.score)
+				}
+			}
+		}
+		if score == 0 {
+			continue
+		}
+		for _, e := range s.Endpoints {
+			e.Root.Walk(func(p *shape.Place) {
+				if taken[p] || p.Count(wire.Object) == 0 || len(p.Steps) > 6 {
+					return
+				}
+				if c := t.score(e, p, w); c != nil && c.score >= threshold && c.score >= score-0.1 {
+					taken[p] = true
+					c.evidence = append(c.evidence, "found again at "+p.Path())
+					more = append(more, c.pair())
+				}
+			})
+		}
+	}
+	return more
 }
 
 func reach(t *model.Type, paired map[*model.Model]bool) {

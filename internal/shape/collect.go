@@ -294,6 +294,7 @@ func (c *collector) shape() *Shape {
 	}
 	sort.Slice(s.Endpoints, func(i, k int) bool { return s.Endpoints[i].Name < s.Endpoints[k].Name })
 	for _, e := range s.Endpoints {
+		e.foldDynamic()
 		e.Settle()
 		e.soleEntries(c.several)
 		s.Problems = append(s.Problems, e.doubles()...)

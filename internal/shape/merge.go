@@ -374,10 +374,10 @@ func (e *Endpoint) Settle() {
 		}
 		p.formOf, p.lastForm, p.start = nil, nil, [2]*Key{}
 		sort.Slice(p.Forms, func(i, k int) bool { return lessBools(p.Forms[i].Keys, p.Forms[k].Keys) })
-		if p.OpenForms {
+		if p.OpenForms && p.Member == nil {
 			e.note("objects at " + p.Path() + " have too many sets of keys to tell apart")
 		}
-		if p.Member != nil {
+		if p.Member != nil && !p.dynamic {
 			e.note("objects at " + p.Path() + " have too many names: they are taken for a map")
 		}
 	})
@@ -463,13 +463,25 @@ func lessBools(a, b []bool) bool {
 	return false
 }
 
-// FirstExamples are the first examples that some tallies have, each of another
-// response.
+// FirstExamples are up to three examples that some tallies have: of different
+// responses as far as there are any.
 func FirstExamples(tallies []*Tally) []Example {
 	var all []Example
 	for _, t := range tallies {
 		all = append(all, t.Examples...)
 	}
-	all = firstExamples(all)
-	return all[:min(len(all), maxExamples)]
+	sort.SliceStable(all, func(i, k int) bool { return all[i].before(all[k]) })
+	all = slices.CompactFunc(all, func(a, b Example) bool { return a.File == b.File && a.Offset == b.Offset })
+	var first, more []Example
+	for i, ex := range all {
+		if i > 0 && ex.File == all[i-1].File && ex.Entry == all[i-1].Entry {
+			more = append(more, ex)
+		} else {
+			first = append(first, ex)
+		}
+	}
+	first = append(first, more...)
+	first = first[:min(len(first), maxExamples)]
+	sort.SliceStable(first, func(i, k int) bool { return first[i].before(first[k]) })
+	return first
 }

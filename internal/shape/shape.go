@@ -104,6 +104,7 @@ type Place struct {
 	formless    bool
 	recentTexts []*Text          // the first of Texts, likewise
 	recent      []recent         // the first of Classes, to be found without hashing
+	dynamic     bool             // Member is there since its names are data, not since they are many
 	start       [2]*Key          // the keys that objects have begun with lately
 	formOf      map[string]*Form // by maskKey
 	lastForm    *Form
