@@ -46,6 +46,8 @@ const (
 	TooLarge128        // of a larger exponent than a decimal of 38 digits takes
 	EpochSeconds       // as seconds since 1970, a date from 2008 to 2100
 	EpochMillis        // as milliseconds since 1970, likewise
+	RoundsTo63         // its double is beyond 64 bits, signed
+	RoundsTo64         // its double is beyond 64 bits, unsigned
 )
 
 // Facts about strings.
@@ -90,4 +92,23 @@ func (c Class) String() string {
 		return "an object"
 	}
 	return "null"
+}
+
+// ClassOf is the class of a literal that the wire accepts.
+func ClassOf(literal []byte) Class {
+	var r wire.Reader
+	r.Reset(literal, 0)
+	ev, err := r.Next()
+	switch {
+	case err != nil:
+		return Class{}
+	case ev.Kind == wire.NumberValue:
+		facts, _ := numberFacts(literal, ev.Traits)
+		return Class{Kind: wire.Number, Facts: facts}
+	case ev.Kind == wire.StringValue:
+		return new(stringer).class(literal, ev.Traits)
+	case ev.Kind == wire.TrueValue:
+		return Class{Kind: wire.Bool, Facts: True}
+	}
+	return Class{Kind: ev.Kind.Of()}
 }

@@ -73,7 +73,7 @@ func sizeFacts(n int64, negative bool) (f Facts) {
 		if n>>32 != 0 {
 			f |= Beyond32
 		}
-		if n > 1<<53 {
+		if n >= 1<<53 {
 			f |= Beyond53
 		}
 	}
@@ -140,6 +140,7 @@ func loses32(digits int64, scale int) bool {
 		digits /= 10
 		scale--
 	}
+	written := digits
 	if scale < 0 {
 		digits, scale = digits*int64(powers[-scale]), 0
 	}
@@ -148,7 +149,7 @@ func loses32(digits int64, scale int) bool {
 	if float64(s) == d {
 		return false
 	}
-	if digits >= 1e9 {
+	if written >= 1e9 {
 		return true // the shortest decimal of a 32-bit float has nine digits at most
 	}
 	var buf [24]byte
@@ -163,7 +164,7 @@ func loses32(digits int64, scale int) bool {
 		}
 	}
 	// Both are decimals that s is the nearest float to: they are one if their digits are.
-	return n != digits
+	return n != written
 }
 
 // exactFacts is for every other number.
@@ -210,6 +211,17 @@ func exactFacts(lit string, traits wire.Traits) (f Facts) {
 	}
 	if scale-38 > 127 {
 		f |= TooLarge128
+	}
+	// What a library makes of a whole number that is written with a point or an
+	// exponent may go through its double.
+	if math.Abs(d) >= 1<<53 {
+		f |= Beyond53
+	}
+	if d >= 1<<63 || d < -1<<63 {
+		f |= RoundsTo63
+	}
+	if d >= 1<<64 {
+		f |= RoundsTo64
 	}
 	n, err := strconv.ParseUint(whole(digits, scale), 10, 64)
 	switch {

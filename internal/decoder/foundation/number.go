@@ -129,7 +129,7 @@ func mantissa(literal string) string {
 // losesDigits says whether f is another number than was sent: neither its value
 // nor its shortest decimal equals the literal.
 func losesDigits(literal string, f float64, bits int) bool {
-	if bits == 64 && len(literal) <= 15 { // fifteen digits always survive
+	if bits == 64 && len(literal) <= 15 && !strings.ContainsAny(literal, "eE") { // fifteen digits always survive
 		return false
 	}
 	sent, ok := new(big.Rat).SetString(literal)
