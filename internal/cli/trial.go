@@ -10,6 +10,7 @@ import (
 	"vetta/internal/input"
 	"vetta/internal/pairing"
 	"vetta/internal/report"
+	"vetta/internal/shape"
 	"vetta/internal/source"
 	"vetta/internal/trial"
 	"vetta/internal/wire"
@@ -22,6 +23,7 @@ var trialCommand = &command{
 	text: `Decodes each document as the library would and shows what was sent and what the app
 would see side by side, with the error where it throws, and what was lost or changed
 on the way. A file may hold one document, one on each line, or several in a row.
+A saved shape among the paths helps to find the type where -model does not say it.
 Exits 1 if a document fails.`,
 	example: `vetta trial App/Models captures/sailings-3.json
 vetta trial -model '[Sailing]' App sailings.json
@@ -54,8 +56,16 @@ func runTrial(e *env, args []string) int {
 	case len(files.Captures) == 0:
 		return o.nothing("no documents were found in the paths", problems)
 	}
+	var seen *shape.Shape
+	if len(files.Shapes) > 0 {
+		c, unread := e.gather(&input.Files{Shapes: files.Shapes}, 1)
+		problems = append(problems, report.Problems(unread, nil, nil)...)
+		if c != nil {
+			seen = c.Shape()
+		}
+	}
 	e.tell(problems)
-	plan := pairing.NewMatcher(set).Match
+	plan := pairing.NewMatcher(set, seen).Match
 	if *typ != "" {
 		p, err := trial.For(set, *typ)
 		if err != nil {

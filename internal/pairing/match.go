@@ -13,11 +13,43 @@ type Matcher struct {
 	roots  []*root
 	known  map[string]*candidate // by group and root of the document
 	reader shape.Reader
+	seen   *shape.Shape // what many responses looked like, nil where only the document tells
 }
 
-// NewMatcher makes a matcher for the models of a set.
-func NewMatcher(set *model.Set) *Matcher {
-	return &Matcher{roots: rootsOf(set), known: map[string]*candidate{}}
+// NewMatcher makes a matcher for the models of a set. A shape of many responses may
+// be given, which tells more than one document does; nil for none.
+func NewMatcher(set *model.Set, seen *shape.Shape) *Matcher {
+	return &Matcher{roots: rootsOf(set), known: map[string]*candidate{}, seen: seen}
+}
+
+// endpoint is what is known of the responses that a document is one of: from the
+// shape, if that has the like, or from the document alone.
+func (m *Matcher) endpoint(name string, d capture.Document) (*shape.Endpoint, error) {
+	e := shape.NewEndpoint(name, shape.DefaultLimits)
+	src := &shape.Source{Data: d.Data, Line: 1, Column: 1}
+	if _, err := m.reader.Read(e, src, d.Start); err != nil {
+		return nil, err
+	}
+	e.Settle()
+	if m.seen == nil {
+		return e, nil
+	}
+	best, most := e, -1
+	for _, other := range m.seen.Endpoints {
+		if !other.IsOf(name) || e.Root.Total() == 0 || other.Root.Count(e.Root.Kinds()[0]) == 0 {
+			continue
+		}
+		shared := 0
+		for _, k := range e.Root.Keys {
+			if other.Root.Key(k.Name) != nil {
+				shared++
+			}
+		}
+		if shared > most {
+			best, most = other, shared
+		}
+	}
+	return best, nil
 }
 
 // Match answers the values of a document that are decoded, with their plans; where
@@ -28,12 +60,10 @@ func (m *Matcher) Match(doc *wire.Value, d capture.Document) ([]trial.Target, st
 	key := name + "\x00" + rootKeys
 	best, ok := m.known[key]
 	if !ok {
-		e := shape.NewEndpoint(name, shape.DefaultLimits)
-		src := &shape.Source{Data: d.Data, Line: 1, Column: 1}
-		if _, err := m.reader.Read(e, src, d.Start); err != nil {
+		e, err := m.endpoint(name, d)
+		if err != nil {
 			return nil, err.Error()
 		}
-		e.Settle()
 		w := newWeights(&shape.Shape{Endpoints: []*shape.Endpoint{e}})
 		for _, t := range m.roots {
 			if c := t.at(e, w); c != nil && (best == nil || c.score > best.score) {

@@ -131,7 +131,7 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual, files []string) (*Res
 	// A type that another one has beaten everywhere still takes its best place, if
 	// it fits there.
 	for _, t := range roots {
-		if b := best[t]; !chosen[t] && !paired[t.model] && b != nil && b.score >= threshold {
+		if b := best[t]; !chosen[t] && !paired[t.model] && b != nil && b.score >= threshold && !taken[b.endpoint] {
 			chosen[t] = true
 			reach(t.typ, paired)
 			r.Pairs = append(r.Pairs, b.pair())
@@ -162,23 +162,20 @@ func elsewhere(roots []*root, s *shape.Shape, w *weights, pairs []*drift.Pair) (
 		if t.call != nil {
 			continue
 		}
-		var score float64
+		least := 2.0 // the score of its worst place so far
 		for _, p := range pairs {
 			if p.Plan == t.plan {
 				if c := t.score(p.Endpoint, p.Place, w); c != nil {
-					score = max(score, c.score)
+					least = min(least, c.score)
 				}
 			}
-		}
-		if score == 0 {
-			continue
 		}
 		for _, e := range s.Endpoints {
 			e.Root.Walk(func(p *shape.Place) {
 				if taken[p] || p.Count(wire.Object) == 0 || len(p.Steps) > 6 {
 					return
 				}
-				if c := t.score(e, p, w); c != nil && c.score >= threshold && c.score >= score-0.1 {
+				if c := t.score(e, p, w); c != nil && c.score >= max(threshold+0.1, least-0.1) {
 					taken[p] = true
 					c.evidence = append(c.evidence, "found again at "+p.Path())
 					more = append(more, c.pair())

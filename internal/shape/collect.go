@@ -2,7 +2,6 @@ package shape
 
 import (
 	"fmt"
-	"path"
 	"slices"
 	"sort"
 	"strings"
@@ -440,8 +439,11 @@ func describeRoot(kind byte, keys map[string]bool) string {
 	return "single value"
 }
 
-// ShortName is the endpoint's name without its folders.
-func (e *Endpoint) ShortName() string { return path.Base(e.Name) }
+// IsOf says whether the endpoint is of the captures that have a group's name in
+// common, alone or beside others.
+func (e *Endpoint) IsOf(group string) bool {
+	return e.Name == group || strings.HasPrefix(e.Name, group+" (")
+}
 
 // Documents is how many documents were read, without the malformed ones.
 func (c *Collection) Documents() int64 { return c.c.docs }
