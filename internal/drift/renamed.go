@@ -73,6 +73,11 @@ func (w *walk) renameOf(a asked) *rename {
 			continue
 		}
 		if best == nil || score > best.score {
+			if len(a.keys) == 0 {
+				why += "; no response has " + a.node.Name + ", so it is misspelt in the model, or was renamed before these captures"
+			} else {
+				why += "; other responses still have " + a.wireName() + ", so it is the API that renames it"
+			}
 			evidence := fmt.Sprintf("%s is sent in %d of %d objects, never together with %s; %s", k.Name, k.Objects, a.place.Count(wire.Object), a.wireName(), why)
 			best = &rename{key: k, score: score, evidence: evidence}
 		}

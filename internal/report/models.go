@@ -146,7 +146,7 @@ func (r *Models) Text(out io.Writer, style Style) error {
 			w.line(2, "", Safe("extends "+m.Super))
 		}
 		if m.Raw != "" {
-			w.line(2, "", Safe("written as a "+m.Raw))
+			w.line(2, "", Safe("written as "+m.Raw))
 		}
 		if m.Reading != string(model.ByLibrary) {
 			text := "read " + readings[model.Reading(m.Reading)]

@@ -58,6 +58,7 @@ type Scanner struct {
 	Src      string
 	Pos      int // byte offset of what is read next
 	Problems []model.Problem
+	Prev     Token // the token before the one that is read
 	lines    []int // byte offset of each line's start
 }
 
@@ -81,6 +82,7 @@ func Scan(name, src string, d *Dialect) *File {
 	f.Tokens = make([]Token, 0, len(src)/4+1)
 	for {
 		t := s.next()
+		s.Prev = t
 		f.Tokens = append(f.Tokens, t)
 		if t.Kind == EOF {
 			break

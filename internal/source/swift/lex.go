@@ -22,6 +22,10 @@ func stringAt(s *scan.Scanner) (scan.Token, bool) {
 	for pounds < len(rest) && rest[pounds] == '#' {
 		pounds++
 	}
+	if size := regexAt(s, rest, pounds); size > 0 {
+		s.Pos += size
+		return scan.Token{}, true
+	}
 	if pounds == len(rest) || rest[pounds] != '"' {
 		return scan.Token{}, false
 	}
@@ -62,6 +66,34 @@ func stringAt(s *scan.Scanner) (scan.Token, bool) {
 			s.Pos++
 		}
 	}
+}
+
+// regexAt is the length of the regular expression literal at the start of rest, 0 if
+// none is there: /…/ on one line where a value may begin, or #/…/#.
+func regexAt(s *scan.Scanner, rest string, pounds int) int {
+	if pounds == len(rest) || rest[pounds] != '/' {
+		return 0
+	}
+	shut := "/" + rest[:pounds]
+	if pounds > 0 {
+		if end := strings.Index(rest[pounds+1:], shut); end >= 0 {
+			return pounds + 1 + end + len(shut)
+		}
+		return 0
+	}
+	begins := s.Prev.Kind == scan.Punct && strings.Contains("=(,:[{", s.Prev.Text) || s.Prev.Is("return") || s.Prev.Is("in") || s.Prev.Is("case")
+	if !begins || len(rest) < 3 || strings.ContainsAny(rest[1:2], " \t/*\n") {
+		return 0
+	}
+	for i := 1; i < len(rest) && rest[i] != '\n'; i++ {
+		switch rest[i] {
+		case '\\':
+			i++
+		case '/':
+			return i + 1
+		}
+	}
+	return 0
 }
 
 // escape reads what follows the backslash of an escape.

@@ -201,7 +201,7 @@ func (l *linker) fieldsOfSteps(m *model.Model) {
 				f.Keys = append(f.Keys, e.Key)
 			}
 		case model.OpUnknown:
-			f.Reading, f.Why = model.Unfollowed, e.Why
+			f.Reading, f.Why = model.Unfollowed, fmt.Sprintf("%s (%s)", e.Why, e.Pos)
 		}
 	})
 }

@@ -92,6 +92,13 @@ struct OnlyDebug: Codable { let a: Int }
 struct OnlyRelease: Codable { let a: Int } // model struct; want a Int <- a
 #endif
 
+struct Patterns: Codable { // model struct
+    let pattern = /let x: Int "quoted \/ { / // want pattern ? <- never
+    let extended = #/let y: Int "} /# // want extended ? <- never
+    let half: Double = 10 / 2 / 5 // want half Double <- never
+    let after: Int // want after Int <- after
+}
+
 struct Plain { let notDecoded: Int }
 class ViewModel { var sailings: [Port] = []; let service = Service() }
 enum Constants { static let url = "let a: Int" }
