@@ -3,11 +3,6 @@ package shape
 import (
 	"bytes"
 	"encoding/binary"
-	"errors"
-	"slices"
-	"sort"
-	"strings"
-	"unicode/utf8"
 
 	"vetta/internal/wire"
 )
@@ -88,35 +83,6 @@ type Reader struct {
 	made     made
 }
 
-// made is what a document has added to places, so that nothing of it counts
-// towards a limit if it is taken back.
-type made struct {
-	places  map[*Place]bool // with new keys or forms
-	texts   []madeText
-	classes []madeClass
-	ranges  []madeRange
-}
-
-type madeRange struct {
-	place    *Place
-	min, max float64
-	ranged   bool
-}
-
-type madeText struct {
-	place *Place
-	text  *Text
-}
-
-type madeClass struct {
-	place *Place
-	class Class
-}
-
-// ErrOtherRoot says that a document does not belong to the endpoint: its root
-// object has keys that those of the endpoint do not have.
-var ErrOtherRoot = errors.New("the root has other keys")
-
 // Read adds the document that starts at offset of src to the endpoint and answers
 // the offset behind it. A document that is malformed leaves nothing behind: the
 // error is that of the wire, and end is where the reading stopped.
@@ -129,65 +95,6 @@ func (r *Reader) Read(e *Endpoint, src *Source, offset int) (end int, err error)
 	}
 	e.end()
 	return end, nil
-}
-
-// mayFold says whether a limit that has been reached may change the endpoint: not
-// before the whole document is known to count there, since that is not taken back.
-func (r *Reader) mayFold() bool {
-	if r.verified {
-		return true
-	}
-	root, err := RootOf(r.src.Data, r.start)
-	switch {
-	case err != nil:
-		r.abort = err
-	case r.e.fixedRoot && root != r.e.fixed:
-		r.abort = ErrOtherRoot
-	default:
-		r.verified = true
-	}
-	return r.verified
-}
-
-func (m *made) reset() {
-	clear(m.places)
-	m.texts, m.classes, m.ranges = m.texts[:0], m.classes[:0], m.ranges[:0]
-}
-
-func (m *made) at(p *Place) {
-	if m.places == nil {
-		m.places = map[*Place]bool{}
-	}
-	m.places[p] = true
-}
-
-// drop forgets what only a document that was taken back has added.
-func (m *made) drop() {
-	for i := len(m.ranges) - 1; i >= 0; i-- {
-		old := m.ranges[i]
-		old.place.Min, old.place.Max, old.place.ranged = old.min, old.max, old.ranged
-	}
-	for _, t := range m.texts {
-		if t.text.Values == 0 && t.place.Texts[t.text.Literal] == t.text {
-			delete(t.place.Texts, t.text.Literal)
-			kind := 0
-			if t.text.Class.Kind == wire.Number {
-				kind = 1
-			}
-			t.place.texts[kind]--
-			t.place.recentTexts = nil
-		}
-	}
-	for _, c := range m.classes {
-		if t := c.place.Classes[c.class]; t != nil && t.Values == 0 {
-			delete(c.place.Classes, c.class)
-			c.place.recent = nil
-			c.place.dateForms--
-		}
-	}
-	for p := range m.places {
-		p.dropEmpty()
-	}
 }
 
 // takeBack undoes what reading a document has counted, by reading it again.
@@ -300,25 +207,6 @@ func (r *Reader) count(p *Place, c Class, ev wire.Event) {
 	r.hit(t, ev)
 }
 
-// witness is a literal of class c, shortened where a shorter one is of the class too.
-func witness(c Class, lit []byte, traits wire.Traits) string {
-	const long = 4096
-	if c.Kind == wire.String && len(lit) > long && traits&wire.Escaped == 0 {
-		cut := long - 2
-		for cut > long/2 && !utf8.RuneStart(lit[1+cut]) {
-			cut--
-		}
-		short := append(bytes.Clone(lit[:1+cut/4*4]), '"')
-		if utf8.Valid(short) && new(stringer).class(short, traits) == c {
-			return string(short)
-		}
-	}
-	if c.Kind == wire.String || c.Kind == wire.Number {
-		return string(lit)
-	}
-	return ""
-}
-
 // hit counts one more value in a tally.
 func (r *Reader) hit(t *Tally, ev wire.Event) {
 	if r.undo {
@@ -404,46 +292,6 @@ func (r *Reader) scalar(p *Place, ev wire.Event) {
 	}
 }
 
-// limitDateForms takes the form from a class at a place that has had too many: its
-// strings have digits but are no dates.
-func (e *Endpoint) limitDateForms(p *Place, c Class) Class {
-	if p.formless {
-		c.Form, c.Facts = "", c.Facts&^IsDate
-		return c
-	}
-	if _, known := p.Classes[c]; !known {
-		if p.dateForms++; p.dateForms > e.limits.Forms2 {
-			e.dropDateForms(p)
-			return e.limitDateForms(p, c)
-		}
-	}
-	return c
-}
-
-// dropDateForms counts the classes of a place that differ in form alone as one.
-func (e *Endpoint) dropDateForms(p *Place) {
-	p.formless = true
-	p.recent = nil
-	for _, old := range p.Sorted() {
-		if old.Class.Form == "" {
-			continue
-		}
-		c := old.Class
-		c.Form, c.Facts = "", c.Facts&^IsDate
-		t := p.Classes[c]
-		if t == nil {
-			t = &Tally{sym: e.symbol(), Witness: old.Witness}
-			p.Classes[c] = t
-		}
-		delete(p.Classes, old.Class)
-		e.absorb(t, old.Tally)
-	}
-	for _, t := range p.Texts {
-		t.Class.Form, t.Class.Facts = "", t.Class.Facts&^IsDate
-		t.class = p.Classes[t.Class]
-	}
-}
-
 // extend makes the range of a place's numbers hold one more.
 func (r *Reader) extend(p *Place, f float64) {
 	if p.ranged && f >= p.Min && f <= p.Max {
@@ -517,26 +365,6 @@ func (r *Reader) text(p *Place, c Class, lit []byte, ev wire.Event) {
 		p.Texts[t.Literal] = t
 	}
 	r.hit(&t.Tally, ev)
-}
-
-// open stops telling the literals of a kind at a place apart: they are counted by
-// class alone, as they have been all along.
-func (e *Endpoint) open(p *Place, kind wire.Kind) {
-	for lit, t := range p.Texts {
-		if t.Class.Kind != kind {
-			continue
-		}
-		if c := p.Classes[t.Class]; c != nil {
-			e.alias[t.sym] = c.sym
-		}
-		delete(p.Texts, lit)
-	}
-	p.recentTexts = nil
-	if kind == wire.String {
-		p.OpenTexts = true
-	} else {
-		p.OpenNums = true
-	}
 }
 
 // key takes note of a name and answers the place of its value.
@@ -650,18 +478,6 @@ func (p *Place) addKey(name string, raw []byte) *Key {
 	return k
 }
 
-// dropForms stops telling the sets of keys of objects at a place apart: they are
-// counted by their class alone.
-func (e *Endpoint) dropForms(p *Place) {
-	object := p.Classes[Class{Kind: wire.Object}]
-	for _, f := range p.Forms {
-		if object != nil {
-			e.alias[f.sym] = object.sym
-		}
-	}
-	p.Forms, p.formOf, p.lastForm, p.OpenForms = nil, nil, nil, true
-}
-
 // addForm adds a set of keys to a place.
 func (e *Endpoint) addForm(p *Place, mask uint64, more []uint64) *Form {
 	form := &Form{mask: mask, long: len(more) > 0}
@@ -715,150 +531,4 @@ func (r *Reader) endObject() {
 	r.frames = r.frames[:len(r.frames)-1] // its examples name the object itself
 	r.hit(&form.Tally, f.ev)
 	r.frames = r.frames[:len(r.frames)+1]
-}
-
-// toMap makes a place whose objects have too many names one whose members all
-// share a shape.
-func (e *Endpoint) toMap(p *Place) {
-	p.Member = p.in(wire.Step{Index: wire.AnyMember})
-	e.dropForms(p)
-	p.start = [2]*Key{}
-	keys := p.Keys
-	p.Keys, p.names = nil, map[string]*Key{}
-	sortKeys(keys)
-	for _, k := range keys {
-		e.absorbPlace(p.Member, k.Place)
-	}
-}
-
-// example takes note of the value that ev begins.
-func (r *Reader) example(ev wire.Event) Example {
-	src := r.src
-	ex := Example{Origin: src.Origin, Offset: src.Base + int64(ev.Start)}
-	for i := range r.frames {
-		f := &r.frames[i]
-		if f.array {
-			ex.Steps = append(ex.Steps, wire.Step{Index: f.index})
-		} else {
-			name, _ := wire.Unquote(src.Data[f.key[0]:f.key[1]])
-			ex.Steps = append(ex.Steps, wire.MemberOf(name))
-		}
-	}
-	ex.Line, ex.Column = r.place.at(src, ev.Start)
-	ex.Value = cut(src.Data, ev)
-	return ex
-}
-
-// maxValue is how many bytes of a value an example keeps.
-const maxValue = 120
-
-// cursor turns offsets of one source that come in order into lines and columns,
-// without looking at any byte twice.
-type cursor struct {
-	src          *Source
-	offset       int
-	line, column int
-}
-
-func (c *cursor) at(src *Source, offset int) (line, column int) {
-	if c.src != src || offset < c.offset {
-		*c = cursor{src: src, line: src.Line, column: src.Column}
-	}
-	between := src.Data[c.offset:offset]
-	if n := bytes.Count(between, []byte{'\n'}); n > 0 {
-		c.line += n
-		c.column = 1
-		between = between[bytes.LastIndexByte(between, '\n')+1:]
-	}
-	c.column += utf8.RuneCount(between)
-	c.offset = offset
-	return c.line, c.column
-}
-
-// cut is the beginning of the value that ev begins, on one line.
-func cut(data []byte, ev wire.Event) string {
-	if ev.Kind != wire.BeginObject && ev.Kind != wire.BeginArray && ev.End-ev.Start <= maxValue {
-		return string(data[ev.Start:ev.End])
-	}
-	end := ev.End
-	if ev.Kind == wire.BeginObject || ev.Kind == wire.BeginArray {
-		var r wire.Reader
-		r.Reset(data, ev.Start)
-		for end = ev.Start; end <= ev.Start+maxValue; end = r.Offset() {
-			if next, err := r.Next(); err != nil || next.Kind == wire.EndDocument {
-				break
-			}
-		}
-	}
-	if end-ev.Start <= maxValue {
-		return oneLine(data[ev.Start:end])
-	}
-	end = ev.Start + maxValue
-	for !utf8.RuneStart(data[end]) {
-		end--
-	}
-	return oneLine(data[ev.Start:end]) + "…"
-}
-
-func oneLine(data []byte) string { return string(bytes.Join(bytes.Fields(data), []byte(" "))) }
-
-// Root tells the root of the document that was read last from others: its kind
-// and, of an object, its keys. Captures of one name whose roots differ are of
-// different endpoints.
-func (r *Reader) Root(src *Source, offset int) string {
-	s := r.root
-	if s == nil {
-		root, _ := RootOf(src.Data, offset)
-		return root
-	}
-	if s.root == "" {
-		var names []string
-		for i, has := range s.Keys {
-			if has {
-				names = append(names, r.e.Root.Keys[i].Name)
-			}
-		}
-		s.root = rootText(names)
-	}
-	return s.root
-}
-
-func rootText(names []string) string {
-	sort.Strings(names)
-	return "{" + strings.Join(slices.Compact(names), "\x00")
-}
-
-// RootOf is what Reader.Root answers for a document that has not been read. The
-// error is that of the wire.
-func RootOf(data []byte, offset int) (string, error) {
-	var r wire.Reader
-	r.Reset(data, offset)
-	var names []string
-	root := "."
-	for {
-		ev, err := r.Next()
-		if err != nil {
-			return "", err
-		}
-		switch {
-		case ev.Kind == wire.EndDocument:
-			if root == "{" {
-				return rootText(names), nil
-			}
-			return root, nil
-		case ev.Kind == wire.BeginObject && r.Depth() == 1:
-			root = "{"
-		case ev.Kind == wire.BeginArray && r.Depth() == 1:
-			root = "["
-		case ev.Kind == wire.KeyName && r.Depth() == 1:
-			name, _ := wire.Unquote(data[ev.Start:ev.End])
-			names = append(names, name)
-		}
-	}
-}
-
-// TakeBack undoes the reading of a document that has just been read.
-func (r *Reader) TakeBack(e *Endpoint, src *Source, offset int) {
-	e.combos.remove(e.lastCombo)
-	r.takeBack(e, src, offset, e.freshFile)
 }

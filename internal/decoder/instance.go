@@ -1,0 +1,189 @@
+package decoder
+
+import (
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
+
+func (r *run) build(n *Node, v *wire.Value) (Seen, *failure) {
+	out := Seen{Kind: SeenObject, Type: n.Model.Name}
+	for _, f := range n.Props {
+		out.Names = append(out.Names, f.Name)
+		out.Elems = append(out.Elems, Seen{Kind: SeenUnknown})
+	}
+	if v.Kind == wire.Object {
+		r.visits = append(r.visits, visit{v, clone(r.path)})
+	}
+	whole, done, err := r.steps(n, n.Steps, v, &out)
+	if err != nil {
+		return Seen{}, err
+	}
+	if done && whole != nil {
+		return *whole, nil
+	}
+	return out, nil
+}
+
+// steps does steps in turn. done says that one of them has ended the reading; whole
+// is the instance where one made it as a whole.
+func (r *run) steps(n *Node, steps []Step, v *wire.Value, out *Seen) (whole *Seen, done bool, err *failure) {
+	for _, s := range steps {
+		var made *Seen
+		switch {
+		case s.Cond != nil:
+			cond, err := r.node(s.Cond, v)
+			if err != nil {
+				return nil, false, err
+			}
+			branch := s.Else
+			if cond.Text == "true" {
+				branch = s.Then
+			}
+			if cond.Kind == SeenUnknown {
+				return &Seen{Kind: SeenUnknown}, true, nil
+			}
+			made, done, err = r.steps(n, branch, v, out)
+			if err != nil {
+				return nil, false, err
+			}
+		case s.Do:
+			path, own := len(r.path), r.own
+			made, done, err = r.steps(n, s.Then, v, out)
+			if err != nil {
+				r.path, r.told, r.own = r.path[:path], r.told[:path], own
+				if made, done, err = r.steps(n, s.Else, v, out); err != nil {
+					return nil, false, err
+				}
+			}
+		case s.Node != nil:
+			if made, err = r.step(n, s, v, out); err != nil {
+				return nil, false, err
+			}
+		}
+		if made != nil {
+			whole = made
+		}
+		if done || s.Return {
+			return whole, true, nil
+		}
+	}
+	return whole, whole != nil, nil
+}
+
+// step does one step; whole is the instance where the step makes it as a whole.
+func (r *run) step(n *Node, s Step, v *wire.Value, out *Seen) (whole *Seen, err *failure) {
+	at := len(r.reads)
+	reads := s.Node.Field != nil && s.Property >= 0
+	if reads {
+		r.reads = append(r.reads, r.reading(n.Model, s.Node, v))
+	}
+	value, err := r.node(s.Node, v)
+	if reads {
+		r.reads[at].Seen = value
+		if err != nil {
+			r.reads[at].Err = err.cause
+		}
+	}
+	switch {
+	case err != nil:
+		return nil, err
+	case s.Property == WholeValue:
+		return &value, nil
+	case s.Property >= 0:
+		out.Elems[s.Property] = value
+	}
+	return nil, nil
+}
+
+func (r *run) cases(n *Node, v *wire.Value) (Seen, *failure) {
+	var found *Branch
+	for _, m := range v.Members {
+		for i := range n.Branches {
+			b := &n.Branches[i]
+			name := m.Name
+			if r.match != nil {
+				name = r.match(name)
+			}
+			if b.Key != name || b == found {
+				continue
+			}
+			if found != nil {
+				return Seen{}, r.fail(n.Error)
+			}
+			found = b
+		}
+	}
+	if found == nil {
+		return Seen{}, r.fail(n.Error)
+	}
+	values, err := r.node(found.Node, v)
+	return Seen{Kind: SeenCase, Text: found.Case.Name, Type: n.Model.Name, Names: values.Names, Elems: values.Elems}, err
+}
+
+// reading notes what a step is about to read.
+func (r *run) reading(m *model.Model, n *Node, v *wire.Value) Read {
+	read := Read{Place: clone(r.path), Model: m, Field: n.Field}
+	read.Sent, read.Place = r.sentAt(n, v, read.Place)
+	return read
+}
+
+// attempt does the operations that go on where something fails or is nothing.
+func (r *run) attempt(n *Node, v *wire.Value) (Seen, *failure) {
+	path, own := len(r.path), r.own
+	s, err := r.node(n.Inner, v)
+	if err != nil {
+		r.path, r.told, r.own = r.path[:path], r.told[:path], own
+		if n.Op == OpElse {
+			return s, err
+		}
+		sent := r.sent(n.Inner, v)
+		if n.Op == OpTry {
+			if sent != nil && sent.Kind != wire.Null {
+				r.changes = append(r.changes, Change{Loss: Swallowed, Place: err.place, Sent: sent, Err: err.cause})
+			}
+			return Seen{}, nil
+		}
+		return r.node(n.Second, v)
+	}
+	if n.Op == OpElse && s.Kind == SeenNull {
+		return r.node(n.Second, v)
+	}
+	return s, nil
+}
+
+// sent is the value that a node reads from, found without reading it; nil where
+// nothing was sent.
+func (r *run) sent(n *Node, v *wire.Value) *wire.Value {
+	sent, _ := r.sentAt(n, v, nil)
+	return sent
+}
+
+// sentAt is sent with the place of the value, from the path to v on.
+func (r *run) sentAt(n *Node, v *wire.Value, path []wire.Step) (*wire.Value, []wire.Step) {
+	switch n.Op {
+	case OpAt:
+		if v.Kind != wire.Object {
+			return nil, path
+		}
+		if m := find(v, n.Name, r.match); m != nil {
+			return r.sentAt(n.Inner, m.Value, append(path, wire.MemberOf(m.Name)))
+		}
+		return nil, path
+	case OpKeyed:
+		defer func(match func(string) string) { r.match = match }(r.match)
+		r.match = n.Match
+		if n.Inner != nil && (n.Assured || n.Inner.Op == OpAt) {
+			return r.sentAt(n.Inner, v, path)
+		}
+	case OpCall:
+		if len(n.Args) > 0 {
+			return r.sentAt(n.Args[0], v, path)
+		}
+		return nil, path
+	case OpTry, OpElse, OpCatch, OpPick, OpIf:
+		return r.sentAt(n.Inner, v, path)
+	case OpConst:
+		return nil, path
+	}
+	return v, path
+}

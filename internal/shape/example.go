@@ -1,0 +1,98 @@
+package shape
+
+import (
+	"bytes"
+	"unicode/utf8"
+
+	"vetta/internal/wire"
+)
+
+// witness is a literal of class c, shortened where a shorter one is of the class too.
+func witness(c Class, lit []byte, traits wire.Traits) string {
+	const long = 4096
+	if c.Kind == wire.String && len(lit) > long && traits&wire.Escaped == 0 {
+		cut := long - 2
+		for cut > long/2 && !utf8.RuneStart(lit[1+cut]) {
+			cut--
+		}
+		short := append(bytes.Clone(lit[:1+cut/4*4]), '"')
+		if utf8.Valid(short) && new(stringer).class(short, traits) == c {
+			return string(short)
+		}
+	}
+	if c.Kind == wire.String || c.Kind == wire.Number {
+		return string(lit)
+	}
+	return ""
+}
+
+// example takes note of the value that ev begins.
+func (r *Reader) example(ev wire.Event) Example {
+	src := r.src
+	ex := Example{Origin: src.Origin, Offset: src.Base + int64(ev.Start)}
+	for i := range r.frames {
+		f := &r.frames[i]
+		if f.array {
+			ex.Steps = append(ex.Steps, wire.Step{Index: f.index})
+		} else {
+			name, _ := wire.Unquote(src.Data[f.key[0]:f.key[1]])
+			ex.Steps = append(ex.Steps, wire.MemberOf(name))
+		}
+	}
+	ex.Line, ex.Column = r.place.at(src, ev.Start)
+	ex.Value = cut(src.Data, ev)
+	return ex
+}
+
+// maxValue is how many bytes of a value an example keeps.
+const maxValue = 120
+
+// cursor turns offsets of one source that come in order into lines and columns,
+// without looking at any byte twice.
+type cursor struct {
+	src          *Source
+	offset       int
+	line, column int
+}
+
+func (c *cursor) at(src *Source, offset int) (line, column int) {
+	if c.src != src || offset < c.offset {
+		*c = cursor{src: src, line: src.Line, column: src.Column}
+	}
+	between := src.Data[c.offset:offset]
+	if n := bytes.Count(between, []byte{'\n'}); n > 0 {
+		c.line += n
+		c.column = 1
+		between = between[bytes.LastIndexByte(between, '\n')+1:]
+	}
+	c.column += utf8.RuneCount(between)
+	c.offset = offset
+	return c.line, c.column
+}
+
+// cut is the beginning of the value that ev begins, on one line.
+func cut(data []byte, ev wire.Event) string {
+	if ev.Kind != wire.BeginObject && ev.Kind != wire.BeginArray && ev.End-ev.Start <= maxValue {
+		return string(data[ev.Start:ev.End])
+	}
+	end := ev.End
+	if ev.Kind == wire.BeginObject || ev.Kind == wire.BeginArray {
+		var r wire.Reader
+		r.Reset(data, ev.Start)
+		for end = ev.Start; end <= ev.Start+maxValue; end = r.Offset() {
+			if next, err := r.Next(); err != nil || next.Kind == wire.EndDocument {
+				break
+			}
+		}
+	}
+	if end-ev.Start <= maxValue {
+		return oneLine(data[ev.Start:end])
+	}
+	end = ev.Start + maxValue
+	for !utf8.RuneStart(data[end]) {
+		end--
+	}
+	return oneLine(data[ev.Start:end]) + "…"
+}
+
+func oneLine(data []byte) string { return string(bytes.Join(bytes.Fields(data), []byte(" "))) }
