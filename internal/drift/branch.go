@@ -16,7 +16,7 @@ func (w *walk) lossy(n *decoder.Node, run func()) {
 	before := len(w.events)
 	run()
 	for i := before; n.Lossy && i < len(w.events); i++ {
-		if ev := &w.events[i]; ev.breaks() {
+		if ev := &w.events[i]; ev.breaks() || ev.loss == decoder.Swallowed {
 			ev.loss, ev.seen = decoder.Dropped, "the element is left out"
 		}
 	}
@@ -197,7 +197,7 @@ func (w *walk) tried(n *decoder.Node, s decoder.Step, place *shape.Place, null b
 	handler := w.events
 	w.events = outer
 	for _, ev := range inner {
-		w.events = append(w.events, swallow(ev))
+		w.events = append(w.events, swallow(ev, place))
 	}
 	for _, ev := range handler {
 		w.partial = w.partial || ev.breaks()

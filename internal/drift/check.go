@@ -89,6 +89,7 @@ type checker struct {
 func (c *checker) pair(p *Pair) *PairResult {
 	w := newWalk(p.Endpoint)
 	w.node(p.Plan.Root, p.Place, false)
+	w.dropTwice()
 	renames := w.renames()
 	moves := w.moves(renames)
 	w.unread(renames)
@@ -282,6 +283,31 @@ func sortFindings(all []*Finding) {
 		}
 		return before(a.Pos, b.Pos)
 	})
+}
+
+// dropTwice drops events of values that code reads into a local name first: the field
+// that takes the value from there has them too.
+func (w *walk) dropTwice() {
+	type same struct {
+		place *shape.Place
+		key   string
+		class shape.Class
+		text  string
+	}
+	of := func(ev *event) same { return same{ev.place, ev.key, ev.class, ev.literal} }
+	ofField := map[same]bool{}
+	for i := range w.events {
+		if ev := &w.events[i]; ev.field != nil {
+			ofField[of(ev)] = true
+		}
+	}
+	kept := w.events[:0]
+	for i := range w.events {
+		if ev := &w.events[i]; ev.field != nil || ev.model == nil || !ofField[of(ev)] {
+			kept = append(kept, *ev)
+		}
+	}
+	w.events = kept
 }
 
 type renameKey struct {

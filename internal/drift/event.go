@@ -133,7 +133,7 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 			before := len(w.events)
 			w.kinds(n, place, wire.Object, null)
 			for i := before; n.Lossy && i < len(w.events); i++ {
-				w.events[i] = swallow(w.events[i])
+				w.events[i] = swallow(w.events[i], place)
 			}
 		}
 		if n.Inner != nil {
@@ -476,7 +476,7 @@ func (w *walk) attempt(n *decoder.Node, place *shape.Place, null bool) {
 	w.events = nil
 	if n.Op == decoder.OpTry {
 		for i := range inner {
-			inner[i] = swallow(inner[i])
+			inner[i] = swallow(inner[i], place)
 		}
 		w.events = append(before, inner...)
 		return
@@ -496,7 +496,7 @@ func (w *walk) attempt(n *decoder.Node, place *shape.Place, null bool) {
 			failed[t] = true
 		}
 		if constant {
-			ev = swallow(ev)
+			ev = swallow(ev, place)
 			if ev.loss != quiet {
 				ev.loss, ev.seen = decoder.Defaulted, n.Second.Value.String()
 			}
@@ -528,13 +528,15 @@ func (w *walk) attempt(n *decoder.Node, place *shape.Place, null bool) {
 	}
 }
 
-// swallow makes of a failure what try? makes of it. What is absent or null is then
-// nothing, as the author asked for; any other value is lost.
-func swallow(ev event) event {
+// swallow makes of a failure what try? at a place makes of it. A key that is absent
+// there, or null, is then nothing, as the author asked for; any other value is lost,
+// and so is an object in which something is missing.
+func swallow(ev event, place *shape.Place) event {
 	if !ev.breaks() {
 		return ev
 	}
-	if ev.err.Reason == decoder.ReasonMissing || ev.err.Reason == decoder.ReasonNull {
+	far := len(ev.place.Steps) - len(place.Steps)
+	if ev.err.Reason == decoder.ReasonMissing && far == 0 || ev.err.Reason == decoder.ReasonNull && far <= 1 {
 		ev.loss = quiet
 		return ev
 	}

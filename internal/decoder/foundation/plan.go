@@ -240,6 +240,9 @@ func (c *compiler) model(t *model.Type) *decoder.Node {
 		return c.rawStruct(t)
 	}
 	build := c.build(t)
+	if build.Op == decoder.OpUnknown || build.OwnPath {
+		return build
+	}
 	return &decoder.Node{Op: decoder.OpKeyed, OwnPath: true, Wrong: wrong(dictionary), Match: c.match, Inner: build, Model: m}
 }
 
@@ -262,11 +265,16 @@ func (c *compiler) build(t *model.Type) *decoder.Node {
 			// A subclass without an init(from:) of its own inherits that of its
 			// superclass, which knows nothing of the subclass's properties.
 			inner := c.value(super, super.Name)
-			if inner.Op != decoder.OpKeyed || inner.Inner == nil || inner.Inner.Op != decoder.OpBuild {
+			if inner.Op == decoder.OpKeyed {
+				inner = inner.Inner
+			} else {
+				n.OwnPath = true // read by code, which asks for its containers itself
+			}
+			if inner == nil || inner.Op != decoder.OpBuild {
 				return unknown(fmt.Sprintf("%s: its superclass %s is read in a way that is not followed", m.Name, super.Name))
 			}
-			n.Props = append(n.Props, inner.Inner.Props...)
-			n.Steps = append(n.Steps, inner.Inner.Steps...)
+			n.Props = append(n.Props, inner.Props...)
+			n.Steps = append(n.Steps, inner.Steps...)
 		} else {
 			c.keep(n, super)
 		}
