@@ -42,7 +42,7 @@ func dateForm(buf, body []byte) []byte {
 			buf = append(buf, b)
 		}
 	}
-	if !mark || digits < 3 || letters > 14 {
+	if !mark || digits < 3 || digits > 20 || letters > 14 {
 		return nil
 	}
 	return buf

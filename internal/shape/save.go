@@ -305,8 +305,12 @@ func (e *FormatError) Error() string { return e.Reason }
 // saved shape.
 func Load(in io.Reader) (*Collection, error) {
 	var f savedFile
-	if err := json.NewDecoder(in).Decode(&f); err != nil {
+	d := json.NewDecoder(in)
+	if err := d.Decode(&f); err != nil {
 		return nil, &FormatError{"it is no saved shape: " + err.Error()}
+	}
+	if _, err := d.Token(); err != io.EOF {
+		return nil, &FormatError{"something follows the saved shape"}
 	}
 	switch {
 	case f.Format != saveFormat:
@@ -323,6 +327,9 @@ func Load(in io.Reader) (*Collection, error) {
 		own := &group{name: g.Name, roots: map[string]*Endpoint{}}
 		c.groups[g.Name] = own
 		for _, saved := range g.Roots {
+			if saved.Root == "" {
+				return nil, &FormatError{"a root has no name"}
+			}
 			l := loader{e: NewEndpoint(g.Name, f.Limits), captures: f.Captures, symbols: saved.Symbols}
 			if err := l.endpoint(saved); err != nil {
 				return nil, err

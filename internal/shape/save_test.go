@@ -91,7 +91,9 @@ func TestLoadRefuses(t *testing.T) {
 		{"", "it is no saved shape: EOF"}, {"{}", "it is no saved shape"}, {`{"format":"vetta shape","version":9}`, "version 9"},
 		{`{"format":"vetta shape","version":1,"groups":[{"name":"a","roots":[{"root":"{","captures":[3]}]}]}`, "a capture that it does not list"},
 		{`{"format":"vetta shape","version":1,"groups":[{"name":"a","roots":[{"root":"{","combos":[[1,5]]}]}]}`, "a symbol that is not there"},
-		{`{"format":"vetta shape","version":1,"groups":[{"name":"a","roots":[{"symbols":2,"place":{"classes":[{"kind":2,"values":1,"witness":"x"}]}}]}]}`, "no literal of its class"},
+		{`{"format":"vetta shape","version":1,"groups":[{"name":"a","roots":[{"root":"[","symbols":2,"place":{"classes":[{"kind":2,"values":1,"witness":"x"}]}}]}]}`, "no literal of its class"},
+		{`{"format":"vetta shape","version":1,"groups":[{"name":"a","roots":[{"responses":1}]}]}`, "a root has no name"},
+		{`{"format":"vetta shape","version":1} {}`, "something follows the saved shape"},
 	} {
 		if _, err := Load(strings.NewReader(c[0])); err == nil || !strings.Contains(err.Error(), c[1]) {
 			t.Errorf("%s: %v, want %s", c[0], err, c[1])
