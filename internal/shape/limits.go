@@ -136,7 +136,7 @@ func (e *Endpoint) open(p *Place, kind wire.Kind) {
 			continue
 		}
 		if c := p.Classes[t.Class]; c != nil {
-			e.alias[t.sym] = c.sym
+			e.countAs(t.sym, c.sym)
 		}
 		delete(p.Texts, lit)
 	}
@@ -154,7 +154,7 @@ func (e *Endpoint) dropForms(p *Place) {
 	object := p.Classes[Class{Kind: wire.Object}]
 	for _, f := range p.Forms {
 		if object != nil {
-			e.alias[f.sym] = object.sym
+			e.countAs(f.sym, object.sym)
 		}
 	}
 	p.Forms, p.formOf, p.lastForm, p.OpenForms = nil, nil, nil, true

@@ -45,7 +45,7 @@ func (e *Endpoint) Merge(o *Endpoint) {
 
 // absorbPlace counts all that was seen at one place of the endpoint at another.
 func (e *Endpoint) absorbPlace(into, from *Place) {
-	m := merger{e: e, o: e, tally: e.absorb, symbol: func(from, into Symbol) { e.alias[from] = into }}
+	m := merger{e: e, o: e, tally: e.absorb, symbol: func(from, into Symbol) { e.countAs(from, into) }}
 	m.place(into, from)
 }
 
@@ -211,10 +211,10 @@ func (e *Endpoint) absorb(into, from *Tally) {
 	into.last = max(into.last, from.last)
 	if e.combos.gaveUp {
 		into.Responses = min(into.Responses+from.Responses, e.Responses)
-		e.alias[from.sym] = into.sym
+		e.countAs(from.sym, into.sym)
 		return
 	}
-	e.alias[from.sym] = into.sym
+	e.countAs(from.sym, into.sym)
 	into.Responses, _ = e.Among([]*Tally{into})
 	// The response that is being read is not among the combinations yet.
 	if into.last == e.seq && e.seq > 0 && e.reading() {

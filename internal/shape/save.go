@@ -415,6 +415,9 @@ func (l *loader) place(p *Place, s *savedPlace, depth int) error {
 		if p.names[k.Name] != nil {
 			return &FormatError{"a place has a key twice"}
 		}
+		if k.Objects < 0 || k.Doubles < 0 {
+			return &FormatError{"a count is out of range"}
+		}
 		key := p.addKey(k.Name, nil)
 		key.Objects, key.Doubles = k.Objects, k.Doubles
 		if err := l.place(key.Place, &k.Place, depth+1); err != nil {
@@ -434,6 +437,9 @@ func (l *loader) place(p *Place, s *savedPlace, depth int) error {
 		for _, at := range s.Forms[i].Has {
 			if at < 0 || at >= len(p.Keys) {
 				return &FormatError{"a form has a key that is not there"}
+			}
+			if p.Keys[at].Objects < f.Values {
+				return &FormatError{"a form has a key more often than its place has"}
 			}
 			for len(f.Keys) <= at {
 				f.Keys = append(f.Keys, false)

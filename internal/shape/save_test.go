@@ -93,6 +93,7 @@ func TestLoadRefuses(t *testing.T) {
 		{`{"format":"vetta shape","version":1,"groups":[{"name":"a","roots":[{"root":"{","combos":[[1,5]]}]}]}`, "a symbol that is not there"},
 		{`{"format":"vetta shape","version":1,"groups":[{"name":"a","roots":[{"root":"[","symbols":2,"place":{"classes":[{"kind":2,"values":1,"witness":"x"}]}}]}]}`, "no literal of its class"},
 		{`{"format":"vetta shape","version":1,"groups":[{"name":"a","roots":[{"responses":1}]}]}`, "a root has no name"},
+		{`{"format":"vetta shape","version":1,"groups":[{"name":"a","roots":[{"root":"{","symbols":1,"place":{"keys":[{"name":"b"}],"forms":[{"values":1,"has":[0]}]}}]}]}`, "more often than its place has"},
 		{`{"format":"vetta shape","version":1} {}`, "something follows the saved shape"},
 	} {
 		if _, err := Load(strings.NewReader(c[0])); err == nil || !strings.Contains(err.Error(), c[1]) {

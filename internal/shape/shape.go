@@ -202,6 +202,15 @@ func (e *Endpoint) symbol() Symbol {
 	return e.symbols - 1
 }
 
+// countAs makes a symbol stand for another. A saved shape may give two counts one
+// symbol, which must not come to stand for itself.
+func (e *Endpoint) countAs(from, into Symbol) {
+	delete(e.alias, from)
+	if e.canonical(into) != from {
+		e.alias[from] = into
+	}
+}
+
 // canonical is the symbol that s is counted as.
 func (e *Endpoint) canonical(s Symbol) Symbol {
 	for {
