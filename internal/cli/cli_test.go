@@ -365,6 +365,10 @@ func TestTrial(t *testing.T) {
 	json(`{"document":"row.json#1","model":"Port","outcome":"decodes","seen":{"code":"A","depth":1.0,"open":null}}
 {"document":"row.json#2","model":"Port","outcome":"decodes","seen":{"code":"B","depth":2.0,"open":null}}
 `, 0, "App", "row.json", "-model", "Port")
+	json(`{"document":"row.json#1","model":"Port","outcome":"decodes","seen":{"code":"A","depth":1.0,"open":null}}
+{"document":"row.json#2","model":"Port","outcome":"decodes","seen":{"code":"B","depth":2.0,"open":null}}
+{"document":"one.json","model":"Port","outcome":"decodes","seen":{"code":"SAL","depth":4.0,"open":null},"unread":["/x"]}
+`, 0, "-model", "Port", "App", "row.json", "one.json", "row.json")
 	json(`{"document":"list.json","model":"[Port]","outcome":"fails","error":{"at":"/1/depth","place":"$[1].depth","message":"valueNotFound: Double","line":1,"column":45}}`+"\n", 1, "-model", "[Port]", "App", "list.json")
 	p.run("trial", "App", "one.json").exits(0).says("one.json as Port: decodes", `$.code   code: String   "SAL"  "SAL"`, "$.depth  depth: Double  4      4.0", "not read\n    $.x")
 }

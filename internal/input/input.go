@@ -7,6 +7,7 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"slices"
 	"sort"
 	"strings"
 
@@ -19,6 +20,7 @@ import (
 type Files struct {
 	Sources  []scan.Source   // by name
 	Captures []*capture.File // by name
+	AsGiven  []*capture.File // the same, in the order of the paths, by name within a folder
 	Shapes   []string        // saved shapes, by name
 	Problems []Problem
 }
@@ -64,10 +66,13 @@ var passedEndings = []string{".xcassets", ".xcodeproj", ".xcworkspace", ".playgr
 func Find(paths []Path) *Files {
 	f := &finder{seen: map[string]bool{}, files: &Files{}}
 	for _, p := range paths {
+		before := len(f.captures)
 		f.path(p)
+		sort.Strings(f.captures[before:])
 	}
+	asGiven := f.captures
+	f.captures = slices.Sorted(slices.Values(asGiven))
 	sort.Strings(f.sources)
-	sort.Strings(f.captures)
 	sort.Strings(f.shapes)
 	f.files.Shapes = f.shapes
 	for _, name := range f.sources {
@@ -80,6 +85,10 @@ func Find(paths []Path) *Files {
 	}
 	for i, name := range f.captures {
 		f.files.Captures = append(f.files.Captures, &capture.File{Path: name, Order: i})
+	}
+	for _, name := range asGiven {
+		i, _ := slices.BinarySearch(f.captures, name)
+		f.files.AsGiven = append(f.files.AsGiven, f.files.Captures[i])
 	}
 	return f.files
 }
