@@ -3,6 +3,7 @@ package swift
 import (
 	"runtime"
 	"sort"
+	"strings"
 	"sync"
 
 	"vetta/internal/model"
@@ -122,6 +123,16 @@ func selectBranches(f *scan.File) {
 // condition says whether a condition of #if holds in a release build: DEBUG and
 // false do not, nor does what is negated; everything else is taken to.
 func condition(text string) bool {
+	text = strings.TrimSpace(text)
+	for _, op := range []string{"||", "&&"} {
+		// An operator inside brackets does not divide the whole.
+		if left, right, ok := strings.Cut(text, op); ok && strings.Count(left, "(") == strings.Count(left, ")") {
+			if op == "||" {
+				return condition(left) || condition(right)
+			}
+			return condition(left) && condition(right)
+		}
+	}
 	switch text {
 	case "DEBUG", "false", "targetEnvironment(simulator)", "os(Linux)", "os(Windows)":
 		return false
