@@ -8,7 +8,6 @@ import (
 	"fmt"
 	"io"
 	"io/fs"
-	"os"
 	"path/filepath"
 	"strings"
 
@@ -100,22 +99,17 @@ type Reader struct{ buf []byte }
 
 // Read is File.Read.
 func (r *Reader) Read(f *File, each func(*Chunk) (used int, err error), problem func(Problem)) error {
-	file, err := os.Open(f.Path)
+	file, size, err := openRegular(f.Path)
 	if err != nil {
 		problem(f.whole(reasonOf(err)))
 		return nil
 	}
 	defer file.Close()
-	info, err := file.Stat()
-	if err != nil || !info.Mode().IsRegular() {
-		problem(f.whole("it is no regular file"))
-		return nil
-	}
-	if info.Size() <= wholeSize {
-		if int64(cap(r.buf)) < info.Size() {
-			r.buf = make([]byte, info.Size()+info.Size()/4)
+	if size <= wholeSize {
+		if int64(cap(r.buf)) < size {
+			r.buf = make([]byte, size+size/4)
 		}
-		data := r.buf[:info.Size()]
+		data := r.buf[:size]
 		n, err := io.ReadFull(file, data)
 		if err != nil && err != io.ErrUnexpectedEOF && err != io.EOF {
 			problem(f.whole(reasonOf(err)))
@@ -132,7 +126,7 @@ func (r *Reader) Read(f *File, each func(*Chunk) (used int, err error), problem 
 	if IsLines(f.Path, head[:n]) {
 		return f.lines(file, head, each, problem)
 	}
-	return f.stream(file, head, info.Size(), each, problem)
+	return f.stream(file, head, size, each, problem)
 }
 
 // Oddity is a problem that did not keep a file from being read.
@@ -144,8 +138,14 @@ func (f *File) whole(reason string) Problem {
 	return Problem{File: f.Path, Reason: reason}
 }
 
+// errIrregular is of what is no file to be read to its end: a pipe, a device.
+var errIrregular = errors.New("it is no regular file")
+
 // reasonOf words a failure of the file system without the path that is told anyway.
 func reasonOf(err error) string {
+	if err == errIrregular {
+		return err.Error()
+	}
 	var pathErr *fs.PathError
 	if errors.As(err, &pathErr) {
 		err = pathErr.Err

@@ -9,19 +9,29 @@ import (
 // Group is what the captures of one endpoint have in common by their names: folder
 // and name without extension, with numbers, dates and ids taken out as *, and left
 // out at the end.
-func Group(file string) string {
+func Group(file string) string { return new(Grouper).Group(file) }
+
+// Grouper answers Group for file after file, and remembers the last folder.
+type Grouper struct{ folder, group string }
+
+// Group is the group of a file.
+func (g *Grouper) Group(file string) string {
 	file = filepath.ToSlash(file)
-	file = strings.TrimSuffix(file, path.Ext(file))
-	parts := strings.Split(file, "/")
-	for i, part := range parts {
-		if part != "." && part != ".." {
-			parts[i] = groupPart(part)
+	folder, name := path.Split(file)
+	if folder != g.folder || g.group == "" {
+		parts := strings.Split(folder, "/")
+		for i, part := range parts {
+			if part != "." && part != ".." {
+				parts[i] = groupPart(part)
+			}
 		}
+		g.folder, g.group = folder, strings.Join(parts, "/")
 	}
-	if last := strings.TrimRight(parts[len(parts)-1], "*"); last != "" {
-		parts[len(parts)-1] = last
+	name = groupPart(strings.TrimSuffix(name, path.Ext(name)))
+	if last := strings.TrimRight(name, "*"); last != "" {
+		name = last
 	}
-	return strings.Join(parts, "/")
+	return g.group + name
 }
 
 // groupPart replaces the words of a name that hold digits, or are long
@@ -41,12 +51,21 @@ func groupPart(name string) string {
 			i++
 		}
 		word := name[start:i]
-		letters := strings.TrimRight(word, "0123456789")
+		letters := len(word) // up to the digits at the end
+		for letters > 0 && isDigit(word[letters-1]) {
+			letters--
+		}
+		digits := 0 // in all
+		for k := range len(word) {
+			if isDigit(word[k]) {
+				digits++
+			}
+		}
 		switch {
-		case isVersion(word), strings.Trim(word, "0123456789") == word && !isHexID(word):
+		case digits == 0, isVersion(word), !isDigit(word[0]) && letters == len(word) && !isHexID(word):
 			out.WriteString(word)
-		case letters != "" && letters != word && strings.Trim(letters, "0123456789") == letters && !isHexID(word):
-			out.WriteString(letters) // sailings3: the number goes with what is around it
+		case letters > 0 && letters < len(word) && !isDigit(word[0]) && !isHexID(word):
+			out.WriteString(word[:letters]) // sailings3: the number goes with what is around it
 			star = true
 			out.WriteByte('*')
 		default:
@@ -82,6 +101,8 @@ func groupPart(name string) string {
 func isWord(c byte) bool {
 	return c >= '0' && c <= '9' || c|0x20 >= 'a' && c|0x20 <= 'z' || c >= 0x80
 }
+
+func isDigit(c byte) bool { return c >= '0' && c <= '9' }
 
 // isVersion: v2 says which API it is, not which response.
 func isVersion(word string) bool {

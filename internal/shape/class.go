@@ -103,7 +103,7 @@ func ClassOf(literal []byte) Class {
 	case err != nil:
 		return Class{}
 	case ev.Kind == wire.NumberValue:
-		facts, _ := numberFacts(literal, ev.Traits)
+		facts, _ := numberFacts(literal, ev.Traits, r.Decimal())
 		return Class{Kind: wire.Number, Facts: facts}
 	case ev.Kind == wire.StringValue:
 		return new(stringer).class(literal, ev.Traits)

@@ -3,6 +3,8 @@ package shape
 import (
 	"fmt"
 	"math"
+	"math/rand/v2"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -70,13 +72,51 @@ func TestNumberValues(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		_, got := numberFacts([]byte(lit), ev.Traits)
+		_, got := numberFacts([]byte(lit), ev.Traits, r.Decimal())
 		var want float64
 		if _, err := fmt.Sscan(lit, &want); err != nil {
 			t.Fatal(err)
 		}
 		if got != want || math.Signbit(got) != math.Signbit(want) && got != 0 {
 			t.Errorf("%s is %v, want %v", lit, got, want)
+		}
+	}
+}
+
+// The short ways for frequent numbers and dates must say what the long ones say.
+func TestShortWaysAgree(t *testing.T) {
+	r := rand.New(rand.NewPCG(4, 2))
+	for range 200000 {
+		lit := strconv.FormatInt(r.Int64N(int64(math.Pow10(1+r.IntN(17)))), 10)
+		if r.IntN(2) == 0 {
+			lit += "." + strconv.FormatInt(r.Int64N(int64(math.Pow10(1+r.IntN(9)))), 10) + strings.Repeat("0", r.IntN(3))
+		}
+		if r.IntN(3) == 0 {
+			lit = "-" + lit
+		}
+		d, traits, ok := wire.ParseNumber([]byte(lit))
+		if !ok {
+			t.Fatalf("%s is no number", lit)
+		}
+		got, _ := numberFacts([]byte(lit), traits, &d)
+		if want := exactFacts(lit, traits); got != want {
+			t.Fatalf("%s\n got %s\nwant %s", lit, factsText(got), factsText(want))
+		}
+	}
+	for range 200000 {
+		body := []byte(isoForm)
+		for i := range body {
+			if body[i] == '0' {
+				body[i] += byte(r.IntN(3))
+			}
+		}
+		if r.IntN(2) == 0 {
+			body[r.IntN(len(body))] = byte(r.IntN(256))
+		}
+		ok, exists := isISO(body)
+		form := dateForm(nil, body)
+		if want := string(form) == isoForm; ok != want || ok && exists != isDate(body) {
+			t.Fatalf("%q: %v %v, want %v %v", body, ok, exists, want, isDate(body))
 		}
 	}
 }

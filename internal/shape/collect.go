@@ -137,6 +137,7 @@ type collector struct {
 	limits   Limits
 	reader   Reader
 	files    capture.Reader
+	grouper  capture.Grouper
 	groups   map[string]*group
 	problems []capture.Problem
 	captures []string     // by order, when all is read
@@ -191,7 +192,7 @@ func (c *collector) chunk(chunk *capture.Chunk) int {
 // the root turns out to be another.
 func (c *collector) document(d capture.Document) (int, error) {
 	if c.lastFile != d.File {
-		name := capture.Group(d.File.Path)
+		name := c.grouper.Group(d.File.Path)
 		if c.last == nil || c.last.name != name {
 			if c.last = c.groups[name]; c.last == nil {
 				c.last = &group{name: name, roots: map[string]*Endpoint{}}

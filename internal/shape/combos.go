@@ -12,6 +12,8 @@ type combos struct {
 	byHash map[uint64][]*combo
 	count  int
 	gaveUp bool
+	marks  []uint32 // by symbol: the number of the last set that it was in
+	sets   uint32
 }
 
 type combo struct {
@@ -19,34 +21,64 @@ type combo struct {
 	responses int64
 }
 
-// add counts responses that hold these symbols and answers where.
+// add counts responses that hold these symbols and answers where. It puts the
+// symbols together where some stand twice.
 func (c *combos) add(symbols []Symbol, responses int64) *combo {
 	if c.gaveUp {
 		return nil
 	}
-	slices.Sort(symbols)
-	symbols = slices.Compact(symbols)
-	h := uint64(14695981039346656037) // FNV-1a over the symbols
-	for _, s := range symbols {
-		h = (h ^ uint64(s)) * 1099511628211
-	}
-	for _, known := range c.byHash[h] {
-		if slices.Equal(known.symbols, symbols) {
+	symbols, hash := c.mark(symbols)
+	for _, known := range c.byHash[hash] {
+		if len(known.symbols) == len(symbols) && c.marked(known.symbols) {
 			known.responses += responses
 			return known
 		}
 	}
 	if c.count >= c.limit {
-		c.gaveUp, c.byHash = true, nil
+		c.gaveUp, c.byHash, c.marks = true, nil, nil
 		return nil
 	}
 	if c.byHash == nil {
 		c.byHash = map[uint64][]*combo{}
 	}
+	slices.Sort(symbols)
 	fresh := &combo{symbols: slices.Clone(symbols), responses: responses}
-	c.byHash[h] = append(c.byHash[h], fresh)
+	c.byHash[hash] = append(c.byHash[hash], fresh)
 	c.count++
 	return fresh
+}
+
+// mark marks the symbols of a set, and answers them, each once, with a hash that does
+// not depend on their order.
+func (c *combos) mark(symbols []Symbol) (distinct []Symbol, hash uint64) {
+	if c.sets++; c.sets == 0 { // the numbers have all been used
+		clear(c.marks)
+		c.sets = 1
+	}
+	distinct = symbols[:0]
+	for _, s := range symbols {
+		if int(s) >= len(c.marks) {
+			c.marks = append(c.marks, make([]uint32, int(s)+1-len(c.marks))...)
+		}
+		if c.marks[s] == c.sets {
+			continue
+		}
+		c.marks[s] = c.sets
+		distinct = append(distinct, s)
+		h := (uint64(s) + 1) * 0x9E3779B97F4A7C15
+		hash += h ^ h>>32
+	}
+	return distinct, hash
+}
+
+// marked says whether all of these symbols are in the set that was marked last.
+func (c *combos) marked(symbols []Symbol) bool {
+	for _, s := range symbols {
+		if int(s) >= len(c.marks) || c.marks[s] != c.sets {
+			return false
+		}
+	}
+	return true
 }
 
 // remove takes back one response. A combination that no response is left of stays,

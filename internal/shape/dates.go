@@ -1,5 +1,7 @@
 package shape
 
+import "encoding/binary"
+
 // dateForm writes to buf how a text is written that looks like a date or a time,
 // nil if it does not look like one: it begins with a digit or a name of three
 // letters and more, and has a mark that dates have between digits.
@@ -54,19 +56,42 @@ const isoForm = "0000-00-00T00:00:00Z"
 // isISO says whether a text of its length is of the form isoForm, and whether the
 // date and the time exist: what dateForm and isDate say, for the most frequent form.
 func isISO(body []byte) (ok, exists bool) {
-	var n [6]int
-	part := 0
-	for i, c := range body {
-		switch want := isoForm[i]; {
-		case want == '0' && c >= '0' && c <= '9':
-			n[part] = n[part]*10 + int(c-'0')
-		case want == '0' || want != c:
+	for _, part := range isoParts {
+		if !part.fits(body) {
 			return false, false
-		default:
-			part = min(part+1, 5)
 		}
 	}
-	return true, isDay(n[0], n[1], n[2]) && n[3] < 24 && n[4] < 60 && n[5] <= 60
+	two := func(at int) int { return int(body[at]-'0')*10 + int(body[at+1]-'0') }
+	return true, isDay(two(0)*100+two(2), two(5), two(8)) && two(11) < 24 && two(14) < 60 && two(17) <= 60
+}
+
+// formPart is eight characters of a form, to be compared at once.
+type formPart struct {
+	at   int
+	form uint64
+	most uint64 // bytes that, added to what differs from the form, reach 0x80 where it is too much
+}
+
+// isoParts are those of isoForm.
+var isoParts = [3]formPart{partOf(isoForm, 0), partOf(isoForm, 8), partOf(isoForm, len(isoForm)-8)}
+
+func partOf(form string, at int) formPart {
+	p := formPart{at: at, form: binary.LittleEndian.Uint64([]byte(form[at:]))}
+	for i := range 8 {
+		most := uint64(0x7F)
+		if form[at+i] == '0' {
+			most -= 9
+		}
+		p.most |= most << (8 * i)
+	}
+	return p
+}
+
+// fits says whether a text has a digit wherever the part has 0, and what the part
+// has elsewhere.
+func (p *formPart) fits(body []byte) bool {
+	differs := binary.LittleEndian.Uint64(body[p.at:]) ^ p.form
+	return (differs|(differs+p.most))&0x8080808080808080 == 0
 }
 
 func isZone(s []byte) bool {

@@ -34,8 +34,10 @@ func (r *Reader) example(ev wire.Event) Example {
 		f := &r.frames[i]
 		if f.array {
 			ex.Steps = append(ex.Steps, wire.Step{Index: f.index})
+		} else if f.key != nil {
+			ex.Steps = append(ex.Steps, wire.MemberOf(f.key.Name))
 		} else {
-			name, _ := wire.Unquote(src.Data[f.key[0]:f.key[1]])
+			name, _ := wire.Unquote(src.Data[f.name[0]:f.name[1]])
 			ex.Steps = append(ex.Steps, wire.MemberOf(name))
 		}
 	}

@@ -73,13 +73,13 @@ func (m *made) drop() {
 				kind = 1
 			}
 			t.place.texts[kind]--
-			t.place.recentTexts = nil
+			t.place.recall = recall{}
 		}
 	}
 	for _, c := range m.classes {
 		if t := c.place.Classes[c.class]; t != nil && t.Values == 0 {
 			delete(c.place.Classes, c.class)
-			c.place.recent = nil
+			c.place.recall = recall{}
 			c.place.dateForms--
 		}
 	}
@@ -107,7 +107,7 @@ func (e *Endpoint) limitDateForms(p *Place, c Class) Class {
 // dropDateForms counts the classes of a place that differ in form alone as one.
 func (e *Endpoint) dropDateForms(p *Place) {
 	p.formless = true
-	p.recent = nil
+	p.recall = recall{}
 	for _, old := range p.Sorted() {
 		if old.Class.Form == "" {
 			continue
@@ -140,7 +140,7 @@ func (e *Endpoint) open(p *Place, kind wire.Kind) {
 		}
 		delete(p.Texts, lit)
 	}
-	p.recentTexts = nil
+	p.recall = recall{}
 	if kind == wire.String {
 		p.OpenTexts = true
 	} else {
@@ -157,7 +157,8 @@ func (e *Endpoint) dropForms(p *Place) {
 			e.countAs(f.sym, object.sym)
 		}
 	}
-	p.Forms, p.formOf, p.lastForm, p.OpenForms = nil, nil, nil, true
+	p.Forms, p.formOf, p.OpenForms = nil, nil, true
+	p.recall = recall{}
 }
 
 // toMap makes a place whose objects have too many names one whose members all

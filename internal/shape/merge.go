@@ -63,7 +63,7 @@ func (m *merger) place(a, b *Place) {
 		m.e.dropDateForms(a)
 		m.o.dropDateForms(b)
 	}
-	a.recent, a.recentTexts = nil, nil
+	a.recall = recall{}
 	for _, c := range b.Sorted() {
 		t := a.Classes[c.Class]
 		if t == nil {
@@ -143,7 +143,7 @@ func (m *merger) keys(a, b *Place) {
 	for _, k := range b.Keys {
 		own := a.names[k.Name]
 		if own == nil {
-			own = a.addKey(k.Name, nil)
+			own = a.addKey(k.Name)
 		}
 		own.Objects += k.Objects
 		own.Doubles += k.Doubles

@@ -2,6 +2,7 @@ package shape
 
 import (
 	"math"
+	"math/bits"
 	"strconv"
 	"strings"
 
@@ -9,30 +10,22 @@ import (
 )
 
 // numberFacts looks at a number literal as it was written, and answers its value too.
-func numberFacts(lit []byte, traits wire.Traits) (Facts, float64) {
+func numberFacts(lit []byte, traits wire.Traits, d *wire.Decimal) (Facts, float64) {
 	switch {
-	case traits == 0 && len(lit) <= 18:
-		return wholeFacts(lit)
-	case traits == wire.Fraction && len(lit) <= 15:
-		return fractionFacts(lit)
+	case d.Short && traits == 0:
+		return wholeFacts(int64(d.Digits), lit[0] == '-')
+	case d.Short && d.Digits < 1e15 && d.Scale <= 15:
+		return fractionFacts(int64(d.Digits), int64(d.Whole), d.Scale, lit[0] == '-')
 	}
 	f, _ := strconv.ParseFloat(string(lit), 64)
 	return exactFacts(string(lit), traits), f
 }
 
 // wholeFacts is for whole numbers of at most 18 digits.
-func wholeFacts(lit []byte) (f Facts, value float64) {
-	var n int64
-	for _, c := range lit {
-		if c == '-' {
-			f = Negative
-			continue
-		}
-		n = n*10 + int64(c-'0')
-	}
+func wholeFacts(n int64, negative bool) (f Facts, value float64) {
 	value = float64(n)
-	if f != 0 {
-		value = -value
+	if negative {
+		f, value = Negative, -value
 	}
 	switch {
 	case n == 0:
@@ -40,7 +33,7 @@ func wholeFacts(lit []byte) (f Facts, value float64) {
 	case n < 128:
 		return f, value
 	}
-	f |= sizeFacts(n, f != 0)
+	f |= sizeFacts(n, negative)
 	if n > 1<<24 && loses(strconv.FormatInt(n, 10), float64(float32(n)), 32) {
 		f |= Loses32
 	}
@@ -50,37 +43,35 @@ func wholeFacts(lit []byte) (f Facts, value float64) {
 	return f, value
 }
 
+// sizesSigned are the facts about magnitudes of so many bits as signed integers, of
+// which a negative one reaches one further; sizesUnsigned the others.
+var sizesSigned, sizesUnsigned = func() (signed, unsigned [65]Facts) {
+	for bits := range 65 {
+		for size, f := range map[int]Facts{7: Beyond7, 15: Beyond15, 31: Beyond31} {
+			if bits > size {
+				signed[bits] |= f
+			}
+		}
+		for size, f := range map[int]Facts{8: Beyond8, 16: Beyond16, 32: Beyond32, 53: Beyond53} {
+			if bits > size {
+				unsigned[bits] |= f
+			}
+		}
+	}
+	return signed, unsigned
+}()
+
 // sizeFacts says which sizes a magnitude is beyond, and whether it may be a time.
 func sizeFacts(n int64, negative bool) (f Facts) {
 	signed := n
-	if negative {
+	if negative && n > 0 {
 		signed--
 	}
-	if signed>>7 != 0 {
-		f |= Beyond7
-		if n>>8 != 0 {
-			f |= Beyond8
-		}
-		if signed>>15 != 0 {
-			f |= Beyond15
-		}
-		if n>>16 != 0 {
-			f |= Beyond16
-		}
-		if signed>>31 != 0 {
-			f |= Beyond31
-		}
-		if n>>32 != 0 {
-			f |= Beyond32
-		}
-		if n >= 1<<53 {
-			f |= Beyond53
-		}
-	}
+	f = sizesSigned[bits.Len64(uint64(signed))] | sizesUnsigned[bits.Len64(uint64(n))]
 	const from, to = 1200000000, 4102444800 // 2008-01-10 and 2100-01-01
 	switch {
-	case negative:
-	case n >= from && n < to:
+	case n < from || negative:
+	case n < to:
 		f |= EpochSeconds
 	case n >= from*1000 && n < to*1000:
 		f |= EpochMillis
@@ -88,68 +79,52 @@ func sizeFacts(n int64, negative bool) (f Facts) {
 	return f
 }
 
-// fractionFacts is for numbers with a point in at most 15 characters, which a
-// double always holds.
-func fractionFacts(lit []byte) (f Facts, value float64) {
+// fractionFacts is for numbers with a point whose digits, as one whole number, are
+// below 10^15: a double always holds them. whole are those before the point.
+func fractionFacts(digits, whole int64, scale int, negative bool) (f Facts, value float64) {
 	f = HasFraction
-	var digits, whole int64
-	scale, significant := -1, 0
-	for _, c := range lit {
-		switch {
-		case c == '-':
-			f |= Negative
-			continue
-		case c == '.':
-			whole, scale = digits, 0
-			continue
-		}
-		digits = digits*10 + int64(c-'0')
-		if scale >= 0 {
-			scale++
-			if c != '0' {
-				f |= Broken
-			}
-		}
-		if digits != 0 {
-			significant++
-		}
+	if negative {
+		f |= Negative
 	}
 	if digits == 0 {
 		return f | Zero, 0
 	}
-	value = float64(digits) / powers[scale] // exactly rounded: both are exact
-	if f&Negative != 0 {
-		value = -value
+	if digits != whole*tens[scale] {
+		f |= Broken
 	}
+	value = float64(digits) / float64(tens[scale]) // exactly rounded: both are exact
 	if whole >= 128 {
-		f |= sizeFacts(whole, f&Negative != 0)
+		f |= sizeFacts(whole, negative)
 	}
-	if significant > 6 && loses32(digits, scale) {
+	if digits >= 1e6 && loses32(digits, scale, value) {
 		f |= Loses32
+	}
+	if negative {
+		value = -value
 	}
 	return f, value
 }
 
-// powers are those of ten that a double holds exactly, as far as they are needed.
-var powers = [16]float64{1, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15}
+// tens are the powers of ten that a double holds exactly, as far as they are needed.
+var tens = [16]int64{1, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15}
 
-// loses32 says whether a 32-bit float loses digits of a number of at most 15 digits
-// of which scale stand behind the point.
-func loses32(digits int64, scale int) bool {
-	for digits%10 == 0 {
-		digits /= 10
-		scale--
-	}
-	written := digits
-	if scale < 0 {
-		digits, scale = digits*int64(powers[-scale]), 0
-	}
-	d := float64(digits) / powers[scale] // exactly rounded: both are exact
+// loses32 says whether a 32-bit float loses digits of a number d of at most 15
+// digits of which scale stand behind the point.
+func loses32(digits int64, scale int, d float64) bool {
 	s := float32(d)
 	if float64(s) == d {
 		return false
 	}
-	if written >= 1e9 {
+	// Of the decimals with as many digits behind the point, s is the nearest float to
+	// one alone if floats lie closer than they do: then that is its shortest decimal.
+	ulp := float64(math.Float32frombits(math.Float32bits(s)+1) - s)
+	if ulp*float64(tens[scale]) < 1 {
+		return false
+	}
+	for digits%10 == 0 {
+		digits /= 10
+	}
+	if digits >= 1e9 {
 		return true // the shortest decimal of a 32-bit float has nine digits at most
 	}
 	var buf [24]byte
@@ -164,7 +139,7 @@ func loses32(digits int64, scale int) bool {
 		}
 	}
 	// Both are decimals that s is the nearest float to: they are one if their digits are.
-	return n != written
+	return n != digits
 }
 
 // exactFacts is for every other number.

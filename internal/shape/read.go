@@ -3,6 +3,7 @@ package shape
 import (
 	"bytes"
 	"encoding/binary"
+	"slices"
 
 	"vetta/internal/wire"
 )
@@ -21,12 +22,13 @@ type Source struct {
 type frame struct {
 	place *Place
 	array bool
-	index int        // of the array's current element
-	key   [2]int     // of the object's current key: where it stands in Data
-	mask  uint64     // of the object: its keys so far, as bits by index of Place.Keys
-	more  []uint64   // the same for indexes of 64 and more
-	prev  *Key       // of the object: the key before
-	ev    wire.Event // that began it
+	index int      // of the array's current element
+	start int      // where it begins in Data
+	key   *Key     // of the object: the current one, nil in a map
+	name  [2]int   // of a map: where the current key stands in Data
+	mask  uint64   // of the object: its keys so far, as bits by index of Place.Keys
+	more  []uint64 // the same for indexes of 64 and more
+	next  *[2]*Key // of the object: the keys that may come next, nil where nothing is known of them
 }
 
 // has says whether the object has had the key, and notes it.
@@ -74,6 +76,8 @@ type Reader struct {
 	src      *Source
 	e        *Endpoint
 	start    int   // of the document in Data
+	seq      int64 // of the response, see Tally.last
+	one      int64 // what is added to a count: one, or minus one where it is taken back
 	undo     bool  // what is read is taken back
 	root     *Form // of the root object, nil where it is none that is told apart
 	place    cursor
@@ -112,14 +116,35 @@ func (r *Reader) takeBack(e *Endpoint, src *Source, offset int, fresh bool) {
 
 func (r *Reader) read(e *Endpoint, src *Source, offset int) (end int, err error) {
 	r.e, r.src, r.start, r.root, r.abort, r.verified = e, src, offset, nil, nil, false
+	r.seq, r.one = e.seq, 1
+	if r.undo {
+		r.one = -1
+	}
 	r.wire.Reset(src.Data, offset)
 	r.frames = r.frames[:0]
 	place := e.Root
+	var f *frame // the innermost container, nil at the root
 	for {
-		if next := r.guess(); next != nil {
-			place = next
+		var ev wire.Event
+		var err error
+		var key *wire.Token
+		if f != nil && f.next != nil && f.next[0] != nil {
+			// Objects of an API have their keys mostly in one order: the keys that followed
+			// the last times are looked for first.
+			k, second := f.next[0], f.next[1]
+			if second == nil {
+				second = k
+			}
+			if key, ev, err = r.wire.Member(&k.quoted, &second.quoted); key != nil {
+				if key != &k.quoted {
+					k = second
+				}
+				place = r.take(f, k)
+			}
 		}
-		ev, err := r.wire.Next()
+		if key == nil {
+			ev, err = r.wire.Next()
+		}
 		if err != nil {
 			return r.wire.Offset(), err
 		}
@@ -127,40 +152,77 @@ func (r *Reader) read(e *Endpoint, src *Source, offset int) (end int, err error)
 		case wire.EndDocument:
 			return ev.End, nil
 		case wire.KeyName:
-			if place = r.key(ev); r.abort != nil {
+			if place = r.key(f, ev); r.abort != nil {
 				return r.wire.Offset(), r.abort
 			}
 			continue
 		case wire.BeginObject:
-			r.count(place, Class{Kind: wire.Object}, ev)
-			r.frames = append(r.frames, frame{place: place, ev: ev})
+			r.simple(place, Class{Kind: wire.Object}, ev)
+			f = r.open(place, ev)
+			if place.Member == nil { // of a map, the keys that were there lead nowhere
+				f.next = &place.start
+			}
 			continue
 		case wire.BeginArray:
-			r.count(place, Class{Kind: wire.Array}, ev)
+			r.simple(place, Class{Kind: wire.Array}, ev)
+			f = r.open(place, ev)
+			f.array = true
 			if place.Elem == nil {
 				place.Elem = place.in(wire.Step{Index: wire.AnyElement})
 			}
-			r.frames = append(r.frames, frame{place: place, array: true, index: 0, ev: ev})
 			place = place.Elem
 			continue
 		case wire.EndObject:
 			if r.endObject(); r.abort != nil {
 				return r.wire.Offset(), r.abort
 			}
-			r.frames = r.frames[:len(r.frames)-1]
+			f = r.closed()
 		case wire.EndArray:
-			r.frames = r.frames[:len(r.frames)-1]
-		default:
-			if r.scalar(place, ev); r.abort != nil {
+			f = r.closed()
+		case wire.NumberValue:
+			if r.number(place, ev); r.abort != nil {
 				return r.wire.Offset(), r.abort
 			}
+		case wire.StringValue:
+			if r.string(place, ev); r.abort != nil {
+				return r.wire.Offset(), r.abort
+			}
+		case wire.NullValue:
+			r.simple(place, Class{Kind: wire.Null}, ev)
+		case wire.TrueValue:
+			r.simple(place, Class{Kind: wire.Bool, Facts: True}, ev)
+		case wire.FalseValue:
+			r.simple(place, Class{Kind: wire.Bool}, ev)
 		}
 		// A value has ended: what comes next is an element or a key of what holds it.
-		if n := len(r.frames); n > 0 && r.frames[n-1].array {
-			r.frames[n-1].index++
-			place = r.frames[n-1].place.Elem
+		if f != nil && f.array {
+			f.index++
+			place = f.place.Elem
 		}
 	}
+}
+
+// open adds the container that ev begins to those that are being read.
+func (r *Reader) open(place *Place, ev wire.Event) *frame {
+	n := len(r.frames)
+	if n == cap(r.frames) {
+		r.frames = append(r.frames, frame{})
+	} else {
+		r.frames = r.frames[:n+1]
+	}
+	f := &r.frames[n]
+	f.place, f.array, f.index, f.start, f.mask, f.more, f.key, f.next = place, false, 0, ev.Start, 0, f.more[:0], nil, nil
+	return f
+}
+
+// closed drops the innermost container and answers the one around it.
+func (r *Reader) closed() *frame {
+	n := len(r.frames) - 1
+	r.frames = r.frames[:n]
+	if n == 0 {
+		return nil
+	}
+	return &r.frames[n-1]
 }
 
 // begin starts a response; fresh says whether it is the first of its capture.
@@ -171,28 +233,37 @@ func (e *Endpoint) begin(file int) (fresh bool) {
 }
 
 func (e *Endpoint) end() {
-	for i, s := range e.scratch {
-		e.scratch[i] = e.canonical(s)
+	if len(e.alias) > 0 {
+		for i, s := range e.scratch {
+			e.scratch[i] = e.canonical(s)
+		}
 	}
 	e.lastCombo = e.combos.add(e.scratch, 1)
 	e.scratch = e.scratch[:0]
 }
 
-// countRecent counts a value of one of the first classes of a place, if it is of one.
-func (r *Reader) countRecent(p *Place, c Class, ev wire.Event) bool {
-	for i := range p.recent {
-		if known := &p.recent[i]; known.class.Facts == c.Facts && known.class.Kind == c.Kind && known.class.Form == c.Form {
-			r.hit(known.tally, ev)
-			return true
-		}
+// simple counts a value whose class is known by its kind.
+func (r *Reader) simple(p *Place, c Class, ev wire.Event) {
+	t := p.recall.simple[ev.Kind]
+	if t == nil {
+		t = r.tally(p, c, ev)
+		p.recall.simple[ev.Kind] = t
 	}
-	return false
+	r.hit(t, ev)
 }
 
+// count counts a value of a class that the place has or may have.
 func (r *Reader) count(p *Place, c Class, ev wire.Event) {
-	if r.countRecent(p, c, ev) {
-		return
+	t := p.recall.class(&c)
+	if t == nil {
+		t = r.tally(p, c, ev)
+		p.recall.setClass(c, t)
 	}
+	r.hit(t, ev)
+}
+
+// tally finds or makes the tally of a class.
+func (r *Reader) tally(p *Place, c Class, ev wire.Event) *Tally {
 	t := p.Classes[c]
 	if t == nil {
 		t = &Tally{sym: r.e.symbol(), Witness: witness(c, r.src.Data[ev.Start:ev.End], ev.Traits)}
@@ -201,92 +272,69 @@ func (r *Reader) count(p *Place, c Class, ev wire.Event) {
 			r.made.classes = append(r.made.classes, madeClass{p, c})
 		}
 	}
-	if len(p.recent) < maxRecent {
-		p.recent = append(p.recent, recent{c, t})
-	}
-	r.hit(t, ev)
+	return t
 }
 
-// hit counts one more value in a tally.
+// hit counts one more value in a tally, or one less.
 func (r *Reader) hit(t *Tally, ev wire.Event) {
+	t.Values += r.one
+	if (t.last == r.seq) == r.undo {
+		r.hitResponse(t, ev)
+	}
+}
+
+// hitResponse counts the response in a tally that it has not been counted in yet, or
+// takes back that it was.
+func (r *Reader) hitResponse(t *Tally, ev wire.Event) {
+	t.Responses += r.one
 	if r.undo {
-		r.unhit(t)
+		t.last = -1
+		t.Examples = slices.DeleteFunc(t.Examples, func(ex Example) bool {
+			return ex.Order == r.src.Order && ex.Offset >= r.src.Base+int64(r.start)
+		})
 		return
 	}
-	t.Values++
-	if t.last == r.e.seq {
-		return
-	}
-	t.last = r.e.seq
-	t.Responses++
+	t.last = r.seq
 	r.e.scratch = append(r.e.scratch, t.sym)
 	if n := len(t.Examples); n <= maxExamples || r.src.Order < t.Examples[n-1].Order {
 		t.Examples = firstExamples(append(t.Examples, r.example(ev)))
 	}
 }
 
-// unhit takes back what hit has counted.
-func (r *Reader) unhit(t *Tally) {
-	t.Values--
-	if t.last != r.e.seq {
+func (r *Reader) number(p *Place, ev wire.Event) {
+	// A literal that has been seen extends no range.
+	if !p.OpenNums && r.known(p, ev) {
 		return
 	}
-	t.last = -1
-	t.Responses--
-	kept := t.Examples[:0]
-	for _, ex := range t.Examples {
-		if ex.Order != r.src.Order || ex.Offset < r.src.Base+int64(r.start) {
-			kept = append(kept, ex)
-		}
+	lit := r.src.Data[ev.Start:ev.End]
+	facts, value := numberFacts(lit, ev.Traits, r.wire.Decimal())
+	c := Class{Kind: wire.Number, Facts: facts}
+	r.count(p, c, ev)
+	if !r.undo {
+		r.extend(p, value)
 	}
-	t.Examples = kept
+	if !p.OpenNums {
+		r.text(p, c, lit, ev)
+	}
 }
 
-func (r *Reader) scalar(p *Place, ev wire.Event) {
+func (r *Reader) string(p *Place, ev wire.Event) {
+	if !p.OpenTexts && r.known(p, ev) {
+		return
+	}
 	lit := r.src.Data[ev.Start:ev.End]
-	switch ev.Kind {
-	case wire.NullValue:
-		r.count(p, Class{Kind: wire.Null}, ev)
-		return
-	case wire.TrueValue:
-		r.count(p, Class{Kind: wire.Bool, Facts: True}, ev)
-		return
-	case wire.FalseValue:
-		r.count(p, Class{Kind: wire.Bool}, ev)
-		return
-	case wire.NumberValue:
-		// A literal that has been seen extends no range.
-		if r.known(p, lit, ev) {
-			return
-		}
-		facts, value := numberFacts(lit, ev.Traits)
-		c := Class{Kind: wire.Number, Facts: facts}
-		r.count(p, c, ev)
-		if !r.undo {
-			r.extend(p, value)
-		}
-		if !p.OpenNums {
-			r.text(p, c, lit, ev)
-		}
-		return
-	}
-	if r.known(p, lit, ev) {
-		return
-	}
 	c := r.strings.class(lit, ev.Traits)
-	if r.countRecent(p, c, ev) {
-		if !p.OpenTexts {
-			r.text(p, c, lit, ev)
+	if t := p.recall.class(&c); t != nil {
+		r.hit(t, ev)
+	} else {
+		if c.Form != "" {
+			if _, known := p.Classes[c]; !known && !p.formless && p.dateForms >= r.e.limits.Forms2 && !r.mayFold() {
+				return
+			}
+			c = r.e.limitDateForms(p, c)
 		}
-		return
+		r.count(p, c, ev)
 	}
-	if c.Form != "" {
-		if _, known := p.Classes[c]; !known && !p.formless && p.dateForms >= r.e.limits.Forms2 && !r.mayFold() {
-			return
-		}
-		c = r.e.limitDateForms(p, c)
-	}
-	r.count(p, c, ev)
 	if !p.OpenTexts {
 		r.text(p, c, lit, ev)
 	}
@@ -312,32 +360,25 @@ func (p *Place) widen(lo, hi float64) {
 
 // known counts a literal that has been seen at a place that has few: its class is
 // known, so there is no need to look at it again.
-func (r *Reader) known(p *Place, lit []byte, ev wire.Event) bool {
-	if len(p.Texts) == 0 || len(lit) > r.e.limits.TextLen {
+func (r *Reader) known(p *Place, ev wire.Event) bool {
+	if ev.End-ev.Start > r.e.limits.TextLen || len(p.Texts) == 0 {
 		return false
 	}
-	var found *Text
-	for _, t := range p.recentTexts {
-		if t.Literal == string(lit) {
-			found = t
-			break
-		}
-	}
-	if found == nil {
-		if found = p.Texts[string(lit)]; found == nil {
+	data := r.src.Data
+	t := p.recall.text(data, ev.Start, ev.End, wire.EndsOf(data, ev.Start, ev.End))
+	if t == nil {
+		if t = p.Texts[string(data[ev.Start:ev.End])]; t == nil {
 			return false
 		}
-	}
-	if found.class == nil { // made of other places' texts
-		if found.class = p.Classes[found.Class]; found.class == nil {
-			return false
+		if t.class == nil { // made of other places' texts
+			if t.class = p.Classes[t.Class]; t.class == nil {
+				return false
+			}
 		}
-		if len(p.recentTexts) < maxRecentTexts {
-			p.recentTexts = append(p.recentTexts, found)
-		}
+		p.recall.setText(t)
 	}
-	r.hit(found.class, ev)
-	r.hit(&found.Tally, ev)
+	r.hit(t.class, ev)
+	r.hit(&t.Tally, ev)
 	return true
 }
 
@@ -358,9 +399,6 @@ func (r *Reader) text(p *Place, c Class, lit []byte, ev wire.Event) {
 		p.texts[kind]++
 		t = &Text{Class: c, Literal: string(lit), class: p.Classes[c]}
 		t.sym, t.Witness = r.e.symbol(), t.Literal
-		if len(p.recentTexts) < maxRecentTexts {
-			p.recentTexts = append(p.recentTexts, t)
-		}
 		r.made.texts = append(r.made.texts, madeText{p, t})
 		p.Texts[t.Literal] = t
 	}
@@ -368,111 +406,73 @@ func (r *Reader) text(p *Place, c Class, lit []byte, ev wire.Event) {
 }
 
 // key takes note of a name and answers the place of its value.
-func (r *Reader) key(ev wire.Event) *Place {
-	f := &r.frames[len(r.frames)-1]
-	f.key = [2]int{ev.Start, ev.End}
+func (r *Reader) key(f *frame, ev wire.Event) *Place {
 	p := f.place
 	if p.Member != nil {
+		f.name = [2]int{ev.Start, ev.End}
 		return p.Member
 	}
-	raw := r.src.Data[ev.Start+1 : ev.End-1]
 	var k *Key
-	if ev.Traits&wire.Escaped == 0 {
-		k = p.names[string(raw)]
+	if ev.End < len(r.src.Data) {
+		k = p.recall.key(r.src.Data, ev.Start, ev.End+1) // with the colon
 	}
 	if k == nil {
-		if k = r.keyOf(p, raw, ev); k == nil {
+		if k = r.keyOf(p, ev); k == nil {
+			f.key, f.next, f.name = nil, nil, [2]int{ev.Start, ev.End}
 			return p.Member // of a place that has just become a map, or nil where the reading stops
 		}
-	}
-	if k.quoted == nil && ev.Traits&wire.Escaped == 0 { // made of other places' keys
-		k.quoted = []byte(`"` + string(raw) + `":`)
 	}
 	return r.take(f, k)
 }
 
-// guess reads the key that followed the last time, if it follows again, and answers
-// the place of its value; nil where something else comes. Objects of an API have
-// their keys mostly in one order.
-func (r *Reader) guess() *Place {
-	if len(r.frames) == 0 {
-		return nil
-	}
-	f := &r.frames[len(r.frames)-1]
-	if f.array || f.place.Member != nil { // of a map, the keys that were there lead nowhere
-		return nil
-	}
-	next := &f.place.start
-	if f.prev != nil {
-		next = &f.prev.next
-	}
-	for _, k := range next {
-		if k != nil && k.quoted != nil && r.wire.TryKey(k.quoted) {
-			end := r.wire.Offset() - 1
-			f.key = [2]int{end - len(k.quoted) + 1, end}
-			return r.take(f, k)
-		}
-	}
-	return nil
-}
-
 // take notes that the object has the key and answers the place of its value.
 func (r *Reader) take(f *frame, k *Key) *Place {
+	f.key = k
 	if f.has(k.index) {
-		k.Doubles += r.one()
+		k.Doubles += r.one
 		return k.later()
 	}
-	next := &f.place.start
-	if f.prev != nil {
-		next = &f.prev.next
-	}
-	if next[0] != k {
+	if next := f.next; next[0] != k {
 		next[0], next[1] = k, next[0]
 	}
-	f.prev = k
-	k.Objects += r.one()
+	f.next = &k.next
+	k.Objects += r.one
 	return k.Place
-}
-
-// one is what is added to a count: one, or minus one where it is taken back.
-func (r *Reader) one() int64 {
-	if r.undo {
-		return -1
-	}
-	return 1
 }
 
 // keyOf finds or makes the key of a name; nil where the place becomes a map by it, or
 // the reading stops.
-func (r *Reader) keyOf(p *Place, raw []byte, ev wire.Event) *Key {
+func (r *Reader) keyOf(p *Place, ev wire.Event) *Key {
+	raw := r.src.Data[ev.Start+1 : ev.End-1]
 	name := string(raw)
 	if ev.Traits&wire.Escaped != 0 {
 		name, _ = wire.Unquote(r.src.Data[ev.Start:ev.End])
 	}
 	k := p.names[name]
-	if k != nil {
-		return k
-	}
-	if p == r.e.Root && r.e.fixedRoot {
-		r.abort = ErrOtherRoot
-		return nil
-	}
-	if len(p.Keys) >= r.e.limits.Keys {
-		if r.mayFold() {
-			r.e.toMap(p)
+	if k == nil {
+		if p == r.e.Root && r.e.fixedRoot {
+			r.abort = ErrOtherRoot
+			return nil
 		}
-		return nil
+		if len(p.Keys) >= r.e.limits.Keys {
+			if r.mayFold() {
+				r.e.toMap(p)
+			}
+			return nil
+		}
+		r.made.at(p)
+		k = p.addKey(name)
 	}
-	r.made.at(p)
-	return p.addKey(name, raw)
+	if k.quoted.Text() == "" {
+		k.quoted = wire.TokenOf(`"` + string(raw) + `":`)
+	}
+	p.recall.setKey(k)
+	return k
 }
 
-// addKey adds a key to a place. raw is how it is written, between its quotes.
-func (p *Place) addKey(name string, raw []byte) *Key {
+// addKey adds a key to a place.
+func (p *Place) addKey(name string) *Key {
 	k := &Key{Name: name, Place: p.in(wire.MemberOf(name)), index: len(p.Keys)}
-	if raw != nil {
-		k.quoted = []byte(`"` + string(raw) + `":`)
-	}
 	p.names[name] = k
 	p.Keys = append(p.Keys, k)
 	return k
@@ -510,9 +510,15 @@ func (r *Reader) endObject() {
 	if p.OpenForms || p.Member != nil {
 		return
 	}
-	form := p.lastForm
-	if form == nil || form.mask != f.mask || form.long || len(f.more) > 0 {
+	var form *Form
+	if len(f.more) == 0 {
+		form = p.recall.form(f.mask)
+	}
+	if form == nil {
 		form = p.formOf[maskKey(f.mask, f.more)]
+		if form != nil && len(f.more) == 0 {
+			p.recall.setForm(form)
+		}
 	}
 	if form == nil {
 		if len(p.Forms) >= r.e.limits.Forms {
@@ -524,11 +530,10 @@ func (r *Reader) endObject() {
 		r.made.at(p)
 		form = r.e.addForm(p, f.mask, f.more)
 	}
-	p.lastForm = form
 	if len(r.frames) == 1 {
 		r.root = form
 	}
 	r.frames = r.frames[:len(r.frames)-1] // its examples name the object itself
-	r.hit(&form.Tally, f.ev)
+	r.hit(&form.Tally, wire.Event{Kind: wire.BeginObject, Start: f.start, End: f.start + 1})
 	r.frames = r.frames[:len(r.frames)+1]
 }

@@ -330,6 +330,9 @@ func Load(in io.Reader) (*Collection, error) {
 			if saved.Root == "" {
 				return nil, &FormatError{"a root has no name"}
 			}
+			if int64(saved.Symbols) > d.InputOffset() { // each of them stands in the file at least once
+				return nil, &FormatError{"an endpoint has more symbols than the file has room for"}
+			}
 			l := loader{e: NewEndpoint(g.Name, f.Limits), captures: f.Captures, symbols: saved.Symbols}
 			if err := l.endpoint(saved); err != nil {
 				return nil, err
@@ -418,7 +421,7 @@ func (l *loader) place(p *Place, s *savedPlace, depth int) error {
 		if k.Objects < 0 || k.Doubles < 0 {
 			return &FormatError{"a count is out of range"}
 		}
-		key := p.addKey(k.Name, nil)
+		key := p.addKey(k.Name)
 		key.Objects, key.Doubles = k.Objects, k.Doubles
 		if err := l.place(key.Place, &k.Place, depth+1); err != nil {
 			return err

@@ -63,7 +63,7 @@ func (e *Endpoint) Settle() {
 		for i, k := range p.Keys {
 			k.index = i
 		}
-		p.formOf, p.lastForm, p.start = nil, nil, [2]*Key{}
+		p.formOf, p.start, p.recall = nil, [2]*Key{}, recall{}
 		sort.Slice(p.Forms, func(i, k int) bool { return lessBools(p.Forms[i].Keys, p.Forms[k].Keys) })
 		if p.OpenForms && p.Member == nil {
 			e.note("objects at " + p.Path() + " have too many sets of keys to tell apart")
@@ -84,7 +84,7 @@ func (e *Endpoint) Settle() {
 
 // dropEmpty forgets what only documents had that were taken back.
 func (p *Place) dropEmpty() {
-	p.recent, p.recentTexts = nil, nil
+	p.recall = recall{}
 	for c, t := range p.Classes {
 		if t.Values == 0 {
 			delete(p.Classes, c)
@@ -135,7 +135,7 @@ func (p *Place) dropEmpty() {
 
 // indexForms makes the forms of a place findable by their keys.
 func (p *Place) indexForms() {
-	p.formOf, p.lastForm = map[string]*Form{}, nil
+	p.formOf, p.recall = map[string]*Form{}, recall{}
 	for _, f := range p.Forms {
 		mask, more := f.bits()
 		f.mask, f.long = mask, len(more) > 0

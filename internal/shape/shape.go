@@ -71,7 +71,7 @@ type Endpoint struct {
 	limits  Limits
 	combos  combos
 	symbols Symbol
-	alias   map[Symbol]Symbol // of what is counted as one since a limit was reached
+	alias   []Symbol // by symbol: what it is counted as since a limit was reached, plus 1; 0 for itself
 	seq     int64
 	scratch []Symbol
 	files   []uint64 // captures by order, as bits
@@ -86,41 +86,27 @@ type Endpoint struct {
 
 // Place is what was seen at one place.
 type Place struct {
-	Steps       []wire.Step
-	Classes     map[Class]*Tally
-	Texts       map[string]*Text // distinct literals of strings and numbers, while they are few
-	OpenTexts   bool             // strings became too many to tell apart
-	OpenNums    bool             // so did numbers
-	Keys        []*Key           // of objects here, in the order they were first seen
-	Forms       []*Form          // sets of keys that objects here were seen with
-	OpenForms   bool             // forms became too many to tell apart
-	Elem        *Place           // of arrays here
-	Member      *Place           // of objects here that turned into a map
-	Min, Max    float64          // of numbers here; both 0 where there are none
-	ranged      bool
-	names       map[string]*Key
-	texts       [2]int // how many Texts are strings, and numbers
-	dateForms   int    // distinct Class.Form
-	formless    bool
-	recentTexts []*Text          // the first of Texts, likewise
-	recent      []recent         // the first of Classes, to be found without hashing
-	dynamic     bool             // Member is there since its names are data, not since they are many
-	start       [2]*Key          // the keys that objects have begun with lately
-	formOf      map[string]*Form // by maskKey
-	lastForm    *Form
+	Steps     []wire.Step
+	Classes   map[Class]*Tally
+	Texts     map[string]*Text // distinct literals of strings and numbers, while they are few
+	OpenTexts bool             // strings became too many to tell apart
+	OpenNums  bool             // so did numbers
+	Keys      []*Key           // of objects here, in the order they were first seen
+	Forms     []*Form          // sets of keys that objects here were seen with
+	OpenForms bool             // forms became too many to tell apart
+	Elem      *Place           // of arrays here
+	Member    *Place           // of objects here that turned into a map
+	Min, Max  float64          // of numbers here; both 0 where there are none
+	ranged    bool
+	names     map[string]*Key
+	texts     [2]int // how many Texts are strings, and numbers
+	dateForms int    // distinct Class.Form
+	formless  bool
+	dynamic   bool             // Member is there since its names are data, not since they are many
+	start     [2]*Key          // the keys that objects have begun with lately
+	formOf    map[string]*Form // by maskKey
+	recall    recall
 }
-
-// recent is one of a place's classes.
-type recent struct {
-	class Class
-	tally *Tally
-}
-
-// How many classes and texts are looked through one by one.
-const (
-	maxRecent      = 12
-	maxRecentTexts = 4
-)
 
 // Text is a string or number of which few others were seen at its place.
 type Text struct {
@@ -128,6 +114,7 @@ type Text struct {
 	Class   Class
 	Literal string // as written
 	class   *Tally // of Class, while the place is read
+	token   wire.Token
 }
 
 // Key is a name in objects at a place.
@@ -138,8 +125,8 @@ type Key struct {
 	Place   *Place
 	Later   *Place // values of those further times, nil if there were none
 	index   int
-	quoted  []byte  // as it was first written, with its quotes and a colon
-	next    [2]*Key // those that have followed it lately
+	quoted  wire.Token // as it was first written, with its quotes and a colon
+	next    [2]*Key    // those that have followed it lately
 }
 
 func (k *Key) later() *Place {
@@ -163,7 +150,7 @@ func (f *Form) Has(k *Key) bool { return k.index < len(f.Keys) && f.Keys[k.index
 
 // NewEndpoint is an endpoint at which nothing was seen yet.
 func NewEndpoint(name string, limits Limits) *Endpoint {
-	e := &Endpoint{Name: name, limits: limits, alias: map[Symbol]Symbol{}}
+	e := &Endpoint{Name: name, limits: limits}
 	e.Root = newPlace(nil)
 	e.combos.limit = limits.Combos
 	return e
@@ -205,21 +192,21 @@ func (e *Endpoint) symbol() Symbol {
 // countAs makes a symbol stand for another. A saved shape may give two counts one
 // symbol, which must not come to stand for itself.
 func (e *Endpoint) countAs(from, into Symbol) {
-	delete(e.alias, from)
+	for len(e.alias) <= int(from) {
+		e.alias = append(e.alias, 0)
+	}
+	e.alias[from] = 0
 	if e.canonical(into) != from {
-		e.alias[from] = into
+		e.alias[from] = into + 1
 	}
 }
 
 // canonical is the symbol that s is counted as.
 func (e *Endpoint) canonical(s Symbol) Symbol {
-	for {
-		next, ok := e.alias[s]
-		if !ok {
-			return s
-		}
-		s = next
+	for int(s) < len(e.alias) && e.alias[s] != 0 {
+		s = e.alias[s] - 1
 	}
+	return s
 }
 
 func (p *Place) in(step wire.Step) *Place {

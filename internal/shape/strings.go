@@ -72,6 +72,16 @@ func (s *stringer) class(lit []byte, traits wire.Traits) Class {
 		}
 		body = s.text
 	}
+	if len(body) == len(isoForm) && body[10] == 'T' {
+		if ok, exists := isISO(body); ok {
+			c.Form = isoForm
+			c.Facts |= NotURI
+			if exists {
+				c.Facts |= IsDate
+			}
+			return c
+		}
+	}
 	var bits uint16
 	for _, b := range body {
 		bits |= charBits[b]
@@ -84,15 +94,6 @@ func (s *stringer) class(lit []byte, traits wire.Traits) Class {
 	}
 	if bits&charDigit == 0 {
 		return c
-	}
-	if len(body) == len(isoForm) && body[10] == 'T' {
-		if ok, exists := isISO(body); ok {
-			c.Form = isoForm
-			if exists {
-				c.Facts |= IsDate
-			}
-			return c
-		}
 	}
 	if len(body) == 36 && bits&^(charDigit|charHex|charDash) == 0 && isUUID(body) {
 		c.Facts |= IsUUID
@@ -157,11 +158,11 @@ func isUUID(body []byte) bool {
 
 // numberInString answers the facts of a text that is a JSON number and nothing else.
 func numberInString(body []byte) (Facts, bool) {
-	traits, ok := wire.NumberTraits(body)
+	d, traits, ok := wire.ParseNumber(body)
 	if !ok {
 		return 0, false
 	}
-	f, _ := numberFacts(body, traits)
+	f, _ := numberFacts(body, traits, &d)
 	return f, true
 }
 

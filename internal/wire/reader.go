@@ -13,6 +13,7 @@ import (
 	"encoding/binary"
 	"errors"
 	"fmt"
+	"math/bits"
 	"unicode/utf8"
 )
 
@@ -77,8 +78,12 @@ type Reader struct {
 	pos      int
 	stack    []byte // '{' or '[' for each open container
 	state    state
+	decimal  Decimal
 	MaxDepth int // 0 means DefaultMaxDepth
 }
+
+// Decimal is the number that the last event was about; only good behind NumberValue.
+func (r *Reader) Decimal() *Decimal { return &r.decimal }
 
 type state uint8
 
@@ -151,7 +156,7 @@ func SkipSpace(data []byte, offset int) int { return skipSpace(data, offset) }
 func (r *Reader) Next() (Event, error) {
 	data := r.data
 	pos := r.pos
-	if r.state != done {
+	if pos < len(data) && data[pos] <= ' ' && r.state != done {
 		pos = skipSpace(data, pos)
 	}
 	switch r.state {
@@ -197,28 +202,62 @@ func (r *Reader) Next() (Event, error) {
 	return r.value(pos, "a value")
 }
 
-// TryKey reads the next event if it is a key written as quoted, which is the name in
-// its quotes with the colon behind it, and nothing but a comma stands before it. It
-// is a short cut: where it answers false nothing has been read, and Next reads the
-// event.
-func (r *Reader) TryKey(quoted []byte) bool {
-	pos := r.pos
+// Member reads a member of an object whose key is one of two tokens (the name in its
+// quotes with the colon behind it) and before which nothing stands but a comma: the
+// key, and then the event that its value begins with, which is answered. It is a
+// short cut for two calls of Next: where it answers no key nothing has been read.
+func (r *Reader) Member(first, second *Token) (key *Token, ev Event, err error) {
+	data, pos := r.data, r.pos
 	switch r.state {
 	case wantCommaOrEnd:
-		if pos >= len(r.data) || r.data[pos] != ',' || r.stack[len(r.stack)-1] != '{' {
-			return false
+		if pos >= len(data) || data[pos] != ',' || r.stack[len(r.stack)-1] != '{' {
+			return nil, Event{}, nil
 		}
 		pos++
 	case wantFirstKey:
 	default:
-		return false
+		return nil, Event{}, nil
 	}
-	end := pos + len(quoted)
-	if end > len(r.data) || string(r.data[pos:end]) != string(quoted) {
-		return false
+	if pos+wordy >= len(data) {
+		return nil, Event{}, nil
 	}
-	r.pos, r.state = end, wantValue
-	return true
+	head := binary.LittleEndian.Uint64(data[pos:])
+	switch {
+	case first.begins(data, pos, head):
+		key = first
+	case second.begins(data, pos, head):
+		key = second
+	default:
+		return nil, Event{}, nil
+	}
+	pos += len(key.text)
+	c := data[pos]
+	if c == ' ' {
+		pos++
+		c = data[pos]
+	}
+	switch {
+	case c == '"':
+		for i := pos + 1; i+8 <= len(data); i += 8 {
+			mark := special(binary.LittleEndian.Uint64(data[i:]))
+			if mark == 0 {
+				continue
+			}
+			if i += bits.TrailingZeros64(mark) / 8; data[i] == '"' {
+				r.pos, r.state = i+1, wantCommaOrEnd
+				return key, Event{Kind: StringValue, Start: pos, End: i + 1}, nil
+			}
+			break
+		}
+	case isDigit(c) || c == '-':
+		d, traits, end, fault := scanDecimal(data, pos)
+		if fault == "" {
+			r.decimal, r.pos, r.state = d, end, wantCommaOrEnd
+			return key, Event{Kind: NumberValue, Traits: traits, Start: pos, End: end}, nil
+		}
+	}
+	ev, err = r.value(skipSpace(data, pos), "a value")
+	return key, ev, err
 }
 
 func (r *Reader) inside() string {
@@ -319,88 +358,19 @@ func (r *Reader) literal(pos int, word string) (int, error) {
 	return 0, r.fail(pos, "a word that is not true, false or null")
 }
 
-// NumberTraits says whether a text is a number as in RFC 8259 section 6, and how it
-// is written.
-func NumberTraits(text []byte) (traits Traits, ok bool) {
-	i := 0
-	if i < len(text) && text[i] == '-' {
-		i++
-	}
-	start := i
-	if i = skipDigits(text, i); i == start || text[start] == '0' && i > start+1 {
-		return 0, false
-	}
-	if i < len(text) && text[i] == '.' {
-		traits |= Fraction
-		start = i + 1
-		if i = skipDigits(text, start); i == start {
-			return 0, false
-		}
-	}
-	if i < len(text) && text[i]|0x20 == 'e' {
-		traits |= Exponent
-		i++
-		if i < len(text) && (text[i] == '+' || text[i] == '-') {
-			i++
-		}
-		start = i
-		if i = skipDigits(text, start); i == start {
-			return 0, false
-		}
-	}
-	return traits, i == len(text)
-}
-
-// scanNumber reads a number as in RFC 8259 section 6.
+// scanNumber reads a number as in RFC 8259 section 6, and notes its digits.
 func (r *Reader) scanNumber(pos int) (int, Traits, error) {
-	data := r.data
-	var traits Traits
-	i := pos
-	if data[i] == '-' {
-		i++
-	}
+	d, traits, end, fault := scanDecimal(r.data, pos)
 	switch {
-	case i >= len(data):
-		return 0, 0, r.fail(i, "the document ends inside a number")
-	case data[i] == '0':
-		i++
-		if i < len(data) && isDigit(data[i]) {
-			return 0, 0, r.fail(i, "a digit behind a leading zero")
-		}
-	case isDigit(data[i]):
-		i = skipDigits(data, i)
-	default:
-		return 0, 0, r.unexpected(i, "a digit")
+	case fault == "":
+		r.decimal = d
+		return end, traits, nil
+	case fault == faultLeadingZero:
+		return 0, 0, r.fail(end, "%s", fault)
+	case end == pos+1 && end == len(r.data):
+		return 0, 0, r.fail(end, "the document ends inside a number")
 	}
-	if i < len(data) && data[i] == '.' {
-		traits |= Fraction
-		i++
-		if i >= len(data) || !isDigit(data[i]) {
-			return 0, 0, r.unexpected(i, "a digit behind the decimal point")
-		}
-		i = skipDigits(data, i)
-	}
-	if i < len(data) && data[i]|0x20 == 'e' {
-		traits |= Exponent
-		i++
-		if i < len(data) && (data[i] == '+' || data[i] == '-') {
-			i++
-		}
-		if i >= len(data) || !isDigit(data[i]) {
-			return 0, 0, r.unexpected(i, "a digit of the exponent")
-		}
-		i = skipDigits(data, i)
-	}
-	return i, traits, nil
-}
-
-func isDigit(c byte) bool { return c-'0' <= 9 }
-
-func skipDigits(data []byte, i int) int {
-	for i < len(data) && isDigit(data[i]) {
-		i++
-	}
-	return i
+	return 0, 0, r.unexpected(end, fault)
 }
 
 // plain marks the ASCII bytes that stand for themselves in a string.
@@ -428,11 +398,18 @@ func (r *Reader) scanString(pos int) (int, Traits, error) {
 	i := pos + 1
 	for {
 		// Eight bytes at once while none of them ends the plain stretch.
-		for i+8 <= len(data) && special(binary.LittleEndian.Uint64(data[i:])) == 0 {
+		mark := uint64(0)
+		for i+8 <= len(data) {
+			if mark = special(binary.LittleEndian.Uint64(data[i:])); mark != 0 {
+				i += bits.TrailingZeros64(mark) / 8
+				break
+			}
 			i += 8
 		}
-		for i < len(data) && plain[data[i]] {
-			i++
+		if mark == 0 {
+			for i < len(data) && plain[data[i]] {
+				i++
+			}
 		}
 		if i >= len(data) {
 			return 0, 0, r.fail(i, "the document ends inside a string")
