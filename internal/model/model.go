@@ -24,8 +24,11 @@ type Set struct {
 	Models   []*Model // in order of file and position
 	Calls    []*Call  // where the source asks a library to decode
 	Problems []Problem
-	Files    int   // how many files were read
-	Bytes    int64 // how many bytes they hold
+	// PassedOver are stretches that a build leaves out, as far as can be told, and
+	// that were not read for it.
+	PassedOver []Problem
+	Files      int   // how many files were read
+	Bytes      int64 // how many bytes they hold
 }
 
 // Problem is something in the source that could not be read or followed.

@@ -12,12 +12,13 @@ import (
 
 // Models is what was read from source, as the JSON layout has it.
 type Models struct {
-	Layout   int            `json:"layout"`
-	Command  string         `json:"command"`
-	Models   []ModelEntry   `json:"models"`
-	Calls    []CallEntry    `json:"calls"`
-	Problems []CheckProblem `json:"problems"`
-	Files    int            `json:"files"`
+	Layout     int             `json:"layout"`
+	Command    string          `json:"command"`
+	Models     []ModelEntry    `json:"models"`
+	Calls      []CallEntry     `json:"calls"`
+	Problems   []CheckProblem  `json:"problems"`
+	PassedOver []model.Problem `json:"passedOver"`
+	Files      int             `json:"files"`
 }
 
 // ModelEntry is a model.
@@ -73,7 +74,7 @@ var readings = map[model.Reading]string{
 
 // NewModels makes the report of what was read.
 func NewModels(set *model.Set, problems []CheckProblem) *Models {
-	out := &Models{Layout: LayoutVersion, Command: "models", Models: []ModelEntry{}, Calls: []CallEntry{}, Problems: nonNil(problems), Files: set.Files}
+	out := &Models{Layout: LayoutVersion, Command: "models", Models: []ModelEntry{}, Calls: []CallEntry{}, Problems: nonNil(problems), PassedOver: nonNil(set.PassedOver), Files: set.Files}
 	for _, m := range set.Models {
 		t := &model.Type{Name: m.Name, Model: m}
 		settings, _ := trial.SettingsFor(set, t)
@@ -178,6 +179,13 @@ func (r *Models) Text(out io.Writer, style Style) error {
 				text += "  its error is dropped"
 			}
 			w.line(2, "", Safe(text))
+		}
+		w.WriteString("\n")
+	}
+	if len(r.PassedOver) > 0 {
+		w.line(0, bold, "Passed over, as a release build for a phone would")
+		for _, p := range r.PassedOver {
+			w.line(2, "", Safe(p.Pos.String()+"  "+strings.TrimSuffix(p.Reason, " is passed over")))
 		}
 		w.WriteString("\n")
 	}

@@ -61,6 +61,7 @@ func Read(files []scan.Source) *model.Set {
 		all.Models = append(all.Models, set.Models...)
 		all.Calls = append(all.Calls, set.Calls...)
 		all.Problems = append(all.Problems, set.Problems...)
+		all.PassedOver = append(all.PassedOver, set.PassedOver...)
 		all.Files += set.Files
 		all.Bytes += set.Bytes
 	}

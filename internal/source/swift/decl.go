@@ -283,6 +283,19 @@ func (p *parser) function(end int) *function {
 	return fn
 }
 
+// declares says whether a line begins here that declares something: what should come
+// before it is missing.
+func (p *parser) declares() bool {
+	t := p.tok()
+	return t.Newline && t.Kind == scan.Ident && !t.Quoted && declarations[t.Text]
+}
+
+// declarations are the keywords that begin one and can begin no expression and no type.
+var declarations = map[string]bool{
+	"let": true, "var": true, "func": true, "case": true, "struct": true, "class": true, "enum": true, "extension": true,
+	"protocol": true, "typealias": true, "static": true, "private": true, "public": true, "internal": true, "fileprivate": true,
+}
+
 // properties reads a var or let declaration with all its names.
 func (p *parser) properties(end int, d *typeDecl, mods modifiers) {
 	constant := p.is("let")
@@ -300,13 +313,18 @@ func (p *parser) properties(end int, d *typeDecl, mods modifiers) {
 		p.advance()
 		if p.accept(":") {
 			start := p.i
-			prop.typ = orOpaque(p.parseType())
+			if !p.declares() {
+				prop.typ = p.parseType()
+			}
+			prop.typ = orOpaque(prop.typ)
 			prop.text = p.f.Text(start, p.i)
 		}
 		if p.is("=") && !p.operator("==") {
 			p.advance()
 			prop.value[0] = p.i
-			p.skipExpression(end)
+			if !p.declares() {
+				p.skipExpression(end)
+			}
 			prop.value[1] = p.i
 			q := &parser{f: p.f, i: prop.value[0]}
 			prop.init = q.literal(prop.value[1])

@@ -206,3 +206,27 @@ func FuzzRead(f *testing.F) {
 		}
 	})
 }
+
+// What is broken at one place must not take what follows with it.
+func TestAfterBroken(t *testing.T) {
+	for source, want := range map[string]string{
+		"struct M: Codable {\n let a: [Int\n let b: Int\n}":           "a b",
+		"struct M: Codable {\n let a: [String: [Int]\n let b: Int\n}": "a b",
+		"struct M: Codable {\n let a: Int = \n let b: Int\n}":         "a b",
+		"struct M: Codable {\n let a: \n let b: Int\n}":               "a b",
+		"struct M: Codable {\n let a: Int)\n let b: Int\n}":           "a b",
+		"struct M: Codable {\n let s = \"unfinished\n let b: Int\n}":  "s b",
+		"struct M: Codable {\n @Wrapped( let a: Int\n let b: Int\n}":  "a b",
+	} {
+		set := Read([]scan.Source{{Name: "M.swift", Text: source}})
+		var got []string
+		if m := set.Find("M"); m != nil {
+			for _, f := range m.Fields {
+				got = append(got, f.Name)
+			}
+		}
+		if text := strings.Join(got, " "); text != want {
+			t.Errorf("%s\n got %s\nwant %s\nproblems %v", source, text, want, set.Problems)
+		}
+	}
+}

@@ -69,9 +69,12 @@ func (p *parser) acceptOperator(op string) bool {
 	return true
 }
 
-// shut is the index of the bracket that closes the one at the parser.
+// shut is the index of the bracket that closes the one at the parser. Where a brace
+// is never closed it is the end of what is around it; a round or square bracket that
+// is never closed is taken to be a slip that ends nothing.
 func (p *parser) shut() int {
-	if m := p.f.Match[p.i]; m > p.i {
+	m := p.f.Match[p.i]
+	if m > p.i && (p.is("{") || p.f.Match[m] == p.i) {
 		return m
 	}
 	return p.i
@@ -139,17 +142,19 @@ func (p *parser) parseSimpleType() *model.Type {
 	pos := p.f.Where(p.i)
 	switch tok := p.tok(); {
 	case tok.Is("["):
-		end := p.shut()
+		start, end := p.i, p.shut()
 		p.advance()
 		t = &model.Type{Kind: model.List, Args: []*model.Type{orOpaque(p.parseType())}}
 		if p.accept(":") {
 			t = &model.Type{Kind: model.Map, Args: []*model.Type{t.Args[0], orOpaque(p.parseType())}}
 		}
 		if p.i != end {
-			t = &model.Type{Kind: model.Opaque, Name: "["}
+			t = &model.Type{Kind: model.Opaque}
 		}
-		p.i = end
-		p.advance()
+		if end > start { // else it is never closed, and what follows may be sound
+			p.i = end
+			p.advance()
+		}
 	case tok.Is("("):
 		t = p.parseTuple()
 	case tok.Kind == scan.Ident:
