@@ -1,6 +1,8 @@
 package decoder
 
 import (
+	"slices"
+
 	"vetta/internal/model"
 	"vetta/internal/wire"
 )
@@ -195,6 +197,9 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 		return verdict.Seen, nil
 	case OpNil:
 		if v.Kind == wire.Null {
+			if n.NullLoss != NoLoss {
+				r.change(Change{Loss: n.NullLoss, Sent: v})
+			}
 			return Seen{}, nil
 		}
 		return r.node(n.Inner, v)
@@ -204,6 +209,8 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 		return r.members(n, v)
 	case OpPairs:
 		return r.pairs(n, v)
+	case OpEntries:
+		return r.entries(n, v)
 	case OpKeyed:
 		if v.Kind != wire.Object {
 			if n.Lossy {
@@ -330,12 +337,18 @@ func contains(list []Seen, s Seen) bool {
 
 // members reads an object as a map. Of equal names the first counts.
 func (r *run) members(n *Node, v *wire.Value) (Seen, *failure) {
+	if v.Kind == wire.Array && n.Second != nil {
+		return r.node(n.Second, v)
+	}
 	if v.Kind != wire.Object {
 		return Seen{}, r.fail(n.Wrong(v.Kind))
 	}
 	out := Seen{Kind: SeenMap, Elems: []Seen{}}
 	for i, m := range v.Members {
-		if first := find(v, m.Name, nil); first != &v.Members[i] {
+		if first := find(v, m.Name, nil); first != &v.Members[i] && !n.Every {
+			if n.Twice != nil {
+				return Seen{}, r.fail(n.Twice(m.Name))
+			}
 			continue
 		}
 		key, keyErr := n.Key(m.Name)
@@ -349,8 +362,42 @@ func (r *run) members(n *Node, v *wire.Value) (Seen, *failure) {
 		} else if err = dropped; err != nil {
 			return Seen{}, err
 		}
+		if at := slices.Index(out.Names, key.Text); at >= 0 && n.Every {
+			out.Elems[at] = s
+			continue
+		}
 		out.Names = append(out.Names, key.Text)
 		out.Elems = append(out.Elems, s)
+	}
+	return out, nil
+}
+
+// entries reads an array of pairs, each an array of a key and a value, as a map.
+func (r *run) entries(n *Node, v *wire.Value) (Seen, *failure) {
+	out := Seen{Kind: SeenMap, Elems: []Seen{}}
+	for i, e := range v.Elems {
+		step := wire.Step{Index: i}
+		if e.Kind != wire.Array {
+			return r.enter(step, &Node{Op: OpFail, Error: n.Wrong(e.Kind)}, e)
+		}
+		if len(e.Elems) != 2 {
+			return r.enter(step, &Node{Op: OpFail, Error: n.Error}, e)
+		}
+		r.path, r.told = append(r.path, step), append(r.told, step)
+		key, err := r.enter(wire.Step{Index: 0}, n.Inner, e.Elems[0])
+		value := Seen{}
+		if err == nil {
+			value, err = r.enter(wire.Step{Index: 1}, n.Second, e.Elems[1])
+		}
+		r.path, r.told = r.path[:len(r.path)-1], r.told[:len(r.told)-1]
+		if err != nil {
+			return Seen{}, err
+		}
+		name := key.Text
+		if slices.Contains(out.Names, name) && n.Twice != nil {
+			return Seen{}, r.fail(n.Twice(name))
+		}
+		out.Names, out.Elems = append(out.Names, name), append(out.Elems, value)
 	}
 	return out, nil
 }
@@ -406,19 +453,70 @@ func find(v *wire.Value, name string, match func(string) string) *wire.Member {
 }
 
 func (r *run) at(n *Node, v *wire.Value) (Seen, *failure) {
-	var m *wire.Member
-	if v.Kind == wire.Object {
-		m = find(v, n.Name, r.match)
-	}
-	if m == nil {
+	members := r.taken(n, v)
+	if len(members) == 0 {
 		if n.Missing != nil {
 			return Seen{}, r.fail(n.Missing)
 		}
+		if n.AbsentLoss != NoLoss {
+			r.path = append(r.path, wire.MemberOf(n.Name))
+			r.change(Change{Loss: n.AbsentLoss, Seen: n.Value})
+			r.path = r.path[:len(r.path)-1]
+		}
 		return n.Value, nil
 	}
-	r.asked[m] = true
-	if n.NullNil && m.Value.Kind == wire.Null {
-		return Seen{}, nil
+	out := n.Value
+	for i, m := range members {
+		r.asked[m] = true
+		last := i == len(members)-1
+		if m.Value.Kind == wire.Null && (n.NullNil || n.KeepNull) {
+			if n.NullNil {
+				out = Seen{}
+			}
+			if last && n.NullLoss != NoLoss {
+				step := wire.MemberOf(m.Name)
+				r.path = append(r.path, step)
+				r.change(Change{Loss: n.NullLoss, Sent: m.Value, Seen: out})
+				r.path = r.path[:len(r.path)-1]
+			}
+			continue
+		}
+		s, err := r.enterAs(wire.MemberOf(m.Name), wire.MemberOf(n.Name), n.Inner, m.Value)
+		if err != nil {
+			return s, err
+		}
+		out = s
 	}
-	return r.enterAs(wire.MemberOf(m.Name), wire.MemberOf(n.Name), n.Inner, m.Value)
+	return out, nil
+}
+
+// taken are the members that an OpAt reads.
+func (r *run) taken(n *Node, v *wire.Value) (members []*wire.Member) {
+	if v.Kind != wire.Object {
+		return nil
+	}
+	if len(n.Others) == 0 && !n.Every {
+		if m := find(v, n.Name, r.match); m != nil {
+			members = append(members, m)
+		}
+		return members
+	}
+	for i := range v.Members {
+		if n.Takes(v.Members[i].Name, r.match) {
+			members = append(members, &v.Members[i])
+		}
+	}
+	if !n.Every && len(members) > 1 {
+		members = members[:1]
+	}
+	return members
+}
+
+// Takes says whether an OpAt reads members of that name; match is what the library
+// makes of it, nil where it makes nothing.
+func (n *Node) Takes(name string, match func(string) string) bool {
+	if match != nil {
+		name = match(name)
+	}
+	return name == n.Name || slices.Contains(n.Others, name)
 }

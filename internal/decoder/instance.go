@@ -14,7 +14,17 @@ func (r *run) build(n *Node, v *wire.Value) (Seen, *failure) {
 	if v.Kind == wire.Object {
 		r.visits = append(r.visits, visit{v, clone(r.path)})
 	}
-	whole, done, err := r.steps(n, n.Steps, v, &out)
+	steps := n.Steps
+	if n.ByDocument {
+		var unknown *failure
+		if steps, unknown = r.byDocument(n, v); unknown != nil {
+			if _, _, err := r.steps(n, steps, v, &out); err != nil {
+				return Seen{}, err
+			}
+			return Seen{}, unknown
+		}
+	}
+	whole, done, err := r.steps(n, steps, v, &out)
 	if err != nil {
 		return Seen{}, err
 	}
@@ -22,6 +32,72 @@ func (r *run) build(n *Node, v *wire.Value) (Seen, *failure) {
 		return *whole, nil
 	}
 	return out, nil
+}
+
+// byDocument are the steps of a build in the order in which the document has their
+// members, those it lacks last; and the failure at the first member that none takes,
+// where that is one: then they are the steps before it.
+func (r *run) byDocument(n *Node, v *wire.Value) (ordered []Step, unknown *failure) {
+	taken := make([]bool, len(n.Steps))
+	for i := range v.Members {
+		name := v.Members[i].Name
+		found := false
+		for k, s := range n.Steps {
+			if s.Node == nil || !s.Node.reads(name, r.match) {
+				continue
+			}
+			found = true
+			if !taken[k] {
+				taken[k] = true
+				ordered = append(ordered, s)
+			}
+		}
+		if !found && n.Unknown != nil && (n.Ignored == nil || !n.Ignored(name)) {
+			r.path = append(r.path, wire.MemberOf(name))
+			r.told = append(r.told, wire.MemberOf(name))
+			unknown = r.fail(n.Unknown(name))
+			r.path, r.told = r.path[:len(r.path)-1], r.told[:len(r.told)-1]
+			return ordered, unknown
+		}
+	}
+	for k, s := range n.Steps {
+		if !taken[k] {
+			ordered = append(ordered, s)
+		}
+	}
+	return ordered, nil
+}
+
+// reads says whether a step's node reads members of that name of the current object.
+func (n *Node) reads(name string, match func(string) string) bool {
+	switch n.Op {
+	case OpAt:
+		return n.Takes(name, match)
+	case OpBuild: // of an object that stands in the one around it
+		for _, s := range n.Steps {
+			if s.Node != nil && s.Node.reads(name, match) {
+				return true
+			}
+		}
+		return false
+	case OpDo, OpPick, OpTry, OpElse, OpCatch, OpCall, OpIf:
+		for _, inner := range append([]*Node{n.Inner, n.Second, n.Third}, n.Args...) {
+			if inner != nil && inner.reads(name, match) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// Reads says whether a step of the build takes members of that name.
+func (n *Node) Reads(name string, match func(string) string) bool {
+	for _, s := range n.Steps {
+		if s.Node != nil && s.Node.reads(name, match) {
+			return true
+		}
+	}
+	return false
 }
 
 // steps does steps in turn. done says that one of them has ended the reading; whole

@@ -40,6 +40,7 @@ const (
 	OpPick              // the property Name of the object that Inner yields
 	OpDo                // Inner at the same value: another node, read for a field of its own
 	OpFail              // Error
+	OpEntries           // a map written as an array of arrays, each a key (Inner) and a value (Second)
 	OpUnknown           // code that could not be followed
 )
 
@@ -60,8 +61,27 @@ type Node struct {
 	Branches []Branch
 	Unique   bool // of OpList: equal elements are kept once
 	NullNil  bool // of OpAt: a member that is null is nothing, and Inner is not asked
-	Field    *model.Field
-	Value    Seen
+	KeepNull bool // of OpAt: a member that is null leaves Value, as if it were absent
+	// Others are further names of an OpAt: a member of any of them is taken.
+	Others []string
+	// Every says that an OpAt reads each of several members that it takes, and the
+	// last one counts; otherwise the first one does, and is read alone.
+	Every bool
+	// AbsentLoss and NullLoss are what is lost where an absent member yields Value, and
+	// where null becomes nothing or leaves Value; also of OpNil.
+	AbsentLoss, NullLoss Loss
+	// ByDocument says that an OpBuild reads members in the order of the document, so
+	// that the first bad one there is the one the library complains of.
+	ByDocument bool
+	// Unknown is the error of an OpBuild for a member that no step takes, nil where
+	// such a member is passed over. Ignored says which are passed over all the same.
+	Unknown func(name string) *Error
+	Ignored func(name string) bool
+	// Twice is the error of an OpMap for a second member of one name, nil where the
+	// first (or, with Every, the last) counts.
+	Twice func(name string) *Error
+	Field *model.Field
+	Value Seen
 
 	// Read is what the library does with one scalar, or with a value of any other
 	// kind where a scalar is declared.
@@ -149,6 +169,8 @@ const (
 	ReasonCases    Reason = "cases"    // not exactly one key that names a case
 	ReasonKey      Reason = "key"      // a map key that the key type cannot be made from
 	ReasonCode     Reason = "code"     // hand-written code throws
+	ReasonUnknown  Reason = "unknown"  // a key that the model does not have
+	ReasonType     Reason = "type"     // a type that the library cannot decode, whatever is sent
 )
 
 // Loss says how a value that decoding accepted differs from what was sent.
@@ -157,12 +179,15 @@ type Loss string
 // The losses.
 const (
 	NoLoss     Loss = ""
-	WrongUnit  Loss = "unit"    // a number of seconds read as milliseconds, from another year, and the like
-	LostDigits Loss = "digits"  // digits beyond the type's precision
-	Swallowed  Loss = "swallow" // an error that the code drops
-	Defaulted  Loss = "default" // a default in place of a value that was sent
-	NeverRead  Loss = "never"   // a field that is not decoded although a key of its name was sent
-	Dropped    Loss = "drop"    // an element left out
+	WrongUnit  Loss = "unit"     // a number of seconds read as milliseconds, from another year, and the like
+	LostDigits Loss = "digits"   // digits beyond the type's precision
+	Swallowed  Loss = "swallow"  // an error that the code drops
+	Defaulted  Loss = "default"  // a default in place of a value that was sent
+	NeverRead  Loss = "never"    // a field that is not decoded although a key of its name was sent
+	Dropped    Loss = "drop"     // an element left out
+	Zeroed     Loss = "zero"     // 0 or false for a key that is absent or null
+	HiddenNull Loss = "null"     // null in a type that says there is none
+	NoConstant Loss = "constant" // nothing in place of a text that no constant has
 )
 
 // Verdict is what a library does with one value.

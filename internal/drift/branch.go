@@ -53,7 +53,14 @@ func (w *walk) computed(n *decoder.Node, place *shape.Place, null bool) {
 			w.note(place, k.Name)
 		}
 	case decoder.OpFail:
-		w.add(event{place: place, sent: "a value that the code refuses", of: place.Total(), err: n.Error})
+		ev := event{place: place, sent: "a value that the code refuses", of: place.Total(), err: n.Error}
+		if n.Error.Reason == decoder.ReasonType { // whatever is sent
+			ev.sent = "any value"
+			for _, c := range place.Sorted() {
+				ev.tallies, ev.values = append(ev.tallies, c.Tally), ev.values+c.Values
+			}
+		}
+		w.add(ev)
 	}
 }
 

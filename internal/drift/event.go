@@ -112,6 +112,9 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 	case decoder.OpLeaf:
 		w.leaf(n, place, null)
 	case decoder.OpNil:
+		if n.NullLoss != decoder.NoLoss {
+			w.nulls(place, n.NullLoss, decoder.Seen{})
+		}
 		w.node(n.Inner, place, true)
 	case decoder.OpDo, decoder.OpPick:
 		w.node(n.Inner, place, null)
@@ -121,7 +124,13 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 	case decoder.OpPairs:
 		w.kinds(n, place, wire.Array, null)
 		w.partial = w.partial || place.Elem != nil // keys and values share a place
+	case decoder.OpEntries:
+		w.partial = w.partial || place.Elem != nil
 	case decoder.OpMap:
+		if n.Second != nil && place.Count(wire.Array) > 0 {
+			array := place.Elem != nil && place.Elem.Total() > 0
+			w.partial = w.partial || array
+		}
 		w.kinds(n, place, wire.Object, null)
 		w.lossy(n, func() { w.members(n, place) })
 	case decoder.OpElem:
@@ -238,7 +247,7 @@ func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null b
 			w.quietNull(place, c, total)
 			continue
 		}
-		if c.Class.Kind == want {
+		if c.Class.Kind == want || c.Class.Kind == wire.Array && n.Op == decoder.OpMap && n.Second != nil {
 			continue
 		}
 		ev := byKind[c.Class.Kind]
@@ -312,20 +321,72 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 	if objects == 0 || place.Member != nil {
 		return
 	}
-	keys := w.matching(place, n.Name)
+	keys := w.taken(place, n)
 	w.note(place, n.Name) // also where it is absent, so that what is asked for is known
 	tallies, values := without(place, keys)
 	if values > 0 {
 		ev := event{place: place, key: n.Name, sent: "no key " + wireName(n.Name, keys), tallies: tallies, values: values, of: objects, err: n.Missing, inexact: place.OpenForms, declared: n.Type}
 		if n.Missing == nil {
-			ev.loss = quiet
+			if ev.loss = n.AbsentLoss; ev.loss == decoder.NoLoss {
+				ev.loss = quiet
+			} else {
+				ev.seen = n.Value.String()
+			}
 		}
 		w.add(ev)
 	}
 	w.asked = append(w.asked, asked{w.model, w.field, n, place, keys, values, w.match})
 	for _, k := range keys {
 		w.note(place, k.Name)
-		w.node(n.Inner, k.Place, n.NullNil)
+		for _, p := range []*shape.Place{k.Place, k.Later} {
+			if p == nil || p == k.Later && !n.Every {
+				continue
+			}
+			if n.NullLoss != decoder.NoLoss {
+				seen := decoder.Seen{}
+				if n.KeepNull {
+					seen = n.Value
+				}
+				w.nulls(p, n.NullLoss, seen)
+			}
+			w.node(n.Inner, p, n.NullNil || n.KeepNull)
+		}
+	}
+}
+
+// taken are the keys at a place that an OpAt reads.
+func (w *walk) taken(place *shape.Place, n *decoder.Node) (keys []*shape.Key) {
+	for _, k := range place.Keys {
+		if n.Takes(k.Name, w.match) {
+			keys = append(keys, k)
+		}
+	}
+	return keys
+}
+
+// nulls notes the nulls at a place that become something that was not sent, or that the
+// type says there are none of.
+func (w *walk) nulls(place *shape.Place, loss decoder.Loss, seen decoder.Seen) {
+	for _, c := range place.Sorted() {
+		if c.Class.Kind == wire.Null {
+			w.add(event{place: place, sent: "null", class: c.Class, tallies: []*shape.Tally{c.Tally}, values: c.Values, of: place.Total(), loss: loss, seen: seen.String()})
+		}
+	}
+}
+
+// unknown notes the keys that a model does not have and the library fails on.
+func (w *walk) unknown(n *decoder.Node, place *shape.Place) {
+	if place.Member != nil {
+		w.partial = true
+		return
+	}
+	for _, k := range place.Keys {
+		if n.Reads(k.Name, w.match) || n.Ignored != nil && n.Ignored(k.Name) {
+			continue
+		}
+		tallies, values := formsWith(place, k)
+		w.note(place, k.Name)
+		w.add(event{place: k.Place, key: k.Name, sent: "the key " + k.Name, tallies: tallies, values: values, of: place.Count(wire.Object), err: n.Unknown(k.Name), inexact: place.OpenForms})
 	}
 }
 
@@ -377,6 +438,9 @@ func (w *walk) build(n *decoder.Node, place *shape.Place, null bool) {
 	w.model, w.field, w.typ, w.elem = n.Model, nil, "", false
 	if w.owner[place] == nil {
 		w.owner[place] = n.Model
+	}
+	if n.Unknown != nil {
+		w.unknown(n, place)
 	}
 	post := w.post
 	w.post = nil

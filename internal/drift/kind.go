@@ -62,8 +62,8 @@ func Kinds() []*Kind {
 // kinds are all kinds; of two that take an event, the first in this list does.
 var kinds = []*Kind{
 	missingKey, nullValue, wrongRoot, listMismatch, wrongKind, outOfRange, unknownConstant, unreadableDate,
-	unreadableText, wrongCase, wrongMapKey, thrownByCode,
-	renamedKey, renamedSilently, movedKey, movedSilently, mixedValues, lostDigits, wrongUnit, neverFits, keptDefault, swallowedError, droppedElement, neverRead,
+	unreadableText, wrongCase, wrongMapKey, unknownKey, undecodableType, thrownByCode,
+	renamedKey, renamedSilently, movedKey, movedSilently, mixedValues, lostDigits, wrongUnit, neverFits, keptDefault, swallowedError, droppedElement, neverRead, silentZero, hiddenNull, constantAsNull,
 	unreadKeys,
 	neverAbsent, neverSent, numberInText,
 }

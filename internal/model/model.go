@@ -45,6 +45,7 @@ const (
 	Struct Kind = "struct"
 	Class  Kind = "class"
 	Enum   Kind = "enum"
+	Record Kind = "record"
 )
 
 // Reading says how an instance of a model comes to be from a response.
@@ -78,6 +79,12 @@ type Model struct {
 	Why       string // why it is Unfollowed
 	WhyPos    Pos    // and where
 	Notes     []Note // what its author should know of the reading, whatever is sent
+	Marks     Annotated
+	Methods   []*Method
+	Ctors     []*Method // empty where there is only the one that a class has by itself
+	Library   string    // that its annotations name, "" where they name none
+	Abstract  bool
+	Private   bool // no library outside its file may make an instance
 }
 
 // Note is a remark about a declaration.
@@ -98,6 +105,14 @@ type Field struct {
 	Reading  Reading
 	Why      string // for Never and Unfollowed: why
 	Pos      Pos
+
+	// What only classes have that libraries read by reflection.
+	Marks     Annotated
+	Access    Access
+	Static    bool
+	Final     bool
+	Transient bool
+	Lost      bool // its initialiser does not run where an instance is made without a constructor
 }
 
 // Case is a constant of an enum.
@@ -106,6 +121,8 @@ type Case struct {
 	Raw    *Literal // its raw value, nil where the enum has none
 	Values []*Field // its associated values; unlabelled ones are named _0, _1
 	Key    string   // its name on the wire, for an enum without raw values
+	Marks  Annotated
+	Args   []*Literal // what its constructor is given
 	Pos    Pos
 }
 
@@ -116,6 +133,8 @@ type Call struct {
 	Declared  string    // the type as written
 	Swallowed bool      // its error is dropped there: the app gets nothing instead
 	Settings  *Settings // of the decoder it is called on; nil where it was not found
+	Language  string    // of the file
+	Endpoint  string    // the path of a request that is declared with it, "" for none
 }
 
 // Settings are a decoding library and how the source sets it up.

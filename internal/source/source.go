@@ -5,9 +5,14 @@ package source
 import (
 	"fmt"
 	"path/filepath"
+	"runtime"
 	"strings"
+	"sync"
 
 	"vetta/internal/model"
+	"vetta/internal/source/java"
+	"vetta/internal/source/jvm"
+	"vetta/internal/source/kotlin"
 	"vetta/internal/source/scan"
 	"vetta/internal/source/swift"
 )
@@ -16,7 +21,10 @@ import (
 type Language struct {
 	Name       string
 	Extensions []string
-	Read       func([]scan.Source) *model.Set
+	// Read reads files of the language into models. Languages whose source may name
+	// each other's classes are read together: then Parse reads a file for it.
+	Read  func([]scan.Source) *model.Set
+	Parse func(scan.Source) *jvm.File
 	// ParseType reads a type as the language writes it, its names not yet resolved;
 	// nil if the text is none.
 	ParseType func(text string) *model.Type
@@ -25,6 +33,8 @@ type Language struct {
 // Languages are all that have a reader.
 var Languages = []Language{
 	{Name: "swift", Extensions: swift.Extensions, Read: swift.Read, ParseType: swift.ParseType},
+	{Name: "java", Extensions: []string{".java"}, Parse: java.Parse, ParseType: java.ParseType},
+	{Name: "kotlin", Extensions: []string{".kt"}, Parse: kotlin.Parse, ParseType: kotlin.ParseType},
 }
 
 // LanguageOf is the language of a file by its extension, nil for none.
@@ -52,12 +62,22 @@ func Read(files []scan.Source) *model.Set {
 			all.Problems = append(all.Problems, model.Problem{Pos: model.Pos{File: f.Name, Line: 1, Col: 1}, Reason: "no reader for this kind of source"})
 		}
 	}
+	var sets []*model.Set
+	var together []*jvm.File
 	for i := range Languages {
-		files := byLanguage[&Languages[i]]
-		if len(files) == 0 {
-			continue
+		l := &Languages[i]
+		switch files := byLanguage[l]; {
+		case len(files) == 0:
+		case l.Parse != nil:
+			together = append(together, parseAll(files, l.Parse)...)
+		default:
+			sets = append(sets, l.Read(files))
 		}
-		set := Languages[i].Read(files)
+	}
+	if len(together) > 0 {
+		sets = append(sets, jvm.Link(together))
+	}
+	for _, set := range sets {
 		all.Models = append(all.Models, set.Models...)
 		all.Calls = append(all.Calls, set.Calls...)
 		all.Problems = append(all.Problems, set.Problems...)
@@ -66,6 +86,23 @@ func Read(files []scan.Source) *model.Set {
 		all.Bytes += set.Bytes
 	}
 	return all
+}
+
+// parseAll reads files side by side.
+func parseAll(files []scan.Source, parse func(scan.Source) *jvm.File) []*jvm.File {
+	out := make([]*jvm.File, len(files))
+	var wait sync.WaitGroup
+	slots := make(chan struct{}, runtime.GOMAXPROCS(0))
+	for i, f := range files {
+		wait.Add(1)
+		slots <- struct{}{}
+		go func() {
+			defer func() { <-slots; wait.Done() }()
+			out[i] = parse(f)
+		}()
+	}
+	wait.Wait()
+	return out
 }
 
 // ParseType reads a type as the source would write it, [Sailing] or Page<Port>,
@@ -78,8 +115,29 @@ func ParseType(set *model.Set, text string) (*model.Type, error) {
 	if open := strings.IndexByte(text, '('); open > 0 && strings.HasSuffix(text, ":)") {
 		text = text[:open]
 	}
+	// Each of the languages that the source is written in may read the text; the first
+	// that finds a model in it is taken.
+	written := map[string]bool{}
+	for _, m := range set.Models {
+		written[m.Language] = true
+	}
 	for _, l := range Languages {
-		if t = l.ParseType(text); t != nil {
+		if len(written) > 0 && !written[l.Name] {
+			continue
+		}
+		read := l.ParseType(text)
+		if read == nil {
+			continue
+		}
+		if t == nil {
+			t = read
+		}
+		found := false
+		read.Walk(func(r *model.Type) {
+			found = found || r.Kind == model.Named && set.Find(r.Name) != nil && set.Find(r.Name).Language == l.Name
+		})
+		if found {
+			t = read
 			break
 		}
 	}

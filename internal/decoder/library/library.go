@@ -4,6 +4,8 @@ package library
 import (
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/foundation"
+	"vetta/internal/decoder/gson"
+	"vetta/internal/decoder/jvm"
 	"vetta/internal/model"
 )
 
@@ -20,6 +22,7 @@ type Library struct {
 // All are the libraries, the default one of each language first.
 var All = []Library{
 	{Name: foundation.Name, Title: "Foundation JSONDecoder", Languages: []string{"swift"}, Plan: foundation.Plan, Text: foundation.Text},
+	{Name: gson.Name, Title: "Gson", Languages: []string{"java", "kotlin"}, Plan: gson.Plan, Text: jvm.TypeText},
 }
 
 // For is the library that decodes a model: the one its settings name, or the

@@ -1,0 +1,391 @@
+// Package gson is what Gson does with classes that it fills by reflection, as measured
+// with Gson 2.10 on OpenJDK 17 (testdata/truth/java, testdata/truth/kotlin) and as its
+// source has it (ReflectiveTypeAdapterFactory, TypeAdapters, JsonReader).
+package gson
+
+import (
+	"fmt"
+
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/jvm"
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
+
+// Name is what settings call the library.
+const Name = "gson"
+
+// Plan makes the plan by which a Gson with these settings decodes t. Settings may be
+// nil: a Gson on which nothing is set.
+func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
+	c := &compiler{settings: settings, nodes: map[string]*decoder.Node{}}
+	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings}
+	p.Root = c.value(t.Unwrapped(), false)
+	if c.broken != nil {
+		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Error: c.broken}
+	}
+	for _, name := range []string{"setExclusionStrategies", "addDeserializationExclusionStrategy", "excludeFieldsWithModifiers", "setVersion"} {
+		if settings.Option(name) != "" {
+			p.Refuses = "its Gson leaves out fields by " + name + ", which is not followed"
+		}
+	}
+	if _, ok := Rename(settings.Option("naming"), ""); !ok {
+		p.Refuses = "its Gson renames keys by code of its own (setFieldNamingStrategy), which is not followed"
+	}
+	return p
+}
+
+// compiler makes nodes of types. A node is made once for each type, so that a model
+// that holds itself becomes a circle.
+type compiler struct {
+	settings *model.Settings
+	nodes    map[string]*decoder.Node
+	// broken is what making the adapter of some class throws: then nothing is decoded,
+	// whatever is sent.
+	broken *decoder.Error
+}
+
+func unknown(why string) *decoder.Node { return &decoder.Node{Op: decoder.OpUnknown, Why: why} }
+
+func isKotlin(m *model.Model) bool { return m != nil && m.Language == "kotlin" }
+
+// value is the node for a value of type t wherever one may be null: at the root, as an
+// element, as a member that is no primitive. hidden says that the source, which is
+// Kotlin's, has it that there is no null.
+func (c *compiler) value(t *model.Type, hidden bool) *decoder.Node {
+	inner := c.notNull(t.Unwrapped())
+	if inner.Op == decoder.OpUnknown {
+		return inner
+	}
+	n := &decoder.Node{Op: decoder.OpNil, Inner: inner, Type: jvm.TypeText(t)}
+	if hidden {
+		n.NullLoss = decoder.HiddenNull
+	}
+	return n
+}
+
+// element is value for an element of a collection in a class of a language.
+func (c *compiler) element(t *model.Type, kotlin bool) *decoder.Node {
+	return c.value(t, kotlin && t.Kind != model.Optional && t.Kind != model.Param)
+}
+
+// notNull is the node for a value of type t that is not null.
+func (c *compiler) notNull(t *model.Type) *decoder.Node {
+	key := t.Key()
+	if n := c.nodes[key]; n != nil {
+		return n
+	}
+	n := &decoder.Node{}
+	c.nodes[key] = n
+	*n = *c.make(t)
+	n.Type = jvm.TypeText(t)
+	return n
+}
+
+func wrong(what string) func(wire.Kind) *decoder.Error {
+	return func(kind wire.Kind) *decoder.Error { return expected(what, kind) }
+}
+
+// kotlinType says whether a type was written in Kotlin: of collections it decides what
+// their elements may be.
+func kotlinType(t *model.Type) bool {
+	return len(t.Pos.File) > 3 && t.Pos.File[len(t.Pos.File)-3:] == ".kt"
+}
+
+func (c *compiler) make(t *model.Type) *decoder.Node {
+	switch t.Kind {
+	case model.List, model.Unique:
+		return c.list(t)
+	case model.Map:
+		return c.dictionary(t)
+	case model.Param:
+		return anything() // of a raw use: what Object is
+	case model.Named:
+		if c.settings.Option("adapter."+simpleName(t.Name)) != "" {
+			return unknown("a TypeAdapter of its own reads " + t.Name)
+		}
+		if t.Model != nil {
+			return c.model(t)
+		}
+		if read := c.scalar(t); read != nil {
+			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: t.Name == "String" || jvm.Scalar(t) != ""}
+		}
+		switch t.Name {
+		case "Object", "Any":
+			if c.settings.Option("setObjectToNumberStrategy") != "" {
+				return unknown("its numbers become what setObjectToNumberStrategy says")
+			}
+			return anything()
+		case "JsonElement":
+			return element(0)
+		case "JsonObject":
+			return element(wire.Object)
+		case "JsonArray":
+			return element(wire.Array)
+		case "JsonPrimitive":
+			return element(wire.String)
+		case "Optional", "OptionalInt", "OptionalLong", "OptionalDouble", "LocalDate", "LocalDateTime", "LocalTime", "Instant", "ZonedDateTime", "OffsetDateTime", "Duration":
+			// Reflection does not reach into the platform's own modules (JEP 403).
+			if c.broken == nil {
+				pack, field := "java.util", "value"
+				if t.Name[0] != 'O' || t.Name == "OffsetDateTime" {
+					pack, field = "java.time", firstFields[t.Name]
+				}
+				c.broken = &decoder.Error{Kind: "JsonIOException", Reason: decoder.ReasonType, Where: decoder.AtRoot,
+					Message: fmt.Sprintf("JsonIOException: Failed making field '%s.%s#%s' accessible; either increase its visibility or write a custom TypeAdapter for its declaring type.", pack, t.Name, field)}
+			}
+			return unknown("Gson cannot look into " + t.Name)
+		}
+		return unknown("the type " + t.Name + " is not in the source")
+	}
+	return unknown("the type " + t.Name + " is not one that decodes")
+}
+
+// firstFields are the fields that reflection meets first in classes of java.time.
+var firstFields = map[string]string{
+	"LocalDate": "year", "LocalDateTime": "date", "LocalTime": "hour", "Instant": "seconds", "ZonedDateTime": "dateTime", "OffsetDateTime": "dateTime", "Duration": "seconds",
+}
+
+// anything is ObjectTypeAdapter: numbers become doubles.
+func anything() *decoder.Node {
+	return &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
+		return decoder.Verdict{Seen: jvm.Any(v, func(raw string) decoder.Seen {
+			f, _ := jvm.ParseDouble(raw)
+			return decoder.Seen{Kind: decoder.SeenFloat, Text: jvm.FloatText(f, 64)}
+		})}
+	}}
+}
+
+// element is the adapter of JsonElement, which takes everything, or of one of its
+// subclasses; null is an element too, and none of these.
+func element(want wire.Kind) *decoder.Node {
+	names := map[wire.Kind]string{wire.Null: "JsonNull", wire.Bool: "JsonPrimitive", wire.Number: "JsonPrimitive", wire.String: "JsonPrimitive", wire.Array: "JsonArray", wire.Object: "JsonObject"}
+	return &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
+		if got := names[v.Kind]; want != 0 && got != names[want] {
+			return decoder.Verdict{Err: syntax(decoder.ReasonKind, fmt.Sprintf("Expected a com.google.gson.%s but was com.google.gson.%s", names[want], got))}
+		}
+		return decoder.Verdict{Seen: jvm.Any(v, func(raw string) decoder.Seen { return decoder.Seen{Kind: decoder.SeenDecimal, Text: raw} })}
+	}}
+}
+
+// list is the node for arrays and collections. A null cannot be put into an array of
+// primitives.
+func (c *compiler) list(t *model.Type) *decoder.Node {
+	elem := t.Args[0]
+	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Wrong: wrong("BEGIN_ARRAY")}
+	primitive := t.Name == "[]" && jvm.IsPrimitive(elem, false) || t.Name != "" && t.Name != "[]" && t.Name != "Array"
+	if !primitive {
+		n.Inner = c.element(elem, kotlinType(t))
+		return n
+	}
+	read := c.scalar(elem)
+	n.Inner = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Type: jvm.TypeText(elem), Read: func(v *wire.Value) decoder.Verdict {
+		if v.Kind == wire.Null {
+			return decoder.Verdict{Err: &decoder.Error{Kind: "IllegalArgumentException", Reason: decoder.ReasonNull, Message: "IllegalArgumentException: null"}}
+		}
+		return read(v)
+	}}
+	return n
+}
+
+// dictionary is MapTypeAdapterFactory: an object, or an array of pairs.
+func (c *compiler) dictionary(t *model.Type) *decoder.Node {
+	key, elem := t.Args[0].Unwrapped(), c.element(t.Args[1], kotlinType(t))
+	twice := func(name string) *decoder.Error { return syntax(decoder.ReasonKey, "duplicate key: "+name) }
+	n := &decoder.Node{Op: decoder.OpMap, Wrong: wrong("BEGIN_OBJECT"), Inner: elem, Twice: twice}
+	n.Second = &decoder.Node{Op: decoder.OpEntries, Inner: c.value(key, false), Second: elem, Wrong: wrong("BEGIN_ARRAY"), Twice: twice,
+		Error: syntax(decoder.ReasonKind, "java.lang.IllegalStateException: "+c.wants(t.Args[1])+"END_ARRAY")}
+	read := c.scalar(key)
+	switch {
+	case key.Model != nil && key.Model.Kind == model.Enum:
+		read = constant(key.Model)
+	case key.Kind == model.Named && (key.Name == "Object" || key.Name == "Any"):
+		read = text
+	}
+	if read == nil {
+		return unknown("its keys are made by code that is not followed")
+	}
+	n.Key = func(name string) (decoder.Seen, *decoder.Error) {
+		verdict := read(jvm.StringValue(name))
+		if verdict.Err != nil {
+			err := *verdict.Err
+			err.Reason = decoder.ReasonKey
+			return decoder.Seen{}, &err
+		}
+		if verdict.Seen.Kind == decoder.SeenNull {
+			verdict.Seen.Text = "null"
+		}
+		return verdict.Seen, nil
+	}
+	return n
+}
+
+// wants is how the adapter of a type begins its complaint about another token.
+func (c *compiler) wants(t *model.Type) string {
+	u := t.Unwrapped()
+	switch jvm.Scalar(u) {
+	case "int", "short", "byte":
+		return "Expected an int but was "
+	case "long":
+		return "Expected a long but was "
+	case "float", "double":
+		return "Expected a double but was "
+	case "boolean":
+		return "Expected a boolean but was "
+	}
+	switch {
+	case u.Kind == model.List || u.Kind == model.Unique:
+		return "Expected BEGIN_ARRAY but was "
+	case u.Kind == model.Map || u.Model != nil && u.Model.Kind != model.Enum:
+		return "Expected BEGIN_OBJECT but was "
+	case u.Name == "Object" || u.Name == "Any":
+		return "Unexpected token: "
+	}
+	return "Expected a string but was "
+}
+
+func simpleName(name string) string {
+	for i := len(name) - 1; i >= 0; i-- {
+		if name[i] == '.' {
+			return name[i+1:]
+		}
+	}
+	return name
+}
+
+// model is the node for a class that the source declares.
+func (c *compiler) model(t *model.Type) *decoder.Node {
+	m := t.Model
+	switch {
+	case m.Reading == model.Unfollowed:
+		return unknown(fmt.Sprintf("%s: %s (%s)", m.Name, m.Why, m.WhyPos))
+	case m.Marks.Find("JsonAdapter") != nil:
+		return unknown("a TypeAdapter of its own reads " + m.Name)
+	case m.Kind == model.Enum:
+		return &decoder.Node{Op: decoder.OpLeaf, Model: m, Read: constant(m), MindsText: true}
+	}
+	build := c.build(t)
+	if build.Op == decoder.OpUnknown {
+		return build
+	}
+	n := &decoder.Node{Op: decoder.OpKeyed, Wrong: wrong("BEGIN_OBJECT"), Inner: build, Model: m}
+	if m.Abstract {
+		n.Inner = &decoder.Node{Op: decoder.OpFail, Error: &decoder.Error{Kind: "JsonIOException", Reason: decoder.ReasonType,
+			Message: "JsonIOException: Abstract class can't be instantiated! Register an InstanceCreator or a TypeAdapter for this type. Class name: " + m.Name}}
+	}
+	return n
+}
+
+// build is ReflectiveTypeAdapterFactory: the fields of the class and of those it
+// extends, each read where its key comes. Initialisers hold for absent keys where the
+// class has a constructor without parameters; without one an instance is made that
+// nothing has run for.
+func (c *compiler) build(t *model.Type) *decoder.Node {
+	m := t.Model
+	n := &decoder.Node{Op: decoder.OpBuild, Model: m, ByDocument: true}
+	runs := jvm.NoArguments(m) && m.Kind != model.Record
+	var chain []*model.Type
+	for s := t; s != nil && s.Model != nil && len(chain) < 100; {
+		chain = append([]*model.Type{s}, chain...)
+		if s.Model.Super == nil {
+			break
+		}
+		s = s.Model.Super.Bind(s.Env())
+	}
+	keys := map[string]bool{}
+	for _, s := range chain {
+		for _, f := range s.Model.Fields {
+			if f.Static {
+				continue
+			}
+			node, names := c.field(f, s, runs)
+			if node.Op == decoder.OpUnknown && node.Field == nil {
+				return node
+			}
+			for _, name := range names {
+				if keys[name] && c.broken == nil {
+					c.broken = &decoder.Error{Kind: "IllegalArgumentException", Reason: decoder.ReasonType, Where: decoder.AtRoot,
+						Message: fmt.Sprintf("IllegalArgumentException: class %s declares multiple JSON fields named %s", m.Name, name)}
+				}
+				keys[name] = true
+			}
+			n.Steps = append(n.Steps, decoder.Step{Property: len(n.Props), Node: node})
+			n.Props = append(n.Props, f)
+		}
+	}
+	return n
+}
+
+// excluded says why Gson does not read a field, "" where it does.
+func (c *compiler) excluded(f *model.Field) string {
+	if f.Transient {
+		return "it is transient"
+	}
+	if c.settings.Option("exposed") == "true" {
+		switch a := f.Marks.Find("Expose"); {
+		case a == nil:
+			return "it has no @Expose"
+		case a.Text("deserialize", "true") == "false":
+			return "its @Expose has deserialize = false"
+		}
+	}
+	return ""
+}
+
+// field is the node that reads one field, with the keys it is read from.
+func (c *compiler) field(f *model.Field, owner *model.Type, runs bool) (*decoder.Node, []string) {
+	kotlin := isKotlin(owner.Model)
+	t := f.Type.Bind(owner.Env())
+	initial := jvm.Zero(t, kotlin)
+	kept := false // its initialiser holds where the key is absent
+	if f.Default != nil && runs {
+		initial, kept = jvm.Constant(f.Default, t), true
+	}
+	if why := c.excluded(f); why != "" {
+		return &decoder.Node{Op: decoder.OpConst, Field: f, Value: initial, Why: why}, nil
+	}
+	name, others, _ := c.names(f)
+	at := &decoder.Node{Op: decoder.OpAt, Name: name, Others: others, Every: true, Value: initial, Field: f, Type: f.Declared}
+	keys := append([]string{name}, others...)
+	primitive := jvm.IsPrimitive(t, kotlin)
+	switch {
+	case f.Marks.Find("JsonAdapter") != nil:
+		at.Inner = unknown("a TypeAdapter of its own reads it")
+		return at, keys
+	case primitive && owner.Model.Kind == model.Record:
+		read := c.scalar(t)
+		at.Inner = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Type: f.Declared, Read: func(v *wire.Value) decoder.Verdict {
+			if v.Kind == wire.Null {
+				return decoder.Verdict{Err: &decoder.Error{Kind: "JsonParseException", Reason: decoder.ReasonNull,
+					Message: fmt.Sprintf("JsonParseException: null is not allowed as value for record component '%s' of primitive type", f.Name)}}
+			}
+			return read(v)
+		}}
+		at.AbsentLoss = decoder.Zeroed
+		return at, keys
+	case primitive:
+		at.KeepNull = true
+		at.Inner = c.notNull(t.Unwrapped())
+		if !kept {
+			at.AbsentLoss, at.NullLoss = decoder.Zeroed, decoder.Zeroed
+		}
+		return at, keys
+	}
+	at.Inner = c.value(t, kotlin && t.Kind != model.Optional && f.Type.Kind != model.Param)
+	if isJSON(t) { // null is an element of its own, or the wrong one
+		at.Inner = c.notNull(t.Unwrapped())
+	}
+	if kotlin && t.Kind != model.Optional && f.Type.Kind != model.Param && !kept && initial.Kind == decoder.SeenNull {
+		at.AbsentLoss = decoder.HiddenNull
+	}
+	return at, keys
+}
+
+// isJSON says whether a type is one of Gson's own elements, of which null is one.
+func isJSON(t *model.Type) bool {
+	switch u := t.Unwrapped(); u.Name {
+	case "JsonElement", "JsonObject", "JsonArray", "JsonPrimitive":
+		return u.Kind == model.Named && u.Model == nil
+	}
+	return false
+}

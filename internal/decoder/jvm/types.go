@@ -1,0 +1,152 @@
+package jvm
+
+import (
+	"math/big"
+	"strings"
+
+	"vetta/internal/decoder"
+	"vetta/internal/model"
+)
+
+// scalars are the names that Java and Kotlin have for the types that are no objects,
+// and for the classes that hold their values.
+var scalars = map[string]string{
+	"int": "int", "Integer": "int", "Int": "int", "long": "long", "Long": "long", "short": "short", "Short": "short", "byte": "byte", "Byte": "byte",
+	"float": "float", "Float": "float", "double": "double", "Double": "double", "boolean": "boolean", "Boolean": "boolean",
+	"char": "char", "Character": "char", "Char": "char",
+}
+
+// Scalar is the primitive that a type is or holds, by its Java name; "" for others.
+func Scalar(t *model.Type) string {
+	if t.Kind != model.Named || t.Model != nil {
+		return ""
+	}
+	return scalars[t.Name]
+}
+
+// IsPrimitive says whether a field of the type cannot be null: int in Java, and in
+// Kotlin Int, which the compiler makes an int where it is not nullable and no type
+// argument.
+func IsPrimitive(t *model.Type, kotlin bool) bool {
+	s := Scalar(t)
+	return s != "" && (kotlin || t.Name == s)
+}
+
+// Zero is what a field holds that nothing has been assigned to.
+func Zero(t *model.Type, kotlin bool) decoder.Seen {
+	if !IsPrimitive(t, kotlin) {
+		return decoder.Seen{}
+	}
+	switch Scalar(t) {
+	case "boolean":
+		return decoder.Seen{Kind: decoder.SeenBool, Text: "false"}
+	case "float", "double":
+		return decoder.Seen{Kind: decoder.SeenFloat, Text: "0.0"}
+	case "char":
+		return decoder.Seen{Kind: decoder.SeenString, Text: "\x00", Type: "char"}
+	}
+	return decoder.Seen{Kind: decoder.SeenInt, Text: "0"}
+}
+
+// NoArguments says whether a model has a constructor without parameters.
+func NoArguments(m *model.Model) bool {
+	if len(m.Ctors) == 0 {
+		return true
+	}
+	for _, k := range m.Ctors {
+		if len(k.Params) == 0 {
+			return true
+		}
+	}
+	return false
+}
+
+// Constant is the value that a literal in source has in a field of type t.
+func Constant(l *model.Literal, t *model.Type) decoder.Seen {
+	want := t.Unwrapped()
+	unknown := decoder.Seen{Kind: decoder.SeenUnknown}
+	switch l.Kind {
+	case model.NullLiteral:
+		return decoder.Seen{}
+	case model.BoolLiteral:
+		return decoder.Seen{Kind: decoder.SeenBool, Text: l.Text}
+	case model.StringLiteral:
+		if Scalar(want) == "char" {
+			return decoder.Seen{Kind: decoder.SeenString, Text: l.Text, Type: "char"}
+		}
+		if want.Kind == model.Named && (want.Name == "String" || want.Name == "Object" || want.Name == "Any" || want.Name == "CharSequence") {
+			return decoder.Seen{Kind: decoder.SeenString, Text: l.Text}
+		}
+	case model.IntLiteral, model.FloatLiteral:
+		switch Scalar(want) {
+		case "float", "double":
+			if f, ok := ParseDouble(l.Text); ok {
+				bits := 64
+				if Scalar(want) == "float" {
+					bits = 32
+				}
+				return decoder.Seen{Kind: decoder.SeenFloat, Text: FloatText(f, bits)}
+			}
+		case "int", "long", "short", "byte":
+			if n, ok := ParseWhole(l.Text, 64); ok && l.Kind == model.IntLiteral {
+				return decoder.Seen{Kind: decoder.SeenInt, Text: decimalText(big.NewInt(n), 0)}
+			}
+		}
+	case model.ListLiteral:
+		if want.Kind != model.List && want.Kind != model.Unique {
+			return unknown
+		}
+		out := decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}
+		if want.Kind == model.Unique {
+			out.Kind = decoder.SeenSet
+		}
+		for _, e := range l.Elems {
+			out.Elems = append(out.Elems, Constant(e, want.Args[0]))
+		}
+		return out
+	case model.MapLiteral:
+		if want.Kind == model.Map && len(l.Elems) == 0 {
+			return decoder.Seen{Kind: decoder.SeenMap, Elems: []decoder.Seen{}}
+		}
+	case model.CaseLiteral:
+		if want.Model == nil || want.Model.Kind != model.Enum {
+			return unknown
+		}
+		for _, c := range want.Model.Cases {
+			if c.Name == l.Text {
+				return decoder.Seen{Kind: decoder.SeenEnum, Text: c.Name, Type: want.Model.Name}
+			}
+		}
+	}
+	return unknown
+}
+
+// TypeText writes a type as source does.
+func TypeText(t *model.Type) string {
+	var args []string
+	for _, a := range t.Args {
+		args = append(args, TypeText(a))
+	}
+	name := t.Name
+	switch t.Kind {
+	case model.Optional:
+		return args[0] + "?"
+	case model.List:
+		switch {
+		case name == "[]":
+			return args[0] + "[]"
+		case name == "":
+			name = "List"
+		case name != "Array":
+			return name
+		}
+	case model.Unique:
+		name = "Set"
+	case model.Map:
+		name = "Map"
+	}
+	if len(args) == 0 {
+		return name
+	}
+	return name + "<" + strings.Join(args, ", ") + ">"
+}

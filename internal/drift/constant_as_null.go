@@ -1,0 +1,18 @@
+package drift
+
+import "vetta/internal/decoder"
+
+var constantAsNull = &Kind{
+	Name:  "constant-as-null",
+	Level: Misreads,
+	Title: "a text that no constant of the enum has becomes null",
+	Text: `The library knows the constants of the enum by their names and annotations, exactly as
+written. Any other text becomes null, without an error.`,
+	Example: `enum Level { INFO, WARN }
+class Notice { Level level; }
+{"level": "severe"}`,
+	Fix: `Add the constant, or annotate it with the text that is sent; and handle null where the
+field is used.`,
+	takes:   loss(decoder.NoConstant),
+	suggest: func(*Finding) string { return "add the constant, with the text that is sent in its annotation" },
+}

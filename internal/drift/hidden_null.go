@@ -1,0 +1,21 @@
+package drift
+
+import "vetta/internal/decoder"
+
+var hiddenNull = &Kind{
+	Name:  "hidden-null",
+	Level: Misreads,
+	Title: "null in a property that says it is never null",
+	Text: `The library fills properties by reflection, past Kotlin's checks. Where the key is absent
+or null, or an element is, a property that is declared without ? holds null all the same.
+Nothing happens while decoding; the app crashes later, somewhere else, at the first use.`,
+	Example: `data class Sailing(val id: Int, val vessel: String)
+{"id": 7}`,
+	Fix: `Declare the type with ? and handle null where it is used; or give every parameter of the
+constructor a default, which then holds where the key is absent (an explicit null still
+gets through).`,
+	takes: loss(decoder.HiddenNull),
+	suggest: func(*Finding) string {
+		return "declare it with ?, since null gets in here and crashes later, somewhere else"
+	},
+}

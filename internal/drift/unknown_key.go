@@ -1,0 +1,17 @@
+package drift
+
+import "vetta/internal/decoder"
+
+var unknownKey = &Kind{
+	Name:  "unknown-key",
+	Level: Breaks,
+	Title: "a key that the model does not have fails the whole document",
+	Text: `The library is set, as it is by default, to fail on keys that no property takes. An API
+that adds a key breaks the app.`,
+	Example: `class Port { public String code; }
+{"code": "SAL", "zone": 2}`,
+	Fix: `Set the mapper not to fail on unknown properties, or annotate the class so that it ignores
+them; or declare the key.`,
+	takes:   reason(decoder.ReasonUnknown),
+	suggest: func(*Finding) string { return "let the library ignore unknown keys, or declare this one" },
+}

@@ -1,0 +1,82 @@
+package model
+
+// What follows is what libraries look at that read classes by reflection: who may see
+// a member, what is annotated, which methods there are.
+
+// Access says who may see a member.
+type Access string
+
+// The accesses. Package is that of Java's members without a modifier.
+const (
+	Public    Access = "public"
+	Protected Access = "protected"
+	Package   Access = "package"
+	Private   Access = "private"
+)
+
+// Annotation is an annotation in source.
+type Annotation struct {
+	Name   string // without its package
+	Target string // the use-site target that Kotlin may name: field, get
+	Args   map[string]Argument
+	Pos    Pos
+}
+
+// Argument is what an annotation is given. Of an array it is each element.
+type Argument struct {
+	Texts []string // strings plain, other expressions as written, classes by name
+	Marks []Annotation
+}
+
+// Annotated are annotations by name.
+type Annotated []Annotation
+
+// Find answers the annotation of that name, or nil.
+func (a Annotated) Find(name string) *Annotation {
+	for i := range a {
+		if a[i].Name == name {
+			return &a[i]
+		}
+	}
+	return nil
+}
+
+// Texts are the elements of an argument, none where it is not given. The argument
+// without a name is value.
+func (a *Annotation) Texts(arg string) []string {
+	if a == nil {
+		return nil
+	}
+	return a.Args[arg].Texts
+}
+
+// Text is the one element of an argument, or what it is by default.
+func (a *Annotation) Text(arg, byDefault string) string {
+	if texts := a.Texts(arg); len(texts) > 0 {
+		return texts[0]
+	}
+	return byDefault
+}
+
+// Method is a method or a constructor.
+type Method struct {
+	Name    string
+	Params  []*Parameter
+	Returns *Type // nil for a constructor and for nothing
+	Marks   Annotated
+	Access  Access
+	Static  bool
+	// Fills are the fields that a constructor assigns each of its parameters to, where
+	// it does nothing else with it; "" for others.
+	Fills []string
+	Pos   Pos
+}
+
+// Parameter is a parameter of a method.
+type Parameter struct {
+	Name     string
+	Type     *Type
+	Declared string
+	Marks    Annotated
+	Default  bool // it has a default value
+}

@@ -1,0 +1,151 @@
+package jvm
+
+import (
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// Annotation reads an annotation at the cursor, which must stand at its @. Several in
+// one pair of brackets, @field:[A B], come as several.
+func Annotation(c *scan.Cursor) (all []model.Annotation) {
+	pos := c.F.Where(c.I)
+	c.Advance()
+	target := ""
+	if c.Tok().Kind == scan.Ident && c.At(1).Is(":") && !c.At(1).Space {
+		target = c.Tok().Text
+		c.I += 2
+	}
+	if c.Is("[") {
+		end := c.Shut()
+		c.Advance()
+		for c.I < end {
+			at := c.I
+			a := named(c, pos)
+			a.Target = target
+			all = append(all, a)
+			if c.I == at {
+				c.Advance()
+			}
+		}
+		c.I = end
+		c.Advance()
+		return all
+	}
+	a := named(c, pos)
+	a.Target = target
+	return append(all, a)
+}
+
+// named reads an annotation behind its @.
+func named(c *scan.Cursor, pos model.Pos) model.Annotation {
+	a := model.Annotation{Pos: pos, Args: map[string]model.Argument{}}
+	for c.Tok().Kind == scan.Ident {
+		a.Name = c.Tok().Text
+		c.Advance()
+		if c.Is("<") { // type arguments
+			skipAngles(c)
+		}
+		if !c.Is(".") || c.At(1).Kind != scan.Ident {
+			break
+		}
+		c.Advance()
+	}
+	if !c.Is("(") || c.Tok().Newline {
+		return a
+	}
+	end := c.Shut()
+	c.Advance()
+	for c.I < end {
+		name := "value"
+		if c.Tok().Kind == scan.Ident && c.At(1).Is("=") && !c.At(2).Is("=") {
+			name = c.Tok().Text
+			c.I += 2
+		}
+		arg := a.Args[name]
+		element(c, end, &arg)
+		a.Args[name] = arg
+		for c.I < end && !c.Is(",") {
+			c.Jump()
+		}
+		c.Accept(",")
+	}
+	c.I = end
+	c.Advance()
+	return a
+}
+
+// element reads an argument, or the elements of one: {a, b} in Java, [a, b] and
+// arrayOf(a, b) in Kotlin.
+func element(c *scan.Cursor, end int, arg *model.Argument) {
+	t := c.Tok()
+	switch {
+	case t.Is("{") || t.Is("[") || t.Is("arrayOf") && c.At(1).Is("("):
+		if t.Kind == scan.Ident {
+			c.Advance()
+		}
+		inner := c.Shut()
+		c.Advance()
+		for c.I < inner {
+			element(c, inner, arg)
+			for c.I < inner && !c.Is(",") {
+				c.Jump()
+			}
+			c.Accept(",")
+		}
+		c.I = inner
+		c.Advance()
+	case t.Is("@"):
+		arg.Marks = append(arg.Marks, Annotation(c)...)
+	case t.Kind == scan.Ident && isAnnotationCall(c):
+		arg.Marks = append(arg.Marks, named(c, c.F.Where(c.I)))
+	default:
+		start := c.I
+		text, plain := "", true
+		for c.I < end && !c.Is(",") {
+			switch t := c.Tok(); {
+			case t.Kind == scan.String:
+				text += t.Value
+			case t.Is("+"):
+			default:
+				plain = false
+			}
+			c.Jump()
+		}
+		if !plain {
+			text = c.F.Text(start, c.I)
+			text = strings.TrimSuffix(strings.TrimSuffix(text, ".class"), "::class")
+		}
+		arg.Texts = append(arg.Texts, text)
+	}
+}
+
+// isAnnotationCall says whether an annotation inside another begins here, which Kotlin
+// writes without @: JsonSubTypes.Type(value = …).
+func isAnnotationCall(c *scan.Cursor) bool {
+	n := 0
+	for c.At(n).Kind == scan.Ident && c.At(n+1).Is(".") {
+		n += 2
+	}
+	word := c.At(n)
+	return word.Kind == scan.Ident && c.At(n+1).Is("(") && word.Text != "" && word.Text[0] >= 'A' && word.Text[0] <= 'Z'
+}
+
+// skipAngles passes over <…>.
+func skipAngles(c *scan.Cursor) {
+	for depth := 0; c.Tok().Kind != scan.EOF; {
+		switch {
+		case c.Is("<"):
+			depth++
+		case c.Is(">"):
+			if depth--; depth == 0 {
+				c.Advance()
+				return
+			}
+		case c.Is(";") || c.Is("{"):
+			return
+		}
+		c.Advance()
+	}
+}

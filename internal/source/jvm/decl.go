@@ -1,0 +1,73 @@
+// Package jvm is what Java and Kotlin source have in common: declarations of classes
+// whose instances libraries make by reflection, their types and annotations, and how
+// they become models. The readers of the two languages fill it.
+package jvm
+
+import (
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// File is one file of source with the types that it declares.
+type File struct {
+	*scan.File
+	Language string
+	Package  string
+	Imports  []Import
+	Classes  []*Class
+	Aliases  map[string]Alias // Kotlin's typealias
+	// parse reads the type at a token, and answers the token behind it.
+	parse func(at int) (t *model.Type, end int)
+}
+
+// TypesBy tells how the file's language reads a type that stands at a token.
+func (f *File) TypesBy(parse func(at int) (t *model.Type, end int)) { f.parse = parse }
+
+// Import is an import: of one name, or of all in a package where Name is *.
+type Import struct {
+	Path string // without Name
+	Name string
+	As   string // what Kotlin calls it here, Name where it gives no other name
+}
+
+// Alias is another name for a type.
+type Alias struct {
+	Params []string
+	Type   *model.Type
+}
+
+// Class is a declaration of a class, an interface, an enum, a record or an object.
+type Class struct {
+	Name       string
+	Kind       string // class, interface, enum, record, object, annotation
+	Pos        model.Pos
+	Marks      model.Annotated
+	Access     model.Access
+	Static     bool // nested and without an outer instance
+	Abstract   bool
+	Params     []string
+	Super      *model.Type
+	Implements []*model.Type
+	Fields     []*model.Field
+	Methods    []*model.Method
+	Ctors      []*model.Method
+	Constants  []*model.Case
+	Nested     []*Class
+	Outer      *Class
+	File       *File
+	// AllDefaults says that Kotlin makes a constructor without parameters, since all
+	// those of the primary one have defaults.
+	AllDefaults bool
+	// Assigned are fields that a constructor without parameters assigns a value to.
+	Assigned []*model.Field
+	// Body are the tokens between its braces, 0 and 0 where it has none.
+	Body [2]int
+}
+
+// FullName is the name with those of the classes around it: Page.Link.
+func (c *Class) FullName() string {
+	if c.Outer != nil {
+		return c.Outer.FullName() + "." + c.Name
+	}
+	return c.Name
+}

@@ -1,0 +1,117 @@
+package jvm
+
+import (
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// Literal is the value of the expression between two tokens, as far as it is one that
+// source tells: literals, constants by name, empty lists and maps, lists of literals.
+func Literal(f *scan.File, from, to int) *model.Literal {
+	l := &model.Literal{Source: f.Text(from, to)}
+	toks := f.Tokens[from:to]
+	negative := len(toks) > 1 && toks[0].Is("-")
+	if negative {
+		toks = toks[1:]
+	}
+	switch {
+	case len(toks) == 1 && toks[0].Kind == scan.String:
+		if toks[0].Plain {
+			l.Kind, l.Text = model.StringLiteral, toks[0].Value
+		}
+	case len(toks) == 1 && toks[0].Kind == scan.Number:
+		text := strings.ToLower(strings.ReplaceAll(toks[0].Text, "_", ""))
+		l.Kind = model.IntLiteral
+		if !strings.HasPrefix(text, "0x") && strings.ContainsAny(text, ".efd") {
+			l.Kind = model.FloatLiteral
+			text = strings.TrimRight(text, "fd")
+		}
+		l.Text = strings.TrimRight(text, "lu")
+		if negative {
+			l.Text = "-" + l.Text
+		}
+	case len(toks) == 1 && toks[0].Is("null"):
+		l.Kind = model.NullLiteral
+	case len(toks) == 1 && (toks[0].Is("true") || toks[0].Is("false")):
+		l.Kind, l.Text = model.BoolLiteral, toks[0].Text
+	case isPath(toks):
+		l.Kind, l.Text = model.CaseLiteral, toks[len(toks)-1].Text
+	default:
+		collection(f, from, to, l)
+	}
+	return l
+}
+
+// isPath says whether tokens are names with dots between them.
+func isPath(toks []scan.Token) bool {
+	for i, t := range toks {
+		if i%2 == 0 && t.Kind != scan.Ident || i%2 == 1 && !t.Is(".") {
+			return false
+		}
+	}
+	return len(toks)%2 == 1
+}
+
+// emptyMakers make empty collections when they are given nothing, and lists of what
+// they are given otherwise.
+var listMakers = map[string]bool{
+	"ArrayList": true, "LinkedList": true, "HashSet": true, "LinkedHashSet": true, "TreeSet": true, "emptyList": true, "emptySet": true, "listOf": true, "mutableListOf": true,
+	"arrayListOf": true, "setOf": true, "mutableSetOf": true, "hashSetOf": true, "of": true, "asList": true, "arrayOf": true, "intArrayOf": true, "emptyArray": true, "listOfNotNull": true,
+}
+
+var mapMakers = map[string]bool{
+	"HashMap": true, "LinkedHashMap": true, "TreeMap": true, "emptyMap": true, "mapOf": true, "mutableMapOf": true, "hashMapOf": true,
+}
+
+// collection reads new ArrayList<>(), List.of(1, 2), emptyList(), mutableMapOf().
+func collection(f *scan.File, from, to int, l *model.Literal) {
+	c := &scan.Cursor{F: f, I: from}
+	c.Accept("new")
+	name, owner := "", ""
+	for c.I < to && c.Tok().Kind == scan.Ident {
+		owner, name = name, c.Tok().Text
+		c.Advance()
+		if c.Is("<") {
+			skipAngles(c)
+		}
+		if !c.Accept(".") {
+			break
+		}
+		if c.Is("<") { // Collections.<String>emptyList()
+			skipAngles(c)
+		}
+	}
+	if !c.Is("(") || c.Shut() != to-1 {
+		return
+	}
+	isMap := mapMakers[name] || name == "of" && owner == "Map"
+	if !isMap && !listMakers[name] {
+		return
+	}
+	l.Kind = model.ListLiteral
+	if isMap {
+		l.Kind = model.MapLiteral
+	}
+	end := c.Shut()
+	if c.I+1 < end && (isMap || name != "of" && !strings.HasSuffix(name, "Of") && name != "asList") {
+		// new ArrayList<>(List.of(9)) holds what the other does; a number is a capacity.
+		inner := Literal(f, c.I+1, end)
+		if inner.Kind == model.ListLiteral && !isMap {
+			l.Elems = inner.Elems
+		} else if inner.Kind != model.IntLiteral {
+			l.Kind = model.OtherLiteral
+		}
+		return
+	}
+	c.Advance()
+	for c.I < end {
+		start := c.I
+		for c.I < end && !c.Is(",") {
+			c.Jump()
+		}
+		l.Elems = append(l.Elems, Literal(f, start, c.I))
+		c.Accept(",")
+	}
+}

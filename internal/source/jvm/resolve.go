@@ -1,0 +1,278 @@
+package jvm
+
+import (
+	"strings"
+
+	"vetta/internal/model"
+)
+
+// project is all that the files of a project declare.
+type project struct {
+	files    []*File
+	byName   map[string][]*Class // by simple name
+	byPath   map[string]*Class   // by package and full name
+	models   map[*Class]*model.Model
+	resolved map[*model.Type]bool
+}
+
+func newProject(files []*File) *project {
+	p := &project{files: files, byName: map[string][]*Class{}, byPath: map[string]*Class{}, models: map[*Class]*model.Model{}, resolved: map[*model.Type]bool{}}
+	var add func(c *Class)
+	add = func(c *Class) {
+		p.byName[c.Name] = append(p.byName[c.Name], c)
+		path := strings.TrimPrefix(c.File.Package+"."+c.FullName(), ".")
+		if p.byPath[path] == nil {
+			p.byPath[path] = c
+		}
+		for _, n := range c.Nested {
+			add(n)
+		}
+	}
+	for _, f := range files {
+		for _, c := range f.Classes {
+			add(c)
+		}
+	}
+	return p
+}
+
+// find is the class that a name means in a file, inside a class where in is one: a
+// nested class of what is around it or of a superclass, an imported one, one of the
+// same package, of a package imported whole, and last the only one of that name in
+// the project where nothing imports the name from elsewhere.
+func (p *project) find(f *File, in *Class, name string) *Class {
+	first, rest, qualified := strings.Cut(name, ".")
+	found := p.single(f, in, first)
+	for found != nil && qualified {
+		first, rest, qualified = strings.Cut(rest, ".")
+		found = nestedIn(found, first)
+	}
+	if found == nil {
+		found = p.byPath[name]
+	}
+	return found
+}
+
+func nestedIn(c *Class, name string) *Class {
+	for _, n := range c.Nested {
+		if n.Name == name {
+			return n
+		}
+	}
+	return nil
+}
+
+func (p *project) single(f *File, in *Class, name string) *Class {
+	for c := in; c != nil; c = c.Outer {
+		if c.Name == name {
+			return c
+		}
+		seen := map[*Class]bool{}
+		for s := c; s != nil && !seen[s]; s = p.superOf(s) {
+			seen[s] = true
+			if n := nestedIn(s, name); n != nil {
+				return n
+			}
+		}
+	}
+	for _, i := range f.Imports {
+		if i.As == name && i.Name != "*" {
+			return p.byPath[i.Path+"."+i.Name] // nil where it is from elsewhere
+		}
+	}
+	if c := p.byPath[strings.TrimPrefix(f.Package+"."+name, ".")]; c != nil {
+		return c
+	}
+	for _, i := range f.Imports {
+		if i.Name == "*" {
+			if c := p.byPath[i.Path+"."+name]; c != nil {
+				return c
+			}
+		}
+	}
+	if all := p.byName[name]; len(all) == 1 && !known[name] && all[0].Outer == nil {
+		return all[0]
+	}
+	return nil
+}
+
+// superOf is the class that c extends, where the source declares it.
+func (p *project) superOf(c *Class) *Class {
+	if c.Super == nil {
+		return nil
+	}
+	if c.Super.Model != nil {
+		for decl, m := range p.models {
+			if m == c.Super.Model {
+				return decl
+			}
+		}
+	}
+	return p.find(c.File, c.Outer, c.Super.Name)
+}
+
+// known are the names of types that libraries know without an import from the project.
+var known = map[string]bool{}
+
+func init() {
+	for _, words := range []string{
+		"String Object Any Number Integer Int Long Short Byte Float Double Boolean Character Char CharSequence Void Unit Date URL URI UUID BigDecimal BigInteger Optional",
+		"List ArrayList LinkedList Collection Iterable MutableList Set HashSet MutableSet Map HashMap MutableMap Array JSONObject JSONArray JsonObject JsonArray JsonElement JsonNode",
+	} {
+		for _, w := range strings.Fields(words) {
+			known[w] = true
+		}
+	}
+}
+
+// packages are those whose types are known by their simple names.
+var packages = []string{"java.lang.", "java.util.concurrent.", "java.util.", "java.math.", "java.net.", "java.time.", "kotlin.collections.", "kotlin.", "org.json.", "com.google.gson.", "com.fasterxml.jackson.databind."}
+
+// collections are the kinds that library types stand for.
+var collections = map[string]model.TypeKind{}
+
+func init() {
+	for kind, words := range map[model.TypeKind]string{
+		model.List:   "List ArrayList LinkedList Collection Iterable MutableList MutableCollection MutableIterable AbstractList Queue Deque ArrayDeque Vector Stack CopyOnWriteArrayList",
+		model.Unique: "Set HashSet LinkedHashSet TreeSet SortedSet NavigableSet MutableSet AbstractSet",
+		model.Map:    "Map HashMap LinkedHashMap TreeMap SortedMap NavigableMap MutableMap ConcurrentHashMap ConcurrentMap Hashtable AbstractMap",
+	} {
+		for _, w := range strings.Fields(words) {
+			collections[w] = kind
+		}
+	}
+}
+
+// elementOf are Kotlin's arrays of primitives.
+var elementOf = map[string]string{
+	"IntArray": "Int", "LongArray": "Long", "ShortArray": "Short", "ByteArray": "Byte", "FloatArray": "Float", "DoubleArray": "Double", "BooleanArray": "Boolean", "CharArray": "Char",
+}
+
+// resolve finds what the names in a type mean; params are the type parameters that are
+// in scope. The type is changed in place, once.
+func (p *project) resolve(f *File, in *Class, params map[string]bool, t *model.Type) {
+	if t == nil || p.resolved[t] {
+		return
+	}
+	p.resolved[t] = true
+	for _, a := range t.Args {
+		p.resolve(f, in, params, a)
+	}
+	if t.Kind != model.Named {
+		return
+	}
+	if params[t.Name] && len(t.Args) == 0 {
+		t.Kind = model.Param
+		return
+	}
+	if c := p.find(f, in, t.Name); c != nil {
+		if m := p.models[c]; m != nil {
+			t.Model, t.Name = m, m.Name
+			return
+		}
+	}
+	for _, other := range p.files {
+		if a, ok := other.Aliases[t.Name]; ok && (other == f || other.Package == f.Package || imports(f, other.Package, t.Name)) {
+			own := map[string]bool{}
+			env := map[string]*model.Type{}
+			for i, name := range a.Params {
+				own[name] = true
+				if i < len(t.Args) {
+					env[name] = t.Args[i]
+				}
+			}
+			target := copyOf(a.Type)
+			p.resolve(other, nil, own, target)
+			bound := target.Bind(env)
+			pos := t.Pos
+			*t = *bound
+			t.Pos = pos
+			return
+		}
+	}
+	name := t.Name
+	for _, pack := range packages {
+		if rest, ok := strings.CutPrefix(name, pack); ok {
+			name = rest
+			break
+		}
+	}
+	if !strings.Contains(t.Name, ".") {
+		for _, i := range f.Imports {
+			if i.As == t.Name && i.Name != "*" {
+				name = i.Name
+				if !standard(i.Path + ".") {
+					t.Name = i.Path + "." + i.Name
+					return
+				}
+			}
+		}
+	}
+	t.Name = name
+	standardType(t, f.Language)
+}
+
+// Standard makes of the names of the platform's collections and arrays, written in a
+// language, the kinds of type that they are.
+func Standard(t *model.Type, language string) {
+	t.Walk(func(t *model.Type) { standardType(t, language) })
+}
+
+func standardType(t *model.Type, language string) {
+	if t.Kind != model.Named || t.Model != nil {
+		return
+	}
+	name := t.Name
+	object := "Object"
+	if language == "kotlin" {
+		object = "Any"
+	}
+	if elem := elementOf[name]; elem != "" {
+		t.Kind, t.Args = model.List, []*model.Type{{Kind: model.Named, Name: elem, Pos: t.Pos}}
+		return
+	}
+	if name == "Array" && len(t.Args) == 1 {
+		t.Kind = model.List
+		return
+	}
+	kind, ok := collections[name]
+	if !ok {
+		return
+	}
+	want := 1
+	if kind == model.Map {
+		want = 2
+	}
+	for len(t.Args) < want {
+		t.Args = append(t.Args, &model.Type{Kind: model.Named, Name: object, Pos: t.Pos})
+	}
+	t.Kind, t.Name, t.Args = kind, "", t.Args[:want]
+}
+
+func standard(path string) bool {
+	for _, pack := range packages {
+		if path == pack {
+			return true
+		}
+	}
+	return false
+}
+
+func imports(f *File, pack, name string) bool {
+	for _, i := range f.Imports {
+		if i.Path == pack && (i.Name == "*" || i.As == name) {
+			return true
+		}
+	}
+	return false
+}
+
+// copyOf is a type of its own that can be resolved by itself.
+func copyOf(t *model.Type) *model.Type {
+	out := *t
+	out.Args = nil
+	for _, a := range t.Args {
+		out.Args = append(out.Args, copyOf(a))
+	}
+	return &out
+}

@@ -1,0 +1,73 @@
+// Package kotlin reads Kotlin source into declarations: classes with the properties of
+// their constructors and bodies, enums, annotations and aliases. It follows the Kotlin
+// language specification, version 1.9-rfc+0.1.
+package kotlin
+
+import (
+	"strconv"
+	"strings"
+
+	"vetta/internal/source/scan"
+)
+
+var dialect = &scan.Dialect{NestedComments: true, IdentQuote: '`', StringAt: stringAt}
+
+// stringAt reads a string literal, a raw one, or a character ("Syntax and grammar",
+// string mode grammar).
+func stringAt(s *scan.Scanner) (scan.Token, bool) {
+	rest := s.Src[s.Pos:]
+	if rest[0] != '"' && rest[0] != '\'' {
+		return scan.Token{}, false
+	}
+	start, quote := s.Pos, rest[:1]
+	raw := strings.HasPrefix(rest, `"""`)
+	if raw {
+		quote = `"""`
+	}
+	s.Pos += len(quote)
+	t := scan.Token{Plain: true}
+	var text strings.Builder
+	for {
+		rest := s.Src[s.Pos:]
+		switch {
+		case rest == "" || !raw && rest[0] == '\n':
+			s.Problem(start, "a string that never ends")
+			t.Value = text.String()
+			return t, true
+		case strings.HasPrefix(rest, quote):
+			s.Pos += len(quote)
+			for raw && s.Pos < len(s.Src) && s.Src[s.Pos] == '"' { // quotes of the text before the last three
+				text.WriteByte('"')
+				s.Pos++
+			}
+			t.Value = text.String()
+			return t, true
+		case strings.HasPrefix(rest, "${") && quote != "'":
+			s.Pos += 2
+			t.Plain = false
+			if !s.Balanced("{", "}") {
+				s.Problem(start, "a template that never ends")
+			}
+		case rest[0] == '$' && quote != "'" && len(rest) > 1 && (rest[1]|0x20 >= 'a' && rest[1]|0x20 <= 'z' || rest[1] == '_' || rest[1] == '`'):
+			t.Plain = false
+			s.Pos++
+		case rest[0] == '\\' && !raw && len(rest) > 1:
+			s.Pos += 2
+			switch c := rest[1]; c {
+			case 'u':
+				end := min(s.Pos+4, len(s.Src))
+				if n, err := strconv.ParseUint(s.Src[s.Pos:end], 16, 16); err == nil {
+					text.WriteRune(rune(n))
+					s.Pos = end
+				}
+			case 't', 'b', 'r', 'n':
+				text.WriteByte(map[byte]byte{'t': '\t', 'b': '\b', 'r': '\r', 'n': '\n'}[c])
+			default:
+				text.WriteByte(c)
+			}
+		default:
+			text.WriteByte(rest[0])
+			s.Pos++
+		}
+	}
+}

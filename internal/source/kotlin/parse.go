@@ -1,0 +1,808 @@
+package kotlin
+
+import (
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/jvm"
+	"vetta/internal/source/scan"
+)
+
+// Parse reads one file.
+func Parse(src scan.Source) *jvm.File {
+	f := &jvm.File{File: scan.Scan(src.Name, src.Text, dialect), Language: "kotlin", Aliases: map[string]jvm.Alias{}}
+	p := &parser{Cursor: scan.Cursor{F: f.File}, file: f}
+	f.TypesBy(func(at int) (*model.Type, int) {
+		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f}
+		return q.typ(), q.I
+	})
+	for p.Is("@") && p.At(1).Is("file") { // @file:JvmName("…")
+		jvm.Annotation(&p.Cursor)
+	}
+	for p.Tok().Kind != scan.EOF {
+		start := p.I
+		switch {
+		case p.Is("package") && p.At(1).Kind == scan.Ident:
+			p.Advance()
+			f.Package = p.path()
+		case p.Is("import") && p.At(1).Kind == scan.Ident:
+			p.Advance()
+			p.importLine()
+		default:
+			p.member(nil)
+		}
+		if p.I == start {
+			p.Jump()
+		}
+	}
+	return f
+}
+
+// ParseType reads a type as Kotlin writes it, nil if the text is none.
+func ParseType(text string) *model.Type {
+	f := &jvm.File{File: scan.Scan("", text, dialect), Language: "kotlin"}
+	p := &parser{Cursor: scan.Cursor{F: f.File}, file: f}
+	t := p.typ()
+	if t == nil || p.Tok().Kind != scan.EOF || len(f.Problems) > 0 {
+		return nil
+	}
+	jvm.Standard(t, "kotlin")
+	return t
+}
+
+type parser struct {
+	scan.Cursor
+	file  *jvm.File
+	depth int // of types inside each other
+}
+
+// maxDepth is how deep types may lie inside each other: what is deeper is no source
+// that anybody has written.
+const maxDepth = 100
+
+func (p *parser) path() string {
+	var parts []string
+	for p.Tok().Kind == scan.Ident {
+		parts = append(parts, p.Tok().Text)
+		p.Advance()
+		if !p.Is(".") {
+			break
+		}
+		p.Advance()
+	}
+	p.Accept(";")
+	return strings.Join(parts, ".")
+}
+
+func (p *parser) importLine() {
+	path := p.path()
+	i := jvm.Import{Name: "*", Path: path}
+	if !p.Accept("*") {
+		dot := strings.LastIndexByte(path, '.')
+		i.Path, i.Name = path[:max(dot, 0)], path[dot+1:]
+	}
+	i.As = i.Name
+	if p.Is("as") && p.At(1).Kind == scan.Ident {
+		i.As = p.At(1).Text
+		p.I += 2
+	}
+	p.Accept(";")
+	p.file.Imports = append(p.file.Imports, i)
+}
+
+// modifiers are what stands before a declaration.
+type modifiers struct {
+	marks  model.Annotated
+	access model.Access
+	words  map[string]bool
+}
+
+var modifierWords = map[string]bool{
+	"public": true, "private": true, "internal": true, "protected": true, "open": true, "abstract": true, "final": true, "sealed": true, "data": true, "enum": true,
+	"annotation": true, "inner": true, "value": true, "inline": true, "override": true, "lateinit": true, "const": true, "companion": true, "suspend": true,
+	"operator": true, "infix": true, "tailrec": true, "external": true, "vararg": true, "noinline": true, "crossinline": true, "expect": true, "actual": true,
+}
+
+func (p *parser) modifiers() modifiers {
+	m := modifiers{access: model.Public, words: map[string]bool{}}
+	for {
+		t := p.Tok()
+		switch {
+		case t.Is("@"):
+			m.marks = append(m.marks, jvm.Annotation(&p.Cursor)...)
+			continue
+		case t.Kind == scan.Ident && !t.Quoted && modifierWords[t.Text] && (p.At(1).Kind == scan.Ident || p.At(1).Is("@")):
+			m.words[t.Text] = true
+			if t.Text == "private" || t.Text == "protected" {
+				m.access = model.Access(t.Text)
+			}
+		default:
+			return m
+		}
+		p.Advance()
+	}
+}
+
+// member reads a declaration in a class, or at the top of a file where c is nil.
+func (p *parser) member(c *jvm.Class) {
+	m := p.modifiers()
+	t := p.Tok()
+	switch {
+	case t.Is("class") || t.Is("interface") || t.Is("fun") && p.At(1).Is("interface"):
+		p.Accept("fun")
+		p.class(c, m)
+	case t.Is("object"):
+		p.object(c, m)
+	case t.Is("typealias"):
+		p.alias()
+	case t.Is("val") || t.Is("var"):
+		p.property(c, m)
+	case t.Is("fun"):
+		p.function(c, m)
+	case t.Is("init") && p.At(1).Is("{"):
+		p.Advance()
+		p.Jump()
+	case t.Is("constructor"):
+		p.constructor(c, m)
+	case t.Is("get") || t.Is("set"): // an accessor behind what was not understood
+		p.Advance()
+	default:
+		p.Jump()
+	}
+}
+
+func (p *parser) class(outer *jvm.Class, m modifiers) {
+	c := &jvm.Class{Kind: p.Tok().Text, Marks: m.marks, Access: m.access, Outer: outer, File: p.file}
+	switch {
+	case m.words["enum"]:
+		c.Kind = "enum"
+	case m.words["annotation"]:
+		c.Kind = "annotation"
+	}
+	c.Static = !m.words["inner"]
+	c.Abstract = m.words["abstract"] || m.words["sealed"]
+	p.Advance()
+	if p.Tok().Kind != scan.Ident {
+		return
+	}
+	c.Name, c.Pos = p.Tok().Text, p.F.Where(p.I)
+	p.Advance()
+	if p.Is("<") {
+		c.Params = p.parameters()
+	}
+	var primary []*model.Field
+	ctor := modifiers{access: model.Public}
+	hasCtor := false
+	if p.Is("@") || p.Tok().Kind == scan.Ident && (p.Is("constructor") || modifierWords[p.Tok().Text]) {
+		ahead := *p
+		ctor = ahead.modifiers()
+		if ahead.Is("constructor") {
+			*p = ahead
+			p.Advance()
+			hasCtor = true
+		}
+	}
+	if p.Is("(") {
+		hasCtor = true
+		primary = p.primary(c, ctor)
+	}
+	if !hasCtor && c.Kind == "class" {
+		c.Ctors = append(c.Ctors, &model.Method{Name: c.Name, Access: model.Public, Pos: c.Pos})
+	}
+	if p.Is(":") {
+		p.Advance()
+		p.supers(c)
+	}
+	if p.Is("where") {
+		for p.Tok().Kind != scan.EOF && !p.Is("{") && !(p.Tok().Newline && p.At(-1).Text != "," && !p.Is(",")) {
+			p.Advance()
+		}
+	}
+	p.add(outer, c)
+	if p.Is("{") {
+		p.body(c)
+	}
+	// In a class file the fields of the body stand before those of the constructor.
+	c.Fields = append(c.Fields, primary...)
+	for _, f := range c.Fields {
+		for _, k := range c.Ctors {
+			for i, param := range k.Params {
+				if i < len(k.Fills) && param.Name == f.Name {
+					k.Fills[i] = f.Name
+				}
+			}
+		}
+	}
+}
+
+func (p *parser) add(outer, c *jvm.Class) {
+	if outer != nil {
+		outer.Nested = append(outer.Nested, c)
+	} else {
+		p.file.Classes = append(p.file.Classes, c)
+	}
+}
+
+// body reads what stands in the braces of a class.
+func (p *parser) body(c *jvm.Class) {
+	end := p.Shut()
+	c.Body = [2]int{p.I + 1, end}
+	p.Advance()
+	if c.Kind == "enum" {
+		p.constants(c, end)
+	}
+	for p.I < end {
+		start := p.I
+		p.member(c)
+		if p.I == start {
+			p.Jump()
+		}
+	}
+	p.I = end
+	p.Advance()
+}
+
+// object reads an object. That of a companion has no instances: what it declares is
+// static in the class around it.
+func (p *parser) object(outer *jvm.Class, m modifiers) {
+	c := &jvm.Class{Kind: "object", Marks: m.marks, Access: m.access, Static: true, Outer: outer, File: p.file, Pos: p.F.Where(p.I), Name: "Companion"}
+	p.Advance()
+	if p.Tok().Kind == scan.Ident && !p.Tok().Newline {
+		c.Name, c.Pos = p.Tok().Text, p.F.Where(p.I)
+		p.Advance()
+	}
+	if p.Is(":") {
+		p.Advance()
+		p.supers(c)
+	}
+	p.add(outer, c)
+	if p.Is("{") {
+		p.body(c)
+	}
+}
+
+func (p *parser) supers(c *jvm.Class) {
+	for {
+		for p.Is("@") {
+			jvm.Annotation(&p.Cursor)
+		}
+		t := p.typ()
+		if t == nil {
+			return
+		}
+		if p.Is("(") && !p.Tok().Newline {
+			p.Jump()
+			c.Super = t
+		} else {
+			c.Implements = append(c.Implements, t)
+			if p.Accept("by") {
+				p.expression()
+			}
+		}
+		if !p.Accept(",") {
+			return
+		}
+	}
+}
+
+func (p *parser) parameters() (names []string) {
+	p.Advance()
+	for p.Tok().Kind != scan.EOF && !p.Accept(">") {
+		p.modifiers()
+		for p.Is("out") || p.Is("in") || p.Is("reified") {
+			p.Advance()
+		}
+		if p.Tok().Kind != scan.Ident {
+			return names
+		}
+		names = append(names, p.Tok().Text)
+		p.Advance()
+		if p.Accept(":") {
+			p.typ()
+		}
+		if !p.Accept(",") && !p.Is(">") {
+			return names
+		}
+	}
+	return names
+}
+
+// primary reads the parameters of the primary constructor; those with val or var are
+// fields.
+func (p *parser) primary(c *jvm.Class, m modifiers) (fields []*model.Field) {
+	k := &model.Method{Name: c.Name, Marks: m.marks, Access: m.access, Pos: c.Pos}
+	all := true
+	for _, a := range p.arguments() {
+		param := a.Parameter
+		k.Params = append(k.Params, &param)
+		k.Fills = append(k.Fills, "")
+		all = all && a.Default
+		if !a.property {
+			continue
+		}
+		access := a.access
+		fields = append(fields, &model.Field{
+			Name: a.Name, Type: a.Type, Declared: a.Declared, Marks: a.Marks, Pos: a.pos, Default: a.value, Reading: model.ByLibrary,
+			Access: access, Final: a.constant, Transient: a.Marks.Find("Transient") != nil,
+		})
+	}
+	c.Ctors = append(c.Ctors, k)
+	if all && len(k.Params) > 0 && m.access != model.Private {
+		c.AllDefaults = true
+	}
+	return fields
+}
+
+type argument struct {
+	model.Parameter
+	pos                model.Pos
+	property, constant bool
+	access             model.Access
+	value              *model.Literal
+}
+
+// arguments reads the parameters in round brackets.
+func (p *parser) arguments() (all []argument) {
+	end := p.Shut()
+	p.Advance()
+	for p.I < end {
+		m := p.modifiers()
+		a := argument{access: m.access}
+		a.Marks = m.marks
+		if p.Is("val") || p.Is("var") {
+			a.property, a.constant = true, p.Is("val")
+			p.Advance()
+		}
+		if p.Tok().Kind != scan.Ident {
+			p.Jump()
+			continue
+		}
+		a.Name, a.pos = p.Tok().Text, p.F.Where(p.I)
+		p.Advance()
+		if p.Accept(":") {
+			start := p.I
+			a.Type = p.typ()
+			a.Declared = p.F.Text(start, p.I)
+		}
+		if a.Type == nil {
+			a.Type = &model.Type{Kind: model.Opaque, Name: a.Declared, Pos: a.pos}
+		}
+		if m.words["vararg"] {
+			a.Type = &model.Type{Kind: model.List, Name: "Array", Args: []*model.Type{a.Type}, Pos: a.pos}
+		}
+		if p.Is("=") {
+			p.Advance()
+			start := p.I
+			for p.I < end && !p.Is(",") {
+				if p.Is("<") && p.At(-1).Kind == scan.Ident {
+					p.angles()
+					continue
+				}
+				p.Jump()
+			}
+			a.Default, a.value = true, jvm.Literal(p.F, start, p.I)
+		}
+		all = append(all, a)
+		for p.I < end && !p.Accept(",") {
+			p.Jump()
+		}
+	}
+	p.I = end
+	p.Advance()
+	return all
+}
+
+// angles passes over type arguments, or over one token where none begin.
+func (p *parser) angles() {
+	ahead := p.Cursor
+	for depth := 0; ; ahead.Advance() {
+		switch t := ahead.Tok(); {
+		case t.Is("<"):
+			depth++
+		case t.Is(">"):
+			if depth--; depth == 0 {
+				ahead.Advance()
+				p.Cursor = ahead
+				return
+			}
+		case t.Kind == scan.Ident || t.Is(",") || t.Is(".") || t.Is("?") || t.Is("*"):
+		default:
+			p.Advance()
+			return
+		}
+	}
+}
+
+// constants reads the entries of an enum.
+func (p *parser) constants(c *jvm.Class, end int) {
+	for p.I < end {
+		m := p.modifiers()
+		if p.Tok().Kind != scan.Ident || !p.At(1).Is("(") && !p.At(1).Is(",") && !p.At(1).Is(";") && !p.At(1).Is("{") && p.I+1 < end && !p.At(1).Newline ||
+			declares[p.Tok().Text] && !p.Tok().Quoted {
+			break
+		}
+		k := &model.Case{Name: p.Tok().Text, Marks: m.marks, Pos: p.F.Where(p.I)}
+		p.Advance()
+		if p.Is("(") {
+			shut := p.Shut()
+			p.Advance()
+			for p.I < shut {
+				start := p.I
+				for p.I < shut && !p.Is(",") {
+					p.Jump()
+				}
+				k.Args = append(k.Args, jvm.Literal(p.F, start, p.I))
+				p.Accept(",")
+			}
+			p.I = shut
+			p.Advance()
+		}
+		if p.Is("{") {
+			p.Jump()
+		}
+		c.Constants = append(c.Constants, k)
+		if !p.Accept(",") {
+			break
+		}
+	}
+	p.Accept(";")
+}
+
+var declares = map[string]bool{"val": true, "var": true, "fun": true, "class": true, "companion": true, "object": true, "init": true, "constructor": true, "override": true}
+
+func (p *parser) alias() {
+	p.Advance()
+	name := p.Tok().Text
+	p.Advance()
+	a := jvm.Alias{}
+	if p.Is("<") {
+		a.Params = p.parameters()
+	}
+	if p.Accept("=") {
+		if a.Type = p.typ(); a.Type != nil {
+			p.file.Aliases[name] = a
+		}
+	}
+}
+
+// property reads a property of a body. One with a getter and no initialiser, or one
+// that is delegated, has no field of its own.
+func (p *parser) property(c *jvm.Class, m modifiers) {
+	constant := p.Is("val")
+	p.Advance()
+	if p.Is("<") {
+		p.parameters()
+	}
+	if p.Is("(") { // a destructuring declaration
+		p.Jump()
+		p.expression()
+		return
+	}
+	name, pos := p.Tok().Text, p.F.Where(p.I)
+	if p.Tok().Kind != scan.Ident {
+		return
+	}
+	p.Advance()
+	extension := false
+	for p.Is(".") || p.Is("<") || p.Is("?") { // val Type.name
+		extension = true
+		if p.Is("<") {
+			p.angles()
+			continue
+		}
+		p.Advance()
+		if p.Tok().Kind == scan.Ident {
+			p.Advance()
+		}
+	}
+	f := &model.Field{
+		Name: name, Pos: pos, Marks: m.marks, Access: m.access, Final: constant, Reading: model.ByLibrary,
+		Transient: m.marks.Find("Transient") != nil, Static: c != nil && c.Kind == "object" || m.words["const"],
+	}
+	if p.Accept(":") {
+		start := p.I
+		f.Type = p.typ()
+		f.Declared = p.F.Text(start, p.I)
+	}
+	stored := m.words["lateinit"]
+	delegated := false
+	switch {
+	case p.Is("="):
+		p.Advance()
+		start := p.I
+		p.expression()
+		f.Default = jvm.Literal(p.F, start, p.I)
+		stored = true
+		if f.Type == nil {
+			f.Type, f.Declared = inferred(p.F, start, p.I)
+		}
+	case p.Is("by"):
+		p.Advance()
+		p.expression()
+		delegated = true
+	}
+	p.Accept(";")
+	getter := false
+	for {
+		ahead := *p
+		ahead.modifiers()
+		if !ahead.Is("get") && !ahead.Is("set") || ahead.At(1).Kind == scan.Ident && !ahead.At(1).Newline {
+			break
+		}
+		isGet := ahead.Is("get")
+		*p = ahead
+		p.Advance()
+		if p.Is("(") && !p.Tok().Newline {
+			p.Jump()
+			getter = getter || isGet
+			if p.Accept(":") {
+				p.typ()
+			}
+			switch {
+			case p.Is("{"):
+				p.Jump()
+			case p.Accept("="):
+				p.expression()
+			}
+		}
+		p.Accept(";")
+	}
+	abstract := m.words["abstract"] || c != nil && c.Kind == "interface"
+	if c == nil || extension || delegated || abstract || !stored && getter {
+		return
+	}
+	if f.Type == nil {
+		f.Type = &model.Type{Kind: model.Opaque, Pos: pos}
+	}
+	c.Fields = append(c.Fields, f)
+}
+
+// inferred is the type of a property that has only an initialiser, where that is a
+// literal or a call of a constructor.
+func inferred(f *scan.File, from, to int) (*model.Type, string) {
+	name := ""
+	toks := f.Tokens[from:to]
+	if len(toks) > 1 && toks[0].Is("-") {
+		toks = toks[1:]
+	}
+	if len(toks) == 1 {
+		switch t := toks[0]; {
+		case t.Kind == scan.String && strings.HasPrefix(f.Src[t.Start:], "'"):
+			name = "Char"
+		case t.Kind == scan.String:
+			name = "String"
+		case t.Is("true") || t.Is("false"):
+			name = "Boolean"
+		case t.Kind == scan.Number:
+			lower := strings.ToLower(t.Text)
+			switch {
+			case strings.HasPrefix(lower, "0x"):
+				name = "Int"
+			case strings.HasSuffix(lower, "f"):
+				name = "Float"
+			case strings.HasSuffix(lower, "l"):
+				name = "Long"
+			case strings.ContainsAny(lower, ".e"):
+				name = "Double"
+			default:
+				name = "Int"
+			}
+		}
+	} else if len(toks) > 2 && toks[0].Kind == scan.Ident && toks[0].Text[0] >= 'A' && toks[0].Text[0] <= 'Z' && toks[1].Is("(") && f.Match[from+1] == to-1 {
+		name = toks[0].Text
+	}
+	if name == "" && len(toks) > 3 && toks[0].Kind == scan.Ident && toks[1].Is("<") {
+		// listOf<String>(), HashMap<String, Int>()
+		p := &parser{Cursor: scan.Cursor{F: f, I: from}}
+		if t := p.typ(); t != nil && t.Kind == model.Named {
+			switch n := t.Name; {
+			case strings.HasSuffix(n, "ListOf") || n == "listOf" || n == "emptyList":
+				t.Name = "List"
+			case strings.HasSuffix(n, "SetOf") || n == "setOf" || n == "emptySet":
+				t.Name = "Set"
+			case strings.HasSuffix(n, "MapOf") || n == "mapOf" || n == "emptyMap":
+				t.Name = "Map"
+			}
+			return t, t.Name + f.Text(from+1, p.I)
+		}
+	}
+	if name == "" {
+		return nil, ""
+	}
+	return &model.Type{Kind: model.Named, Name: name, Pos: f.Where(from)}, name
+}
+
+// expression passes over an expression, which ends with its line unless it goes on.
+func (p *parser) expression() {
+	first := true
+	for p.Tok().Kind != scan.EOF {
+		t := p.Tok()
+		if t.Is(";") || t.Is("}") || t.Is(")") || t.Is("]") || t.Is(",") {
+			return
+		}
+		if !first && t.Newline && !p.goesOn() {
+			return
+		}
+		first = false
+		if t.Is("<") && p.At(-1).Kind == scan.Ident {
+			p.angles()
+			continue
+		}
+		p.Jump()
+	}
+}
+
+// goesOn says whether a line continues the expression on the line before.
+func (p *parser) goesOn() bool {
+	t := p.Tok()
+	switch {
+	case t.Is("."), t.Is("?") && (p.At(1).Is(".") || p.At(1).Is(":")), t.Is("&"), t.Is("|"), t.Is(":") && p.At(1).Is(":"), t.Is("as"), t.Is("else"):
+		return true
+	}
+	before := p.At(-1)
+	if before.Kind == scan.Punct && strings.Contains("+-*/%=<&|?:.,", before.Text) {
+		return true
+	}
+	return before.Is("as") || before.Is("in") || before.Is("is") || before.Is("else") || before.Is("return")
+}
+
+// function passes over a function, and notes it as a method.
+func (p *parser) function(c *jvm.Class, m modifiers) {
+	p.Advance()
+	if p.Is("<") {
+		p.parameters()
+	}
+	name, pos := "", p.F.Where(p.I)
+	for p.Tok().Kind == scan.Ident || p.Is(".") || p.Is("<") || p.Is("?") { // fun Type<A>.name(
+		if p.Is("<") {
+			p.angles()
+			continue
+		}
+		if p.Tok().Kind == scan.Ident {
+			name, pos = p.Tok().Text, p.F.Where(p.I)
+		}
+		p.Advance()
+		if p.Is("(") {
+			break
+		}
+	}
+	f := &model.Method{Name: name, Marks: m.marks, Access: m.access, Pos: pos}
+	if !p.Is("(") {
+		return
+	}
+	for _, a := range p.arguments() {
+		param := a.Parameter
+		f.Params = append(f.Params, &param)
+	}
+	if p.Accept(":") {
+		f.Returns = p.typ()
+	}
+	if p.Is("where") {
+		for p.Tok().Kind != scan.EOF && !p.Is("{") && !p.Is("=") {
+			p.Advance()
+		}
+	}
+	switch {
+	case p.Is("{"):
+		p.Jump()
+	case p.Is("=") && !p.At(1).Is("="):
+		p.Advance()
+		p.expression()
+	}
+	if c != nil {
+		c.Methods = append(c.Methods, f)
+	}
+}
+
+// constructor reads a secondary constructor.
+func (p *parser) constructor(c *jvm.Class, m modifiers) {
+	pos := p.F.Where(p.I)
+	p.Advance()
+	if c == nil || !p.Is("(") {
+		return
+	}
+	k := &model.Method{Name: c.Name, Marks: m.marks, Access: m.access, Pos: pos}
+	for _, a := range p.arguments() {
+		param := a.Parameter
+		k.Params = append(k.Params, &param)
+	}
+	k.Fills = make([]string, len(k.Params))
+	if p.Accept(":") {
+		p.Advance()
+		if p.Is("(") {
+			p.Jump()
+		}
+	}
+	if p.Is("{") {
+		p.Jump()
+	}
+	if len(k.Params) == 0 || len(c.Ctors) == 0 || len(c.Ctors[0].Params) > 0 {
+		c.Ctors = append(c.Ctors, k)
+		return
+	}
+	c.Ctors = []*model.Method{k} // the class has no primary one, so none by itself either
+}
+
+// typ reads a type ("Type system"). It answers nil, and passes over nothing, where none
+// begins.
+func (p *parser) typ() *model.Type {
+	start := p.I
+	if p.depth++; p.depth > maxDepth {
+		p.depth--
+		return nil
+	}
+	defer func() { p.depth-- }()
+	for p.Is("@") || (p.Is("out") || p.Is("in") || p.Is("suspend")) && (p.At(1).Kind == scan.Ident || p.At(1).Is("(")) {
+		if p.Is("@") {
+			jvm.Annotation(&p.Cursor)
+		} else {
+			p.Advance()
+		}
+	}
+	pos := p.F.Where(p.I)
+	var t *model.Type
+	switch {
+	case p.Is("*"):
+		p.Advance()
+		return model.OptionalOf(&model.Type{Kind: model.Named, Name: "Any", Pos: pos})
+	case p.Is("("):
+		end := p.Shut()
+		if p.F.Tokens[min(end+1, len(p.F.Tokens)-1)].Is("-") {
+			p.Jump()
+			p.I += 2 // ->
+			p.typ()
+			t = &model.Type{Kind: model.Opaque, Name: p.F.Text(start, p.I), Pos: pos}
+			break
+		}
+		p.Advance()
+		t = p.typ()
+		p.I = end
+		p.Advance()
+	case p.Tok().Kind == scan.Ident:
+		t = &model.Type{Kind: model.Named, Pos: pos}
+		for {
+			if t.Name != "" {
+				t.Name += "."
+			}
+			t.Name += p.Tok().Text
+			p.Advance()
+			if p.Is("<") {
+				t.Args = nil
+				p.Advance()
+				for !p.Is(">") {
+					a := p.typ()
+					if a == nil {
+						break
+					}
+					t.Args = append(t.Args, a)
+					if !p.Accept(",") {
+						break
+					}
+				}
+				if !p.Accept(">") {
+					p.I = start
+					return nil
+				}
+			}
+			if !p.Is(".") || p.At(1).Kind != scan.Ident {
+				break
+			}
+			p.Advance()
+		}
+	}
+	if t == nil {
+		p.I = start
+		return nil
+	}
+	for p.Is("?") && !p.Tok().Newline && !p.At(1).Is(":") && !p.At(1).Is(".") || p.Is("&") && p.At(1).Is("Any") {
+		if p.Accept("&") {
+			p.Advance()
+			continue
+		}
+		p.Advance()
+		if t.Kind != model.Optional {
+			t = model.OptionalOf(t)
+		}
+	}
+	return t
+}
