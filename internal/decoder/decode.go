@@ -2,6 +2,7 @@ package decoder
 
 import (
 	"slices"
+	"strconv"
 
 	"vetta/internal/model"
 	"vetta/internal/wire"
@@ -211,13 +212,18 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 		return r.pairs(n, v)
 	case OpEntries:
 		return r.entries(n, v)
+	case OpSubtype:
+		return r.subtype(n, v)
 	case OpKeyed:
+		if n.Second != nil && (v.Kind == wire.String || n.Scalars && (v.Kind == wire.Number || v.Kind == wire.Bool)) {
+			return r.node(n.Second, v)
+		}
 		if v.Kind != wire.Object {
 			if n.Lossy {
 				r.change(Change{Loss: Swallowed, Sent: v, Err: n.Wrong(v.Kind)})
 				return Seen{}, nil
 			}
-			return Seen{}, r.fail(n.Wrong(v.Kind))
+			return Seen{}, r.fail(n.wrong(v))
 		}
 		defer func(match func(string) string) { r.match = match }(r.match)
 		r.match = n.Match
@@ -290,9 +296,53 @@ func (r *run) enterAs(step, told wire.Step, inner *Node, v *wire.Value) (Seen, *
 	return s, err
 }
 
+// wrong is the error for a value that is not of the node's kind.
+func (n *Node) wrong(v *wire.Value) *Error {
+	if n.WrongValue != nil {
+		return n.WrongValue(v)
+	}
+	return n.Wrong(v.Kind)
+}
+
+// subtype reads an object as the class that its member names.
+func (r *run) subtype(n *Node, v *wire.Value) (Seen, *failure) {
+	if v.Kind != wire.Object {
+		return Seen{}, r.fail(n.wrong(v))
+	}
+	m := find(v, n.Name, nil)
+	if m == nil || m.Value.Kind > wire.String {
+		if n.Third != nil {
+			return r.node(n.Third, v)
+		}
+		return Seen{}, r.fail(n.Missing)
+	}
+	r.asked[m] = true
+	id := string(m.Value.Raw)
+	if m.Value.Kind == wire.String {
+		id, _ = m.Value.Text()
+	}
+	for _, b := range n.Branches {
+		if b.Key == id {
+			return r.node(b.Node, v)
+		}
+	}
+	if n.Third != nil {
+		return r.node(n.Third, v)
+	}
+	_, err := n.Key(id)
+	return Seen{}, r.fail(err)
+}
+
 func (r *run) list(n *Node, v *wire.Value) (Seen, *failure) {
+	if v.Kind == wire.String && n.Second != nil {
+		return r.node(n.Second, v)
+	}
 	if v.Kind != wire.Array {
-		return Seen{}, r.fail(n.Wrong(v.Kind))
+		if n.Single && v.Kind != wire.Null {
+			s, err := r.node(n.Inner, v)
+			return Seen{Kind: SeenList, Elems: []Seen{s}}, err
+		}
+		return Seen{}, r.fail(n.wrong(v))
 	}
 	out := Seen{Kind: SeenList, Elems: []Seen{}}
 	if n.Unique {
@@ -310,7 +360,23 @@ func (r *run) list(n *Node, v *wire.Value) (Seen, *failure) {
 		}
 		out.Elems = append(out.Elems, s)
 	}
+	if n.Bytes {
+		return bytesOf(out), nil
+	}
 	return out, nil
+}
+
+// bytesOf is a list of small integers as bytes.
+func bytesOf(list Seen) Seen {
+	data := make([]byte, 0, len(list.Elems))
+	for _, e := range list.Elems {
+		n, err := strconv.Atoi(e.Text)
+		if err != nil {
+			return Seen{Kind: SeenUnknown}
+		}
+		data = append(data, byte(n))
+	}
+	return Seen{Kind: SeenBytes, Text: string(data)}
 }
 
 // drop says whether an element is left out of its list or map: where the node is
@@ -341,7 +407,7 @@ func (r *run) members(n *Node, v *wire.Value) (Seen, *failure) {
 		return r.node(n.Second, v)
 	}
 	if v.Kind != wire.Object {
-		return Seen{}, r.fail(n.Wrong(v.Kind))
+		return Seen{}, r.fail(n.wrong(v))
 	}
 	out := Seen{Kind: SeenMap, Elems: []Seen{}}
 	for i, m := range v.Members {
@@ -455,6 +521,9 @@ func find(v *wire.Value, name string, match func(string) string) *wire.Member {
 func (r *run) at(n *Node, v *wire.Value) (Seen, *failure) {
 	members := r.taken(n, v)
 	if len(members) == 0 {
+		if n.MissingFrom != nil && v.Kind == wire.Object {
+			return Seen{}, r.fail(n.MissingFrom(v))
+		}
 		if n.Missing != nil {
 			return Seen{}, r.fail(n.Missing)
 		}

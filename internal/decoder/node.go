@@ -41,6 +41,7 @@ const (
 	OpDo                // Inner at the same value: another node, read for a field of its own
 	OpFail              // Error
 	OpEntries           // a map written as an array of arrays, each a key (Inner) and a value (Second)
+	OpSubtype           // the member Name tells the class by its text: Branches, Third without it
 	OpUnknown           // code that could not be followed
 )
 
@@ -88,8 +89,19 @@ type Node struct {
 	Read func(v *wire.Value) Verdict
 	// Wrong is the error for a value of another kind than the node reads.
 	Wrong func(kind wire.Kind) *Error
+	// WrongValue is Wrong for a library that tells more than the kind; nil where it
+	// does not.
+	WrongValue func(v *wire.Value) *Error
+	// Single says that an OpList takes a value that is no array for a list of one; Bytes
+	// that what it yields are bytes. Second of an OpList or OpKeyed reads strings.
+	Single, Bytes bool
+	// Scalars says that Second of an OpKeyed reads bools and numbers too.
+	Scalars bool
 	// Missing is the error for a member that is absent; nil means it yields Value.
 	Missing *Error
+	// MissingFrom is Missing for a library that tells what is there instead; nil where
+	// it does not.
+	MissingFrom func(object *wire.Value) *Error
 	// Key is what the library makes of a member's name where a map is declared.
 	Key func(name string) (Seen, *Error)
 	// Match is the name that the library compares with Name: what its settings make

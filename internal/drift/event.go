@@ -118,7 +118,19 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 		w.node(n.Inner, place, true)
 	case decoder.OpDo, decoder.OpPick:
 		w.node(n.Inner, place, null)
+	case decoder.OpSubtype:
+		w.subtype(n, place, null)
 	case decoder.OpList:
+		if n.Single && place.Total() > place.Count(wire.Array)+place.Count(wire.Null) {
+			// A value alone is a list of one: it is judged as an element is.
+			w.partial = w.partial || place.Count(wire.Array) > 0
+			if place.Count(wire.Array) == 0 {
+				w.node(n.Inner, place, null)
+			}
+			w.lossy(n, func() { w.inside(n.Inner, place.Elem) })
+			break
+		}
+		w.texts(n, place)
 		w.kinds(n, place, wire.Array, null)
 		w.lossy(n, func() { w.inside(n.Inner, place.Elem) })
 	case decoder.OpPairs:
@@ -138,6 +150,7 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 	case decoder.OpIf, decoder.OpCall, decoder.OpHas, decoder.OpFail:
 		w.computed(n, place, null)
 	case decoder.OpKeyed:
+		w.texts(n, place)
 		if !n.Assured {
 			before := len(w.events)
 			w.kinds(n, place, wire.Object, null)
@@ -247,7 +260,7 @@ func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null b
 			w.quietNull(place, c, total)
 			continue
 		}
-		if c.Class.Kind == want || c.Class.Kind == wire.Array && n.Op == decoder.OpMap && n.Second != nil {
+		if c.Class.Kind == want || n.Second != nil && (c.Class.Kind == secondKind(n) || n.Scalars && (c.Class.Kind == wire.Number || c.Class.Kind == wire.Bool)) {
 			continue
 		}
 		ev := byKind[c.Class.Kind]
@@ -262,6 +275,106 @@ func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null b
 		if ev := byKind[kind]; ev != nil {
 			w.add(*ev)
 		}
+	}
+}
+
+// secondKind is the other kind that a node reads by its Second.
+func secondKind(n *decoder.Node) wire.Kind {
+	if n.Op == decoder.OpMap {
+		return wire.Array
+	}
+	return wire.String
+}
+
+// texts takes the strings at a place through the node that reads them in place of an
+// object or an array.
+func (w *walk) texts(n *decoder.Node, place *shape.Place) {
+	if n.Second == nil {
+		return
+	}
+	total := place.Total()
+	for _, c := range place.Sorted() {
+		kind := c.Class.Kind
+		if kind != wire.String && !(n.Scalars && (kind == wire.Number || kind == wire.Bool)) {
+			continue
+		}
+		if kind == wire.Bool || place.Open(kind) || !n.Second.MindsText {
+			w.judge(n.Second, place, c.Class, c.Tally, c.Witness, "", total, n.Second.MindsText && kind != wire.Bool)
+			continue
+		}
+		for _, t := range place.SortedTexts(kind) {
+			if t.Class == c.Class {
+				w.judge(n.Second, place, t.Class, &t.Tally, t.Literal, t.Literal, total, false)
+			}
+		}
+	}
+}
+
+// subtype takes objects that tell their class by a member through the class's node. The
+// counts do not say which objects are of which class, so where there are several nothing
+// is claimed of what is in them.
+func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
+	w.kinds(n, place, wire.Object, null)
+	if place.Member != nil {
+		w.partial = true
+		return
+	}
+	key := place.Key(n.Name)
+	w.note(place, n.Name)
+	var keys []*shape.Key
+	if key != nil {
+		keys = append(keys, key)
+	}
+	objects := place.Count(wire.Object)
+	tallies, values := without(place, keys)
+	if values > 0 && n.Third == nil {
+		w.add(event{place: place, key: n.Name, sent: "no key " + n.Name, tallies: tallies, values: values, of: objects, err: n.Missing, inexact: place.OpenForms})
+	}
+	if key == nil {
+		return
+	}
+	w.owner[place] = n.Model
+	seen := map[*decoder.Node]bool{}
+	if key.Place.Open(wire.String) {
+		w.partial = true
+		return
+	}
+	for _, t := range key.Place.SortedTexts(wire.String) {
+		id, _ := wire.Unquote([]byte(t.Literal))
+		var branch *decoder.Node
+		for _, b := range n.Branches {
+			if b.Key == id {
+				branch = b.Node
+			}
+		}
+		switch {
+		case branch != nil:
+			seen[branch] = true
+		case n.Third != nil:
+			seen[n.Third] = true
+		default:
+			_, err := n.Key(id)
+			w.add(event{place: key.Place, sent: t.Literal, class: t.Class, literal: t.Literal, tallies: []*shape.Tally{&t.Tally}, values: t.Values, of: key.Place.Total(), err: err})
+		}
+	}
+	if len(seen) == 1 && values == 0 {
+		for branch := range seen {
+			before := w.events
+			w.events = nil
+			w.node(branch, place, true)
+			inner := w.events
+			w.events = before
+			for _, ev := range inner {
+				if ev.key != n.Name {
+					w.events = append(w.events, ev)
+				}
+			}
+		}
+		return
+	}
+	w.partial = true
+	for _, k := range place.Keys { // some class or other reads it, as far as can be told
+		w.note(place, k.Name)
 	}
 }
 

@@ -82,9 +82,12 @@ type Model struct {
 	Marks     Annotated
 	Methods   []*Method
 	Ctors     []*Method // empty where there is only the one that a class has by itself
-	Library   string    // that its annotations name, "" where they name none
-	Abstract  bool
-	Private   bool // no library outside its file may make an instance
+	// Related finds a model by the name that the model's own source would give it; nil
+	// where that language has no use for it.
+	Related  func(name string) *Model
+	Library  string // that its annotations name, "" where they name none
+	Abstract bool
+	Private  bool // no library outside its file may make an instance
 }
 
 // Note is a remark about a declaration.

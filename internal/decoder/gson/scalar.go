@@ -135,46 +135,10 @@ func float(v *wire.Value, bits int) decoder.Verdict {
 		f = float64(float32(f))
 	}
 	out := decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenFloat, Text: jvm.FloatText(f, bits)}}
-	if v.Kind == wire.Number && !sameNumber(text, f, bits) {
+	if v.Kind == wire.Number && !jvm.SameNumber(text, f, bits) {
 		out.Loss = decoder.LostDigits
 	}
 	return out
-}
-
-// sameNumber says whether the shortest decimal of a float is the number that was sent.
-func sameNumber(text string, f float64, bits int) bool {
-	if math.IsInf(f, 0) {
-		return false
-	}
-	want, ok := jvm.ParseDecimal(text)
-	if !ok {
-		return true
-	}
-	for _, format := range []string{strconv.FormatFloat(f, 'f', -1, bits), strconv.FormatFloat(f, 'f', 40, 64)} {
-		got, _ := jvm.ParseDecimal(format)
-		if plainNumber(got) == plainNumber(want) {
-			return true
-		}
-	}
-	return false
-}
-
-// plainNumber writes a decimal so that equal ones are written alike.
-func plainNumber(text string) string {
-	mantissa, exponent, _ := strings.Cut(text, "E")
-	sign := ""
-	if strings.HasPrefix(mantissa, "-") {
-		sign, mantissa = "-", mantissa[1:]
-	}
-	whole, fraction, _ := strings.Cut(mantissa, ".")
-	scale, _ := strconv.Atoi(strings.TrimPrefix(exponent, "+"))
-	scale -= len(fraction)
-	digits := strings.TrimLeft(whole+fraction, "0")
-	trimmed := strings.TrimRight(digits, "0")
-	if trimmed == "" {
-		return "0"
-	}
-	return fmt.Sprintf("%s%se%d", sign, trimmed, scale+len(digits)-len(trimmed))
 }
 
 func boolean(v *wire.Value) decoder.Verdict {

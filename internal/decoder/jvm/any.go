@@ -1,7 +1,9 @@
 package jvm
 
 import (
+	"encoding/base64"
 	"encoding/json"
+	"strings"
 
 	"vetta/internal/decoder"
 	"vetta/internal/wire"
@@ -49,4 +51,10 @@ func StringValue(text string) *wire.Value {
 		raw = []byte(`""`)
 	}
 	return &wire.Value{Kind: wire.String, Raw: raw}
+}
+
+// Base64 decodes text with its padding (RFC 4648 section 4).
+func Base64(text string) (string, bool) {
+	data, err := base64.StdEncoding.DecodeString(text)
+	return string(data), err == nil && !strings.ContainsAny(text, "\r\n")
 }

@@ -5,6 +5,7 @@ import (
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/foundation"
 	"vetta/internal/decoder/gson"
+	"vetta/internal/decoder/jackson"
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/model"
 )
@@ -23,6 +24,7 @@ type Library struct {
 var All = []Library{
 	{Name: foundation.Name, Title: "Foundation JSONDecoder", Languages: []string{"swift"}, Plan: foundation.Plan, Text: foundation.Text},
 	{Name: gson.Name, Title: "Gson", Languages: []string{"java", "kotlin"}, Plan: gson.Plan, Text: jvm.TypeText},
+	{Name: jackson.Name, Title: "Jackson", Languages: []string{"java", "kotlin"}, Plan: jackson.Plan, Text: jvm.TypeText},
 }
 
 // For is the library that decodes a model: the one its settings name, or the

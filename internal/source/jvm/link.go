@@ -58,6 +58,12 @@ func (p *project) fill(c *Class) {
 	m.Params, m.Marks, m.Abstract = c.Params, c.Marks, c.Abstract || c.Kind == "interface"
 	m.Private = c.Access == model.Private
 	m.Decodable, m.Reading = true, model.ByLibrary
+	m.Related = func(name string) *model.Model {
+		if found := p.find(c.File, c, name); found != nil {
+			return p.models[found]
+		}
+		return nil
+	}
 	m.Fields, m.Cases = c.Fields, c.Constants
 	lombok(c)
 	m.Methods, m.Ctors = c.Methods, c.Ctors
