@@ -60,7 +60,17 @@ func (w *walk) computed(n *decoder.Node, place *shape.Place, null bool) {
 				ev.tallies, ev.values = append(ev.tallies, c.Tally), ev.values+c.Values
 			}
 		}
+		outer := w.model
+		if n.Model != nil {
+			w.model = n.Model
+			w.visits = append(w.visits, Visit{n.Model, place})
+			w.owner[place] = n.Model
+			for _, k := range place.Keys { // nothing is read, which is not what is wrong with them
+				w.note(place, k.Name)
+			}
+		}
 		w.add(ev)
+		w.model = outer
 	}
 }
 

@@ -564,7 +564,7 @@ func (w *walk) build(n *decoder.Node, place *shape.Place, null bool) {
 
 // kept notes a property that is never read although a key of its name is sent.
 func (w *walk) kept(n *decoder.Node, s decoder.Step, place *shape.Place) {
-	if s.Node == nil || s.Node.Op != decoder.OpConst || s.Node.Field == nil || s.Property < 0 || s.Node.Field.Reading != model.Never {
+	if s.Node == nil || s.Node.Op != decoder.OpConst || s.Node.Field == nil || s.Property < 0 || s.Node.Field.Reading != model.Never && s.Node.Why == "" {
 		return
 	}
 	for _, k := range w.matching(place, s.Node.Field.Name) {

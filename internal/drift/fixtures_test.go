@@ -11,6 +11,7 @@ import (
 	"vetta/internal/decoder"
 	"vetta/internal/drift"
 	"vetta/internal/model"
+	"vetta/internal/source"
 	"vetta/internal/source/scan"
 	"vetta/internal/source/swift"
 	"vetta/internal/trial"
@@ -72,15 +73,19 @@ func describeFinding(f *drift.Finding) string {
 }
 
 func TestFixtures(t *testing.T) {
-	paths, err := filepath.Glob("testdata/*.swift")
-	if err != nil || len(paths) == 0 {
-		t.Fatal("no fixtures", err)
+	var paths []string
+	for _, ending := range []string{".swift", ".java", ".kt"} {
+		found, err := filepath.Glob("testdata/*" + ending)
+		if err != nil || len(found) == 0 {
+			t.Fatal("no fixtures", err)
+		}
+		paths = append(paths, found...)
 	}
 	covered := map[string]bool{}
 	for _, path := range paths {
 		f := readFixture(t, path)
 		t.Run(f.name, func(t *testing.T) {
-			set := swift.Read([]scan.Source{{Name: f.name, Text: f.source}})
+			set := source.Read([]scan.Source{{Name: f.name, Text: f.source}})
 			root := "Root"
 			if set.Find(root) == nil {
 				root = "[Item]"

@@ -3,6 +3,7 @@ package trial
 
 import (
 	"fmt"
+	"slices"
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/library"
@@ -53,24 +54,39 @@ func unknownType(n *decoder.Node) bool {
 // drops the error there: those of the call that decodes it, or a call that decodes
 // a type that holds it, or else of the only decoder that the project builds.
 func SettingsFor(set *model.Set, t *model.Type) (settings *model.Settings, swallowed bool) {
+	var m *model.Model
+	t.Walk(func(t *model.Type) {
+		if m == nil {
+			m = t.Model
+		}
+	})
+	language, hint := "", ""
+	if m != nil {
+		language, hint = m.Language, m.Library
+	}
 	key := t.Key()
 	var own, around, generic, any *model.Call
 	for _, c := range set.Calls {
+		if language != "" && c.Settings != nil && !decodes(c.Settings.Library, language) {
+			continue
+		}
+		// A library that annotations name is the one unless the type is decoded by another.
+		other := hint != "" && c.Settings != nil && c.Settings.Library != hint
 		switch {
 		case c.Type == nil:
-			if generic == nil && c.Settings != nil {
+			if generic == nil && c.Settings != nil && !other {
 				generic = c
 			}
 		case c.Type.Key() == key || c.Type.Unwrapped().Key() == key:
 			if own == nil || own.Settings == nil {
 				own = c
 			}
-		case holds(c.Type, t):
+		case holds(c.Type, t) && !other:
 			if around == nil {
 				around = c
 			}
 		}
-		if any == nil && c.Settings != nil {
+		if any == nil && c.Settings != nil && !other {
 			any = c
 		}
 	}
@@ -79,7 +95,20 @@ func SettingsFor(set *model.Set, t *model.Type) (settings *model.Settings, swall
 			return c.Settings, c == own && c.Swallowed
 		}
 	}
-	return nil, own != nil && own.Swallowed
+	if hint != "" {
+		settings = &model.Settings{Library: hint, Pos: m.Pos}
+	}
+	return settings, own != nil && own.Swallowed
+}
+
+// decodes says whether a library decodes models of a language.
+func decodes(name, language string) bool {
+	for _, lib := range library.All {
+		if lib.Name == name {
+			return slices.Contains(lib.Languages, language)
+		}
+	}
+	return false
 }
 
 // holds says whether a value of type outer has values of one of inner's models

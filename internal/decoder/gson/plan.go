@@ -22,7 +22,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings}
 	p.Root = c.value(t.Unwrapped(), false)
 	if c.broken != nil {
-		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Error: c.broken}
+		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Model: c.breaks, Error: c.broken}
 	}
 	for _, name := range []string{"setExclusionStrategies", "addDeserializationExclusionStrategy", "excludeFieldsWithModifiers", "setVersion"} {
 		if settings.Option(name) != "" {
@@ -43,6 +43,8 @@ type compiler struct {
 	// broken is what making the adapter of some class throws: then nothing is decoded,
 	// whatever is sent.
 	broken *decoder.Error
+	breaks *model.Model // the class, or the one that has a field of such a type
+	within *model.Model // the class whose fields are being looked at
 }
 
 func unknown(why string) *decoder.Node { return &decoder.Node{Op: decoder.OpUnknown, Why: why} }
@@ -131,6 +133,7 @@ func (c *compiler) make(t *model.Type) *decoder.Node {
 				if t.Name[0] != 'O' || t.Name == "OffsetDateTime" {
 					pack, field = "java.time", firstFields[t.Name]
 				}
+				c.breaks = c.within
 				c.broken = &decoder.Error{Kind: "JsonIOException", Reason: decoder.ReasonType, Where: decoder.AtRoot,
 					Message: fmt.Sprintf("JsonIOException: Failed making field '%s.%s#%s' accessible; either increase its visibility or write a custom TypeAdapter for its declaring type.", pack, t.Name, field)}
 			}
@@ -282,6 +285,8 @@ func (c *compiler) model(t *model.Type) *decoder.Node {
 // nothing has run for.
 func (c *compiler) build(t *model.Type) *decoder.Node {
 	m := t.Model
+	defer func(outer *model.Model) { c.within = outer }(c.within)
+	c.within = m
 	n := &decoder.Node{Op: decoder.OpBuild, Model: m, ByDocument: true}
 	runs := jvm.NoArguments(m) && m.Kind != model.Record
 	var chain []*model.Type
@@ -304,6 +309,7 @@ func (c *compiler) build(t *model.Type) *decoder.Node {
 			}
 			for _, name := range names {
 				if keys[name] && c.broken == nil {
+					c.breaks = m
 					c.broken = &decoder.Error{Kind: "IllegalArgumentException", Reason: decoder.ReasonType, Where: decoder.AtRoot,
 						Message: fmt.Sprintf("IllegalArgumentException: class %s declares multiple JSON fields named %s", m.Name, name)}
 				}
