@@ -49,8 +49,9 @@ func runDemo(e *env, args []string) int {
 		return exitUsage
 	}
 	fmt.Fprintf(e.out, `Saltmere Ferries, in %s
-    App/        an iOS app: models, a client, a view
-    captures/   responses of its API over three weeks, in which the API drifts
+    App/        an iOS app in Swift
+    Android/    an Android app in Kotlin, with an older part in Java
+    captures/   responses of their API over three weeks, in which the API drifts
     vetta check %s
 
 `, report.Safe(dir), report.Safe(dir))

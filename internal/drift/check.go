@@ -181,7 +181,7 @@ func (c *checker) event(result *PairResult, p *Pair, ev *event, renames map[rena
 		switch {
 		case ev.breaks() && ev.err.Reason == decoder.ReasonMissing:
 			kind = renamedKey
-		case ev.loss == quiet:
+		case ev.loss == quiet || ev.loss == decoder.Zeroed || ev.loss == decoder.HiddenNull:
 			kind = renamedSilently
 		}
 	}
@@ -193,7 +193,7 @@ func (c *checker) event(result *PairResult, p *Pair, ev *event, renames map[rena
 		switch {
 		case ev.breaks() && ev.err.Reason == decoder.ReasonMissing:
 			kind = movedKey
-		case ev.loss == quiet:
+		case ev.loss == quiet || ev.loss == decoder.Zeroed || ev.loss == decoder.HiddenNull:
 			kind = movedSilently
 		}
 	}

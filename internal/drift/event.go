@@ -28,6 +28,7 @@ type event struct {
 	// inexact says that the values could not be told apart finely enough: some of
 	// them may fare otherwise.
 	inexact bool
+	list    bool // a list is wanted
 	element bool // the value is in a list or map of the field, not the field's own
 }
 
@@ -265,7 +266,7 @@ func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null b
 		}
 		ev := byKind[c.Class.Kind]
 		if ev == nil {
-			ev = &event{place: place, sent: kindWords[c.Class.Kind], class: shape.Class{Kind: c.Class.Kind}, of: total, err: n.Wrong(c.Class.Kind)}
+			ev = &event{place: place, sent: kindWords[c.Class.Kind], class: shape.Class{Kind: c.Class.Kind}, of: total, err: n.Wrong(c.Class.Kind), list: n.Op == decoder.OpList}
 			byKind[c.Class.Kind] = ev
 		}
 		ev.values += c.Values

@@ -1,8 +1,6 @@
 package drift
 
 import (
-	"strings"
-
 	"vetta/internal/decoder"
 	"vetta/internal/wire"
 )
@@ -24,7 +22,7 @@ the single value and put it into a list.`,
 		if ev.class.Kind == wire.Array {
 			return true
 		}
-		return strings.Contains(ev.err.Message, "Array<") && ev.class.Kind == wire.Object
+		return ev.list && ev.class.Kind == wire.Object
 	},
 	suggest: func(f *Finding) string {
 		for _, s := range f.Sites {

@@ -30,7 +30,7 @@ var renamedSilently = &Kind{
 	Name:  "renamed-optional",
 	Level: Misreads,
 	Title: "sent under another key: the app sees nothing",
-	Text:  renamedText + "\nThe field is optional, so nothing throws: it is nil, and the value is lost.",
+	Text:  renamedText + "\nNothing throws: the field is empty, or holds 0 or a default, and the value is lost.",
 	Example: `struct Vessel: Decodable { let imageURL: String? }   // .convertFromSnakeCase
 {"image_url": "…"}                                   // becomes imageUrl`,
 	Fix:     `Read the new key: rename the field or add it to CodingKeys.`,

@@ -63,9 +63,11 @@ type Method struct {
 	Name    string
 	Params  []*Parameter
 	Returns *Type // nil for a constructor and for nothing
-	Marks   Annotated
-	Access  Access
-	Static  bool
+	// Declared is Returns as the source writes it.
+	Declared string
+	Marks    Annotated
+	Access   Access
+	Static   bool
 	// Fills are the fields that a constructor assigns each of its parameters to, where
 	// it does nothing else with it; "" for others.
 	Fills []string

@@ -16,15 +16,18 @@ const LayoutVersion = 1
 
 // Check is the result of a check, as the JSON layout has it.
 type Check struct {
-	Layout    int            `json:"layout"`
-	Command   string         `json:"command"`
-	Models    []CheckModel   `json:"models"`
-	Roots     []CheckRoot    `json:"roots"`
-	Unpaired  Unpaired       `json:"unpaired"`
-	Problems  []CheckProblem `json:"problems"`
-	Limits    []string       `json:"limits"`
-	Total     Total          `json:"total"`
-	ShowLoose bool           `json:"-"`
+	Layout  int          `json:"layout"`
+	Command string       `json:"command"`
+	Models  []CheckModel `json:"models"`
+	Roots   []CheckRoot  `json:"roots"`
+	// SideBySide are the endpoints that models of several languages or libraries are
+	// decoded from, where these fare differently.
+	SideBySide []SideBySide   `json:"sideBySide"`
+	Unpaired   Unpaired       `json:"unpaired"`
+	Problems   []CheckProblem `json:"problems"`
+	Limits     []string       `json:"limits"`
+	Total      Total          `json:"total"`
+	ShowLoose  bool           `json:"-"`
 }
 
 // CheckModel is a model with its findings.
@@ -65,6 +68,8 @@ type Count struct {
 // CheckRoot is a type that responses are decoded into as a whole.
 type CheckRoot struct {
 	Type           string         `json:"type"`
+	Language       string         `json:"language"`
+	Library        string         `json:"library"`
 	Endpoint       string         `json:"endpoint"`
 	Place          string         `json:"place"`
 	Responses      int64          `json:"responses"`
@@ -249,6 +254,15 @@ func NewCheck(set *model.Set, s *shape.Shape, checked *drift.Checked, alone []Al
 			Type: p.Plan.Declared, Endpoint: p.Endpoint.Name, Place: p.Place.Path(), Responses: p.Endpoint.Responses,
 			WouldNotDecode: Count{p.Lost, p.LostExact}, Swallowed: p.Plan.Swallowed, Evidence: nonNil(p.Evidence), Findings: []CheckFinding{},
 		}
+		p.Plan.Type.Walk(func(t *model.Type) {
+			if t.Model == nil || root.Language != "" {
+				return
+			}
+			root.Language = t.Model.Language
+			if lib := library.For(t.Model.Language, p.Plan.Settings); lib != nil {
+				root.Library = lib.Title
+			}
+		})
 		for _, f := range p.Findings {
 			root.Findings = append(root.Findings, m.finding(f, &c.Total.Findings))
 		}
@@ -258,6 +272,7 @@ func NewCheck(set *model.Set, s *shape.Shape, checked *drift.Checked, alone []Al
 			lostBy[p.Endpoint] = Count{p.Lost, p.LostExact}
 		}
 	}
+	c.sideBySide()
 	c.Total.WouldNotDecode.Exact = true
 	for _, e := range s.Endpoints {
 		for _, text := range e.Capped {

@@ -44,6 +44,7 @@ func (c *Check) Text(out io.Writer, style Style) error {
 		c.model(w, m)
 	}
 	c.clean(w, clean)
+	c.apps(w)
 	c.unpaired(w)
 	if len(c.Limits) > 0 {
 		w.line(0, bold, "Limits reached")

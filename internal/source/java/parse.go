@@ -373,7 +373,7 @@ func (p *parser) fieldOrMethod(c *jvm.Class, m modifiers) {
 		name, pos := p.Tok().Text, p.F.Where(p.I)
 		p.Advance()
 		if p.Is("(") {
-			p.method(c, m, t, name, pos)
+			p.method(c, m, t, declared, name, pos)
 			return
 		}
 		f := &model.Field{
@@ -451,8 +451,8 @@ func (p *parser) skipMember() {
 	}
 }
 
-func (p *parser) method(c *jvm.Class, m modifiers, returns *model.Type, name string, pos model.Pos) {
-	f := &model.Method{Name: name, Returns: returns, Marks: m.marks, Access: m.access, Static: m.static, Pos: pos}
+func (p *parser) method(c *jvm.Class, m modifiers, returns *model.Type, declared, name string, pos model.Pos) {
+	f := &model.Method{Name: name, Returns: returns, Declared: declared, Marks: m.marks, Access: m.access, Static: m.static, Pos: pos}
 	if c.Kind == "interface" {
 		f.Access = model.Public
 	}

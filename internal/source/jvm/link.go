@@ -111,6 +111,42 @@ func (p *project) fill(c *Class) {
 		}
 	}
 	m.Library = libraryOf(c)
+	if by := byHand(c); by != nil {
+		m.Reading, m.WhyPos = model.Unfollowed, by.Pos
+		m.Why = "code of its own reads it from a parsed object, " + by.Name + "(…), which is not followed"
+	}
+}
+
+// byHand is the constructor or factory by which a class reads a parsed object itself,
+// nil where it has none.
+func byHand(c *Class) *model.Method {
+	takes := func(all []*model.Method, static bool) *model.Method {
+		for _, m := range all {
+			if static && !m.Static {
+				continue
+			}
+			for _, p := range m.Params {
+				if p.Type != nil && (last(p.Type.Unwrapped().Name) == "JSONObject" || last(p.Type.Unwrapped().Name) == "JSONArray") {
+					return m
+				}
+			}
+		}
+		return nil
+	}
+	if m := takes(c.Ctors, false); m != nil {
+		return m
+	}
+	if m := takes(c.Methods, true); m != nil {
+		return m
+	}
+	for _, n := range c.Nested {
+		if n.Kind == "object" {
+			if m := takes(n.Methods, false); m != nil {
+				return m
+			}
+		}
+	}
+	return nil
 }
 
 // gsonMarks are the annotations of Gson; those of Jackson begin with Json.

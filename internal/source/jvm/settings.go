@@ -508,14 +508,15 @@ func (p *project) requests(c *Class, all []*built) (calls []*model.Call) {
 			if !verbs[a.Name] || m.Returns == nil {
 				continue
 			}
-			t := m.Returns
+			t, declared := m.Returns, m.Declared
 			for wrappers[last(t.Name)] && t.Model == nil && len(t.Args) == 1 {
 				t = t.Args[0]
+				declared = strings.TrimSpace(declared[strings.IndexByte(declared, '<')+1 : max(strings.LastIndexByte(declared, '>'), strings.IndexByte(declared, '<')+1)])
 			}
 			if t.Kind == model.Named && (t.Name == "Void" || t.Name == "Unit" || t.Name == "ResponseBody" || strings.HasSuffix(t.Name, ".ResponseBody")) {
 				continue
 			}
-			call := &model.Call{Pos: m.Pos, Language: c.File.Language, Type: t, Declared: t.Name, Endpoint: a.Text("value", a.Text("path", ""))}
+			call := &model.Call{Pos: m.Pos, Language: c.File.Language, Type: t, Declared: declared, Endpoint: a.Text("value", a.Text("path", ""))}
 			call.Settings = p.converter(all)
 			calls = append(calls, call)
 		}

@@ -675,7 +675,9 @@ func (p *parser) function(c *jvm.Class, m modifiers) {
 		f.Params = append(f.Params, &param)
 	}
 	if p.Accept(":") {
+		start := p.I
 		f.Returns = p.typ()
+		f.Declared = p.F.Text(start, p.I)
 	}
 	if p.Is("where") {
 		for p.Tok().Kind != scan.EOF && !p.Is("{") && !p.Is("=") {

@@ -1,0 +1,29 @@
+package ferry.saltmere.api
+
+import com.google.gson.Gson
+import com.google.gson.GsonBuilder
+import retrofit2.Response
+import retrofit2.Retrofit
+import retrofit2.converter.gson.GsonConverterFactory
+import retrofit2.http.GET
+import retrofit2.http.Path
+
+/** Talks to the Saltmere Ferries API. */
+interface SaltmereService {
+    @GET("v2/sailings")
+    suspend fun sailings(): Response<SailingPage>
+
+    @GET("v2/ports")
+    suspend fun ports(): List<Port>
+
+    @GET("v2/sailings/{id}/fares")
+    suspend fun fares(@Path("id") sailing: Int): FareTable
+}
+
+val gson: Gson = GsonBuilder().create()
+
+val service: SaltmereService = Retrofit.Builder()
+    .baseUrl("https://api.saltmere.example/")
+    .addConverterFactory(GsonConverterFactory.create(gson))
+    .build()
+    .create(SaltmereService::class.java)
