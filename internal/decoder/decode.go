@@ -1,8 +1,10 @@
 package decoder
 
 import (
+	"fmt"
 	"slices"
 	"strconv"
+	"strings"
 
 	"vetta/internal/model"
 	"vetta/internal/wire"
@@ -164,6 +166,11 @@ type failure struct {
 }
 
 func (r *run) fail(e *Error) *failure {
+	if strings.Contains(e.Message, " at "+IndexMark) && len(r.path) > 0 {
+		told := *e
+		told.Message = strings.Replace(e.Message, " at "+IndexMark, fmt.Sprintf(" at %d", r.path[len(r.path)-1].Index), 1)
+		e = &told
+	}
 	switch e.Where {
 	case AtRoot:
 		return &failure{e, nil, nil}

@@ -166,6 +166,9 @@ type Error struct {
 
 func (e *Error) Error() string { return e.Message }
 
+// IndexMark stands in a message for the index of the element that the error is about.
+const IndexMark = "#"
+
 // Reason is what makes decoding fail, in terms that all libraries share.
 type Reason string
 

@@ -71,7 +71,11 @@ type Method struct {
 	// Fills are the fields that a constructor assigns each of its parameters to, where
 	// it does nothing else with it; "" for others.
 	Fills []string
-	Pos   Pos
+	// Body are the tokens of its body in its file, as the reader numbers them; a single
+	// expression where IsExpression says so.
+	Body         [2]int
+	IsExpression bool
+	Pos          Pos
 }
 
 // Parameter is a parameter of a method.

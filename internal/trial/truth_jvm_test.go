@@ -325,4 +325,6 @@ func TestDeclaredJackson(t *testing.T) { testDeclaredJava(t, "java-jackson", 420
 
 func TestFormsJackson(t *testing.T) { testFormsJVM(t, "java", ".java", "jackson-") }
 
+func TestFormsOrgJSON(t *testing.T) { testFormsJVM(t, "java", ".java", "orgjson-") }
+
 func TestFormsKotlin(t *testing.T) { testFormsJVM(t, "kotlin", ".kt", "gson-") }

@@ -69,14 +69,9 @@ func nullable(n *decoder.Node) *decoder.Node {
 	return &decoder.Node{Op: decoder.OpNil, Inner: n, Type: n.Type}
 }
 
-// valueOf is a value of a kind, for messages about what was found.
-func valueOf(kind wire.Kind) *wire.Value {
-	return &wire.Value{Kind: kind, Raw: []byte(map[wire.Kind]string{wire.Bool: "true", wire.Number: "1", wire.String: `"…"`, wire.Null: "null"}[kind])}
-}
-
 // wrongAs makes the two ways of asking for the error of another kind out of one.
 func wrongAs(n *decoder.Node, of func(v *wire.Value) *decoder.Error) *decoder.Node {
-	n.Wrong = func(kind wire.Kind) *decoder.Error { return of(valueOf(kind)) }
+	n.Wrong = func(kind wire.Kind) *decoder.Error { return of(jvm.Sample(kind)) }
 	n.WrongValue = of
 	return n
 }

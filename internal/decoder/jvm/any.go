@@ -58,3 +58,8 @@ func Base64(text string) (string, bool) {
 	data, err := base64.StdEncoding.DecodeString(text)
 	return string(data), err == nil && !strings.ContainsAny(text, "\r\n")
 }
+
+// Sample is some value of a kind, for messages about values of that kind.
+func Sample(kind wire.Kind) *wire.Value {
+	return &wire.Value{Kind: kind, Raw: []byte(map[wire.Kind]string{wire.Bool: "true", wire.Number: "1", wire.String: `"…"`, wire.Null: "null"}[kind])}
+}

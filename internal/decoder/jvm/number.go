@@ -238,3 +238,6 @@ func plainNumber(text string) string {
 	}
 	return fmt.Sprintf("%s%se%d", sign, trimmed, scale+len(digits)-len(trimmed))
 }
+
+// Lower is a text in small letters, as equalsIgnoreCase compares it.
+func Lower(s string) string { return strings.ToLower(s) }

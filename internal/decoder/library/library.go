@@ -7,6 +7,7 @@ import (
 	"vetta/internal/decoder/gson"
 	"vetta/internal/decoder/jackson"
 	"vetta/internal/decoder/jvm"
+	"vetta/internal/decoder/orgjson"
 	"vetta/internal/model"
 )
 
@@ -25,6 +26,7 @@ var All = []Library{
 	{Name: foundation.Name, Title: "Foundation JSONDecoder", Languages: []string{"swift"}, Plan: foundation.Plan, Text: foundation.Text},
 	{Name: gson.Name, Title: "Gson", Languages: []string{"java", "kotlin"}, Plan: gson.Plan, Text: jvm.TypeText},
 	{Name: jackson.Name, Title: "Jackson", Languages: []string{"java", "kotlin"}, Plan: jackson.Plan, Text: jvm.TypeText},
+	{Name: orgjson.Name, Title: "org.json by hand", Languages: []string{"java", "kotlin"}, Plan: orgjson.Plan, Text: jvm.TypeText},
 }
 
 // For is the library that decodes a model: the one its settings name, or the

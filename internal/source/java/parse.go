@@ -473,6 +473,7 @@ func (p *parser) method(c *jvm.Class, m modifiers, returns *model.Type, declared
 		return
 	}
 	if p.Is("{") {
+		f.Body = [2]int{p.I + 1, p.Shut()}
 		p.Jump()
 		return
 	}
@@ -499,6 +500,7 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 	}
 	if p.Is("{") {
 		end := p.Shut()
+		k.Body = [2]int{p.I + 1, end}
 		k.Fills = make([]string, len(k.Params))
 		for i := p.I + 1; i+4 < end+1; i++ {
 			t := p.F.Tokens[i:]

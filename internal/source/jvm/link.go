@@ -112,8 +112,14 @@ func (p *project) fill(c *Class) {
 	}
 	m.Library = libraryOf(c)
 	if by := byHand(c); by != nil {
-		m.Reading, m.WhyPos = model.Unfollowed, by.Pos
-		m.Why = "code of its own reads it from a parsed object, " + by.Name + "(…), which is not followed"
+		steps, why, at, ok := p.follow(c, by)
+		m.Library, m.FromMap = "orgjson", true
+		if ok {
+			m.Reading, m.Steps = model.ByCode, steps
+		} else {
+			m.Reading, m.WhyPos = model.Unfollowed, at
+			m.Why = by.Name + "(…) reads it by code that is not followed: " + why
+		}
 	}
 }
 

@@ -316,6 +316,40 @@ func (p *project) callsIn(f *File, all []*built) (calls []*model.Call) {
 	for _, c := range f.Classes {
 		calls = append(calls, p.requests(c, all)...)
 	}
+	return append(calls, p.byHandIn(f)...)
+}
+
+// byHandIn finds where a file hands a parsed text to a class that reads it by hand:
+// Sailing.of(new JSONObject(text)), Sailing(JSONObject(text)).
+func (p *project) byHandIn(f *File) (calls []*model.Call) {
+	for i, t := range f.Tokens {
+		if !t.Is("JSONObject") || !f.Tokens[min(i+1, len(f.Tokens)-1)].Is("(") {
+			continue
+		}
+		at := i - 1
+		if at > 0 && f.Tokens[at].Is("new") {
+			at--
+		}
+		if at < 1 || !f.Tokens[at].Is("(") {
+			continue
+		}
+		start := at - 1
+		for start >= 2 && f.Tokens[start-1].Is(".") {
+			start -= 2
+		}
+		for end := at - 1; end >= start; end -= 2 {
+			class := p.find(f, p.classAt(f, i), strings.ReplaceAll(f.Text(start, end+1), " ", ""))
+			if class == nil || p.models[class] == nil || byHand(class) == nil {
+				continue
+			}
+			m := p.models[class]
+			calls = append(calls, &model.Call{
+				Pos: f.Where(start), Language: f.Language, Declared: m.Name, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: f.Where(start)},
+				Settings: &model.Settings{Library: "orgjson", Pos: f.Where(i), Options: map[string]model.Option{}},
+			})
+			break
+		}
+	}
 	return calls
 }
 

@@ -686,10 +686,13 @@ func (p *parser) function(c *jvm.Class, m modifiers) {
 	}
 	switch {
 	case p.Is("{"):
+		f.Body = [2]int{p.I + 1, p.Shut()}
 		p.Jump()
 	case p.Is("=") && !p.At(1).Is("="):
 		p.Advance()
+		f.Body, f.IsExpression = [2]int{p.I, p.I}, true
 		p.expression()
+		f.Body[1] = p.I
 	}
 	if c != nil {
 		c.Methods = append(c.Methods, f)
@@ -716,6 +719,7 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 		}
 	}
 	if p.Is("{") {
+		k.Body = [2]int{p.I + 1, p.Shut()}
 		p.Jump()
 	}
 	if len(k.Params) == 0 || len(c.Ctors) == 0 || len(c.Ctors[0].Params) > 0 {

@@ -1,0 +1,417 @@
+// Package orgjson is what code does that reads Android's org.json by hand: what
+// JSONObject and JSONArray give for each value, as measured with the rewrite of
+// 2009-02-11 (testdata/truth/java) and as its source has it (JSONObject, JSON).
+package orgjson
+
+import (
+	"fmt"
+
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/jvm"
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
+
+// Name is what settings call the library.
+const Name = "orgjson"
+
+// Plan makes the plan by which code reads an instance of t from a parsed object.
+func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
+	c := &compiler{nodes: map[*model.Model]*decoder.Node{}}
+	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings}
+	u := t.Unwrapped()
+	if u.Model == nil {
+		p.Root = unknown("only a class that reads org.json itself is followed")
+		return p
+	}
+	p.Root = c.model(u.Model)
+	return p
+}
+
+type compiler struct {
+	nodes map[*model.Model]*decoder.Node
+}
+
+func unknown(why string) *decoder.Node { return &decoder.Node{Op: decoder.OpUnknown, Why: why} }
+
+func exception(reason decoder.Reason, format string, args ...any) *decoder.Error {
+	return &decoder.Error{Kind: "JSONException", Reason: reason, Message: "JSONException: " + fmt.Sprintf(format, args...)}
+}
+
+// class is how messages name the class of a value.
+func class(v *wire.Value) string {
+	switch v.Kind {
+	case wire.Bool:
+		return "java.lang.Boolean"
+	case wire.String:
+		return "java.lang.String"
+	case wire.Array:
+		return "org.json.JSONArray"
+	case wire.Object:
+		return "org.json.JSONObject"
+	case wire.Null:
+		return "org.json.JSONObject$1"
+	}
+	switch n := number(v); n.Kind {
+	case decoder.SeenInt:
+		if _, ok := jvm.ParseWhole(n.Text, 32); ok {
+			return "java.lang.Integer"
+		}
+		return "java.lang.Long"
+	}
+	return "java.lang.Double"
+}
+
+// text is how messages, and getString, write a value.
+func text(v *wire.Value) string {
+	switch v.Kind {
+	case wire.String:
+		return jvm.Text(v)
+	case wire.Number:
+		return number(v).Text
+	case wire.Array, wire.Object:
+		return jvm.Any(v, func(raw string) decoder.Seen { return number(&wire.Value{Kind: wire.Number, Raw: []byte(raw)}) }).String()
+	}
+	return string(v.Raw)
+}
+
+// number is JSONTokener.readLiteral: a whole number that a long holds, or a double.
+func number(v *wire.Value) decoder.Seen {
+	if n, ok := jvm.ParseWhole(string(v.Raw), 64); ok {
+		return decoder.Seen{Kind: decoder.SeenInt, Text: fmt.Sprint(n)}
+	}
+	f, _ := jvm.ParseDouble(string(v.Raw))
+	return decoder.Seen{Kind: decoder.SeenFloat, Text: jvm.FloatText(f, 64)}
+}
+
+// mismatch is JSON.typeMismatch.
+func mismatch(at, want string, v *wire.Value) *decoder.Error {
+	reason := decoder.ReasonKind
+	if v.Kind == wire.Null {
+		reason = decoder.ReasonNull
+	}
+	return exception(reason, "Value %s at %s of type %s cannot be converted to %s", text(v), at, class(v), want)
+}
+
+// model is the node for a class that reads a parsed object itself.
+func (c *compiler) model(m *model.Model) *decoder.Node {
+	if n := c.nodes[m]; n != nil {
+		return n
+	}
+	n := &decoder.Node{}
+	c.nodes[m] = n
+	switch {
+	case m.Reading == model.Unfollowed:
+		*n = *unknown(fmt.Sprintf("%s: %s (%s)", m.Name, m.Why, m.WhyPos))
+	case m.Reading != model.ByCode:
+		*n = *unknown(m.Name + " does not read org.json itself")
+	default:
+		build := &decoder.Node{Op: decoder.OpBuild, Model: m}
+		at := map[string]int{}
+		for _, f := range m.Fields {
+			if f.Static {
+				continue
+			}
+			at[f.Name] = len(build.Props)
+			build.Props = append(build.Props, f)
+		}
+		// What fields hold at first; the steps behind assign to them.
+		for i, f := range build.Props {
+			initial := jvm.Zero(f.Type, m.Language == "kotlin")
+			if f.Default != nil {
+				initial = jvm.Constant(f.Default, f.Type)
+			}
+			build.Steps = append(build.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpConst, Value: initial}})
+		}
+		build.Steps = append(build.Steps, c.steps(m.Steps, m, at)...)
+		*n = decoder.Node{Op: decoder.OpKeyed, Model: m, Inner: build}
+		n.Wrong = func(kind wire.Kind) *decoder.Error {
+			return exception(decoder.ReasonKind, "Value of type %s cannot be converted to JSONObject", class(jvm.Sample(kind)))
+		}
+		n.WrongValue = func(v *wire.Value) *decoder.Error {
+			return exception(decoder.ReasonKind, "Value %s of type %s cannot be converted to JSONObject", text(v), class(v))
+		}
+	}
+	n.Type = m.Name
+	return n
+}
+
+func (c *compiler) steps(steps []model.Step, m *model.Model, at map[string]int) (out []decoder.Step) {
+	for _, s := range steps {
+		step := decoder.Step{Property: -1, Return: s.Return}
+		switch {
+		case s.Cond != nil:
+			step.Cond = c.condition(s.Cond)
+			step.Then, step.Else = c.steps(s.Then, m, at), c.steps(s.Else, m, at)
+		default:
+			i, ok := at[s.Field]
+			if !ok {
+				i = -1
+			}
+			step.Property = i
+			var f *model.Field
+			if ok {
+				for _, own := range m.Fields {
+					if own.Name == s.Field {
+						f = own
+					}
+				}
+			}
+			step.Node = c.expr(s.Expr, "the document", f)
+			if f != nil {
+				inner := step.Node
+				step.Node = &decoder.Node{Op: decoder.OpDo, Inner: inner, Field: f, Type: f.Declared}
+			}
+		}
+		out = append(out, step)
+	}
+	return out
+}
+
+// expr is the node for an expression; where names the value that it is read from, as
+// messages do.
+func (c *compiler) expr(e *model.Expr, where string, f *model.Field) *decoder.Node {
+	switch e.Op {
+	case model.OpConst:
+		if e.Value == nil {
+			return unknown("an expression that is not followed")
+		}
+		t := &model.Type{Kind: model.Opaque}
+		if f != nil {
+			t = f.Type
+		}
+		return &decoder.Node{Op: decoder.OpConst, Value: jvm.Constant(e.Value, t)}
+	case model.OpIf:
+		return &decoder.Node{Op: decoder.OpIf, Inner: c.condition(e.Args[0]), Second: c.expr(e.Args[1], where, f), Third: c.expr(e.Args[2], where, f)}
+	case model.OpElse:
+		return &decoder.Node{Op: decoder.OpElse, Inner: c.expr(e.Args[0], where, f), Second: c.expr(e.Args[1], where, f)}
+	case model.OpDecode:
+		return c.model(e.Type.Model)
+	case model.OpAt, model.OpElem, model.OpEach:
+		return c.access(e, f)
+	}
+	return unknown("an expression that is not followed")
+}
+
+// access is the node for a call of a JSONObject or JSONArray: by key, at an index, or at
+// each index.
+func (c *compiler) access(e *model.Expr, f *model.Field) *decoder.Node {
+	where := e.Key
+	switch e.Op {
+	case model.OpEach:
+		where = decoder.IndexMark
+	case model.OpElem:
+		where = fmt.Sprint(e.Index)
+	}
+	inner, fallback, lossless := c.reading(e, where, f)
+	switch e.Op {
+	case model.OpEach:
+		return &decoder.Node{Op: decoder.OpList, Inner: inner, Assured: true, Wrong: func(kind wire.Kind) *decoder.Error {
+			return mismatch(where, "JSONArray", jvm.Sample(kind))
+		}}
+	case model.OpElem:
+		n := &decoder.Node{Op: decoder.OpElem, Index: e.Index, Inner: inner, Missing: exception(decoder.ReasonMissing, "Index %d out of range", e.Index)}
+		return n
+	}
+	n := &decoder.Node{Op: decoder.OpAt, Name: e.Key, Every: true, Inner: inner, Type: inner.Type, Field: f}
+	if fallback != nil {
+		n.Value = *fallback
+		if !lossless {
+			n.AbsentLoss = decoder.Zeroed
+		}
+		return n
+	}
+	n.Missing = exception(decoder.ReasonMissing, "No value for %s", e.Key)
+	n.Missing.Key = e.Key
+	return n
+}
+
+// reading is the node for what a method gives of a value, with what it gives where there
+// is none; nil where it throws then. lossless says that the fallback is the author's.
+func (c *compiler) reading(e *model.Expr, where string, f *model.Field) (inner *decoder.Node, fallback *decoder.Seen, lossless bool) {
+	leaf := e.Args[0]
+	switch e.Func {
+	case "getJSONObject", "optJSONObject":
+		next := c.expr(leaf, where, f)
+		if leaf.Op == model.OpDecode {
+			next = c.model(leaf.Type.Model)
+			if next.Op == decoder.OpKeyed {
+				next = next.Inner
+			}
+		}
+		if leaf.Op == model.OpHas || leaf.Op == model.OpIsNull || leaf.Op == model.OpCall {
+			next = c.condition(leaf)
+		}
+		if next == nil || next.Op == decoder.OpUnknown {
+			return unknown("what is read from " + where), nil, false
+		}
+		n := &decoder.Node{Op: decoder.OpKeyed, Inner: next}
+		n.Wrong = func(kind wire.Kind) *decoder.Error {
+			return mismatch(where, "JSONObject", jvm.Sample(kind))
+		}
+		n.WrongValue = func(v *wire.Value) *decoder.Error { return mismatch(where, "JSONObject", v) }
+		return n, nil, false
+	case "getJSONArray", "optJSONArray":
+		next := c.expr(leaf, where, f)
+		wrongValue := func(v *wire.Value) *decoder.Error { return mismatch(where, "JSONArray", v) }
+		if next.Op == decoder.OpList {
+			next.WrongValue = wrongValue
+			next.Wrong = func(kind wire.Kind) *decoder.Error { return wrongValue(jvm.Sample(kind)) }
+			return next, nil, false
+		}
+		return unknown("elements of " + where + " that are read one by one"), nil, false
+	}
+	read, zero := scalar(leaf.Func, where)
+	if read == nil {
+		return unknown("a call of " + leaf.Func), nil, false
+	}
+	n := &decoder.Node{Op: decoder.OpLeaf, MindsText: true}
+	if leaf.Func[0] == 'g' {
+		n.Read = read
+		return n, nil, false
+	}
+	value := zero
+	if leaf.Value != nil {
+		t := &model.Type{Kind: model.Named, Name: map[string]string{"optString": "String", "optInt": "int", "optLong": "long", "optDouble": "double", "optBoolean": "boolean"}[leaf.Func]}
+		value, lossless = jvm.Constant(leaf.Value, t), true
+	}
+	n.Read = func(v *wire.Value) decoder.Verdict {
+		out := read(v)
+		if out.Err != nil {
+			if v.Kind == wire.Null {
+				out = decoder.Verdict{Seen: value}
+				if !lossless {
+					out.Loss = decoder.Zeroed
+				}
+				return out
+			}
+			return decoder.Verdict{Seen: value, Loss: decoder.Defaulted}
+		}
+		return out
+	}
+	return n, &value, lossless
+}
+
+// scalar is what a method gives of a value that is there, and what its opt form gives
+// where there is none.
+func scalar(method, where string) (read func(*wire.Value) decoder.Verdict, zero decoder.Seen) {
+	fail := func(want string, v *wire.Value) decoder.Verdict {
+		return decoder.Verdict{Err: mismatch(where, want, v)}
+	}
+	whole := func(want string, to func(float64) int64, bits int) func(*wire.Value) decoder.Verdict {
+		return func(v *wire.Value) decoder.Verdict {
+			raw := string(v.Raw)
+			switch v.Kind {
+			case wire.Number:
+			case wire.String:
+				raw = jvm.Text(v)
+			default:
+				return fail(want, v)
+			}
+			if n, ok := jvm.ParseWhole(raw, 64); ok && v.Kind == wire.Number {
+				cut := n
+				if bits == 32 {
+					cut = int64(int32(n))
+				}
+				out := decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenInt, Text: fmt.Sprint(cut)}}
+				if cut != n {
+					out.Loss = decoder.LostDigits
+				}
+				return out
+			}
+			f, ok := jvm.ParseDouble(raw)
+			if !ok {
+				return fail(want, v)
+			}
+			n := to(f)
+			out := decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenInt, Text: fmt.Sprint(n)}}
+			if float64(n) != f {
+				out.Loss = decoder.LostDigits
+			}
+			return out
+		}
+	}
+	switch method {
+	case "getString", "optString":
+		return func(v *wire.Value) decoder.Verdict {
+			out := decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenString, Text: text(v)}}
+			if v.Kind == wire.Null { // the text "null"
+				out.Loss = decoder.Defaulted
+			}
+			return out
+		}, decoder.Seen{Kind: decoder.SeenString}
+	case "getInt", "optInt":
+		return whole("int", jvm.ToInt, 32), decoder.Seen{Kind: decoder.SeenInt, Text: "0"}
+	case "getLong", "optLong":
+		return whole("long", jvm.ToLong, 64), decoder.Seen{Kind: decoder.SeenInt, Text: "0"}
+	case "getDouble", "optDouble":
+		return func(v *wire.Value) decoder.Verdict {
+			raw := string(v.Raw)
+			switch v.Kind {
+			case wire.Number:
+			case wire.String:
+				raw = jvm.Text(v)
+			default:
+				return fail("double", v)
+			}
+			f, ok := jvm.ParseDouble(raw)
+			if !ok {
+				return fail("double", v)
+			}
+			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenFloat, Text: jvm.FloatText(f, 64)}}
+		}, decoder.Seen{Kind: decoder.SeenFloat, Text: "NaN"}
+	case "getBoolean", "optBoolean":
+		return func(v *wire.Value) decoder.Verdict {
+			switch v.Kind {
+			case wire.Bool:
+				return decoder.Verdict{Seen: decoder.Bool(v.True())}
+			case wire.String:
+				if word := jvm.Lower(jvm.Text(v)); word == "true" || word == "false" {
+					return decoder.Verdict{Seen: decoder.Bool(word == "true")}
+				}
+			}
+			return fail("boolean", v)
+		}, decoder.Bool(false)
+	case "get", "opt":
+		return func(v *wire.Value) decoder.Verdict {
+			return decoder.Verdict{Seen: jvm.Any(v, func(raw string) decoder.Seen { return number(&wire.Value{Kind: wire.Number, Raw: []byte(raw)}) })}
+		}, decoder.Seen{}
+	}
+	return nil, decoder.Seen{}
+}
+
+// condition is the node for a condition.
+func (c *compiler) condition(e *model.Expr) *decoder.Node {
+	truth := func(name string, call func(args []decoder.Seen) bool, args ...*decoder.Node) *decoder.Node {
+		return &decoder.Node{Op: decoder.OpCall, Name: name, Args: args, Call: func(args []decoder.Seen, _ func(decoder.Seen) decoder.Seen) decoder.Seen {
+			return decoder.Bool(call(args))
+		}}
+	}
+	given := func(key string) *decoder.Node { // whether there is a value that is not null
+		at := &decoder.Node{Op: decoder.OpAt, Name: key, NullNil: true, Inner: &decoder.Node{Op: decoder.OpLeaf, Read: func(*wire.Value) decoder.Verdict { return decoder.Verdict{Seen: decoder.Bool(true)} }}}
+		return truth("!= nil", func(args []decoder.Seen) bool { return args[0].Kind != decoder.SeenNull }, at)
+	}
+	switch e.Op {
+	case model.OpHas:
+		return &decoder.Node{Op: decoder.OpHas, Name: e.Key}
+	case model.OpIsNull:
+		return truth("!", func(args []decoder.Seen) bool { return args[0].Text != "true" }, given(e.Key))
+	case model.OpCall:
+		switch e.Func {
+		case "!":
+			if e.Args[0].Op == model.OpIsNull {
+				return given(e.Args[0].Key)
+			}
+			return truth("!", func(args []decoder.Seen) bool { return args[0].Text != "true" }, c.condition(e.Args[0]))
+		case "&&":
+			return truth("&&", func(args []decoder.Seen) bool { return args[0].Text == "true" && args[1].Text == "true" }, c.condition(e.Args[0]), c.condition(e.Args[1]))
+		case "||":
+			return truth("||", func(args []decoder.Seen) bool { return args[0].Text == "true" || args[1].Text == "true" }, c.condition(e.Args[0]), c.condition(e.Args[1]))
+		}
+	case model.OpAt:
+		if n := c.access(e, nil); n.Op != decoder.OpUnknown {
+			return n
+		}
+	}
+	return unknown("a condition that is not followed")
+}

@@ -1,0 +1,428 @@
+package jvm
+
+import (
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// follower follows the statements by which a class reads a parsed object (org.json):
+// in a constructor, a static factory or a function of its companion. It knows the forms
+// that such code mostly has; where it meets another it says so, and nothing is claimed
+// of the class.
+type follower struct {
+	p      *project
+	c      *Class
+	f      *File
+	why    string
+	whyAt  model.Pos
+	params map[string]bool
+}
+
+// value is what a name or an expression stands for.
+type value struct {
+	isNode   bool          // a JSONObject or JSONArray: what is reached by path
+	path     []access      // from the object that is read
+	expr     *model.Expr   // any other value
+	instance bool          // the instance that is being made
+	list     []*model.Expr // a list that is being filled; its elements come from loops
+	isList   bool
+}
+
+// access is one call that goes further into the document: getJSONObject("vessel").
+type access struct {
+	fn    string
+	key   string
+	each  bool // at each index of a loop
+	index int
+	pos   model.Pos
+}
+
+// follow makes the steps of a class from its method; ok is false where it cannot.
+func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why string, at model.Pos, ok bool) {
+	w := &follower{p: p, c: c, f: c.File}
+	env := map[string]*value{}
+	for _, param := range m.Params {
+		if param.Type != nil && (last(param.Type.Unwrapped().Name) == "JSONObject" || last(param.Type.Unwrapped().Name) == "JSONArray") {
+			env[param.Name] = &value{isNode: true}
+		}
+	}
+	if m.Body[1] <= m.Body[0] {
+		return nil, "it has no body", m.Pos, false
+	}
+	cur := &scan.Cursor{F: w.f.File, I: m.Body[0]}
+	if m.IsExpression {
+		v := w.expression(cur, m.Body[1], env)
+		steps = w.made(v, m.Pos)
+	} else {
+		steps = w.statements(cur, m.Body[1], env)
+	}
+	if w.why != "" {
+		return nil, w.why, w.whyAt, false
+	}
+	return steps, "", m.Pos, len(steps) > 0
+}
+
+func (w *follower) fail(c *scan.Cursor, why string) {
+	if w.why == "" {
+		w.why, w.whyAt = why, c.F.Where(min(c.I, len(c.F.Tokens)-1))
+	}
+}
+
+// made are the steps where an expression is the instance itself: a call of a
+// constructor with values for its parameters.
+func (w *follower) made(v *value, pos model.Pos) []model.Step {
+	if v == nil || v.expr == nil || v.expr.Op != model.OpNew {
+		return nil
+	}
+	var steps []model.Step
+	for i, name := range v.expr.Names {
+		steps = append(steps, model.Step{Field: name, Expr: v.expr.Args[i], Pos: pos})
+	}
+	return steps
+}
+
+// end is the token behind the statement at the cursor.
+func (w *follower) end(c *scan.Cursor, limit int) int {
+	ahead := *c
+	for ahead.I < limit {
+		if ahead.Is(";") {
+			return ahead.I
+		}
+		if ahead.I > c.I && w.f.Language == "kotlin" && ahead.Tok().Newline && !continues(&ahead) {
+			return ahead.I
+		}
+		ahead.Jump()
+	}
+	return limit
+}
+
+// continues says whether a line of Kotlin goes on with the expression of the one before.
+func continues(c *scan.Cursor) bool {
+	if t := c.Tok(); t.Is(".") || t.Is("?") || t.Is("&") || t.Is("|") || t.Is("else") {
+		return true
+	}
+	before := c.At(-1)
+	return before.Kind == scan.Punct && strings.Contains("+-*/=<&|?:.,({", before.Text)
+}
+
+// statements follows statements up to a token.
+func (w *follower) statements(c *scan.Cursor, limit int, env map[string]*value) (steps []model.Step) {
+	for c.I < limit && w.why == "" {
+		t := c.Tok()
+		switch {
+		case t.Is(";"):
+			c.Advance()
+		case t.Is("{"):
+			end := c.Shut()
+			c.Advance()
+			steps = append(steps, w.statements(c, end, env)...)
+			c.I = end + 1
+		case t.Is("if") && c.At(1).Is("("):
+			steps = append(steps, w.branch(c, limit, env)...)
+		case t.Is("for") && c.At(1).Is("("):
+			steps = append(steps, w.loop(c, limit, env)...)
+		case t.Is("return"):
+			c.Advance()
+			end := w.end(c, limit)
+			if c.I < end {
+				v := w.expression(c, end, env)
+				if v == nil || !v.instance {
+					made := w.made(v, c.F.Where(c.I))
+					if made == nil && w.why == "" {
+						w.fail(c, "what it returns")
+					}
+					steps = append(steps, made...)
+				}
+			}
+			c.I = end
+			if len(steps) > 0 {
+				steps[len(steps)-1].Return = true
+			}
+			return steps
+		case t.Is("super") && c.At(1).Is("("), t.Is("this") && c.At(1).Is("("):
+			w.fail(c, "another constructor is called")
+		case t.Is("throw") || t.Is("try") || t.Is("while") || t.Is("switch") || t.Is("when") || t.Is("do"):
+			w.fail(c, t.Text)
+		default:
+			end := w.end(c, limit)
+			steps = append(steps, w.simple(c, end, env)...)
+			c.I = end
+		}
+	}
+	return steps
+}
+
+// body is the block or the one statement behind a condition, as a range of tokens.
+func (w *follower) body(c *scan.Cursor, limit int) (from, to int) {
+	if c.Is("{") {
+		from, to = c.I+1, c.Shut()
+		c.Jump()
+		return from, to
+	}
+	from, to = c.I, w.end(c, limit)
+	c.I = to
+	c.Accept(";")
+	return from, to
+}
+
+func (w *follower) branch(c *scan.Cursor, limit int, env map[string]*value) []model.Step {
+	pos := c.F.Where(c.I)
+	c.Advance()
+	shut := c.Shut()
+	cond := w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
+	c.I = shut + 1
+	from, to := w.body(c, limit)
+	step := model.Step{Cond: cond, Pos: pos}
+	step.Then = w.statements(&scan.Cursor{F: c.F, I: from}, to, env)
+	if c.Is("else") {
+		c.Advance()
+		if c.Is("if") {
+			step.Else = w.branch(c, limit, env)
+		} else {
+			from, to = w.body(c, limit)
+			step.Else = w.statements(&scan.Cursor{F: c.F, I: from}, to, env)
+		}
+	}
+	return []model.Step{step}
+}
+
+// loop follows for (int i = 0; i < a.length(); i++) and for (i in 0 until a.length()).
+func (w *follower) loop(c *scan.Cursor, limit int, env map[string]*value) []model.Step {
+	c.Advance()
+	shut := c.Shut()
+	index := ""
+	for i := c.I + 1; i < shut; i++ {
+		if t := c.F.Tokens[i]; t.Kind == scan.Ident && index == "" && t.Text != "int" && t.Text != "var" {
+			index = t.Text
+		}
+	}
+	text := c.F.Text(c.I, shut)
+	if !strings.Contains(text, "length()") && !strings.Contains(text, "indices") {
+		w.fail(c, "a loop over something else than the indexes of an array")
+		return nil
+	}
+	c.I = shut + 1
+	from, to := w.body(c, limit)
+	inner := map[string]*value{}
+	for name, v := range env {
+		inner[name] = v
+	}
+	inner[index] = &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}
+	steps := w.statements(&scan.Cursor{F: c.F, I: from}, to, inner)
+	return steps
+}
+
+// simple follows a declaration, an assignment or a call.
+func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []model.Step {
+	pos := c.F.Where(c.I)
+	// The last name before = is what is assigned.
+	eq := -1
+	for i := c.I; i < end; i++ {
+		t := c.F.Tokens[i]
+		if m := c.F.Match[i]; m > i {
+			i = m
+			continue
+		}
+		if t.Is("=") && !c.F.Tokens[i+1].Is("=") && !c.F.Tokens[i-1].Is("!") && !c.F.Tokens[i-1].Is("=") && !c.F.Tokens[i-1].Is("<") && !c.F.Tokens[i-1].Is(">") {
+			eq = i
+			break
+		}
+	}
+	if eq < 0 {
+		return w.call(c, end, env, pos)
+	}
+	name := ""
+	target := ""
+	declared := false
+	if c.Is("val") || c.Is("var") || c.Is("final") {
+		declared = true
+	}
+	for i := eq - 1; i >= c.I; i-- {
+		t := c.F.Tokens[i]
+		if t.Kind == scan.Ident && name == "" && (i == eq-1 || w.f.Language == "kotlin") {
+			if w.f.Language == "kotlin" && i < eq-1 && declared && !c.F.Tokens[i-1].Is("val") && !c.F.Tokens[i-1].Is("var") {
+				continue // a declared type
+			}
+			name = t.Text
+			if i > c.I && c.F.Tokens[i-1].Is(".") && i-2 >= c.I {
+				target = c.F.Tokens[i-2].Text
+			} else if i > c.I {
+				declared = true
+			}
+			break
+		}
+	}
+	v := w.expression(&scan.Cursor{F: c.F, I: eq + 1}, end, env)
+	if v == nil {
+		return nil
+	}
+	switch {
+	case declared:
+		env[name] = v
+		return nil
+	case target == "this" || target == "" && w.field(name) && env[name] == nil || target != "" && env[target] != nil && env[target].instance:
+		if v.isNode {
+			w.fail(c, "a part of the document is kept as it is")
+			return nil
+		}
+		return []model.Step{{Field: name, Expr: w.plain(v, c), Pos: pos}}
+	case env[name] != nil && target == "":
+		env[name] = v
+		return nil
+	}
+	w.fail(c, "an assignment to "+name)
+	return nil
+}
+
+func (w *follower) field(name string) bool {
+	for _, f := range w.c.Fields {
+		if f.Name == name {
+			return true
+		}
+	}
+	return false
+}
+
+// plain is the expression of a value that is stored.
+func (w *follower) plain(v *value, c *scan.Cursor) *model.Expr {
+	switch {
+	case v.isList && len(v.list) == 1:
+		return v.list[0]
+	case v.isList && len(v.list) == 0:
+		return &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.ListLiteral}}
+	case v.expr != nil:
+		return v.expr
+	}
+	w.fail(c, "the value that is stored")
+	return &model.Expr{Op: model.OpUnknown}
+}
+
+// call follows a statement that is a call: list.add(x), s.setName(x).
+func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos model.Pos) []model.Step {
+	// name.….method(args)
+	open := -1
+	for i := c.I; i < end; i++ {
+		if c.F.Tokens[i].Is("(") && c.F.Match[i] == end-1 {
+			open = i
+			break
+		}
+		if m := c.F.Match[i]; m > i {
+			i = m
+		}
+	}
+	plus := -1
+	for i := c.I; i+1 < end; i++ { // list += x
+		if c.F.Tokens[i].Is("+") && c.F.Tokens[i+1].Is("=") {
+			plus = i
+		}
+	}
+	method, target := "", []string{}
+	args := [2]int{}
+	switch {
+	case open > c.I+1:
+		method = c.F.Tokens[open-1].Text
+		for i := c.I; i < open-2; i++ {
+			if c.F.Tokens[i].Kind == scan.Ident {
+				target = append(target, c.F.Tokens[i].Text)
+			}
+		}
+		args = [2]int{open + 1, end - 1}
+	case plus > 0:
+		method, target, args = "add", []string{c.F.Tokens[plus-1].Text}, [2]int{plus + 2, end}
+		if plus-3 >= c.I && c.F.Tokens[plus-2].Is(".") {
+			target = append([]string{c.F.Tokens[plus-3].Text}, target...)
+		}
+	default:
+		w.fail(c, "a statement")
+		return nil
+	}
+	if len(target) == 0 {
+		w.fail(c, "a call of "+method)
+		return nil
+	}
+	lastName := target[len(target)-1]
+	onInstance := len(target) == 2 && (target[0] == "this" || env[target[0]] != nil && env[target[0]].instance) || len(target) == 1 && env[lastName] == nil && w.field(lastName)
+	switch {
+	case method == "add" && onInstance:
+		v := w.expression(&scan.Cursor{F: c.F, I: args[0]}, args[1], env)
+		if v == nil || w.why != "" {
+			return nil
+		}
+		e := w.each(w.node(v, c))
+		if e == nil {
+			w.fail(c, "what is added to "+lastName)
+			return nil
+		}
+		return []model.Step{{Field: lastName, Expr: e, Pos: pos}}
+	case method == "add" && env[lastName] != nil && env[lastName].isList:
+		v := w.expression(&scan.Cursor{F: c.F, I: args[0]}, args[1], env)
+		if v == nil || w.why != "" {
+			return nil
+		}
+		e := w.each(w.node(v, c))
+		if e == nil {
+			w.fail(c, "what is added to "+lastName)
+			return nil
+		}
+		env[lastName].list = append(env[lastName].list, e)
+		return nil
+	case strings.HasPrefix(method, "set") && len(method) > 3 && len(target) == 1 && (env[lastName] != nil && env[lastName].instance || lastName == "this"):
+		v := w.expression(&scan.Cursor{F: c.F, I: args[0]}, args[1], env)
+		if v == nil {
+			return nil
+		}
+		field := strings.ToLower(method[3:4]) + method[4:]
+		if !w.field(field) {
+			w.fail(c, "the setter "+method)
+			return nil
+		}
+		return []model.Step{{Field: field, Expr: w.plain(v, c), Pos: pos}}
+	}
+	w.fail(c, "a call of "+method)
+	return nil
+}
+
+// node is the expression of a value that may be a part of the document.
+func (w *follower) node(v *value, c *scan.Cursor) *model.Expr {
+	if v.expr != nil {
+		return v.expr
+	}
+	w.fail(c, "a part of the document is kept as it is")
+	return nil
+}
+
+// each turns an expression that reads at the index of a loop into one over all elements;
+// nil where it does not.
+func (w *follower) each(e *model.Expr) *model.Expr {
+	if e == nil {
+		return nil
+	}
+	if e.Op == model.OpElem && e.Lossy {
+		// The element becomes the current value of what is inside.
+		return &model.Expr{Op: model.OpEach, Func: e.Func, Args: e.Args, Pos: e.Pos, Type: e.Type}
+	}
+	for i, a := range e.Args {
+		if inner := w.each(a); inner != nil {
+			out := *e
+			out.Args = append([]*model.Expr(nil), e.Args...)
+			out.Args[i] = inner
+			return &out
+		}
+	}
+	return nil
+}
+
+// nest puts what is read at the end of a path inside the accesses that lead there.
+func nest(path []access, leaf *model.Expr) *model.Expr {
+	for i := len(path) - 1; i >= 0; i-- {
+		a := path[i]
+		e := &model.Expr{Op: model.OpAt, Key: a.key, Func: a.fn, Args: []*model.Expr{leaf}, Pos: a.pos}
+		if a.key == "" {
+			e.Op, e.Index, e.Lossy = model.OpElem, a.index, a.each
+		}
+		leaf = e
+	}
+	return leaf
+}

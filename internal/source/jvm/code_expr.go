@@ -1,0 +1,399 @@
+package jvm
+
+import (
+	"strconv"
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// expression follows an expression between two tokens; nil where it cannot, which is
+// noted.
+func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *value {
+	if w.why != "" || c.I >= end {
+		return nil
+	}
+	pos := c.F.Where(c.I)
+	// cond ? a : b
+	if q, colon := ternary(c, end); q > 0 && w.f.Language == "java" {
+		cond := w.condition(&scan.Cursor{F: c.F, I: c.I}, q, env)
+		yes := w.expression(&scan.Cursor{F: c.F, I: q + 1}, colon, env)
+		no := w.expression(&scan.Cursor{F: c.F, I: colon + 1}, end, env)
+		return w.choice(c, cond, yes, no, pos)
+	}
+	// if (cond) a else b
+	if c.Is("if") && c.At(1).Is("(") {
+		c.Advance()
+		shut := c.Shut()
+		cond := w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
+		otherwise := -1
+		for i := shut + 1; i < end; i++ {
+			if c.F.Tokens[i].Is("else") {
+				otherwise = i
+				break
+			}
+			if m := c.F.Match[i]; m > i {
+				i = m
+			}
+		}
+		if otherwise < 0 {
+			w.fail(c, "if without else")
+			return nil
+		}
+		yes := w.expression(unbraced(c.F, shut+1, otherwise), closing(c.F, shut+1, otherwise), env)
+		no := w.expression(unbraced(c.F, otherwise+1, end), closing(c.F, otherwise+1, end), env)
+		return w.choice(c, cond, yes, no, pos)
+	}
+	// a ?: b
+	for i := c.I; i+1 < end; i++ {
+		if c.F.Tokens[i].Is("?") && c.F.Tokens[i+1].Is(":") && !c.F.Tokens[i+1].Space {
+			left := w.expression(&scan.Cursor{F: c.F, I: c.I}, i, env)
+			right := w.expression(&scan.Cursor{F: c.F, I: i + 2}, end, env)
+			if left == nil || right == nil || left.expr == nil || right.expr == nil {
+				w.fail(c, "?:")
+				return nil
+			}
+			return &value{expr: &model.Expr{Op: model.OpElse, Args: []*model.Expr{left.expr, right.expr}, Pos: pos}}
+		}
+		if m := c.F.Match[i]; m > i {
+			i = m
+		}
+	}
+	return w.primary(c, end, env)
+}
+
+// unbraced and closing take the braces off a block that is one expression.
+func unbraced(f *scan.File, from, to int) *scan.Cursor {
+	if f.Tokens[from].Is("{") {
+		from++
+	}
+	return &scan.Cursor{F: f, I: from}
+}
+
+func closing(f *scan.File, from, to int) int {
+	if f.Tokens[from].Is("{") && f.Match[from] > from {
+		return f.Match[from]
+	}
+	return to
+}
+
+func (w *follower) choice(c *scan.Cursor, cond *model.Expr, yes, no *value, pos model.Pos) *value {
+	if yes == nil || no == nil || yes.isNode || no.isNode {
+		w.fail(c, "a choice between parts of the document")
+		return nil
+	}
+	return &value{expr: &model.Expr{Op: model.OpIf, Args: []*model.Expr{cond, w.plain(yes, c), w.plain(no, c)}, Pos: pos}}
+}
+
+// ternary is where ? and : of a conditional expression stand, 0 where there is none.
+func ternary(c *scan.Cursor, end int) (question, colon int) {
+	for i := c.I; i < end; i++ {
+		t := c.F.Tokens[i]
+		switch {
+		case t.Is("?") && question == 0:
+			question = i
+		case t.Is(":") && question > 0:
+			return question, i
+		}
+		if m := c.F.Match[i]; m > i {
+			i = m
+		}
+	}
+	return 0, 0
+}
+
+// primary follows a chain: a name, a constructor or a literal, and the calls behind it.
+func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *value {
+	pos := c.F.Where(c.I)
+	for c.Is("(") && c.Shut() != end-1 { // a cast
+		c.Jump()
+	}
+	if c.Is("(") {
+		shut := c.Shut()
+		c.Advance()
+		return w.expression(c, shut, env)
+	}
+	c.Accept("new")
+	if l := Literal(c.F, c.I, end); l.Kind != model.OtherLiteral && l.Kind != model.CaseLiteral {
+		if l.Kind == model.ListLiteral && len(l.Elems) == 0 {
+			return &value{isList: true}
+		}
+		return &value{expr: &model.Expr{Op: model.OpConst, Value: l, Pos: pos}}
+	}
+	var names []string
+	for c.I < end && c.Tok().Kind == scan.Ident {
+		names = append(names, c.Tok().Text)
+		c.Advance()
+		if c.Is("<") {
+			skipAngles(c)
+		}
+		if c.Is("?") && c.At(1).Is(".") {
+			c.Advance()
+		}
+		if !c.Is(".") || c.I >= end {
+			break
+		}
+		if v := env[names[0]]; v != nil && v.isNode {
+			break
+		}
+		c.Advance()
+	}
+	if len(names) == 0 {
+		w.fail(c, "an expression")
+		return nil
+	}
+	v := env[names[0]]
+	switch {
+	case v != nil && len(names) == 1 && !c.Is("("):
+	case names[0] == "this" && len(names) == 1 && c.I >= end:
+		return &value{instance: true}
+	case c.Is("(") && c.I < end:
+		var ok bool
+		if v, ok = w.construct(c, names, env, pos); !ok {
+			return nil
+		}
+	case c.I >= end:
+		return &value{expr: &model.Expr{Op: model.OpConst, Value: Literal(c.F, c.I-2*len(names)+1, c.I), Pos: pos}}
+	default:
+		w.fail(c, "the name "+names[0])
+		return nil
+	}
+	return w.calls(c, end, v, env)
+}
+
+// construct follows a call of a constructor, or of a factory of another model.
+func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*value, pos model.Pos) (*value, bool) {
+	shut := c.Shut()
+	from := c.I + 1
+	c.I = shut + 1
+	if n := names[len(names)-1]; n == "JSONObject" || n == "JSONArray" {
+		return &value{isNode: true}, true // of the text that is the document
+	}
+	class := w.p.find(w.f, w.c, names[0])
+	method := ""
+	if class == nil && len(names) == 1 { // a factory of the class itself
+		class, method = w.c, names[0]
+	} else if len(names) > 1 {
+		method = names[len(names)-1]
+		if inner := w.p.find(w.f, w.c, strings.Join(names, ".")); inner != nil {
+			class, method = inner, ""
+		}
+	}
+	if class == nil {
+		w.fail(c, "a call of "+strings.Join(names, "."))
+		return nil, false
+	}
+	m := w.p.models[class]
+	var args []*value
+	var labels []string
+	for i := from; i < shut; {
+		label := ""
+		if c.F.Tokens[i].Kind == scan.Ident && c.F.Tokens[i+1].Is("=") && !c.F.Tokens[i+2].Is("=") {
+			label = c.F.Tokens[i].Text
+			i += 2
+		}
+		stop := i
+		for stop < shut && !c.F.Tokens[stop].Is(",") {
+			if e := c.F.Match[stop]; e > stop {
+				stop = e
+			}
+			stop++
+		}
+		v := w.expression(&scan.Cursor{F: c.F, I: i}, stop, env)
+		if v == nil {
+			return nil, false
+		}
+		args, labels = append(args, v), append(labels, label)
+		i = stop + 1
+	}
+	if len(args) == 1 && args[0].isNode && m != nil {
+		if by := byHand(class); by != nil && (method == "" || method == by.Name) {
+			leaf := &model.Expr{Op: model.OpDecode, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: pos}, Declared: m.Name, Pos: pos}
+			return &value{expr: nest(args[0].path, leaf)}, true
+		}
+	}
+	if method != "" || class != w.c {
+		w.fail(c, "a call of "+strings.Join(names, "."))
+		return nil, false
+	}
+	if len(args) == 0 {
+		return &value{instance: true}, true
+	}
+	e := &model.Expr{Op: model.OpNew, Pos: pos}
+	for _, k := range class.Ctors {
+		if len(args) > len(k.Params) {
+			continue
+		}
+		e.Names, e.Args = nil, nil
+		for i, a := range args {
+			at := i
+			if labels[i] != "" {
+				at = -1
+				for n, param := range k.Params {
+					if param.Name == labels[i] {
+						at = n
+					}
+				}
+			}
+			if at < 0 || at >= len(k.Fills) || k.Fills[at] == "" {
+				break
+			}
+			e.Names, e.Args = append(e.Names, k.Fills[at]), append(e.Args, w.plain(a, c))
+		}
+		if len(e.Names) == len(args) {
+			return &value{expr: e}, w.why == ""
+		}
+	}
+	w.fail(c, "what the constructor of "+class.Name+" does with its parameters")
+	return nil, false
+}
+
+// readers are the methods of JSONObject and JSONArray that yield a value, or go further
+// in.
+var readers = map[string]bool{
+	"getString": true, "getInt": true, "getLong": true, "getDouble": true, "getBoolean": true, "get": true,
+	"optString": true, "optInt": true, "optLong": true, "optDouble": true, "optBoolean": true, "opt": true,
+}
+
+// calls follows the calls behind a value.
+func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*value) *value {
+	for c.I < end {
+		if c.Is("?") && c.At(1).Is(".") {
+			c.Advance()
+		}
+		if !c.Is(".") || c.At(1).Kind != scan.Ident {
+			w.fail(c, "an operator")
+			return nil
+		}
+		name, pos := c.At(1).Text, c.F.Where(c.I+1)
+		c.I += 2
+		if !c.Is("(") {
+			w.fail(c, "the property "+name)
+			return nil
+		}
+		shut := c.Shut()
+		args := [][2]int{}
+		for i := c.I + 1; i < shut; {
+			stop := i
+			for stop < shut && !c.F.Tokens[stop].Is(",") {
+				if e := c.F.Match[stop]; e > stop {
+					stop = e
+				}
+				stop++
+			}
+			args = append(args, [2]int{i, stop})
+			i = stop + 1
+		}
+		c.I = shut + 1
+		if !v.isNode || len(args) == 0 {
+			w.fail(c, "a call of "+name)
+			return nil
+		}
+		a := access{fn: name, pos: pos}
+		switch first := Literal(c.F, args[0][0], args[0][1]); {
+		case first.Kind == model.StringLiteral:
+			a.key = first.Text
+		case first.Kind == model.IntLiteral:
+			n, err := strconv.Atoi(first.Text)
+			if err != nil || n < 0 {
+				w.fail(c, "an index")
+				return nil
+			}
+			a.index = n
+		default:
+			index := env[c.F.Text(args[0][0], args[0][1])]
+			if constant := w.constantText(c.F.Text(args[0][0], args[0][1])); constant != "" {
+				a.key = constant
+				break
+			}
+			if index == nil || index.expr == nil || index.expr.Func != "index" {
+				w.fail(c, "a key that is computed")
+				return nil
+			}
+			a.each = true
+		}
+		switch {
+		case name == "getJSONObject" || name == "getJSONArray" || name == "optJSONObject" || name == "optJSONArray":
+			v = &value{isNode: true, path: append(append([]access(nil), v.path...), a)}
+		case readers[name]:
+			leaf := &model.Expr{Op: model.OpCast, Func: name, Pos: pos}
+			if len(args) > 1 {
+				leaf.Value = Literal(c.F, args[1][0], args[1][1])
+				if leaf.Value.Kind == model.OtherLiteral {
+					w.fail(c, "a fallback that is computed")
+					return nil
+				}
+			}
+			v = &value{expr: nest(append(append([]access(nil), v.path...), a), leaf)}
+		default:
+			w.fail(c, "a call of "+name)
+			return nil
+		}
+	}
+	return v
+}
+
+// constantText is the text of a constant of the class, "" where the name is none.
+func (w *follower) constantText(name string) string {
+	name = last(name)
+	for k := w.c; k != nil; k = k.Outer {
+		all := append([]*Class{k}, k.Nested...)
+		for _, each := range all {
+			for _, f := range each.Fields {
+				if f.Name == name && f.Static && f.Default != nil && f.Default.Kind == model.StringLiteral {
+					return f.Default.Text
+				}
+			}
+		}
+	}
+	return ""
+}
+
+// condition follows a condition: has, isNull, comparisons with null, and their
+// combinations.
+func (w *follower) condition(c *scan.Cursor, end int, env map[string]*value) *model.Expr {
+	for _, op := range []string{"||", "&&"} {
+		for i := c.I; i+1 < end; i++ {
+			if c.F.Tokens[i].Is(op[:1]) && c.F.Tokens[i+1].Is(op[1:]) {
+				left := w.condition(&scan.Cursor{F: c.F, I: c.I}, i, env)
+				right := w.condition(&scan.Cursor{F: c.F, I: i + 2}, end, env)
+				return &model.Expr{Op: model.OpCall, Func: op, Args: []*model.Expr{left, right}}
+			}
+			if m := c.F.Match[i]; m > i {
+				i = m
+			}
+		}
+	}
+	if c.Is("!") {
+		return &model.Expr{Op: model.OpCall, Func: "!", Args: []*model.Expr{w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, end, env)}}
+	}
+	if c.Is("(") && c.Shut() == end-1 {
+		return w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, end-1, env)
+	}
+	// o.has("k"), o.isNull("k")
+	if t := c.F.Tokens[end-1]; t.Is(")") && end-5 >= c.I {
+		open := c.F.Match[end-1]
+		if open > c.I+1 && c.F.Tokens[open-2].Is(".") {
+			name := c.F.Tokens[open-1].Text
+			key := Literal(c.F, open+1, end-1)
+			if key.Kind != model.StringLiteral {
+				if text := w.constantText(c.F.Text(open+1, end-1)); text != "" {
+					key = &model.Literal{Kind: model.StringLiteral, Text: text}
+				}
+			}
+			if (name == "has" || name == "isNull") && key.Kind == model.StringLiteral {
+				v := w.expression(&scan.Cursor{F: c.F, I: c.I}, open-2, env)
+				if v != nil && v.isNode {
+					leaf := &model.Expr{Op: model.OpHas, Key: key.Text}
+					if name == "isNull" {
+						leaf = &model.Expr{Op: model.OpIsNull, Key: key.Text}
+					}
+					return nest(v.path, leaf)
+				}
+			}
+		}
+	}
+	w.fail(c, "a condition")
+	return &model.Expr{Op: model.OpUnknown}
+}
