@@ -57,6 +57,9 @@ func (w *walk) computed(n *decoder.Node, place *shape.Place, null bool) {
 		if n.Error.Reason == decoder.ReasonType { // whatever is sent
 			ev.sent = "any value"
 			for _, c := range place.Sorted() {
+				if n.Model == nil && c.Class.Kind != wire.Object { // within what only objects reach
+					continue
+				}
 				ev.tallies, ev.values = append(ev.tallies, c.Tally), ev.values+c.Values
 			}
 		}

@@ -1,6 +1,7 @@
 package jvm
 
 import (
+	"slices"
 	"sort"
 	"strings"
 
@@ -116,9 +117,29 @@ func (p *project) fill(c *Class) {
 		m.Library, m.FromMap = "orgjson", true
 		if ok {
 			m.Reading, m.Steps = model.ByCode, steps
+			fieldsByCode(m)
 		} else {
 			m.Reading, m.WhyPos = model.Unfollowed, at
 			m.Why = by.Name + "(…) reads it by code that is not followed: " + why
+		}
+	}
+}
+
+// fieldsByCode notes of each field of a model which keys the code reads it from.
+func fieldsByCode(m *model.Model) {
+	keys := map[string][]string{}
+	model.WalkSteps(m.Steps, func(field string, e *model.Expr) {
+		if e.Op == model.OpAt && field != "" && !slices.Contains(keys[field], e.Key) {
+			keys[field] = append(keys[field], e.Key)
+		}
+	})
+	assigned := map[string]bool{}
+	model.WalkSteps(m.Steps, func(field string, _ *model.Expr) { assigned[field] = true })
+	for _, f := range m.Fields {
+		f.Keys, f.Reading = keys[f.Name], model.ByCode
+		if !assigned[f.Name] {
+			f.Reading = model.Never
+			f.Why = "the code assigns nothing to it"
 		}
 	}
 }

@@ -87,7 +87,7 @@ func collection(f *scan.File, from, to int, l *model.Literal) {
 		return
 	}
 	isMap := mapMakers[name] || name == "of" && owner == "Map"
-	if !isMap && !listMakers[name] {
+	if !isMap && !listMakers[name] || name == "of" && collections[owner] == 0 && owner != "List" || name == "asList" && owner != "Arrays" {
 		return
 	}
 	l.Kind = model.ListLiteral

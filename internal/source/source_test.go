@@ -1,0 +1,65 @@
+package source
+
+import (
+	"os"
+	"sort"
+	"strings"
+	"testing"
+
+	"vetta/internal/decoder/jvm"
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// describe writes a field as the want comments do.
+func describe(f *model.Field) string {
+	text := f.Name + " " + jvm.TypeText(f.Type)
+	if f.Default != nil {
+		text += " = " + f.Default.Source
+	}
+	if f.Static {
+		text += " static"
+	}
+	if f.Transient {
+		text += " transient"
+	}
+	return text
+}
+
+// TestFields holds what is read against the comments in the fixtures, line by line.
+func TestFields(t *testing.T) {
+	for _, name := range []string{"Fields.java", "Fields.kt"} {
+		data, err := os.ReadFile("testdata/" + name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		set := Read([]scan.Source{{Name: name, Text: string(data)}})
+		if len(set.Problems) > 0 {
+			t.Errorf("%s: problems: %v", name, set.Problems)
+		}
+		fields, models := map[int][]string{}, map[int]string{}
+		for _, m := range set.Models {
+			models[m.Pos.Line] = string(m.Kind)
+			for _, f := range m.Fields {
+				fields[f.Pos.Line] = append(fields[f.Pos.Line], describe(f))
+			}
+		}
+		for i, line := range strings.Split(string(data), "\n") {
+			want, kind := "", ""
+			if _, comment, ok := strings.Cut(line, " // model "); ok {
+				kind, want, _ = strings.Cut(comment, "; want ")
+			} else if _, comment, ok := strings.Cut(line, " // want "); ok {
+				want = comment
+			}
+			if models[i+1] != kind {
+				t.Errorf("%s:%d: model %q, want %q: %s", name, i+1, models[i+1], kind, line)
+			}
+			got, wanted := fields[i+1], strings.Split(want, "; ")
+			sort.Strings(got)
+			sort.Strings(wanted)
+			if g, w := strings.Join(got, "; "), strings.Join(wanted, "; "); g != w {
+				t.Errorf("%s:%d: %s\n got %s\nwant %s", name, i+1, line, g, w)
+			}
+		}
+	}
+}

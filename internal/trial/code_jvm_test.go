@@ -1,0 +1,86 @@
+package trial
+
+import (
+	"fmt"
+	"testing"
+
+	"vetta/internal/source"
+	"vetta/internal/source/scan"
+	"vetta/internal/wire"
+)
+
+// TestCodeJVM takes documents through code that reads org.json by hand, and through the
+// less common forms of Gson and Jackson. Each case has the source of a type named M, then
+// documents with what the app sees.
+func TestCodeJVM(t *testing.T) {
+	for _, c := range []struct {
+		name, file, source string
+		docs               [][2]string
+	}{
+		{"a constructor", "M.java", `import org.json.*; class M { int id; String name; double fare = 2; boolean open; Long big;
+			M(JSONObject o) throws JSONException { id = o.getInt("id"); this.name = o.optString("name"); fare = o.optDouble("fare", 1.5); open = o.optBoolean("open"); big = o.has("big") ? o.getLong("big") : null; } }`, [][2]string{
+			{`{"id":7,"name":"a","fare":3,"open":true,"big":5}`, `{"id":7,"name":"a","fare":3.0,"open":true,"big":5}`},
+			{`{"id":"8"}`, `{"id":8,"name":"","fare":1.5,"open":false,"big":null}`},
+			{`{"id":1.9,"name":null,"fare":"x","open":"TRUE"}`, `{"id":1,"name":"null","fare":1.5,"open":true,"big":null}`},
+			{`{"id":"x"}`, `JSONException: Value x at id of type java.lang.String cannot be converted to int`},
+			{`{"id":null}`, `JSONException: Value null at id of type org.json.JSONObject$1 cannot be converted to int`},
+			{`{}`, `JSONException: No value for id`},
+			{`[]`, `JSONException: Value [] of type org.json.JSONArray cannot be converted to JSONObject`},
+		}},
+		{"models in models", "M.java", `import org.json.*; import java.util.*; class Berth { int n; static Berth of(JSONObject o) throws JSONException { Berth b = new Berth(); b.n = o.getInt("n"); return b; } }
+			class M { Berth first; final List<Berth> all = new ArrayList<>(); List<String> tags;
+			static M from(JSONObject o) throws JSONException { M m = new M(); m.first = Berth.of(o.getJSONObject("first"));
+				JSONArray list = o.getJSONArray("berths"); for (int i = 0; i < list.length(); i++) m.all.add(Berth.of(list.getJSONObject(i)));
+				List<String> tags = new ArrayList<>(); JSONArray t = o.getJSONArray("tags"); for (int i = 0; i < t.length(); ++i) { tags.add(t.getString(i)); } m.tags = tags; return m; } }`, [][2]string{
+			{`{"first":{"n":1},"berths":[{"n":2},{"n":"3"}],"tags":["a",1]}`, `{"first":{"n":1},"all":[{"n":2},{"n":3}],"tags":["a","1"]}`},
+			{`{"first":{"n":1},"berths":[{"n":2},5],"tags":[]}`, `JSONException: Value 5 at 1 of type java.lang.Integer cannot be converted to JSONObject`},
+			{`{"first":[],"berths":[],"tags":[]}`, `JSONException: Value [] at first of type org.json.JSONArray cannot be converted to JSONObject`},
+		}},
+		{"a companion", "M.kt", `import org.json.JSONObject
+			data class M(val id: Int, val name: String, val note: String?) { companion object { private const val NOTE = "note"
+				fun fromJson(json: JSONObject): M = M(id = json.getInt("id"), name = json.getString("name"), note = if (json.isNull(NOTE)) null else json.getString(NOTE)) } }`, [][2]string{
+			{`{"id":1,"name":"a","note":"n"}`, `{"id":1,"name":"a","note":"n"}`}, {`{"id":1,"name":5}`, `{"id":1,"name":"5","note":null}`}, {`{"id":1,"name":"a","note":null}`, `{"id":1,"name":"a","note":null}`}, {`{"id":1}`, `JSONException: No value for name`},
+		}},
+		{"not followed", "M.java", `import org.json.*; class M { int id; M(JSONObject o) throws JSONException { id = Cipher.open(o.getString("id")); } }`, [][2]string{{`{"id":"x"}`, `null`}}},
+		{"setters", "M.java", `import org.json.*; class M { private int id; private String name; public void setId(int id) { this.id = id; } public void setName(String n) { name = n; }
+			static M of(JSONObject o) throws JSONException { M m = new M(); if (o.has("id") && !o.isNull("id")) { m.setId(o.getInt("id")); } else { m.setId(-1); } m.setName(o.getJSONObject("vessel").getString("name")); return m; } }`, [][2]string{
+			{`{"id":4,"vessel":{"name":"Tern"}}`, `{"id":4,"name":"Tern"}`}, {`{"id":null,"vessel":{"name":"Tern"}}`, `{"id":-1,"name":"Tern"}`}, {`{"vessel":{}}`, `JSONException: No value for name`},
+		}},
+		{"Gson, an alternate after the name", "M.java", `import com.google.gson.annotations.*; class M { @SerializedName(value = "a", alternate = "b") int v; }`, [][2]string{{`{"a":1,"b":2}`, `{"v":2}`}, {`{"b":2,"a":1}`, `{"v":1}`}, {`{"a":1,"b":null}`, `{"v":1}`}, {`{"b":"x","a":1}`, `JsonSyntaxException: java.lang.NumberFormatException: For input string: "x"`}}},
+		{"Gson, the first bad member of the document", "M.java", `import com.google.gson.*; class M { int a; boolean b; }`, [][2]string{{`{"b":1,"a":"x"}`, `JsonSyntaxException: java.lang.IllegalStateException: Expected a boolean but was NUMBER`}, {`{"a":"x","b":1}`, `JsonSyntaxException: java.lang.NumberFormatException: For input string: "x"`}}},
+		{"Gson, abstract", "M.java", `import com.google.gson.*; abstract class Shape { } class M { Shape s; }`, [][2]string{{`{"s":null}`, `{"s":null}`}, {`{"s":{}}`, `JsonIOException: Abstract class can't be instantiated! Register an InstanceCreator or a TypeAdapter for this type. Class name: Shape`}}},
+		{"Gson, an inner class", "M.java", `import com.google.gson.*; class M { In in; class In { int n = 3; } }`, [][2]string{{`{"in":{}}`, `{"in":{"n":0}}`}}},
+		{"Gson, naming by a builder on lines of its own", "M.kt", "import com.google.gson.*\ndata class M(val portCode: String?)\nfun make(): Gson {\n val b = GsonBuilder()\n b.setFieldNamingPolicy(FieldNamingPolicy.LOWER_CASE_WITH_DASHES)\n return b.create()\n}\nval g = make()\nfun load(s: String) = g.fromJson(s, M::class.java)", [][2]string{{`{"port-code":"SAL"}`, `{"portCode":"SAL"}`}}},
+		{"Gson, a Kotlin default is lost", "M.kt", "import com.google.gson.*\ndata class M(val id: Int, val seats: Int = 40, val tags: List<String> = emptyList())", [][2]string{{`{"id":1}`, `{"id":1,"seats":0,"tags":null}`}}},
+		{"Jackson, a list through its getter", "M.java", `import com.fasterxml.jackson.annotation.*; class M { private java.util.List<Integer> all = new java.util.ArrayList<>(); public java.util.List<Integer> getAll() { return all; } }`, [][2]string{{`{"all":[1,"2"]}`, `{"all":[1,2]}`}, {`{"all":[true]}`, "MismatchedInputException: Cannot deserialize value of type `java.lang.Integer` from Boolean value (token `JsonToken.VALUE_TRUE`)"}}},
+		{"Jackson, names of getters", "M.java", `import com.fasterxml.jackson.annotation.*; class M { private String imageURL; private boolean isOpen; public String getImageURL() { return imageURL; } public boolean isOpen() { return isOpen; } public void setOpen(boolean o) { isOpen = o; } }`, [][2]string{{`{"imageURL":"u","open":true}`, `{"imageURL":"u","isOpen":true}`}, {`{"isOpen":true}`, `UnrecognizedPropertyException: Unrecognized field "isOpen" (class M), not marked as ignorable (2 known properties: "imageURL", "open"])`}}},
+		{"Jackson, read only", "M.java", `import com.fasterxml.jackson.annotation.*; class M { @JsonProperty(access = JsonProperty.Access.READ_ONLY) public int a; public int b; }`, [][2]string{{`{"b":1}`, `{"a":0,"b":1}`}}},
+		{"Jackson, case does not matter", "M.java", `import com.fasterxml.jackson.databind.*; class M { public int portCode; } class L { ObjectMapper m = new ObjectMapper().configure(MapperFeature.ACCEPT_CASE_INSENSITIVE_PROPERTIES, true); M load(String s) throws Exception { return m.readValue(s, M.class); } }`, [][2]string{{`{"PORTCODE":3}`, `{"portCode":3}`}}},
+		{"Jackson, a date by its own pattern", "M.java", `import com.fasterxml.jackson.annotation.*; import java.util.Date; class M { @JsonFormat(shape = JsonFormat.Shape.STRING, pattern = "dd.MM.yyyy") public Date at; }`, [][2]string{{`{"at":"01.03.2026"}`, `{"at":date:1772323200000}`}}},
+		{"Jackson, a factory", "M.java", `import com.fasterxml.jackson.annotation.*; class M { final int id; private M(int id) { this.id = id; } @JsonCreator static M of(@JsonProperty("the_id") int id) { return new M(id); } }`, [][2]string{{`{"the_id":3}`, `{"id":3}`}}},
+		{"Jackson, one of a class of a type", "M.java", `import com.fasterxml.jackson.annotation.*; @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "t", defaultImpl = B.class) @JsonSubTypes({@JsonSubTypes.Type(A.class)}) interface S { } @JsonTypeName("a") class A implements S { public int n; } class B implements S { } class M { public S s; public java.util.List<S> all; }`, [][2]string{{`{"s":{"t":"a","n":1},"all":[{"t":"z"},{"n":"a","t":"a"}]}`, "InvalidFormatException: Cannot deserialize value of type `int` from String \"a\": not a valid `int` value"}, {`{"s":{"t":"a","n":1}}`, `{"s":{"n":1},"all":null}`}, {`{"s":{}}`, `{"s":{},"all":null}`}}},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			set := source.Read([]scan.Source{{Name: c.file, Text: c.source}})
+			plan, err := For(set, "M")
+			if err != nil {
+				t.Fatal(err)
+			}
+			for _, d := range c.docs {
+				doc, err := wire.Parse([]byte(d[0]))
+				if err != nil {
+					t.Fatal(err)
+				}
+				out := plan.Decode(doc)
+				agrees(t, plan, d[0], out)
+				got := fmt.Sprint(javaForm(out.Seen))
+				if out.Err != nil {
+					got = out.Err.Message
+				}
+				if got != d[1] {
+					t.Errorf("%s\n got %s\nwant %s\nmodel %s %v", d[0], got, d[1], set.Find("M").Reading, set.Find("M").Why)
+				}
+			}
+		})
+	}
+}
