@@ -63,3 +63,38 @@ func TestFields(t *testing.T) {
 		}
 	}
 }
+
+// FuzzRead holds the readers of Java and Kotlin to their word: they never fail, whatever
+// the source, and what they read has its places in it.
+func FuzzRead(f *testing.F) {
+	for _, name := range []string{"Fields.java", "Fields.kt"} {
+		data, err := os.ReadFile("testdata/" + name)
+		if err != nil {
+			f.Fatal(err)
+		}
+		f.Add(strings.HasSuffix(name, ".kt"), string(data))
+	}
+	for _, s := range []string{
+		"class A { int a = ; }", "class A<T { }", "record R(int a", "enum E { A(1", "@A(@B(@C", "class A { A(JSONObject o) { for (int i = 0; i < o.length(); i++) } }",
+		"data class A(val x: Int = ", "class A : B(", "typealias A = A", "val x by lazy { new GsonBuilder().", "fun f() = Gson().fromJson(x, object : TypeToken<A<", `"${`, "new ObjectMapper().configure(a", "interface I { @GET(\"a\") Call<", "class A extends A { } class B extends C { } class C extends B { }",
+	} {
+		f.Add(false, s)
+		f.Add(true, s)
+	}
+	f.Fuzz(func(t *testing.T, kotlin bool, source string) {
+		name := "A.java"
+		if kotlin {
+			name = "A.kt"
+		}
+		set := Read([]scan.Source{{Name: name, Text: source}})
+		lines := strings.Count(source, "\n") + 1
+		for _, m := range set.Models {
+			for _, f := range m.Fields {
+				if f.Type == nil || f.Pos.Line < 1 || f.Pos.Line > lines && !strings.Contains(source, `\u`) {
+					t.Fatalf("the field %s of %s has no type or no place: %+v", f.Name, m.Name, f)
+				}
+			}
+		}
+		Reach(&model.Type{Kind: model.Named}, func(*model.Model) {})
+	})
+}

@@ -194,7 +194,7 @@ func (w *follower) loop(c *scan.Cursor, limit int, env map[string]*value) []mode
 	shut := c.Shut()
 	index := ""
 	for i := c.I + 1; i < shut; i++ {
-		if t := c.F.Tokens[i]; t.Kind == scan.Ident && index == "" && t.Text != "int" && t.Text != "var" {
+		if t := c.F.TokenAt(i); t.Kind == scan.Ident && index == "" && t.Text != "int" && t.Text != "var" {
 			index = t.Text
 		}
 	}
@@ -220,12 +220,12 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 	// The last name before = is what is assigned.
 	eq := -1
 	for i := c.I; i < end; i++ {
-		t := c.F.Tokens[i]
-		if m := c.F.Match[i]; m > i {
+		t := c.F.TokenAt(i)
+		if m := c.F.Partner(i); m > i {
 			i = m
 			continue
 		}
-		if t.Is("=") && !c.F.Tokens[i+1].Is("=") && !c.F.Tokens[i-1].Is("!") && !c.F.Tokens[i-1].Is("=") && !c.F.Tokens[i-1].Is("<") && !c.F.Tokens[i-1].Is(">") {
+		if t.Is("=") && !c.F.TokenAt(i+1).Is("=") && !c.F.TokenAt(i-1).Is("!") && !c.F.TokenAt(i-1).Is("=") && !c.F.TokenAt(i-1).Is("<") && !c.F.TokenAt(i-1).Is(">") {
 			eq = i
 			break
 		}
@@ -240,14 +240,14 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 		declared = true
 	}
 	for i := eq - 1; i >= c.I; i-- {
-		t := c.F.Tokens[i]
+		t := c.F.TokenAt(i)
 		if t.Kind == scan.Ident && name == "" && (i == eq-1 || w.f.Language == "kotlin") {
-			if w.f.Language == "kotlin" && i < eq-1 && declared && !c.F.Tokens[i-1].Is("val") && !c.F.Tokens[i-1].Is("var") {
+			if w.f.Language == "kotlin" && i < eq-1 && declared && !c.F.TokenAt(i-1).Is("val") && !c.F.TokenAt(i-1).Is("var") {
 				continue // a declared type
 			}
 			name = t.Text
-			if i > c.I && c.F.Tokens[i-1].Is(".") && i-2 >= c.I {
-				target = c.F.Tokens[i-2].Text
+			if i > c.I && c.F.TokenAt(i-1).Is(".") && i-2 >= c.I {
+				target = c.F.TokenAt(i - 2).Text
 			} else if i > c.I {
 				declared = true
 			}
@@ -304,17 +304,17 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 	// name.….method(args)
 	open := -1
 	for i := c.I; i < end; i++ {
-		if c.F.Tokens[i].Is("(") && c.F.Match[i] == end-1 {
+		if c.F.TokenAt(i).Is("(") && c.F.Partner(i) == end-1 {
 			open = i
 			break
 		}
-		if m := c.F.Match[i]; m > i {
+		if m := c.F.Partner(i); m > i {
 			i = m
 		}
 	}
 	plus := -1
 	for i := c.I; i+1 < end; i++ { // list += x
-		if c.F.Tokens[i].Is("+") && c.F.Tokens[i+1].Is("=") {
+		if c.F.TokenAt(i).Is("+") && c.F.TokenAt(i+1).Is("=") {
 			plus = i
 		}
 	}
@@ -322,17 +322,17 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 	args := [2]int{}
 	switch {
 	case open > c.I+1:
-		method = c.F.Tokens[open-1].Text
+		method = c.F.TokenAt(open - 1).Text
 		for i := c.I; i < open-2; i++ {
-			if c.F.Tokens[i].Kind == scan.Ident {
-				target = append(target, c.F.Tokens[i].Text)
+			if c.F.TokenAt(i).Kind == scan.Ident {
+				target = append(target, c.F.TokenAt(i).Text)
 			}
 		}
 		args = [2]int{open + 1, end - 1}
 	case plus > 0:
-		method, target, args = "add", []string{c.F.Tokens[plus-1].Text}, [2]int{plus + 2, end}
-		if plus-3 >= c.I && c.F.Tokens[plus-2].Is(".") {
-			target = append([]string{c.F.Tokens[plus-3].Text}, target...)
+		method, target, args = "add", []string{c.F.TokenAt(plus - 1).Text}, [2]int{plus + 2, end}
+		if plus-3 >= c.I && c.F.TokenAt(plus-2).Is(".") {
+			target = append([]string{c.F.TokenAt(plus - 3).Text}, target...)
 		}
 	default:
 		w.fail(c, "a statement")

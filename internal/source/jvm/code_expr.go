@@ -29,11 +29,11 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 		cond := w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
 		otherwise := -1
 		for i := shut + 1; i < end; i++ {
-			if c.F.Tokens[i].Is("else") {
+			if c.F.TokenAt(i).Is("else") {
 				otherwise = i
 				break
 			}
-			if m := c.F.Match[i]; m > i {
+			if m := c.F.Partner(i); m > i {
 				i = m
 			}
 		}
@@ -47,7 +47,7 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 	}
 	// a ?: b
 	for i := c.I; i+1 < end; i++ {
-		if c.F.Tokens[i].Is("?") && c.F.Tokens[i+1].Is(":") && !c.F.Tokens[i+1].Space {
+		if c.F.TokenAt(i).Is("?") && c.F.TokenAt(i+1).Is(":") && !c.F.TokenAt(i+1).Space {
 			left := w.expression(&scan.Cursor{F: c.F, I: c.I}, i, env)
 			right := w.expression(&scan.Cursor{F: c.F, I: i + 2}, end, env)
 			if left == nil || right == nil || left.expr == nil || right.expr == nil {
@@ -56,7 +56,7 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 			}
 			return &value{expr: &model.Expr{Op: model.OpElse, Args: []*model.Expr{left.expr, right.expr}, Pos: pos}}
 		}
-		if m := c.F.Match[i]; m > i {
+		if m := c.F.Partner(i); m > i {
 			i = m
 		}
 	}
@@ -65,15 +65,15 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 
 // unbraced and closing take the braces off a block that is one expression.
 func unbraced(f *scan.File, from, to int) *scan.Cursor {
-	if f.Tokens[from].Is("{") {
+	if f.TokenAt(from).Is("{") {
 		from++
 	}
 	return &scan.Cursor{F: f, I: from}
 }
 
 func closing(f *scan.File, from, to int) int {
-	if f.Tokens[from].Is("{") && f.Match[from] > from {
-		return f.Match[from]
+	if f.TokenAt(from).Is("{") && f.Partner(from) > from {
+		return f.Partner(from)
 	}
 	return to
 }
@@ -89,14 +89,14 @@ func (w *follower) choice(c *scan.Cursor, cond *model.Expr, yes, no *value, pos 
 // ternary is where ? and : of a conditional expression stand, 0 where there is none.
 func ternary(c *scan.Cursor, end int) (question, colon int) {
 	for i := c.I; i < end; i++ {
-		t := c.F.Tokens[i]
+		t := c.F.TokenAt(i)
 		switch {
 		case t.Is("?") && question == 0:
 			question = i
 		case t.Is(":") && question > 0:
 			return question, i
 		}
-		if m := c.F.Match[i]; m > i {
+		if m := c.F.Partner(i); m > i {
 			i = m
 		}
 	}
@@ -189,13 +189,13 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 	var labels []string
 	for i := from; i < shut; {
 		label := ""
-		if c.F.Tokens[i].Kind == scan.Ident && c.F.Tokens[i+1].Is("=") && !c.F.Tokens[i+2].Is("=") {
-			label = c.F.Tokens[i].Text
+		if c.F.TokenAt(i).Kind == scan.Ident && c.F.TokenAt(i+1).Is("=") && !c.F.TokenAt(i+2).Is("=") {
+			label = c.F.TokenAt(i).Text
 			i += 2
 		}
 		stop := i
-		for stop < shut && !c.F.Tokens[stop].Is(",") {
-			if e := c.F.Match[stop]; e > stop {
+		for stop < shut && !c.F.TokenAt(stop).Is(",") {
+			if e := c.F.Partner(stop); e > stop {
 				stop = e
 			}
 			stop++
@@ -276,8 +276,8 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 		args := [][2]int{}
 		for i := c.I + 1; i < shut; {
 			stop := i
-			for stop < shut && !c.F.Tokens[stop].Is(",") {
-				if e := c.F.Match[stop]; e > stop {
+			for stop < shut && !c.F.TokenAt(stop).Is(",") {
+				if e := c.F.Partner(stop); e > stop {
 					stop = e
 				}
 				stop++
@@ -355,12 +355,12 @@ func (w *follower) constantText(name string) string {
 func (w *follower) condition(c *scan.Cursor, end int, env map[string]*value) *model.Expr {
 	for _, op := range []string{"||", "&&"} {
 		for i := c.I; i+1 < end; i++ {
-			if c.F.Tokens[i].Is(op[:1]) && c.F.Tokens[i+1].Is(op[1:]) {
+			if c.F.TokenAt(i).Is(op[:1]) && c.F.TokenAt(i+1).Is(op[1:]) {
 				left := w.condition(&scan.Cursor{F: c.F, I: c.I}, i, env)
 				right := w.condition(&scan.Cursor{F: c.F, I: i + 2}, end, env)
 				return &model.Expr{Op: model.OpCall, Func: op, Args: []*model.Expr{left, right}}
 			}
-			if m := c.F.Match[i]; m > i {
+			if m := c.F.Partner(i); m > i {
 				i = m
 			}
 		}
@@ -372,10 +372,10 @@ func (w *follower) condition(c *scan.Cursor, end int, env map[string]*value) *mo
 		return w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, end-1, env)
 	}
 	// o.has("k"), o.isNull("k")
-	if t := c.F.Tokens[end-1]; t.Is(")") && end-5 >= c.I {
-		open := c.F.Match[end-1]
-		if open > c.I+1 && c.F.Tokens[open-2].Is(".") {
-			name := c.F.Tokens[open-1].Text
+	if t := c.F.TokenAt(end - 1); t.Is(")") && end-5 >= c.I {
+		open := c.F.Partner(end - 1)
+		if open > c.I+1 && c.F.TokenAt(open-2).Is(".") {
+			name := c.F.TokenAt(open - 1).Text
 			key := Literal(c.F, open+1, end-1)
 			if key.Kind != model.StringLiteral {
 				if text := w.constantText(c.F.Text(open+1, end-1)); text != "" {

@@ -50,10 +50,10 @@ func (p *project) builtIn(f *File) (all []*built) {
 		if t.Kind != scan.Ident || t.Quoted {
 			continue
 		}
-		next := f.Tokens[min(i+1, len(f.Tokens)-1)]
+		next := f.TokenAt(i + 1)
 		library := builders[t.Text]
 		isBuilder := t.Text == "JsonMapper" && next.Is(".")
-		if library == "" || !next.Is("(") && !isBuilder || i > 0 && (f.Tokens[i-1].Is("class") || f.Tokens[i-1].Is(".") || f.Tokens[i-1].Is("fun")) {
+		if library == "" || !next.Is("(") && !isBuilder || i > 0 && (f.TokenAt(i-1).Is("class") || f.TokenAt(i-1).Is(".") || f.TokenAt(i-1).Is("fun")) {
 			continue
 		}
 		b := &built{file: f, at: i, settings: &model.Settings{Library: library, Pos: f.Where(i), Options: map[string]model.Option{}}}
@@ -71,13 +71,13 @@ func (p *project) builtIn(f *File) (all []*built) {
 	// gson.setX(…) on a line of its own, and Gson g = builder.create().
 	for i, t := range f.Tokens {
 		b := byName[t.Text]
-		if b == nil || t.Kind != scan.Ident || i <= b.at || !f.Tokens[min(i+1, len(f.Tokens)-1)].Is(".") || i > 0 && f.Tokens[i-1].Is(".") && !f.Tokens[max(0, i-2)].Is("this") {
+		if b == nil || t.Kind != scan.Ident || i <= b.at || !f.TokenAt(i+1).Is(".") || i > 0 && f.TokenAt(i-1).Is(".") && !f.TokenAt(i-2).Is("this") {
 			continue
 		}
 		c := &scan.Cursor{F: f.File, I: i + 1}
 		b.chain(c)
-		if c.At(-1).Is(")") || f.Tokens[i+2].Is("create") || f.Tokens[i+2].Is("build") {
-			if word := f.Tokens[i+2].Text; word == "create" || word == "build" {
+		if c.At(-1).Is(")") || f.TokenAt(i+2).Is("create") || f.TokenAt(i+2).Is("build") {
+			if word := f.TokenAt(i + 2).Text; word == "create" || word == "build" {
 				for _, n := range namesBefore(f, i) {
 					b.names = append(b.names, n)
 					byName[n] = b
@@ -93,46 +93,46 @@ func (p *project) builtIn(f *File) (all []*built) {
 // method.
 func namesBefore(f *File, at int) (names []string) {
 	i := at - 1
-	for i > 0 && (f.Tokens[i].Is("new") || f.Tokens[i].Is("{") && (f.Tokens[i-1].Is("lazy") || f.Tokens[i-1].Is(")")) || f.Tokens[i].Is("lazy") || f.Tokens[i].Is("by")) {
+	for i > 0 && (f.TokenAt(i).Is("new") || f.TokenAt(i).Is("{") && (f.TokenAt(i-1).Is("lazy") || f.TokenAt(i-1).Is(")")) || f.TokenAt(i).Is("lazy") || f.TokenAt(i).Is("by")) {
 		i--
 	}
 	switch {
-	case f.Tokens[i].Is("=") && i > 0:
+	case f.TokenAt(i).Is("=") && i > 0:
 		i--
 		for k := i; k > max(0, i-12); k-- { // over a declared type or a parameter list
-			if f.Tokens[k].Is("val") || f.Tokens[k].Is("var") || f.Tokens[k].Is("fun") {
-				return append(names, f.Tokens[k+1].Text)
+			if f.TokenAt(k).Is("val") || f.TokenAt(k).Is("var") || f.TokenAt(k).Is("fun") {
+				return append(names, f.TokenAt(k+1).Text)
 			}
-			if f.Tokens[k].Is(";") || f.Tokens[k].Is("{") || f.Tokens[k].Is("}") {
+			if f.TokenAt(k).Is(";") || f.TokenAt(k).Is("{") || f.TokenAt(k).Is("}") {
 				break
 			}
 		}
-		if f.Tokens[i].Kind == scan.Ident {
-			names = append(names, f.Tokens[i].Text)
+		if f.TokenAt(i).Kind == scan.Ident {
+			names = append(names, f.TokenAt(i).Text)
 		}
-	case f.Tokens[i].Is("return"):
+	case f.TokenAt(i).Is("return"):
 		depth := 0
 		for k := i; k > 0; k-- { // the method around it
-			if f.Tokens[k].Is("}") {
+			if f.TokenAt(k).Is("}") {
 				depth++
 			}
-			if f.Tokens[k].Is("{") {
+			if f.TokenAt(k).Is("{") {
 				if depth--; depth < 0 {
-					for k--; k > 0 && !f.Tokens[k].Is("("); k-- {
+					for k--; k > 0 && !f.TokenAt(k).Is("("); k-- {
 					}
 					if k > 0 {
-						names = append(names, f.Tokens[k-1].Text)
+						names = append(names, f.TokenAt(k-1).Text)
 					}
 					break
 				}
 			}
 		}
-	case f.Tokens[max(i-1, 0)].Kind == scan.Ident && (f.Tokens[max(i-2, 0)].Is("val") || f.Tokens[max(i-2, 0)].Is("var")):
-		names = append(names, f.Tokens[i-1].Text)
-	case f.Tokens[i].Kind == scan.Ident:
+	case f.TokenAt(i-1).Kind == scan.Ident && (f.TokenAt(i-2).Is("val") || f.TokenAt(i-2).Is("var")):
+		names = append(names, f.TokenAt(i-1).Text)
+	case f.TokenAt(i).Kind == scan.Ident:
 		for k := i; k > max(0, i-8); k-- {
-			if f.Tokens[k].Is("val") || f.Tokens[k].Is("var") {
-				return append(names, f.Tokens[k+1].Text)
+			if f.TokenAt(k).Is("val") || f.TokenAt(k).Is("var") {
+				return append(names, f.TokenAt(k+1).Text)
 			}
 		}
 	}
@@ -187,7 +187,7 @@ func (b *built) block(c *scan.Cursor, end int) {
 			name, pos := c.Tok().Text, c.F.Where(c.I)
 			start := c.I + 2
 			k := start
-			for k < end && !(k > start && c.F.Tokens[k].Newline) && !c.F.Tokens[k].Is(";") {
+			for k < end && !(k > start && c.F.TokenAt(k).Newline) && !c.F.TokenAt(k).Is(";") {
 				k++
 			}
 			b.set("set"+strings.ToUpper(name[:1])+name[1:], []string{c.F.Text(start, k)}, []*model.Literal{Literal(c.F, start, k)}, pos)
@@ -284,10 +284,10 @@ func (p *project) callsIn(f *File, all []*built) (calls []*model.Call) {
 	swallowed := caught(f)
 	for i, t := range f.Tokens {
 		library := decoding[t.Text]
-		if t.Kind != scan.Ident || library == "" || i == 0 || f.Tokens[i-1].Is("fun") {
+		if t.Kind != scan.Ident || library == "" || i == 0 || f.TokenAt(i-1).Is("fun") {
 			continue
 		}
-		if !f.Tokens[i-1].Is(".") {
+		if !f.TokenAt(i - 1).Is(".") {
 			continue
 		}
 		c := &scan.Cursor{F: f.File, I: i + 1}
@@ -323,18 +323,18 @@ func (p *project) callsIn(f *File, all []*built) (calls []*model.Call) {
 // Sailing.of(new JSONObject(text)), Sailing(JSONObject(text)).
 func (p *project) byHandIn(f *File) (calls []*model.Call) {
 	for i, t := range f.Tokens {
-		if !t.Is("JSONObject") || !f.Tokens[min(i+1, len(f.Tokens)-1)].Is("(") {
+		if !t.Is("JSONObject") || !f.TokenAt(i+1).Is("(") {
 			continue
 		}
 		at := i - 1
-		if at > 0 && f.Tokens[at].Is("new") {
+		if at > 0 && f.TokenAt(at).Is("new") {
 			at--
 		}
-		if at < 1 || !f.Tokens[at].Is("(") {
+		if at < 1 || !f.TokenAt(at).Is("(") {
 			continue
 		}
 		start := at - 1
-		for start >= 2 && f.Tokens[start-1].Is(".") {
+		for start >= 2 && f.TokenAt(start-1).Is(".") {
 			start -= 2
 		}
 		for end := at - 1; end >= start; end -= 2 {
@@ -365,36 +365,36 @@ func onlyParams(p *project, f *File, at int, t *model.Type) bool {
 func (p *project) typeArgument(f *File, c *scan.Cursor) (*model.Type, string) {
 	end := c.Shut()
 	for i := c.I + 1; i < end; i++ {
-		t := f.Tokens[i]
-		if (t.Text == "TypeToken" || t.Text == "TypeReference" || t.Text == "typeOf" || t.Text == "jacksonTypeRef") && t.Kind == scan.Ident && f.Tokens[i+1].Is("<") {
+		t := f.TokenAt(i)
+		if (t.Text == "TypeToken" || t.Text == "TypeReference" || t.Text == "typeOf" || t.Text == "jacksonTypeRef") && t.Kind == scan.Ident && f.TokenAt(i+1).Is("<") {
 			return p.typeAt(f, i+2)
 		}
-		isClass := t.Is("class") && i > 1 && (f.Tokens[i-1].Is(".") || f.Tokens[i-1].Is(":"))
+		isClass := t.Is("class") && i > 1 && (f.TokenAt(i-1).Is(".") || f.TokenAt(i-1).Is(":"))
 		if !isClass {
 			continue
 		}
 		start := i - 1
-		for start > c.I+1 && f.Tokens[start].Is(":") {
+		for start > c.I+1 && f.TokenAt(start).Is(":") {
 			start--
 		}
-		if f.Tokens[i-1].Is(".") {
+		if f.TokenAt(i - 1).Is(".") {
 			start = i - 2
 		}
-		for start > c.I+1 && (f.Tokens[start].Is("]") || f.Tokens[start].Is("[")) {
+		for start > c.I+1 && (f.TokenAt(start).Is("]") || f.TokenAt(start).Is("[")) {
 			start--
 		}
-		for start-2 > c.I && f.Tokens[start-1].Is(".") && f.Tokens[start-2].Kind == scan.Ident {
+		for start-2 > c.I && f.TokenAt(start-1).Is(".") && f.TokenAt(start-2).Kind == scan.Ident {
 			start -= 2
 		}
 		return p.typeAt(f, start)
 	}
 	// A variable that was given the type: Type t = new TypeToken<…>() {}.getType().
 	for i := end - 1; i > c.I; i-- {
-		if name := f.Tokens[i]; name.Kind == scan.Ident && (f.Tokens[i-1].Is(",") || f.Tokens[i-1].Is("(")) && i == end-1 {
+		if name := f.TokenAt(i); name.Kind == scan.Ident && (f.TokenAt(i-1).Is(",") || f.TokenAt(i-1).Is("(")) && i == end-1 {
 			for k := 1; k < len(f.Tokens)-4; k++ {
-				if f.Tokens[k].Text == name.Text && f.Tokens[k+1].Is("=") {
+				if f.TokenAt(k).Text == name.Text && f.TokenAt(k+1).Is("=") {
 					for n := k + 2; n < min(k+8, len(f.Tokens)-1); n++ {
-						if (f.Tokens[n].Text == "TypeToken" || f.Tokens[n].Text == "TypeReference") && f.Tokens[n+1].Is("<") {
+						if (f.TokenAt(n).Text == "TypeToken" || f.TokenAt(n).Text == "TypeReference") && f.TokenAt(n+1).Is("<") {
 							return p.typeAt(f, n+2)
 						}
 					}
@@ -438,14 +438,14 @@ func (p *project) classAt(f *File, at int) *Class {
 func settingsAt(f *File, call int, library string, all []*built) *model.Settings {
 	name := ""
 	if i := call - 2; i >= 0 {
-		if f.Tokens[i].Is(")") { // gson().fromJson, new Gson().fromJson
-			i = f.Match[i] - 1
+		if f.TokenAt(i).Is(")") { // gson().fromJson, new Gson().fromJson
+			i = f.Partner(i) - 1
 		}
-		for i >= 0 && (f.Tokens[i].Is("?") || f.Tokens[i].Is("!")) {
+		for i >= 0 && (f.TokenAt(i).Is("?") || f.TokenAt(i).Is("!")) {
 			i--
 		}
-		if i >= 0 && f.Tokens[i].Kind == scan.Ident {
-			name = f.Tokens[i].Text
+		if i >= 0 && f.TokenAt(i).Kind == scan.Ident {
+			name = f.TokenAt(i).Text
 		}
 		if builders[name] != "" || name == "create" {
 			var nearest *built
@@ -566,7 +566,7 @@ func (p *project) converter(all []*built) *model.Settings {
 	library := ""
 	for _, f := range p.files {
 		for i, t := range f.Tokens {
-			if t.Kind != scan.Ident || i+3 >= len(f.Tokens) || !f.Tokens[i+1].Is(".") {
+			if t.Kind != scan.Ident || i+3 >= len(f.Tokens) || !f.TokenAt(i+1).Is(".") {
 				continue
 			}
 			switch t.Text {
@@ -577,14 +577,14 @@ func (p *project) converter(all []*built) *model.Settings {
 			default:
 				continue
 			}
-			arg := f.Tokens[min(i+4, len(f.Tokens)-1)]
+			arg := f.TokenAt(i + 4)
 			for _, b := range all {
 				for _, n := range b.names {
 					if arg.Kind == scan.Ident && n == arg.Text && b.settings.Library == library {
 						return b.settings
 					}
 				}
-				if b.file == f && b.at > i && b.at <= f.Match[min(i+3, len(f.Match)-1)] {
+				if b.file == f && b.at > i && b.at <= f.Partner(i+3) {
 					return b.settings
 				}
 			}

@@ -64,3 +64,20 @@ func (c *Cursor) Jump() {
 	c.I = c.Shut()
 	c.Advance()
 }
+
+// TokenAt is a token by its index, the EOF where there is none.
+func (f *File) TokenAt(i int) Token {
+	if i < 0 || i >= len(f.Tokens) {
+		return f.Tokens[len(f.Tokens)-1]
+	}
+	return f.Tokens[i]
+}
+
+// Partner is the index of the bracket that pairs with the one at an index, -1 where there
+// is none.
+func (f *File) Partner(i int) int {
+	if i < 0 || i >= len(f.Match) {
+		return -1
+	}
+	return f.Match[i]
+}
