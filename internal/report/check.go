@@ -272,6 +272,7 @@ func NewCheck(set *model.Set, s *shape.Shape, checked *drift.Checked, alone []Al
 			lostBy[p.Endpoint] = Count{p.Lost, p.LostExact}
 		}
 	}
+	c.SideBySide = []SideBySide{}
 	c.sideBySide()
 	c.Total.WouldNotDecode.Exact = true
 	for _, e := range s.Endpoints {
