@@ -11,7 +11,7 @@ import (
 	"vetta/internal/source/scan"
 )
 
-var dialect = &scan.Dialect{IdentStart: "$", StringAt: stringAt}
+var dialect = &scan.Dialect{IdentStart: "$", StringAt: stringAt, Quotes: "\"'"}
 
 // translate replaces Unicode escapes (JLS 3.3), which may stand anywhere in source.
 // Those in strings are left to stringAt, which comes to the same but for quotes.
@@ -66,13 +66,13 @@ func stringAt(s *scan.Scanner) (scan.Token, bool) {
 		switch {
 		case rest == "" || len(quote) == 1 && rest[0] == '\n':
 			s.Problem(start, "a string that never ends")
-			t.Value = text.String()
+			t.Text = text.String()
 			return t, true
 		case strings.HasPrefix(rest, quote):
 			s.Pos += len(quote)
-			t.Value = text.String()
+			t.Text = text.String()
 			if len(quote) == 3 {
-				t.Value = dedent(t.Value)
+				t.Text = dedent(t.Text)
 			}
 			return t, true
 		case rest[0] == '\\' && len(rest) > 1:

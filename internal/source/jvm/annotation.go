@@ -106,7 +106,7 @@ func element(c *scan.Cursor, end int, arg *model.Argument) {
 		for c.I < end && !c.Is(",") {
 			switch t := c.Tok(); {
 			case t.Kind == scan.String:
-				text += t.Value
+				text += t.Text
 			case t.Is("+"):
 			default:
 				plain = false

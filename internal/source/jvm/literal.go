@@ -19,7 +19,7 @@ func Literal(f *scan.File, from, to int) *model.Literal {
 	switch {
 	case len(toks) == 1 && toks[0].Kind == scan.String:
 		if toks[0].Plain {
-			l.Kind, l.Text = model.StringLiteral, toks[0].Value
+			l.Kind, l.Text = model.StringLiteral, toks[0].Text
 		}
 	case len(toks) == 1 && toks[0].Kind == scan.Number:
 		text := strings.ToLower(strings.ReplaceAll(toks[0].Text, "_", ""))

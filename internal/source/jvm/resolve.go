@@ -13,6 +13,7 @@ type project struct {
 	byPath   map[string]*Class   // by package and full name
 	models   map[*Class]*model.Model
 	resolved map[*model.Type]bool
+	aliases  map[string][]*File // by name, the files that declare one
 }
 
 func newProject(files []*File) *project {
@@ -28,9 +29,13 @@ func newProject(files []*File) *project {
 			add(n)
 		}
 	}
+	p.aliases = map[string][]*File{}
 	for _, f := range files {
 		for _, c := range f.Classes {
 			add(c)
+		}
+		for name := range f.Aliases {
+			p.aliases[name] = append(p.aliases[name], f)
 		}
 	}
 	return p
@@ -171,8 +176,8 @@ func (p *project) resolve(f *File, in *Class, params map[string]bool, t *model.T
 			return
 		}
 	}
-	for _, other := range p.files {
-		if a, ok := other.Aliases[t.Name]; ok && (other == f || other.Package == f.Package || imports(f, other.Package, t.Name)) {
+	for _, other := range p.aliases[t.Name] {
+		if a := other.Aliases[t.Name]; a.Type != nil && (other == f || other.Package == f.Package || imports(f, other.Package, t.Name)) {
 			own := map[string]bool{}
 			env := map[string]*model.Type{}
 			for i, name := range a.Params {

@@ -10,7 +10,7 @@ import (
 	"vetta/internal/source/scan"
 )
 
-var dialect = &scan.Dialect{NestedComments: true, IdentQuote: '`', StringAt: stringAt}
+var dialect = &scan.Dialect{NestedComments: true, IdentQuote: '`', StringAt: stringAt, Quotes: "\"'"}
 
 // stringAt reads a string literal, a raw one, or a character ("Syntax and grammar",
 // string mode grammar).
@@ -32,7 +32,7 @@ func stringAt(s *scan.Scanner) (scan.Token, bool) {
 		switch {
 		case rest == "" || !raw && rest[0] == '\n':
 			s.Problem(start, "a string that never ends")
-			t.Value = text.String()
+			t.Text = text.String()
 			return t, true
 		case strings.HasPrefix(rest, quote):
 			s.Pos += len(quote)
@@ -40,7 +40,7 @@ func stringAt(s *scan.Scanner) (scan.Token, bool) {
 				text.WriteByte('"')
 				s.Pos++
 			}
-			t.Value = text.String()
+			t.Text = text.String()
 			return t, true
 		case strings.HasPrefix(rest, "${") && quote != "'":
 			s.Pos += 2

@@ -27,8 +27,7 @@ const (
 // Token is a word, literal or character of the source.
 type Token struct {
 	Kind       Kind
-	Text       string // as written; of a quoted identifier, without its quotes
-	Value      string // of a string: its text
+	Text       string // as written; of a quoted identifier, without its quotes; of a string, what it says
 	Plain      bool   // of a string: nothing is interpolated in it
 	Quoted     bool   // an identifier in the language's quotes, so never a keyword
 	Start, End int    // byte offsets
@@ -47,8 +46,10 @@ type Dialect struct {
 	NestedComments bool // block comments may contain block comments
 	IdentQuote     byte // the quote around an identifier that is no keyword, 0 for none
 	IdentStart     string
-	// StringAt reads the string that starts at the scanner's position, if one does.
+	// StringAt reads the string that starts at the scanner's position, if one does; it is
+	// asked where one of the characters of Quotes stands.
 	StringAt func(s *Scanner) (Token, bool)
+	Quotes   string
 }
 
 // Scanner cuts one file into tokens.
@@ -195,11 +196,20 @@ func (s *Scanner) next() Token {
 		t.End, t.Space, t.Newline = s.Pos, true, true
 		return t
 	}
-	if str, ok := s.Dialect.StringAt(s); ok {
+	c := s.Src[s.Pos]
+	if strings.IndexByte(s.Dialect.Quotes, c) >= 0 {
+		str, ok := s.Dialect.StringAt(s)
+		if !ok {
+			return s.plain(t, space)
+		}
 		str.Kind, str.Start, str.End, str.Newline, str.Space = String, t.Start, s.Pos, newline, space
-		str.Text = s.Src[str.Start:str.End]
 		return str
 	}
+	return s.plain(t, space)
+}
+
+// plain reads a token that is no string.
+func (s *Scanner) plain(t Token, space bool) Token {
 	t.Space = space
 	c := s.Src[s.Pos]
 	switch {
@@ -272,6 +282,12 @@ func (s *Scanner) number() {
 // among them.
 func (s *Scanner) skip() (newline bool) {
 	for s.Pos < len(s.Src) {
+		if b := s.Src[s.Pos]; b == ' ' || b == '\t' {
+			s.Pos++
+			continue
+		} else if b > ' ' && b < utf8.RuneSelf && b != '/' {
+			return newline
+		}
 		rest := s.Src[s.Pos:]
 		c, size := utf8.DecodeRuneInString(rest)
 		switch {

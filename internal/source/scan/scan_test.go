@@ -6,7 +6,7 @@ import (
 )
 
 // quoted is a dialect with plain strings in double quotes.
-var quoted = &Dialect{NestedComments: true, IdentQuote: '`', IdentStart: "$", StringAt: func(s *Scanner) (Token, bool) {
+var quoted = &Dialect{Quotes: `"`, NestedComments: true, IdentQuote: '`', IdentStart: "$", StringAt: func(s *Scanner) (Token, bool) {
 	if s.Src[s.Pos] != '"' {
 		return Token{}, false
 	}
@@ -18,7 +18,7 @@ var quoted = &Dialect{NestedComments: true, IdentQuote: '`', IdentStart: "$", St
 		return Token{}, true
 	}
 	s.Pos++
-	return Token{Value: s.Src[start+1 : s.Pos-1], Plain: true}, true
+	return Token{Text: s.Src[start+1 : s.Pos-1], Plain: true}, true
 }}
 
 func TestScan(t *testing.T) {
@@ -27,7 +27,7 @@ func TestScan(t *testing.T) {
 		"a/*x/*y*/z*/b // c\nd":      "a b d",
 		"`let` $0 naïve _x1":         "let $0 naïve _x1",
 		"1.5e-3 0xFF 1_000 1...2 3.": "1.5e-3 0xFF 1_000 1 . . . 2 3 .",
-		`f("a b", 'c')`:              `f ( "a b" , ' c ' )`,
+		`f("a b", 'c')`:              `f ( a b , ' c ' )`,
 		"a->b ?? c":                  "a - > b ? ? c",
 		"\ufeffa\u00a0b\x00c":        "a b c",
 		"":                           "",

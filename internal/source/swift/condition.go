@@ -2,6 +2,7 @@ package swift
 
 import (
 	"slices"
+	"strings"
 
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
@@ -11,6 +12,9 @@ import (
 // would leave out, and the directives themselves ("Statements", Compiler Control
 // Statements). It answers which branches are passed over, and why.
 func selectBranches(f *scan.File) (passed []model.Problem) {
+	if !strings.Contains(f.Src, "#") {
+		return nil
+	}
 	type level struct{ taken, active bool }
 	var stack []level
 	active := func(stack []level) bool {

@@ -329,7 +329,7 @@ func (f *follower) thrown(e *expr) string {
 	description := ""
 	for i := e.start; i < e.end; i++ {
 		if t := f.p.f.Tokens[i]; t.Kind == scan.String {
-			description = t.Value
+			description = t.Text
 		}
 	}
 	for _, kind := range []string{"dataCorrupted", "typeMismatch", "valueNotFound", "keyNotFound"} {

@@ -12,7 +12,7 @@ import (
 	"vetta/internal/source/scan"
 )
 
-var dialect = &scan.Dialect{NestedComments: true, IdentQuote: '`', IdentStart: "$", StringAt: stringAt}
+var dialect = &scan.Dialect{NestedComments: true, IdentQuote: '`', IdentStart: "$", StringAt: stringAt, Quotes: "\"#/"}
 
 // stringAt reads a string literal: plain or multi-line, with or without the
 // number signs that make it raw ("Lexical Structure", String Literals).
@@ -43,13 +43,13 @@ func stringAt(s *scan.Scanner) (scan.Token, bool) {
 		switch {
 		case rest == "" || quote == `"` && rest[0] == '\n':
 			s.Problem(start, "a string that never ends")
-			t.Value = text.String()
+			t.Text = text.String()
 			return t, true
 		case strings.HasPrefix(rest, quote+hashes):
 			s.Pos += len(quote) + pounds
-			t.Value = text.String()
+			t.Text = text.String()
 			if quote == `"""` {
-				t.Value = dedent(t.Value)
+				t.Text = dedent(t.Text)
 			}
 			return t, true
 		case strings.HasPrefix(rest, `\`+hashes+`(`):

@@ -44,7 +44,7 @@ func (p *parser) literalValue(end int) *model.Literal {
 		if !t.Plain {
 			return nil
 		}
-		return &model.Literal{Kind: model.StringLiteral, Text: t.Value}
+		return &model.Literal{Kind: model.StringLiteral, Text: t.Text}
 	case t.Is("true") || t.Is("false"):
 		p.advance()
 		return &model.Literal{Kind: model.BoolLiteral, Text: t.Text}

@@ -69,8 +69,22 @@ func (s *settingsFinder) find() {
 	}
 }
 
+// mentions says whether a file has one of some words in it: most have none, and need
+// not be looked at token by token.
+func mentions[V any](f *scan.File, words map[string]V) bool {
+	for word := range words {
+		if strings.Contains(f.Src, word) {
+			return true
+		}
+	}
+	return false
+}
+
 // build finds where objects are made: Class(), and the names that lead there.
 func (s *settingsFinder) build(f *scan.File, subclasses map[string]string) {
+	if !mentions(f, objectClasses) && !mentions(f, subclasses) {
+		return
+	}
 	blocks := blocksOf(f)
 	for i, t := range f.Tokens {
 		if t.Kind != scan.Ident || !f.Tokens[min(i+1, len(f.Tokens)-1)].Is("(") {
@@ -221,6 +235,9 @@ var settable = map[string]bool{
 
 // assign finds settings: name.property = value.
 func (s *settingsFinder) assign(f *scan.File) {
+	if !mentions(f, settable) {
+		return
+	}
 	bs := blocksOf(f)
 	for i, t := range f.Tokens {
 		if t.Kind != scan.Ident || !settable[t.Text] || i+1 >= len(f.Tokens) || !f.Tokens[i+1].Is("=") || f.Tokens[i+2].Is("=") {
@@ -479,7 +496,7 @@ func (s *settingsFinder) formatter(set *model.Settings, v setting) {
 		set.Options["dates"] = model.Option{Value: "custom", Pos: v.pos}
 		return
 	}
-	set.Options["dates.pattern"] = model.Option{Value: format.file.Tokens[format.toks[0]].Value, Pos: format.pos}
+	set.Options["dates.pattern"] = model.Option{Value: format.file.Tokens[format.toks[0]].Text, Pos: format.pos}
 	if zone, ok := o.props["timeZone"]; ok {
 		set.Options["dates.zone"] = model.Option{Value: zoneName(zone), Pos: zone.pos}
 	}
@@ -504,7 +521,7 @@ func (s *settingsFinder) resolveFormatters() {
 			*f.expr = model.Expr{Op: model.OpUnknown, Why: "the formatter " + f.name, Pos: f.expr.Pos}
 			continue
 		}
-		f.expr.Value.Text = format.file.Tokens[format.toks[0]].Value
+		f.expr.Value.Text = format.file.Tokens[format.toks[0]].Text
 		if zone, ok := o.props["timeZone"]; ok {
 			f.expr.Key = zoneName(zone)
 		}
@@ -517,7 +534,7 @@ func zoneName(v setting) string {
 	for i := v.toks[0]; i < v.toks[1]; i++ {
 		switch t := v.file.Tokens[i]; {
 		case t.Kind == scan.String:
-			return t.Value
+			return t.Text
 		case t.Kind == scan.Number:
 			if n, err := strconv.Atoi(t.Text); err == nil {
 				if v.file.Tokens[i-1].Is("-") {
@@ -537,7 +554,7 @@ func (s *settingsFinder) floatWords(set *model.Settings, v setting) {
 	for i := v.toks[0]; i+2 < v.toks[1]; i++ {
 		t := v.file.Tokens
 		if t[i].Kind == scan.Ident && t[i+1].Is(":") && t[i+2].Kind == scan.String {
-			set.Options["floats."+t[i].Text] = model.Option{Value: t[i+2].Value, Pos: v.pos}
+			set.Options["floats."+t[i].Text] = model.Option{Value: t[i+2].Text, Pos: v.pos}
 		}
 	}
 }

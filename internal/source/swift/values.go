@@ -133,7 +133,7 @@ func (f *follower) key(e *expr, b binding) (string, bool) {
 	}
 	if e.op == exprCall && len(e.args) == 2 && e.args[1].op == exprLiteral {
 		if t := f.p.f.Tokens[e.args[1].start]; t.Kind == scan.String && t.Plain {
-			return t.Value, true
+			return t.Text, true
 		}
 	}
 	return "", false
@@ -161,7 +161,7 @@ func (f *follower) mapPath(e *expr) ([]*model.Expr, bool) {
 	if !ok || b.container != jsonMap {
 		return nil, false
 	}
-	return append(append([]*model.Expr{}, b.path...), &model.Expr{Op: model.OpAtIf, Key: t.Value, Lossy: true}), true
+	return append(append([]*model.Expr{}, b.path...), &model.Expr{Op: model.OpAtIf, Key: t.Text, Lossy: true}), true
 }
 
 // value turns an expression into an operation.
