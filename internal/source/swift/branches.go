@@ -10,16 +10,16 @@ func (f *follower) condition(end int) (cond *model.Expr, before []model.Step, ok
 	p := f.p
 	for {
 		var one *model.Expr
-		if p.is("let") || p.is("var") {
-			p.advance()
-			name := p.tok().Text
-			p.advance()
-			if p.accept(":") {
+		if p.Is("let") || p.Is("var") {
+			p.Advance()
+			name := p.Tok().Text
+			p.Advance()
+			if p.Accept(":") {
 				p.parseType()
 			}
 			var value *model.Expr
 			var inner binding // a dictionary, if that is what is bound
-			if p.accept("=") {
+			if p.Accept("=") {
 				e := p.parseCondition(end)
 				value = f.value(e)
 				if b, ok := f.containerOf(e); ok && b.container == jsonMap {
@@ -46,8 +46,8 @@ func (f *follower) condition(end int) (cond *model.Expr, before []model.Step, ok
 		} else {
 			cond = &model.Expr{Op: model.OpCall, Func: "&&", Args: []*model.Expr{cond, one}, Pos: cond.Pos}
 		}
-		if !p.accept(",") {
-			return cond, nil, p.is("{") || p.is("else")
+		if !p.Accept(",") {
+			return cond, nil, p.Is("{") || p.Is("else")
 		}
 	}
 }
@@ -55,14 +55,14 @@ func (f *follower) condition(end int) (cond *model.Expr, before []model.Step, ok
 // braces follows { statements } with names of its own.
 func (f *follower) braces() ([]model.Step, error) {
 	p := f.p
-	if !p.is("{") {
-		return nil, &notFollowed{"a block", p.i}
+	if !p.Is("{") {
+		return nil, &notFollowed{"a block", p.I}
 	}
-	shut := p.shut()
-	p.advance()
+	shut := p.Shut()
+	p.Advance()
 	steps, err := f.block(shut)
-	p.i = shut
-	p.advance()
+	p.I = shut
+	p.Advance()
 	return steps, err
 }
 
@@ -106,16 +106,16 @@ func ends(steps []model.Step) bool {
 
 func (f *follower) ifElse(end int) ([]model.Step, error) {
 	p := f.p
-	start := p.i
-	p.advance()
+	start := p.I
+	p.Advance()
 	outer := f.vars
 	f.vars = copyVars(outer)
 	cond, _, ok := f.condition(end)
 	if !ok {
 		f.vars = outer
-		p.i = start
+		p.I = start
 		f.passOver(end)
-		return f.unknown(start, p.i, "an if statement")
+		return f.unknown(start, p.I, "an if statement")
 	}
 	yes, yesVars, err := f.scope(f.braces)
 	f.vars = outer
@@ -124,9 +124,9 @@ func (f *follower) ifElse(end int) ([]model.Step, error) {
 	}
 	var no []model.Step
 	noVars := copyVars(outer)
-	if p.accept("else") {
+	if p.Accept("else") {
 		no, noVars, err = f.scope(func() ([]model.Step, error) {
-			if p.is("if") {
+			if p.Is("if") {
 				return f.ifElse(end)
 			}
 			return f.braces()
@@ -135,7 +135,7 @@ func (f *follower) ifElse(end int) ([]model.Step, error) {
 			return nil, err
 		}
 	}
-	step := model.Step{Cond: cond, Then: yes, Else: no, Pos: p.f.Where(start)}
+	step := model.Step{Cond: cond, Then: yes, Else: no, Pos: p.F.Where(start)}
 	f.join(cond, yesVars, noVars, ends(yes), ends(no))
 	if simple := f.simpleElse(step); simple != nil {
 		return simple, nil
@@ -172,15 +172,15 @@ func made(e, test *model.Expr) bool {
 
 func (f *follower) guard(end int) ([]model.Step, error) {
 	p := f.p
-	start := p.i
-	p.advance()
+	start := p.I
+	p.Advance()
 	outer := copyVars(f.vars)
 	cond, _, ok := f.condition(end)
-	if !ok || !p.accept("else") {
+	if !ok || !p.Accept("else") {
 		f.vars = outer
-		p.i = start
+		p.I = start
 		f.passOver(end)
-		return f.unknown(start, p.i, "a guard statement")
+		return f.unknown(start, p.I, "a guard statement")
 	}
 	bound := f.vars
 	f.vars = outer
@@ -192,35 +192,35 @@ func (f *follower) guard(end int) ([]model.Step, error) {
 	if !ends(no) {
 		return nil, &notFollowed{"a guard statement", start}
 	}
-	return []model.Step{{Cond: cond, Else: no, Pos: p.f.Where(start)}}, nil
+	return []model.Step{{Cond: cond, Else: no, Pos: p.F.Where(start)}}, nil
 }
 
 func (f *follower) doCatch(end int) ([]model.Step, error) {
 	p := f.p
-	start := p.i
-	p.advance()
+	start := p.I
+	p.Advance()
 	yes, yesVars, err := f.scope(f.braces)
 	if err != nil {
 		return nil, err
 	}
-	if !p.is("catch") {
+	if !p.Is("catch") {
 		f.vars = mergeInto(f.vars, yesVars)
 		return yes, nil
 	}
-	p.advance()
-	for p.i < end && !p.is("{") { // catch let error as DecodingError
-		p.jump()
+	p.Advance()
+	for p.I < end && !p.Is("{") { // catch let error as DecodingError
+		p.Jump()
 	}
 	no, noVars, err := f.scope(f.braces)
 	if err != nil {
 		return nil, err
 	}
-	if p.is("catch") {
+	if p.Is("catch") {
 		return nil, &notFollowed{"several catch clauses", start}
 	}
 	for name, old := range f.vars {
 		if a, b := yesVars[name], noVars[name]; !old.isContainer && a.value != nil && b.value != nil && (a.value != old.value || b.value != old.value) {
-			f.vars[name] = binding{value: &model.Expr{Op: model.OpCatch, Args: []*model.Expr{a.value, b.value}, Pos: p.f.Where(start)}}
+			f.vars[name] = binding{value: &model.Expr{Op: model.OpCatch, Args: []*model.Expr{a.value, b.value}, Pos: p.F.Where(start)}}
 		}
 	}
 	if len(yes) == 1 && len(no) == 1 && yes[0].Field != "" && yes[0].Field == no[0].Field && yes[0].Cond == nil && no[0].Cond == nil && no[0].Expr != nil {
@@ -228,7 +228,7 @@ func (f *follower) doCatch(end int) ([]model.Step, error) {
 		s.Expr = &model.Expr{Op: model.OpCatch, Args: []*model.Expr{yes[0].Expr, no[0].Expr}, Pos: s.Pos}
 		return []model.Step{s}, nil
 	}
-	return []model.Step{{Do: true, Then: yes, Else: no, Pos: p.f.Where(start)}}, nil
+	return []model.Step{{Do: true, Then: yes, Else: no, Pos: p.F.Where(start)}}, nil
 }
 
 func mergeInto(vars, inner map[string]binding) map[string]binding {
@@ -241,14 +241,14 @@ func mergeInto(vars, inner map[string]binding) map[string]binding {
 // switchCase follows switch value { case a, b: … default: … } as branches.
 func (f *follower) switchCase(end int) ([]model.Step, error) {
 	p := f.p
-	start := p.i
-	p.advance()
+	start := p.I
+	p.Advance()
 	subject := f.value(p.parseCondition(end))
-	if !p.is("{") || hasUnknown(subject) {
+	if !p.Is("{") || hasUnknown(subject) {
 		return nil, &notFollowed{"a switch statement", start}
 	}
-	shut := p.shut()
-	p.advance()
+	shut := p.Shut()
+	p.Advance()
 	first := f.step(start, "", subject)
 	type arm struct {
 		cond  *model.Expr // nil for default
@@ -256,38 +256,38 @@ func (f *follower) switchCase(end int) ([]model.Step, error) {
 		vars  map[string]binding
 	}
 	var arms []arm
-	for p.i < shut {
+	for p.I < shut {
 		var a arm
 		switch {
-		case p.accept("default"):
-		case p.accept("case"):
+		case p.Accept("default"):
+		case p.Accept("case"):
 			for {
-				at := p.i
+				at := p.I
 				e := p.parseExpr(shut, 0)
 				value := f.value(e)
 				if value.Op != model.OpConst {
 					return nil, &notFollowed{"a pattern of a switch statement", at}
 				}
-				one := &model.Expr{Op: model.OpCall, Func: "==", Args: []*model.Expr{subject, value}, Pos: p.f.Where(at)}
+				one := &model.Expr{Op: model.OpCall, Func: "==", Args: []*model.Expr{subject, value}, Pos: p.F.Where(at)}
 				if a.cond == nil {
 					a.cond = one
 				} else {
 					a.cond = &model.Expr{Op: model.OpCall, Func: "||", Args: []*model.Expr{a.cond, one}, Pos: one.Pos}
 				}
-				if !p.accept(",") {
+				if !p.Accept(",") {
 					break
 				}
 			}
 		default:
 			return nil, &notFollowed{"a switch statement", start}
 		}
-		if !p.accept(":") {
-			return nil, &notFollowed{"a pattern of a switch statement", p.i}
+		if !p.Accept(":") {
+			return nil, &notFollowed{"a pattern of a switch statement", p.I}
 		}
-		stop := p.i
-		for q := (&parser{f: p.f, i: p.i}); ; q.jump() {
-			stop = q.i
-			if q.i >= shut || (q.is("case") || q.is("default")) && (q.tok().Newline || q.at(-1).Is(";")) {
+		stop := p.I
+		for q := (parserAt(p.F, p.I)); ; q.Jump() {
+			stop = q.I
+			if q.I >= shut || (q.Is("case") || q.Is("default")) && (q.Tok().Newline || q.At(-1).Is(";")) {
 				break
 			}
 		}
@@ -295,11 +295,11 @@ func (f *follower) switchCase(end int) ([]model.Step, error) {
 		if a.steps, a.vars, err = f.scope(func() ([]model.Step, error) { return f.block(stop) }); err != nil {
 			return nil, err
 		}
-		p.i = stop
+		p.I = stop
 		arms = append(arms, a)
 	}
-	p.i = shut
-	p.advance()
+	p.I = shut
+	p.Advance()
 	var steps []model.Step
 	for i := len(arms) - 1; i >= 0; i-- {
 		if arms[i].cond == nil {
@@ -309,7 +309,7 @@ func (f *follower) switchCase(end int) ([]model.Step, error) {
 		}
 		before := copyVars(f.vars)
 		f.join(arms[i].cond, arms[i].vars, before, ends(arms[i].steps), ends(steps) && len(steps) > 0)
-		steps = []model.Step{{Cond: arms[i].cond, Then: arms[i].steps, Else: steps, Pos: p.f.Where(start)}}
+		steps = []model.Step{{Cond: arms[i].cond, Then: arms[i].steps, Else: steps, Pos: p.F.Where(start)}}
 	}
 	return append(first, steps...), nil
 }

@@ -86,7 +86,7 @@ type modifiers struct {
 // parseFile reads the declarations of a file.
 func parseFile(f *scan.File) *typeDecl {
 	top := &typeDecl{kind: "file", file: f}
-	p := &parser{f: f}
+	p := parserAt(f, 0)
 	p.members(len(f.Tokens)-1, top)
 	return top
 }
@@ -94,12 +94,12 @@ func parseFile(f *scan.File) *typeDecl {
 // members reads declarations up to the token end and adds them to d. Statements
 // and what it does not know it passes over.
 func (p *parser) members(end int, d *typeDecl) {
-	for p.i < end {
-		start := p.i
+	for p.I < end {
+		start := p.I
 		mods := p.parseModifiers()
-		switch t := p.tok(); {
-		case p.i >= end:
-		case t.Kind == scan.Ident && !t.Quoted && typeWords[t.Text] && p.at(1).Kind == scan.Ident:
+		switch t := p.Tok(); {
+		case p.I >= end:
+		case t.Kind == scan.Ident && !t.Quoted && typeWords[t.Text] && p.At(1).Kind == scan.Ident:
 			p.typeDecl(end, d, mods)
 		case t.Is("var") || t.Is("let"):
 			p.properties(end, d, mods)
@@ -110,34 +110,34 @@ func (p *parser) members(end int, d *typeDecl) {
 		case t.Is("init") && d.kind != "file":
 			d.inits = append(d.inits, p.function(end))
 		case t.Is("func"):
-			p.advance()
+			p.Advance()
 			d.funcs = append(d.funcs, p.function(end))
 		case t.Is("subscript") || t.Is("deinit"):
 			p.function(end)
 		default:
-			p.jump()
+			p.Jump()
 		}
-		if p.i == start {
-			p.advance()
+		if p.I == start {
+			p.Advance()
 		}
 	}
-	p.i = end
+	p.I = end
 }
 
 func (p *parser) parseModifiers() (m modifiers) {
 	for {
-		t := p.tok()
+		t := p.Tok()
 		switch {
 		case t.Is("@"):
-			p.advance()
+			p.Advance()
 			a := attribute{typ: p.parseNamed()}
-			if p.is("(") && !p.tok().Space {
-				a.args = [2]int{p.i + 1, p.shut()}
-				p.jump()
+			if p.Is("(") && !p.Tok().Space {
+				a.args = [2]int{p.I + 1, p.Shut()}
+				p.Jump()
 			}
 			m.attrs = append(m.attrs, a)
 		case t.Kind == scan.Ident && !t.Quoted && modifierWords[t.Text]:
-			next := p.at(1)
+			next := p.At(1)
 			if t.Text == "class" && next.Kind == scan.Ident && !modifierWords[next.Text] && !isMemberWord(next) {
 				return m // a class declaration
 			}
@@ -146,9 +146,9 @@ func (p *parser) parseModifiers() (m modifiers) {
 			}
 			m.static = m.static || t.Text == "static" || t.Text == "class"
 			m.lazy = m.lazy || t.Text == "lazy"
-			p.advance()
-			if p.is("(") && p.at(2).Is(")") { // private(set), unowned(unsafe)
-				p.jump()
+			p.Advance()
+			if p.Is("(") && p.At(2).Is(")") { // private(set), unowned(unsafe)
+				p.Jump()
 			}
 		default:
 			return m
@@ -165,50 +165,50 @@ func isMemberWord(t scan.Token) bool {
 }
 
 func (p *parser) typeDecl(end int, parent *typeDecl, mods modifiers) {
-	d := &typeDecl{kind: p.tok().Text, parent: parent, file: p.f, attrs: mods.attrs}
-	p.advance()
-	d.pos = p.f.Where(p.i)
+	d := &typeDecl{kind: p.Tok().Text, parent: parent, file: p.F, attrs: mods.attrs}
+	p.Advance()
+	d.pos = p.F.Where(p.I)
 	if d.kind == "extension" {
 		if t := p.parseNamed(); t != nil {
 			d.name = t.Name
 		}
 	} else {
-		d.name = p.tok().Text
-		p.advance()
-		if p.is("<") {
+		d.name = p.Tok().Text
+		p.Advance()
+		if p.Is("<") {
 			d.params = p.genericParameters()
 		}
 	}
 	d.full = qualify(parent, d.name)
-	if p.accept(":") {
+	if p.Accept(":") {
 		for {
 			t := p.parseType()
 			if t == nil {
 				break
 			}
 			d.inherits = append(d.inherits, t)
-			if !p.accept(",") {
+			if !p.Accept(",") {
 				break
 			}
 		}
 	}
-	for p.i < end && !p.is("{") { // a where clause
-		if p.is("}") {
+	for p.I < end && !p.Is("{") { // a where clause
+		if p.Is("}") {
 			return
 		}
-		p.jump()
+		p.Jump()
 	}
 	parent.nested = append(parent.nested, d)
-	if p.i >= end {
+	if p.I >= end {
 		return
 	}
-	shut := p.shut()
-	p.advance()
+	shut := p.Shut()
+	p.Advance()
 	if d.kind != "protocol" {
 		p.members(shut, d)
 	}
-	p.i = shut
-	p.advance()
+	p.I = shut
+	p.Advance()
 }
 
 func qualify(parent *typeDecl, name string) string {
@@ -220,65 +220,65 @@ func qualify(parent *typeDecl, name string) string {
 
 // genericParameters reads <T: P, each U> and answers the names.
 func (p *parser) genericParameters() (names []string) {
-	p.advance()
-	for depth, first := 1, true; depth > 0 && p.tok().Kind != scan.EOF && !p.is("{"); {
-		switch t := p.tok(); {
+	p.Advance()
+	for depth, first := 1, true; depth > 0 && p.Tok().Kind != scan.EOF && !p.Is("{"); {
+		switch t := p.Tok(); {
 		case t.Is("<"):
 			depth++
 		case t.Is(">"):
 			depth--
 		case t.Is(","):
 			first = depth == 1
-			p.advance()
+			p.Advance()
 			continue
 		case first && t.Kind == scan.Ident && !t.Is("each") && !t.Is("let"):
 			names = append(names, t.Text)
 			first = false
 		}
-		p.advance()
+		p.Advance()
 	}
 	return names
 }
 
 func (p *parser) alias(d *typeDecl) {
-	p.advance()
-	a := &alias{name: p.tok().Text}
-	p.advance()
-	if p.is("<") {
+	p.Advance()
+	a := &alias{name: p.Tok().Text}
+	p.Advance()
+	if p.Is("<") {
 		a.params = p.genericParameters()
 	}
-	if p.accept("=") {
-		start := p.i
+	if p.Accept("=") {
+		start := p.I
 		a.typ = orOpaque(p.parseType())
-		a.text = p.f.Text(start, p.i)
+		a.text = p.F.Text(start, p.I)
 		d.aliases = append(d.aliases, a)
 	}
 }
 
 // function reads an initialiser, method or subscript from its name on.
 func (p *parser) function(end int) *function {
-	fn := &function{name: p.tok().Text, pos: p.f.Where(p.i)}
-	p.advance()
-	for (p.is("?") || p.is("!")) && !p.tok().Space {
+	fn := &function{name: p.Tok().Text, pos: p.F.Where(p.I)}
+	p.Advance()
+	for (p.Is("?") || p.Is("!")) && !p.Tok().Space {
 		fn.failable = true
-		p.advance()
+		p.Advance()
 	}
-	if p.is("<") {
+	if p.Is("<") {
 		fn.generics = p.genericParameters()
 	}
-	if p.is("(") {
-		fn.signature = [2]int{p.i + 1, p.shut()}
-		p.jump()
+	if p.Is("(") {
+		fn.signature = [2]int{p.I + 1, p.Shut()}
+		p.Jump()
 	}
-	for p.i < end && !p.is("{") && !p.is("}") {
-		if t := p.tok(); t.Newline && (isMemberWord(t) || t.Is("@") || modifierWords[t.Text]) {
+	for p.I < end && !p.Is("{") && !p.Is("}") {
+		if t := p.Tok(); t.Newline && (isMemberWord(t) || t.Is("@") || modifierWords[t.Text]) {
 			return fn // a requirement without a body
 		}
-		p.jump()
+		p.Jump()
 	}
-	if p.is("{") && p.i < end {
-		fn.body = [2]int{p.i + 1, p.shut()}
-		p.jump()
+	if p.Is("{") && p.I < end {
+		fn.body = [2]int{p.I + 1, p.Shut()}
+		p.Jump()
 	}
 	return fn
 }
@@ -286,7 +286,7 @@ func (p *parser) function(end int) *function {
 // declares says whether a line begins here that declares something: what should come
 // before it is missing.
 func (p *parser) declares() bool {
-	t := p.tok()
+	t := p.Tok()
 	return t.Newline && t.Kind == scan.Ident && !t.Quoted && declarations[t.Text]
 }
 
@@ -298,50 +298,50 @@ var declarations = map[string]bool{
 
 // properties reads a var or let declaration with all its names.
 func (p *parser) properties(end int, d *typeDecl, mods modifiers) {
-	constant := p.is("let")
-	p.advance()
-	for p.i < end {
-		if p.is("(") { // a tuple pattern: no stored property of a type is declared so
-			p.jump()
+	constant := p.Is("let")
+	p.Advance()
+	for p.I < end {
+		if p.Is("(") { // a tuple pattern: no stored property of a type is declared so
+			p.Jump()
 			p.skipRest(end)
 			return
 		}
-		prop := &property{name: p.tok().Text, pos: p.f.Where(p.i), constant: constant, static: mods.static, lazy: mods.lazy, attrs: mods.attrs}
-		if p.tok().Kind != scan.Ident {
+		prop := &property{name: p.Tok().Text, pos: p.F.Where(p.I), constant: constant, static: mods.static, lazy: mods.lazy, attrs: mods.attrs}
+		if p.Tok().Kind != scan.Ident {
 			return
 		}
-		p.advance()
-		if p.accept(":") {
-			start := p.i
+		p.Advance()
+		if p.Accept(":") {
+			start := p.I
 			if !p.declares() {
 				prop.typ = p.parseType()
 			}
 			prop.typ = orOpaque(prop.typ)
-			prop.text = p.f.Text(start, p.i)
+			prop.text = p.F.Text(start, p.I)
 		}
-		if p.is("=") && !p.operator("==") {
-			p.advance()
-			prop.value[0] = p.i
+		if p.Is("=") && !p.Operator("==") {
+			p.Advance()
+			prop.value[0] = p.I
 			if !p.declares() {
 				p.skipExpression(end)
 			}
-			prop.value[1] = p.i
-			q := &parser{f: p.f, i: prop.value[0]}
+			prop.value[1] = p.I
+			q := parserAt(p.F, prop.value[0])
 			prop.init = q.literal(prop.value[1])
 			if prop.typ == nil {
-				prop.typ, prop.text = inferType(p.f, prop)
+				prop.typ, prop.text = inferType(p.F, prop)
 			}
 		}
-		if p.is("{") && p.i < end {
-			inside := p.at(1)
+		if p.Is("{") && p.I < end {
+			inside := p.At(1)
 			for n := 2; inside.Is("@"); n += 2 { // an attribute of an observer
-				inside = p.at(n + 1)
+				inside = p.At(n + 1)
 			}
 			prop.computed = !inside.Is("didSet") && !inside.Is("willSet") && prop.value[1] == 0
-			p.jump()
+			p.Jump()
 		}
 		d.props = append(d.props, prop)
-		if !p.accept(",") {
+		if !p.Accept(",") {
 			break
 		}
 	}
@@ -354,7 +354,7 @@ func (p *parser) properties(end int, d *typeDecl, mods modifiers) {
 }
 
 func (p *parser) skipRest(end int) {
-	if p.accept("=") {
+	if p.Accept("=") {
 		p.skipExpression(end)
 	}
 }
@@ -362,32 +362,32 @@ func (p *parser) skipRest(end int) {
 // skipExpression passes over an expression up to a comma, a semicolon, a bracket
 // that closes what is around it, a block of observers, or a line break that ends it.
 func (p *parser) skipExpression(end int) {
-	for start := p.i; p.i < end; {
-		t := p.tok()
+	for start := p.I; p.I < end; {
+		t := p.Tok()
 		if t.Is(",") || t.Is(";") || t.Is("}") || t.Is(")") || t.Is("]") {
 			return
 		}
-		if t.Is("{") && p.i > start && (p.at(1).Is("didSet") || p.at(1).Is("willSet")) {
+		if t.Is("{") && p.I > start && (p.At(1).Is("didSet") || p.At(1).Is("willSet")) {
 			return
 		}
-		if p.i > start && t.Newline && !p.continues() {
+		if p.I > start && t.Newline && !p.continues() {
 			return
 		}
 		if t.Is("<") && !t.Space { // generic arguments, with commas of their own
 			q := *p
-			if q.typeArguments(); q.i > p.i && q.f.Tokens[q.i-1].Is(">") && (q.is("(") || q.is(".")) {
-				p.i = q.i
+			if q.typeArguments(); q.I > p.I && q.F.Tokens[q.I-1].Is(">") && (q.Is("(") || q.Is(".")) {
+				p.I = q.I
 				continue
 			}
 		}
-		p.jump()
+		p.Jump()
 	}
 }
 
 // continues says whether the token at the parser, the first on its line, carries
 // on the expression of the line before.
 func (p *parser) continues() bool {
-	t, prev := p.tok(), p.at(-1)
+	t, prev := p.Tok(), p.At(-1)
 	if prev.Kind == scan.Punct {
 		switch prev.Text {
 		case "=", ",", ".", "(", "[", ":":
@@ -396,7 +396,7 @@ func (p *parser) continues() bool {
 			if prev.Space {
 				return true
 			}
-			if before := p.at(-2); before.Kind == scan.Punct && before.Space && before.End == prev.Start {
+			if before := p.At(-2); before.Kind == scan.Punct && before.Space && before.End == prev.Start {
 				return true // the second character of an operator
 			}
 		}
@@ -410,10 +410,10 @@ func (p *parser) continues() bool {
 			return true
 		case "?", ":", "+", "-", "*", "/", "%", "&", "|", "^", "<", ">", "=", "!":
 			n := 1
-			for p.at(n).Kind == scan.Punct && !p.at(n).Space && p.at(n).Text != "(" && p.at(n).Text != "." {
+			for p.At(n).Kind == scan.Punct && !p.At(n).Space && p.At(n).Text != "(" && p.At(n).Text != "." {
 				n++
 			}
-			return p.at(n).Space
+			return p.At(n).Space
 		}
 	}
 	return t.Is("as") || t.Is("is")
@@ -421,52 +421,52 @@ func (p *parser) continues() bool {
 
 // cases reads a case declaration of an enum with all its names.
 func (p *parser) cases(end int, d *typeDecl) {
-	p.advance()
-	for p.i < end && p.tok().Kind == scan.Ident {
-		c := &enumCase{name: p.tok().Text, pos: p.f.Where(p.i)}
-		p.advance()
-		if p.is("(") {
+	p.Advance()
+	for p.I < end && p.Tok().Kind == scan.Ident {
+		c := &enumCase{name: p.Tok().Text, pos: p.F.Where(p.I)}
+		p.Advance()
+		if p.Is("(") {
 			c.values = p.associatedValues()
 		}
-		if p.accept("=") {
-			q := &parser{f: p.f, i: p.i}
+		if p.Accept("=") {
+			q := parserAt(p.F, p.I)
 			p.skipExpression(end)
-			c.raw = q.literal(p.i)
+			c.raw = q.literal(p.I)
 		}
 		d.cases = append(d.cases, c)
-		if !p.accept(",") {
+		if !p.Accept(",") {
 			break
 		}
 	}
 }
 
 func (p *parser) associatedValues() (values []*property) {
-	end := p.shut()
-	p.advance()
-	for p.i < end {
-		v := &property{pos: p.f.Where(p.i)}
-		if p.tok().Kind == scan.Ident && p.at(1).Is(":") {
-			v.name = p.tok().Text
-			p.i += 2
-		} else if p.tok().Kind == scan.Ident && p.at(1).Kind == scan.Ident && p.at(2).Is(":") {
-			v.name = p.tok().Text
-			p.i += 3
+	end := p.Shut()
+	p.Advance()
+	for p.I < end {
+		v := &property{pos: p.F.Where(p.I)}
+		if p.Tok().Kind == scan.Ident && p.At(1).Is(":") {
+			v.name = p.Tok().Text
+			p.I += 2
+		} else if p.Tok().Kind == scan.Ident && p.At(1).Kind == scan.Ident && p.At(2).Is(":") {
+			v.name = p.Tok().Text
+			p.I += 3
 		}
-		start := p.i
+		start := p.I
 		v.typ = orOpaque(p.parseType())
-		v.text = p.f.Text(start, p.i)
-		if p.accept("=") {
-			q := &parser{f: p.f, i: p.i}
+		v.text = p.F.Text(start, p.I)
+		if p.Accept("=") {
+			q := parserAt(p.F, p.I)
 			p.skipExpression(end)
-			v.init = q.literal(p.i)
+			v.init = q.literal(p.I)
 		}
-		for p.i < end && !p.is(",") {
-			p.jump()
+		for p.I < end && !p.Is(",") {
+			p.Jump()
 		}
-		p.accept(",")
+		p.Accept(",")
 		values = append(values, v)
 	}
-	p.i = end
-	p.advance()
+	p.I = end
+	p.Advance()
 	return values
 }

@@ -54,78 +54,78 @@ const castPrecedence = 6
 // parseExpr reads an expression before token end, with operators that bind at
 // least as tightly as prec.
 func (p *parser) parseExpr(end, prec int) *expr {
-	start := p.i
+	start := p.I
 	if p.depth >= maxDepth {
-		p.i = end
+		p.I = end
 		return &expr{start: start, end: end}
 	}
 	p.depth++
 	defer func() { p.depth-- }()
-	if p.is("await") {
-		p.advance()
+	if p.Is("await") {
+		p.Advance()
 	}
-	if p.is("try") {
+	if p.Is("try") {
 		e := &expr{op: exprTry, text: "try", start: start}
-		p.advance()
-		if (p.is("?") || p.is("!")) && !p.tok().Space {
-			e.text += p.tok().Text
-			p.advance()
+		p.Advance()
+		if (p.Is("?") || p.Is("!")) && !p.Tok().Space {
+			e.text += p.Tok().Text
+			p.Advance()
 		}
 		e.args = []*expr{p.parseExpr(end, 0)}
-		e.end = p.i
+		e.end = p.I
 		return e
 	}
 	left := p.parseUnary(end)
-	for p.i < end {
-		if t := p.tok(); t.Newline && !p.continues() {
+	for p.I < end {
+		if t := p.Tok(); t.Newline && !p.continues() {
 			break
 		}
-		if p.is("as") || p.is("is") {
+		if p.Is("as") || p.Is("is") {
 			if prec > castPrecedence {
 				break
 			}
-			text := p.tok().Text
-			p.advance()
-			if (p.is("?") || p.is("!")) && !p.tok().Space {
-				text += p.tok().Text
-				p.advance()
+			text := p.Tok().Text
+			p.Advance()
+			if (p.Is("?") || p.Is("!")) && !p.Tok().Space {
+				text += p.Tok().Text
+				p.Advance()
 			}
-			left = &expr{op: exprCast, text: text, args: []*expr{left}, typ: orOpaque(p.parseType()), start: start, end: p.i}
+			left = &expr{op: exprCast, text: text, args: []*expr{left}, typ: orOpaque(p.parseType()), start: start, end: p.I}
 			continue
 		}
-		if p.is("?") && p.tok().Space && !p.operator("??") {
+		if p.Is("?") && p.Tok().Space && !p.Operator("??") {
 			if prec > 1 {
 				break
 			}
-			p.advance()
+			p.Advance()
 			yes := p.parseExpr(end, 0)
-			if !p.accept(":") {
+			if !p.Accept(":") {
 				break
 			}
-			left = &expr{op: exprTernary, args: []*expr{left, yes, p.parseExpr(end, 1)}, start: start, end: p.i}
+			left = &expr{op: exprTernary, args: []*expr{left, yes, p.parseExpr(end, 1)}, start: start, end: p.I}
 			continue
 		}
 		op, opPrec := p.binaryOperator()
 		if op == "" || opPrec < prec {
 			break
 		}
-		p.i += len(op)
+		p.I += len(op)
 		next := opPrec + 1
 		if op == "??" {
 			next = opPrec // it associates to the right
 		}
-		left = &expr{op: exprBinary, text: op, args: []*expr{left, p.parseExpr(end, next)}, start: start, end: p.i}
+		left = &expr{op: exprBinary, text: op, args: []*expr{left, p.parseExpr(end, next)}, start: start, end: p.I}
 	}
-	left.start, left.end = start, p.i
+	left.start, left.end = start, p.I
 	return left
 }
 
 func (p *parser) binaryOperator() (string, int) {
-	if p.tok().Kind != scan.Punct {
+	if p.Tok().Kind != scan.Punct {
 		return "", 0
 	}
 	for _, o := range precedences {
-		if p.operator(o.op) {
+		if p.Operator(o.op) {
 			return o.op, o.prec
 		}
 	}
@@ -133,117 +133,117 @@ func (p *parser) binaryOperator() (string, int) {
 }
 
 func (p *parser) parseUnary(end int) *expr {
-	start := p.i
-	if p.i >= end {
+	start := p.I
+	if p.I >= end {
 		return &expr{start: start, end: start}
 	}
-	if p.is("-") || p.is("!") || p.is("&") || p.is("~") {
+	if p.Is("-") || p.Is("!") || p.Is("&") || p.Is("~") {
 		q := *p
 		if l := q.literalValue(end); l != nil {
-			p.i = q.i
-			return &expr{op: exprLiteral, start: start, end: p.i}
+			p.I = q.I
+			return &expr{op: exprLiteral, start: start, end: p.I}
 		}
-		op := p.tok().Text
-		p.advance()
+		op := p.Tok().Text
+		p.Advance()
 		if p.depth >= maxDepth {
-			p.i = end
+			p.I = end
 			return &expr{start: start, end: end}
 		}
 		p.depth++
 		operand := p.parseUnary(end)
 		p.depth--
 		if op == "!" {
-			return &expr{op: exprNot, args: []*expr{operand}, start: start, end: p.i}
+			return &expr{op: exprNot, args: []*expr{operand}, start: start, end: p.I}
 		}
-		return &expr{start: start, end: p.i}
+		return &expr{start: start, end: p.I}
 	}
 	return p.parsePostfix(end, p.parsePrimary(end))
 }
 
 func (p *parser) parsePrimary(end int) *expr {
-	start := p.i
-	t := p.tok()
+	start := p.I
+	t := p.Tok()
 	if t.Kind == scan.Ident || t.Is("[") || t.Is("(") {
 		q := *p
-		if typ := q.parseType(); typ != nil && q.is(".") && q.at(1).Is("self") {
-			p.i = q.i + 2
-			return &expr{op: exprType, typ: typ, text: p.f.Text(start, q.i), start: start, end: p.i}
+		if typ := q.parseType(); typ != nil && q.Is(".") && q.At(1).Is("self") {
+			p.I = q.I + 2
+			return &expr{op: exprType, typ: typ, text: p.F.Text(start, q.I), start: start, end: p.I}
 		}
 	}
 	switch {
 	case t.Kind == scan.Number || t.Kind == scan.String || t.Is("true") || t.Is("false") || t.Is("nil"):
-		p.advance()
-		return &expr{op: exprLiteral, start: start, end: p.i}
+		p.Advance()
+		return &expr{op: exprLiteral, start: start, end: p.I}
 	case t.Is("["):
-		p.jump()
-		return &expr{op: exprLiteral, start: start, end: p.i}
+		p.Jump()
+		return &expr{op: exprLiteral, start: start, end: p.I}
 	case t.Is("("):
-		shut := p.shut()
-		p.advance()
+		shut := p.Shut()
+		p.Advance()
 		conditional := p.conditional
 		p.conditional = false
 		e := p.parseExpr(shut, 0)
 		p.conditional = conditional
-		if p.i != shut {
+		if p.I != shut {
 			e = &expr{}
 		}
-		p.i = shut
-		p.advance()
+		p.I = shut
+		p.Advance()
 		return e
 	case t.Is("{"):
-		p.jump()
-		return &expr{op: exprClosure, start: start, end: p.i}
-	case t.Is("\\") && p.at(1).Is("."):
-		p.i += 2
-		e := &expr{op: exprKeyPath, text: p.tok().Text, start: start}
-		p.advance()
-		e.end = p.i
+		p.Jump()
+		return &expr{op: exprClosure, start: start, end: p.I}
+	case t.Is("\\") && p.At(1).Is("."):
+		p.I += 2
+		e := &expr{op: exprKeyPath, text: p.Tok().Text, start: start}
+		p.Advance()
+		e.end = p.I
 		return e
 	case t.Is("."):
-		p.advance()
-		e := &expr{op: exprMember, text: p.tok().Text, start: start}
-		p.advance()
-		e.end = p.i
+		p.Advance()
+		e := &expr{op: exprMember, text: p.Tok().Text, start: start}
+		p.Advance()
+		e.end = p.I
 		return e
 	case t.Kind == scan.Ident:
-		p.advance()
-		if p.is("<") && !p.tok().Space {
+		p.Advance()
+		if p.Is("<") && !p.Tok().Space {
 			q := *p
-			if q.typeArguments(); q.f.Tokens[q.i-1].Is(">") && (q.is("(") || q.is(".")) {
-				p.i = q.i
+			if q.typeArguments(); q.F.Tokens[q.I-1].Is(">") && (q.Is("(") || q.Is(".")) {
+				p.I = q.I
 			}
 		}
-		return &expr{op: exprName, text: t.Text, start: start, end: p.i}
+		return &expr{op: exprName, text: t.Text, start: start, end: p.I}
 	}
-	p.jump()
-	return &expr{start: start, end: p.i}
+	p.Jump()
+	return &expr{start: start, end: p.I}
 }
 
 func (p *parser) parsePostfix(end int, e *expr) *expr {
-	for p.i < end {
-		t := p.tok()
+	for p.I < end {
+		t := p.Tok()
 		switch {
-		case t.Is(".") && (!t.Newline || p.at(1).Kind == scan.Ident):
-			p.advance()
-			e = &expr{op: exprMember, text: p.tok().Text, args: []*expr{e}, start: e.start}
-			p.advance()
-		case t.Is("(") && !t.Newline && e.op == exprMember && e.text == "init" && p.at(1).Kind == scan.Ident && p.at(2).Is(":") && p.at(3).Is(")"):
-			e.labels = []string{p.at(1).Text} // a function named with its label: URL.init(string:)
-			p.i += 4
+		case t.Is(".") && (!t.Newline || p.At(1).Kind == scan.Ident):
+			p.Advance()
+			e = &expr{op: exprMember, text: p.Tok().Text, args: []*expr{e}, start: e.start}
+			p.Advance()
+		case t.Is("(") && !t.Newline && e.op == exprMember && e.text == "init" && p.At(1).Kind == scan.Ident && p.At(2).Is(":") && p.At(3).Is(")"):
+			e.labels = []string{p.At(1).Text} // a function named with its label: URL.init(string:)
+			p.I += 4
 		case t.Is("(") && !t.Newline:
 			e = p.arguments(exprCall, e)
 		case t.Is("[") && !t.Newline && !t.Space:
 			e = p.arguments(exprIndex, e)
-		case t.Is("?") && !t.Space && !p.operator("??"):
-			p.advance()
+		case t.Is("?") && !t.Space && !p.Operator("??"):
+			p.Advance()
 			e = &expr{op: exprChain, args: []*expr{e}, start: e.start}
 		case t.Is("!") && !t.Space:
-			p.advance()
+			p.Advance()
 			e = &expr{op: exprForce, args: []*expr{e}, start: e.start}
 		case t.Is("{") && !p.conditional && !t.Newline && e.op != exprOther && e.op != exprLiteral && p.closureAllowed(e):
-			closure := &expr{op: exprClosure, start: p.i}
-			p.jump()
-			closure.end = p.i
+			closure := &expr{op: exprClosure, start: p.I}
+			p.Jump()
+			closure.end = p.I
 			if e.op != exprCall {
 				e = &expr{op: exprCall, args: []*expr{e}, start: e.start}
 			}
@@ -252,7 +252,7 @@ func (p *parser) parsePostfix(end int, e *expr) *expr {
 		default:
 			return e
 		}
-		e.end = p.i
+		e.end = p.I
 	}
 	return e
 }
@@ -269,28 +269,28 @@ func (p *parser) arguments(op exprOp, callee *expr) *expr {
 	e := &expr{op: op, args: []*expr{callee}, start: callee.start}
 	defer func(conditional bool) { p.conditional = conditional }(p.conditional)
 	p.conditional = false
-	shut := p.shut()
-	p.advance()
-	for p.i < shut {
+	shut := p.Shut()
+	p.Advance()
+	for p.I < shut {
 		label := ""
-		if p.tok().Kind == scan.Ident && p.at(1).Is(":") {
-			label = p.tok().Text
-			p.i += 2
+		if p.Tok().Kind == scan.Ident && p.At(1).Is(":") {
+			label = p.Tok().Text
+			p.I += 2
 		}
-		before := p.i
+		before := p.I
 		arg := p.parseExpr(shut, 0)
-		if p.i < shut && !p.is(",") || p.i == before {
+		if p.I < shut && !p.Is(",") || p.I == before {
 			arg = &expr{start: before}
-			for p.i < shut && !p.is(",") {
-				p.jump()
+			for p.I < shut && !p.Is(",") {
+				p.Jump()
 			}
 		}
-		p.accept(",")
+		p.Accept(",")
 		e.args, e.labels = append(e.args, arg), append(e.labels, label)
 	}
-	p.i = shut
-	p.advance()
-	e.end = p.i
+	p.I = shut
+	p.Advance()
+	e.end = p.I
 	return e
 }
 

@@ -47,11 +47,11 @@ func (e *notFollowed) Error() string { return e.why }
 // follow reads the init(from:) of a declaration. The error is a *notFollowed.
 func (l *linker) follow(d *typeDecl, fn *function, fields map[string]bool) ([]model.Step, error) {
 	f := l.newFollower(d, fn, fields)
-	sig := &parser{f: d.file, i: fn.signature[0]}
-	if !sig.accept("from") || sig.tok().Kind != scan.Ident {
+	sig := parserAt(d.file, fn.signature[0])
+	if !sig.Accept("from") || sig.Tok().Kind != scan.Ident {
 		return nil, &notFollowed{"an initialiser whose parameter has no name", fn.signature[0]}
 	}
-	f.decoder = sig.tok().Text
+	f.decoder = sig.Tok().Text
 	if fn.body[1] == 0 {
 		return nil, &notFollowed{"an initialiser without a body", fn.signature[0]}
 	}
@@ -59,33 +59,33 @@ func (l *linker) follow(d *typeDecl, fn *function, fields map[string]bool) ([]mo
 }
 
 func (l *linker) newFollower(d *typeDecl, fn *function, fields map[string]bool) *follower {
-	return &follower{p: &parser{f: d.file, i: fn.body[0]}, end: fn.body[1], decl: d, link: l, fields: fields, vars: map[string]binding{}}
+	return &follower{p: parserAt(d.file, fn.body[0]), end: fn.body[1], decl: d, link: l, fields: fields, vars: map[string]binding{}}
 }
 
 // block follows statements up to token end. A branch that ends the reading makes
 // what stands behind it part of the other branch.
 func (f *follower) block(end int) ([]model.Step, error) {
 	if f.depth++; f.depth > maxDepth {
-		return nil, &notFollowed{"blocks too deep inside each other", f.p.i}
+		return nil, &notFollowed{"blocks too deep inside each other", f.p.I}
 	}
 	defer func() { f.depth-- }()
 	var steps []model.Step
-	for f.p.i < end {
-		before := f.p.i
+	for f.p.I < end {
+		before := f.p.I
 		more, err := f.statement(end)
 		if err != nil {
 			return nil, err
 		}
 		steps = append(steps, more...)
-		if f.p.i == before {
-			f.p.advance()
+		if f.p.I == before {
+			f.p.Advance()
 		}
 	}
 	return steps, nil
 }
 
 func (f *follower) step(start int, field string, e *model.Expr) []model.Step {
-	pos := f.p.f.Where(start)
+	pos := f.p.F.Where(start)
 	if e.Pos.IsZero() {
 		e.Pos = pos
 	}
@@ -94,10 +94,10 @@ func (f *follower) step(start int, field string, e *model.Expr) []model.Step {
 
 func (f *follower) statement(end int) ([]model.Step, error) {
 	p := f.p
-	start := p.i
-	switch t := p.tok(); {
+	start := p.I
+	switch t := p.Tok(); {
 	case t.Is(";"):
-		p.advance()
+		p.Advance()
 		return nil, nil
 	case t.Is("let") || t.Is("var"):
 		return f.local(end)
@@ -112,26 +112,26 @@ func (f *follower) statement(end int) ([]model.Step, error) {
 	case t.Is("while") || t.Is("for") || t.Is("repeat"):
 		return f.loop(end)
 	case t.Is("return"):
-		p.advance()
-		if p.i < end && !p.tok().Newline && !p.is(";") && !p.is("}") {
-			if p.is("nil") { // of a failable initialiser
-				p.advance()
-				return []model.Step{{Field: model.SelfField, Expr: &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.NullLiteral}}, Return: true, Pos: p.f.Where(start)}}, nil
+		p.Advance()
+		if p.I < end && !p.Tok().Newline && !p.Is(";") && !p.Is("}") {
+			if p.Is("nil") { // of a failable initialiser
+				p.Advance()
+				return []model.Step{{Field: model.SelfField, Expr: &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.NullLiteral}}, Return: true, Pos: p.F.Where(start)}}, nil
 			}
 			if f.yields {
 				value := f.value(p.parseExpr(end, 0))
-				return append(f.step(start, model.SelfField, value), model.Step{Return: true, Pos: p.f.Where(start)}), nil
+				return append(f.step(start, model.SelfField, value), model.Step{Return: true, Pos: p.F.Where(start)}), nil
 			}
 			return nil, &notFollowed{"a return statement", start}
 		}
-		return []model.Step{{Return: true, Pos: p.f.Where(start)}}, nil
+		return []model.Step{{Return: true, Pos: p.F.Where(start)}}, nil
 	case t.Is("throw"):
-		p.advance()
+		p.Advance()
 		e := p.parseExpr(end, 0)
 		return f.step(start, "", &model.Expr{Op: model.OpFail, Why: f.thrown(e)}), nil
 	case t.Is("defer"):
-		p.advance()
-		p.jump()
+		p.Advance()
+		p.Jump()
 		return nil, nil
 	}
 	if name, ok := f.target(); ok {
@@ -145,9 +145,9 @@ func (f *follower) statement(end int) ([]model.Step, error) {
 		return steps, nil
 	}
 	e := p.parseExpr(end, 0)
-	if p.i < end && !p.tok().Newline && !p.is(";") {
+	if p.I < end && !p.Tok().Newline && !p.Is(";") {
 		f.passOver(end)
-		return f.unknown(start, p.i, "a statement")
+		return f.unknown(start, p.I, "a statement")
 	}
 	return f.call0(e, start)
 }
@@ -168,7 +168,7 @@ func (f *follower) call0(e *expr, start int) ([]model.Step, error) {
 		}
 		return nil, &notFollowed{"a call of self.init", start}
 	case name == "append" && receiver != nil && receiver.op == exprName && len(call.args) == 2:
-		return f.unknown(start, f.p.i, "a call of append")
+		return f.unknown(start, f.p.I, "a call of append")
 	case name == "print" || name == "assert" || name == "debugPrint" || name == "NSLog" || name == "assertionFailure":
 		return nil, nil
 	}
@@ -178,18 +178,18 @@ func (f *follower) call0(e *expr, start int) ([]model.Step, error) {
 			return f.step(start, "", v), nil
 		}
 	}
-	return f.unknown(start, f.p.i, "a call")
+	return f.unknown(start, f.p.I, "a call")
 }
 
 // passOver moves behind a statement that is not followed: through its blocks to
 // the end of the line they close on.
 func (f *follower) passOver(end int) {
 	p := f.p
-	for p.jump(); p.i < end; {
-		if t := p.tok(); t.Newline && !p.continues() && !t.Is("else") && !t.Is("catch") || t.Is(";") {
+	for p.Jump(); p.I < end; {
+		if t := p.Tok(); t.Newline && !p.continues() && !t.Is("else") && !t.Is("catch") || t.Is(";") {
 			return
 		}
-		p.jump()
+		p.Jump()
 	}
 }
 
@@ -197,7 +197,7 @@ func (f *follower) passOver(end int) {
 // assign to is unknown; if they may throw besides, so is the whole.
 func (f *follower) unknown(start, end int, what string) ([]model.Step, error) {
 	var steps []model.Step
-	tokens := f.p.f.Tokens
+	tokens := f.p.F.Tokens
 	for i := start; i < end; i++ {
 		t := tokens[i]
 		if t.Is("throw") || t.Is("try") && !tokens[i+1].Is("?") || t.Is("return") {
@@ -221,23 +221,23 @@ func (f *follower) unknown(start, end int, what string) ([]model.Step, error) {
 func (f *follower) target() (string, bool) {
 	p := f.p
 	n := 0
-	if p.is("self") {
-		if p.at(1).Is("=") && !p.at(2).Is("=") {
-			p.i += 2
+	if p.Is("self") {
+		if p.At(1).Is("=") && !p.At(2).Is("=") {
+			p.I += 2
 			return model.SelfField, true
 		}
-		if !p.at(1).Is(".") {
+		if !p.At(1).Is(".") {
 			return "", false
 		}
 		n = 2
-	} else if b, local := f.vars[p.tok().Text]; local && b.value == nil {
+	} else if b, local := f.vars[p.Tok().Text]; local && b.value == nil {
 		return "", false
 	}
-	name := p.at(n)
-	if name.Kind != scan.Ident || !f.fields[name.Text] || !p.at(n+1).Is("=") || p.at(n+2).Is("=") && !p.at(n+2).Space {
+	name := p.At(n)
+	if name.Kind != scan.Ident || !f.fields[name.Text] || !p.At(n+1).Is("=") || p.At(n+2).Is("=") && !p.At(n+2).Space {
 		return "", false
 	}
-	p.i += n + 2
+	p.I += n + 2
 	return name.Text, true
 }
 
@@ -245,12 +245,12 @@ func (f *follower) target() (string, bool) {
 // without a value.
 func (f *follower) assignLocal(end int) ([]model.Step, bool) {
 	p := f.p
-	name := p.tok()
-	if _, known := f.vars[name.Text]; !known || name.Kind != scan.Ident || !p.at(1).Is("=") || p.at(2).Is("=") {
+	name := p.Tok()
+	if _, known := f.vars[name.Text]; !known || name.Kind != scan.Ident || !p.At(1).Is("=") || p.At(2).Is("=") {
 		return nil, false
 	}
-	start := p.i
-	p.i += 2
+	start := p.I
+	p.I += 2
 	value := f.value(p.parseExpr(end, 0))
 	f.vars[name.Text] = binding{value: value}
 	return f.step(start, "", value), true
@@ -259,19 +259,19 @@ func (f *follower) assignLocal(end int) ([]model.Step, bool) {
 // local follows let name = expression.
 func (f *follower) local(end int) ([]model.Step, error) {
 	p := f.p
-	start := p.i
-	p.advance()
-	name := p.tok()
+	start := p.I
+	p.Advance()
+	name := p.Tok()
 	if name.Kind != scan.Ident {
 		f.passOver(end)
-		return f.unknown(start, p.i, "a declaration")
+		return f.unknown(start, p.I, "a declaration")
 	}
-	p.advance()
+	p.Advance()
 	var want *model.Type
-	if p.accept(":") {
+	if p.Accept(":") {
 		want = f.link.resolve(p.parseType(), f.decl)
 	}
-	if !p.accept("=") {
+	if !p.Accept("=") {
 		f.vars[name.Text] = binding{value: &model.Expr{Op: model.OpUnknown, Why: "a name without a value"}}
 		return nil, nil
 	}
@@ -325,10 +325,10 @@ func wrap(path []*model.Expr, inner *model.Expr) *model.Expr {
 
 // thrown names the error of a throw statement as a log would show it.
 func (f *follower) thrown(e *expr) string {
-	text := f.p.f.Text(e.start, e.end)
+	text := f.p.F.Text(e.start, e.end)
 	description := ""
 	for i := e.start; i < e.end; i++ {
-		if t := f.p.f.Tokens[i]; t.Kind == scan.String {
+		if t := f.p.F.Tokens[i]; t.Kind == scan.String {
 			description = t.Text
 		}
 	}

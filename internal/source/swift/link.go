@@ -67,11 +67,11 @@ func (l *linker) indexReplaced(d *typeDecl) {
 		if fn.name != "decode" && fn.name != "decodeIfPresent" {
 			continue
 		}
-		p := &parser{f: d.file, i: fn.signature[0]}
-		for p.i < fn.signature[1] && !p.is(":") {
-			p.advance()
+		p := parserAt(d.file, fn.signature[0])
+		for p.I < fn.signature[1] && !p.Is(":") {
+			p.Advance()
 		}
-		p.advance()
+		p.Advance()
 		if t := p.parseType(); t != nil && t.Kind == model.Named && strings.HasSuffix(t.Name, ".Type") {
 			l.replaced[strings.TrimSuffix(t.Name, ".Type")] = replacement{pos: fn.pos, lenient: isLenient(d.file, fn)}
 		}
@@ -88,10 +88,10 @@ type replacement struct {
 // isLenient says whether the body of an overload is
 // decodeIfPresent(type, forKey: key) ?? .init(), or the same with the type's name.
 func isLenient(f *scan.File, fn *function) bool {
-	p := &parser{f: f, i: fn.body[0]}
-	p.accept("return")
+	p := parserAt(f, fn.body[0])
+	p.Accept("return")
 	e := withoutTry(p.parseExpr(fn.body[1], 0))
-	if p.i != fn.body[1] || e.op != exprBinary || e.text != "??" {
+	if p.I != fn.body[1] || e.op != exprBinary || e.text != "??" {
 		return false
 	}
 	receiver, name := withoutTry(e.args[0]).method()

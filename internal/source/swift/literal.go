@@ -10,28 +10,28 @@ import (
 // literal reads the expression from the parser up to the token end. Where it is
 // no literal the answer is an OtherLiteral with the source it stands in.
 func (p *parser) literal(end int) *model.Literal {
-	start := p.i
+	start := p.I
 	l := p.literalValue(end)
-	if l == nil || p.i != end {
+	if l == nil || p.I != end {
 		l = &model.Literal{Kind: model.OtherLiteral}
 	}
-	l.Source = p.f.Text(start, end)
+	l.Source = p.F.Text(start, end)
 	return l
 }
 
 func (p *parser) literalValue(end int) *model.Literal {
 	sign := ""
-	if p.is("-") {
+	if p.Is("-") {
 		sign = "-"
-		p.advance()
+		p.Advance()
 	}
-	t := p.tok()
-	if p.i >= end {
+	t := p.Tok()
+	if p.I >= end {
 		return nil
 	}
 	switch {
 	case t.Kind == scan.Number:
-		p.advance()
+		p.Advance()
 		l := &model.Literal{Kind: model.IntLiteral, Text: sign + strings.ReplaceAll(t.Text, "_", "")}
 		if strings.ContainsAny(l.Text, ".eE") && !strings.Contains(l.Text, "0x") {
 			l.Kind = model.FloatLiteral
@@ -40,20 +40,20 @@ func (p *parser) literalValue(end int) *model.Literal {
 	case sign != "":
 		return nil
 	case t.Kind == scan.String:
-		p.advance()
+		p.Advance()
 		if !t.Plain {
 			return nil
 		}
 		return &model.Literal{Kind: model.StringLiteral, Text: t.Text}
 	case t.Is("true") || t.Is("false"):
-		p.advance()
+		p.Advance()
 		return &model.Literal{Kind: model.BoolLiteral, Text: t.Text}
 	case t.Is("nil"):
-		p.advance()
+		p.Advance()
 		return &model.Literal{Kind: model.NullLiteral}
 	case t.Is("."):
-		if name := p.at(1); name.Kind == scan.Ident {
-			p.i += 2
+		if name := p.At(1); name.Kind == scan.Ident {
+			p.I += 2
 			if name.Is("none") {
 				return &model.Literal{Kind: model.CaseLiteral, Text: "none"}
 			}
@@ -65,8 +65,8 @@ func (p *parser) literalValue(end int) *model.Literal {
 		// Type.case, or Type() of an empty collection.
 		q := *p
 		typ := q.parseNamed()
-		if q.i == end && strings.Contains(typ.Name, ".") && len(typ.Args) == 0 {
-			p.i = q.i
+		if q.I == end && strings.Contains(typ.Name, ".") && len(typ.Args) == 0 {
+			p.I = q.I
 			return &model.Literal{Kind: model.CaseLiteral, Text: typ.Name[strings.LastIndex(typ.Name, ".")+1:]}
 		}
 	}
@@ -75,45 +75,45 @@ func (p *parser) literalValue(end int) *model.Literal {
 
 // collection reads [a, b], [k: v], [:] or [T]() and [K: V]().
 func (p *parser) collection() *model.Literal {
-	shut := p.shut()
+	shut := p.Shut()
 	l := &model.Literal{Kind: model.ListLiteral}
-	if open := p.at(shut - p.i + 1); open.Is("(") && !open.Space {
+	if open := p.At(shut - p.I + 1); open.Is("(") && !open.Space {
 		q := *p
-		if typ := q.parseType(); typ != nil && q.is("(") && q.at(1).Is(")") {
+		if typ := q.parseType(); typ != nil && q.Is("(") && q.At(1).Is(")") {
 			if typ.Kind == model.Map {
 				l.Kind = model.MapLiteral
 			}
-			p.i = q.i + 2
+			p.I = q.I + 2
 			return l
 		}
 		return nil
 	}
-	p.advance()
-	if p.is(":") && p.i+1 == shut {
+	p.Advance()
+	if p.Is(":") && p.I+1 == shut {
 		l.Kind = model.MapLiteral
-		p.i = shut
+		p.I = shut
 	}
 	if p.depth >= maxDepth {
 		return nil
 	}
 	p.depth++
 	defer func() { p.depth-- }()
-	for p.i < shut {
+	for p.I < shut {
 		item := p.literalValue(shut)
 		if item == nil {
 			return nil
 		}
 		l.Elems = append(l.Elems, item)
-		if p.accept(":") {
+		if p.Accept(":") {
 			l.Kind = model.MapLiteral
-		} else if !p.accept(",") {
+		} else if !p.Accept(",") {
 			break
 		}
 	}
-	if p.i != shut {
+	if p.I != shut {
 		return nil
 	}
-	p.advance()
+	p.Advance()
 	return l
 }
 
@@ -124,16 +124,16 @@ func inferType(f *scan.File, prop *property) (*model.Type, string) {
 		return t, typeText(t)
 	}
 	// Type(…) or [Type](…), or a constant of a type: Type.name.
-	p := &parser{f: f, i: prop.value[0]}
-	start := p.i
+	p := parserAt(f, prop.value[0])
+	start := p.I
 	t := p.parseType()
-	if t == nil || p.i > prop.value[1] {
+	if t == nil || p.I > prop.value[1] {
 		return nil, ""
 	}
 	switch {
-	case p.is("(") && p.shut()+1 == prop.value[1]:
-		return t, f.Text(start, p.i)
-	case p.i == prop.value[1] && t.Kind == model.Named && strings.Contains(t.Name, "."):
+	case p.Is("(") && p.Shut()+1 == prop.value[1]:
+		return t, f.Text(start, p.I)
+	case p.I == prop.value[1] && t.Kind == model.Named && strings.Contains(t.Name, "."):
 		t.Name = t.Name[:strings.LastIndex(t.Name, ".")]
 		return t, t.Name
 	}

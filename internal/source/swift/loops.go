@@ -8,37 +8,37 @@ import (
 // loop follows the loops that read lists and maps element by element.
 func (f *follower) loop(end int) ([]model.Step, error) {
 	p := f.p
-	start := p.i
+	start := p.I
 	fail := func() ([]model.Step, error) {
-		p.i = start
+		p.I = start
 		f.passOver(end)
-		return f.unknown(start, p.i, "a loop")
+		return f.unknown(start, p.I, "a loop")
 	}
 	switch {
-	case p.accept("while"):
+	case p.Accept("while"):
 		// while !container.isAtEnd
-		if !p.accept("!") {
+		if !p.Accept("!") {
 			return fail()
 		}
-		name := p.tok().Text
+		name := p.Tok().Text
 		b, ok := f.vars[name]
-		if !ok || b.container != model.Unkeyed || !p.at(1).Is(".") || !p.at(2).Is("isAtEnd") {
+		if !ok || b.container != model.Unkeyed || !p.At(1).Is(".") || !p.At(2).Is("isAtEnd") {
 			return fail()
 		}
-		p.i += 3
+		p.I += 3
 		return f.elements(name, b, start, fail)
-	case p.accept("for"):
+	case p.Accept("for"):
 		// for key in container.allKeys
-		key := p.tok().Text
-		p.advance()
-		if !p.accept("in") {
+		key := p.Tok().Text
+		p.Advance()
+		if !p.Accept("in") {
 			return fail()
 		}
-		b, ok := f.vars[p.tok().Text]
-		if !ok || b.container != model.Keyed || !p.at(1).Is(".") || !p.at(2).Is("allKeys") {
+		b, ok := f.vars[p.Tok().Text]
+		if !ok || b.container != model.Keyed || !p.At(1).Is(".") || !p.At(2).Is("allKeys") {
 			return fail()
 		}
-		p.i += 3
+		p.I += 3
 		return f.members(key, start, fail)
 	}
 	return fail()
@@ -48,28 +48,28 @@ func (f *follower) loop(end int) ([]model.Step, error) {
 // takes what is decoded in each round.
 func (f *follower) elements(name string, b binding, start int, fail func() ([]model.Step, error)) ([]model.Step, error) {
 	p := f.p
-	if !p.is("{") {
+	if !p.Is("{") {
 		return fail()
 	}
-	body, shut := p.i+1, p.shut()
+	body, shut := p.I+1, p.Shut()
 	outer := f.vars
 	f.vars = copyVars(outer)
 	f.vars[name] = binding{isContainer: true, container: model.Single, keys: b.keys} // in the loop: the element
-	p.i = body
+	p.I = body
 	target, elem, lossy, ok := f.collected(shut)
 	f.vars = outer
 	if !ok {
 		return fail()
 	}
-	p.i = shut
-	p.advance()
+	p.I = shut
+	p.Advance()
 	list := wrap(b.path, &model.Expr{Op: model.OpEach, Lossy: lossy, Args: []*model.Expr{elem}})
 	return f.collect(target, list, start), nil
 }
 
 // collect makes the local or field that a loop has filled stand for its result.
 func (f *follower) collect(target string, value *model.Expr, start int) []model.Step {
-	value.Pos = f.p.f.Where(start)
+	value.Pos = f.p.F.Where(start)
 	f.vars[target] = binding{value: value}
 	field := ""
 	if f.fields[target] {
@@ -82,60 +82,60 @@ func (f *follower) collect(target string, value *model.Expr, start int) []model.
 // elements that fail are left out.
 func (f *follower) collected(shut int) (target string, elem *model.Expr, lossy, ok bool) {
 	p := f.p
-	for p.i < shut {
+	for p.I < shut {
 		switch {
-		case p.is("if"):
+		case p.Is("if"):
 			// if let v = try? container.decode(T.self) { list.append(v) } else { skip }
-			p.advance()
-			if !p.accept("let") {
+			p.Advance()
+			if !p.Accept("let") {
 				return "", nil, false, false
 			}
-			name := p.tok().Text
-			p.advance()
-			if !p.accept("=") {
+			name := p.Tok().Text
+			p.Advance()
+			if !p.Accept("=") {
 				return "", nil, false, false
 			}
 			value := f.value(p.parseCondition(shut))
-			if hasUnknown(value) || !p.is("{") {
+			if hasUnknown(value) || !p.Is("{") {
 				return "", nil, false, false
 			}
 			f.vars[name] = binding{value: value}
-			inner := p.shut()
-			p.advance()
+			inner := p.Shut()
+			p.Advance()
 			target, elem, _, ok = f.collected(inner)
-			p.i = inner
-			p.advance()
+			p.I = inner
+			p.Advance()
 			lossy = true
-			if p.accept("else") {
-				p.jump()
+			if p.Accept("else") {
+				p.Jump()
 			}
-		case p.is("do"):
-			p.advance()
-			inner := p.shut()
-			p.advance()
+		case p.Is("do"):
+			p.Advance()
+			inner := p.Shut()
+			p.Advance()
 			target, elem, _, ok = f.collected(inner)
-			p.i = inner
-			p.advance()
-			if !p.accept("catch") {
+			p.I = inner
+			p.Advance()
+			if !p.Accept("catch") {
 				return "", nil, false, false
 			}
-			p.jump()
+			p.Jump()
 			lossy = true
-		case p.is("let"):
-			p.advance()
-			name := p.tok().Text
-			p.advance()
-			if p.accept(":") {
+		case p.Is("let"):
+			p.Advance()
+			name := p.Tok().Text
+			p.Advance()
+			if p.Accept(":") {
 				p.parseType()
 			}
-			if !p.accept("=") {
+			if !p.Accept("=") {
 				return "", nil, false, false
 			}
 			f.vars[name] = binding{value: f.value(p.parseExpr(shut, 0))}
-		case p.tok().Kind == scan.Ident && p.at(1).Is(".") && p.at(2).Is("append") && p.at(3).Is("("):
-			target = p.tok().Text
-			p.i += 3
-			call := p.arguments(exprCall, &expr{op: exprName, text: "append", start: p.i, end: p.i})
+		case p.Tok().Kind == scan.Ident && p.At(1).Is(".") && p.At(2).Is("append") && p.At(3).Is("("):
+			target = p.Tok().Text
+			p.I += 3
+			call := p.arguments(exprCall, &expr{op: exprName, text: "append", start: p.I, end: p.I})
 			if len(call.args) != 2 {
 				return "", nil, false, false
 			}
@@ -144,11 +144,11 @@ func (f *follower) collected(shut int) (target string, elem *model.Expr, lossy, 
 				return "", nil, false, false
 			}
 			ok = true
-		case p.is("_") && p.at(1).Is("="):
-			p.i += 2
+		case p.Is("_") && p.At(1).Is("="):
+			p.I += 2
 			p.parseExpr(shut, 0) // an element that is passed over
-		case p.is(";"):
-			p.advance()
+		case p.Is(";"):
+			p.Advance()
 		default:
 			return "", nil, false, false
 		}
@@ -159,41 +159,41 @@ func (f *follower) collected(shut int) (target string, elem *model.Expr, lossy, 
 // members follows the body of a loop over all keys: dict[key.stringValue] = value.
 func (f *follower) members(key string, start int, fail func() ([]model.Step, error)) ([]model.Step, error) {
 	p := f.p
-	if !p.is("{") {
+	if !p.Is("{") {
 		return fail()
 	}
-	shut := p.shut()
-	p.advance()
+	shut := p.Shut()
+	p.Advance()
 	outer := f.vars
 	f.vars = copyVars(outer)
 	f.vars[key] = binding{loopKey: true}
 	var target string
 	var value *model.Expr
 	lossy := false
-	for p.i < shut {
+	for p.I < shut {
 		switch {
-		case p.is("if") && p.at(1).Is("let"):
-			p.i += 2
-			name := p.tok().Text
-			p.advance()
-			if !p.accept("=") {
+		case p.Is("if") && p.At(1).Is("let"):
+			p.I += 2
+			name := p.Tok().Text
+			p.Advance()
+			if !p.Accept("=") {
 				f.vars = outer
 				return fail()
 			}
 			f.vars[name] = binding{value: f.value(p.parseCondition(shut))}
 			lossy = true
-			p.advance() // into the block, which is read as part of the loop
-		case p.is("}") || p.is(";"):
-			p.advance()
-		case p.is("let") && p.at(2).Is("="):
-			name := p.at(1).Text
-			p.i += 3
+			p.Advance() // into the block, which is read as part of the loop
+		case p.Is("}") || p.Is(";"):
+			p.Advance()
+		case p.Is("let") && p.At(2).Is("="):
+			name := p.At(1).Text
+			p.I += 3
 			f.vars[name] = binding{value: f.value(p.parseExpr(shut, 0))}
-		case p.tok().Kind == scan.Ident && p.at(1).Is("[") && p.at(2).Is(key):
-			target = p.tok().Text
-			p.advance()
-			p.jump()
-			if !p.accept("=") {
+		case p.Tok().Kind == scan.Ident && p.At(1).Is("[") && p.At(2).Is(key):
+			target = p.Tok().Text
+			p.Advance()
+			p.Jump()
+			if !p.Accept("=") {
 				f.vars = outer
 				return fail()
 			}
@@ -210,7 +210,7 @@ func (f *follower) members(key string, start int, fail func() ([]model.Step, err
 	if value.Op == model.OpTry { // an assignment of nothing leaves the key out
 		lossy = true
 	}
-	p.i = shut
-	p.advance()
+	p.I = shut
+	p.Advance()
 	return f.collect(target, &model.Expr{Op: model.OpEachKey, Lossy: lossy, Args: []*model.Expr{value}}, start), nil
 }

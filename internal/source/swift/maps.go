@@ -15,18 +15,18 @@ func (l *linker) mapReader(d *typeDecl) *function {
 func (l *linker) mapReaderOf(d *typeDecl) (fn *function, part *typeDecl, param string) {
 	for _, part := range l.parts(d) {
 		for _, fn := range part.inits {
-			p := &parser{f: part.file, i: fn.signature[0]}
-			name := p.tok()
-			p.advance()
-			if p.tok().Kind == scan.Ident {
-				name = p.tok()
-				p.advance()
+			p := parserAt(part.file, fn.signature[0])
+			name := p.Tok()
+			p.Advance()
+			if p.Tok().Kind == scan.Ident {
+				name = p.Tok()
+				p.Advance()
 			}
-			if name.Kind != scan.Ident || !p.accept(":") {
+			if name.Kind != scan.Ident || !p.Accept(":") {
 				continue
 			}
 			t := p.parseType()
-			if t == nil || p.i < fn.signature[1] {
+			if t == nil || p.I < fn.signature[1] {
 				continue
 			}
 			t = l.resolve(t, part)

@@ -68,12 +68,12 @@ func (l *linker) parts(d *typeDecl) []*typeDecl {
 func (l *linker) reader(d *typeDecl) (*function, *typeDecl) {
 	for _, part := range l.parts(d) {
 		for _, fn := range part.inits {
-			p := &parser{f: part.file, i: fn.signature[0]}
-			if !p.accept("from") {
+			p := parserAt(part.file, fn.signature[0])
+			if !p.Accept("from") {
 				continue
 			}
-			p.advance()
-			if p.accept(":") {
+			p.Advance()
+			if p.Accept(":") {
 				if t := p.parseType(); t != nil && (t.Name == "Decoder" || strings.HasSuffix(t.Name, " Decoder")) {
 					return fn, part
 				}
@@ -151,8 +151,8 @@ func (l *linker) fillReading(d *typeDecl, m *model.Model) {
 		m.Raw = raw.Type
 		for _, part := range l.parts(d) {
 			for _, fn := range part.inits {
-				p := &parser{f: part.file, i: fn.signature[0]}
-				if p.is("rawValue") && fn.failable {
+				p := parserAt(part.file, fn.signature[0])
+				if p.Is("rawValue") && fn.failable {
 					m.Reading, m.Why, m.WhyPos = model.Unfollowed, "an init?(rawValue:) of its own may refuse a value", fn.pos
 				}
 			}

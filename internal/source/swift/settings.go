@@ -243,9 +243,9 @@ func (s *settingsFinder) assign(f *scan.File) {
 		if t.Kind != scan.Ident || !settable[t.Text] || i+1 >= len(f.Tokens) || !f.Tokens[i+1].Is("=") || f.Tokens[i+2].Is("=") {
 			continue
 		}
-		p := &parser{f: f, i: i + 2}
+		p := parserAt(f, i+2)
 		p.skipExpression(len(f.Tokens) - 1)
-		value := setting{file: f, toks: [2]int{i + 2, p.i}, pos: f.Where(i)}
+		value := setting{file: f, toks: [2]int{i + 2, p.I}, pos: f.Where(i)}
 		name := receiverName(f, i)
 		if name == "" || name == "self" {
 			// Inside a subclass of the decoder, or an extension of it.
@@ -323,7 +323,7 @@ func (s *settingsFinder) findCalls(top *typeDecl) {
 		if !t.Is("decode") || i+1 >= len(f.Tokens) || !f.Tokens[i+1].Is("(") || i == 0 || !f.Tokens[i-1].Is(".") {
 			continue
 		}
-		p := &parser{f: f, i: i + 1}
+		p := parserAt(f, i+1)
 		call := p.arguments(exprCall, &expr{op: exprName, text: "decode", start: i, end: i + 1})
 		if call.label("from") == nil || len(call.args) < 2 {
 			continue
@@ -429,29 +429,29 @@ func (s *settingsFinder) settings(o *object) *model.Settings {
 
 // custom follows the closure of a .custom strategy.
 func (s *settingsFinder) custom(set *model.Settings, option string, v setting) {
-	p := &parser{f: v.file, i: v.toks[0]}
-	for p.i < v.toks[1] && !p.is("{") {
-		p.advance()
+	p := parserAt(v.file, v.toks[0])
+	for p.I < v.toks[1] && !p.Is("{") {
+		p.Advance()
 	}
-	if p.i >= v.toks[1] {
+	if p.I >= v.toks[1] {
 		return // a function by name
 	}
-	shut := p.shut()
-	p.advance()
+	shut := p.Shut()
+	p.Advance()
 	f := &follower{p: p, end: shut, decl: &typeDecl{kind: "file", file: v.file}, link: s.l, fields: map[string]bool{}, vars: map[string]binding{}, yields: true, decoder: "$0"}
-	if p.is("(") && p.at(p.shut()-p.i+1).Is("in") { // (decoder) in, (decoder: Decoder) in
-		f.decoder = p.at(1).Text
-		p.i = p.shut() + 2
+	if p.Is("(") && p.At(p.Shut()-p.I+1).Is("in") { // (decoder) in, (decoder: Decoder) in
+		f.decoder = p.At(1).Text
+		p.I = p.Shut() + 2
 	} else {
-		for q := (&parser{f: v.file, i: p.i}); q.i < shut && !q.tok().Newline; q.advance() {
-			if q.is("in") {
-				f.decoder = p.tok().Text
-				p.i = q.i + 1
+		for q := (parserAt(v.file, p.I)); q.I < shut && !q.Tok().Newline; q.Advance() {
+			if q.Is("in") {
+				f.decoder = p.Tok().Text
+				p.I = q.I + 1
 				break
 			}
 		}
-		if p.is("in") {
-			p.advance()
+		if p.Is("in") {
+			p.Advance()
 		}
 	}
 	steps, err := f.block(shut)
@@ -476,12 +476,12 @@ func strategyName(text string) string {
 
 // formatter reads the pattern and the zone of the formatter in .formatted(name).
 func (s *settingsFinder) formatter(set *model.Settings, v setting) {
-	p := &parser{f: v.file, i: v.toks[0]}
-	for p.i < v.toks[1] && !p.is("(") {
-		p.advance()
+	p := parserAt(v.file, v.toks[0])
+	for p.I < v.toks[1] && !p.Is("(") {
+		p.Advance()
 	}
 	last := ""
-	for i := p.i; i < v.toks[1]; i++ {
+	for i := p.I; i < v.toks[1]; i++ {
 		if t := v.file.Tokens[i]; t.Kind == scan.Ident {
 			last = t.Text
 		}

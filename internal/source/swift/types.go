@@ -7,83 +7,28 @@ import (
 	"vetta/internal/source/scan"
 )
 
-// parser walks the tokens of one file. Its methods leave it behind what they
-// read; none of them goes beyond the file's last token.
+// parser walks the tokens of one file.
 type parser struct {
-	f     *scan.File
-	i     int
+	scan.Cursor
 	depth int // of types and expressions inside each other
 	// conditional says that an expression is read behind if, guard, while or switch,
 	// where a brace begins the statement's block and no closure.
 	conditional bool
 }
 
+func parserAt(f *scan.File, i int) *parser { return &parser{Cursor: scan.Cursor{F: f, I: i}} }
+
 // maxDepth is how deep types and expressions may lie inside each other: what is
 // deeper is no source that anybody has written.
 const maxDepth = 200
 
-func (p *parser) tok() scan.Token { return p.f.Tokens[p.i] }
-
-// at is the token n tokens ahead, the EOF where there is none.
-func (p *parser) at(n int) scan.Token {
-	if k := p.i + n; k >= 0 && k < len(p.f.Tokens) {
-		return p.f.Tokens[k]
-	}
-	return p.f.Tokens[len(p.f.Tokens)-1]
-}
-
-func (p *parser) is(text string) bool { return p.tok().Is(text) }
-
-func (p *parser) advance() {
-	if p.i < len(p.f.Tokens)-1 {
-		p.i++
-	}
-}
-
-// accept passes over the token if it is that word or character.
-func (p *parser) accept(text string) bool {
-	if p.is(text) {
-		p.advance()
-		return true
-	}
-	return false
-}
-
-// operator says whether the characters of op come next with nothing between them.
-func (p *parser) operator(op string) bool {
-	for n := range len(op) {
-		t := p.at(n)
-		if t.Kind != scan.Punct || t.Text != op[n:n+1] || n > 0 && t.Space {
-			return false
-		}
-	}
-	return true
-}
-
 // acceptOperator passes over op if it comes next.
 func (p *parser) acceptOperator(op string) bool {
-	if !p.operator(op) {
+	if !p.Operator(op) {
 		return false
 	}
-	p.i += len(op)
+	p.I += len(op)
 	return true
-}
-
-// shut is the index of the bracket that closes the one at the parser. Where a brace
-// is never closed it is the end of what is around it; a round or square bracket that
-// is never closed is taken to be a slip that ends nothing.
-func (p *parser) shut() int {
-	m := p.f.Match[p.i]
-	if m > p.i && (p.is("{") || p.f.Match[m] == p.i) {
-		return m
-	}
-	return p.i
-}
-
-// jump passes over a bracketed stretch, or over one token.
-func (p *parser) jump() {
-	p.i = p.shut()
-	p.advance()
 }
 
 // parseType reads a type ("Types" in the Language Reference). It answers nil,
@@ -94,35 +39,35 @@ func (p *parser) parseType() *model.Type {
 	}
 	p.depth++
 	defer func() { p.depth-- }()
-	start := p.i
-	for p.is("@") || p.is("inout") || p.is("some") || p.is("any") || p.is("borrowing") || p.is("consuming") || p.is("sending") {
-		if p.accept("@") {
-			p.advance()
-			if p.is("(") && !p.tok().Space {
-				p.jump()
+	start := p.I
+	for p.Is("@") || p.Is("inout") || p.Is("some") || p.Is("any") || p.Is("borrowing") || p.Is("consuming") || p.Is("sending") {
+		if p.Accept("@") {
+			p.Advance()
+			if p.Is("(") && !p.Tok().Space {
+				p.Jump()
 			}
 			continue
 		}
-		if next := p.at(1); next.Kind != scan.Ident && !next.Is("(") && !next.Is("[") {
+		if next := p.At(1); next.Kind != scan.Ident && !next.Is("(") && !next.Is("[") {
 			break // a type that has the name of the word
 		}
-		p.advance()
+		p.Advance()
 	}
 	t := p.parseSimpleType()
 	if t == nil {
-		p.i = start
+		p.I = start
 		return nil
 	}
-	for p.operator("&") && !p.operator("&&") {
-		p.advance()
+	for p.Operator("&") && !p.Operator("&&") {
+		p.Advance()
 		p.parseSimpleType()
 		t = &model.Type{Kind: model.Opaque}
 	}
-	for p.is("async") || p.is("throws") || p.is("rethrows") {
+	for p.Is("async") || p.Is("throws") || p.Is("rethrows") {
 		t = &model.Type{Kind: model.Opaque}
-		p.advance()
-		if p.is("(") {
-			p.jump()
+		p.Advance()
+		if p.Is("(") {
+			p.Jump()
 		}
 	}
 	if p.acceptOperator("->") {
@@ -130,30 +75,30 @@ func (p *parser) parseType() *model.Type {
 		t = &model.Type{Kind: model.Opaque}
 	}
 	if t.Kind == model.Opaque {
-		t.Name = p.f.Text(start, p.i)
+		t.Name = p.F.Text(start, p.I)
 	}
-	t.Pos = p.f.Where(start)
+	t.Pos = p.F.Where(start)
 	return t
 }
 
 // parseSimpleType reads a type up to and with its question marks.
 func (p *parser) parseSimpleType() *model.Type {
 	var t *model.Type
-	pos := p.f.Where(p.i)
-	switch tok := p.tok(); {
+	pos := p.F.Where(p.I)
+	switch tok := p.Tok(); {
 	case tok.Is("["):
-		start, end := p.i, p.shut()
-		p.advance()
+		start, end := p.I, p.Shut()
+		p.Advance()
 		t = &model.Type{Kind: model.List, Args: []*model.Type{orOpaque(p.parseType())}}
-		if p.accept(":") {
+		if p.Accept(":") {
 			t = &model.Type{Kind: model.Map, Args: []*model.Type{t.Args[0], orOpaque(p.parseType())}}
 		}
-		if p.i != end {
+		if p.I != end {
 			t = &model.Type{Kind: model.Opaque}
 		}
 		if end > start { // else it is never closed, and what follows may be sound
-			p.i = end
-			p.advance()
+			p.I = end
+			p.Advance()
 		}
 	case tok.Is("("):
 		t = p.parseTuple()
@@ -163,8 +108,8 @@ func (p *parser) parseSimpleType() *model.Type {
 		return nil
 	}
 	t.Pos = pos
-	for (p.is("?") || p.is("!")) && !p.tok().Space {
-		p.advance()
+	for (p.Is("?") || p.Is("!")) && !p.Tok().Space {
+		p.Advance()
 		t = model.OptionalOf(t)
 	}
 	return t
@@ -173,22 +118,22 @@ func (p *parser) parseSimpleType() *model.Type {
 // parseTuple reads (A, b: B). One element in parentheses is that element.
 func (p *parser) parseTuple() *model.Type {
 	t := &model.Type{Kind: model.Tuple}
-	end := p.shut()
-	p.advance()
-	for p.i < end {
-		if p.tok().Kind == scan.Ident && p.at(1).Is(":") {
-			p.i += 2
-		} else if p.tok().Kind == scan.Ident && p.at(1).Kind == scan.Ident && p.at(2).Is(":") {
-			p.i += 3
+	end := p.Shut()
+	p.Advance()
+	for p.I < end {
+		if p.Tok().Kind == scan.Ident && p.At(1).Is(":") {
+			p.I += 2
+		} else if p.Tok().Kind == scan.Ident && p.At(1).Kind == scan.Ident && p.At(2).Is(":") {
+			p.I += 3
 		}
 		t.Args = append(t.Args, orOpaque(p.parseType()))
-		for p.i < end && !p.is(",") {
-			p.jump()
+		for p.I < end && !p.Is(",") {
+			p.Jump()
 		}
-		p.accept(",")
+		p.Accept(",")
 	}
-	p.i = end
-	p.advance()
+	p.I = end
+	p.Advance()
 	if len(t.Args) == 1 {
 		return t.Args[0]
 	}
@@ -201,19 +146,19 @@ func (p *parser) parseNamed() *model.Type {
 	t := &model.Type{Kind: model.Named}
 	var parts []string
 	for {
-		parts = append(parts, p.tok().Text)
-		p.advance()
+		parts = append(parts, p.Tok().Text)
+		p.Advance()
 		t.Args = nil
-		if p.is("<") && !p.tok().Space {
+		if p.Is("<") && !p.Tok().Space {
 			t.Args = p.typeArguments()
 		}
-		if !p.is(".") || p.at(1).Kind != scan.Ident || p.tok().Newline {
+		if !p.Is(".") || p.At(1).Kind != scan.Ident || p.Tok().Newline {
 			break
 		}
-		if p.at(1).Is("self") || p.at(1).Is("init") {
+		if p.At(1).Is("self") || p.At(1).Is("init") {
 			break
 		}
-		p.advance()
+		p.Advance()
 	}
 	if len(parts) > 1 && (parts[0] == "Swift" || parts[0] == "Foundation") {
 		parts = parts[1:]
@@ -224,18 +169,18 @@ func (p *parser) parseNamed() *model.Type {
 
 // typeArguments reads <A, B> and leaves the parser behind the '>'.
 func (p *parser) typeArguments() (args []*model.Type) {
-	p.advance()
+	p.Advance()
 	for {
 		a := p.parseType()
 		if a == nil {
 			break
 		}
 		args = append(args, a)
-		if !p.accept(",") {
+		if !p.Accept(",") {
 			break
 		}
 	}
-	p.accept(">")
+	p.Accept(">")
 	return args
 }
 
@@ -249,9 +194,9 @@ func orOpaque(t *model.Type) *model.Type {
 // ParseType reads a type as Swift writes it; nil if text is anything else.
 func ParseType(text string) *model.Type {
 	f := scan.Scan("", text, dialect)
-	p := &parser{f: f}
+	p := parserAt(f, 0)
 	t := p.parseType()
-	if t == nil || p.tok().Kind != scan.EOF || len(f.Problems) > 0 {
+	if t == nil || p.Tok().Kind != scan.EOF || len(f.Problems) > 0 {
 		return nil
 	}
 	var fix func(t *model.Type) *model.Type

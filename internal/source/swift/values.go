@@ -132,7 +132,7 @@ func (f *follower) key(e *expr, b binding) (string, bool) {
 		return key, ok
 	}
 	if e.op == exprCall && len(e.args) == 2 && e.args[1].op == exprLiteral {
-		if t := f.p.f.Tokens[e.args[1].start]; t.Kind == scan.String && t.Plain {
+		if t := f.p.F.Tokens[e.args[1].start]; t.Kind == scan.String && t.Plain {
 			return t.Text, true
 		}
 	}
@@ -153,7 +153,7 @@ func (f *follower) mapPath(e *expr) ([]*model.Expr, bool) {
 	if e.op != exprIndex || len(e.args) != 2 {
 		return nil, false
 	}
-	t := f.p.f.Tokens[e.args[1].start]
+	t := f.p.F.Tokens[e.args[1].start]
 	if e.args[1].op != exprLiteral || t.Kind != scan.String || !t.Plain {
 		return nil, false
 	}
@@ -168,10 +168,10 @@ func (f *follower) mapPath(e *expr) ([]*model.Expr, bool) {
 func (f *follower) value(e *expr) *model.Expr {
 	v := f.valueOf(e)
 	if v == nil {
-		v = &model.Expr{Op: model.OpUnknown, Why: "the expression " + f.p.f.Text(e.start, e.end)}
+		v = &model.Expr{Op: model.OpUnknown, Why: "the expression " + f.p.F.Text(e.start, e.end)}
 	}
 	if v.Pos.IsZero() {
-		v.Pos = f.p.f.Where(e.start)
+		v.Pos = f.p.F.Where(e.start)
 	}
 	return v
 }
@@ -185,7 +185,7 @@ func (f *follower) valueOf(e *expr) *model.Expr {
 		}
 		return inner
 	case exprLiteral:
-		q := &parser{f: f.p.f, i: e.start}
+		q := parserAt(f.p.F, e.start)
 		if l := q.literal(e.end); l.Kind != model.OtherLiteral {
 			return &model.Expr{Op: model.OpConst, Value: l}
 		}
@@ -236,7 +236,7 @@ var properties = map[string]bool{"isEmpty": true, "count": true, "first": true, 
 
 // member follows value.property, self.field and Type.case.
 func (f *follower) member(e *expr) *model.Expr {
-	q := &parser{f: f.p.f, i: e.start}
+	q := parserAt(f.p.F, e.start)
 	if l := q.literal(e.end); l.Kind == model.CaseLiteral {
 		base := ""
 		if len(e.args) > 0 && e.args[0].op == exprName {
@@ -272,7 +272,7 @@ func (f *follower) cast(e *expr) *model.Expr {
 		return nil
 	}
 	typ := f.link.resolve(e.typ, f.decl)
-	cast := &model.Expr{Op: model.OpCast, Type: typ, Declared: typeText(e.typ), Pos: f.p.f.Where(e.start)}
+	cast := &model.Expr{Op: model.OpCast, Type: typ, Declared: typeText(e.typ), Pos: f.p.F.Where(e.start)}
 	v := wrap(path, cast)
 	switch e.text {
 	case "as?":
@@ -429,7 +429,7 @@ func (f *follower) fromMap(e *expr, d *typeDecl) *model.Expr {
 func (f *follower) formatted(e, receiver *expr) *model.Expr {
 	v := f.function("date", f.value(e.label("from")))
 	v.Value = &model.Literal{Kind: model.StringLiteral, Text: receiver.text}
-	f.link.formatted = append(f.link.formatted, formattedDate{v, receiver.text, f.p.f, e.start})
+	f.link.formatted = append(f.link.formatted, formattedDate{v, receiver.text, f.p.F, e.start})
 	return v
 }
 
@@ -464,7 +464,7 @@ func (f *follower) containerCall(e, receiver *expr, b binding, name string) *mod
 		return nil
 	}
 	typ := f.link.resolve(e.args[1].typ, f.decl)
-	decode := &model.Expr{Op: model.OpDecode, Type: typ, Declared: strings.TrimSpace(e.args[1].text), Pos: f.p.f.Where(e.start)}
+	decode := &model.Expr{Op: model.OpDecode, Type: typ, Declared: strings.TrimSpace(e.args[1].text), Pos: f.p.F.Where(e.start)}
 	path := append([]*model.Expr{}, b.path...)
 	if b.container != model.Single {
 		key := e.label("forKey")
@@ -546,21 +546,21 @@ func (f *follower) eachMap(base, each *model.Expr, lossy bool) *model.Expr {
 
 // closure follows { $0 … } or { name in … } of one expression.
 func (f *follower) closure(e *expr, elem *model.Expr) *model.Expr {
-	q := &parser{f: f.p.f, i: e.start + 1}
+	q := parserAt(f.p.F, e.start+1)
 	shut := e.end - 1
 	name := "$0"
-	if q.tok().Kind == scan.Ident && q.at(1).Is("in") {
-		name = q.tok().Text
-		q.i += 2
+	if q.Tok().Kind == scan.Ident && q.At(1).Is("in") {
+		name = q.Tok().Text
+		q.I += 2
 	}
-	q.accept("return")
+	q.Accept("return")
 	outer, outerParser := f.vars, f.p
 	f.vars = copyVars(outer)
 	f.vars[name] = binding{value: elem}
 	f.p = q
 	body := q.parseExpr(shut, 0)
 	var each *model.Expr
-	if q.i == shut {
+	if q.I == shut {
 		switch receiver, _ := body.method(); {
 		case body.op == exprCall && receiver == nil && len(body.args) == 2 && body.args[1].op == exprName && body.args[1].text == name && body.args[0].op == exprName:
 			if d := f.link.lookup(body.args[0].text, f.decl); d != nil && f.link.mapReader(d) != nil {
