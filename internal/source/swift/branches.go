@@ -285,7 +285,7 @@ func (f *follower) switchCase(end int) ([]model.Step, error) {
 			return nil, &notFollowed{"a pattern of a switch statement", p.I}
 		}
 		stop := p.I
-		for q := (parserAt(p.F, p.I)); ; q.Jump() {
+		for q := parserAt(p.F, p.I); ; q.Jump() {
 			stop = q.I
 			if q.I >= shut || (q.Is("case") || q.Is("default")) && (q.Tok().Newline || q.At(-1).Is(";")) {
 				break
