@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"math"
 	"path"
+	"slices"
 	"sort"
 	"strings"
 
@@ -330,6 +331,10 @@ func (t *root) score(e *shape.Endpoint, p *shape.Place, w *weights) *candidate {
 	}
 	c := &candidate{root: t, endpoint: e, place: p}
 	name := nameLikeness(t, e, p)
+	asked := false
+	if t.call != nil && requested(t.call.Endpoint, e) {
+		name, asked = 1, true
+	}
 	certain := min(1, 0.4+0.2*float64(fit.Found))
 	c.score = (0.55*fit.Keys+0.2*fit.Values+0.1*fit.Read)*certain + 0.25*name
 	if fit.Found == 0 {
@@ -342,13 +347,30 @@ func (t *root) score(e *shape.Endpoint, p *shape.Place, w *weights) *candidate {
 	if fit.RootKind == 0 {
 		c.evidence = append(c.evidence, "the response is of another kind than "+t.declared)
 	}
-	if name >= 0.5 {
+	switch {
+	case asked:
+		c.evidence = append(c.evidence, "requested from "+t.call.Endpoint)
+	case name >= 0.5:
 		c.evidence = append(c.evidence, "the names are alike")
 	}
 	if t.call != nil {
 		c.evidence = append(c.evidence, fmt.Sprintf("decoded as %s at %s", t.declared, t.call.Pos))
 	}
 	return c
+}
+
+// requested says whether a request's path, v2/sailings/{id}/fares, is that of an
+// endpoint's captures by its last word that is no parameter.
+func requested(request string, e *shape.Endpoint) bool {
+	words := strings.FieldsFunc(request, func(r rune) bool { return r == '/' || r == '?' })
+	for i := len(words) - 1; i >= 0; i-- {
+		if strings.ContainsAny(words[i], "{=") {
+			continue
+		}
+		want := drift.Words(words[i])
+		return len(want) > 0 && slices.Equal(want, drift.Words(strings.TrimRight(path.Base(e.Name), "*")))
+	}
+	return false
 }
 
 // nameLikeness compares the model's name with those of the endpoint and the place,

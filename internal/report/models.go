@@ -5,6 +5,7 @@ import (
 	"io"
 	"strings"
 
+	"vetta/internal/decoder"
 	"vetta/internal/decoder/library"
 	"vetta/internal/model"
 	"vetta/internal/trial"
@@ -66,8 +67,52 @@ type CallEntry struct {
 	At        model.Pos `json:"at"`
 }
 
-// readings are the ways of reading as people say them.
-var readings = map[model.Reading]string{
+// readings are what a library's plan says of fields that the source does not say itself:
+// which keys they are read from, and why not.
+type readings map[*model.Field]*decoder.Node
+
+// readingsOf walks the nodes of a plan.
+func readingsOf(root *decoder.Node) readings {
+	out := readings{}
+	seen := map[*decoder.Node]bool{}
+	var walk func(n *decoder.Node)
+	walk = func(n *decoder.Node) {
+		if n == nil || seen[n] {
+			return
+		}
+		seen[n] = true
+		if n.Field != nil && (n.Op == decoder.OpAt || n.Op == decoder.OpConst && n.Why != "") {
+			out[n.Field] = n
+		}
+		for _, inner := range []*decoder.Node{n.Inner, n.Second, n.Third} {
+			walk(inner)
+		}
+		for _, s := range n.Steps {
+			walk(s.Node)
+		}
+		for _, b := range n.Branches {
+			walk(b.Node)
+		}
+	}
+	walk(root)
+	return out
+}
+
+// entry is a field as the plan has it.
+func (r readings) entry(f *model.Field) FieldEntry {
+	e := fieldEntry(f)
+	switch n := r[f]; {
+	case n == nil:
+	case n.Op == decoder.OpAt && f.Reading == model.ByLibrary:
+		e.Keys = append([]string{n.Name}, n.Others...)
+	case n.Op == decoder.OpConst:
+		e.Keys, e.Reading, e.Why = []string{}, string(model.Never), n.Why
+	}
+	return e
+}
+
+// readingWords are the ways of reading as people say them.
+var readingWords = map[model.Reading]string{
 	model.ByLibrary: "by the library", model.ByCode: "by code that was followed",
 	model.Unfollowed: "by code that was not followed", model.Never: "not read",
 }
@@ -95,8 +140,14 @@ func NewModels(set *model.Set, problems []CheckProblem) *Models {
 		if m.Raw != nil {
 			e.Raw = text(m.Raw)
 		}
+		read := readings{}
+		if lib := library.For(m.Language, settings); lib != nil && m.Language != "swift" && m.Reading != model.Unfollowed {
+			read = readingsOf(lib.Plan(t, m.Name, settings).Root)
+		}
 		for _, f := range m.Fields {
-			e.Fields = append(e.Fields, fieldEntry(f))
+			if !f.Static {
+				e.Fields = append(e.Fields, read.entry(f))
+			}
 		}
 		for _, c := range m.Cases {
 			ce := CaseEntry{Name: c.Name, At: c.Pos}
@@ -150,7 +201,7 @@ func (r *Models) Text(out io.Writer, style Style) error {
 			w.line(2, "", Safe("written as "+m.Raw))
 		}
 		if m.Reading != string(model.ByLibrary) {
-			text := "read " + readings[model.Reading(m.Reading)]
+			text := "read " + readingWords[model.Reading(m.Reading)]
 			if m.Why != "" {
 				text += fmt.Sprintf(": %s (%s)", m.Why, m.WhyAt)
 			}
@@ -225,9 +276,9 @@ func fieldTable(w *writer, fields []FieldEntry) {
 		note := ""
 		switch {
 		case f.Why != "":
-			note = readings[model.Reading(f.Reading)] + ": " + f.Why
+			note = readingWords[model.Reading(f.Reading)] + ": " + f.Why
 		case f.Reading == string(model.ByCode):
-			note = readings[model.ByCode]
+			note = readingWords[model.ByCode]
 		case f.Default != "":
 			note = "default " + f.Default
 		}

@@ -1,0 +1,112 @@
+package cli_test
+
+import (
+	"fmt"
+	"testing"
+)
+
+// TestWhatHurtsOnAndroid: what developers of Kotlin and Java meet most, from source and
+// captures to the line.
+func TestWhatHurtsOnAndroid(t *testing.T) {
+	for _, c := range []struct {
+		name, file, source string
+		captures           []string
+		want               string
+	}{
+		{"typo", "M.kt", `import com.google.gson.annotations.SerializedName
+data class Vessel(val name: String, @SerializedName("lenght") val length: Double)`,
+			[]string{`{"name":"Gannet","length":82.5}`, `{"name":"Tern","length":41}`}, "M.kt:2:67: misreads: Vessel length: sent under another key: the app sees nothing (2 of 2 values, 2 of 2 responses) [renamed-optional]\n"},
+		{"null crashes later", "M.kt", `import com.google.gson.Gson
+data class Vessel(val name: String, val decks: List<String>)`,
+			[]string{`{"name":null,"decks":["a",null]}`}, "M.kt:2:23: misreads: Vessel name: null in a property that says it is never null (1 of 1 values, 1 of 1 responses) [hidden-null]\nM.kt:2:41: misreads: Vessel decks: null in a property that says it is never null (1 of 2 values, 1 of 1 responses) [hidden-null]\n"},
+		{"a silent 0", "M.java", `import com.google.gson.Gson;
+class Vessel { String name; int decks; }`,
+			[]string{`{"name":"Tern","decks":2}`, `{"name":"Gull"}`}, "M.java:2:33: misreads: Vessel decks: 0 or false where the key is absent or null (1 of 2 values, 1 of 2 responses) [silent-zero]\n"},
+		{"a key more", "M.java", `import com.fasterxml.jackson.annotation.JsonProperty;
+class Vessel { @JsonProperty String name; }`,
+			[]string{`{"name":"Tern"}`, `{"name":"Gull","decks":2}`}, "M.java:2:7: breaks: Vessel decks: a key that the model does not have fails the whole document (1 of 2 values, 1 of 2 responses): UnrecognizedPropertyException: Unrecognized field \"decks\" (class Vessel), not marked as ignorable (one known property: \"name\"]) [unknown-key]\n"},
+		{"a fraction cut off", "M.java", `import com.fasterxml.jackson.annotation.*;
+class Vessel { public String name; public int knots; }`,
+			[]string{`{"name":"Tern","knots":12.5}`}, "M.java:2:47: misreads: Vessel knots: digits beyond what the type holds (1 of 1 values, 1 of 1 responses) [lost-digits]\n"},
+		{"a fraction that throws", "M.kt", `import com.google.gson.Gson
+data class Vessel(val name: String, val knots: Int)`,
+			[]string{`{"name":"Tern","knots":12.5}`, `{"name":"Gull","knots":9}`}, "M.kt:2:41: breaks: Vessel knots: a number that the type cannot hold (1 of 2 values, 1 of 2 responses): JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 12.5 [out-of-range]\n"},
+		{"one for many", "M.kt", `import com.google.gson.Gson
+data class Vessel(val name: String, val crew: List<Mate>) { data class Mate(val name: String) }`,
+			[]string{`{"name":"Tern","crew":{"name":"R. Alder"}}`, `{"name":"Gull","crew":[{"name":"B. Rowan"}]}`}, "M.kt:2:41: breaks: Vessel crew: a list where one value is declared, or the reverse (1 of 2 values, 1 of 2 responses): JsonSyntaxException: java.lang.IllegalStateException: Expected BEGIN_ARRAY but was BEGIN_OBJECT [list-mismatch]\n"},
+		{"by hand", "M.java", `import org.json.*;
+class Vessel { String name; int decks; Vessel(JSONObject o) throws JSONException { name = o.getString("name"); decks = o.optInt("decks"); } }`,
+			[]string{`{"name":"Tern","decks":2}`, `{"decks":1}`, `{"name":"Gull"}`}, "M.java:2:23: breaks: Vessel name: the key is not always sent (1 of 3 values, 1 of 3 responses): JSONException: No value for name [missing-key]\nM.java:2:33: misreads: Vessel decks: 0 or false where the key is absent or null (1 of 3 values, 1 of 3 responses) [silent-zero]\n"},
+		{"fine", "M.kt", `import com.google.gson.Gson
+data class Vessel(val name: String?, val decks: Int? = null)`, []string{`{"name":"Tern","decks":2}`, `{"name":null}`, `{}`}, ``},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			files := map[string]string{c.file: c.source}
+			for i, text := range c.captures {
+				files[fmt.Sprintf("vessel-%d.json", i+1)] = text
+			}
+			r := newProject(t, files).run("check", "-format", "lines", ".")
+			if r.out != c.want {
+				t.Errorf("got\n%swant\n%s%s", r.out, c.want, r.err)
+			}
+			if wantCode := map[bool]int{true: 0, false: 1}[c.want == ""]; r.code != wantCode {
+				t.Errorf("exit code %d, want %d", r.code, wantCode)
+			}
+		})
+	}
+}
+
+// TestAndroidProject: settings, requests, packages and libraries of one project.
+func TestAndroidProject(t *testing.T) {
+	p := newProject(t, map[string]string{
+		"src/api/Service.kt": `package ferry.api
+import com.google.gson.*
+import retrofit2.http.*
+import retrofit2.converter.gson.GsonConverterFactory
+interface Service {
+  @GET("v2/arrivals") suspend fun arrivals(): List<Stop>
+  @GET("v2/departures/{day}") fun departures(@Path("day") day: String): Call<List<Stop>>
+}
+val gson: Gson = GsonBuilder().setFieldNamingPolicy(FieldNamingPolicy.LOWER_CASE_WITH_UNDERSCORES).create()
+val retrofit = Retrofit.Builder().addConverterFactory(GsonConverterFactory.create(gson)).build()
+`,
+		"src/api/Stop.kt": "package ferry.api\ndata class Stop(val portCode: String, val at: Long)\n",
+		"src/old/Stop.java": `package ferry.old;
+import com.fasterxml.jackson.annotation.*;
+@JsonIgnoreProperties(ignoreUnknown = true) public class Stop { @JsonProperty("port_code") public String code; }
+`,
+		"src/old/Board.java": `package ferry.old;
+import com.fasterxml.jackson.databind.*;
+import java.util.*;
+class Board { public List<Stop> stops; static final ObjectMapper MAPPER = new ObjectMapper().disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES);
+  static Board read(String json) throws Exception { try { return MAPPER.readValue(json, Board.class); } catch (Exception e) { return null; } } }
+`,
+		"captures/arrivals-1.json":   `[{"port_code":"SAL","at":1}]`,
+		"captures/departures-1.json": `[{"port_code":"MER","at":2},{"portCode":"TOR","at":3}]`,
+		"captures/board-1.json":      `{"stops":[{"port_code":"SAL"},{"port_code":5}],"more":1}`,
+	})
+	r := p.run("models", "src").exits(0)
+	r.says("Stop  class  src/api/Stop.kt:2:12\n  Gson · naming LOWER_CASE_WITH_UNDERSCORES", "Stop  class  src/old/Stop.java:3:58\n  Jackson · FAIL_ON_UNKNOWN_PROPERTIES false",
+		"portCode  String  port_code", "code  String  port_code", "Board  src/old/Board.java:5:73  its error is dropped", "List<Stop>  src/api/Service.kt:6:35", "3 models in 4 source files")
+	r.lacks("MAPPER")
+	c := p.run("check", ".", "-fail-on", "never").exits(0)
+	c.says("departures at $[*]: 2 objects", "no key port_code  in 1 of 2 objects", "arrivals at $[*]", "[renamed-optional]", "0 of 3 responses would not decode")
+	c = p.run("check", ".", "-fail-on", "never", "-format", "json").exits(0)
+	c.says(`"library": "Gson"`, `"library": "Jackson"`, `"requested from v2/arrivals"`, `"language": "kotlin"`)
+	p.run("trial", "src", "captures/board-1.json", "-model", "Board").exits(0).says("decodes", `code: String       5             "5"`, "not read\n    $.more")
+	p.run("trial", "src", "captures/departures-1.json", "-model", "ferry.api.Stop").exits(2)
+}
+
+// TestBrokenSource: what cannot be read is named and the rest is read.
+func TestBrokenSource(t *testing.T) {
+	p := newProject(t, map[string]string{
+		"A.java":     "class A { int a; String s = \"never ends;\n int b; }",
+		"B.kt":       "data class B(val a: Int, val b: String\n/* never ends",
+		"C.kt":       "data class C(val id: Int)",
+		"c-1.json":   `{"id":1}`,
+		"notes.java": "",
+	})
+	r := p.run("check", ".", "-format", "lines").exits(0)
+	r.complains("A.java:1:29: a string that never ends", "B.kt:2:1: a comment that never ends", "B.kt:1:13: '(' is never closed")
+	p.run("models", ".").exits(0).says("C  class  C.kt:1:12", "A  class")
+}
