@@ -34,25 +34,17 @@ const PatternLetters = "yuMLdHhkKmsSaEzZX"
 
 func (p *patternReader) read(pattern string) (ok, known bool) {
 	p.half = -1
+	if !followed(pattern) {
+		return false, false
+	}
 	for i := 0; i < len(pattern); {
 		c := pattern[i]
 		if c == '\'' {
-			i++
-			if i < len(pattern) && pattern[i] == '\'' {
-				if !p.literal("'") {
-					return false, true
-				}
-				i++
-				continue
-			}
-			end := strings.IndexByte(pattern[i:], '\'')
-			if end < 0 {
-				return false, false
-			}
-			if !p.literal(pattern[i : i+end]) {
+			text, size := quoted(pattern[i:])
+			if !p.literal(text) {
 				return false, true
 			}
-			i += end + 1
+			i += size
 			continue
 		}
 		if c|0x20 < 'a' || c|0x20 > 'z' {
@@ -67,9 +59,6 @@ func (p *patternReader) read(pattern string) (ok, known bool) {
 			n++
 		}
 		i += n
-		if strings.IndexByte(PatternLetters, c) < 0 {
-			return false, false
-		}
 		// Digits that touch the next number are as many as there are letters.
 		width := 0
 		if i < len(pattern) && pattern[i] != c && strings.IndexByte("yuMdHhkKmsS", pattern[i]) >= 0 {
@@ -80,6 +69,44 @@ func (p *patternReader) read(pattern string) (ok, known bool) {
 		}
 	}
 	return true, true
+}
+
+// quoted is the text of a quoted stretch at the start of a pattern and how long it is
+// there; two quotes stand for one. The size is 0 where it never ends.
+func quoted(pattern string) (text string, size int) {
+	if strings.HasPrefix(pattern, "''") {
+		return "'", 2
+	}
+	for i := 1; i < len(pattern); i++ {
+		switch {
+		case pattern[i] != '\'':
+			text += pattern[i : i+1]
+		case i+1 < len(pattern) && pattern[i+1] == '\'':
+			text += "'"
+			i++
+		default:
+			return text, i + 1
+		}
+	}
+	return "", 0
+}
+
+// followed says whether all letters of a pattern are.
+func followed(pattern string) bool {
+	for i := 0; i < len(pattern); i++ {
+		c := pattern[i]
+		switch {
+		case c == '\'':
+			_, size := quoted(pattern[i:])
+			if size == 0 {
+				return false
+			}
+			i += size - 1
+		case c|0x20 >= 'a' && c|0x20 <= 'z' && strings.IndexByte(PatternLetters, c) < 0:
+			return false
+		}
+	}
+	return true
 }
 
 func (p *patternReader) literal(s string) bool {

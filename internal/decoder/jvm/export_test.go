@@ -1,0 +1,10 @@
+package jvm
+
+import "vetta/internal/decoder"
+
+type seen = decoder.Seen
+
+const (
+	unknownKind = decoder.SeenUnknown
+	decimalKind = decoder.SeenDecimal
+)
