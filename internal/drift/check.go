@@ -224,6 +224,9 @@ func (c *checker) event(result *PairResult, p *Pair, ev *event, renames map[rena
 		}
 		f = c.result(ev.model).finding(kind, ev.field, name, ev.declared)
 	}
+	if ev.why != "" && f.Note == "" {
+		f.Note = ev.why
+	}
 	if ev.breaks() {
 		switch {
 		case !p.Plan.Swallowed:

@@ -25,6 +25,7 @@ type event struct {
 	err      *decoder.Error
 	loss     decoder.Loss
 	seen     string // what the app sees, of a loss
+	why      string // why it comes so, where the library tells more than the kind does
 	// inexact says that the values could not be told apart finely enough: some of
 	// them may fare otherwise.
 	inexact bool
@@ -444,7 +445,7 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 			if ev.loss = n.AbsentLoss; ev.loss == decoder.NoLoss {
 				ev.loss = quiet
 			} else {
-				ev.seen = n.Value.String()
+				ev.seen, ev.why = n.Value.String(), n.Why
 			}
 		}
 		w.add(ev)
@@ -500,7 +501,7 @@ func (w *walk) unknown(n *decoder.Node, place *shape.Place) {
 		}
 		tallies, values := formsWith(place, k)
 		w.note(place, k.Name)
-		w.add(event{place: k.Place, key: k.Name, sent: "the key " + k.Name, tallies: tallies, values: values, of: place.Count(wire.Object), err: n.Unknown(k.Name), inexact: place.OpenForms})
+		w.add(event{place: place, key: k.Name, sent: "the key " + k.Name, tallies: tallies, values: values, of: place.Count(wire.Object), err: n.Unknown(k.Name), inexact: place.OpenForms})
 	}
 }
 

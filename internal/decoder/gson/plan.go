@@ -353,6 +353,12 @@ func (c *compiler) field(f *model.Field, owner *model.Type, runs bool) (*decoder
 	name, others, _ := c.names(f)
 	at := &decoder.Node{Op: decoder.OpAt, Name: name, Others: others, Every: true, Value: initial, Field: f, Type: f.Declared}
 	keys := append([]string{name}, others...)
+	if f.Default != nil && !runs {
+		at.Why = "its default does not hold: an instance is made without any constructor, since the class has none without parameters"
+		if kotlin {
+			at.Why += "; give every parameter a default"
+		}
+	}
 	primitive := jvm.IsPrimitive(t, kotlin)
 	switch {
 	case f.Marks.Find("JsonAdapter") != nil:
