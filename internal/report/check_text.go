@@ -183,7 +183,7 @@ func (c *Check) sent(w *writer, f CheckFinding, s CheckSite) {
 		}
 		count := Count{sent.Responses, s.Exact}
 		text := fmt.Sprintf("%s  in %d of %s, %s%d of %s", sent.What, sent.Values, plural(s.Of, "value"), atLeast(count), sent.Responses, plural(s.OfResponses, "response"))
-		if strings.HasPrefix(sent.What, "no key") {
+		if strings.HasPrefix(sent.What, "no key") || strings.HasPrefix(sent.What, "the key ") {
 			text = fmt.Sprintf("%s  in %d of %s, %s%d of %s", sent.What, sent.Values, plural(s.Of, "object"), atLeast(count), sent.Responses, plural(s.OfResponses, "response"))
 		}
 		if sent.Error != "" {

@@ -156,6 +156,9 @@ func NewModels(set *model.Set, problems []CheckProblem) *Models {
 			} else {
 				ce.Key = c.Key
 			}
+			for _, mark := range []string{"SerializedName", "JsonProperty"} {
+				ce.Key = c.Marks.Find(mark).Text("value", ce.Key)
+			}
 			for _, v := range c.Values {
 				ce.Values = append(ce.Values, fieldEntry(v))
 			}
