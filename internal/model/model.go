@@ -86,6 +86,7 @@ type Model struct {
 	// where that language has no use for it.
 	Related  func(name string) *Model
 	Library  string // that its annotations name, "" where they name none
+	Inline   *Type  // of a Kotlin value class: what a property of it is compiled to
 	Abstract bool
 	Private  bool // no library outside its file may make an instance
 }

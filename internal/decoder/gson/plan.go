@@ -341,7 +341,7 @@ func (c *compiler) excluded(f *model.Field) string {
 // field is the node that reads one field, with the keys it is read from.
 func (c *compiler) field(f *model.Field, owner *model.Type, runs bool) (*decoder.Node, []string) {
 	kotlin := isKotlin(owner.Model)
-	t := f.Type.Bind(owner.Env())
+	t := compiled(f.Type.Bind(owner.Env()))
 	initial := jvm.Zero(t, kotlin)
 	kept := false // its initialiser holds where the key is absent
 	if f.Default != nil && runs {
@@ -391,6 +391,24 @@ func (c *compiler) field(f *model.Field, owner *model.Type, runs bool) (*decoder
 		at.AbsentLoss = decoder.HiddenNull
 	}
 	return at, keys
+}
+
+// compiled is what a property's type is in the class file: of a Kotlin value class, the
+// type of its one property, but where it may be null and that is a primitive, or may
+// itself be null ("Inline value classes", Representation).
+func compiled(t *model.Type) *model.Type {
+	m := t.Unwrapped().Model
+	if m == nil || m.Inline == nil {
+		return t
+	}
+	inner := m.Inline.Bind(t.Unwrapped().Env())
+	if t.Kind != model.Optional {
+		return compiled(inner)
+	}
+	if inner.Kind == model.Optional || jvm.Scalar(inner) != "" {
+		return t
+	}
+	return model.OptionalOf(compiled(inner))
 }
 
 // isJSON says whether a type is one of Gson's own elements, of which null is one.

@@ -58,6 +58,7 @@ type Class struct {
 	// AllDefaults says that Kotlin makes a constructor without parameters, since all
 	// those of the primary one have defaults.
 	AllDefaults bool
+	Inline      bool // a Kotlin value class: a property of it is compiled to its one field
 	// Assigned are fields that a constructor without parameters assigns a value to.
 	Assigned []*model.Field
 	// Body are the tokens between its braces, 0 and 0 where it has none.

@@ -111,6 +111,9 @@ func (p *project) fill(c *Class) {
 			}
 		}
 	}
+	if c.Inline && len(c.Fields) == 1 {
+		m.Inline = c.Fields[0].Type
+	}
 	m.Library = libraryOf(c)
 	if by := byHand(c); by != nil {
 		steps, why, at, ok := p.follow(c, by)
