@@ -557,7 +557,11 @@ func (r *run) at(n *Node, v *wire.Value) (Seen, *failure) {
 			}
 			continue
 		}
-		s, err := r.enterAs(wire.MemberOf(m.Name), wire.MemberOf(n.Name), n.Inner, m.Value)
+		told := n.Name
+		if slices.Contains(n.Others, m.Name) {
+			told = m.Name
+		}
+		s, err := r.enterAs(wire.MemberOf(m.Name), wire.MemberOf(told), n.Inner, m.Value)
 		if err != nil {
 			return s, err
 		}
