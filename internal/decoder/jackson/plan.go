@@ -5,6 +5,7 @@ package jackson
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"vetta/internal/decoder"
@@ -546,6 +547,7 @@ type part struct {
 	inside         bool
 	prefix, suffix string
 	passed         string
+	around         []*model.Model // the objects that it stands in
 }
 
 // match is what the mapper makes of names before it compares them.
@@ -624,8 +626,12 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		if a := p.marks.Find("JsonUnwrapped"); a != nil && typ.Unwrapped().Model != nil {
 			unwraps = true
 			inner := typ.Unwrapped()
+			if slices.Contains(as.around, inner.Model) || inner.Model == m {
+				n.Steps = append(n.Steps, decoder.Step{Property: at, Node: unknown("it is unwrapped into itself")})
+				continue
+			}
 			sub := c.introspect(inner)
-			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: c.build(inner, sub, part{inside: true, prefix: as.prefix + a.Text("prefix", ""), suffix: a.Text("suffix", "") + as.suffix})})
+			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: c.build(inner, sub, part{inside: true, around: append(slices.Clip(as.around), m), prefix: as.prefix + a.Text("prefix", ""), suffix: a.Text("suffix", "") + as.suffix})})
 			continue
 		}
 		n.Steps = append(n.Steps, decoder.Step{Property: at, Node: c.property(p, target, typ, owner, as.prefix, as.suffix)})
