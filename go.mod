@@ -3,12 +3,15 @@ module vetta
 go 1.26.0
 
 require (
-	github.com/bmatcuk/doublestar/v4 v4.10.4 // indirect
-	github.com/go-json-experiment/json v1.27.2 // indirect
+	github.com/bmatcuk/doublestar/v4 v4.10.4
+	github.com/go-json-experiment/json v1.27.2
+	github.com/schollz/progressbar/v3 v3.19.1
+	golang.org/x/term v0.48.0
+	golang.org/x/text v0.44.0
+)
+
+require (
 	github.com/mitchellh/colorstring v0.0.0-20190213212951-d06e56a500db // indirect
 	github.com/rivo/uniseg v0.4.7 // indirect
-	github.com/schollz/progressbar/v3 v3.19.1 // indirect
 	golang.org/x/sys v0.50.0 // indirect
-	golang.org/x/term v0.48.0 // indirect
-	golang.org/x/text v0.44.0 // indirect
 )

@@ -316,10 +316,19 @@ func (r *run) subtype(n *Node, v *wire.Value) (Seen, *failure) {
 	if v.Kind != wire.Object {
 		return Seen{}, r.fail(n.wrong(v))
 	}
-	m := find(v, n.Name, nil)
-	if m == nil || m.Value.Kind > wire.String {
-		if n.Third != nil {
-			return r.node(n.Third, v)
+	var m *wire.Member
+	for i := range v.Members { // the first that is a scalar
+		name := v.Members[i].Name
+		if n.Match != nil {
+			name = n.Match(name)
+		}
+		if k := v.Members[i].Value.Kind; m == nil && name == n.Name && k != wire.Null && k <= wire.String {
+			m = &v.Members[i]
+		}
+	}
+	if m == nil {
+		if n.Second != nil {
+			return r.node(n.Second, v)
 		}
 		return Seen{}, r.fail(n.Missing)
 	}
@@ -356,13 +365,16 @@ func (r *run) list(n *Node, v *wire.Value) (Seen, *failure) {
 		out.Kind = SeenSet
 	}
 	for i, e := range v.Elems {
+		if n.SkipNull && e.Kind == wire.Null {
+			continue
+		}
 		s, err := r.enter(wire.Step{Index: i}, n.Inner, e)
 		if dropped, ok := r.drop(n, s, err, e); ok {
 			continue
 		} else if err = dropped; err != nil {
 			return Seen{}, err
 		}
-		if n.Unique && contains(out.Elems, s) {
+		if n.Unique && !n.ByIdentity && contains(out.Elems, s) {
 			continue
 		}
 		out.Elems = append(out.Elems, s)
@@ -418,10 +430,8 @@ func (r *run) members(n *Node, v *wire.Value) (Seen, *failure) {
 	}
 	out := Seen{Kind: SeenMap, Elems: []Seen{}}
 	for i, m := range v.Members {
-		if first := find(v, m.Name, nil); first != &v.Members[i] && !n.Every {
-			if n.Twice != nil {
-				return Seen{}, r.fail(n.Twice(m.Name))
-			}
+		again := find(v, m.Name, nil) != &v.Members[i]
+		if again && !n.Every && n.Twice == nil {
 			continue
 		}
 		key, keyErr := n.Key(m.Name)
@@ -429,13 +439,20 @@ func (r *run) members(n *Node, v *wire.Value) (Seen, *failure) {
 			_, err := r.enter(wire.MemberOf(m.Name), &Node{Op: OpFail, Error: keyErr}, m.Value)
 			return Seen{}, err
 		}
+		if n.SkipNull && m.Value.Kind == wire.Null {
+			continue
+		}
 		s, err := r.enter(wire.MemberOf(m.Name), n.Inner, m.Value)
 		if dropped, ok := r.drop(n, s, err, m.Value); ok {
 			continue
 		} else if err = dropped; err != nil {
 			return Seen{}, err
 		}
-		if at := slices.Index(out.Names, key.Text); at >= 0 && n.Every {
+		at := slices.Index(out.Names, key.Text)
+		if again && n.Twice != nil && at >= 0 && out.Elems[at].Kind != SeenNull {
+			return Seen{}, r.fail(n.Twice(m.Name))
+		}
+		if at >= 0 && (n.Every || n.Twice != nil) {
 			out.Elems[at] = s
 			continue
 		}
@@ -454,7 +471,11 @@ func (r *run) entries(n *Node, v *wire.Value) (Seen, *failure) {
 			return r.enter(step, &Node{Op: OpFail, Error: n.Wrong(e.Kind)}, e)
 		}
 		if len(e.Elems) != 2 {
-			return r.enter(step, &Node{Op: OpFail, Error: n.Error}, e)
+			short := n.Error
+			if len(e.Elems) == 0 && n.Missing != nil {
+				short = n.Missing
+			}
+			return r.enter(step, &Node{Op: OpFail, Error: short}, e)
 		}
 		r.path, r.told = append(r.path, step), append(r.told, step)
 		key, err := r.enter(wire.Step{Index: 0}, n.Inner, e.Elems[0])
@@ -543,31 +564,36 @@ func (r *run) at(n *Node, v *wire.Value) (Seen, *failure) {
 	}
 	out := n.Value
 	for i, m := range members {
-		r.asked[m] = true
-		last := i == len(members)-1
-		if m.Value.Kind == wire.Null && (n.NullNil || n.KeepNull) {
-			if n.NullNil {
-				out = Seen{}
-			}
-			if last && n.NullLoss != NoLoss {
-				step := wire.MemberOf(m.Name)
-				r.path = append(r.path, step)
-				r.change(Change{Loss: n.NullLoss, Sent: m.Value, Seen: out})
-				r.path = r.path[:len(r.path)-1]
-			}
-			continue
-		}
-		told := n.Name
-		if slices.Contains(n.Others, m.Name) {
-			told = m.Name
-		}
-		s, err := r.enterAs(wire.MemberOf(m.Name), wire.MemberOf(told), n.Inner, m.Value)
+		s, err := r.member(n, m, out, i == len(members)-1)
 		if err != nil {
 			return s, err
 		}
 		out = s
 	}
 	return out, nil
+}
+
+// member reads one member that an OpAt takes. before is what the members read so far
+// have yielded; last says that no other follows.
+func (r *run) member(n *Node, m *wire.Member, before Seen, last bool) (Seen, *failure) {
+	r.asked[m] = true
+	if m.Value.Kind == wire.Null && (n.NullNil || n.KeepNull) {
+		out := before
+		if n.NullNil {
+			out = Seen{}
+		}
+		if last && n.NullLoss != NoLoss {
+			r.path = append(r.path, wire.MemberOf(m.Name))
+			r.change(Change{Loss: n.NullLoss, Sent: m.Value, Seen: out})
+			r.path = r.path[:len(r.path)-1]
+		}
+		return out, nil
+	}
+	told := n.Name
+	if slices.Contains(n.Others, m.Name) {
+		told = m.Name
+	}
+	return r.enterAs(wire.MemberOf(m.Name), wire.MemberOf(told), n.Inner, m.Value)
 }
 
 // taken are the members that an OpAt reads.

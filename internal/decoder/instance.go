@@ -14,17 +14,13 @@ func (r *run) build(n *Node, v *wire.Value) (Seen, *failure) {
 	if v.Kind == wire.Object {
 		r.visits = append(r.visits, visit{v, clone(r.path)})
 	}
-	steps := n.Steps
 	if n.ByDocument {
-		var unknown *failure
-		if steps, unknown = r.byDocument(n, v); unknown != nil {
-			if _, _, err := r.steps(n, steps, v, &out); err != nil {
-				return Seen{}, err
-			}
-			return Seen{}, unknown
+		if err := r.byDocument(n, v, &out); err != nil {
+			return Seen{}, err
 		}
+		return out, nil
 	}
-	whole, done, err := r.steps(n, steps, v, &out)
+	whole, done, err := r.steps(n, n.Steps, v, &out)
 	if err != nil {
 		return Seen{}, err
 	}
@@ -34,38 +30,133 @@ func (r *run) build(n *Node, v *wire.Value) (Seen, *failure) {
 	return out, nil
 }
 
-// byDocument are the steps of a build in the order in which the document has their
-// members, those it lacks last; and the failure at the first member that none takes,
-// where that is one: then they are the steps before it.
-func (r *run) byDocument(n *Node, v *wire.Value) (ordered []Step, unknown *failure) {
-	taken := make([]bool, len(n.Steps))
+// byDocument does the steps of a build member by member, in the order of the document;
+// those whose members it lacks come last. A member that no step takes fails where it
+// stands, or where the last of the members that the instance is made of has been read.
+func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
+	s := memberwise{run: r, n: n, v: v, out: out, taken: make([]bool, len(n.Steps)), read: make([]int, len(n.Steps))}
+	waits := 0
+	for _, step := range n.Steps {
+		if step.First {
+			waits++
+		}
+	}
+	var unknown *failure
 	for i := range v.Members {
-		name := v.Members[i].Name
+		m := &v.Members[i]
 		found := false
-		for k, s := range n.Steps {
-			if s.Node == nil || !s.Node.reads(name, r.match) {
+		for k := range n.Steps {
+			step := &n.Steps[k]
+			if step.Node == nil || r.asked[m] && n.Passed != "" || !step.Node.reads(m.Name, r.match) {
 				continue
 			}
 			found = true
-			if !taken[k] {
-				taken[k] = true
-				ordered = append(ordered, s)
+			spent := step.First && s.taken[k] && waits == 0 && step.Spent != nil
+			if spent && step.Spent == PassedOver {
+				found = false
+				continue
+			}
+			if step.First && !s.taken[k] {
+				waits--
+			}
+			// What has no place any more is not read; what cannot be set is.
+			if !spent || step.Spent.Reason == ReasonType {
+				if err := s.take(k, i); err != nil {
+					return err
+				}
+			}
+			if spent {
+				at := wire.MemberOf(m.Name)
+				r.path, r.told = append(r.path, at), append(r.told, at)
+				return r.fail(step.Spent)
 			}
 		}
-		if !found && n.Unknown != nil && (n.Ignored == nil || !n.Ignored(name)) {
-			r.path = append(r.path, wire.MemberOf(name))
-			r.told = append(r.told, wire.MemberOf(name))
-			unknown = r.fail(n.Unknown(name))
+		if !found && !(r.asked[m] && n.Passed != "") && n.Unknown != nil && unknown == nil && (n.Ignored == nil || !n.Ignored(m.Name)) {
+			step := wire.MemberOf(m.Name)
+			r.path, r.told = append(r.path, step), append(r.told, step)
+			unknown = r.fail(n.Unknown(m.Name))
 			r.path, r.told = r.path[:len(r.path)-1], r.told[:len(r.told)-1]
-			return ordered, unknown
+		}
+		if unknown != nil && waits == 0 {
+			return unknown
 		}
 	}
-	for k, s := range n.Steps {
-		if !taken[k] {
-			ordered = append(ordered, s)
+	assigned := make([]bool, len(n.Props))
+	for k, step := range n.Steps {
+		if s.taken[k] && step.Property >= 0 {
+			assigned[step.Property] = true
 		}
 	}
-	return ordered, nil
+	for k, step := range n.Steps {
+		if s.taken[k] || step.Property >= 0 && assigned[step.Property] {
+			continue
+		}
+		if step.Property >= 0 {
+			assigned[step.Property] = true
+		}
+		if _, err := r.step(n, step, v, out); err != nil {
+			return err
+		}
+	}
+	return unknown
+}
+
+// memberwise is the state of a build that goes member by member.
+type memberwise struct {
+	*run
+	n     *Node
+	v     *wire.Value
+	out   *Seen
+	taken []bool // by step
+	read  []int  // by step: its index among the run's reads
+}
+
+// take does a step for the member at an index of the object.
+func (s *memberwise) take(k, at int) *failure {
+	step := s.n.Steps[k]
+	if step.Node.Op != OpAt {
+		if s.taken[k] {
+			return nil
+		}
+		s.taken[k] = true
+		_, err := s.step(s.n, step, s.v, s.out)
+		return err
+	}
+	if s.taken[k] && !step.Node.Every {
+		return nil
+	}
+	m := &s.v.Members[at]
+	last := true
+	for i := at + 1; i < len(s.v.Members) && last; i++ {
+		last = !step.Node.Takes(s.v.Members[i].Name, s.match)
+	}
+	before := step.Node.Value
+	reads := step.Node.Field != nil && step.Property >= 0
+	if reads {
+		read := Read{Model: s.n.Model, Field: step.Node.Field}
+		read.Sent, read.Place = s.sentAt(step.Node.Inner, m.Value, append(clone(s.path), wire.MemberOf(m.Name)))
+		if !s.taken[k] {
+			s.read[k] = len(s.reads)
+			s.reads = append(s.reads, read)
+		} else {
+			s.reads[s.read[k]] = read
+		}
+	}
+	if s.taken[k] && step.Property >= 0 {
+		before = s.out.Elems[step.Property]
+	}
+	s.taken[k] = true
+	value, err := s.member(step.Node, m, before, last)
+	if reads {
+		s.reads[s.read[k]].Seen = value
+		if err != nil {
+			s.reads[s.read[k]].Err = err.cause
+		}
+	}
+	if err == nil && step.Property >= 0 {
+		s.out.Elems[step.Property] = value
+	}
+	return err
 }
 
 // reads says whether a step's node reads members of that name of the current object.

@@ -41,7 +41,7 @@ const (
 	OpDo                // Inner at the same value: another node, read for a field of its own
 	OpFail              // Error
 	OpEntries           // a map written as an array of arrays, each a key (Inner) and a value (Second)
-	OpSubtype           // the member Name tells the class by its text: Branches, Third without it
+	OpSubtype           // the member Name tells the class by its text: Branches, Third for others, Second without it
 	OpUnknown           // code that could not be followed
 )
 
@@ -61,8 +61,12 @@ type Node struct {
 	Steps    []Step
 	Branches []Branch
 	Unique   bool // of OpList: equal elements are kept once
-	NullNil  bool // of OpAt: a member that is null is nothing, and Inner is not asked
-	KeepNull bool // of OpAt: a member that is null leaves Value, as if it were absent
+	// ByIdentity says of a list whose equal elements are kept once that none of its
+	// elements are equal: their class does not say what makes two of them so.
+	ByIdentity bool
+	SkipNull   bool // of OpList and OpMap: elements that are null are left out
+	NullNil    bool // of OpAt: a member that is null is nothing, and Inner is not asked
+	KeepNull   bool // of OpAt: a member that is null leaves Value, as if it were absent
 	// Others are further names of an OpAt: a member of any of them is taken.
 	Others []string
 	// Every says that an OpAt reads each of several members that it takes, and the
@@ -72,14 +76,18 @@ type Node struct {
 	// where null becomes nothing or leaves Value; also of OpNil.
 	AbsentLoss, NullLoss Loss
 	// ByDocument says that an OpBuild reads members in the order of the document, so
-	// that the first bad one there is the one the library complains of.
+	// that the first bad one there is the one the library complains of. Its steps have
+	// no conditions.
 	ByDocument bool
 	// Unknown is the error of an OpBuild for a member that no step takes, nil where
 	// such a member is passed over. Ignored says which are passed over all the same.
 	Unknown func(name string) *Error
 	Ignored func(name string) bool
-	// Twice is the error of an OpMap for a second member of one name, nil where the
-	// first (or, with Every, the last) counts.
+	// Passed is the member that has told the class of an OpBuild, "" where none has or it
+	// is read like others: it is not unknown.
+	Passed string
+	// Twice is the error of an OpMap for a second member of one name where the first was
+	// not null, nil where the first (or, with Every, the last) counts.
 	Twice func(name string) *Error
 	Field *model.Field
 	Value Seen
@@ -120,7 +128,8 @@ type Node struct {
 	MindsText bool
 	// Anonymous says that an OpBuild makes no model: its value is that of a scalar.
 	Anonymous bool
-	// Assured says that another node reports it if the current value is no object.
+	// Assured says that another node reports it if the current value is no object; then
+	// an OpFail is of objects alone.
 	Assured bool
 }
 
@@ -133,7 +142,16 @@ type Step struct {
 	Then     []Step
 	Else     []Step
 	Return   bool // nothing behind it is done
+	// First says that an instance is made of the value, so that members no step takes
+	// are complained of only when it has been read.
+	First bool
+	// Spent is the error for such a member that comes again when all of them have been
+	// read, nil where it counts all the same, PassedOver where it is no member any more.
+	Spent *Error
 }
+
+// PassedOver stands for the error of what is not read any more.
+var PassedOver = &Error{}
 
 // WholeValue is the Property of a step whose value is the instance itself.
 const WholeValue = -2

@@ -57,7 +57,7 @@ func (w *walk) computed(n *decoder.Node, place *shape.Place, null bool) {
 		if n.Error.Reason == decoder.ReasonType { // whatever is sent
 			ev.sent = "any value"
 			for _, c := range place.Sorted() {
-				if n.Model == nil && c.Class.Kind != wire.Object { // within what only objects reach
+				if n.Assured && c.Class.Kind != wire.Object || null && c.Class.Kind == wire.Null {
 					continue
 				}
 				ev.tallies, ev.values = append(ev.tallies, c.Tally), ev.values+c.Values
@@ -110,6 +110,11 @@ func (w *walk) steps(n *decoder.Node, steps []decoder.Step, place *shape.Place, 
 			w.tried(n, s, place, null)
 		case s.Node != nil:
 			w.kept(n, s, place)
+			if s.Spent != nil && s.Node.Op == decoder.OpAt {
+				for _, k := range w.taken(place, s.Node) {
+					w.partial = w.partial || k.Later != nil // whether the instance is made by then
+				}
+			}
 			if s.Property == decoder.WholeValue && s.Node.Op == decoder.OpConst && s.Node.Value.Kind == decoder.SeenNull {
 				w.add(event{place: place, sent: "a value that the initialiser gives up on", of: place.Total(), loss: decoder.Swallowed, seen: "null"})
 			}

@@ -129,12 +129,12 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 			if place.Count(wire.Array) == 0 {
 				w.node(n.Inner, place, null)
 			}
-			w.lossy(n, func() { w.inside(n.Inner, place.Elem) })
+			w.lossy(n, func() { w.inside(n.Inner, place.Elem, n.SkipNull) })
 			break
 		}
 		w.texts(n, place)
 		w.kinds(n, place, wire.Array, null)
-		w.lossy(n, func() { w.inside(n.Inner, place.Elem) })
+		w.lossy(n, func() { w.inside(n.Inner, place.Elem, n.SkipNull) })
 	case decoder.OpPairs:
 		w.kinds(n, place, wire.Array, null)
 		w.partial = w.partial || place.Elem != nil // keys and values share a place
@@ -177,10 +177,10 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 }
 
 // inside takes the elements of a list or the members of a map through their node.
-func (w *walk) inside(n *decoder.Node, place *shape.Place) {
+func (w *walk) inside(n *decoder.Node, place *shape.Place, null bool) {
 	defer func(elem bool) { w.elem = elem }(w.elem)
 	w.elem = true
-	w.node(n, place, false)
+	w.node(n, place, null)
 }
 
 // leaf asks the node about each class at the place, or about each text where the
@@ -322,6 +322,11 @@ func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 		return
 	}
 	key := place.Key(n.Name)
+	for _, k := range place.Keys {
+		if key == nil && n.Match != nil && n.Match(k.Name) == n.Name {
+			key = k
+		}
+	}
 	w.note(place, n.Name)
 	var keys []*shape.Key
 	if key != nil {
@@ -329,12 +334,13 @@ func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 	}
 	objects := place.Count(wire.Object)
 	tallies, values := without(place, keys)
-	if values > 0 && n.Third == nil {
+	if values > 0 && n.Second == nil {
 		w.add(event{place: place, key: n.Name, sent: "no key " + n.Name, tallies: tallies, values: values, of: objects, err: n.Missing, inexact: place.OpenForms})
 	}
 	if key == nil {
 		return
 	}
+	w.partial = w.partial || key.Later != nil // one of several tells the class
 	w.owner[place] = n.Model
 	seen := map[*decoder.Node]bool{}
 	if key.Place.Open(wire.String) {
@@ -361,16 +367,7 @@ func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 	}
 	if len(seen) == 1 && values == 0 {
 		for branch := range seen {
-			before := w.events
-			w.events = nil
 			w.node(branch, place, true)
-			inner := w.events
-			w.events = before
-			for _, ev := range inner {
-				if ev.key != n.Name {
-					w.events = append(w.events, ev)
-				}
-			}
 		}
 		return
 	}
@@ -387,7 +384,7 @@ var kindWords = map[wire.Kind]string{
 // members takes the members of objects through the node of a map's values.
 func (w *walk) members(n *decoder.Node, place *shape.Place) {
 	if place.Member != nil {
-		w.inside(n.Inner, place.Member)
+		w.inside(n.Inner, place.Member, n.SkipNull)
 		return
 	}
 	for _, k := range place.Keys {
@@ -396,7 +393,14 @@ func (w *walk) members(n *decoder.Node, place *shape.Place) {
 			w.add(event{place: k.Place, key: k.Name, sent: "the key " + k.Name, tallies: tallies, values: values, of: place.Count(wire.Object), err: err, inexact: place.OpenForms})
 			continue
 		}
-		w.inside(n.Inner, k.Place)
+		w.inside(n.Inner, k.Place, n.SkipNull)
+		if k.Later == nil {
+			continue
+		}
+		w.partial = w.partial || n.Twice != nil // where the first is nothing, it is no error
+		if n.Twice != nil || n.Every {
+			w.inside(n.Inner, k.Later, n.SkipNull)
+		}
 	}
 }
 
@@ -496,7 +500,7 @@ func (w *walk) unknown(n *decoder.Node, place *shape.Place) {
 		return
 	}
 	for _, k := range place.Keys {
-		if n.Reads(k.Name, w.match) || n.Ignored != nil && n.Ignored(k.Name) {
+		if n.Reads(k.Name, w.match) || n.Passed != "" && k.Name == n.Passed || n.Ignored != nil && n.Ignored(k.Name) {
 			continue
 		}
 		tallies, values := formsWith(place, k)

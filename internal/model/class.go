@@ -68,6 +68,9 @@ type Method struct {
 	Marks    Annotated
 	Access   Access
 	Static   bool
+	// Defaults says of a constructor without parameters that it is the one that the
+	// compiler makes where all parameters of another have defaults (Kotlin).
+	Defaults bool
 	// Fills are the fields that a constructor assigns each of its parameters to, where
 	// it does nothing else with it; "" for others.
 	Fills []string

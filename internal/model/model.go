@@ -46,6 +46,8 @@ const (
 	Class  Kind = "class"
 	Enum   Kind = "enum"
 	Record Kind = "record"
+	// Interface is an interface that libraries are asked to make instances of.
+	Interface Kind = "interface"
 )
 
 // Reading says how an instance of a model comes to be from a response.
@@ -88,6 +90,7 @@ type Model struct {
 	Library  string // that its annotations name, "" where they name none
 	Inline   *Type  // of a Kotlin value class: what a property of it is compiled to
 	Abstract bool
+	Data     bool // its instances are equal where their properties are: a data class of Kotlin
 	Private  bool // no library outside its file may make an instance
 }
 

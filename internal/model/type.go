@@ -24,6 +24,9 @@ type Type struct {
 	Name  string  // of a Named or Param; of an Opaque, what was written
 	Args  []*Type // element types, or what generic parameters are bound to
 	Model *Model  // of a Named one, where the source declares it
+	// Class is the class of a List, Unique or Map, where it is another than the
+	// language's usual one.
+	Class string
 	Pos   Pos
 }
 
@@ -49,6 +52,7 @@ func (t *Type) Key() string {
 func (t *Type) writeKey(b *strings.Builder) {
 	b.WriteByte("NPOLSMT!"[t.Kind])
 	b.WriteString(t.Name)
+	b.WriteString(t.Class)
 	if t.Model != nil {
 		b.WriteString("@" + t.Model.Pos.String())
 	}

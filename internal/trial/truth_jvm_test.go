@@ -21,7 +21,7 @@ import (
 
 // position is where a library says that it stood: Vetta's own messages name the place
 // in the document instead.
-var position = regexp.MustCompile(` \((\d+|one) known propert.*|;? at (line \d+ column \d+ )?(path )?\$.*|  at \[Source: .*|; l$| \(through.*`)
+var position = regexp.MustCompile(` \((\d+|one) known propert.*| \(for POJO property '[^']*'\)|;? at (line \d+ column \d+ )?(path )?\$.*|  at \[Source: .*|; l$| \(through.*`)
 
 // classNames are those that the measuring program gave the classes.
 var classNames = regexp.MustCompile("(F\\d+|Declared|Oracle)\\$")
@@ -265,13 +265,35 @@ func sameForm(got, want string) bool {
 	if sameJava(got, want) {
 		return true
 	}
-	g, err1 := wire.Parse([]byte(strings.TrimPrefix(got, "ok\t")))
-	w, err2 := wire.Parse([]byte(strings.TrimPrefix(want, "ok\t")))
+	g, err1 := wire.Parse([]byte(quoted(strings.TrimPrefix(got, "ok\t"))))
+	w, err2 := wire.Parse([]byte(quoted(strings.TrimPrefix(want, "ok\t"))))
 	return err1 == nil && err2 == nil && covers(w, g)
+}
+
+// bare are values that tables write without quotes, dates, bytes and numbers of any
+// text, or strings.
+var bare = regexp.MustCompile(`"(?:[^"\\]|\\.)*"|-?\d[^",\]}]*|[a-zA-Z ][^",\]}]*`)
+
+var jsonNumber = regexp.MustCompile(`^-?\d+(\.\d+)?([eE][-+]?\d+)?$`)
+
+// quoted makes a table's form of a value JSON.
+func quoted(s string) string {
+	return bare.ReplaceAllStringFunc(s, func(m string) string {
+		if m[0] == '"' || m == "true" || m == "false" || m == "null" || jsonNumber.MatchString(m) {
+			return m
+		}
+		return strconv.Quote(m)
+	})
 }
 
 // covers says whether a value has all that another one claims, in any order of keys.
 func covers(all, claimed *wire.Value) bool {
+	if string(claimed.Raw) == notClaimed {
+		return true
+	}
+	if len(claimed.Elems) > 0 && string(claimed.Elems[0].Raw) == anyOrder {
+		return coversInAnyOrder(all.Elems, claimed.Elems[1:])
+	}
 	if all.Kind != claimed.Kind || len(all.Elems) != len(claimed.Elems) {
 		return false
 	}
@@ -289,20 +311,53 @@ func covers(all, claimed *wire.Value) bool {
 			return false
 		}
 	}
-	return claimed.Kind >= wire.Array || string(all.Raw) == string(claimed.Raw)
+	if claimed.Kind == wire.String {
+		a, _ := all.Text()
+		c, _ := claimed.Text()
+		return a == c
+	}
+	return claimed.Kind > wire.String || string(all.Raw) == string(claimed.Raw)
 }
 
-// javaForm writes a value as seen.tsv does; what is not known is left out.
+// coversInAnyOrder is covers for the elements of a set.
+func coversInAnyOrder(all, claimed []*wire.Value) bool {
+	rest := slices.Clone(all)
+	for _, c := range claimed {
+		at := slices.IndexFunc(rest, func(a *wire.Value) bool { return covers(a, c) })
+		if at < 0 {
+			return false
+		}
+		rest = slices.Delete(rest, at, at+1)
+	}
+	return len(rest) == 0
+}
+
+// anyOrder stands before the elements of a set.
+const anyOrder = `"in any order"`
+
+// notClaimed stands for an element that nothing is claimed of.
+const notClaimed = `"not claimed"`
+
+// javaForm writes a value as seen.tsv does; a property that is not known is left out.
 func javaForm(s decoder.Seen) string {
 	switch s.Kind {
+	case decoder.SeenUnknown:
+		return notClaimed
 	case decoder.SeenDate:
 		return printedDate(s.Seconds)
 	case decoder.SeenBytes:
 		return printedJava(s)
 	case decoder.SeenFloat:
 		return javaFloat(s.Text)
+	case decoder.SeenDecimal:
+		if !jsonNumber.MatchString(s.Text) {
+			return strconv.Quote(s.Text)
+		}
 	case decoder.SeenList, decoder.SeenSet:
 		var items []string
+		if s.Kind == decoder.SeenSet && len(s.Elems) > 1 {
+			items = append(items, anyOrder)
+		}
 		for _, e := range s.Elems {
 			items = append(items, javaForm(e))
 		}

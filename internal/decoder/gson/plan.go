@@ -5,6 +5,7 @@ package gson
 
 import (
 	"fmt"
+	"strings"
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/jvm"
@@ -24,7 +25,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	if c.broken != nil {
 		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Model: c.breaks, Error: c.broken}
 	}
-	for _, name := range []string{"setExclusionStrategies", "addDeserializationExclusionStrategy", "excludeFieldsWithModifiers", "setVersion"} {
+	for _, name := range []string{"setExclusionStrategies", "addDeserializationExclusionStrategy", "setVersion"} {
 		if settings.Option(name) != "" {
 			p.Refuses = "its Gson leaves out fields by " + name + ", which is not followed"
 		}
@@ -101,7 +102,7 @@ func (c *compiler) make(t *model.Type) *decoder.Node {
 	case model.Map:
 		return c.dictionary(t)
 	case model.Param:
-		return anything() // of a raw use: what Object is
+		return c.anything() // of a raw use: what Object is
 	case model.Named:
 		if c.settings.Option("adapter."+simpleName(t.Name)) != "" {
 			return unknown("a TypeAdapter of its own reads " + t.Name)
@@ -110,14 +111,17 @@ func (c *compiler) make(t *model.Type) *decoder.Node {
 			return c.model(t)
 		}
 		if read := c.scalar(t); read != nil {
-			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: t.Name == "String" || jvm.Scalar(t) != ""}
+			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: mindsText[t.Name] || jvm.Scalar(t) != ""}
+		}
+		if full := interfaces[t.Name]; full != "" {
+			return noInstance(noInterface, full)
 		}
 		switch t.Name {
 		case "Object", "Any":
-			if c.settings.Option("setObjectToNumberStrategy") != "" {
-				return unknown("its numbers become what setObjectToNumberStrategy says")
-			}
-			return anything()
+			return c.anything()
+		case "UInt", "ULong", "UShort", "UByte":
+			// Boxed, it is an object of Kotlin's own with the one field data.
+			return &decoder.Node{Op: decoder.OpKeyed, Wrong: wrong("BEGIN_OBJECT"), Inner: unknown("it is an object that holds the number in its field data")}
 		case "JsonElement":
 			return element(0)
 		case "JsonObject":
@@ -144,20 +148,45 @@ func (c *compiler) make(t *model.Type) *decoder.Node {
 	return unknown("the type " + t.Name + " is not one that decodes")
 }
 
+// mindsText are the types of which texts of one class may fare differently.
+var mindsText = map[string]bool{"String": true, "Currency": true, "Locale": true, "Number": true, "AtomicInteger": true, "AtomicLong": true, "URL": true, "URI": true}
+
 // firstFields are the fields that reflection meets first in classes of java.time.
 var firstFields = map[string]string{
 	"LocalDate": "year", "LocalDateTime": "date", "LocalTime": "hour", "Instant": "seconds", "ZonedDateTime": "dateTime", "OffsetDateTime": "dateTime", "Duration": "seconds",
 }
 
-// anything is ObjectTypeAdapter: numbers become doubles.
-func anything() *decoder.Node {
+// anything is ObjectTypeAdapter: numbers become doubles, or what a strategy says.
+func (c *compiler) anything() *decoder.Node {
+	strategy := c.settings.Option("setObjectToNumberStrategy")
+	if strategy == "" {
+		strategy = "DOUBLE"
+	}
+	if _, ok := numberBy(strategy, "0"); !ok {
+		return unknown("its numbers become what setObjectToNumberStrategy says")
+	}
 	return &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
 		return decoder.Verdict{Seen: jvm.Any(v, func(raw string) decoder.Seen {
-			f, _ := jvm.ParseDouble(raw)
-			return decoder.Seen{Kind: decoder.SeenFloat, Text: jvm.FloatText(f, 64)}
+			n, _ := numberBy(strategy, raw)
+			return n
 		})}
 	}}
 }
+
+// noInstance is the node for a type that Gson cannot make an instance of, which it finds
+// out when it meets a value.
+func noInstance(format string, args ...any) *decoder.Node {
+	return &decoder.Node{Op: decoder.OpFail, Error: &decoder.Error{Kind: "JsonIOException", Reason: decoder.ReasonType, Message: "JsonIOException: " + fmt.Sprintf(format, args...)}}
+}
+
+const (
+	noInterface = "Interfaces can't be instantiated! Register an InstanceCreator or a TypeAdapter for this type. Interface name: %s"
+	noAbstract  = "Abstract class can't be instantiated! Register an InstanceCreator or a TypeAdapter for this type. Class name: %s"
+	noUnsafe    = "Unable to create instance of class %s; usage of JDK Unsafe is disabled. Registering an InstanceCreator or a TypeAdapter for this type, adding a no-args constructor, or enabling usage of JDK Unsafe may fix this problem."
+)
+
+// interfaces are the platform's that fields are declared with.
+var interfaces = map[string]string{"CharSequence": "java.lang.CharSequence", "Iterable": "java.lang.Iterable", "Comparable": "java.lang.Comparable", "Serializable": "java.io.Serializable"}
 
 // element is the adapter of JsonElement, which takes everything, or of one of its
 // subclasses; null is an element too, and none of these.
@@ -175,13 +204,14 @@ func element(want wire.Kind) *decoder.Node {
 // primitives.
 func (c *compiler) list(t *model.Type) *decoder.Node {
 	elem := t.Args[0]
-	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Wrong: wrong("BEGIN_ARRAY")}
+	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, ByIdentity: !jvm.HasEquals(elem), Wrong: wrong("BEGIN_ARRAY")}
 	primitive := t.Name == "[]" && jvm.IsPrimitive(elem, false) || t.Name != "" && t.Name != "[]" && t.Name != "Array"
 	if !primitive {
 		n.Inner = c.element(elem, kotlinType(t))
 		return n
 	}
 	read := c.scalar(elem)
+	n.Bytes = jvm.Scalar(elem) == "byte"
 	n.Inner = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Type: jvm.TypeText(elem), Read: func(v *wire.Value) decoder.Verdict {
 		if v.Kind == wire.Null {
 			return decoder.Verdict{Err: &decoder.Error{Kind: "IllegalArgumentException", Reason: decoder.ReasonNull, Message: "IllegalArgumentException: null"}}
@@ -197,7 +227,8 @@ func (c *compiler) dictionary(t *model.Type) *decoder.Node {
 	twice := func(name string) *decoder.Error { return syntax(decoder.ReasonKey, "duplicate key: "+name) }
 	n := &decoder.Node{Op: decoder.OpMap, Wrong: wrong("BEGIN_OBJECT"), Inner: elem, Twice: twice}
 	n.Second = &decoder.Node{Op: decoder.OpEntries, Inner: c.value(key, false), Second: elem, Wrong: wrong("BEGIN_ARRAY"), Twice: twice,
-		Error: syntax(decoder.ReasonKind, "java.lang.IllegalStateException: "+c.wants(t.Args[1])+"END_ARRAY")}
+		Missing: syntax(decoder.ReasonKind, "java.lang.IllegalStateException: "+c.wants(t.Args[0])+"END_ARRAY"),
+		Error:   syntax(decoder.ReasonKind, "java.lang.IllegalStateException: "+c.wants(t.Args[1])+"END_ARRAY")}
 	read := c.scalar(key)
 	switch {
 	case key.Model != nil && key.Model.Kind == model.Enum:
@@ -271,11 +302,18 @@ func (c *compiler) model(t *model.Type) *decoder.Node {
 	if build.Op == decoder.OpUnknown {
 		return build
 	}
-	n := &decoder.Node{Op: decoder.OpKeyed, Wrong: wrong("BEGIN_OBJECT"), Inner: build, Model: m}
-	if m.Abstract {
-		n.Inner = &decoder.Node{Op: decoder.OpFail, Error: &decoder.Error{Kind: "JsonIOException", Reason: decoder.ReasonType,
-			Message: "JsonIOException: Abstract class can't be instantiated! Register an InstanceCreator or a TypeAdapter for this type. Class name: " + m.Name}}
+	var n *decoder.Node
+	switch name := strings.ReplaceAll(m.Name, ".", "$"); { // before it looks at the value
+	case m.Kind == model.Interface:
+		n = noInstance(noInterface, name)
+	case m.Abstract:
+		n = noInstance(noAbstract, name)
+	case c.settings.Option("unsafe") == "false" && m.Kind != model.Record && !jvm.NoArguments(m):
+		n = noInstance(noUnsafe, name)
+	default:
+		n = &decoder.Node{Op: decoder.OpKeyed, Wrong: wrong("BEGIN_OBJECT"), Inner: build}
 	}
+	n.Model = m
 	return n
 }
 
@@ -324,7 +362,13 @@ func (c *compiler) build(t *model.Type) *decoder.Node {
 
 // excluded says why Gson does not read a field, "" where it does.
 func (c *compiler) excluded(f *model.Field) string {
-	if f.Transient {
+	if words := c.settings.Option("excluded"); words != "" {
+		for _, word := range strings.Fields(words) {
+			if word == string(f.Access) || word == "final" && f.Final || word == "transient" && f.Transient {
+				return "it is " + word + ", which its Gson leaves out"
+			}
+		}
+	} else if f.Transient {
 		return "it is transient"
 	}
 	if c.settings.Option("exposed") == "true" {
@@ -343,6 +387,9 @@ func (c *compiler) field(f *model.Field, owner *model.Type, runs bool) (*decoder
 	kotlin := isKotlin(owner.Model)
 	t := compiled(f.Type.Bind(owner.Env()))
 	initial := jvm.Zero(t, kotlin)
+	if t.Kind == model.Opaque { // of an initialiser that says what it is by code
+		initial = decoder.Seen{Kind: decoder.SeenUnknown}
+	}
 	kept := false // its initialiser holds where the key is absent
 	if f.Default != nil && runs {
 		initial, kept = jvm.Constant(f.Default, t), true
@@ -397,6 +444,9 @@ func (c *compiler) field(f *model.Field, owner *model.Type, runs bool) (*decoder
 // type of its one property, but where it may be null and that is a primitive, or may
 // itself be null ("Inline value classes", Representation).
 func compiled(t *model.Type) *model.Type {
+	if signed := map[string]string{"UInt": "Int", "ULong": "Long", "UShort": "Short", "UByte": "Byte"}[t.Name]; t.Kind == model.Named && t.Model == nil && signed != "" {
+		return &model.Type{Kind: model.Named, Name: signed, Pos: t.Pos}
+	}
 	m := t.Unwrapped().Model
 	if m == nil || m.Inline == nil {
 		return t

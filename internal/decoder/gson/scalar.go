@@ -258,6 +258,49 @@ func number(v *wire.Value) decoder.Verdict {
 	return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenDecimal, Text: s}}
 }
 
+// numberBy is what a ToNumberPolicy makes of a number; ok is false for a strategy that
+// is code of the app.
+func numberBy(policy, text string) (seen decoder.Seen, ok bool) {
+	switch policy {
+	case "DOUBLE", "LONG_OR_DOUBLE":
+		if n, whole := jvm.ParseWhole(text, 64); whole && policy != "DOUBLE" {
+			return decoder.Seen{Kind: decoder.SeenInt, Text: strconv.FormatInt(n, 10)}, true
+		}
+		f, _ := jvm.ParseDouble(text)
+		return decoder.Seen{Kind: decoder.SeenFloat, Text: jvm.FloatText(f, 64)}, true
+	case "BIG_DECIMAL":
+		d, _ := jvm.ParseDecimal(text)
+		return decoder.Seen{Kind: decoder.SeenDecimal, Text: d}, true
+	case "LAZILY_PARSED_NUMBER":
+		return decoder.Seen{Kind: decoder.SeenDecimal, Text: text}, true
+	}
+	return decoder.Seen{}, false
+}
+
+// numberAs is the adapter of java.lang.Number where a strategy is set, nil where that
+// is code of the app.
+func numberAs(policy string) func(v *wire.Value) decoder.Verdict {
+	if _, ok := numberBy(policy, "0"); !ok {
+		return nil
+	}
+	return func(v *wire.Value) decoder.Verdict {
+		if v.Kind != wire.Number && v.Kind != wire.String {
+			return decoder.Verdict{Err: syntax(decoder.ReasonKind, "Expecting number, got: "+token(v.Kind))}
+		}
+		text, _ := stringOf(v)
+		_, isDouble := jvm.ParseDouble(text)
+		_, isDecimal := jvm.ParseDecimal(text)
+		switch {
+		case policy == "DOUBLE" && !isDouble:
+			return decoder.Verdict{Err: &decoder.Error{Kind: "NumberFormatException", Reason: decoder.ReasonKind, Message: "NumberFormatException: " + notNumber(text)}}
+		case policy == "LONG_OR_DOUBLE" && !isDouble, policy == "BIG_DECIMAL" && !isDecimal:
+			return decoder.Verdict{Err: &decoder.Error{Kind: "JsonParseException", Reason: decoder.ReasonKind, Message: "JsonParseException: Cannot parse " + text}}
+		}
+		seen, _ := numberBy(policy, text)
+		return decoder.Verdict{Seen: seen}
+	}
+}
+
 // scalar is what Gson does with a value where a type of that name is declared, nil
 // where the name is none that it has an adapter for.
 func (c *compiler) scalar(t *model.Type) func(*wire.Value) decoder.Verdict {
@@ -287,7 +330,25 @@ func (c *compiler) scalar(t *model.Type) func(*wire.Value) decoder.Verdict {
 	case "BigInteger":
 		return parsed(decoder.SeenInt, "BigInteger", jvm.ParseInteger)
 	case "Number":
+		if strategy := c.settings.Option("setNumberToNumberStrategy"); strategy != "" && strategy != "LAZILY_PARSED_NUMBER" {
+			return numberAs(strategy)
+		}
 		return number
+	case "AtomicInteger":
+		return func(v *wire.Value) decoder.Verdict { return integer(v, "an int", 32) }
+	case "AtomicLong":
+		return func(v *wire.Value) decoder.Verdict { return integer(v, "a long", 64) }
+	case "AtomicBoolean":
+		return func(v *wire.Value) decoder.Verdict {
+			if v.Kind != wire.Bool {
+				return decoder.Verdict{Err: expected("a boolean", v.Kind)}
+			}
+			return boolean(v)
+		}
+	case "Locale":
+		return parsed(decoder.SeenString, "Locale", func(s string) (string, bool) { return jvm.Locale(s, "_"), true })
+	case "Currency":
+		return parsed(decoder.SeenString, "Currency", func(s string) (string, bool) { return s, jvm.IsCurrency(s) })
 	case "UUID":
 		return parsed(decoder.SeenString, "UUID", jvm.ParseUUID)
 	case "URL":

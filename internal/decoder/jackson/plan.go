@@ -22,12 +22,12 @@ const Name = "jackson"
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
 	c := &compiler{settings: settings, nodes: map[string]*decoder.Node{}}
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings}
-	p.Root = c.value(t, "")
+	p.Root = c.value(t, format{})
 	if c.on("UNWRAP_ROOT_VALUE") {
 		p.Root = c.rootName(t, p.Root)
 	}
-	for _, name := range []string{"setAnnotationIntrospector", "addMixIn", "setMixInAnnotation", "activateDefaultTyping", "addDeserializer"} {
-		if settings.Option(name) != "" {
+	for _, name := range []string{"setAnnotationIntrospector", "addMixIn", "setMixInAnnotation", "activateDefaultTyping", "addDeserializer", "setVisibility", "UNWRAP_SINGLE_VALUE_ARRAYS", "ACCEPT_EMPTY_ARRAY_AS_NULL_OBJECT"} {
+		if set := settings.Option(name); set != "" && set != "false" {
 			p.Refuses = "its mapper is set up by " + name + ", which is not followed"
 		}
 	}
@@ -48,16 +48,25 @@ func (c *compiler) off(feature string) bool { return c.settings.Option(feature) 
 
 func unknown(why string) *decoder.Node { return &decoder.Node{Op: decoder.OpUnknown, Why: why} }
 
-// value is the node for a value of type t, null among them. pattern is that of
-// @JsonFormat, for dates.
-func (c *compiler) value(t *model.Type, pattern string) *decoder.Node {
-	key := t.Key() + "\x00" + pattern
+// format is what annotations of a property say about its values: @JsonFormat the pattern
+// of dates, and that one value stands for a list of one.
+type format struct {
+	pattern string
+	single  bool
+	// What @JsonIgnoreProperties says of the objects that the property holds.
+	ignored string // names, each behind a comma
+	lenient bool
+}
+
+// value is the node for a value of type t, null among them.
+func (c *compiler) value(t *model.Type, as format) *decoder.Node {
+	key := fmt.Sprint(t.Key(), as)
 	if n := c.nodes[key]; n != nil {
 		return n
 	}
 	n := &decoder.Node{}
 	c.nodes[key] = n
-	*n = *c.make(t, pattern)
+	*n = *c.make(t, as)
 	n.Type = jvm.TypeText(t)
 	return n
 }
@@ -77,14 +86,14 @@ func wrongAs(n *decoder.Node, of func(v *wire.Value) *decoder.Error) *decoder.No
 	return n
 }
 
-func (c *compiler) make(t *model.Type, pattern string) *decoder.Node {
+func (c *compiler) make(t *model.Type, as format) *decoder.Node {
 	switch t.Kind {
 	case model.Optional:
-		return c.value(t.Unwrapped(), pattern)
+		return c.value(t.Unwrapped(), as)
 	case model.List, model.Unique:
-		return nullable(c.list(t))
+		return nullable(c.list(t, as))
 	case model.Map:
-		return nullable(c.dictionary(t))
+		return nullable(c.dictionary(t, as))
 	case model.Param:
 		return c.anything()
 	case model.Named:
@@ -92,9 +101,9 @@ func (c *compiler) make(t *model.Type, pattern string) *decoder.Node {
 			return unknown("a deserializer of its own reads " + t.Name)
 		}
 		if t.Model != nil {
-			return c.model(t)
+			return c.model(t, as)
 		}
-		if read := c.scalarOf(t, pattern); read != nil {
+		if read := c.scalarOf(t, as.pattern); read != nil {
 			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: true}
 		}
 		switch t.Name {
@@ -190,14 +199,13 @@ func blank(v *wire.Value) bool {
 }
 
 // list is the node for arrays and collections.
-func (c *compiler) list(t *model.Type) *decoder.Node {
+func (c *compiler) list(t *model.Type, as format) *decoder.Node {
 	elem := t.Args[0]
 	if t.Name == "[]" && elem.Name == "byte" && elem.Kind == model.Named {
 		return c.bytes(t)
 	}
-	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(elem, "")}
-	n.Single = c.on("ACCEPT_SINGLE_VALUE_AS_ARRAY")
-	primitive := t.Name == "[]" && (jvm.IsPrimitive(elem, false) || elem.Name == "String" && elem.Kind == model.Named)
+	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(elem, as)}
+	n.Single, n.ByIdentity = as.single || c.on("ACCEPT_SINGLE_VALUE_AS_ARRAY"), !jvm.HasEquals(elem)
 	if elem.Name == "String" && elem.Kind == model.Named { // the collection complains for its elements
 		s := &scalar{c: c, typ: full(t)}
 		n.Inner = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Type: "String", Read: func(v *wire.Value) decoder.Verdict {
@@ -207,11 +215,23 @@ func (c *compiler) list(t *model.Type) *decoder.Node {
 			return s.string(v)
 		}}
 	}
+	if c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT") {
+		n.Second = emptyAsNull(n)
+	}
+	if t.Name == "[]" && elem.Name == "Byte" {
+		n.Second = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
+			if s, _ := v.Text(); jvm.Trim(s) != "" {
+				_, err := base64Of(s)
+				return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}, Err: err}
+			}
+			return decoder.Verdict{Err: n.WrongValue(v)}
+		}}
+	}
 	return wrongAs(n, func(v *wire.Value) *decoder.Error {
 		switch {
-		case t.Name == "[]" && primitive && v.Kind == wire.String && blank(v):
+		case t.Name == "[]" && v.Kind == wire.String && blank(v):
 			return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce empty String (\"\") to element of `%s` (but could if coercion was enabled using `CoercionConfig`)", raw(t))
-		case t.Name == "[]" && primitive && v.Kind == wire.String:
+		case t.Name == "[]" && v.Kind == wire.String:
 			s, _ := v.Text()
 			return fault("InvalidDefinitionException", decoder.ReasonKind, "Cannot construct instance of `%s`: no String-argument constructor/factory method to deserialize from String value ('%s')", raw(t), s)
 		case t.Name == "" && elem.Unwrapped().Name == "String" && v.Kind == wire.String && blank(v):
@@ -224,9 +244,9 @@ func (c *compiler) list(t *model.Type) *decoder.Node {
 }
 
 // dictionary is MapDeserializer. Of equal keys the last counts.
-func (c *compiler) dictionary(t *model.Type) *decoder.Node {
+func (c *compiler) dictionary(t *model.Type, as format) *decoder.Node {
 	key := t.Args[0].Unwrapped()
-	n := &decoder.Node{Op: decoder.OpMap, Every: true, Inner: c.value(t.Args[1], "")}
+	n := &decoder.Node{Op: decoder.OpMap, Every: true, Inner: c.value(t.Args[1], as)}
 	wrongAs(n, func(v *wire.Value) *decoder.Error {
 		switch {
 		case blank(v):
@@ -260,7 +280,7 @@ func (c *compiler) dictionary(t *model.Type) *decoder.Node {
 			if k, ok := jvm.ParseWhole(name, bits); ok {
 				return decoder.Seen{Kind: decoder.SeenInt, Text: fmt.Sprint(k)}, nil
 			}
-			return decoder.Seen{}, bad(name, "not a valid representation")
+			return decoder.Seen{}, bad(name, "not a valid representation, problem: (java.lang.NumberFormatException) For input string: \""+name+"\"")
 		}
 	case key.Name == "String" || key.Name == "Object" || key.Name == "CharSequence":
 		n.Key = func(name string) (decoder.Seen, *decoder.Error) {
@@ -276,7 +296,7 @@ func (c *compiler) dictionary(t *model.Type) *decoder.Node {
 // code of the app decides.
 func (c *compiler) constants(m *model.Model) (names map[string]string, known bool) {
 	names = map[string]string{}
-	byText := c.on("READ_ENUMS_USING_TO_STRING")
+	byText := c.on("READ_ENUMS_USING_TO_STRING") // which annotations do not rename
 	for _, f := range m.Methods {
 		if f.Name == "toString" && len(f.Params) == 0 && byText {
 			return nil, false
@@ -296,7 +316,7 @@ func (c *compiler) constants(m *model.Model) (names map[string]string, known boo
 	}
 	for _, k := range m.Cases {
 		name := k.Name
-		if a := k.Marks.Find("JsonProperty"); a != nil {
+		if a := k.Marks.Find("JsonProperty"); a != nil && !byText {
 			name = a.Text("value", name)
 		}
 		names[name] = k.Name
@@ -342,6 +362,29 @@ func jsonValue(m *model.Model) int {
 	return -1
 }
 
+// wholeValue says whether an enum's @JsonValue is an integer: then numbers are not
+// indexes.
+func wholeValue(m *model.Model) bool {
+	whole := func(t *model.Type) bool {
+		switch jvm.Scalar(t) {
+		case "int", "long", "short", "byte":
+			return true
+		}
+		return false
+	}
+	for _, f := range m.Fields {
+		if f.Marks.Find("JsonValue") != nil && whole(f.Type) {
+			return true
+		}
+	}
+	for _, f := range m.Methods {
+		if f.Marks.Find("JsonValue") != nil && f.Returns != nil && whole(f.Returns) {
+			return true
+		}
+	}
+	return false
+}
+
 // enum is EnumDeserializer: constants by name or annotation, and by their index.
 func (c *compiler) enum(m *model.Model) *decoder.Node {
 	names, ok := c.constants(m)
@@ -349,7 +392,7 @@ func (c *compiler) enum(m *model.Model) *decoder.Node {
 		return unknown(m.Name + " is read by code that is not followed")
 	}
 	typ := strings.ReplaceAll(m.Name, ".", "$")
-	byIndex := jsonValue(m) == -2
+	byIndex := !wholeValue(m)
 	byDefault := ""
 	for _, k := range m.Cases {
 		if k.Marks.Find("JsonEnumDefaultValue") != nil && c.on("READ_UNKNOWN_ENUM_VALUES_USING_DEFAULT_VALUE") {
@@ -408,6 +451,9 @@ func (c *compiler) enum(m *model.Model) *decoder.Node {
 				if byDefault != "" || c.on("READ_UNKNOWN_ENUM_VALUES_AS_NULL") {
 					return miss(nil)
 				}
+				if text == "" && c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT") {
+					return decoder.Verdict{}
+				}
 				return decoder.Verdict{Err: emptyString("`" + typ + "`")}
 			}
 			for name, constant := range names {
@@ -415,7 +461,7 @@ func (c *compiler) enum(m *model.Model) *decoder.Node {
 					return take(constant)
 				}
 			}
-			if n, ok := jvm.ParseWhole(trimmed, 32); ok && byIndex && trimmed[0] >= '0' && trimmed[0] <= '9' && n < int64(len(m.Cases)) && !c.on("FAIL_ON_NUMBERS_FOR_ENUMS") {
+			if n, ok := jvm.ParseWhole(trimmed, 32); ok && byIndex && trimmed[0] >= '0' && trimmed[0] <= '9' && (len(trimmed) == 1 || trimmed[0] != '0') && n < int64(len(m.Cases)) && !c.on("FAIL_ON_NUMBERS_FOR_ENUMS") {
 				return take(m.Cases[n].Name)
 			}
 			return miss(none(trimmed))
@@ -425,7 +471,7 @@ func (c *compiler) enum(m *model.Model) *decoder.Node {
 }
 
 // model is the node for a class that the source declares.
-func (c *compiler) model(t *model.Type) *decoder.Node {
+func (c *compiler) model(t *model.Type, as format) *decoder.Node {
 	m := t.Model
 	switch {
 	case m.Reading == model.Unfollowed:
@@ -439,42 +485,50 @@ func (c *compiler) model(t *model.Type) *decoder.Node {
 	case m.Kind == model.Enum:
 		return c.enum(m)
 	}
-	if a := m.Marks.Find("JsonTypeInfo"); a != nil {
+	if a := classMark(t, "JsonTypeInfo"); a != nil {
 		return nullable(c.subtypes(t, a))
 	}
-	return nullable(c.object(t, ""))
+	return nullable(c.objectAs(t, "", as))
 }
 
 // object is the node for an instance. passed is the key that has told its class.
 func (c *compiler) object(t *model.Type, passed string) *decoder.Node {
+	return c.objectAs(t, passed, format{})
+}
+
+// objectAs is object for one that is held by a property with annotations.
+func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.Node {
 	m := t.Model
 	typ := strings.ReplaceAll(m.Name, ".", "$")
 	about := c.introspect(t)
+	about.ignore(as)
 	if about.why != "" {
 		return unknown(m.Name + ": " + about.why)
 	}
 	n := &decoder.Node{Op: decoder.OpKeyed, Model: m, Match: c.match()}
 	inner := len(m.Ctors) > 0 && len(m.Ctors[0].Params) > 0 && m.Ctors[0].Params[0].Name == "this"
-	makeable := about.creator != nil || jvm.NoArguments(m)
+	makeable := about.creator != nil || about.delegate != nil || jvm.NoArguments(m)
 	switch {
 	case m.Abstract:
-		n.Inner = &decoder.Node{Op: decoder.OpFail, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): abstract types either need to be mapped to concrete types, have custom deserializer, or contain additional type information", typ)}
+		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): abstract types either need to be mapped to concrete types, have custom deserializer, or contain additional type information", typ)}
 	case inner:
-		n.Inner = &decoder.Node{Op: decoder.OpFail, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s`: non-static inner classes like this can only by instantiated using default, no-argument constructor", typ)}
+		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s`: non-static inner classes like this can only by instantiated using default, no-argument constructor", typ)}
 	case !makeable:
-		n.Inner = &decoder.Node{Op: decoder.OpFail, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)}
+		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)}
+	case about.delegate != nil && about.creator == nil && !singleScalar(about.delegate):
+		return c.delegating(t, about.delegate)
 	default:
 		n.Inner = c.build(t, about, part{passed: passed})
 	}
 	texts := c.fromText(m)
 	single := takesOne(m)
 	if !makeable && single["any"] {
-		n.Inner = &decoder.Node{Op: decoder.OpFail, Error: fault("MismatchedInputException", decoder.ReasonType, "Cannot construct instance of `%s` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)}
+		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("MismatchedInputException", decoder.ReasonType, "Cannot construct instance of `%s` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)}
 	}
 	wrongAs(n, func(v *wire.Value) *decoder.Error {
 		switch {
 		case blank(v):
-			return emptyString("`" + typ + "`")
+			return emptyString("`" + full(t) + "`")
 		case v.Kind == wire.Array || v.Kind == wire.Null:
 			return mismatched(full(t), v)
 		case !makeable && !single["any"] || m.Abstract:
@@ -483,11 +537,103 @@ func (c *compiler) object(t *model.Type, passed string) *decoder.Node {
 		return noArgument("MismatchedInputException", typ, true, v)
 	})
 	n.Second = texts
+	if texts == nil && c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT") {
+		n.Second = emptyAsNull(n)
+	}
 	if single["number"] || single["boolean"] {
 		n.Second = c.fromScalar(m, single)
 		n.Scalars = true
 	}
 	return n
+}
+
+// singleScalar says whether a creator takes a scalar alone, beside which objects may be
+// read by their members.
+func singleScalar(k *model.Method) bool {
+	if len(k.Params) != 1 {
+		return false
+	}
+	switch t := k.Params[0].Type; t.Name {
+	case "String", "CharSequence", "BigInteger", "BigDecimal":
+		return t.Model == nil
+	default:
+		switch jvm.Scalar(t) {
+		case "int", "long", "double", "boolean":
+			return true
+		}
+		return false
+	}
+}
+
+// delegating is the node for a class that a creator makes of the value as a whole.
+func (c *compiler) delegating(t *model.Type, k *model.Method) *decoder.Node {
+	m := t.Model
+	if len(k.Params) != 1 {
+		return unknown(m.Name + " is made by a creator that takes several values as a whole")
+	}
+	if u := k.Params[0].Type.Unwrapped(); (u.Kind == model.List || u.Kind == model.Unique) && u.Name == "" {
+		return unknown(m.Name + " is made of a list by its creator, which is not followed")
+	}
+	inner := c.value(k.Params[0].Type.Bind(t.Env()), format{})
+	if inner.Op == decoder.OpUnknown {
+		return inner
+	}
+	if inner.Op == decoder.OpLeaf && k.Params[0].Type.Unwrapped().Model == nil {
+		u := k.Params[0].Type.Unwrapped()
+		if jvm.Scalar(u) == "" && !numbers[u.Name] {
+			return unknown(m.Name + " is made of a text by its creator, which is not followed")
+		}
+		inner = withinObject(inner)
+	}
+	n := &decoder.Node{Op: decoder.OpBuild, Model: m}
+	fields, _ := allFields(t)
+	fills := ""
+	if len(k.Fills) == 1 {
+		fills = k.Fills[0]
+	}
+	taken := false
+	for i, f := range fields {
+		n.Props = append(n.Props, f)
+		node := &decoder.Node{Op: decoder.OpUnknown, Why: "its creator sets it", Field: f}
+		if f.Name == fills {
+			node, taken = &decoder.Node{Op: decoder.OpDo, Inner: inner, Field: f, Type: f.Declared}, true
+		}
+		n.Steps = append(n.Steps, decoder.Step{Property: i, Node: node})
+	}
+	if !taken {
+		n.Steps = append([]decoder.Step{{Property: -1, Node: &decoder.Node{Op: decoder.OpDo, Inner: inner}}}, n.Steps...)
+	}
+	return n
+}
+
+// numbers are the platform's classes that are read from numbers, or from anything.
+var numbers = map[string]bool{"BigDecimal": true, "BigInteger": true, "Number": true, "Date": true, "Object": true, "AtomicInteger": true, "AtomicLong": true, "AtomicBoolean": true}
+
+// withinObject is the node of a scalar for a reader that has gone into the object
+// already where one is sent: it stands at the first name, or at the end.
+func withinObject(n *decoder.Node) *decoder.Node {
+	out := *n
+	out.Read = func(v *wire.Value) decoder.Verdict {
+		verdict := n.Read(v)
+		if v.Kind != wire.Object || verdict.Err == nil {
+			return verdict
+		}
+		err := *verdict.Err
+		err.Message = strings.Replace(err.Message, "START_OBJECT", "FIELD_NAME", 1)
+		return decoder.Verdict{Err: &err}
+	}
+	return &out
+}
+
+// emptyAsNull is the node for strings where an object or a list is declared and the
+// empty one stands for null (ACCEPT_EMPTY_STRING_AS_NULL_OBJECT).
+func emptyAsNull(n *decoder.Node) *decoder.Node {
+	return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
+		if string(v.Raw) == `""` {
+			return decoder.Verdict{}
+		}
+		return decoder.Verdict{Err: n.WrongValue(v)}
+	}}
 }
 
 // takesOne says which scalars a class has a constructor for, of any access, that takes
@@ -610,6 +756,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		index[f.Name] = i
 	}
 	set := make([]bool, len(fields))
+	reader := make([]*decoder.Node, len(fields)) // the node that reads a field already
 	unwraps := false
 	var names []string
 	for _, p := range about.properties {
@@ -634,7 +781,32 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: c.build(inner, sub, part{inside: true, around: append(slices.Clip(as.around), m), prefix: as.prefix + a.Text("prefix", ""), suffix: a.Text("suffix", "") + as.suffix})})
 			continue
 		}
-		n.Steps = append(n.Steps, decoder.Step{Property: at, Node: c.property(p, target, typ, owner, as.prefix, as.suffix)})
+		if p.param != nil && about.hides(p.name) { // then it is never given, and the instance made at the end
+			never := &decoder.Node{Op: decoder.OpConst, Field: target, Value: jvm.Zero(typ, false), Why: "it is ignored by annotation"}
+			if jvm.IsPrimitive(typ, false) && c.on("FAIL_ON_NULL_FOR_PRIMITIVES") {
+				never = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: c.scalarOf(typ, "")(jvm.Sample(wire.Null)).Err}
+			}
+			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: never, First: true})
+			continue
+		}
+		node := c.property(p, target, typ, owner, as.prefix, as.suffix)
+		if at >= 0 && reader[at] != nil { // two properties that set one field
+			if own := reader[at]; own.Inner == node.Inner && own.Missing == nil && node.Missing == nil {
+				own.Others = append(append(own.Others, node.Name), node.Others...)
+				continue
+			}
+			node.AbsentLoss = decoder.NoLoss
+		}
+		if at >= 0 && reader[at] == nil {
+			reader[at] = node
+		}
+		n.Steps = append(n.Steps, decoder.Step{Property: at, Node: node, First: p.param != nil, Spent: spent(m, p, target, about)})
+	}
+	for _, p := range about.final {
+		f := p.field.field
+		names = append(names, fmt.Sprintf("%q", p.name))
+		n.Steps = append(n.Steps, decoder.Step{Property: -1, Node: &decoder.Node{Op: decoder.OpAt, Name: p.name, Type: f.Declared,
+			Inner: &decoder.Node{Op: decoder.OpFail, Error: fixed(m, f)}}})
 	}
 	for i, f := range fields {
 		if set[i] {
@@ -654,6 +826,10 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 			n.Steps = append(n.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpUnknown, Why: "it takes all other keys", Field: f}})
 			continue
 		}
+		if about.any && about.anyField == nil && t.Unwrapped().Kind == model.Map {
+			n.Steps = append(n.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpUnknown, Why: "the method that takes all other keys may fill it", Field: f}})
+			continue
+		}
 		why := "the mapper does not see it: it is " + string(f.Access) + ", without a setter, a getter or an annotation"
 		if about.ignored[f.Name] {
 			why = "it is ignored by annotation"
@@ -663,17 +839,60 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		}
 		n.Steps = append(n.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpConst, Field: f, Value: value, Why: why}})
 	}
-	if !as.inside && !about.any && !unwraps && !c.off("FAIL_ON_UNKNOWN_PROPERTIES") {
-		list := fmt.Sprintf("%d known properties: %s", len(names), known(names))
-		if len(names) == 1 {
-			list = "one known property: " + names[0]
-		}
-		n.Unknown = func(name string) *decoder.Error {
-			return fault("UnrecognizedPropertyException", decoder.ReasonUnknown, "Unrecognized field %q (class %s), not marked as ignorable (%s])", name, strings.ReplaceAll(m.Name, ".", "$"), list)
-		}
-		n.Ignored = func(name string) bool { return about.ignored[name] || as.passed != "" && name == as.passed }
-	}
+	n.Passed = as.passed
+	c.unknowns(n, m, about, as, unwraps, names)
 	return n
+}
+
+// spent is the error for a member of a creator that comes again after the instance has
+// been made: then only a setter or a field can take it.
+func spent(m *model.Model, p *property, target *model.Field, about *introspection) *decoder.Error {
+	for _, f := range about.final {
+		if f.implicit == p.implicit { // its field has another name
+			return decoder.PassedOver
+		}
+	}
+	switch {
+	case p.param == nil || p.setter != nil:
+		return nil
+	case m.Kind == model.Record && target != nil: // its fields are there, but final for good
+		return fixed(m, target)
+	case p.field != nil:
+		return nil
+	}
+	return fault("InvalidDefinitionException", decoder.ReasonUnknown, "No fallback setter/field defined for creator property '%s'", p.name)
+}
+
+// fixed is the error for setting a field of a record.
+func fixed(m *model.Model, f *model.Field) *decoder.Error {
+	return fault("JsonMappingException", decoder.ReasonType, "Can not set final %s field %s.%s to", raw(f.Type), strings.ReplaceAll(m.Name, ".", "$"), f.Name)
+}
+
+// unknowns settles what becomes of keys that no property takes.
+func (c *compiler) unknowns(n *decoder.Node, m *model.Model, about *introspection, as part, unwraps bool, names []string) {
+	ignored := about.hides
+	fails := !as.inside && !about.any && !about.lenient && !unwraps && !c.off("FAIL_ON_UNKNOWN_PROPERTIES")
+	minds := c.on("FAIL_ON_IGNORED_PROPERTIES") && !as.inside
+	if !fails && !minds {
+		return
+	}
+	list := fmt.Sprintf("%d known properties: %s", len(names), known(names))
+	if len(names) == 1 {
+		list = "one known property: " + names[0]
+	}
+	class := strings.ReplaceAll(m.Name, ".", "$")
+	n.Unknown = func(name string) *decoder.Error {
+		if ignored(name) {
+			return fault("IgnoredPropertyException", decoder.ReasonUnknown, "Ignored field %q (class %s) encountered; mapper configured not to allow this (%s])", name, class, list)
+		}
+		return fault("UnrecognizedPropertyException", decoder.ReasonUnknown, "Unrecognized field %q (class %s), not marked as ignorable (%s])", name, class, list)
+	}
+	n.Ignored = func(name string) bool {
+		if ignored(name) {
+			return !minds
+		}
+		return !fails
+	}
 }
 
 // target is the field that a property ends up in, with the type that is read for it.
@@ -692,11 +911,18 @@ func (c *compiler) target(p *property, t *model.Type, fields []*model.Field, own
 	}
 	switch {
 	case p.param != nil:
-		typ = p.param.Type
-		if p.param.fills != "" {
-			target = find(p.param.fills)
+		typ = p.param.param.Type
+		if p.param.param.fills != "" {
+			target = find(p.param.param.fills)
 		} else if target == nil {
-			target = find(p.param.Name)
+			for _, name := range []string{p.implicit, p.param.param.Name, p.name} {
+				if target == nil {
+					target = find(name)
+				}
+			}
+			if target == nil && p.setter != nil {
+				target = fieldOf(p.setter.method, "set", p.implicit, find)
+			}
 		}
 		if owner == nil {
 			owner = t
@@ -704,26 +930,31 @@ func (c *compiler) target(p *property, t *model.Type, fields []*model.Field, own
 	case p.setter != nil:
 		typ = p.setter.method.Params[0].Type
 		if target == nil {
-			target = setsField(p.setter.method, p.implicit, find)
+			target = fieldOf(p.setter.method, "set", p.implicit, find)
 		}
 		owner = p.setter.owner
 	case p.field != nil:
 		typ = p.field.field.Type
 	case p.getter != nil:
-		typ, owner = p.getter.method.Returns, p.getter.owner
-		target = find(p.implicit)
+		typ = p.getter.method.Returns
+		target = fieldOf(p.getter.method, "get", p.implicit, find)
+		owner = p.getter.owner
 	}
 	return target, typ, owner
 }
 
-// setsField is the field that a setter is for: that of the property's name, in any case
-// of letters, or the one that is left of the method's name.
-func setsField(m *model.Method, implicit string, find func(string) *model.Field) *model.Field {
+// fieldOf is the field that a getter or setter is for: that of the property's name, or
+// the one that is left of the method's name, or of its parameter.
+func fieldOf(m *model.Method, prefix, implicit string, find func(string) *model.Field) *model.Field {
 	if f := find(implicit); f != nil {
 		return f
 	}
-	rest := strings.TrimPrefix(m.Name, "set")
-	for _, name := range []string{rest, strings.ToLower(rest[:min(1, len(rest))]) + rest[min(1, len(rest)):], "is" + rest, m.Params[0].Name} {
+	rest := strings.TrimPrefix(m.Name, prefix)
+	names := []string{rest, strings.ToLower(rest[:min(1, len(rest))]) + rest[min(1, len(rest)):], "is" + rest}
+	for _, p := range m.Params {
+		names = append(names, p.Name)
+	}
+	for _, name := range names {
 		if f := find(name); f != nil {
 			return f
 		}
@@ -739,7 +970,7 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 	}
 	at := &decoder.Node{Op: decoder.OpAt, Name: prefix + p.name + suffix, Every: true, Field: target, Type: jvm.TypeText(t)}
 	match := c.match()
-	for _, a := range p.aliases {
+	for _, a := range p.marks.Find("JsonAlias").Texts("value") {
 		at.Others = append(at.Others, prefix+a+suffix)
 	}
 	if match != nil {
@@ -757,8 +988,14 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 	if primitive && !kept {
 		at.AbsentLoss = decoder.Zeroed
 	}
-	if p.param != nil && (p.param.required || c.on("FAIL_ON_MISSING_CREATOR_PROPERTIES")) {
-		at.Missing = fault("MismatchedInputException", decoder.ReasonMissing, "Missing required creator property '%s' (index %d)", p.name, p.param.index)
+	if p.param != nil && !primitive && c.on("FAIL_ON_NULL_CREATOR_PROPERTIES") {
+		at.Missing = fault("MismatchedInputException", decoder.ReasonNull, "Null value for creator property '%s' (index %d); `DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES` enabled", p.name, p.param.param.index)
+	}
+	if p.param != nil && primitive && c.on("FAIL_ON_NULL_FOR_PRIMITIVES") {
+		at.Missing = c.scalarOf(t, "")(jvm.Sample(wire.Null)).Err
+	}
+	if p.param != nil && (p.param.param.required || c.on("FAIL_ON_MISSING_CREATOR_PROPERTIES")) {
+		at.Missing = fault("MismatchedInputException", decoder.ReasonMissing, "Missing required creator property '%s' (index %d)", p.name, p.param.param.index)
 		at.Missing.Key = p.name
 	}
 	if a := p.marks.Find("JsonDeserialize"); a != nil && (a.Text("using", "") != "" || a.Text("contentUsing", "") != "" || a.Text("converter", "") != "") {
@@ -769,30 +1006,133 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 		at.Inner = unknown("it is read by its own type information, which is not followed")
 		return at
 	}
-	pattern := ""
+	var as format
 	if a := p.marks.Find("JsonFormat"); a != nil {
-		pattern = a.Text("pattern", "")
-		if pattern != "" && a.Text("timezone", "UTC") != "UTC" && a.Text("timezone", "GMT") != "GMT" {
+		for _, feature := range a.Texts("with") {
+			as.single = as.single || lastName(feature) == "ACCEPT_SINGLE_VALUE_AS_ARRAY"
+		}
+		as.pattern = a.Text("pattern", "")
+		if as.pattern != "" && a.Text("timezone", "UTC") != "UTC" && a.Text("timezone", "GMT") != "GMT" {
 			at.Inner = unknown("its @JsonFormat has a time zone, which is not followed")
 			return at
 		}
 	}
-	at.Inner = c.value(t, pattern)
-	if a := p.marks.Find("JsonSetter"); a != nil {
-		switch nulls := a.Text("nulls", ""); {
-		case strings.HasSuffix(nulls, "SKIP"):
-			at.KeepNull = true
-		case strings.HasSuffix(nulls, "FAIL"):
-			inner := at.Inner
-			at.Inner = &decoder.Node{Op: decoder.OpIf, Type: inner.Type,
-				Inner:  &decoder.Node{Op: decoder.OpIsNull},
-				Second: &decoder.Node{Op: decoder.OpFail, Error: fault("InvalidNullException", decoder.ReasonNull, "Invalid `null` value encountered for property %q", p.name)},
-				Third:  inner}
-		case strings.HasSuffix(nulls, "AS_EMPTY"):
-			at.Inner = unknown("what it holds for null is not followed")
+	if a := p.marks.Find("JsonIgnoreProperties"); a != nil {
+		as.lenient = a.Text("ignoreUnknown", "false") == "true"
+		for _, name := range a.Texts("value") {
+			as.ignored += "," + name
 		}
 	}
+	at.Inner = c.value(t, as)
+	if p.param == nil && p.setter == nil && p.field == nil { // what the getter answers is added to
+		at.KeepNull, at.AbsentLoss = true, decoder.NoLoss
+		switch {
+		case target == nil:
+			at.Inner = unknown("what its getter answers is added to, which is not followed")
+		case at.Value.Kind == decoder.SeenNull:
+			at.Inner = &decoder.Node{Op: decoder.OpFail, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Problem deserializing 'setterless' property '%s': get method returned null", p.name)}
+		}
+	}
+	c.nulls(at, p, t)
 	return at
+}
+
+// nulls settles what null becomes where @JsonSetter says so, at the property and in what
+// it holds.
+func (c *compiler) nulls(at *decoder.Node, p *property, t *model.Type) {
+	a := p.marks.Find("JsonSetter")
+	if a == nil {
+		return
+	}
+	invalid := func(what string) *decoder.Node {
+		return &decoder.Node{Op: decoder.OpFail, Error: fault("InvalidNullException", decoder.ReasonNull, "Invalid `null` value encountered for property %q%s", p.name, what)}
+	}
+	isNull := func(then, inner *decoder.Node) *decoder.Node {
+		return &decoder.Node{Op: decoder.OpIf, Type: inner.Type, Inner: &decoder.Node{Op: decoder.OpIsNull}, Second: then, Third: inner}
+	}
+	if rule := lastName(a.Text("contentNulls", "")); rule != "" && rule != "DEFAULT" && rule != "SET" {
+		at.Inner = c.contentNulls(at.Inner, rule, t, invalid(""), isNull)
+	}
+	switch lastName(a.Text("nulls", "")) {
+	case "SKIP":
+		at.KeepNull = true
+	case "FAIL":
+		at.Inner = isNull(invalid(""), at.Inner)
+		if p.param != nil && at.Missing == nil {
+			at.Missing = invalid("").Error
+		}
+	case "AS_EMPTY":
+		if p.param != nil {
+			at.Value, at.AbsentLoss = c.empty(t), decoder.NoLoss
+		}
+		at.Inner = isNull(&decoder.Node{Op: decoder.OpConst, Value: c.empty(t)}, at.Inner)
+	}
+}
+
+// contentNulls makes of the node of a list or map one for which nulls in it are left
+// out, refused or taken for empty.
+func (c *compiler) contentNulls(n *decoder.Node, rule string, t *model.Type, fails *decoder.Node, isNull func(then, inner *decoder.Node) *decoder.Node) *decoder.Node {
+	u := t.Unwrapped()
+	if n.Op != decoder.OpNil || len(u.Args) == 0 || u.Kind != model.List && u.Kind != model.Unique && u.Kind != model.Map {
+		return n
+	}
+	outer, inner := *n, *n.Inner
+	outer.Inner = &inner
+	elem := u.Args[len(u.Args)-1]
+	switch rule {
+	case "FAIL":
+		inner.Inner = isNull(fails, inner.Inner)
+	case "AS_EMPTY":
+		inner.Inner = isNull(&decoder.Node{Op: decoder.OpConst, Value: c.empty(elem)}, inner.Inner)
+	case "SKIP":
+		inner.SkipNull = true
+	}
+	return &outer
+}
+
+// empty is what a deserializer takes for the empty value of its type
+// (JsonDeserializer.getEmptyValue).
+func (c *compiler) empty(t *model.Type) decoder.Seen {
+	u := t.Unwrapped()
+	if s := jvm.Scalar(u); s != "" {
+		return jvm.Zero(&model.Type{Kind: model.Named, Name: s}, false)
+	}
+	switch {
+	case u.Kind == model.List:
+		return decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}
+	case u.Kind == model.Unique:
+		return decoder.Seen{Kind: decoder.SeenSet, Elems: []decoder.Seen{}}
+	case u.Kind == model.Map:
+		return decoder.Seen{Kind: decoder.SeenMap, Elems: []decoder.Seen{}}
+	case u.Model != nil && u.Model.Kind == model.Enum:
+		for _, k := range u.Model.Cases {
+			if k.Marks.Find("JsonEnumDefaultValue") != nil {
+				return decoder.Seen{Kind: decoder.SeenEnum, Text: k.Name, Type: u.Model.Name}
+			}
+		}
+		return decoder.Seen{}
+	case u.Model != nil:
+		return decoder.Seen{Kind: decoder.SeenUnknown}
+	}
+	switch u.Name {
+	case "String", "CharSequence", "StringBuilder", "StringBuffer":
+		return decoder.Seen{Kind: decoder.SeenString}
+	case "URI", "Locale":
+		return decoder.Seen{Kind: decoder.SeenString, Type: u.Name}
+	case "BigDecimal":
+		return decoder.Seen{Kind: decoder.SeenDecimal, Text: "0"}
+	case "BigInteger", "AtomicInteger", "AtomicLong":
+		return decoder.Seen{Kind: decoder.SeenInt, Text: "0"}
+	case "AtomicBoolean":
+		return decoder.Bool(false)
+	case "UUID":
+		return decoder.Seen{Kind: decoder.SeenString, Text: "00000000-0000-0000-0000-000000000000", Type: u.Name}
+	case "Date":
+		return decoder.Seen{Kind: decoder.SeenDate}
+	case "Object", "Number", "URL", "Currency":
+		return decoder.Seen{}
+	}
+	return decoder.Seen{Kind: decoder.SeenUnknown}
 }
 
 // subtypes is the node for a class whose instances tell their class by a key.
@@ -806,9 +1146,16 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 		name = "@type"
 	}
 	typ := strings.ReplaceAll(t.Model.Name, ".", "$")
-	n := &decoder.Node{Op: decoder.OpSubtype, Name: name, Model: t.Model}
+	passed := name
+	if info.Text("visible", "false") == "true" {
+		passed = ""
+	}
+	n := &decoder.Node{Op: decoder.OpSubtype, Name: name, Model: t.Model, Match: c.match()}
+	if n.Match != nil {
+		n.Name = n.Match(name)
+	}
 	var ids []string
-	if a := t.Model.Marks.Find("JsonSubTypes"); a != nil {
+	if a := classMark(t, "JsonSubTypes"); a != nil {
 		for _, sub := range a.Args["value"].Marks {
 			class := sub.Text("value", "")
 			id := sub.Text("name", "")
@@ -824,9 +1171,14 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 			}
 			ids = append(ids, id)
 			for _, each := range append([]string{id}, sub.Texts("names")...) {
-				n.Branches = append(n.Branches, decoder.Branch{Key: each, Node: c.object(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, name)})
+				n.Branches = append(n.Branches, decoder.Branch{Key: each, Node: c.object(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, passed)})
 			}
 		}
+	}
+	if own := t.Model; !own.Abstract { // it is one of its own
+		id := own.Marks.Find("JsonTypeName").Text("value", own.Name[strings.LastIndexByte(own.Name, '.')+1:])
+		ids = append(ids, id)
+		n.Branches = append(n.Branches, decoder.Branch{Key: id, Node: c.object(t, passed)})
 	}
 	if len(n.Branches) == 0 {
 		return unknown("its subtypes are not named by annotation: " + t.Model.Name)
@@ -835,7 +1187,8 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 	n.Missing.Key = name
 	if impl := info.Text("defaultImpl", ""); impl != "" {
 		if target := c.subclass(t.Model, impl); target != nil {
-			n.Third = c.object(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, name)
+			n.Third = c.object(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, passed)
+			n.Second = c.object(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, "")
 		} else {
 			return unknown("its default class is not in the source: " + impl)
 		}
@@ -843,7 +1196,28 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 	n.Key = func(id string) (decoder.Seen, *decoder.Error) {
 		return decoder.Seen{}, fault("InvalidTypeIdException", decoder.ReasonConstant, "Could not resolve type id '%s' as a subtype of `%s`: known type ids = [%s]", id, typ, known(ids))
 	}
-	return wrongAs(n, func(v *wire.Value) *decoder.Error { return mismatched(full(t), v) })
+	return wrongAs(n, func(v *wire.Value) *decoder.Error {
+		switch {
+		case v.Kind == wire.Array && len(v.Elems) > 0 && v.Elems[0].Kind == wire.String:
+			id, _ := v.Elems[0].Text()
+			_, err := n.Key(id)
+			return err
+		case v.Kind == wire.Array:
+			return fault("MismatchedInputException", decoder.ReasonKind, "Unexpected token (%s), expected VALUE_STRING: need JSON String that contains type id (for subtype of %s)", firstToken(v), full(t))
+		case n.Third != nil && n.Third.WrongValue != nil:
+			return n.Third.WrongValue(v)
+		}
+		return n.Missing
+	})
+}
+
+// firstToken names the token that an array begins with.
+func firstToken(v *wire.Value) string {
+	if len(v.Elems) == 0 {
+		return "END_ARRAY"
+	}
+	text := token(v.Elems[0])
+	return strings.TrimSuffix(text[strings.Index(text, "JsonToken.")+len("JsonToken."):], "`)")
 }
 
 // subclass is the model that an annotation names.
@@ -856,7 +1230,7 @@ func (c *compiler) subclass(m *model.Model, name string) *model.Model {
 
 // bytes is PrimitiveArrayDeserializers.ByteDeser: base64, or numbers.
 func (c *compiler) bytes(t *model.Type) *decoder.Node {
-	n := &decoder.Node{Op: decoder.OpList, Inner: c.value(t.Args[0], ""), Bytes: true}
+	n := &decoder.Node{Op: decoder.OpList, Inner: c.value(t.Args[0], format{}), Bytes: true}
 	n.Second = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
 		s, _ := v.Text()
 		data, err := base64Of(s)

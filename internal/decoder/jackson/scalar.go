@@ -68,8 +68,38 @@ func outOfRange(text, of string) *decoder.Error {
 type scalar struct {
 	c         *compiler
 	typ       string // as messages have it
+	held      string // the type that texts are read as, where that is another
 	primitive bool
 	zero      decoder.Seen
+}
+
+// strict is what ALLOW_COERCION_OF_SCALARS, switched off, makes of a value that would
+// have to be converted (CoercionConfigs.findCoercion).
+func (s *scalar) strict(v *wire.Value) *decoder.Error {
+	if !s.c.off("ALLOW_COERCION_OF_SCALARS") {
+		return nil
+	}
+	text := ""
+	if v.Kind == wire.String {
+		text = jvm.Text(v)
+	}
+	switch {
+	case v.Kind == wire.String && jvm.Trim(text) == "":
+		return fault("MismatchedInputException", decoder.ReasonKind, "Cannot coerce empty String (%q) to `%s` value (but could if coercion was enabled using `CoercionConfig`)", text, s.typ)
+	case v.Kind == wire.String:
+		return fault("MismatchedInputException", decoder.ReasonKind, "Cannot coerce String value (%q) to `%s` value (but might if coercion using `CoercionConfig` was enabled)", text, s.typ)
+	case v.Kind == wire.Number && isFloat(v):
+		return fault("MismatchedInputException", decoder.ReasonKind, "Cannot coerce Floating-point value (%s) to `%s` value (but could if coercion was enabled using `CoercionConfig`)", v.Raw, s.typ)
+	}
+	return fault("MismatchedInputException", decoder.ReasonKind, "Cannot coerce Integer value (%s) to `%s` value (but could if coercion was enabled using `CoercionConfig`)", v.Raw, s.typ)
+}
+
+// texts is the type that messages about texts name.
+func (s *scalar) texts() string {
+	if s.held != "" {
+		return s.held
+	}
+	return s.typ
 }
 
 // nothing is what null, an empty string and the text null become.
@@ -116,6 +146,9 @@ func (s *scalar) whole(bits int) func(*wire.Value) decoder.Verdict {
 		case wire.Null:
 			return s.null()
 		case wire.String:
+			if err := s.strict(v); err != nil {
+				return decoder.Verdict{Err: err}
+			}
 			text, done := s.text(v)
 			if done {
 				return s.nothing()
@@ -123,13 +156,13 @@ func (s *scalar) whole(bits int) func(*wire.Value) decoder.Verdict {
 			n, err := strconv.ParseInt(text, 10, 64)
 			switch {
 			case err != nil && err.(*strconv.NumError).Err != strconv.ErrRange || err != nil && bits == 64:
-				return decoder.Verdict{Err: weird(s.typ, text, "not a valid `"+s.typ+"` value", decoder.ReasonKind)}
+				return decoder.Verdict{Err: weird(s.texts(), text, "not a valid `"+s.texts()+"` value", decoder.ReasonKind)}
 			case err != nil || n < low || n > high:
 				detail := fmt.Sprintf("overflow, value cannot be represented as %d-bit value", bits)
 				if bits == 32 {
 					detail = fmt.Sprintf("Overflow: numeric value (%s) out of range of int (-2147483648 -2147483647)", text)
 				}
-				return decoder.Verdict{Err: weird(s.typ, text, detail, decoder.ReasonRange)}
+				return decoder.Verdict{Err: weird(s.texts(), text, detail, decoder.ReasonRange)}
 			}
 			return take(n, false)
 		case wire.Number:
@@ -181,6 +214,9 @@ func (s *scalar) float(bits int) func(*wire.Value) decoder.Verdict {
 		case wire.Null:
 			return s.null()
 		case wire.String:
+			if err := s.strict(v); err != nil {
+				return decoder.Verdict{Err: err}
+			}
 			text, done := s.text(v)
 			if done {
 				return s.nothing()
@@ -219,10 +255,16 @@ func (s *scalar) boolean(v *wire.Value) decoder.Verdict {
 	case wire.Bool:
 		return decoder.Verdict{Seen: decoder.Bool(v.True())}
 	case wire.Number:
+		if err := s.strict(v); err != nil && !isFloat(v) {
+			return decoder.Verdict{Err: err}
+		}
 		if !isFloat(v) {
 			return decoder.Verdict{Seen: decoder.Bool(strings.Trim(string(v.Raw), "-0") != "")}
 		}
 	case wire.String:
+		if err := s.strict(v); err != nil {
+			return decoder.Verdict{Err: err}
+		}
 		text, done := s.text(v)
 		switch text {
 		case "true", "True", "TRUE":
@@ -390,7 +432,7 @@ func (s *scalar) date(pattern string) func(*wire.Value) decoder.Verdict {
 			return out
 		case v.Kind == wire.String:
 			text := jvm.Trim(jvm.Text(v))
-			if text == "" {
+			if text == "" || text == "null" && pattern == "" {
 				return decoder.Verdict{}
 			}
 			if pattern != "" {
@@ -402,17 +444,28 @@ func (s *scalar) date(pattern string) func(*wire.Value) decoder.Verdict {
 			if ms, ok := standardDate(text); ok {
 				return take(ms)
 			}
-			return decoder.Verdict{Err: weird(s.typ, text, fmt.Sprintf("not a valid representation (error: Failed to parse Date value '%s'", text), decoder.ReasonDate)}
+			return decoder.Verdict{Err: weird(s.typ, text, fmt.Sprintf("not a valid representation (error: Failed to parse Date value '%s': %s)", text, dateProblem(text)), decoder.ReasonDate)}
 		}
 		return decoder.Verdict{Err: mismatched(s.typ, v)}
 	}
 }
 
+// dateProblem is what StdDateFormat says of a text that it cannot parse.
+func dateProblem(s string) string {
+	if looksISO(s) {
+		return fmt.Sprintf("Cannot parse date %q: while it seems to fit format 'yyyy-MM-dd'T'HH:mm:ss.SSSX', parsing fails (leniency? null)", s)
+	}
+	return fmt.Sprintf("Cannot parse date %q: not compatible with any of standard forms (\"yyyy-MM-dd'T'HH:mm:ss.SSSX\", \"yyyy-MM-dd'T'HH:mm:ss.SSS\", \"EEE, dd MMM yyyy HH:mm:ss zzz\", \"yyyy-MM-dd\")", s)
+}
+
+func looksISO(s string) bool {
+	return len(s) >= 7 && s[4] == '-' && strings.Trim(s[:4], "0123456789") == ""
+}
+
 // standardDate is StdDateFormat.parse: a date, a date with a time, with or without a
 // zone (UTC where there is none), milliseconds as digits, or RFC 1123.
 func standardDate(s string) (ms int64, ok bool) {
-	looksISO := len(s) >= 7 && s[4] == '-' && strings.Trim(s[:4], "0123456789") == ""
-	if !looksISO {
+	if !looksISO(s) {
 		if n, err := strconv.ParseInt(s, 10, 64); err == nil {
 			return n, true
 		}
@@ -493,7 +546,27 @@ func (c *compiler) scalarOf(t *model.Type, pattern string) func(*wire.Value) dec
 	}
 	switch t.Name {
 	case "String", "CharSequence":
+		s.typ = "java.lang.String"
 		return s.string
+	case "AtomicInteger":
+		s.held = "java.lang.Integer"
+		return s.whole(32)
+	case "AtomicLong":
+		s.held = "java.lang.Long"
+		return s.whole(64)
+	case "AtomicBoolean":
+		return s.boolean
+	case "StringBuilder", "StringBuffer":
+		return s.string
+	case "Locale":
+		return s.fromString(named("", "Locale"), func(text string) (decoder.Seen, string) { return named(jvm.Locale(text, "_-"), "Locale"), "" })
+	case "Currency":
+		return s.fromString(decoder.Seen{}, func(text string) (decoder.Seen, string) {
+			if !jvm.IsCurrency(text) {
+				return decoder.Seen{}, "not a valid textual representation"
+			}
+			return named(text, "Currency"), ""
+		})
 	case "BigDecimal":
 		return s.decimal
 	case "BigInteger":

@@ -7,62 +7,90 @@ import (
 	"vetta/internal/model"
 )
 
-// platform are the full names of the platform's classes, as messages have them.
-var platform = map[string]string{
-	"String": "java.lang.String", "Object": "java.lang.Object", "Number": "java.lang.Number", "BigDecimal": "java.math.BigDecimal", "BigInteger": "java.math.BigInteger",
-	"Date": "java.util.Date", "URL": "java.net.URL", "URI": "java.net.URI", "UUID": "java.util.UUID", "Optional": "java.util.Optional", "Locale": "java.util.Locale", "Currency": "java.util.Currency",
-	"Integer": "java.lang.Integer", "Long": "java.lang.Long", "Short": "java.lang.Short", "Byte": "java.lang.Byte", "Float": "java.lang.Float", "Double": "java.lang.Double",
-	"Boolean": "java.lang.Boolean", "Character": "java.lang.Character",
-}
+// packages are where the platform's classes are: messages have their full names.
+var packages = map[string]string{}
 
-// raw is the class of a type: what collections are made as.
-func raw(t *model.Type) string {
-	switch u := t.Unwrapped(); u.Kind {
-	case model.List:
-		if u.Name == "[]" {
-			return raw(u.Args[0]) + "[]"
+func init() {
+	for pack, words := range map[string]string{
+		"java.lang":                   "String Object Number Integer Long Short Byte Float Double Boolean Character CharSequence StringBuilder StringBuffer Iterable",
+		"java.math":                   "BigDecimal BigInteger",
+		"java.net":                    "URL URI",
+		"java.util":                   "Date UUID Optional Locale Currency List ArrayList LinkedList Collection AbstractList Queue Deque ArrayDeque Vector Stack Set HashSet LinkedHashSet TreeSet SortedSet NavigableSet AbstractSet Map HashMap LinkedHashMap TreeMap SortedMap NavigableMap Hashtable AbstractMap",
+		"java.util.concurrent":        "ConcurrentHashMap ConcurrentMap CopyOnWriteArrayList",
+		"java.util.concurrent.atomic": "AtomicInteger AtomicLong AtomicBoolean",
+	} {
+		for _, w := range strings.Fields(words) {
+			packages[w] = pack + "."
 		}
-		return "java.util.ArrayList"
-	case model.Unique:
-		return "java.util.HashSet"
-	case model.Map:
-		return "java.util.LinkedHashMap"
-	default:
-		if u.Model != nil {
-			return strings.ReplaceAll(u.Model.Name, ".", "$")
-		}
-		if full := platform[u.Name]; full != "" {
-			return full
-		}
-		return u.Name
 	}
 }
 
+// made are the classes that instances of abstract collections are of
+// (BasicDeserializerFactory.ContainerDefaultMappings).
+var made = map[string]string{
+	"List": "ArrayList", "Collection": "ArrayList", "AbstractList": "ArrayList", "Queue": "LinkedList", "Deque": "LinkedList", "Set": "HashSet", "AbstractSet": "HashSet", "SortedSet": "TreeSet", "NavigableSet": "TreeSet",
+	"Map": "LinkedHashMap", "AbstractMap": "LinkedHashMap", "ConcurrentMap": "ConcurrentHashMap", "SortedMap": "TreeMap", "NavigableMap": "TreeMap",
+}
+
+// class is the name of a type's class, without its package, as it is declared.
+func class(t *model.Type) string {
+	switch {
+	case t.Class != "":
+		return t.Class
+	case t.Kind == model.List:
+		return "List"
+	case t.Kind == model.Unique:
+		return "Set"
+	case t.Kind == model.Map:
+		return "Map"
+	}
+	return t.Name
+}
+
+// raw is the class of a type: of an abstract collection, the one that is made.
+func raw(t *model.Type) string {
+	u := t.Unwrapped()
+	switch {
+	case u.Kind == model.List && u.Name == "[]":
+		return raw(u.Args[0]) + "[]"
+	case u.Model != nil:
+		return strings.ReplaceAll(u.Model.Name, ".", "$")
+	}
+	name := class(u)
+	if of := made[name]; of != "" {
+		name = of
+	}
+	return packages[name] + name
+}
+
 // full is a type with its arguments, as messages have it.
-func full(t *model.Type) string {
+func full(t *model.Type) string { return written(t, true) }
+
+func written(t *model.Type, outermost bool) string {
 	u := t.Unwrapped()
 	if u.Kind == model.List && u.Name == "[]" {
 		elem := u.Args[0]
 		if code := arrayCodes[elem.Name]; code != "" && jvm.Scalar(elem) == elem.Name {
 			return "[" + code
 		}
-		if inner := full(elem); strings.HasPrefix(inner, "[") {
+		if inner := written(elem, outermost); strings.HasPrefix(inner, "[") {
 			return "[" + inner
 		}
 		return "[L" + raw(elem) + ";"
 	}
+	name := raw(u)
+	if !outermost && u.Model == nil { // an argument is not yet made
+		name = packages[class(u)] + class(u)
+	}
 	if len(u.Args) == 0 {
-		return raw(u)
+		return name
 	}
 	var args []string
 	for _, a := range u.Args {
-		args = append(args, declared.Replace(full(a)))
+		args = append(args, written(a, false))
 	}
-	return raw(u) + "<" + strings.Join(args, ",") + ">"
+	return name + "<" + strings.Join(args, ",") + ">"
 }
 
 // arrayCodes are how the virtual machine writes arrays of primitives (JVMS 4.3.2).
 var arrayCodes = map[string]string{"int": "I", "long": "J", "short": "S", "byte": "B", "float": "F", "double": "D", "boolean": "Z", "char": "C"}
-
-// declared are the names of collections where they are arguments, and so not yet made.
-var declared = strings.NewReplacer("java.util.ArrayList", "java.util.List", "java.util.HashSet", "java.util.Set", "java.util.LinkedHashMap", "java.util.Map")

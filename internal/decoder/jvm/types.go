@@ -53,12 +53,32 @@ func NoArguments(m *model.Model) bool {
 	if len(m.Ctors) == 0 {
 		return true
 	}
+	inline := false
 	for _, k := range m.Ctors {
-		if len(k.Params) == 0 {
+		for _, p := range k.Params {
+			inline = inline || isInline(p.Type)
+		}
+	}
+	for _, k := range m.Ctors {
+		// The compiler makes none of defaults where a parameter is of a value class.
+		if len(k.Params) == 0 && !(k.Defaults && inline) {
 			return true
 		}
 	}
 	return false
+}
+
+// isInline says whether a type is a value class of Kotlin, its unsigned numbers among
+// them.
+func isInline(t *model.Type) bool {
+	if t == nil {
+		return false
+	}
+	u := t.Unwrapped()
+	if u.Model != nil {
+		return u.Model.Inline != nil
+	}
+	return u.Name == "UInt" || u.Name == "ULong" || u.Name == "UShort" || u.Name == "UByte"
 }
 
 // Constant is the value that a literal in source has in a field of type t.
@@ -128,6 +148,9 @@ func TypeText(t *model.Type) string {
 		args = append(args, TypeText(a))
 	}
 	name := t.Name
+	if t.Class != "" {
+		return t.Class + "<" + strings.Join(args, ", ") + ">"
+	}
 	switch t.Kind {
 	case model.Optional:
 		return args[0] + "?"
@@ -149,4 +172,31 @@ func TypeText(t *model.Type) string {
 		return name
 	}
 	return name + "<" + strings.Join(args, ", ") + ">"
+}
+
+// identities are the platform's classes of which no two instances are equal.
+var identities = map[string]bool{"StringBuilder": true, "StringBuffer": true, "AtomicInteger": true, "AtomicLong": true, "AtomicBoolean": true}
+
+// HasEquals says whether two values of a type may be equal: those of the platform's
+// types are, and instances of classes that say so.
+func HasEquals(t *model.Type) bool {
+	m := t.Unwrapped().Model
+	if m == nil && identities[t.Unwrapped().Name] {
+		return false
+	}
+	if m == nil || m.Kind == model.Enum || m.Kind == model.Record || m.Data {
+		u := t.Unwrapped()
+		return u.Kind != model.List || u.Name == "" // an array's are not
+	}
+	for _, mark := range []string{"Data", "Value", "EqualsAndHashCode"} {
+		if m.Marks.Find(mark) != nil {
+			return true
+		}
+	}
+	for _, f := range m.Methods {
+		if f.Name == "equals" && len(f.Params) == 1 {
+			return true
+		}
+	}
+	return m.Super != nil && HasEquals(m.Super)
 }

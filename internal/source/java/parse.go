@@ -144,7 +144,7 @@ func (p *parser) member(c *jvm.Class) {
 
 // class reads a class, interface, enum, record or annotation from its keyword.
 func (p *parser) class(outer *jvm.Class, m modifiers) {
-	c := &jvm.Class{Kind: p.Tok().Text, Marks: m.marks, Access: m.access, Static: m.static, Abstract: m.abstract || m.sealed, Outer: outer, File: p.file}
+	c := &jvm.Class{Kind: p.Tok().Text, Marks: m.marks, Access: m.access, Static: m.static, Abstract: m.abstract, Outer: outer, File: p.file}
 	if p.Accept("@") {
 		c.Kind = "annotation"
 	}

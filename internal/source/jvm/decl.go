@@ -45,6 +45,7 @@ type Class struct {
 	Access     model.Access
 	Static     bool // nested and without an outer instance
 	Abstract   bool
+	Data       bool // a data class of Kotlin
 	Params     []string
 	Super      *model.Type
 	Implements []*model.Type

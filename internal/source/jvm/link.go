@@ -55,8 +55,9 @@ func Link(files []*File) *model.Set {
 // fill makes the model of a class.
 func (p *project) fill(c *Class) {
 	m := p.models[c]
-	m.Kind = map[string]model.Kind{"class": model.Class, "interface": model.Class, "enum": model.Enum, "record": model.Record}[c.Kind]
+	m.Kind = map[string]model.Kind{"class": model.Class, "interface": model.Interface, "enum": model.Enum, "record": model.Record}[c.Kind]
 	m.Params, m.Marks, m.Abstract = c.Params, c.Marks, c.Abstract || c.Kind == "interface"
+	m.Data = c.Data
 	m.Private = c.Access == model.Private
 	m.Decodable, m.Reading = true, model.ByLibrary
 	m.Related = func(name string) *model.Model {
@@ -69,7 +70,7 @@ func (p *project) fill(c *Class) {
 	lombok(c)
 	m.Methods, m.Ctors = c.Methods, c.Ctors
 	if c.AllDefaults {
-		m.Ctors = append(m.Ctors, &model.Method{Name: c.Name, Access: model.Public, Pos: c.Pos})
+		m.Ctors = append(m.Ctors, &model.Method{Name: c.Name, Access: model.Public, Defaults: true, Pos: c.Pos})
 	}
 	if !c.Static && c.Outer != nil && c.Kind == "class" {
 		outer := &model.Parameter{Name: "this", Type: &model.Type{Kind: model.Opaque}}

@@ -121,6 +121,7 @@ var known = map[string]bool{}
 
 func init() {
 	for _, words := range []string{
+		"Locale Currency StringBuilder StringBuffer AtomicInteger AtomicLong AtomicBoolean UInt ULong UShort UByte",
 		"String Object Any Number Integer Int Long Short Byte Float Double Boolean Character Char CharSequence Void Unit Date URL URI UUID BigDecimal BigInteger Optional",
 		"List ArrayList LinkedList Collection Iterable MutableList Set HashSet MutableSet Map HashMap MutableMap Array JSONObject JSONArray JsonObject JsonArray JsonElement JsonNode",
 	} {
@@ -131,7 +132,7 @@ func init() {
 }
 
 // packages are those whose types are known by their simple names.
-var packages = []string{"java.lang.", "java.util.concurrent.", "java.util.", "java.math.", "java.net.", "java.time.", "kotlin.collections.", "kotlin.", "org.json.", "com.google.gson.", "com.fasterxml.jackson.databind."}
+var packages = []string{"java.lang.", "java.util.concurrent.atomic.", "java.util.concurrent.", "java.util.", "java.math.", "java.net.", "java.time.", "kotlin.collections.", "kotlin.", "org.json.", "com.google.gson.", "com.fasterxml.jackson.databind."}
 
 // collections are the kinds that library types stand for.
 var collections = map[string]model.TypeKind{}
@@ -252,6 +253,14 @@ func standardType(t *model.Type, language string) {
 		t.Args = append(t.Args, &model.Type{Kind: model.Named, Name: object, Pos: t.Pos})
 	}
 	t.Kind, t.Name, t.Args = kind, "", t.Args[:want]
+	if !usual[name] {
+		t.Class = name
+	}
+}
+
+// usual are the collections that libraries make of themselves what they like.
+var usual = map[string]bool{
+	"List": true, "MutableList": true, "Set": true, "MutableSet": true, "Map": true, "MutableMap": true,
 }
 
 func standard(path string) bool {

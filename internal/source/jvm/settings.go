@@ -250,11 +250,27 @@ func (b *built) set(name string, texts []string, literals []*model.Literal, pos 
 	case "registerTypeAdapter", "registerTypeHierarchyAdapter":
 		typ := strings.TrimSuffix(strings.TrimSuffix(strings.TrimSuffix(first, ".class"), "::class.java"), ".TYPE")
 		option("adapter."+last(typ), "custom")
-	case "registerTypeAdapterFactory", "addDeserializer", "setExclusionStrategies", "addDeserializationExclusionStrategy", "setVisibility", "setAnnotationIntrospector", "excludeFieldsWithModifiers":
+	case "registerTypeAdapterFactory", "addDeserializer", "setExclusionStrategies", "addDeserializationExclusionStrategy", "setAnnotationIntrospector":
 		option(name, first)
+	case "excludeFieldsWithModifiers":
+		var words []string
+		for _, text := range texts {
+			words = append(words, strings.ToLower(last(text)))
+		}
+		option("excluded", strings.Join(words, " "))
+	case "disableJdkUnsafe":
+		option("unsafe", "false")
+	case "setVisibility", "visibility":
+		if len(texts) == 2 {
+			option("visibility."+last(texts[0]), last(texts[1]))
+		} else {
+			option("setVisibility", first)
+		}
 	case "registerModule", "registerModules", "registerKotlinModule", "addModule":
 		option("module."+strings.TrimSuffix(strings.TrimPrefix(last(first), "new "), "()"), "true")
-	case "setNumberToNumberStrategy", "setObjectToNumberStrategy", "setVersion":
+	case "setNumberToNumberStrategy", "setObjectToNumberStrategy":
+		option(name, last(first))
+	case "setVersion":
 		option(name, first)
 	case "enableComplexMapKeySerialization":
 		option("complexKeys", "true")

@@ -161,6 +161,7 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 	}
 	c.Static = !m.words["inner"]
 	c.Abstract = m.words["abstract"] || m.words["sealed"]
+	c.Data = m.words["data"]
 	c.Inline = m.words["value"] || m.words["inline"]
 	p.Advance()
 	if p.Tok().Kind != scan.Ident {

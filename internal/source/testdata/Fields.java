@@ -19,7 +19,7 @@ class Port { // model class
     int[] grid[]; // want grid int[][]
     List<? extends Port> any; // want any List<Port>
     Set<?> odd; // want odd Set<Object>
-    ArrayList raw; // want raw List<Object>
+    ArrayList raw; // want raw ArrayList<Object>
     java.util.List<java.lang.String> full; // want full List<String>
     volatile long ticks = 10_000L; // want ticks long = 10_000L
     char mark = '\''; // want mark char = '\''
