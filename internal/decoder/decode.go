@@ -601,7 +601,7 @@ func (r *run) taken(n *Node, v *wire.Value) (members []*wire.Member) {
 	if v.Kind != wire.Object {
 		return nil
 	}
-	if len(n.Others) == 0 && !n.Every {
+	if len(n.Others) == 0 && !n.Every && !n.Last {
 		if m := find(v, n.Name, r.match); m != nil {
 			members = append(members, m)
 		}
@@ -612,7 +612,11 @@ func (r *run) taken(n *Node, v *wire.Value) (members []*wire.Member) {
 			members = append(members, &v.Members[i])
 		}
 	}
-	if !n.Every && len(members) > 1 {
+	switch {
+	case len(members) < 2 || n.Every:
+	case n.Last:
+		members = members[len(members)-1:]
+	default:
 		members = members[:1]
 	}
 	return members

@@ -72,6 +72,8 @@ type Node struct {
 	// Every says that an OpAt reads each of several members that it takes, and the
 	// last one counts; otherwise the first one does, and is read alone.
 	Every bool
+	// Last says that an OpAt reads the last of several members alone.
+	Last bool
 	// AbsentLoss and NullLoss are what is lost where an absent member yields Value, and
 	// where null becomes nothing or leaves Value; also of OpNil.
 	AbsentLoss, NullLoss Loss

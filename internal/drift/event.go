@@ -458,6 +458,9 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 	for _, k := range keys {
 		w.note(place, k.Name)
 		for _, p := range []*shape.Place{k.Place, k.Later} {
+			if p == k.Later && p != nil && n.Last {
+				w.partial = true // the first ones are not read
+			}
 			if p == nil || p == k.Later && !n.Every {
 				continue
 			}

@@ -53,6 +53,7 @@ const (
 	OpNew                 // an instance of Type with Args as the fields named in Names
 	OpHas                 // whether the current value has the member Key
 	OpIsNull              // whether the current value is null
+	OpGiven               // whether the current value has the member Key, of the kind Func: object or array
 	OpEach                // Args[0] for each element; Lossy leaves out those that fail or are nothing
 	OpEachKey             // Args[0] for each member, as a map; Lossy likewise
 	OpCast                // the current value as Type, as JSON objects are cast; nothing where it is none

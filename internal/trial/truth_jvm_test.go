@@ -12,6 +12,7 @@ import (
 	"testing"
 
 	"vetta/internal/decoder"
+	"vetta/internal/decoder/jvm"
 	"vetta/internal/decoder/library"
 	"vetta/internal/model"
 	"vetta/internal/source"
@@ -202,16 +203,7 @@ func javaFloat(text string) string {
 	if err != nil || math.IsInf(f, 0) || math.IsNaN(f) {
 		return text
 	}
-	if a := math.Abs(f); a != 0 && (a >= 1e7 || a < 1e-3) {
-		out := strconv.FormatFloat(f, 'E', -1, 64)
-		mantissa, exponent, _ := strings.Cut(out, "E")
-		if !strings.Contains(mantissa, ".") {
-			mantissa += ".0"
-		}
-		n, _ := strconv.Atoi(exponent)
-		return mantissa + "E" + strconv.Itoa(n)
-	}
-	return text
+	return jvm.DoubleToString(f)
 }
 
 // testFormsJVM takes the forms of a folder whose names begin with one of the libraries.
@@ -264,6 +256,10 @@ func testFormsJVM(t *testing.T, folder, ending string, prefixes ...string) {
 func sameForm(got, want string) bool {
 	if sameJava(got, want) {
 		return true
+	}
+	// org.json prints the members of an object in the order of a hash table.
+	if strings.HasPrefix(got, "fails\tJSONException: Value") && strings.Contains(got, "{") {
+		return sortedBytes(got) == sortedBytes(want)
 	}
 	g, err1 := wire.Parse([]byte(quoted(strings.TrimPrefix(got, "ok\t"))))
 	w, err2 := wire.Parse([]byte(quoted(strings.TrimPrefix(want, "ok\t"))))

@@ -110,6 +110,23 @@ func FloatText(f float64, bits int) string {
 	return text
 }
 
+// DoubleToString is Double.toString: with an exponent from 10^7 on and below 10^-3.
+func DoubleToString(f float64) string {
+	a := math.Abs(f)
+	if a == 0 || a >= 1e-3 && a < 1e7 || math.IsNaN(f) || math.IsInf(f, 0) {
+		return FloatText(f, 64)
+	}
+	mantissa, exponent, _ := strings.Cut(strconv.FormatFloat(f, 'E', -1, 64), "E")
+	if !strings.Contains(mantissa, ".") {
+		mantissa += ".0"
+	}
+	sign := ""
+	if strings.HasPrefix(exponent, "-") {
+		sign = "-"
+	}
+	return mantissa + "E" + sign + strings.TrimLeft(exponent, "+-0")
+}
+
 // ParseDecimal is new BigDecimal(s), and the text that BigDecimal.toString gives it.
 func ParseDecimal(s string) (string, bool) {
 	body := strings.TrimPrefix(s, "-")

@@ -77,11 +77,11 @@ func text(v *wire.Value) string {
 
 // number is JSONTokener.readLiteral: a whole number that a long holds, or a double.
 func number(v *wire.Value) decoder.Seen {
-	if n, ok := jvm.ParseWhole(string(v.Raw), 64); ok {
+	if n, ok := jvm.ParseWhole(string(v.Raw), 64); ok { // -0 too is 0
 		return decoder.Seen{Kind: decoder.SeenInt, Text: fmt.Sprint(n)}
 	}
 	f, _ := jvm.ParseDouble(string(v.Raw))
-	return decoder.Seen{Kind: decoder.SeenFloat, Text: jvm.FloatText(f, 64)}
+	return decoder.Seen{Kind: decoder.SeenFloat, Text: jvm.DoubleToString(f)}
 }
 
 // mismatch is JSON.typeMismatch.
@@ -213,7 +213,7 @@ func (c *compiler) access(e *model.Expr, f *model.Field) *decoder.Node {
 		n := &decoder.Node{Op: decoder.OpElem, Index: e.Index, Inner: inner, Missing: exception(decoder.ReasonMissing, "Index %d out of range", e.Index)}
 		return n
 	}
-	n := &decoder.Node{Op: decoder.OpAt, Name: e.Key, Every: true, Inner: inner, Type: inner.Type, Field: f}
+	n := &decoder.Node{Op: decoder.OpAt, Name: e.Key, Last: true, Inner: inner, Type: inner.Type, Field: f}
 	if fallback != nil {
 		n.Value = *fallback
 		if !lossless {
@@ -239,7 +239,7 @@ func (c *compiler) reading(e *model.Expr, where string, f *model.Field) (inner *
 				next = next.Inner
 			}
 		}
-		if leaf.Op == model.OpHas || leaf.Op == model.OpIsNull || leaf.Op == model.OpCall {
+		if leaf.Op == model.OpHas || leaf.Op == model.OpIsNull || leaf.Op == model.OpGiven || leaf.Op == model.OpCall {
 			next = c.condition(leaf)
 		}
 		if next == nil || next.Op == decoder.OpUnknown {
@@ -358,6 +358,9 @@ func scalar(method, where string) (read func(*wire.Value) decoder.Verdict, zero 
 			if !ok {
 				return fail("double", v)
 			}
+			if f == 0 && v.Kind == wire.Number && number(v).Kind == decoder.SeenInt {
+				f = 0 // it was a whole number, which has no negative zero
+			}
 			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenFloat, Text: jvm.FloatText(f, 64)}}
 		}, decoder.Seen{Kind: decoder.SeenFloat, Text: "NaN"}
 	case "getBoolean", "optBoolean":
@@ -388,12 +391,25 @@ func (c *compiler) condition(e *model.Expr) *decoder.Node {
 		}}
 	}
 	given := func(key string) *decoder.Node { // whether there is a value that is not null
-		at := &decoder.Node{Op: decoder.OpAt, Name: key, NullNil: true, Inner: &decoder.Node{Op: decoder.OpLeaf, Read: func(*wire.Value) decoder.Verdict { return decoder.Verdict{Seen: decoder.Bool(true)} }}}
+		at := &decoder.Node{Op: decoder.OpAt, Name: key, NullNil: true, Last: true, Inner: &decoder.Node{Op: decoder.OpLeaf, Read: func(*wire.Value) decoder.Verdict { return decoder.Verdict{Seen: decoder.Bool(true)} }}}
 		return truth("!= nil", func(args []decoder.Seen) bool { return args[0].Kind != decoder.SeenNull }, at)
 	}
 	switch e.Op {
 	case model.OpHas:
 		return &decoder.Node{Op: decoder.OpHas, Name: e.Key}
+	case model.OpGiven:
+		kind, want := wire.Object, "JSONObject"
+		if e.Func == "array" {
+			kind, want = wire.Array, "JSONArray"
+		}
+		yes := &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
+			if v.Kind != kind {
+				return decoder.Verdict{Err: mismatch(e.Key, want, v)}
+			}
+			return decoder.Verdict{Seen: decoder.Bool(true)}
+		}}
+		at := &decoder.Node{Op: decoder.OpAt, Name: e.Key, NullNil: true, Last: true, Inner: &decoder.Node{Op: decoder.OpTry, Inner: yes}}
+		return truth("!= nil", func(args []decoder.Seen) bool { return args[0].Kind != decoder.SeenNull }, at)
 	case model.OpIsNull:
 		return truth("!", func(args []decoder.Seen) bool { return args[0].Text != "true" }, given(e.Key))
 	case model.OpCall:

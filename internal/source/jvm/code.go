@@ -48,6 +48,17 @@ func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why str
 			env[param.Name] = &value{isNode: true}
 		}
 	}
+	if m.Body[1] <= m.Body[0] && len(c.Inits) > 0 && !m.Static {
+		return w.initialisers(env), "", m.Pos, true
+	}
+	if m.Calls[1] > 0 {
+		v, _ := w.construct(&scan.Cursor{F: w.f.File, I: m.Calls[0] - 1}, []string{c.Name}, env, m.Pos)
+		steps = w.made(v, m.Pos)
+		if w.why != "" {
+			return nil, w.why, w.whyAt, false
+		}
+		return steps, "", m.Pos, len(steps) > 0
+	}
 	if m.Body[1] <= m.Body[0] {
 		return nil, "it has no body", m.Pos, false
 	}
@@ -62,6 +73,38 @@ func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why str
 		return nil, w.why, w.whyAt, false
 	}
 	return steps, "", m.Pos, len(steps) > 0
+}
+
+// initialisers are the steps of what stands in the body of a Kotlin class. A property
+// whose initialiser is not followed is not claimed; the others are.
+func (w *follower) initialisers(env map[string]*value) (steps []model.Step) {
+	for _, i := range w.c.Inits {
+		cur := &scan.Cursor{F: w.f.File, I: i.From}
+		pos := w.f.Where(i.From)
+		if i.Field == "" {
+			steps = append(steps, w.statements(cur, i.To, env)...)
+			if w.why != "" { // it may have set any of them
+				w.why = ""
+				for _, f := range w.c.Fields {
+					steps = append(steps, model.Step{Field: f.Name, Expr: &model.Expr{Op: model.OpUnknown, Pos: pos}, Pos: pos})
+				}
+			}
+			continue
+		}
+		v := w.expression(cur, i.To, env)
+		e := &model.Expr{Op: model.OpUnknown, Why: w.why, Pos: pos}
+		w.why = ""
+		if v != nil && !v.isNode {
+			if e = w.plain(v, cur); w.why != "" {
+				e, w.why = &model.Expr{Op: model.OpUnknown, Why: w.why, Pos: pos}, ""
+			}
+		}
+		if v != nil {
+			env[i.Field] = v
+		}
+		steps = append(steps, model.Step{Field: i.Field, Expr: e, Pos: pos})
+	}
+	return steps
 }
 
 func (w *follower) fail(c *scan.Cursor, why string) {
@@ -141,7 +184,11 @@ func (w *follower) statements(c *scan.Cursor, limit int, env map[string]*value) 
 				steps[len(steps)-1].Return = true
 			}
 			return steps
-		case t.Is("super") && c.At(1).Is("("), t.Is("this") && c.At(1).Is("("):
+		case t.Is("this") && c.At(1).Is("("):
+			c.Advance()
+			v, _ := w.construct(c, []string{w.c.Name}, env, c.F.Where(c.I))
+			steps = append(steps, w.made(v, c.F.Where(c.I))...)
+		case t.Is("super") && c.At(1).Is("("):
 			w.fail(c, "another constructor is called")
 		case t.Is("throw") || t.Is("try") || t.Is("while") || t.Is("switch") || t.Is("when") || t.Is("do"):
 			w.fail(c, t.Text)

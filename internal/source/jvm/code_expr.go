@@ -106,6 +106,9 @@ func ternary(c *scan.Cursor, end int) (question, colon int) {
 // primary follows a chain: a name, a constructor or a literal, and the calls behind it.
 func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *value {
 	pos := c.F.Where(c.I)
+	if v, ok := w.ranged(c, end, env); ok {
+		return v
+	}
 	for c.Is("(") && c.Shut() != end-1 { // a cast
 		c.Jump()
 	}
@@ -268,6 +271,13 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 		}
 		name, pos := c.At(1).Text, c.F.Where(c.I+1)
 		c.I += 2
+		if (name == "let" || name == "run") && c.Is("{") && v.isNode {
+			v = w.let(c, v, name, env)
+			if v == nil {
+				return nil
+			}
+			continue
+		}
 		if !c.Is("(") {
 			w.fail(c, "the property "+name)
 			return nil
@@ -334,6 +344,107 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 	return v
 }
 
+// lambda is what stands in the braces at the cursor: its parameter, by default what
+// Kotlin calls it, and its tokens. The cursor goes behind it.
+func lambda(c *scan.Cursor) (param string, from, to int) {
+	param, from, to = "it", c.I+1, c.Shut()
+	if c.F.TokenAt(from).Kind == scan.Ident && c.F.TokenAt(from+1).Is("-") && c.F.TokenAt(from+2).Is(">") {
+		param = c.F.TokenAt(from).Text
+		from += 3
+	}
+	c.I = to + 1
+	return param, from, to
+}
+
+// within is an environment in which one more name stands for a value.
+func within(env map[string]*value, name string, v *value) map[string]*value {
+	inner := map[string]*value{name: v}
+	for other, v := range env {
+		if other != name {
+			inner[other] = v
+		}
+	}
+	return inner
+}
+
+// let follows part.let { … } and part?.let { … }: the block's value, and nothing where
+// an opt method has found no such part.
+func (w *follower) let(c *scan.Cursor, part *value, name string, env map[string]*value) *value {
+	pos := c.F.Where(c.I)
+	param, from, to := lambda(c)
+	if name == "run" {
+		param = "this"
+	}
+	v := w.expression(&scan.Cursor{F: c.F, I: from}, to, within(env, param, part))
+	if v == nil || v.isNode || len(part.path) == 0 || !strings.HasPrefix(part.path[len(part.path)-1].fn, "opt") {
+		return v
+	}
+	nothing := &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.NullLiteral}, Pos: pos}
+	return &value{expr: &model.Expr{Op: model.OpIf, Args: []*model.Expr{given(part), w.plain(v, c), nothing}, Pos: pos}}
+}
+
+// given is the condition that an opt method has found a part.
+func given(part *value) *model.Expr {
+	at := part.path[len(part.path)-1]
+	kind := "object"
+	if strings.HasSuffix(at.fn, "Array") {
+		kind = "array"
+	}
+	return nest(part.path[:len(part.path)-1], &model.Expr{Op: model.OpGiven, Key: at.key, Func: kind, Pos: at.pos})
+}
+
+// ranged follows (0 until a.length()).map { … } and List(a.length()) { … }; ok is false
+// where the expression is neither.
+func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *value, ok bool) {
+	ahead := *c
+	switch {
+	case c.Is("("):
+		shut := c.Shut()
+		text := c.F.Text(c.I, shut)
+		if !strings.Contains(text, "until") && !strings.Contains(text, "..") || !strings.Contains(text, "length()") {
+			return nil, false
+		}
+		ahead.I = shut + 1
+		if !ahead.Is(".") || !ahead.At(1).Is("map") && !ahead.At(1).Is("mapTo") || !ahead.At(2).Is("{") {
+			return nil, false
+		}
+		ahead.I += 2
+	case c.Is("List") || c.Is("MutableList") || c.Is("ArrayList") || c.Is("Array"):
+		if !c.At(1).Is("(") {
+			return nil, false
+		}
+		ahead.Advance()
+		shut := ahead.Shut()
+		if !strings.Contains(c.F.Text(c.I, shut), "length()") || !c.F.TokenAt(shut+1).Is("{") {
+			return nil, false
+		}
+		ahead.I = shut + 1
+	default:
+		return nil, false
+	}
+	param, from, to := lambda(&ahead)
+	inner := w.expression(&scan.Cursor{F: c.F, I: from}, to, within(env, param, &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}))
+	if inner == nil {
+		return nil, true
+	}
+	e := w.each(w.node(inner, c))
+	if e == nil {
+		w.fail(c, "what a list is made of")
+		return nil, true
+	}
+	c.I = ahead.I
+	for c.I < end { // what makes another list of it
+		if c.Is(".") && (c.At(1).Is("toList") || c.At(1).Is("toMutableList") || c.At(1).Is("toSet")) && c.At(2).Is("(") {
+			c.I += 2
+			c.Jump()
+			continue
+		}
+		w.fail(c, "an operator")
+		return nil, true
+	}
+	return &value{expr: e}, true
+}
+
 // constantText is the text of a constant of the class, "" where the name is none.
 func (w *follower) constantText(name string) string {
 	name = last(name)
@@ -392,6 +503,16 @@ func (w *follower) condition(c *scan.Cursor, end int, env map[string]*value) *mo
 					return nest(v.path, leaf)
 				}
 			}
+		}
+	}
+	// part != null, part == null
+	if i := end - 3; i > c.I && c.F.TokenAt(end-1).Is("null") && c.F.TokenAt(i+1).Is("=") && (c.F.TokenAt(i).Is("!") || c.F.TokenAt(i).Is("=")) {
+		v := w.expression(&scan.Cursor{F: c.F, I: c.I}, i, env)
+		if v != nil && v.isNode && len(v.path) > 0 {
+			if c.F.TokenAt(i).Is("!") {
+				return given(v)
+			}
+			return &model.Expr{Op: model.OpCall, Func: "!", Args: []*model.Expr{given(v)}}
 		}
 	}
 	w.fail(c, "a condition")

@@ -62,8 +62,17 @@ type Class struct {
 	Inline      bool // a Kotlin value class: a property of it is compiled to its one field
 	// Assigned are fields that a constructor without parameters assigns a value to.
 	Assigned []*model.Field
+	// Inits are what runs behind Kotlin's primary constructor, in order: initialisers of
+	// properties and blocks.
+	Inits []Init
 	// Body are the tokens between its braces, 0 and 0 where it has none.
 	Body [2]int
+}
+
+// Init is an initialiser of a property, or a block where Field is "": the tokens of it.
+type Init struct {
+	Field    string
+	From, To int
 }
 
 // FullName is the name with those of the classes around it: Page.Link.

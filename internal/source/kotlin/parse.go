@@ -141,6 +141,9 @@ func (p *parser) member(c *jvm.Class) {
 		p.function(c, m)
 	case t.Is("init") && p.At(1).Is("{"):
 		p.Advance()
+		if c != nil {
+			c.Inits = append(c.Inits, jvm.Init{From: p.I + 1, To: p.Shut()})
+		}
 		p.Jump()
 	case t.Is("constructor"):
 		p.constructor(c, m)
@@ -515,6 +518,9 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 		p.expression()
 		f.Default = jvm.Literal(p.F, start, p.I)
 		stored = true
+		if c != nil && c.Kind == "class" {
+			c.Inits = append(c.Inits, jvm.Init{Field: name, From: start, To: p.I})
+		}
 		if f.Type == nil {
 			f.Type, f.Declared = inferred(p.F, start, p.I)
 		}
@@ -715,8 +721,12 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 	}
 	k.Fills = make([]string, len(k.Params))
 	if p.Accept(":") {
+		own := p.Is("this")
 		p.Advance()
 		if p.Is("(") {
+			if own {
+				k.Calls = [2]int{p.I + 1, p.Shut()}
+			}
 			p.Jump()
 		}
 	}
