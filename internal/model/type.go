@@ -28,6 +28,8 @@ type Type struct {
 	// language's usual one.
 	Class string
 	Pos   Pos
+	// Linked says that what its names mean has been looked up.
+	Linked bool
 }
 
 // OptionalOf is the type that also admits nothing.

@@ -99,6 +99,7 @@ func parseAll(files []scan.Source, parse func(scan.Source) *jvm.File) []*jvm.Fil
 		go func() {
 			defer func() { <-slots; wait.Done() }()
 			out[i] = parse(f)
+			out[i].Settle()
 		}()
 	}
 	wait.Wait()

@@ -243,9 +243,9 @@ func (p *parser) parameters() (names []string) {
 // recordFields reads the components of a record, which are its fields.
 func (p *parser) recordFields(c *jvm.Class) {
 	for _, a := range p.arguments() {
-		c.Fields = append(c.Fields, &model.Field{
+		c.Fields = append(c.Fields, p.file.NewField(model.Field{
 			Name: a.Name, Type: a.Type, Declared: a.Declared, Marks: a.Marks, Access: model.Private, Final: true, Reading: model.ByLibrary, Pos: a.pos,
-		})
+		}))
 	}
 }
 
@@ -287,7 +287,7 @@ func (p *parser) arguments() (all []argument) {
 			continue
 		}
 		for p.Is(".") { // T... rest
-			t = &model.Type{Kind: model.List, Name: "[]", Args: []*model.Type{t}}
+			t = p.file.NewType(model.Type{Kind: model.List, Name: "[]", Args: []*model.Type{t}})
 			p.I += 3
 		}
 		declared := p.F.Text(start, p.I)
@@ -310,7 +310,7 @@ func (p *parser) arguments() (all []argument) {
 func (p *parser) brackets(t *model.Type) *model.Type {
 	for p.Is("[") && p.At(1).Is("]") {
 		p.I += 2
-		t = &model.Type{Kind: model.List, Name: "[]", Args: []*model.Type{t}, Pos: t.Pos}
+		t = p.file.NewType(model.Type{Kind: model.List, Name: "[]", Args: []*model.Type{t}, Pos: t.Pos})
 	}
 	return t
 }
@@ -376,10 +376,10 @@ func (p *parser) fieldOrMethod(c *jvm.Class, m modifiers) {
 			p.method(c, m, t, declared, name, pos)
 			return
 		}
-		f := &model.Field{
+		f := p.file.NewField(model.Field{
 			Name: name, Type: p.brackets(t), Declared: declared, Marks: m.marks, Pos: pos, Reading: model.ByLibrary,
 			Access: m.access, Static: m.static || c.Kind == "interface", Final: m.final, Transient: m.transient,
-		}
+		})
 		if f.Type != t {
 			f.Declared += "[]"
 		}
@@ -452,7 +452,7 @@ func (p *parser) skipMember() {
 }
 
 func (p *parser) method(c *jvm.Class, m modifiers, returns *model.Type, declared, name string, pos model.Pos) {
-	f := &model.Method{Name: name, Returns: returns, Declared: declared, Marks: m.marks, Access: m.access, Static: m.static, Pos: pos}
+	f := p.file.NewMethod(model.Method{Name: name, Returns: returns, Declared: declared, Marks: m.marks, Access: m.access, Static: m.static, Pos: pos})
 	if c.Kind == "interface" {
 		f.Access = model.Public
 	}
@@ -481,7 +481,7 @@ func (p *parser) method(c *jvm.Class, m modifiers, returns *model.Type, declared
 }
 
 func (p *parser) constructor(c *jvm.Class, m modifiers) {
-	k := &model.Method{Name: c.Name, Marks: m.marks, Access: m.access, Pos: p.F.Where(p.I)}
+	k := p.file.NewMethod(model.Method{Name: c.Name, Marks: m.marks, Access: m.access, Pos: p.F.Where(p.I)})
 	p.Advance()
 	if p.Is("(") {
 		for _, a := range p.arguments() {
@@ -490,7 +490,7 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 	} else { // a compact one of a record
 		for _, f := range c.Fields {
 			if !f.Static {
-				k.Params = append(k.Params, &model.Parameter{Name: f.Name, Type: f.Type, Declared: f.Declared, Marks: f.Marks})
+				k.Params = append(k.Params, p.file.NewParameter(model.Parameter{Name: f.Name, Type: f.Type, Declared: f.Declared, Marks: f.Marks}))
 			}
 		}
 	}
@@ -544,7 +544,7 @@ func (p *parser) assigned(c *jvm.Class, end int) {
 			for ahead.I < end && !ahead.Is(";") {
 				ahead.Jump()
 			}
-			c.Assigned = append(c.Assigned, &model.Field{Name: name.Text, Default: p.literal(from, ahead.I)})
+			c.Assigned = append(c.Assigned, p.file.NewField(model.Field{Name: name.Text, Default: p.literal(from, ahead.I)}))
 		}
 		for ahead.I < end && !ahead.Is(";") && !ahead.Is("}") {
 			ahead.Jump()
@@ -574,9 +574,9 @@ func (p *parser) typ() *model.Type {
 		if p.Accept("super") {
 			return p.typ()
 		}
-		return &model.Type{Kind: model.Named, Name: "Object", Pos: pos}
+		return p.file.NewType(model.Type{Kind: model.Named, Name: "Object", Pos: pos})
 	}
-	t := &model.Type{Kind: model.Named, Pos: pos}
+	t := p.file.NewType(model.Type{Kind: model.Named, Pos: pos})
 	for {
 		if t.Name != "" {
 			t.Name += "."

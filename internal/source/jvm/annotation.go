@@ -40,7 +40,7 @@ func Annotation(c *scan.Cursor) (all []model.Annotation) {
 
 // named reads an annotation behind its @.
 func named(c *scan.Cursor, pos model.Pos) model.Annotation {
-	a := model.Annotation{Pos: pos, Args: map[string]model.Argument{}}
+	a := model.Annotation{Pos: pos}
 	for c.Tok().Kind == scan.Ident {
 		a.Name = c.Tok().Text
 		c.Advance()
@@ -62,6 +62,9 @@ func named(c *scan.Cursor, pos model.Pos) model.Annotation {
 		if c.Tok().Kind == scan.Ident && c.At(1).Is("=") && !c.At(2).Is("=") {
 			name = c.Tok().Text
 			c.I += 2
+		}
+		if a.Args == nil {
+			a.Args = map[string]model.Argument{}
 		}
 		arg := a.Args[name]
 		element(c, end, &arg)

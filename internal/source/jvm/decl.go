@@ -18,7 +18,38 @@ type File struct {
 	Aliases  map[string]Alias // Kotlin's typealias
 	// parse reads the type at a token, and answers the token behind it.
 	parse func(at int) (t *model.Type, end int)
+
+	types   slab[model.Type]
+	fields  slab[model.Field]
+	methods slab[model.Method]
+	params  slab[model.Parameter]
 }
+
+// slab makes values of a type several at a time, since a file declares many.
+type slab[T any] struct{ rest []T }
+
+func (s *slab[T]) of(v T) *T {
+	if len(s.rest) == 0 {
+		s.rest = make([]T, 16)
+	}
+	p := &s.rest[0]
+	s.rest = s.rest[1:]
+	*p = v
+	return p
+}
+
+// NewType, NewField, NewMethod and NewParameter answer what they are given, as values of
+// the file's own.
+func (f *File) NewType(t model.Type) *model.Type { return f.types.of(t) }
+
+// NewField is described at NewType.
+func (f *File) NewField(v model.Field) *model.Field { return f.fields.of(v) }
+
+// NewMethod is described at NewType.
+func (f *File) NewMethod(v model.Method) *model.Method { return f.methods.of(v) }
+
+// NewParameter is described at NewType.
+func (f *File) NewParameter(v model.Parameter) *model.Parameter { return f.params.of(v) }
 
 // TypesBy tells how the file's language reads a type that stands at a token.
 func (f *File) TypesBy(parse func(at int) (t *model.Type, end int)) { f.parse = parse }

@@ -8,16 +8,16 @@ import (
 
 // project is all that the files of a project declare.
 type project struct {
-	files    []*File
-	byName   map[string][]*Class // by simple name
-	byPath   map[string]*Class   // by package and full name
-	models   map[*Class]*model.Model
-	resolved map[*model.Type]bool
-	aliases  map[string][]*File // by name, the files that declare one
+	files   []*File
+	byName  map[string][]*Class // by simple name
+	byPath  map[string]*Class   // by package and full name
+	models  map[*Class]*model.Model
+	decls   map[*model.Model]*Class
+	aliases map[string][]*File // by name, the files that declare one
 }
 
 func newProject(files []*File) *project {
-	p := &project{files: files, byName: map[string][]*Class{}, byPath: map[string]*Class{}, models: map[*Class]*model.Model{}, resolved: map[*model.Type]bool{}}
+	p := &project{files: files, byName: map[string][]*Class{}, byPath: map[string]*Class{}, models: map[*Class]*model.Model{}, decls: map[*model.Model]*Class{}}
 	var add func(c *Class)
 	add = func(c *Class) {
 		p.byName[c.Name] = append(p.byName[c.Name], c)
@@ -107,11 +107,7 @@ func (p *project) superOf(c *Class) *Class {
 		return nil
 	}
 	if c.Super.Model != nil {
-		for decl, m := range p.models {
-			if m == c.Super.Model {
-				return decl
-			}
-		}
+		return p.decls[c.Super.Model]
 	}
 	return p.find(c.File, c.Outer, c.Super.Name)
 }
@@ -157,10 +153,10 @@ var elementOf = map[string]string{
 // resolve finds what the names in a type mean; params are the type parameters that are
 // in scope. The type is changed in place, once.
 func (p *project) resolve(f *File, in *Class, params map[string]bool, t *model.Type) {
-	if t == nil || p.resolved[t] {
+	if t == nil || t.Linked {
 		return
 	}
-	p.resolved[t] = true
+	t.Linked = true
 	for _, a := range t.Args {
 		p.resolve(f, in, params, a)
 	}
@@ -192,7 +188,7 @@ func (p *project) resolve(f *File, in *Class, params map[string]bool, t *model.T
 			bound := target.Bind(env)
 			pos := t.Pos
 			*t = *bound
-			t.Pos = pos
+			t.Pos, t.Linked = pos, true
 			return
 		}
 	}
@@ -284,7 +280,7 @@ func imports(f *File, pack, name string) bool {
 // copyOf is a type of its own that can be resolved by itself.
 func copyOf(t *model.Type) *model.Type {
 	out := *t
-	out.Args = nil
+	out.Args, out.Linked = nil, false
 	for _, a := range t.Args {
 		out.Args = append(out.Args, copyOf(a))
 	}

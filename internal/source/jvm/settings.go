@@ -1,6 +1,7 @@
 package jvm
 
 import (
+	"slices"
 	"strings"
 
 	"vetta/internal/model"
@@ -22,9 +23,11 @@ type built struct {
 // not follow the flow of values: a name in the same file wins, then one that the
 // project has once, then the only decoder of the library.
 func (p *project) calls() []*model.Call {
-	var all []*built
+	all := &decoders{byFile: map[*File][]*built{}, byName: map[string][]*built{}, byLibrary: map[string][]*built{}}
 	for _, f := range p.files {
-		all = append(all, p.builtIn(f)...)
+		if f.builds() {
+			all.add(p.builtIn(f))
+		}
 	}
 	var calls []*model.Call
 	for _, f := range p.files {
@@ -35,7 +38,7 @@ func (p *project) calls() []*model.Call {
 	for _, c := range calls {
 		used[c.Settings] = true
 	}
-	for _, b := range all {
+	for _, b := range all.all {
 		if !used[b.settings] {
 			calls = append(calls, &model.Call{Pos: b.settings.Pos, Settings: b.settings, Language: b.file.Language})
 		}
@@ -43,11 +46,58 @@ func (p *project) calls() []*model.Call {
 	return calls
 }
 
+// decoders are those that a project builds.
+type decoders struct {
+	all       []*built
+	byFile    map[*File][]*built
+	byName    map[string][]*built // by library and name
+	byLibrary map[string][]*built
+	converter *model.Settings // of the HTTP client, once it has been looked for
+	looked    bool
+}
+
+func (d *decoders) add(found []*built) {
+	for _, b := range found {
+		d.all = append(d.all, b)
+		d.byFile[b.file] = append(d.byFile[b.file], b)
+		d.byLibrary[b.settings.Library] = append(d.byLibrary[b.settings.Library], b)
+		for _, n := range b.names {
+			d.byName[b.settings.Library+" "+n] = append(d.byName[b.settings.Library+" "+n], b)
+		}
+	}
+}
+
+// buildWords, decodeWords and handWords stand in the text of files that build decoders,
+// decode with them, and read org.json by hand.
+var (
+	buildWords  = []string{"Gson", "ObjectMapper", "JsonMapper"}
+	decodeWords = []string{"fromJson", "readValue", "treeToValue", "convertValue", "readerFor"}
+	handWords   = []string{"JSONObject", "JSONArray"}
+)
+
+func (f *File) mentions(words []string) bool {
+	for _, w := range words {
+		if strings.Contains(f.Src, w) {
+			return true
+		}
+	}
+	return false
+}
+
+func (f *File) builds() bool { return f.mentions(buildWords) }
+
+// Settle gives up the tokens of a file that has nothing to say but what it declares.
+func (f *File) Settle() {
+	if !f.builds() && !f.mentions(decodeWords) && !f.mentions(handWords) && !strings.Contains(f.Src, "ConverterFactory") {
+		f.Free()
+	}
+}
+
 // builtIn finds the decoders that a file makes.
 func (p *project) builtIn(f *File) (all []*built) {
 	byName := map[string]*built{}
 	for i, t := range f.Tokens {
-		if t.Kind != scan.Ident || t.Quoted {
+		if t.Kind != scan.Ident || t.Quoted || len(t.Text) < 4 {
 			continue
 		}
 		next := f.TokenAt(i + 1)
@@ -67,6 +117,9 @@ func (p *project) builtIn(f *File) (all []*built) {
 			byName[n] = b
 		}
 		all = append(all, b)
+	}
+	if len(all) == 0 {
+		return nil
 	}
 	// gson.setX(…) on a line of its own, and Gson g = builder.create().
 	for i, t := range f.Tokens {
@@ -296,12 +349,18 @@ var decoding = map[string]string{"fromJson": "gson", "readValue": "jackson", "tr
 
 // callsIn finds where a file decodes: calls of a library's methods, and requests that
 // an interface declares.
-func (p *project) callsIn(f *File, all []*built) (calls []*model.Call) {
-	swallowed := caught(f)
+func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
+	var swallowed map[int]bool
 	for i, t := range f.Tokens {
+		if !decodes(t.Text) {
+			continue
+		}
 		library := decoding[t.Text]
 		if t.Kind != scan.Ident || library == "" || i == 0 || f.TokenAt(i-1).Is("fun") {
 			continue
+		}
+		if swallowed == nil {
+			swallowed = caught(f)
 		}
 		if !f.TokenAt(i - 1).Is(".") {
 			continue
@@ -332,7 +391,23 @@ func (p *project) callsIn(f *File, all []*built) (calls []*model.Call) {
 	for _, c := range f.Classes {
 		calls = append(calls, p.requests(c, all)...)
 	}
+	if !f.mentions(handWords) {
+		return calls
+	}
 	return append(calls, p.byHandIn(f)...)
+}
+
+// decodes says whether a word may be that of a method that decodes: they are few, and the
+// words of a file many.
+func decodes(word string) bool {
+	if len(word) < 8 || len(word) > 12 {
+		return false
+	}
+	switch word[0] {
+	case 'f', 'r', 't', 'c':
+		return true
+	}
+	return false
 }
 
 // byHandIn finds where a file hands a parsed text to a class that reads it by hand:
@@ -451,7 +526,7 @@ func (p *project) classAt(f *File, at int) *Class {
 }
 
 // settingsAt are those of the decoder that a call's receiver names.
-func settingsAt(f *File, call int, library string, all []*built) *model.Settings {
+func settingsAt(f *File, call int, library string, all *decoders) *model.Settings {
 	name := ""
 	if i := call - 2; i >= 0 {
 		if f.TokenAt(i).Is(")") { // gson().fromJson, new Gson().fromJson
@@ -465,8 +540,8 @@ func settingsAt(f *File, call int, library string, all []*built) *model.Settings
 		}
 		if builders[name] != "" || name == "create" {
 			var nearest *built
-			for _, b := range all {
-				if b.file == f && b.at < call && (nearest == nil || b.at > nearest.at) {
+			for _, b := range all.byFile[f] {
+				if b.at < call && (nearest == nil || b.at > nearest.at) {
 					nearest = b
 				}
 			}
@@ -475,22 +550,13 @@ func settingsAt(f *File, call int, library string, all []*built) *model.Settings
 			}
 		}
 	}
-	var same, elsewhere, only []*built
-	for _, b := range all {
-		if b.settings.Library != library {
-			continue
-		}
-		only = append(only, b)
-		for _, n := range b.names {
-			switch {
-			case n != name:
-			case b.file == f:
-				same = append(same, b)
-			default:
-				elsewhere = append(elsewhere, b)
-			}
+	var same []*built
+	for _, b := range all.byFile[f] {
+		if b.settings.Library == library && slices.Contains(b.names, name) {
+			same = append(same, b)
 		}
 	}
+	elsewhere, only := all.byName[library+" "+name], all.byLibrary[library]
 	switch {
 	case len(same) > 0:
 		for i := len(same) - 1; i >= 0; i-- { // the last one before the call
@@ -552,7 +618,7 @@ var wrappers = map[string]bool{
 }
 
 // requests are the calls that a service interface declares.
-func (p *project) requests(c *Class, all []*built) (calls []*model.Call) {
+func (p *project) requests(c *Class, all *decoders) (calls []*model.Call) {
 	for _, m := range c.Methods {
 		for _, a := range m.Marks {
 			if !verbs[a.Name] || m.Returns == nil {
@@ -578,13 +644,23 @@ func (p *project) requests(c *Class, all []*built) (calls []*model.Call) {
 }
 
 // converter are the settings of the decoder that the HTTP client is given.
-func (p *project) converter(all []*built) *model.Settings {
-	library := ""
+func (p *project) converter(all *decoders) *model.Settings {
+	if !all.looked {
+		all.converter, all.looked = p.findConverter(all), true
+	}
+	return all.converter
+}
+
+func (p *project) findConverter(all *decoders) *model.Settings {
 	for _, f := range p.files {
+		if !strings.Contains(f.Src, "ConverterFactory") {
+			continue
+		}
 		for i, t := range f.Tokens {
 			if t.Kind != scan.Ident || i+3 >= len(f.Tokens) || !f.TokenAt(i+1).Is(".") {
 				continue
 			}
+			library := ""
 			switch t.Text {
 			case "GsonConverterFactory":
 				library = "gson"
@@ -593,22 +669,21 @@ func (p *project) converter(all []*built) *model.Settings {
 			default:
 				continue
 			}
-			arg := f.TokenAt(i + 4)
-			for _, b := range all {
-				for _, n := range b.names {
-					if arg.Kind == scan.Ident && n == arg.Text && b.settings.Library == library {
-						return b.settings
-					}
+			if arg := f.TokenAt(i + 4); arg.Kind == scan.Ident {
+				if named := all.byName[library+" "+arg.Text]; len(named) > 0 {
+					return named[0].settings
 				}
-				if b.file == f && b.at > i && b.at <= f.Partner(i+3) {
+			}
+			for _, b := range all.byFile[f] {
+				if b.at > i && b.at <= f.Partner(i+3) {
 					return b.settings
 				}
 			}
 			return &model.Settings{Library: library, Pos: f.Where(i)}
 		}
 	}
-	for _, b := range all {
-		return b.settings
+	if len(all.all) > 0 {
+		return all.all[0].settings
 	}
 	return nil
 }

@@ -94,25 +94,44 @@ func (p *parser) importLine() {
 type modifiers struct {
 	marks  model.Annotated
 	access model.Access
-	words  map[string]bool
+	words  word
 }
 
-var modifierWords = map[string]bool{
-	"public": true, "private": true, "internal": true, "protected": true, "open": true, "abstract": true, "final": true, "sealed": true, "data": true, "enum": true,
-	"annotation": true, "inner": true, "value": true, "inline": true, "override": true, "lateinit": true, "const": true, "companion": true, "suspend": true,
-	"operator": true, "infix": true, "tailrec": true, "external": true, "vararg": true, "noinline": true, "crossinline": true, "expect": true, "actual": true,
+// word is a set of modifiers.
+type word uint16
+
+// The modifiers that matter.
+const (
+	wordOther word = 1 << iota
+	wordEnum
+	wordAnnotation
+	wordInner
+	wordAbstract
+	wordData
+	wordValue
+	wordVararg
+	wordConst
+	wordLateinit
+)
+
+func (m *modifiers) has(w word) bool { return m.words&w != 0 }
+
+var modifierWords = map[string]word{
+	"public": wordOther, "private": wordOther, "internal": wordOther, "protected": wordOther, "open": wordOther, "abstract": wordAbstract, "final": wordOther, "sealed": wordAbstract, "data": wordData, "enum": wordEnum,
+	"annotation": wordAnnotation, "inner": wordInner, "value": wordValue, "inline": wordValue, "override": wordOther, "lateinit": wordLateinit, "const": wordConst, "companion": wordOther, "suspend": wordOther,
+	"operator": wordOther, "infix": wordOther, "tailrec": wordOther, "external": wordOther, "vararg": wordVararg, "noinline": wordOther, "crossinline": wordOther, "expect": wordOther, "actual": wordOther,
 }
 
 func (p *parser) modifiers() modifiers {
-	m := modifiers{access: model.Public, words: map[string]bool{}}
+	m := modifiers{access: model.Public}
 	for {
 		t := p.Tok()
 		switch {
 		case t.Is("@"):
 			m.marks = append(m.marks, jvm.Annotation(&p.Cursor)...)
 			continue
-		case t.Kind == scan.Ident && !t.Quoted && modifierWords[t.Text] && (p.At(1).Kind == scan.Ident || p.At(1).Is("@")):
-			m.words[t.Text] = true
+		case t.Kind == scan.Ident && !t.Quoted && modifierWords[t.Text] != 0 && (p.At(1).Kind == scan.Ident || p.At(1).Is("@")):
+			m.words |= modifierWords[t.Text]
 			if t.Text == "private" || t.Text == "protected" {
 				m.access = model.Access(t.Text)
 			}
@@ -157,15 +176,15 @@ func (p *parser) member(c *jvm.Class) {
 func (p *parser) class(outer *jvm.Class, m modifiers) {
 	c := &jvm.Class{Kind: p.Tok().Text, Marks: m.marks, Access: m.access, Outer: outer, File: p.file}
 	switch {
-	case m.words["enum"]:
+	case m.has(wordEnum):
 		c.Kind = "enum"
-	case m.words["annotation"]:
+	case m.has(wordAnnotation):
 		c.Kind = "annotation"
 	}
-	c.Static = !m.words["inner"]
-	c.Abstract = m.words["abstract"] || m.words["sealed"]
-	c.Data = m.words["data"]
-	c.Inline = m.words["value"] || m.words["inline"]
+	c.Static = !m.has(wordInner)
+	c.Abstract = m.has(wordAbstract)
+	c.Data = m.has(wordData)
+	c.Inline = m.has(wordValue)
 	p.Advance()
 	if p.Tok().Kind != scan.Ident {
 		return
@@ -178,7 +197,7 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 	var primary []*model.Field
 	ctor := modifiers{access: model.Public}
 	hasCtor := false
-	if p.Is("@") || p.Tok().Kind == scan.Ident && (p.Is("constructor") || modifierWords[p.Tok().Text]) {
+	if p.Is("@") || p.Tok().Kind == scan.Ident && (p.Is("constructor") || modifierWords[p.Tok().Text] != 0) {
 		ahead := *p
 		ctor = ahead.modifiers()
 		if ahead.Is("constructor") {
@@ -192,7 +211,7 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 		primary = p.primary(c, ctor)
 	}
 	if !hasCtor && c.Kind == "class" {
-		c.Ctors = append(c.Ctors, &model.Method{Name: c.Name, Access: model.Public, Pos: c.Pos})
+		c.Ctors = append(c.Ctors, p.file.NewMethod(model.Method{Name: c.Name, Access: model.Public, Pos: c.Pos}))
 	}
 	if p.Is(":") {
 		p.Advance()
@@ -315,21 +334,20 @@ func (p *parser) parameters() (names []string) {
 // primary reads the parameters of the primary constructor; those with val or var are
 // fields.
 func (p *parser) primary(c *jvm.Class, m modifiers) (fields []*model.Field) {
-	k := &model.Method{Name: c.Name, Marks: m.marks, Access: m.access, Pos: c.Pos}
+	k := p.file.NewMethod(model.Method{Name: c.Name, Marks: m.marks, Access: m.access, Pos: c.Pos})
 	all := true
 	for _, a := range p.arguments() {
-		param := a.Parameter
-		k.Params = append(k.Params, &param)
+		k.Params = append(k.Params, p.file.NewParameter(a.Parameter))
 		k.Fills = append(k.Fills, "")
 		all = all && a.Default
 		if !a.property {
 			continue
 		}
 		access := a.access
-		fields = append(fields, &model.Field{
+		fields = append(fields, p.file.NewField(model.Field{
 			Name: a.Name, Type: a.Type, Declared: a.Declared, Marks: a.Marks, Pos: a.pos, Default: a.value, Reading: model.ByLibrary,
 			Access: access, Final: a.constant, Transient: a.Marks.Find("Transient") != nil,
-		})
+		}))
 	}
 	c.Ctors = append(c.Ctors, k)
 	if all && len(k.Params) > 0 && m.access != model.Private {
@@ -370,10 +388,10 @@ func (p *parser) arguments() (all []argument) {
 			a.Declared = p.F.Text(start, p.I)
 		}
 		if a.Type == nil {
-			a.Type = &model.Type{Kind: model.Opaque, Name: a.Declared, Pos: a.pos}
+			a.Type = p.file.NewType(model.Type{Kind: model.Opaque, Name: a.Declared, Pos: a.pos})
 		}
-		if m.words["vararg"] {
-			a.Type = &model.Type{Kind: model.List, Name: "Array", Args: []*model.Type{a.Type}, Pos: a.pos}
+		if m.has(wordVararg) {
+			a.Type = p.file.NewType(model.Type{Kind: model.List, Name: "Array", Args: []*model.Type{a.Type}, Pos: a.pos})
 		}
 		if p.Is("=") {
 			p.Advance()
@@ -500,16 +518,16 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 			p.Advance()
 		}
 	}
-	f := &model.Field{
+	f := p.file.NewField(model.Field{
 		Name: name, Pos: pos, Marks: m.marks, Access: m.access, Final: constant, Reading: model.ByLibrary,
-		Transient: m.marks.Find("Transient") != nil, Static: c != nil && c.Kind == "object" || m.words["const"],
-	}
+		Transient: m.marks.Find("Transient") != nil, Static: c != nil && c.Kind == "object" || m.has(wordConst),
+	})
 	if p.Accept(":") {
 		start := p.I
 		f.Type = p.typ()
 		f.Declared = p.F.Text(start, p.I)
 	}
-	stored := m.words["lateinit"]
+	stored := m.has(wordLateinit)
 	delegated := false
 	switch {
 	case p.Is("="):
@@ -522,7 +540,7 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 			c.Inits = append(c.Inits, jvm.Init{Field: name, From: start, To: p.I})
 		}
 		if f.Type == nil {
-			f.Type, f.Declared = inferred(p.F, start, p.I)
+			f.Type, f.Declared = inferred(p.file, start, p.I)
 		}
 	case p.Is("by"):
 		p.Advance()
@@ -555,19 +573,19 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 		}
 		p.Accept(";")
 	}
-	abstract := m.words["abstract"] || c != nil && c.Kind == "interface"
+	abstract := m.has(wordAbstract) || c != nil && c.Kind == "interface"
 	if c == nil || extension || delegated || abstract || !stored && getter {
 		return
 	}
 	if f.Type == nil {
-		f.Type = &model.Type{Kind: model.Opaque, Pos: pos}
+		f.Type = p.file.NewType(model.Type{Kind: model.Opaque, Pos: pos})
 	}
 	c.Fields = append(c.Fields, f)
 }
 
 // inferred is the type of a property that has only an initialiser, where that is a
 // literal or a call of a constructor.
-func inferred(f *scan.File, from, to int) (*model.Type, string) {
+func inferred(f *jvm.File, from, to int) (*model.Type, string) {
 	name := ""
 	toks := f.Tokens[from:to]
 	if len(toks) > 1 && toks[0].Is("-") {
@@ -596,12 +614,12 @@ func inferred(f *scan.File, from, to int) (*model.Type, string) {
 				name = "Int"
 			}
 		}
-	} else if len(toks) > 2 && toks[0].Kind == scan.Ident && toks[0].Text[0] >= 'A' && toks[0].Text[0] <= 'Z' && toks[1].Is("(") && f.Match[from+1] == to-1 {
+	} else if len(toks) > 2 && toks[0].Kind == scan.Ident && toks[0].Text[0] >= 'A' && toks[0].Text[0] <= 'Z' && toks[1].Is("(") && f.Partner(from+1) == to-1 {
 		name = toks[0].Text
 	}
 	if name == "" && len(toks) > 3 && toks[0].Kind == scan.Ident && toks[1].Is("<") {
 		// listOf<String>(), HashMap<String, Int>()
-		p := &parser{Cursor: scan.Cursor{F: f, I: from}}
+		p := &parser{Cursor: scan.Cursor{F: f.File, I: from}, file: f}
 		if t := p.typ(); t != nil && t.Kind == model.Named {
 			switch n := t.Name; {
 			case strings.HasSuffix(n, "ListOf") || n == "listOf" || n == "emptyList":
@@ -674,13 +692,12 @@ func (p *parser) function(c *jvm.Class, m modifiers) {
 			break
 		}
 	}
-	f := &model.Method{Name: name, Marks: m.marks, Access: m.access, Pos: pos}
+	f := p.file.NewMethod(model.Method{Name: name, Marks: m.marks, Access: m.access, Pos: pos})
 	if !p.Is("(") {
 		return
 	}
 	for _, a := range p.arguments() {
-		param := a.Parameter
-		f.Params = append(f.Params, &param)
+		f.Params = append(f.Params, p.file.NewParameter(a.Parameter))
 	}
 	if p.Accept(":") {
 		start := p.I
@@ -714,10 +731,9 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 	if c == nil || !p.Is("(") {
 		return
 	}
-	k := &model.Method{Name: c.Name, Marks: m.marks, Access: m.access, Pos: pos}
+	k := p.file.NewMethod(model.Method{Name: c.Name, Marks: m.marks, Access: m.access, Pos: pos})
 	for _, a := range p.arguments() {
-		param := a.Parameter
-		k.Params = append(k.Params, &param)
+		k.Params = append(k.Params, p.file.NewParameter(a.Parameter))
 	}
 	k.Fills = make([]string, len(k.Params))
 	if p.Accept(":") {
@@ -762,14 +778,14 @@ func (p *parser) typ() *model.Type {
 	switch {
 	case p.Is("*"):
 		p.Advance()
-		return model.OptionalOf(&model.Type{Kind: model.Named, Name: "Any", Pos: pos})
+		return model.OptionalOf(p.file.NewType(model.Type{Kind: model.Named, Name: "Any", Pos: pos}))
 	case p.Is("("):
 		end := p.Shut()
 		if p.F.Tokens[min(end+1, len(p.F.Tokens)-1)].Is("-") {
 			p.Jump()
 			p.I += 2 // ->
 			p.typ()
-			t = &model.Type{Kind: model.Opaque, Name: p.F.Text(start, p.I), Pos: pos}
+			t = p.file.NewType(model.Type{Kind: model.Opaque, Name: p.F.Text(start, p.I), Pos: pos})
 			break
 		}
 		p.Advance()
@@ -777,7 +793,7 @@ func (p *parser) typ() *model.Type {
 		p.I = end
 		p.Advance()
 	case p.Tok().Kind == scan.Ident:
-		t = &model.Type{Kind: model.Named, Pos: pos}
+		t = p.file.NewType(model.Type{Kind: model.Named, Pos: pos})
 		for {
 			if t.Name != "" {
 				t.Name += "."

@@ -52,8 +52,8 @@ func (c *Cursor) Operator(op string) bool {
 // is never closed it is the end of what is around it; a round or square bracket that
 // is never closed is taken to be a slip that ends nothing.
 func (c *Cursor) Shut() int {
-	m := c.F.Match[c.I]
-	if m > c.I && (c.Is("{") || c.F.Match[m] == c.I) {
+	m := int(c.F.Match[c.I])
+	if m > c.I && (c.Is("{") || int(c.F.Match[m]) == c.I) {
 		return m
 	}
 	return c.I
@@ -79,5 +79,5 @@ func (f *File) Partner(i int) int {
 	if i < 0 || i >= len(f.Match) {
 		return -1
 	}
-	return f.Match[i]
+	return int(f.Match[i])
 }

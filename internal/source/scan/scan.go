@@ -5,6 +5,7 @@ package scan
 
 import (
 	"strings"
+	"sync"
 	"unicode"
 	"unicode/utf8"
 
@@ -26,13 +27,13 @@ const (
 
 // Token is a word, literal or character of the source.
 type Token struct {
-	Kind       Kind
 	Text       string // as written; of a quoted identifier, without its quotes; of a string, what it says
-	Plain      bool   // of a string: nothing is interpolated in it
-	Quoted     bool   // an identifier in the language's quotes, so never a keyword
-	Start, End int    // byte offsets
-	Newline    bool   // a line break stands before it
-	Space      bool   // white space, a comment or a line break stands before it
+	Start, End int32  // byte offsets
+	Kind       Kind
+	Plain      bool // of a string: nothing is interpolated in it
+	Quoted     bool // an identifier in the language's quotes, so never a keyword
+	Newline    bool // a line break stands before it
+	Space      bool // white space, a comment or a line break stands before it
 }
 
 // Is says whether the token is that word or character, not a quoted identifier
@@ -50,6 +51,36 @@ type Dialect struct {
 	// asked where one of the characters of Quotes stands.
 	StringAt func(s *Scanner) (Token, bool)
 	Quotes   string
+
+	once    sync.Once
+	classes [256]class // what each byte may begin or go on with
+}
+
+// class is what a byte of the source may be.
+type class uint8
+
+const (
+	quoteByte class = 1 << iota // may begin a string
+	identByte                   // goes on with an identifier
+	firstByte                   // begins one
+	digitByte
+)
+
+// classify makes the table of bytes.
+func (d *Dialect) classify() {
+	for c := range 256 {
+		b := byte(c)
+		letter := b == '_' || b|0x20 >= 'a' && b|0x20 <= 'z' || b < utf8.RuneSelf && b > 0 && strings.IndexByte(d.IdentStart, b) >= 0
+		if letter {
+			d.classes[b] |= firstByte | identByte
+		}
+		if b >= '0' && b <= '9' {
+			d.classes[b] |= identByte | digitByte
+		}
+		if strings.IndexByte(d.Quotes, b) >= 0 {
+			d.classes[b] |= quoteByte
+		}
+	}
 }
 
 // Scanner cuts one file into tokens.
@@ -59,8 +90,8 @@ type Scanner struct {
 	Src      string
 	Pos      int // byte offset of what is read next
 	Problems []model.Problem
-	Prev     Token // the token before the one that is read
 	lines    []int // byte offset of each line's start
+	tokens   []Token
 }
 
 // File is a file cut into tokens.
@@ -68,7 +99,7 @@ type File struct {
 	Name     string
 	Src      string
 	Tokens   []Token // the last one is an EOF
-	Match    []int   // for each bracket, the index of its partner; for others -1
+	Match    []int32 // for each bracket, the index of its partner; for others -1
 	Problems []model.Problem
 	lexed    int // how many of the problems are of the text, not of the brackets
 	lines    []int
@@ -80,28 +111,58 @@ func Scan(name, src string, d *Dialect) *File {
 	s := &Scanner{Dialect: d, File: name, Src: strings.TrimPrefix(src, "\ufeff")}
 	s.lines = lineStarts(s.Src)
 	f := &File{Name: name, Src: s.Src, lines: s.lines}
-	f.Tokens = make([]Token, 0, len(src)/4+1)
+	d.once.Do(d.classify)
+	s.tokens = freed.tokens(len(src)/4 + 1)
 	for {
-		t := s.next()
-		s.Prev = t
-		f.Tokens = append(f.Tokens, t)
-		if t.Kind == EOF {
+		s.tokens = append(s.tokens, Token{})
+		if s.next(&s.tokens[len(s.tokens)-1]); s.tokens[len(s.tokens)-1].Kind == EOF {
 			break
 		}
 	}
+	f.Tokens = s.tokens
 	f.Problems, f.lexed = s.Problems, len(s.Problems)
 	f.pair()
 	return f
 }
 
-func lineStarts(src string) []int {
-	starts := []int{0}
-	for i := 0; i < len(src); i++ {
-		if src[i] == '\n' {
-			starts = append(starts, i+1)
-		}
+// freed are the tokens of files that are done with, for other files to use.
+var freed pool
+
+type pool struct{ sync.Pool }
+
+func (p *pool) tokens(n int) []Token {
+	if old, ok := p.Get().(*[]Token); ok && cap(*old) >= n/2 {
+		return (*old)[:0]
 	}
-	return starts
+	return make([]Token, 0, n)
+}
+
+// Free gives up the tokens of a file, which nothing looks at any more; its name and text
+// stay.
+func (f *File) Free() {
+	tokens := f.Tokens
+	f.Tokens, f.Match = []Token{{Kind: EOF, Start: int32(len(f.Src)), End: int32(len(f.Src))}}, nil
+	freed.Put(&tokens)
+}
+
+// Prev is the token before the one that is read, the zero Token at the beginning.
+func (s *Scanner) Prev() Token {
+	if n := len(s.tokens); n > 1 {
+		return s.tokens[n-2]
+	}
+	return Token{}
+}
+
+func lineStarts(src string) []int {
+	starts := make([]int, 1, strings.Count(src, "\n")+1)
+	for i := 0; ; {
+		n := strings.IndexByte(src[i:], '\n')
+		if n < 0 {
+			return starts
+		}
+		i += n + 1
+		starts = append(starts, i)
+	}
 }
 
 func position(name, src string, lines []int, offset int) model.Pos {
@@ -117,7 +178,7 @@ func position(name, src string, lines []int, offset int) model.Pos {
 }
 
 // At is the position of a byte offset.
-func (f *File) At(offset int) model.Pos { return position(f.Name, f.Src, f.lines, offset) }
+func (f *File) At(offset int32) model.Pos { return position(f.Name, f.Src, f.lines, int(offset)) }
 
 // Where is the position of the token with index i.
 func (f *File) Where(i int) model.Pos { return f.At(f.Tokens[i].Start) }
@@ -125,8 +186,14 @@ func (f *File) Where(i int) model.Pos { return f.At(f.Tokens[i].Start) }
 // Text is the source from token i up to but not including token end, on one line
 // and without comments.
 func (f *File) Text(i, end int) string {
+	if end = min(end, len(f.Tokens)); i >= end {
+		return ""
+	}
+	if raw := f.Src[f.Tokens[i].Start:f.Tokens[end-1].End]; isOneLine(raw) {
+		return raw
+	}
 	var b strings.Builder
-	for k := i; k < end && k < len(f.Tokens); k++ {
+	for k := i; k < end; k++ {
 		t := f.Tokens[k]
 		if k > i && t.Space {
 			b.WriteByte(' ')
@@ -140,6 +207,20 @@ func (f *File) Text(i, end int) string {
 	return b.String()
 }
 
+// isOneLine says whether source has no line breaks, no comments and no more space
+// between its tokens than it needs.
+func isOneLine(raw string) bool {
+	for i := 0; i < len(raw); i++ {
+		switch c := raw[i]; {
+		case c < ' ':
+			return false
+		case c == ' ' && i+1 < len(raw) && raw[i+1] == ' ', c == '/' && i+1 < len(raw) && (raw[i+1] == '/' || raw[i+1] == '*'):
+			return false
+		}
+	}
+	return true
+}
+
 // Problem notes something at a byte offset that could not be read.
 func (s *Scanner) Problem(offset int, reason string) {
 	s.Problems = append(s.Problems, model.Problem{Pos: position(s.File, s.Src, s.lines, offset), Reason: reason})
@@ -148,21 +229,25 @@ func (s *Scanner) Problem(offset int, reason string) {
 // pair finds the partner of each bracket. A bracket without one is a problem; the
 // closing bracket of an outer pair ends what is still open inside it.
 func (f *File) pair() {
-	f.Match = make([]int, len(f.Tokens))
-	var open []int
-	for i := range f.Tokens {
+	f.Match = make([]int32, len(f.Tokens))
+	open := make([]int32, 0, 16)
+	for k := range f.Tokens {
+		i := int32(k)
 		f.Match[i] = -1
 		t := &f.Tokens[i]
 		if t.Kind != Punct {
 			continue
 		}
-		switch t.Text {
-		case "(", "[", "{":
+		switch c := t.Text[0]; c {
+		case '(', '[', '{':
 			open = append(open, i)
-		case ")", "]", "}":
-			want := map[string]string{")": "(", "]": "[", "}": "{"}[t.Text]
+		case ')', ']', '}':
+			want := byte('(')
+			if c != ')' {
+				want = c - 2 // [ and { stand two before ] and }
+			}
 			at := len(open) - 1
-			for at >= 0 && f.Tokens[open[at]].Text != want {
+			for at >= 0 && f.Tokens[open[at]].Text[0] != want {
 				at--
 			}
 			if at < 0 {
@@ -179,81 +264,93 @@ func (f *File) pair() {
 	}
 	for _, lost := range open {
 		f.problem(lost, "'"+f.Tokens[lost].Text+"' is never closed")
-		f.Match[lost] = len(f.Tokens) - 1
+		f.Match[lost] = int32(len(f.Tokens) - 1)
 	}
 }
 
-func (f *File) problem(i int, reason string) {
-	f.Problems = append(f.Problems, model.Problem{Pos: f.Where(i), Reason: reason})
+func (f *File) problem(i int32, reason string) {
+	f.Problems = append(f.Problems, model.Problem{Pos: f.Where(int(i)), Reason: reason})
 }
 
-func (s *Scanner) next() Token {
+// next reads the token that comes next.
+func (s *Scanner) next(t *Token) {
 	before := s.Pos
 	newline := s.skip()
-	t := Token{Start: s.Pos, Newline: newline}
-	space := s.Pos > before
+	t.Start, t.Newline, t.Space = int32(s.Pos), newline, s.Pos > before
 	if s.Pos >= len(s.Src) {
-		t.End, t.Space, t.Newline = s.Pos, true, true
-		return t
+		t.End, t.Space, t.Newline = int32(s.Pos), true, true
+		return
 	}
-	c := s.Src[s.Pos]
-	if strings.IndexByte(s.Dialect.Quotes, c) >= 0 {
-		str, ok := s.Dialect.StringAt(s)
-		if !ok {
-			return s.plain(t, space)
+	if s.Dialect.classes[s.Src[s.Pos]]&quoteByte != 0 {
+		start, space := t.Start, t.Space
+		if str, ok := s.Dialect.StringAt(s); ok {
+			str.Kind, str.Start, str.End, str.Newline, str.Space = String, start, int32(s.Pos), newline, space
+			*t = str
+			return
 		}
-		str.Kind, str.Start, str.End, str.Newline, str.Space = String, t.Start, s.Pos, newline, space
-		return str
 	}
-	return s.plain(t, space)
+	s.plain(t)
 }
 
 // plain reads a token that is no string.
-func (s *Scanner) plain(t Token, space bool) Token {
-	t.Space = space
+func (s *Scanner) plain(t *Token) {
 	c := s.Src[s.Pos]
-	switch {
+	switch of := s.Dialect.classes[c]; {
+	case of&firstByte != 0:
+		s.ident()
+		t.Kind = Ident
 	case c == s.Dialect.IdentQuote && c != 0:
 		if end := strings.IndexByte(s.Src[s.Pos+1:], c); end > 0 && !strings.Contains(s.Src[s.Pos+1:s.Pos+1+end], "\n") {
 			t.Kind, t.Quoted = Ident, true
 			t.Text = s.Src[s.Pos+1 : s.Pos+1+end]
 			s.Pos += end + 2
-			t.End = s.Pos
-			return t
+			t.End = int32(s.Pos)
+			return
 		}
-	case c >= '0' && c <= '9':
+	case of&digitByte != 0:
 		s.number()
 		t.Kind = Number
-	case s.identAt(s.Pos, true) > 0:
-		s.Pos += s.identAt(s.Pos, true)
-		for n := s.identAt(s.Pos, false); n > 0; n = s.identAt(s.Pos, false) {
+	case c >= utf8.RuneSelf:
+		if n := s.letterAt(s.Pos, true); n > 0 {
 			s.Pos += n
+			s.ident()
+			t.Kind = Ident
 		}
-		t.Kind = Ident
 	}
 	if t.Kind == EOF {
-		_, size := utf8.DecodeRuneInString(s.Src[s.Pos:])
+		size := 1
+		if c >= utf8.RuneSelf {
+			_, size = utf8.DecodeRuneInString(s.Src[s.Pos:])
+		}
 		s.Pos += size
 		t.Kind = Punct
 	}
-	t.End = s.Pos
+	t.End = int32(s.Pos)
 	t.Text = s.Src[t.Start:t.End]
-	return t
 }
 
-// identAt is the length of the identifier character at pos, 0 if none is there.
-func (s *Scanner) identAt(pos int, first bool) int {
-	if pos >= len(s.Src) {
-		return 0
-	}
-	c := s.Src[pos]
-	if c < utf8.RuneSelf {
-		if c == '_' || c|0x20 >= 'a' && c|0x20 <= 'z' || !first && c >= '0' && c <= '9' ||
-			strings.IndexByte(s.Dialect.IdentStart, c) >= 0 {
-			return 1
+// ident passes over what an identifier goes on with.
+func (s *Scanner) ident() {
+	for s.Pos < len(s.Src) {
+		c := s.Src[s.Pos]
+		switch {
+		case s.Dialect.classes[c]&identByte != 0:
+			s.Pos++
+		case c < utf8.RuneSelf:
+			return
+		default:
+			n := s.letterAt(s.Pos, false)
+			if n == 0 {
+				return
+			}
+			s.Pos += n
 		}
-		return 0
 	}
+}
+
+// letterAt is the length of the character of an identifier at pos, which is none of
+// ASCII; 0 where it is no such character.
+func (s *Scanner) letterAt(pos int, first bool) int {
 	r, size := utf8.DecodeRuneInString(s.Src[pos:])
 	if unicode.IsLetter(r) || unicode.Is(unicode.So, r) || !first && (unicode.IsDigit(r) || unicode.IsMark(r)) {
 		return size
@@ -338,7 +435,8 @@ func (s *Scanner) blockComment() (closed bool) {
 // interpolated in a string.
 func (s *Scanner) Balanced(open, shut string) bool {
 	for depth := 1; ; {
-		switch t := s.next(); {
+		var t Token
+		switch s.next(&t); {
 		case t.Kind == EOF:
 			return false
 		case t.Is(open):

@@ -56,7 +56,7 @@ func TestBracketsAndProblems(t *testing.T) {
 			t.Errorf("%q\n got %s\nwant %s", in, text, want)
 		}
 		for i, m := range f.Match {
-			if m >= 0 && f.Match[m] != i && f.Tokens[m].Kind != EOF && want == "" {
+			if m >= 0 && int(f.Match[m]) != i && f.Tokens[m].Kind != EOF && want == "" {
 				t.Errorf("%q: bracket %d is paired with %d and that with %d", in, i, m, f.Match[m])
 			}
 		}

@@ -81,7 +81,8 @@ func regexAt(s *scan.Scanner, rest string, pounds int) int {
 		}
 		return 0
 	}
-	begins := s.Prev.Kind == scan.Punct && strings.Contains("=(,:[{", s.Prev.Text) || s.Prev.Is("return") || s.Prev.Is("in") || s.Prev.Is("case")
+	before := s.Prev()
+	begins := before.Kind == scan.Punct && strings.Contains("=(,:[{", before.Text) || before.Is("return") || before.Is("in") || before.Is("case")
 	if !begins || len(rest) < 3 || strings.ContainsAny(rest[1:2], " \t/*\n") {
 		return 0
 	}

@@ -1,7 +1,6 @@
 package swift
 
 import (
-	"path"
 	"strings"
 
 	"vetta/internal/model"
@@ -159,20 +158,24 @@ func nearest(found []*typeDecl, from *typeDecl) *typeDecl {
 		return best
 	}
 	for _, d := range found {
-		shared := 0
 		if d.file == from.file {
-			shared = 1 << 20
-		} else {
-			a, b := strings.Split(path.Dir(d.file.Name), "/"), strings.Split(path.Dir(from.file.Name), "/")
-			for shared < len(a) && shared < len(b) && a[shared] == b[shared] {
-				shared++
-			}
+			return d
 		}
-		if shared > most {
+		if shared := sharedFolders(d.file.Name, from.file.Name); shared > most {
 			best, most = d, shared
 		}
 	}
 	return best
+}
+
+// sharedFolders is how many folders two paths have in common from their beginning.
+func sharedFolders(a, b string) (n int) {
+	for i := 0; i < len(a) && i < len(b) && a[i] == b[i]; i++ {
+		if a[i] == '/' {
+			n++
+		}
+	}
+	return n
 }
 
 // parameters are the generic parameters in force within d.

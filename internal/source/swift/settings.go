@@ -171,10 +171,10 @@ func blocksOf(f *scan.File) blocks {
 		for len(stack) > 0 && stack[len(stack)-1].shut < i {
 			stack = stack[:len(stack)-1]
 		}
-		if !t.Is("{") || f.Match[i] <= i {
+		if !t.Is("{") || f.Partner(i) <= i {
 			continue
 		}
-		b := &block{open: i, shut: f.Match[i]}
+		b := &block{open: i, shut: f.Partner(i)}
 		if len(stack) > 0 {
 			b.parent = stack[len(stack)-1]
 		}
@@ -201,10 +201,10 @@ func (b *block) describe(f *scan.File) {
 		t := f.Tokens[k]
 		switch {
 		case t.Is(")") || t.Is("]") || t.Is("}"):
-			if t.Is("}") || f.Match[k] < 0 {
+			if t.Is("}") || f.Partner(k) < 0 {
 				return
 			}
-			k = f.Match[k]
+			k = f.Partner(k)
 		case t.Is("{") || t.Is("(") || t.Is(";"):
 			return
 		case t.Is("func"):
@@ -272,8 +272,8 @@ func receiverName(f *scan.File, i int) string {
 	for k >= 0 && (f.Tokens[k].Is("?") || f.Tokens[k].Is("!")) {
 		k--
 	}
-	if k >= 0 && f.Tokens[k].Is(")") && f.Match[k] > 0 {
-		k = f.Match[k] - 1
+	if k >= 0 && f.Tokens[k].Is(")") && f.Partner(k) > 0 {
+		k = f.Partner(k) - 1
 	}
 	if k >= 0 && f.Tokens[k].Kind == scan.Ident {
 		return f.Tokens[k].Text
@@ -381,8 +381,8 @@ func swallowed(f *scan.File, i int) bool {
 	for k := i - 1; k > 0; k-- {
 		t := f.Tokens[k]
 		switch {
-		case t.Is(")") && f.Match[k] >= 0:
-			k = f.Match[k]
+		case t.Is(")") && f.Partner(k) >= 0:
+			k = f.Partner(k)
 		case t.Is("?") && f.Tokens[k-1].Is("try"):
 			return true
 		case t.Is("try") || t.Is("{") || t.Is("}") || t.Is(";") || t.Is("=") || t.Is("return"):
