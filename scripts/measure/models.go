@@ -20,7 +20,7 @@ import (
 )
 
 func main() {
-	kind := flag.String("kind", "gson", "gson, jackson, orgjson, kotlin, kotlin-orgjson")
+	kind := flag.String("kind", "gson", "gson, jackson, orgjson, kotlin, kotlin-orgjson, lombok-gson, lombok-jackson")
 	n := flag.Int("n", 100, "how many models")
 	seed := flag.Uint64("seed", 1, "the seed")
 	dir := flag.String("o", "", "the folder that the files are written to")
@@ -88,7 +88,7 @@ func pick[T any](g *maker, of ...T) T { return of[g.IntN(len(of))] }
 
 func (g *maker) kotlin() bool { return strings.HasPrefix(g.kind, "kotlin") }
 
-func (g *maker) jackson() bool { return g.kind == "jackson" }
+func (g *maker) jackson() bool { return strings.HasSuffix(g.kind, "jackson") }
 
 func scalar(texts ...string) func(g *maker) func() *value {
 	return func(g *maker) func() *value {
@@ -577,7 +577,52 @@ func (g *maker) initial(src string) string {
 	return ""
 }
 
+// lombok makes a class whose accessors and constructors Lombok writes.
+func (g *maker) lombok(name string, fields []field) string {
+	var b strings.Builder
+	marks := pick(g, "@Data", "@Data", "@Value", "@Getter @Setter", "@Getter", "@Setter", "@Data @Builder", "@Data @NoArgsConstructor @AllArgsConstructor", "@Data @AllArgsConstructor", "@Value @Builder", "@Getter @NoArgsConstructor",
+		"@Data @RequiredArgsConstructor", "@Getter @AllArgsConstructor", "@Data @Builder @NoArgsConstructor @AllArgsConstructor", "@Data @Accessors(chain = true)", "@Data @Accessors(fluent = true)", "@Value @NoArgsConstructor(force = true)")
+	if g.jackson() && g.chance(30) {
+		marks = pick(g, "@Value @Builder @Jacksonized", "@Data @Builder @Jacksonized")
+	}
+	fmt.Fprintf(&b, "%s\nclass %s {\n", marks, name)
+	for i := range fields {
+		f := &fields[i]
+		mark := ""
+		switch g.IntN(8) {
+		case 0:
+			f.key = "k_" + f.name
+			mark = fmt.Sprintf("@SerializedName(%q) ", f.key)
+			if g.jackson() {
+				mark = fmt.Sprintf("@JsonProperty(%q) ", f.key)
+			}
+		case 1:
+			if !strings.Contains(marks, "Value") {
+				mark = pick(g, "@NonNull ", "@Setter ", "@Getter ", "@Getter(AccessLevel.NONE) ", "@Setter(AccessLevel.NONE) ")
+			}
+			if boxed[f.typ.src] != "" && strings.Contains(mark, "NonNull") {
+				mark = ""
+			}
+		case 2:
+			if strings.Contains(marks, "Builder") && g.initial(f.typ.src) != "" {
+				mark = "@Builder.Default "
+			}
+		}
+		initial := pick(g, "", "", g.initial(f.typ.src))
+		if strings.Contains(mark, "Default") {
+			initial = g.initial(f.typ.src)
+		} else if strings.Contains(marks, "Builder") {
+			initial = ""
+		}
+		fmt.Fprintf(&b, "    %s%s%s %s%s;\n", mark, pick(g, "private ", "private ", ""), f.typ.src, f.name, initial)
+	}
+	return b.String() + "}\n"
+}
+
 func (g *maker) gsonModel(name string, fields []field) string {
+	if strings.HasPrefix(g.kind, "lombok") {
+		return g.lombok(name, fields)
+	}
 	var b strings.Builder
 	if g.chance(12) { // a record
 		var parts []string
@@ -628,6 +673,9 @@ func (g *maker) gsonModel(name string, fields []field) string {
 }
 
 func (g *maker) jacksonModel(name string, fields []field) string {
+	if strings.HasPrefix(g.kind, "lombok") {
+		return g.lombok(name, fields)
+	}
 	var b strings.Builder
 	if g.chance(10) {
 		var parts []string
@@ -817,7 +865,11 @@ type kindOf struct {
 }
 
 func (g *maker) java(root string) (models, api string) {
-	imports := "import java.math.*;\nimport java.net.*;\nimport java.util.*;\nimport java.util.concurrent.atomic.*;\n"
+	imports := ""
+	if strings.HasPrefix(g.kind, "lombok") {
+		imports = "import lombok.*;\nimport lombok.experimental.Accessors;\nimport lombok.extern.jackson.Jacksonized;\n"
+	}
+	imports += "import java.math.*;\nimport java.net.*;\nimport java.util.*;\nimport java.util.concurrent.atomic.*;\n"
 	if g.jackson() {
 		models = imports + "import com.fasterxml.jackson.annotation.*;\nimport com.fasterxml.jackson.databind.*;\nimport com.fasterxml.jackson.databind.annotation.*;\n\n" + strings.Join(g.classes, "\n")
 		setup := ""

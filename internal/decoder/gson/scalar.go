@@ -346,7 +346,10 @@ func (c *compiler) scalar(t *model.Type) func(*wire.Value) decoder.Verdict {
 			return boolean(v)
 		}
 	case "Locale":
-		return parsed(decoder.SeenString, "Locale", func(s string) (string, bool) { return jvm.Locale(s, "_"), true })
+		return parsed(decoder.SeenString, "Locale", func(s string) (string, bool) {
+			parts := strings.FieldsFunc(s, func(r rune) bool { return r == '_' })
+			return jvm.Locale(parts[:min(3, len(parts))]...), true
+		})
 	case "Currency":
 		return parsed(decoder.SeenString, "Currency", func(s string) (string, bool) { return s, jvm.IsCurrency(s) })
 	case "UUID":

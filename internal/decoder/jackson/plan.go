@@ -305,7 +305,7 @@ func (c *compiler) constants(m *model.Model) (names map[string]string, known boo
 			return nil, false
 		}
 	}
-	if at := jsonValue(m); at >= -1 {
+	if at := jsonValue(m); at >= -1 && !byText {
 		for _, k := range m.Cases {
 			if at < 0 || at >= len(k.Args) || k.Args[at].Kind == model.OtherLiteral {
 				return nil, false
@@ -499,7 +499,7 @@ func (c *compiler) object(t *model.Type, passed string) *decoder.Node {
 // objectAs is object for one that is held by a property with annotations.
 func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.Node {
 	m := t.Model
-	typ := strings.ReplaceAll(m.Name, ".", "$")
+	typ := className(m)
 	about := c.introspect(t)
 	about.ignore(as)
 	if about.why != "" {
@@ -507,7 +507,7 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	}
 	n := &decoder.Node{Op: decoder.OpKeyed, Model: m, Match: c.match()}
 	inner := len(m.Ctors) > 0 && len(m.Ctors[0].Params) > 0 && m.Ctors[0].Params[0].Name == "this"
-	makeable := about.creator != nil || about.delegate != nil || jvm.NoArguments(m)
+	makeable := about.creator != nil || about.delegate != nil || jvm.NoArguments(m) || jacksonized(m)
 	switch {
 	case m.Abstract:
 		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): abstract types either need to be mapped to concrete types, have custom deserializer, or contain additional type information", typ)}
@@ -529,6 +529,8 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 		switch {
 		case blank(v):
 			return emptyString("`" + full(t) + "`")
+		case (v.Kind == wire.Array || v.Kind == wire.Null) && jacksonized(m):
+			return mismatched(typ, v)
 		case v.Kind == wire.Array || v.Kind == wire.Null:
 			return mismatched(full(t), v)
 		case !makeable && !single["any"] || m.Abstract:
@@ -868,6 +870,15 @@ func fixed(m *model.Model, f *model.Field) *decoder.Error {
 	return fault("JsonMappingException", decoder.ReasonType, "Can not set final %s field %s.%s to", raw(f.Type), strings.ReplaceAll(m.Name, ".", "$"), f.Name)
 }
 
+// className is how messages name the class that is made: its builder where it has one.
+func className(m *model.Model) string {
+	name := strings.ReplaceAll(m.Name, ".", "$")
+	if jacksonized(m) {
+		name += "$" + m.Name[strings.LastIndexByte(m.Name, '.')+1:] + "Builder"
+	}
+	return name
+}
+
 // unknowns settles what becomes of keys that no property takes.
 func (c *compiler) unknowns(n *decoder.Node, m *model.Model, about *introspection, as part, unwraps bool, names []string) {
 	ignored := about.hides
@@ -880,7 +891,7 @@ func (c *compiler) unknowns(n *decoder.Node, m *model.Model, about *introspectio
 	if len(names) == 1 {
 		list = "one known property: " + names[0]
 	}
-	class := strings.ReplaceAll(m.Name, ".", "$")
+	class := className(m)
 	n.Unknown = func(name string) *decoder.Error {
 		if ignored(name) {
 			return fault("IgnoredPropertyException", decoder.ReasonUnknown, "Ignored field %q (class %s) encountered; mapper configured not to allow this (%s])", name, class, list)

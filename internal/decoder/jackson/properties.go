@@ -127,9 +127,13 @@ type collector struct {
 // introspect gathers the properties of a class.
 func (c *compiler) introspect(t *model.Type) *introspection {
 	k := &collector{c: c, t: t, chain: chain(t), out: &introspection{ignored: map[string]bool{}}, by: map[string]*property{}, collected: map[string]bool{}}
-	k.addFields()
-	k.addMethods()
-	k.addCreators()
+	if jacksonized(t.Model) {
+		k.addBuilder()
+	} else {
+		k.addFields()
+		k.addMethods()
+		k.addCreators()
+	}
 	k.removeIgnored()
 	for _, p := range k.props {
 		k.removeUnseen(p)
@@ -139,7 +143,9 @@ func (c *compiler) introspect(t *model.Type) *introspection {
 	for _, p := range k.props {
 		p.fields, p.getters, p.setters, p.params = trimmed(p.fields), trimmed(p.getters), trimmed(p.setters), trimmed(p.params)
 	}
-	k.choose()
+	if !jacksonized(t.Model) {
+		k.choose()
+	}
 	k.finish()
 	return k.out
 }
@@ -181,6 +187,22 @@ func (k *collector) visible(kind string, access model.Access) bool {
 		return access == model.Public || access == model.Protected
 	}
 	return access == model.Public
+}
+
+// jacksonized says whether instances are made by the builder that Lombok writes, as its
+// @Jacksonized tells Jackson.
+func jacksonized(m *model.Model) bool {
+	return m.Marks.Find("Jacksonized") != nil && len(m.Builder) > 0
+}
+
+// addBuilder gathers the setters of a builder, which have the names of the fields.
+func (k *collector) addBuilder() {
+	for _, m := range k.t.Model.Builder {
+		implicit := k.mangled(m.Name)
+		name, marked := nameOf(m.Marks, namesForReading)
+		p := k.property(implicit)
+		p.setters = append(p.setters, k.accessor(m, k.t, m.Marks, implicit, name, marked, "SETTER"))
+	}
 }
 
 func ignores(marks model.Annotated) bool {

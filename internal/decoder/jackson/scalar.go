@@ -102,8 +102,12 @@ func (s *scalar) texts() string {
 	return s.typ
 }
 
-// nothing is what null, an empty string and the text null become.
-func (s *scalar) nothing() decoder.Verdict {
+// nothing is what null, an empty string and the text null become. what is sent, in the
+// words of the error that a feature makes of it.
+func (s *scalar) nothing(what string) decoder.Verdict {
+	if s.primitive && what != "" && s.c.on("FAIL_ON_NULL_FOR_PRIMITIVES") {
+		return decoder.Verdict{Err: fault("MismatchedInputException", decoder.ReasonNull, "Cannot coerce %s to `%s` value (disable `DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES` to allow)", what, s.typ)}
+	}
 	if s.primitive {
 		return decoder.Verdict{Seen: s.zero, Loss: decoder.Zeroed}
 	}
@@ -116,11 +120,19 @@ func (s *scalar) text(v *wire.Value) (text string, done bool) {
 	return text, text == "" || text == "null"
 }
 
+// empty is how messages call a text that stands for null.
+func empty(text string) string {
+	if text == "null" {
+		return `String "null"`
+	}
+	return "`null`"
+}
+
 func (s *scalar) null() decoder.Verdict {
 	if s.primitive && s.c.on("FAIL_ON_NULL_FOR_PRIMITIVES") {
 		return decoder.Verdict{Err: fault("MismatchedInputException", decoder.ReasonNull, "Cannot map `null` into type `%s` (set DeserializationConfig.DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES to 'false' to allow)", s.typ)}
 	}
-	return s.nothing()
+	return s.nothing("")
 }
 
 // whole reads an integer of so many bits.
@@ -151,7 +163,7 @@ func (s *scalar) whole(bits int) func(*wire.Value) decoder.Verdict {
 			}
 			text, done := s.text(v)
 			if done {
-				return s.nothing()
+				return s.nothing(empty(text))
 			}
 			n, err := strconv.ParseInt(text, 10, 64)
 			switch {
@@ -219,7 +231,7 @@ func (s *scalar) float(bits int) func(*wire.Value) decoder.Verdict {
 			}
 			text, done := s.text(v)
 			if done {
-				return s.nothing()
+				return s.nothing(empty(text))
 			}
 			if word := map[string]float64{"NaN": math.NaN(), "INF": math.Inf(1), "Infinity": math.Inf(1), "-INF": math.Inf(-1), "-Infinity": math.Inf(-1)}; word[text] != 0 || text == "NaN" {
 				return take(word[text], false)
@@ -273,7 +285,7 @@ func (s *scalar) boolean(v *wire.Value) decoder.Verdict {
 			return decoder.Verdict{Seen: decoder.Bool(false)}
 		}
 		if done {
-			return s.nothing()
+			return s.nothing(empty(text))
 		}
 		detail := `only "true" or "false" recognized`
 		if s.primitive {
@@ -305,9 +317,12 @@ func (s *scalar) character(v *wire.Value) decoder.Verdict {
 		if jvm.Chars(text) == 1 {
 			return take(text)
 		}
+		if err := s.strict(v); err != nil {
+			return decoder.Verdict{Err: err}
+		}
 		trimmed, done := s.text(v)
 		if done {
-			return s.nothing()
+			return s.nothing(empty(trimmed))
 		}
 		return decoder.Verdict{Err: weird(s.typ, trimmed, "Expected either Integer value code or 1-character String", decoder.ReasonText)}
 	}
@@ -414,7 +429,7 @@ func (s *scalar) fromString(empty decoder.Seen, read func(text string) (seen dec
 // pattern that is set or annotated.
 func (s *scalar) date(pattern string) func(*wire.Value) decoder.Verdict {
 	take := func(ms int64) decoder.Verdict {
-		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenDate, Seconds: float64(ms) / 1000}}
+		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenDate, Seconds: float64(ms) / 1000, Text: strconv.FormatInt(ms, 10)}}
 	}
 	return func(v *wire.Value) decoder.Verdict {
 		switch {
@@ -519,6 +534,19 @@ func standardDate(s string) (ms int64, ok bool) {
 	return at.UnixMilli() + int64(number((fraction + "000")[:3])), true
 }
 
+// localeParts are what FromStringDeserializer makes of a text between its first two
+// marks.
+func localeParts(text string) (parts []string) {
+	for len(parts) < 2 {
+		at := strings.IndexAny(text, "_-")
+		if at < 0 {
+			break
+		}
+		parts, text = append(parts, text[:at]), text[at+1:]
+	}
+	return append(parts, text)
+}
+
 // scalarOf is what Jackson does with a value where a type of that name is declared, nil
 // where the name is none that it reads as a scalar.
 func (c *compiler) scalarOf(t *model.Type, pattern string) func(*wire.Value) decoder.Verdict {
@@ -559,7 +587,7 @@ func (c *compiler) scalarOf(t *model.Type, pattern string) func(*wire.Value) dec
 	case "StringBuilder", "StringBuffer":
 		return s.string
 	case "Locale":
-		return s.fromString(named("", "Locale"), func(text string) (decoder.Seen, string) { return named(jvm.Locale(text, "_-"), "Locale"), "" })
+		return s.fromString(named("", "Locale"), func(text string) (decoder.Seen, string) { return named(jvm.Locale(localeParts(text)...), "Locale"), "" })
 	case "Currency":
 		return s.fromString(decoder.Seen{}, func(text string) (decoder.Seen, string) {
 			if !jvm.IsCurrency(text) {

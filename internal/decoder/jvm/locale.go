@@ -6,10 +6,9 @@ import (
 	"golang.org/x/text/currency"
 )
 
-// Locale is what a text of language, country and variant, with one of the marks between
-// them, becomes as a java.util.Locale: its toString.
-func Locale(text, marks string) string {
-	parts := strings.FieldsFunc(text, func(r rune) bool { return strings.ContainsRune(marks, r) })
+// Locale is what language, country and variant become as a java.util.Locale: its
+// toString.
+func Locale(parts ...string) string {
 	for len(parts) < 3 {
 		parts = append(parts, "")
 	}

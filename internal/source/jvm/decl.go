@@ -84,6 +84,7 @@ type Class struct {
 	Methods    []*model.Method
 	Ctors      []*model.Method
 	Constants  []*model.Case
+	Builder    []*model.Method // the setters of the builder that Lombok makes
 	Nested     []*Class
 	Outer      *Class
 	File       *File

@@ -69,6 +69,7 @@ func (p *project) fill(c *Class) {
 	}
 	m.Fields, m.Cases = c.Fields, c.Constants
 	lombok(c)
+	m.Builder = c.Builder
 	m.Methods, m.Ctors = c.Methods, c.Ctors
 	if c.AllDefaults {
 		m.Ctors = append(m.Ctors, &model.Method{Name: c.Name, Access: model.Public, Defaults: true, Pos: c.Pos})
@@ -318,13 +319,32 @@ func (c *Class) marked() bool {
 func lombok(c *Class) {
 	has := func(name string) bool { return c.Marks.Find(name) != nil }
 	data, value := has("Data"), has("Value")
-	accessor := func(name string, params []*model.Parameter, returns *model.Type) {
+	fluent := c.Marks.Find("Accessors").Text("fluent", "false") == "true"
+	accessor := func(name string, params []*model.Parameter, returns *model.Type, access model.Access, marks model.Annotated) {
 		for _, m := range c.Methods {
 			if m.Name == name && len(m.Params) == len(params) {
 				return
 			}
 		}
-		c.Methods = append(c.Methods, &model.Method{Name: name, Params: params, Returns: returns, Access: model.Public, Pos: c.Pos})
+		c.Methods = append(c.Methods, &model.Method{Name: name, Params: params, Returns: returns, Access: access, Marks: marks, Pos: c.Pos})
+	}
+	// made says whether an accessor of a field is made, and how far it is seen: what
+	// stands at the field goes before what stands at the class.
+	made := func(f *model.Field, word string, byClass bool) (model.Access, bool) {
+		a := f.Marks.Find(word)
+		if a == nil {
+			a = c.Marks.Find(word)
+		}
+		switch level := last(a.Text("value", "PUBLIC")); {
+		case a == nil:
+			return model.Public, byClass
+		case level == "NONE":
+			return "", false
+		case level == "PUBLIC":
+			return model.Public, true
+		default:
+			return model.Access(strings.ToLower(level)), true
+		}
 	}
 	for _, f := range c.Fields {
 		if f.Static {
@@ -338,19 +358,29 @@ func lombok(c *Class) {
 			base = base[2:]
 		}
 		base = strings.ToUpper(base[:1]) + base[1:]
-		if data || value || has("Getter") || f.Marks.Find("Getter") != nil {
-			prefix := "get"
-			if is {
-				prefix = "is"
-			}
-			accessor(prefix+base, nil, f.Type)
+		get, set := "get"+base, "set"+base
+		if is {
+			get = "is" + base
 		}
-		if !f.Final && (data || has("Setter") || f.Marks.Find("Setter") != nil) {
-			accessor("set"+base, []*model.Parameter{{Name: f.Name, Type: f.Type, Declared: f.Declared}}, nil)
+		if fluent {
+			get, set = f.Name, f.Name
+		}
+		if access, ok := made(f, "Getter", data || value); ok {
+			accessor(get, nil, f.Type, access, nil)
+		}
+		if access, ok := made(f, "Setter", data); ok && !f.Final {
+			accessor(set, []*model.Parameter{{Name: f.Name, Type: f.Type, Declared: f.Declared}}, nil, access, copiedMarks(f.Marks))
 		}
 	}
 	if c.Kind != "class" {
 		return
+	}
+	if has("Builder") || has("SuperBuilder") {
+		for _, f := range c.Fields {
+			if !f.Static && !(f.Final && f.Default != nil && f.Marks.Find("Default") == nil) {
+				c.Builder = append(c.Builder, &model.Method{Name: f.Name, Params: []*model.Parameter{{Name: f.Name, Type: f.Type, Declared: f.Declared}}, Access: model.Public, Marks: copiedMarks(f.Marks), Pos: f.Pos})
+			}
+		}
 	}
 	ctor := func(takes func(*model.Field) bool, access model.Access) {
 		k := &model.Method{Name: c.Name, Access: access, Pos: c.Pos}
@@ -387,4 +417,18 @@ func lombok(c *Class) {
 	case data:
 		ctor(required, model.Public)
 	}
+}
+
+// copied are the annotations that Lombok copies from a field to its setter, and to that
+// of a builder (HandlerUtil.COPY_TO_SETTER_ANNOTATIONS).
+var copied = map[string]bool{"JacksonInject": true, "JsonAlias": true, "JsonFormat": true, "JsonIgnoreProperties": true, "JsonProperty": true, "JsonSetter": true, "JsonSubTypes": true, "JsonTypeInfo": true, "JsonUnwrapped": true, "JsonView": true, "JsonDeserialize": true}
+
+// copiedMarks are the annotations of a field that Lombok's setter of it has too.
+func copiedMarks(marks model.Annotated) (out model.Annotated) {
+	for _, a := range marks {
+		if copied[a.Name] {
+			out = append(out, a)
+		}
+	}
+	return out
 }
