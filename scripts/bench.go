@@ -25,6 +25,7 @@ import (
 	"path/filepath"
 	"runtime"
 	"slices"
+	"strings"
 	"syscall"
 	"time"
 )
@@ -187,101 +188,19 @@ func write(dir, set string, size int) {
 	}
 }
 
-// models are what a source file of each language holds; %[1]d makes its names its own.
-var models = map[string]string{
-	"swift": `import Foundation
-
-/// A sailing of line %[1]d, as GET /v2/lines/%[1]d/sailings answers it.
-struct Sailing%[1]d: Decodable, Identifiable {
-    enum Status: String, Decodable { case onTime = "on_time", delayed, cancelled }
-
-    let id: Int
-    let from: String, to: String
-    let departsAt: Date
-    let vessel: Vessel
-    let status: Status
-    let seatsLeft: Int?
-    var price = 12.5
-    let notices: [Notice]
-    let fares: [String: Double]?
-
-    struct Vessel: Decodable { let name: String; let knots: Double }
-    struct Notice: Decodable { let text: String; let severity: Int? }
-    private enum CodingKeys: String, CodingKey { case id, from, to, departsAt = "departs_at", vessel, status, seatsLeft = "seats_left", notices, fares }
-
-    /// The row's own state: "let ghost: Int" is no property.
-    var isFull: Bool { (seatsLeft ?? 0) == 0 && !notices.isEmpty }
-    func label(for day: String) -> String { "\(from) to \(to), \(day)" }
-}
-`,
-	"java": `package ferry.saltmere.line%[1]d;
-
-import com.google.gson.annotations.SerializedName;
-import java.util.*;
-
-/** A sailing of line %[1]d, as GET /v2/lines/%[1]d/sailings answers it. */
-public class Sailing%[1]d {
-    public enum Status { @SerializedName("on_time") ON_TIME, @SerializedName("delayed") DELAYED, CANCELLED }
-
-    private final int id = 0;
-    private String from, to;
-    @SerializedName(value = "departs_at", alternate = {"departure_time"})
-    private Date departsAt;
-    private Vessel vessel;
-    private Status status;
-    @SerializedName("seats_left") private Integer seatsLeft;
-    private double price = 12.5;
-    private List<Notice> notices = new ArrayList<>();
-    private Map<String, Double> fares;
-
-    public static class Vessel { String name; double knots; }
-    static class Notice { String text; Integer severity; }
-
-    public Sailing%[1]d() { }
-    public int getId() { return id; }
-    public String getFrom() { return from; }
-    /** "int ghost;" is no field. */
-    public boolean isFull() { return seatsLeft != null && seatsLeft == 0 && !notices.isEmpty(); }
-    public String label(final String day) { for (int i = 0; i < 3; i++) { if (day == null) return ""; } return from + " to " + to + ", " + day; }
-}
-`,
-	"kotlin": `package ferry.saltmere.line%[1]d
-
-import com.google.gson.annotations.SerializedName
-
-/** A sailing of line %[1]d, as GET /v2/lines/%[1]d/sailings answers it. */
-data class Sailing%[1]d(
-    val id: Int,
-    val from: String, val to: String,
-    @SerializedName(value = "departs_at", alternate = ["departure_time"]) val departsAt: String?,
-    val vessel: Vessel,
-    val status: Status,
-    @SerializedName("seats_left") val seatsLeft: Int? = null,
-    val price: Double = 12.5,
-    val notices: List<Notice> = emptyList(),
-    val fares: Map<String, Double>?,
-) {
-    enum class Status { @SerializedName("on_time") ON_TIME, @SerializedName("delayed") DELAYED, CANCELLED }
-    data class Vessel(val name: String, val knots: Double)
-    data class Notice(val text: String, val severity: Int?)
-
-    /** "val ghost: Int" is no property. */
-    val isFull: Boolean get() = seatsLeft == 0 && notices.isNotEmpty()
-    val slow by lazy { "x" }
-    fun label(day: String): String = "$from to $to, ${day.trim()}"
-    companion object { const val MAX = 3 }
-}
-`,
-}
-
 // sources makes so many source files of a language, measures how fast the program reads
 // them on one core, and answers the median over the rounds in bytes per second.
-func sources(bin, dir, language, ending string, n, rounds int) (size int64, rate float64) {
+func sources(bin, dir, ending string, n, rounds int) (size int64, rate float64) {
 	if err := os.MkdirAll(dir, 0o755); err != nil {
 		log.Fatal(err)
 	}
+	// NNN makes a file's names its own.
+	form, err := os.ReadFile("internal/source/testdata/bench/Sailing" + ending)
+	if err != nil {
+		log.Fatal(err, ": run it from the project's folder")
+	}
 	for i := range n {
-		text := fmt.Sprintf(models[language], i)
+		text := strings.ReplaceAll(string(form), "NNN", fmt.Sprint(i))
 		size += int64(len(text))
 		if err := os.WriteFile(filepath.Join(dir, fmt.Sprintf("Sailing%d%s", i, ending)), []byte(text), 0o644); err != nil {
 			log.Fatal(err)
@@ -386,7 +305,7 @@ func main() {
 func measureSources(bin, dir string, n, rounds int) {
 	fmt.Printf("\n%-10s %8s %12s\n", "source", "MB", "1 core")
 	for _, l := range [][2]string{{"swift", ".swift"}, {"java", ".java"}, {"kotlin", ".kt"}} {
-		size, rate := sources(bin, filepath.Join(dir, "source-"+l[0]), l[0], l[1], n, rounds)
+		size, rate := sources(bin, filepath.Join(dir, "source-"+l[0]), l[1], n, rounds)
 		fmt.Printf("%-10s %8.1f %7.0f MB/s\n", l[0], float64(size)/1e6, rate/1e6)
 	}
 }

@@ -91,8 +91,8 @@ type Model struct {
 	Inline   *Type  // of a Kotlin value class: what a property of it is compiled to
 	Abstract bool
 	Builder  []*Method // the setters of a builder that makes its instances, where it has one
-	Data     bool // its instances are equal where their properties are: a data class of Kotlin
-	Private  bool // no library outside its file may make an instance
+	Data     bool      // its instances are equal where their properties are: a data class of Kotlin
+	Private  bool      // no library outside its file may make an instance
 }
 
 // Note is a remark about a declaration.

@@ -200,13 +200,14 @@ func (c *candidate) pair() *drift.Pair {
 func rootsOf(set *model.Set) (roots []*root) {
 	known := map[string]bool{}
 	called := map[*model.Model]bool{}
+	finder := trial.NewFinder(set)
 	add := func(t *model.Type, declared string, call *model.Call) {
 		m := firstModel(t)
 		if m == nil || known[t.Key()] {
 			return
 		}
 		known[t.Key()] = true
-		settings, swallowed := trial.SettingsFor(set, t)
+		settings, swallowed := finder.For(t)
 		plan := library.For(m.Language, settings).Plan(t, declared, settings)
 		plan.Swallowed = swallowed
 		roots = append(roots, &root{typ: t, declared: declared, model: m, call: call, plan: plan})

@@ -120,9 +120,10 @@ var readingWords = map[model.Reading]string{
 // NewModels makes the report of what was read.
 func NewModels(set *model.Set, problems []CheckProblem) *Models {
 	out := &Models{Layout: LayoutVersion, Command: "models", Models: []ModelEntry{}, Calls: []CallEntry{}, Problems: nonNil(problems), PassedOver: nonNil(set.PassedOver), Files: set.Files}
+	finder := trial.NewFinder(set)
 	for _, m := range set.Models {
 		t := &model.Type{Name: m.Name, Model: m}
-		settings, _ := trial.SettingsFor(set, t)
+		settings, _ := finder.For(t)
 		e := ModelEntry{
 			Name: m.Name, Kind: m.Kind, At: m.Pos, Language: m.Language, Settings: Settings(settings),
 			Reading: string(m.Reading), Why: m.Why, Fields: []FieldEntry{},

@@ -191,9 +191,7 @@ func Reach(t *model.Type, visit func(*model.Model)) {
 					walk(v.Type)
 				}
 			}
-			for _, s := range m.Steps {
-				s.Expr.Walk(func(e *model.Expr) { walk(e.Type) })
-			}
+			model.WalkSteps(m.Steps, func(_ string, e *model.Expr) { walk(e.Type) })
 		})
 	}
 	walk(t)

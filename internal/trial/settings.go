@@ -1,0 +1,156 @@
+package trial
+
+import (
+	"slices"
+
+	"vetta/internal/decoder/library"
+	"vetta/internal/model"
+	"vetta/internal/source"
+)
+
+// Finder finds the settings by which types are decoded: those of the call that decodes a
+// type, or a call that decodes a type that holds it, or else of the only decoder that the
+// project builds.
+type Finder struct {
+	own     map[string][]*model.Call // by the key of the type that a call decodes
+	around  map[held]int             // the first call whose values hold a model, from 1 on
+	calls   []*model.Call
+	generic []*model.Call // the first call of each library that names no type
+	first   []*model.Call // the first call of each library
+}
+
+// held is a model that the values of a call hold, with the call's library.
+type held struct {
+	model   *model.Model
+	library string
+}
+
+// NewFinder looks through the calls of a project once.
+func NewFinder(set *model.Set) *Finder {
+	f := &Finder{own: map[string][]*model.Call{}, around: map[held]int{}, calls: set.Calls}
+	reached := map[string]bool{} // types by key and library: what they hold is noted
+	for i, c := range set.Calls {
+		name := libraryName(c)
+		if c.Settings != nil {
+			f.first = addFirst(f.first, c)
+		}
+		if c.Type == nil {
+			if c.Settings != nil {
+				f.generic = addFirst(f.generic, c)
+			}
+			continue
+		}
+		key := c.Type.Key()
+		f.own[key] = append(f.own[key], c)
+		if inner := c.Type.Unwrapped().Key(); inner != key {
+			f.own[inner] = append(f.own[inner], c)
+		}
+		if reached[key+"\x00"+name] {
+			continue
+		}
+		reached[key+"\x00"+name] = true
+		source.Reach(c.Type, func(m *model.Model) {
+			if at := (held{m, name}); f.around[at] == 0 {
+				f.around[at] = i + 1
+			}
+		})
+	}
+	return f
+}
+
+func libraryName(c *model.Call) string {
+	if c.Settings == nil {
+		return ""
+	}
+	return c.Settings.Library
+}
+
+// addFirst adds a call unless there is one of its library.
+func addFirst(calls []*model.Call, c *model.Call) []*model.Call {
+	if slices.ContainsFunc(calls, func(other *model.Call) bool { return libraryName(other) == libraryName(c) }) {
+		return calls
+	}
+	return append(calls, c)
+}
+
+// For answers the settings by which a type is decoded, nil where nothing tells, and
+// whether the app drops the error there.
+func (f *Finder) For(t *model.Type) (settings *model.Settings, swallowed bool) {
+	var m *model.Model
+	var models []*model.Model
+	t.Walk(func(t *model.Type) {
+		if t.Model != nil {
+			models = append(models, t.Model)
+			if m == nil {
+				m = t.Model
+			}
+		}
+	})
+	language, hint := "", ""
+	if m != nil {
+		language, hint = m.Language, m.Library
+	}
+	fits := func(c *model.Call) bool {
+		return language == "" || c.Settings == nil || decodes(c.Settings.Library, language)
+	}
+	// A library that annotations name is the one unless the type is decoded by another.
+	hinted := func(c *model.Call) bool {
+		return fits(c) && (hint == "" || c.Settings == nil || c.Settings.Library == hint)
+	}
+	var own, around *model.Call
+	nearest := 0
+	for _, c := range f.own[t.Key()] {
+		if fits(c) && (own == nil || own.Settings == nil) {
+			own = c
+		}
+	}
+	for _, name := range append(names(), "") {
+		for _, held := range heldBy(models, name) {
+			if i := f.around[held]; i > 0 && (nearest == 0 || i < nearest) && hinted(f.calls[i-1]) {
+				nearest, around = i, f.calls[i-1]
+			}
+		}
+	}
+	firstOf := func(calls []*model.Call) *model.Call {
+		for _, c := range calls {
+			if hinted(c) {
+				return c
+			}
+		}
+		return nil
+	}
+	for _, c := range []*model.Call{own, around, firstOf(f.generic), firstOf(f.first)} {
+		if c != nil && c.Settings != nil {
+			return c.Settings, c == own && c.Swallowed
+		}
+	}
+	if hint != "" {
+		settings = &model.Settings{Library: hint, Pos: m.Pos}
+	}
+	return settings, own != nil && own.Swallowed
+}
+
+func heldBy(models []*model.Model, name string) (all []held) {
+	for _, m := range models {
+		all = append(all, held{m, name})
+	}
+	return all
+}
+
+// names are the libraries that there are.
+func names() (all []string) {
+	for _, lib := range library.All {
+		all = append(all, lib.Name)
+	}
+	return all
+}
+
+// decodes says whether a library decodes models of a language.
+func decodes(name, language string) bool {
+	for _, lib := range library.All {
+		if lib.Name == name {
+			return slices.Contains(lib.Languages, language)
+		}
+	}
+	return false
+}
