@@ -19,7 +19,7 @@ func TestWhatHurts(t *testing.T) {
 		{"fraction", "fare", `struct Fare: Codable { let amount: Int; let currency: String }`,
 			[]string{`{"amount":12,"currency":"EUR"}`, `{"amount":12.5,"currency":"EUR"}`}, "M.swift:1:28: breaks: Fare amount: a number that the type cannot hold (1 of 2 values, 1 of 2 responses): dataCorrupted: The given data was not valid JSON. [out-of-range]\n"},
 		{"one for many", "notice", `struct Notice: Codable { let title: String; let ports: [String] }`,
-			[]string{`{"title":"Fog","ports":["SAL"]}`, `{"title":"Ice","ports":"MER"}`}, "M.swift:1:49: breaks: Notice ports: a value of another kind (1 of 2 values, 1 of 2 responses): typeMismatch: Array<Any>: Expected to decode Array<Any> but found a string instead. [wrong-kind]\n"},
+			[]string{`{"title":"Fog","ports":["SAL"]}`, `{"title":"Ice","ports":"MER"}`}, "M.swift:1:49: breaks: Notice ports: a list where one value is declared, or the reverse (1 of 2 values, 1 of 2 responses): typeMismatch: Array<Any>: Expected to decode Array<Any> but found a string instead. [list-mismatch]\n"},
 		{"null in list", "notice", `struct Notice: Codable { let title: String; let ports: [String] }`,
 			[]string{`{"title":"Fog","ports":["SAL",null]}`}, "M.swift:1:49: breaks: Notice ports: null where a value is declared (1 of 2 values, 1 of 1 responses): valueNotFound: String [null-value]\n"},
 		{"unknown case", "sea", `enum Level: String, Codable { case calm, rough }

@@ -205,10 +205,13 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 		return verdict.Seen, nil
 	case OpNil:
 		if v.Kind == wire.Null {
-			if n.NullLoss != NoLoss {
-				r.change(Change{Loss: n.NullLoss, Sent: v})
+			if n.NullError != nil {
+				return Seen{}, r.fail(n.NullError)
 			}
-			return Seen{}, nil
+			if n.NullLoss != NoLoss {
+				r.change(Change{Loss: n.NullLoss, Sent: v, Seen: n.Value})
+			}
+			return n.Value, nil
 		}
 		return r.node(n.Inner, v)
 	case OpList:

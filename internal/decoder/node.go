@@ -19,7 +19,7 @@ type Op uint8
 // The operations of a plan. Each is done at a current value of the document.
 const (
 	OpLeaf    Op = iota // Read makes a value of the current one
-	OpNil               // nothing where the current value is null, else Inner
+	OpNil               // Value where the current value is null, NullError if there is one, else Inner
 	OpList              // Inner for each element
 	OpMap               // Inner for each member, Key for its name
 	OpPairs             // a map written as an array of keys (Inner) and values (Second) in turn
@@ -77,6 +77,8 @@ type Node struct {
 	// AbsentLoss and NullLoss are what is lost where an absent member yields Value, and
 	// where null becomes nothing or leaves Value; also of OpNil.
 	AbsentLoss, NullLoss Loss
+	// NullError is the error of an OpNil for null, nil where that is Value.
+	NullError *Error
 	// ByDocument says that an OpBuild reads members in the order of the document, so
 	// that the first bad one there is the one the library complains of. Its steps have
 	// no conditions.

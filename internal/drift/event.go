@@ -114,8 +114,11 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 	case decoder.OpLeaf:
 		w.leaf(n, place, null)
 	case decoder.OpNil:
-		if n.NullLoss != decoder.NoLoss {
-			w.nulls(place, n.NullLoss, decoder.Seen{})
+		switch {
+		case n.NullError != nil:
+			w.refusedNulls(place, n.NullError)
+		case n.NullLoss != decoder.NoLoss:
+			w.nulls(place, n.NullLoss, n.Value)
 		}
 		w.node(n.Inner, place, true)
 	case decoder.OpDo, decoder.OpPick:
@@ -267,7 +270,7 @@ func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null b
 		}
 		ev := byKind[c.Class.Kind]
 		if ev == nil {
-			ev = &event{place: place, sent: kindWords[c.Class.Kind], class: shape.Class{Kind: c.Class.Kind}, of: total, err: n.Wrong(c.Class.Kind), list: n.Op == decoder.OpList}
+			ev = &event{place: place, sent: kindWords[c.Class.Kind], class: shape.Class{Kind: c.Class.Kind}, of: total, err: n.Wrong(c.Class.Kind), list: n.Op == decoder.OpList && takesAlone(n.Inner, c)}
 			byKind[c.Class.Kind] = ev
 		}
 		ev.values += c.Values
@@ -278,6 +281,18 @@ func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null b
 			w.add(*ev)
 		}
 	}
+}
+
+// takesAlone says whether values of a class that stand by themselves look like an element
+// of the list that is declared: objects, and scalars that its elements are read from.
+func takesAlone(elem *decoder.Node, c shape.Counted) bool {
+	if c.Class.Kind == wire.Object {
+		return true
+	}
+	for elem != nil && elem.Op == decoder.OpNil {
+		elem = elem.Inner
+	}
+	return c.Class.Kind != wire.Null && elem != nil && elem.Op == decoder.OpLeaf && elem.Read(valueOf(c.Class, c.Witness)).Err == nil
 }
 
 // secondKind is the other kind that a node reads by its Second.
@@ -492,6 +507,15 @@ func (w *walk) nulls(place *shape.Place, loss decoder.Loss, seen decoder.Seen) {
 	for _, c := range place.Sorted() {
 		if c.Class.Kind == wire.Null {
 			w.add(event{place: place, sent: "null", class: c.Class, tallies: []*shape.Tally{c.Tally}, values: c.Values, of: place.Total(), loss: loss, seen: seen.String()})
+		}
+	}
+}
+
+// refusedNulls notes the nulls at a place that are an error.
+func (w *walk) refusedNulls(place *shape.Place, err *decoder.Error) {
+	for _, c := range place.Sorted() {
+		if c.Class.Kind == wire.Null {
+			w.add(event{place: place, sent: "null", class: c.Class, tallies: []*shape.Tally{c.Tally}, values: c.Values, of: place.Total(), err: err})
 		}
 	}
 }

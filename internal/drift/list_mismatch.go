@@ -19,10 +19,7 @@ the single value and put it into a list.`,
 		if !reason(decoder.ReasonKind)(ev) || ev.field == nil {
 			return false
 		}
-		if ev.class.Kind == wire.Array {
-			return true
-		}
-		return ev.list && ev.class.Kind == wire.Object
+		return ev.class.Kind == wire.Array || ev.list
 	},
 	suggest: func(f *Finding) string {
 		for _, s := range f.Sites {

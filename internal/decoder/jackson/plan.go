@@ -1055,34 +1055,29 @@ func (c *compiler) nulls(at *decoder.Node, p *property, t *model.Type) {
 	if a == nil {
 		return
 	}
-	invalid := func(what string) *decoder.Node {
-		return &decoder.Node{Op: decoder.OpFail, Error: fault("InvalidNullException", decoder.ReasonNull, "Invalid `null` value encountered for property %q%s", p.name, what)}
-	}
-	isNull := func(then, inner *decoder.Node) *decoder.Node {
-		return &decoder.Node{Op: decoder.OpIf, Type: inner.Type, Inner: &decoder.Node{Op: decoder.OpIsNull}, Second: then, Third: inner}
-	}
+	invalid := fault("InvalidNullException", decoder.ReasonNull, "Invalid `null` value encountered for property %q", p.name)
 	if rule := lastName(a.Text("contentNulls", "")); rule != "" && rule != "DEFAULT" && rule != "SET" {
-		at.Inner = c.contentNulls(at.Inner, rule, t, invalid(""), isNull)
+		at.Inner = c.contentNulls(at.Inner, rule, t, invalid)
 	}
 	switch lastName(a.Text("nulls", "")) {
 	case "SKIP":
 		at.KeepNull = true
 	case "FAIL":
-		at.Inner = isNull(invalid(""), at.Inner)
+		at.Inner = &decoder.Node{Op: decoder.OpNil, Inner: at.Inner, Type: at.Inner.Type, NullError: invalid}
 		if p.param != nil && at.Missing == nil {
-			at.Missing = invalid("").Error
+			at.Missing = invalid
 		}
 	case "AS_EMPTY":
 		if p.param != nil {
 			at.Value, at.AbsentLoss = c.empty(t), decoder.NoLoss
 		}
-		at.Inner = isNull(&decoder.Node{Op: decoder.OpConst, Value: c.empty(t)}, at.Inner)
+		at.Inner = &decoder.Node{Op: decoder.OpNil, Inner: at.Inner, Type: at.Inner.Type, Value: c.empty(t)}
 	}
 }
 
 // contentNulls makes of the node of a list or map one for which nulls in it are left
 // out, refused or taken for empty.
-func (c *compiler) contentNulls(n *decoder.Node, rule string, t *model.Type, fails *decoder.Node, isNull func(then, inner *decoder.Node) *decoder.Node) *decoder.Node {
+func (c *compiler) contentNulls(n *decoder.Node, rule string, t *model.Type, invalid *decoder.Error) *decoder.Node {
 	u := t.Unwrapped()
 	if n.Op != decoder.OpNil || len(u.Args) == 0 || u.Kind != model.List && u.Kind != model.Unique && u.Kind != model.Map {
 		return n
@@ -1092,9 +1087,9 @@ func (c *compiler) contentNulls(n *decoder.Node, rule string, t *model.Type, fai
 	elem := u.Args[len(u.Args)-1]
 	switch rule {
 	case "FAIL":
-		inner.Inner = isNull(fails, inner.Inner)
+		inner.Inner = &decoder.Node{Op: decoder.OpNil, Inner: inner.Inner, Type: inner.Inner.Type, NullError: invalid}
 	case "AS_EMPTY":
-		inner.Inner = isNull(&decoder.Node{Op: decoder.OpConst, Value: c.empty(elem)}, inner.Inner)
+		inner.Inner = &decoder.Node{Op: decoder.OpNil, Inner: inner.Inner, Type: inner.Inner.Type, Value: c.empty(elem)}
 	case "SKIP":
 		inner.SkipNull = true
 	}
@@ -1218,7 +1213,9 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 		case n.Third != nil && n.Third.WrongValue != nil:
 			return n.Third.WrongValue(v)
 		}
-		return n.Missing
+		err := *n.Missing // in the words that it has for an object without the key
+		err.Reason, err.Key = decoder.ReasonKind, ""
+		return &err
 	})
 }
 
