@@ -65,6 +65,7 @@ const (
 type Model struct {
 	Name      string   // with the types that enclose it: Port.Berth
 	Language  string   // "swift"
+	Package   string   // that the language has it in, "" for none
 	Kind      Kind     // struct, class, enum
 	Pos       Pos      // of its name
 	Params    []string // names of its generic parameters

@@ -138,7 +138,7 @@ func TestAnnotations(t *testing.T) {
 	for source, want := range map[string]string{
 		`class A(@SerializedName("a") val x: Int)`:                                       "SerializedName value=[a]",
 		`class A(@field:SerializedName(value = "a", alternate = ["b", "c"]) val x: Int)`: "SerializedName@field alternate=[b c] value=[a]",
-		`class A(@get:[One Two("x")] @Three val x: Int)`:                                 "One@get ; Two@get value=[x]; Three ",
+		`class A(@get:[One Two("x")] @Three @field:[Four Five("x")] val x: Int)`:         "Three ; Four@field ; Five@field value=[x]", // those of the getter are not the field's
 		`class A(@T(S(X::class, name = "x"), arrayOf("a")) val x: Int)`:                  "T value=[a][S name=[x] value=[X]]",
 		"class A(\n  @SerializedName(\n    \"a\"\n  )\n  val x: Int)":                    "SerializedName value=[a]",
 		`class A { @Transient @JvmField var x: Int = 1 }`:                                "Transient ; JvmField ",

@@ -38,6 +38,7 @@ public class Measure {
         for (var s : sections.entrySet()) {
             if (s.getKey().endsWith(".java") || s.getKey().endsWith(".kt")) {
                 Path p = dir.resolve(s.getKey());
+                Files.createDirectories(p.getParent());
                 Files.writeString(p, s.getValue());
                 sources.add(p.toString());
                 kotlin |= s.getKey().endsWith(".kt");

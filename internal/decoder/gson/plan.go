@@ -181,7 +181,7 @@ func noInstance(format string, args ...any) *decoder.Node {
 
 const (
 	noInterface = "Interfaces can't be instantiated! Register an InstanceCreator or a TypeAdapter for this type. Interface name: %s"
-	noAbstract  = "Abstract class can't be instantiated! Register an InstanceCreator or a TypeAdapter for this type. Class name: %s"
+	noAbstract  = "Abstract classes can't be instantiated! Register an InstanceCreator or a TypeAdapter for this type. Class name: %s"
 	noUnsafe    = "Unable to create instance of class %s; usage of JDK Unsafe is disabled. Registering an InstanceCreator or a TypeAdapter for this type, adding a no-args constructor, or enabling usage of JDK Unsafe may fix this problem."
 )
 
@@ -303,7 +303,7 @@ func (c *compiler) model(t *model.Type) *decoder.Node {
 		return build
 	}
 	var n *decoder.Node
-	switch name := strings.ReplaceAll(m.Name, ".", "$"); { // before it looks at the value
+	switch name := jvm.ClassName(m); { // before it looks at the value
 	case m.Kind == model.Interface:
 		n = noInstance(noInterface, name)
 	case m.Abstract:
@@ -349,7 +349,7 @@ func (c *compiler) build(t *model.Type) *decoder.Node {
 				if keys[name] && c.broken == nil {
 					c.breaks = m
 					c.broken = &decoder.Error{Kind: "IllegalArgumentException", Reason: decoder.ReasonType, Where: decoder.AtRoot,
-						Message: fmt.Sprintf("IllegalArgumentException: class %s declares multiple JSON fields named %s", m.Name, name)}
+						Message: fmt.Sprintf("IllegalArgumentException: class %s declares multiple JSON fields named %s", jvm.ClassName(m), name)}
 				}
 				keys[name] = true
 			}
@@ -393,6 +393,8 @@ func (c *compiler) field(f *model.Field, owner *model.Type, runs bool) (*decoder
 	kept := false // its initialiser holds where the key is absent
 	if f.Default != nil && runs {
 		initial, kept = jvm.Constant(f.Default, t), true
+	} else if runs && jvm.Delegates(owner.Model) {
+		initial, kept = decoder.Seen{Kind: decoder.SeenUnknown}, true
 	}
 	if why := c.excluded(f); why != "" {
 		return &decoder.Node{Op: decoder.OpConst, Field: f, Value: initial, Why: why}, nil

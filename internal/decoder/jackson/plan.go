@@ -114,9 +114,21 @@ func (c *compiler) make(t *model.Type, as format) *decoder.Node {
 				return nullable(c.optional(t))
 			}
 		}
+		if times[t.Name] {
+			if c.settings != nil && c.settings.Options != nil && c.settings.Option("module.JavaTimeModule") == "" && c.settings.Option("module.all") == "" {
+				return nullable(&decoder.Node{Op: decoder.OpFail, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Java 8 date/time type `java.time.%s` not supported by default: add Module \"com.fasterxml.jackson.datatype:jackson-datatype-jsr310\" to enable handling", t.Name)})
+			}
+			return unknown("a module reads " + t.Name + ", which is not followed")
+		}
 		return unknown("the type " + t.Name + " is not in the source")
 	}
 	return unknown("the type " + t.Name + " is not one that decodes")
+}
+
+// times are the types of java.time, which a mapper reads with a module alone.
+var times = map[string]bool{
+	"LocalDate": true, "LocalTime": true, "LocalDateTime": true, "Instant": true, "Duration": true, "Period": true, "ZonedDateTime": true, "OffsetDateTime": true, "OffsetTime": true,
+	"Year": true, "YearMonth": true, "MonthDay": true, "ZoneId": true, "ZoneOffset": true,
 }
 
 // anything is UntypedObjectDeserializer: whole numbers stay whole, others are doubles.
@@ -218,6 +230,15 @@ func (c *compiler) list(t *model.Type, as format) *decoder.Node {
 	if c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT") {
 		n.Second = emptyAsNull(n)
 	}
+	if t.Name == "[]" && elem.Name == "char" { // a text is its characters
+		n.Second = &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
+			out := decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}
+			for _, c := range jvm.Text(v) {
+				out.Elems = append(out.Elems, decoder.Seen{Kind: decoder.SeenString, Text: string(c), Type: "char"})
+			}
+			return decoder.Verdict{Seen: out}
+		}}
+	}
 	if t.Name == "[]" && elem.Name == "Byte" {
 		n.Second = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
 			if s, _ := v.Text(); jvm.Trim(s) != "" {
@@ -269,7 +290,7 @@ func (c *compiler) dictionary(t *model.Type, as format) *decoder.Node {
 			if c.on("READ_UNKNOWN_ENUM_VALUES_AS_NULL") {
 				return decoder.Seen{Text: "null"}, nil
 			}
-			return decoder.Seen{}, bad(name, "not a valid representation, problem: not one of the values")
+			return decoder.Seen{}, bad(name, fmt.Sprintf("not a valid representation, problem: (com.fasterxml.jackson.databind.exc.InvalidFormatException) Cannot deserialize Map key of type `%s` from String %q: not one of the values accepted for Enum class: [%s]", raw(key), name, caseNames(key.Model)))
 		}
 	case jvm.Scalar(key) == "int" || jvm.Scalar(key) == "long":
 		bits := 32
@@ -290,6 +311,15 @@ func (c *compiler) dictionary(t *model.Type, as format) *decoder.Node {
 		return unknown("its keys are made by code that is not followed")
 	}
 	return n
+}
+
+// caseNames lists the constants of an enum as messages do.
+func caseNames(m *model.Model) string {
+	var names []string
+	for _, k := range m.Cases {
+		names = append(names, k.Name)
+	}
+	return strings.Join(names, ", ")
 }
 
 // constants are the texts that an enum's constants are read from. known is false where
@@ -391,7 +421,7 @@ func (c *compiler) enum(m *model.Model) *decoder.Node {
 	if !ok {
 		return unknown(m.Name + " is read by code that is not followed")
 	}
-	typ := strings.ReplaceAll(m.Name, ".", "$")
+	typ := jvm.ClassName(m)
 	byIndex := !wholeValue(m)
 	byDefault := ""
 	for _, k := range m.Cases {
@@ -478,12 +508,17 @@ func (c *compiler) model(t *model.Type, as format) *decoder.Node {
 		return unknown(fmt.Sprintf("%s: %s (%s)", m.Name, m.Why, m.WhyPos))
 	case m.Language == "kotlin":
 		return unknown("Kotlin classes are not followed with Jackson: " + m.Name)
-	case m.Marks.Find("JsonDeserialize") != nil && (m.Marks.Find("JsonDeserialize").Text("using", "") != "" || m.Marks.Find("JsonDeserialize").Text("builder", "") != ""):
+	case m.Marks.Find("JsonDeserialize").Text("using", "") != "" || m.Marks.Find("JsonDeserialize").Text("builder", "") != "":
 		return unknown("a deserializer or builder of its own reads " + m.Name)
 	case m.Marks.Find("JsonIdentityInfo") != nil:
 		return unknown("@JsonIdentityInfo is not followed: " + m.Name)
 	case m.Kind == model.Enum:
 		return c.enum(m)
+	}
+	if as := m.Marks.Find("JsonDeserialize").Text("as", ""); as != "" {
+		if other := c.subclass(m, as); other != nil && other != m {
+			return c.value(&model.Type{Kind: model.Named, Name: other.Name, Model: other, Args: t.Args, Pos: t.Pos}, format{})
+		}
 	}
 	if a := classMark(t, "JsonTypeInfo"); a != nil {
 		return nullable(c.subtypes(t, a))
@@ -664,7 +699,7 @@ func takesOne(m *model.Model) map[string]bool {
 
 // fromScalar is the node for a scalar where a class is made of it by a constructor.
 func (c *compiler) fromScalar(m *model.Model, single map[string]bool) *decoder.Node {
-	typ := strings.ReplaceAll(m.Name, ".", "$")
+	typ := jvm.ClassName(m)
 	texts := c.fromText(m)
 	return &decoder.Node{Op: decoder.OpLeaf, Model: m, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
 		exists := decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
@@ -867,12 +902,12 @@ func spent(m *model.Model, p *property, target *model.Field, about *introspectio
 
 // fixed is the error for setting a field of a record.
 func fixed(m *model.Model, f *model.Field) *decoder.Error {
-	return fault("JsonMappingException", decoder.ReasonType, "Can not set final %s field %s.%s to", raw(f.Type), strings.ReplaceAll(m.Name, ".", "$"), f.Name)
+	return fault("JsonMappingException", decoder.ReasonType, "Can not set final %s field %s.%s to", raw(f.Type), jvm.ClassName(m), f.Name)
 }
 
 // className is how messages name the class that is made: its builder where it has one.
 func className(m *model.Model) string {
-	name := strings.ReplaceAll(m.Name, ".", "$")
+	name := jvm.ClassName(m)
 	if jacksonized(m) {
 		name += "$" + m.Name[strings.LastIndexByte(m.Name, '.')+1:] + "Builder"
 	}
@@ -943,6 +978,9 @@ func (c *compiler) target(p *property, t *model.Type, fields []*model.Field, own
 		if target == nil {
 			target = fieldOf(p.setter.method, "set", p.implicit, find)
 		}
+		if target == nil {
+			target = foldedField(p.setter.method, "set", fields)
+		}
 		owner = p.setter.owner
 	case p.field != nil:
 		typ = p.field.field.Type
@@ -973,6 +1011,17 @@ func fieldOf(m *model.Method, prefix, implicit string, find func(string) *model.
 	return nil
 }
 
+// foldedField is the field of a setter's or getter's name in other capitals: setUrl sets
+// URL, where no field is called url.
+func foldedField(m *model.Method, prefix string, fields []*model.Field) *model.Field {
+	for _, f := range fields {
+		if strings.EqualFold(f.Name, strings.TrimPrefix(m.Name, prefix)) {
+			return f
+		}
+	}
+	return nil
+}
+
 // property is the node that reads one property.
 func (c *compiler) property(p *property, target *model.Field, typ, owner *model.Type, prefix, suffix string) *decoder.Node {
 	t := typ
@@ -990,10 +1039,15 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 			at.Others[i] = match(at.Others[i])
 		}
 	}
+	if a := p.marks.Find("JsonDeserialize"); a != nil && owner != nil {
+		t = c.narrowed(t, a, owner.Model)
+	}
 	at.Value = jvm.Zero(t, false)
 	kept := false
 	if target != nil && target.Default != nil && p.param == nil {
 		at.Value, kept = jvm.Constant(target.Default, t), true
+	} else if p.param == nil && owner != nil && jvm.Delegates(owner.Model) {
+		at.Value, kept = decoder.Seen{Kind: decoder.SeenUnknown}, true
 	}
 	primitive := jvm.IsPrimitive(t, false)
 	if primitive && !kept {
@@ -1046,6 +1100,39 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 	}
 	c.nulls(at, p, t)
 	return at
+}
+
+// narrowed is the type that @JsonDeserialize names in place of the declared one, or of
+// the one of its elements.
+func (c *compiler) narrowed(t *model.Type, a *model.Annotation, in *model.Model) *model.Type {
+	to := func(t *model.Type, name string) *model.Type {
+		out := *t
+		if m := c.subclass(in, name); m != nil {
+			return &model.Type{Kind: model.Named, Name: m.Name, Model: m, Args: t.Args, Pos: t.Pos}
+		}
+		switch t.Kind {
+		case model.List, model.Unique, model.Map:
+			out.Class = lastName(name)
+		default:
+			out.Model, out.Name = nil, lastName(name)
+		}
+		return &out
+	}
+	if name := a.Text("as", ""); name != "" {
+		t = to(t, name)
+	}
+	for arg, word := range map[int]string{0: "keyAs", 1: "contentAs"} {
+		name := a.Text(word, "")
+		if name == "" || len(t.Args) == 0 || arg == 0 && t.Kind != model.Map {
+			continue
+		}
+		out := *t
+		out.Args = slices.Clone(t.Args)
+		at := min(arg, len(t.Args)-1)
+		out.Args[at] = to(t.Args[at], name)
+		t = &out
+	}
+	return t
 }
 
 // nulls settles what null becomes where @JsonSetter says so, at the property and in what
@@ -1151,7 +1238,7 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 	if name == "" {
 		name = "@type"
 	}
-	typ := strings.ReplaceAll(t.Model.Name, ".", "$")
+	typ := jvm.ClassName(t.Model)
 	passed := name
 	if info.Text("visible", "false") == "true" {
 		passed = ""

@@ -54,7 +54,7 @@ func raw(t *model.Type) string {
 	case u.Kind == model.List && u.Name == "[]":
 		return raw(u.Args[0]) + "[]"
 	case u.Model != nil:
-		return strings.ReplaceAll(u.Model.Name, ".", "$")
+		return jvm.ClassName(u.Model)
 	}
 	name := class(u)
 	if of := made[name]; of != "" {

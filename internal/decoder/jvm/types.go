@@ -24,6 +24,15 @@ func Scalar(t *model.Type) string {
 	return scalars[t.Name]
 }
 
+// ClassName is how the virtual machine names the class of a model, and messages with it.
+func ClassName(m *model.Model) string {
+	name := strings.ReplaceAll(m.Name, ".", "$")
+	if m.Package != "" {
+		name = m.Package + "." + name
+	}
+	return name
+}
+
 // IsPrimitive says whether a field of the type cannot be null: int in Java, and in
 // Kotlin Int, which the compiler makes an int where it is not nullable and no type
 // argument.
@@ -62,6 +71,17 @@ func NoArguments(m *model.Model) bool {
 	for _, k := range m.Ctors {
 		// The compiler makes none of defaults where a parameter is of a value class.
 		if len(k.Params) == 0 && !(k.Defaults && inline) {
+			return true
+		}
+	}
+	return false
+}
+
+// Delegates says whether the constructor without parameters calls another one, which
+// gives fields what code computes.
+func Delegates(m *model.Model) bool {
+	for _, k := range m.Ctors {
+		if len(k.Params) == 0 && k.Calls[1] > 0 {
 			return true
 		}
 	}

@@ -85,10 +85,10 @@ func (p *parser) path() (path string, star bool) {
 
 // modifiers are what stands before a declaration.
 type modifiers struct {
-	marks                                      model.Annotated
-	access                                     model.Access
-	static, final, transient, abstract, sealed bool
-	isDefault                                  bool // of a method of an interface
+	marks                              model.Annotated
+	access                             model.Access
+	static, final, transient, abstract bool
+	isDefault                          bool // of a method of an interface
 }
 
 func (p *parser) modifiers() (m modifiers) {
@@ -112,8 +112,7 @@ func (p *parser) modifiers() (m modifiers) {
 		case t.Is("default") && !p.At(1).Is(":"):
 			m.isDefault = true
 		case t.Is("volatile") || t.Is("synchronized") || t.Is("native") || t.Is("strictfp"):
-		case t.Is("sealed") && (p.At(1).Kind == scan.Ident):
-			m.sealed = true
+		case t.Is("sealed") && p.At(1).Kind == scan.Ident:
 		case t.Is("non") && p.At(1).Is("-") && p.At(2).Is("sealed"):
 			p.I += 2
 		default:
@@ -134,6 +133,9 @@ func (p *parser) member(c *jvm.Class) {
 	case c == nil:
 		p.Jump()
 	case t.Is("{"): // an initialiser
+		if !m.static {
+			p.assigned(c, p.Shut())
+		}
 		p.Jump()
 	case t.Is(";") || t.Is("}"):
 		p.Advance()
@@ -519,6 +521,9 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 				}
 			}
 		}
+		if p.At(1).Is("this") && p.At(2).Is("(") {
+			k.Calls = [2]int{p.I + 3, p.F.Partner(p.I + 2)}
+		}
 		if len(k.Params) == 0 {
 			p.assigned(c, end)
 		}
@@ -529,8 +534,8 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 	c.Ctors = append(c.Ctors, k)
 }
 
-// assigned notes what the body of a constructor without parameters, which ends at a
-// token, assigns to fields: it is what they hold at first.
+// assigned notes what a block that ends at a token assigns to fields: an initialiser, or
+// the body of a constructor without parameters. It is what they hold at first.
 func (p *parser) assigned(c *jvm.Class, end int) {
 	ahead := p.Cursor
 	for ahead.Advance(); ahead.I < end; {
@@ -571,8 +576,8 @@ func (p *parser) typ() *model.Type {
 		if p.Accept("extends") {
 			return p.typ()
 		}
-		if p.Accept("super") {
-			return p.typ()
+		if p.Accept("super") { // anything that such a value could be put into
+			p.typ()
 		}
 		return p.file.NewType(model.Type{Kind: model.Named, Name: "Object", Pos: pos})
 	}

@@ -92,7 +92,8 @@ type Class struct {
 	// those of the primary one have defaults.
 	AllDefaults bool
 	Inline      bool // a Kotlin value class: a property of it is compiled to its one field
-	// Assigned are fields that a constructor without parameters assigns a value to.
+	// Assigned are fields that an initialiser, or a constructor without parameters, assigns
+	// a value to.
 	Assigned []*model.Field
 	// Inits are what runs behind Kotlin's primary constructor, in order: initialisers of
 	// properties and blocks.

@@ -19,7 +19,7 @@ func Link(files []*File) *model.Set {
 	visit = func(c *Class) {
 		if c.Kind != "annotation" && c.Kind != "object" {
 			all = append(all, c)
-			m := &model.Model{Name: c.FullName(), Language: c.File.Language, Pos: c.Pos}
+			m := &model.Model{Name: c.FullName(), Package: c.File.Package, Language: c.File.Language, Pos: c.Pos}
 			p.models[c], p.decls[m] = m, c
 		}
 		for _, n := range c.Nested {

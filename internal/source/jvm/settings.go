@@ -319,6 +319,8 @@ func (b *built) set(name string, texts []string, literals []*model.Literal, pos 
 		} else {
 			option("setVisibility", first)
 		}
+	case "findAndRegisterModules", "findAndAddModules":
+		option("module.all", "true")
 	case "registerModule", "registerModules", "registerKotlinModule", "addModule":
 		option("module."+strings.TrimSuffix(strings.TrimPrefix(last(first), "new "), "()"), "true")
 	case "setNumberToNumberStrategy", "setObjectToNumberStrategy":

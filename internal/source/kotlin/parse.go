@@ -1,6 +1,7 @@
 package kotlin
 
 import (
+	"slices"
 	"strings"
 
 	"vetta/internal/model"
@@ -372,6 +373,7 @@ func (p *parser) arguments() (all []argument) {
 		m := p.modifiers()
 		a := argument{access: m.access}
 		a.Marks = m.marks
+		field := ofField(m.marks)
 		if p.Is("val") || p.Is("var") {
 			a.property, a.constant = true, p.Is("val")
 			p.Advance()
@@ -405,6 +407,9 @@ func (p *parser) arguments() (all []argument) {
 			}
 			a.Default, a.value = true, jvm.Literal(p.F, start, p.I)
 		}
+		if a.property {
+			a.Marks = field
+		}
 		all = append(all, a)
 		for p.I < end && !p.Accept(",") {
 			p.Jump()
@@ -413,6 +418,16 @@ func (p *parser) arguments() (all []argument) {
 	p.I = end
 	p.Advance()
 	return all
+}
+
+// ofField are the annotations of a property that its field gets: those for no other part
+// of it ("Annotation use-site targets").
+func ofField(marks model.Annotated) model.Annotated {
+	elsewhere := func(a model.Annotation) bool { return a.Target != "" && a.Target != "field" }
+	if !slices.ContainsFunc(marks, elsewhere) {
+		return marks
+	}
+	return slices.DeleteFunc(slices.Clone(marks), elsewhere)
 }
 
 // angles passes over type arguments, or over one token where none begin.
@@ -519,7 +534,7 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 		}
 	}
 	f := p.file.NewField(model.Field{
-		Name: name, Pos: pos, Marks: m.marks, Access: m.access, Final: constant, Reading: model.ByLibrary,
+		Name: name, Pos: pos, Marks: ofField(m.marks), Access: m.access, Final: constant, Reading: model.ByLibrary,
 		Transient: m.marks.Find("Transient") != nil, Static: c != nil && c.Kind == "object" || m.has(wordConst),
 	})
 	if p.Accept(":") {
@@ -769,8 +784,14 @@ func (p *parser) typ() *model.Type {
 	for p.Is("@") || (p.Is("out") || p.Is("in") || p.Is("suspend")) && (p.At(1).Kind == scan.Ident || p.At(1).Is("(")) {
 		if p.Is("@") {
 			jvm.Annotation(&p.Cursor)
-		} else {
-			p.Advance()
+			continue
+		}
+		takes := p.Is("in")
+		p.Advance()
+		if takes { // anything that such a value could be put into
+			pos := p.F.Where(p.I)
+			p.typ()
+			return model.OptionalOf(p.file.NewType(model.Type{Kind: model.Named, Name: "Any", Pos: pos}))
 		}
 	}
 	pos := p.F.Where(p.I)
