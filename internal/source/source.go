@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"path/filepath"
 	"runtime"
+	"slices"
 	"strings"
 	"sync"
 
@@ -64,12 +65,14 @@ func Read(files []scan.Source) *model.Set {
 	}
 	var sets []*model.Set
 	var together []*jvm.File
+	// Code that reads objects by hand is followed through methods of any file.
+	byHand := slices.ContainsFunc(files, jvm.ReadsByHand)
 	for i := range Languages {
 		l := &Languages[i]
 		switch files := byLanguage[l]; {
 		case len(files) == 0:
 		case l.Parse != nil:
-			together = append(together, parseAll(files, l.Parse)...)
+			together = append(together, parseAll(files, l.Parse, byHand)...)
 		default:
 			sets = append(sets, l.Read(files))
 		}
@@ -89,7 +92,7 @@ func Read(files []scan.Source) *model.Set {
 }
 
 // parseAll reads files side by side.
-func parseAll(files []scan.Source, parse func(scan.Source) *jvm.File) []*jvm.File {
+func parseAll(files []scan.Source, parse func(scan.Source) *jvm.File, whole bool) []*jvm.File {
 	out := make([]*jvm.File, len(files))
 	var wait sync.WaitGroup
 	slots := make(chan struct{}, runtime.GOMAXPROCS(0))
@@ -98,6 +101,7 @@ func parseAll(files []scan.Source, parse func(scan.Source) *jvm.File) []*jvm.Fil
 		slots <- struct{}{}
 		go func() {
 			defer func() { <-slots; wait.Done() }()
+			f.Whole = f.Whole || whole
 			out[i] = parse(f)
 			out[i].Settle()
 		}()

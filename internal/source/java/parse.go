@@ -10,7 +10,8 @@ import (
 
 // Parse reads one file.
 func Parse(src scan.Source) *jvm.File {
-	f := &jvm.File{File: scan.Scan(src.Name, translate(src.Text), dialect), Language: "java"}
+	src.Text = translate(src.Text)
+	f := &jvm.File{File: src.Scan(dialect), Language: "java"}
 	p := &parser{Cursor: scan.Cursor{F: f.File}, file: f}
 	f.TypesBy(func(at int) (*model.Type, int) {
 		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f}

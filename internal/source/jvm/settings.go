@@ -75,6 +75,22 @@ var (
 	handWords   = []string{"JSONObject", "JSONArray"}
 )
 
+// BodyWords are what the bodies of methods are read for: decoders that they build, what
+// they set on them, and where they decode.
+var BodyWords = scan.NewWords(
+	"Gson GsonBuilder ObjectMapper JsonMapper jacksonObjectMapper GsonConverterFactory JacksonConverterFactory",
+	"fromJson readValue treeToValue convertValue readerFor TypeToken TypeReference typeOf jacksonTypeRef",
+	"JSONObject JSONArray create build apply also with",
+	"setFieldNamingPolicy setPropertyNamingStrategy propertyNamingStrategy setFieldNamingStrategy fieldNamingPolicy fieldNamingStrategy",
+	"excludeFieldsWithoutExposeAnnotation excludeFieldsWithModifiers setDateFormat dateFormat disableJdkUnsafe",
+	"registerTypeAdapter registerTypeHierarchyAdapter registerTypeAdapterFactory addDeserializer setAnnotationIntrospector annotationIntrospector",
+	"setExclusionStrategies exclusionStrategies addDeserializationExclusionStrategy setVisibility visibility",
+	"findAndRegisterModules findAndAddModules registerModule registerModules registerKotlinModule addModule",
+	"setNumberToNumberStrategy numberToNumberStrategy setObjectToNumberStrategy objectToNumberStrategy setVersion version",
+	"enableComplexMapKeySerialization enable disable configure",
+	"setDefaultSetterInfo defaultSetterInfo setDefaultPropertyInclusion defaultPropertyInclusion configOverride activateDefaultTyping setMixInAnnotation addMixIn",
+)
+
 func (f *File) mentions(words []string) bool {
 	for _, w := range words {
 		if strings.Contains(f.Src, w) {
@@ -82,6 +98,11 @@ func (f *File) mentions(words []string) bool {
 		}
 	}
 	return false
+}
+
+// ReadsByHand says whether a file may read parsed objects by code of its own.
+func ReadsByHand(file scan.Source) bool {
+	return strings.Contains(file.Text, "JSONObject") || strings.Contains(file.Text, "JSONArray")
 }
 
 func (f *File) builds() bool { return f.mentions(buildWords) }

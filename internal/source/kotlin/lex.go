@@ -7,10 +7,11 @@ import (
 	"strconv"
 	"strings"
 
+	"vetta/internal/source/jvm"
 	"vetta/internal/source/scan"
 )
 
-var dialect = &scan.Dialect{NestedComments: true, IdentQuote: '`', StringAt: stringAt, Quotes: "\"'"}
+var dialect = &scan.Dialect{NestedComments: true, IdentQuote: '`', StringAt: stringAt, Quotes: "\"'", Function: isFunction, Words: jvm.BodyWords}
 
 // stringAt reads a string literal, a raw one, or a character ("Syntax and grammar",
 // string mode grammar).

@@ -11,7 +11,7 @@ import (
 
 // Parse reads one file.
 func Parse(src scan.Source) *jvm.File {
-	f := &jvm.File{File: scan.Scan(src.Name, src.Text, dialect), Language: "kotlin", Aliases: map[string]jvm.Alias{}}
+	f := &jvm.File{File: src.Scan(dialect), Language: "kotlin", Aliases: map[string]jvm.Alias{}}
 	p := &parser{Cursor: scan.Cursor{F: f.File}, file: f}
 	f.TypesBy(func(at int) (*model.Type, int) {
 		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f}

@@ -51,6 +51,11 @@ type Dialect struct {
 	// asked where one of the characters of Quotes stands.
 	StringAt func(s *Scanner) (Token, bool)
 	Quotes   string
+	// Function says whether the tokens so far, of which the last is an opening brace,
+	// end with the head of a function whose body is passed over unless one of Words
+	// stands in it.
+	Function func(tokens []Token) bool
+	Words    *Words
 
 	once    sync.Once
 	classes [256]class // what each byte may begin or go on with
@@ -92,6 +97,7 @@ type Scanner struct {
 	Problems []model.Problem
 	lines    []int // byte offset of each line's start
 	tokens   []Token
+	stop     int // up to here no body of a function is passed over
 }
 
 // File is a file cut into tokens.
@@ -107,7 +113,13 @@ type File struct {
 
 // Scan cuts src into tokens. What it cannot read it names as a problem and passes
 // over; it never fails.
-func Scan(name, src string, d *Dialect) *File {
+func Scan(name, src string, d *Dialect) *File { return scan(name, src, d, false) }
+
+// Outline cuts src into tokens as Scan does, but passes over the bodies of functions in
+// which none of the dialect's words stands: between their braces are no tokens.
+func Outline(name, src string, d *Dialect) *File { return scan(name, src, d, true) }
+
+func scan(name, src string, d *Dialect, outline bool) *File {
 	s := &Scanner{Dialect: d, File: name, Src: strings.TrimPrefix(src, "\ufeff")}
 	s.lines = lineStarts(s.Src)
 	f := &File{Name: name, Src: s.Src, lines: s.lines}
@@ -115,8 +127,12 @@ func Scan(name, src string, d *Dialect) *File {
 	s.tokens = freed.tokens(len(src)/4 + 1)
 	for {
 		s.tokens = append(s.tokens, Token{})
-		if s.next(&s.tokens[len(s.tokens)-1]); s.tokens[len(s.tokens)-1].Kind == EOF {
+		t := &s.tokens[len(s.tokens)-1]
+		if s.next(t); t.Kind == EOF {
 			break
+		}
+		if outline && t.Kind == Punct && t.Text[0] == '{' && d.Function(s.tokens) {
+			s.passBody()
 		}
 	}
 	f.Tokens = s.tokens
@@ -459,4 +475,10 @@ func (f *File) Repair() {
 type Source struct {
 	Name string
 	Text string
+	// Whole says that the bodies of its functions may be followed, so that all of them
+	// must be read.
+	Whole bool
 }
+
+// Scan cuts the file into tokens: all of it where it is wanted whole, else its outline.
+func (s Source) Scan(d *Dialect) *File { return scan(s.Name, s.Text, d, !s.Whole) }

@@ -2,6 +2,7 @@ package swift
 
 import (
 	"runtime"
+	"slices"
 	"sort"
 	"sync"
 
@@ -15,6 +16,9 @@ var Extensions = []string{".swift"}
 // Read reads Swift files into models, with the calls that decode them. What could
 // not be read is among the set's problems; the rest is there all the same.
 func Read(files []scan.Source) *model.Set {
+	// A subclass of a decoder may have any name, so that no body can be told from its
+	// words to build none.
+	whole := slices.ContainsFunc(files, subclassesDecoder)
 	tops := make([]*typeDecl, len(files))
 	passed := make([][]model.Problem, len(files))
 	set := &model.Set{Files: len(files)}
@@ -26,7 +30,8 @@ func Read(files []scan.Source) *model.Set {
 		slots <- struct{}{}
 		go func() {
 			defer func() { <-slots; wait.Done() }()
-			f := scan.Scan(file.Name, file.Text, dialect)
+			file.Whole = file.Whole || whole
+			f := file.Scan(dialect)
 			passed[i] = selectBranches(f)
 			tops[i] = parseFile(f)
 		}()

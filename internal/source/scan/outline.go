@@ -1,0 +1,107 @@
+package scan
+
+import (
+	"strings"
+	"unicode/utf8"
+)
+
+// Words are those that make the body of a function worth cutting into tokens: what else
+// a body says, no reader looks at.
+type Words struct {
+	set     map[string]bool
+	lengths [256]uint64 // by first byte, a bit for each length that a word has
+}
+
+// NewWords makes a set of the words in some texts, which spaces part.
+func NewWords(texts ...string) *Words {
+	w := &Words{set: map[string]bool{}}
+	for _, text := range texts {
+		for _, word := range strings.Fields(text) {
+			w.set[word] = true
+			w.lengths[word[0]] |= 1 << (len(word) & 63)
+		}
+	}
+	return w
+}
+
+// Has says whether a word is one of them.
+func (w *Words) Has(word string) bool {
+	return w.lengths[word[0]]>>(len(word)&63)&1 != 0 && w.set[word]
+}
+
+// maxOpen is how deep brackets may lie inside each other in a body that is passed over.
+const maxOpen = 64
+
+// passBody passes over what is between a brace that was just read and its partner, if no
+// word and nothing that could be a problem stands there. Else it leaves the scanner where
+// it was, and no body is passed over up to the place that stood in the way.
+func (s *Scanner) passBody() {
+	if s.Pos < s.stop {
+		return
+	}
+	start, problems := s.Pos, len(s.Problems)
+	if !s.body() || len(s.Problems) > problems {
+		s.Pos, s.stop, s.Problems = start, s.Pos, s.Problems[:problems]
+		return
+	}
+	for s.Pos > start && (s.Src[s.Pos-1] == ' ' || s.Src[s.Pos-1] == '\t' || s.Src[s.Pos-1] == '\n' || s.Src[s.Pos-1] == '\r') {
+		s.Pos-- // for the closing brace to know what stands before it
+	}
+}
+
+// body moves to the closing brace; it says no where it comes to what it cannot pass over.
+func (s *Scanner) body() bool {
+	var open [maxOpen]byte
+	depth := 0
+	src, classes := s.Src, &s.Dialect.classes
+	for s.Pos < len(src) {
+		c := src[s.Pos]
+		switch of := classes[c]; {
+		case of&firstByte != 0:
+			end := s.Pos + 1
+			for end < len(src) && classes[src[end]]&identByte != 0 {
+				end++
+			}
+			if s.Dialect.Words.Has(src[s.Pos:end]) {
+				return false
+			}
+			s.Pos = end
+			if end < len(src) && src[end] >= utf8.RuneSelf {
+				s.ident()
+			}
+		case of&digitByte != 0:
+			s.number()
+		case c == '/' && s.Pos+1 < len(src) && (src[s.Pos+1] == '/' || src[s.Pos+1] == '*'):
+			s.skip()
+		case of&quoteByte != 0:
+			if c != '"' && c != '\'' { // what it begins hangs on what stands before it
+				return false
+			}
+			if _, ok := s.Dialect.StringAt(s); !ok {
+				return false
+			}
+		case c == '(' || c == '[' || c == '{':
+			if depth == maxOpen {
+				return false
+			}
+			open[depth] = c
+			depth++
+			s.Pos++
+		case c == ')' || c == ']' || c == '}':
+			if depth == 0 {
+				return c == '}'
+			}
+			depth--
+			if want := open[depth]; c == ')' && want != '(' || c != ')' && want != c-2 {
+				return false
+			}
+			s.Pos++
+		case c >= utf8.RuneSelf || c == s.Dialect.IdentQuote:
+			var t Token
+			s.plain(&t)
+		default:
+			s.Pos++
+		}
+	}
+	return false
+}
