@@ -6,23 +6,24 @@ import "vetta/internal/source/scan"
 // statement, an instance of an anonymous class, or a record.
 var notMethods = scan.NewWords("new record else return throw assert case if for while switch catch synchronized try do class enum interface public protected private")
 
-// isMethod says whether tokens that end with a brace end with the head of a method: a
-// type, a name, parameters, and perhaps what it throws (JLS 8.4). Constructors are none:
+// isMethod says whether the tokens before a brace, the last one, are the head of a method:
+// a type, a name, parameters, and perhaps what it throws (JLS 8.4). Constructors are none:
 // what they assign is read.
-func isMethod(tokens []scan.Token) bool {
-	k := len(tokens) - 2
-	for k > 0 && (tokens[k].Kind == scan.Ident || tokens[k].Is(",") || tokens[k].Is(".")) { // throws A, b.C
+func isMethod(f *scan.File) bool {
+	last := f.Len() - 1
+	k := last
+	for k > 0 && (f.KindAt(k) == scan.Ident || f.Is(k, ",") || f.Is(k, ".")) { // throws A, b.C
 		k--
 	}
-	if k < 3 || !tokens[k].Is(")") || k < len(tokens)-2 && !tokens[k+1].Is("throws") {
+	if !f.Is(k, ")") || k < last && !f.Is(k+1, "throws") {
 		return false
 	}
 	for depth := 0; ; k-- {
 		if k < 3 {
 			return false
 		}
-		if t := &tokens[k]; t.Kind == scan.Punct {
-			switch t.Text[0] {
+		if f.KindAt(k) == scan.Punct {
+			switch f.ByteAt(k) {
 			case ')':
 				depth++
 			case '(':
@@ -35,12 +36,11 @@ func isMethod(tokens []scan.Token) bool {
 			break
 		}
 	}
-	name, before := &tokens[k-1], &tokens[k-2]
-	if name.Kind != scan.Ident || notMethods.Has(name.Text) {
+	if f.KindAt(k-1) != scan.Ident || notMethods.Has(f.Word(k-1)) {
 		return false
 	}
-	if before.Kind == scan.Ident {
-		return !notMethods.Has(before.Text) && !tokens[k-3].Is("@") && !tokens[k-3].Is("new") && !tokens[k-3].Is(".")
+	if f.KindAt(k-2) == scan.Ident {
+		return !notMethods.Has(f.Word(k-2)) && !f.Is(k-3, "@") && !f.Is(k-3, "new") && !f.Is(k-3, ".")
 	}
-	return before.Is(">") || before.Is("]")
+	return f.Is(k-2, ">") || f.Is(k-2, "]")
 }

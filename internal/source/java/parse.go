@@ -17,7 +17,7 @@ func Parse(src scan.Source) *jvm.File {
 		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f}
 		return q.typ(), q.I
 	})
-	for p.Tok().Kind != scan.EOF {
+	for p.Kind() != scan.EOF {
 		switch {
 		case p.Is("package"):
 			p.Advance()
@@ -49,7 +49,7 @@ func ParseType(text string) *model.Type {
 	f := &jvm.File{File: scan.Scan("", text, dialect), Language: "java"}
 	p := &parser{Cursor: scan.Cursor{F: f.File}, file: f}
 	t := p.typ()
-	if t == nil || p.Tok().Kind != scan.EOF || len(f.Problems) > 0 {
+	if t == nil || p.Kind() != scan.EOF || len(f.Problems) > 0 {
 		return nil
 	}
 	jvm.Standard(t, "java")
@@ -68,7 +68,7 @@ const maxDepth = 100
 
 // path reads a name with dots; star says that it ends in .*.
 func (p *parser) path() (path string, star bool) {
-	for p.Tok().Kind == scan.Ident {
+	for p.Kind() == scan.Ident {
 		path += p.Tok().Text
 		p.Advance()
 		if !p.Accept(".") {
@@ -152,7 +152,7 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 		c.Kind = "annotation"
 	}
 	p.Advance()
-	if p.Tok().Kind != scan.Ident {
+	if p.Kind() != scan.Ident {
 		return
 	}
 	c.Name, c.Pos = p.Tok().Text, p.F.Where(p.I)
@@ -167,7 +167,7 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 	if outer != nil && outer.Kind == "interface" {
 		c.Access = model.Public
 	}
-	for p.Tok().Kind == scan.Ident {
+	for p.Kind() == scan.Ident {
 		word := p.Tok().Text
 		p.Advance()
 		for {
@@ -224,11 +224,11 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 // parameters reads the names of type parameters: <K, V extends Comparable<V>>.
 func (p *parser) parameters() (names []string) {
 	p.Advance()
-	for p.Tok().Kind != scan.EOF && !p.Accept(">") {
+	for p.Kind() != scan.EOF && !p.Accept(">") {
 		for p.Is("@") {
 			jvm.Annotation(&p.Cursor)
 		}
-		if p.Tok().Kind == scan.Ident {
+		if p.Kind() == scan.Ident {
 			names = append(names, p.Tok().Text)
 			p.Advance()
 		}
@@ -294,7 +294,7 @@ func (p *parser) arguments() (all []argument) {
 			p.I += 3
 		}
 		declared := p.F.Text(start, p.I)
-		if p.Tok().Kind == scan.Ident {
+		if p.Kind() == scan.Ident {
 			a := argument{model.Parameter{Name: p.Tok().Text, Type: t, Declared: declared, Marks: m.marks}, p.F.Where(p.I)}
 			p.Advance()
 			a.Type = p.brackets(a.Type)
@@ -322,7 +322,7 @@ func (p *parser) brackets(t *model.Type) *model.Type {
 func (p *parser) constants(c *jvm.Class, end int) {
 	for p.I < end {
 		m := p.modifiers()
-		if p.Tok().Kind != scan.Ident || p.At(1).Kind == scan.Ident {
+		if p.Kind() != scan.Ident || p.At(1).Kind == scan.Ident {
 			break
 		}
 		k := &model.Case{Name: p.Tok().Text, Marks: m.marks, Pos: p.F.Where(p.I)}
@@ -361,7 +361,7 @@ func (p *parser) fieldOrMethod(c *jvm.Class, m modifiers) {
 			p.Advance()
 		}
 	}
-	if p.Tok().Kind == scan.Ident && (p.Tok().Text == c.Name && p.At(1).Is("(") || c.Kind == "record" && p.Tok().Text == c.Name && p.At(1).Is("{")) {
+	if p.Kind() == scan.Ident && (p.Tok().Text == c.Name && p.At(1).Is("(") || c.Kind == "record" && p.Tok().Text == c.Name && p.At(1).Is("{")) {
 		p.constructor(c, m)
 		return
 	}
@@ -372,7 +372,7 @@ func (p *parser) fieldOrMethod(c *jvm.Class, m modifiers) {
 		return
 	}
 	declared := p.F.Text(start, p.I)
-	for p.Tok().Kind == scan.Ident {
+	for p.Kind() == scan.Ident {
 		name, pos := p.Tok().Text, p.F.Where(p.I)
 		p.Advance()
 		if p.Is("(") {
@@ -388,7 +388,7 @@ func (p *parser) fieldOrMethod(c *jvm.Class, m modifiers) {
 		}
 		if p.Accept("=") {
 			from := p.I
-			for p.Tok().Kind != scan.EOF && !p.Is(",") && !p.Is(";") && !p.Is("}") {
+			for p.Kind() != scan.EOF && !p.Is(",") && !p.Is(";") && !p.Is("}") {
 				if p.Is("<") && p.At(-1).Kind == scan.Ident && p.generic() {
 					p.angles()
 					continue
@@ -427,7 +427,7 @@ func (p *parser) generic() bool {
 }
 
 func (p *parser) angles() {
-	for depth := 0; p.Tok().Kind != scan.EOF; {
+	for depth := 0; p.Kind() != scan.EOF; {
 		if p.Is("<") {
 			depth++
 		} else if p.Is(">") {
@@ -442,7 +442,7 @@ func (p *parser) angles() {
 
 // skipMember passes over what is left of a member that is not understood.
 func (p *parser) skipMember() {
-	for p.Tok().Kind != scan.EOF && !p.Is("}") {
+	for p.Kind() != scan.EOF && !p.Is("}") {
 		if p.Accept(";") {
 			return
 		}
@@ -506,18 +506,17 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 		k.Body = [2]int{p.I + 1, end}
 		k.Fills = make([]string, len(k.Params))
 		for i := p.I + 1; i+4 < end+1; i++ {
-			t := p.F.Tokens[i:]
 			// this.name = param; or name = param;
 			at := 0
-			if t[0].Is("this") && t[1].Is(".") {
+			if p.F.Is(i, "this") && p.F.Is(i+1, ".") {
 				at = 2
-			} else if i > 0 && p.F.Tokens[i-1].Is(".") {
+			} else if i > 0 && p.F.Is(i-1, ".") {
 				continue
 			}
-			if len(t) > at+3 && t[at].Kind == scan.Ident && t[at+1].Is("=") && t[at+2].Kind == scan.Ident && t[at+3].Is(";") {
+			if to := i + at; p.F.Is(to+1, "=") && p.F.Is(to+3, ";") && p.F.KindAt(to) == scan.Ident && p.F.KindAt(to+2) == scan.Ident {
 				for n, param := range k.Params {
-					if param.Name == t[at+2].Text {
-						k.Fills[n] = t[at].Text
+					if param.Name == p.F.TokenAt(to+2).Text {
+						k.Fills[n] = p.F.TokenAt(to).Text
 					}
 				}
 			}
@@ -566,7 +565,7 @@ func (p *parser) typ() *model.Type {
 	for p.Is("@") && !p.At(1).Is("interface") {
 		jvm.Annotation(&p.Cursor)
 	}
-	if p.depth++; p.depth > maxDepth || p.Tok().Kind != scan.Ident && !p.Is("?") || notType[p.Tok().Text] {
+	if p.depth++; p.depth > maxDepth || p.Kind() != scan.Ident && !p.Is("?") || notType[p.Tok().Text] {
 		p.I = start
 		p.depth--
 		return nil

@@ -13,7 +13,7 @@ func Annotation(c *scan.Cursor) (all []model.Annotation) {
 	pos := c.F.Where(c.I)
 	c.Advance()
 	target := ""
-	if c.Tok().Kind == scan.Ident && c.At(1).Is(":") && !c.At(1).Space {
+	if c.Kind() == scan.Ident && c.At(1).Is(":") && !c.At(1).Space {
 		target = c.Tok().Text
 		c.I += 2
 	}
@@ -41,7 +41,7 @@ func Annotation(c *scan.Cursor) (all []model.Annotation) {
 // named reads an annotation behind its @.
 func named(c *scan.Cursor, pos model.Pos) model.Annotation {
 	a := model.Annotation{Pos: pos}
-	for c.Tok().Kind == scan.Ident {
+	for c.Kind() == scan.Ident {
 		a.Name = c.Tok().Text
 		c.Advance()
 		if c.Is("<") { // type arguments
@@ -59,7 +59,7 @@ func named(c *scan.Cursor, pos model.Pos) model.Annotation {
 	c.Advance()
 	for c.I < end {
 		name := "value"
-		if c.Tok().Kind == scan.Ident && c.At(1).Is("=") && !c.At(2).Is("=") {
+		if c.Kind() == scan.Ident && c.At(1).Is("=") && !c.At(2).Is("=") {
 			name = c.Tok().Text
 			c.I += 2
 		}
@@ -137,7 +137,7 @@ func isAnnotationCall(c *scan.Cursor) bool {
 
 // skipAngles passes over <…>.
 func skipAngles(c *scan.Cursor) {
-	for depth := 0; c.Tok().Kind != scan.EOF; {
+	for depth := 0; c.Kind() != scan.EOF; {
 		switch {
 		case c.Is("<"):
 			depth++

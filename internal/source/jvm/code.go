@@ -109,7 +109,7 @@ func (w *follower) initialisers(env map[string]*value) (steps []model.Step) {
 
 func (w *follower) fail(c *scan.Cursor, why string) {
 	if w.why == "" {
-		w.why, w.whyAt = why, c.F.Where(min(c.I, len(c.F.Tokens)-1))
+		w.why, w.whyAt = why, c.F.Where(min(c.I, c.F.Len()))
 	}
 }
 
@@ -272,7 +272,7 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 			i = m
 			continue
 		}
-		if t.Is("=") && !c.F.TokenAt(i+1).Is("=") && !c.F.TokenAt(i-1).Is("!") && !c.F.TokenAt(i-1).Is("=") && !c.F.TokenAt(i-1).Is("<") && !c.F.TokenAt(i-1).Is(">") {
+		if t.Is("=") && !c.F.Is(i+1, "=") && !c.F.Is(i-1, "!") && !c.F.Is(i-1, "=") && !c.F.Is(i-1, "<") && !c.F.Is(i-1, ">") {
 			eq = i
 			break
 		}
@@ -289,11 +289,11 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 	for i := eq - 1; i >= c.I; i-- {
 		t := c.F.TokenAt(i)
 		if t.Kind == scan.Ident && name == "" && (i == eq-1 || w.f.Language == "kotlin") {
-			if w.f.Language == "kotlin" && i < eq-1 && declared && !c.F.TokenAt(i-1).Is("val") && !c.F.TokenAt(i-1).Is("var") {
+			if w.f.Language == "kotlin" && i < eq-1 && declared && !c.F.Is(i-1, "val") && !c.F.Is(i-1, "var") {
 				continue // a declared type
 			}
 			name = t.Text
-			if i > c.I && c.F.TokenAt(i-1).Is(".") && i-2 >= c.I {
+			if i > c.I && c.F.Is(i-1, ".") && i-2 >= c.I {
 				target = c.F.TokenAt(i - 2).Text
 			} else if i > c.I {
 				declared = true
@@ -351,7 +351,7 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 	// name.….method(args)
 	open := -1
 	for i := c.I; i < end; i++ {
-		if c.F.TokenAt(i).Is("(") && c.F.Partner(i) == end-1 {
+		if c.F.Is(i, "(") && c.F.Partner(i) == end-1 {
 			open = i
 			break
 		}
@@ -361,7 +361,7 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 	}
 	plus := -1
 	for i := c.I; i+1 < end; i++ { // list += x
-		if c.F.TokenAt(i).Is("+") && c.F.TokenAt(i+1).Is("=") {
+		if c.F.Is(i, "+") && c.F.Is(i+1, "=") {
 			plus = i
 		}
 	}
@@ -378,7 +378,7 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 		args = [2]int{open + 1, end - 1}
 	case plus > 0:
 		method, target, args = "add", []string{c.F.TokenAt(plus - 1).Text}, [2]int{plus + 2, end}
-		if plus-3 >= c.I && c.F.TokenAt(plus-2).Is(".") {
+		if plus-3 >= c.I && c.F.Is(plus-2, ".") {
 			target = append([]string{c.F.TokenAt(plus - 3).Text}, target...)
 		}
 	default:

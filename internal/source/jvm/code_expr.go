@@ -29,7 +29,7 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 		cond := w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
 		otherwise := -1
 		for i := shut + 1; i < end; i++ {
-			if c.F.TokenAt(i).Is("else") {
+			if c.F.Is(i, "else") {
 				otherwise = i
 				break
 			}
@@ -47,7 +47,7 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 	}
 	// a ?: b
 	for i := c.I; i+1 < end; i++ {
-		if c.F.TokenAt(i).Is("?") && c.F.TokenAt(i+1).Is(":") && !c.F.TokenAt(i+1).Space {
+		if c.F.Is(i, "?") && c.F.Is(i+1, ":") && !c.F.TokenAt(i+1).Space {
 			left := w.expression(&scan.Cursor{F: c.F, I: c.I}, i, env)
 			right := w.expression(&scan.Cursor{F: c.F, I: i + 2}, end, env)
 			if left == nil || right == nil || left.expr == nil || right.expr == nil {
@@ -65,14 +65,14 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 
 // unbraced and closing take the braces off a block that is one expression.
 func unbraced(f *scan.File, from, to int) *scan.Cursor {
-	if f.TokenAt(from).Is("{") {
+	if f.Is(from, "{") {
 		from++
 	}
 	return &scan.Cursor{F: f, I: from}
 }
 
 func closing(f *scan.File, from, to int) int {
-	if f.TokenAt(from).Is("{") && f.Partner(from) > from {
+	if f.Is(from, "{") && f.Partner(from) > from {
 		return f.Partner(from)
 	}
 	return to
@@ -125,7 +125,7 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 		return &value{expr: &model.Expr{Op: model.OpConst, Value: l, Pos: pos}}
 	}
 	var names []string
-	for c.I < end && c.Tok().Kind == scan.Ident {
+	for c.I < end && c.Kind() == scan.Ident {
 		names = append(names, c.Tok().Text)
 		c.Advance()
 		if c.Is("<") {
@@ -192,12 +192,12 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 	var labels []string
 	for i := from; i < shut; {
 		label := ""
-		if c.F.TokenAt(i).Kind == scan.Ident && c.F.TokenAt(i+1).Is("=") && !c.F.TokenAt(i+2).Is("=") {
+		if c.F.TokenAt(i).Kind == scan.Ident && c.F.Is(i+1, "=") && !c.F.Is(i+2, "=") {
 			label = c.F.TokenAt(i).Text
 			i += 2
 		}
 		stop := i
-		for stop < shut && !c.F.TokenAt(stop).Is(",") {
+		for stop < shut && !c.F.Is(stop, ",") {
 			if e := c.F.Partner(stop); e > stop {
 				stop = e
 			}
@@ -286,7 +286,7 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 		args := [][2]int{}
 		for i := c.I + 1; i < shut; {
 			stop := i
-			for stop < shut && !c.F.TokenAt(stop).Is(",") {
+			for stop < shut && !c.F.Is(stop, ",") {
 				if e := c.F.Partner(stop); e > stop {
 					stop = e
 				}
@@ -348,7 +348,7 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 // Kotlin calls it, and its tokens. The cursor goes behind it.
 func lambda(c *scan.Cursor) (param string, from, to int) {
 	param, from, to = "it", c.I+1, c.Shut()
-	if c.F.TokenAt(from).Kind == scan.Ident && c.F.TokenAt(from+1).Is("-") && c.F.TokenAt(from+2).Is(">") {
+	if c.F.TokenAt(from).Kind == scan.Ident && c.F.Is(from+1, "-") && c.F.Is(from+2, ">") {
 		param = c.F.TokenAt(from).Text
 		from += 3
 	}
@@ -415,7 +415,7 @@ func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *va
 		}
 		ahead.Advance()
 		shut := ahead.Shut()
-		if !strings.Contains(c.F.Text(c.I, shut), "length()") || !c.F.TokenAt(shut+1).Is("{") {
+		if !strings.Contains(c.F.Text(c.I, shut), "length()") || !c.F.Is(shut+1, "{") {
 			return nil, false
 		}
 		ahead.I = shut + 1
@@ -485,7 +485,7 @@ func (w *follower) condition(c *scan.Cursor, end int, env map[string]*value) *mo
 	// o.has("k"), o.isNull("k")
 	if t := c.F.TokenAt(end - 1); t.Is(")") && end-5 >= c.I {
 		open := c.F.Partner(end - 1)
-		if open > c.I+1 && c.F.TokenAt(open-2).Is(".") {
+		if open > c.I+1 && c.F.Is(open-2, ".") {
 			name := c.F.TokenAt(open - 1).Text
 			key := Literal(c.F, open+1, end-1)
 			if key.Kind != model.StringLiteral {
@@ -506,10 +506,10 @@ func (w *follower) condition(c *scan.Cursor, end int, env map[string]*value) *mo
 		}
 	}
 	// part != null, part == null
-	if i := end - 3; i > c.I && c.F.TokenAt(end-1).Is("null") && c.F.TokenAt(i+1).Is("=") && (c.F.TokenAt(i).Is("!") || c.F.TokenAt(i).Is("=")) {
+	if i := end - 3; i > c.I && c.F.Is(end-1, "null") && c.F.Is(i+1, "=") && (c.F.Is(i, "!") || c.F.Is(i, "=")) {
 		v := w.expression(&scan.Cursor{F: c.F, I: c.I}, i, env)
 		if v != nil && v.isNode && len(v.path) > 0 {
-			if c.F.TokenAt(i).Is("!") {
+			if c.F.Is(i, "!") {
 				return given(v)
 			}
 			return &model.Expr{Op: model.OpCall, Func: "!", Args: []*model.Expr{given(v)}}

@@ -11,18 +11,19 @@ import (
 // source tells: literals, constants by name, empty lists and maps, lists of literals.
 func Literal(f *scan.File, from, to int) *model.Literal {
 	l := &model.Literal{Source: f.Text(from, to)}
-	toks := f.Tokens[from:to]
-	negative := len(toks) > 1 && toks[0].Is("-")
+	at := from
+	negative := to-from > 1 && f.Is(from, "-")
 	if negative {
-		toks = toks[1:]
+		at++
 	}
-	switch {
-	case len(toks) == 1 && toks[0].Kind == scan.String:
-		if toks[0].Plain {
-			l.Kind, l.Text = model.StringLiteral, toks[0].Text
+	first := f.TokenAt(at)
+	switch single := to-at == 1; {
+	case single && first.Kind == scan.String:
+		if first.Plain {
+			l.Kind, l.Text = model.StringLiteral, first.Text
 		}
-	case len(toks) == 1 && toks[0].Kind == scan.Number:
-		text := strings.ToLower(strings.ReplaceAll(toks[0].Text, "_", ""))
+	case single && first.Kind == scan.Number:
+		text := strings.ToLower(strings.ReplaceAll(first.Text, "_", ""))
 		l.Kind = model.IntLiteral
 		if !strings.HasPrefix(text, "0x") && strings.ContainsAny(text, ".efd") {
 			l.Kind = model.FloatLiteral
@@ -32,12 +33,12 @@ func Literal(f *scan.File, from, to int) *model.Literal {
 		if negative {
 			l.Text = "-" + l.Text
 		}
-	case len(toks) == 1 && toks[0].Is("null"):
+	case single && first.Is("null"):
 		l.Kind = model.NullLiteral
-	case len(toks) == 1 && (toks[0].Is("true") || toks[0].Is("false")):
-		l.Kind, l.Text = model.BoolLiteral, toks[0].Text
-	case isPath(toks):
-		l.Kind, l.Text = model.CaseLiteral, toks[len(toks)-1].Text
+	case single && (first.Is("true") || first.Is("false")):
+		l.Kind, l.Text = model.BoolLiteral, first.Text
+	case isPath(f, at, to):
+		l.Kind, l.Text = model.CaseLiteral, f.TokenAt(to-1).Text
 	default:
 		collection(f, from, to, l)
 	}
@@ -45,13 +46,13 @@ func Literal(f *scan.File, from, to int) *model.Literal {
 }
 
 // isPath says whether tokens are names with dots between them.
-func isPath(toks []scan.Token) bool {
-	for i, t := range toks {
-		if i%2 == 0 && t.Kind != scan.Ident || i%2 == 1 && !t.Is(".") {
+func isPath(f *scan.File, from, to int) bool {
+	for i := from; i < to; i++ {
+		if (i-from)%2 == 0 && f.KindAt(i) != scan.Ident || (i-from)%2 == 1 && !f.Is(i, ".") {
 			return false
 		}
 	}
-	return len(toks)%2 == 1
+	return (to-from)%2 == 1
 }
 
 // emptyMakers make empty collections when they are given nothing, and lists of what
@@ -70,7 +71,7 @@ func collection(f *scan.File, from, to int, l *model.Literal) {
 	c := &scan.Cursor{F: f, I: from}
 	c.Accept("new")
 	name, owner := "", ""
-	for c.I < to && c.Tok().Kind == scan.Ident {
+	for c.I < to && c.Kind() == scan.Ident {
 		owner, name = name, c.Tok().Text
 		c.Advance()
 		if c.Is("<") {

@@ -117,14 +117,12 @@ func (f *File) Settle() {
 // builtIn finds the decoders that a file makes.
 func (p *project) builtIn(f *File) (all []*built) {
 	byName := map[string]*built{}
-	for i, t := range f.Tokens {
-		if t.Kind != scan.Ident || t.Quoted || len(t.Text) < 4 {
-			continue
-		}
-		next := f.TokenAt(i + 1)
+	for _, hit := range f.Hits {
+		i := int(hit)
+		t, next := f.TokenAt(i), f.TokenAt(i+1)
 		library := builders[t.Text]
 		isBuilder := t.Text == "JsonMapper" && next.Is(".")
-		if library == "" || !next.Is("(") && !isBuilder || i > 0 && (f.TokenAt(i-1).Is("class") || f.TokenAt(i-1).Is(".") || f.TokenAt(i-1).Is("fun")) {
+		if library == "" || !next.Is("(") && !isBuilder || i > 0 && (f.Is(i-1, "class") || f.Is(i-1, ".") || f.Is(i-1, "fun")) {
 			continue
 		}
 		b := &built{file: f, at: i, settings: &model.Settings{Library: library, Pos: f.Where(i), Options: map[string]model.Option{}}}
@@ -143,14 +141,17 @@ func (p *project) builtIn(f *File) (all []*built) {
 		return nil
 	}
 	// gson.setX(…) on a line of its own, and Gson g = builder.create().
-	for i, t := range f.Tokens {
-		b := byName[t.Text]
-		if b == nil || t.Kind != scan.Ident || i <= b.at || !f.TokenAt(i+1).Is(".") || i > 0 && f.TokenAt(i-1).Is(".") && !f.TokenAt(i-2).Is("this") {
+	for i := range f.Len() {
+		if f.KindAt(i) != scan.Ident || !f.Is(i+1, ".") {
+			continue
+		}
+		b := byName[f.TokenAt(i).Text]
+		if b == nil || i <= b.at || i > 0 && f.Is(i-1, ".") && !f.Is(i-2, "this") {
 			continue
 		}
 		c := &scan.Cursor{F: f.File, I: i + 1}
 		b.chain(c)
-		if c.At(-1).Is(")") || f.TokenAt(i+2).Is("create") || f.TokenAt(i+2).Is("build") {
+		if c.At(-1).Is(")") || f.Is(i+2, "create") || f.Is(i+2, "build") {
 			if word := f.TokenAt(i + 2).Text; word == "create" || word == "build" {
 				for _, n := range namesBefore(f, i) {
 					b.names = append(b.names, n)
@@ -167,32 +168,32 @@ func (p *project) builtIn(f *File) (all []*built) {
 // method.
 func namesBefore(f *File, at int) (names []string) {
 	i := at - 1
-	for i > 0 && (f.TokenAt(i).Is("new") || f.TokenAt(i).Is("{") && (f.TokenAt(i-1).Is("lazy") || f.TokenAt(i-1).Is(")")) || f.TokenAt(i).Is("lazy") || f.TokenAt(i).Is("by")) {
+	for i > 0 && (f.Is(i, "new") || f.Is(i, "{") && (f.Is(i-1, "lazy") || f.Is(i-1, ")")) || f.Is(i, "lazy") || f.Is(i, "by")) {
 		i--
 	}
 	switch {
-	case f.TokenAt(i).Is("=") && i > 0:
+	case f.Is(i, "=") && i > 0:
 		i--
 		for k := i; k > max(0, i-12); k-- { // over a declared type or a parameter list
-			if f.TokenAt(k).Is("val") || f.TokenAt(k).Is("var") || f.TokenAt(k).Is("fun") {
+			if f.Is(k, "val") || f.Is(k, "var") || f.Is(k, "fun") {
 				return append(names, f.TokenAt(k+1).Text)
 			}
-			if f.TokenAt(k).Is(";") || f.TokenAt(k).Is("{") || f.TokenAt(k).Is("}") {
+			if f.Is(k, ";") || f.Is(k, "{") || f.Is(k, "}") {
 				break
 			}
 		}
 		if f.TokenAt(i).Kind == scan.Ident {
 			names = append(names, f.TokenAt(i).Text)
 		}
-	case f.TokenAt(i).Is("return"):
+	case f.Is(i, "return"):
 		depth := 0
 		for k := i; k > 0; k-- { // the method around it
-			if f.TokenAt(k).Is("}") {
+			if f.Is(k, "}") {
 				depth++
 			}
-			if f.TokenAt(k).Is("{") {
+			if f.Is(k, "{") {
 				if depth--; depth < 0 {
-					for k--; k > 0 && !f.TokenAt(k).Is("("); k-- {
+					for k--; k > 0 && !f.Is(k, "("); k-- {
 					}
 					if k > 0 {
 						names = append(names, f.TokenAt(k-1).Text)
@@ -201,11 +202,11 @@ func namesBefore(f *File, at int) (names []string) {
 				}
 			}
 		}
-	case f.TokenAt(i-1).Kind == scan.Ident && (f.TokenAt(i-2).Is("val") || f.TokenAt(i-2).Is("var")):
+	case f.TokenAt(i-1).Kind == scan.Ident && (f.Is(i-2, "val") || f.Is(i-2, "var")):
 		names = append(names, f.TokenAt(i-1).Text)
 	case f.TokenAt(i).Kind == scan.Ident:
 		for k := i; k > max(0, i-8); k-- {
-			if f.TokenAt(k).Is("val") || f.TokenAt(k).Is("var") {
+			if f.Is(k, "val") || f.Is(k, "var") {
 				return append(names, f.TokenAt(k+1).Text)
 			}
 		}
@@ -221,7 +222,7 @@ func (b *built) chain(c *scan.Cursor) {
 		if !c.Is("(") {
 			if c.Is("=") && !c.At(1).Is("=") { // mapper.propertyNamingStrategy = …
 				start := c.I + 1
-				for c.Tok().Kind != scan.EOF && !c.Is(";") && !(c.I > start && c.Tok().Newline) {
+				for c.Kind() != scan.EOF && !c.Is(";") && !(c.I > start && c.Tok().Newline) {
 					c.Jump()
 				}
 				b.set("set"+strings.ToUpper(name[:1])+name[1:], []string{c.F.Text(start, c.I)}, []*model.Literal{Literal(c.F, start, c.I)}, pos)
@@ -249,7 +250,7 @@ func (b *built) chain(c *scan.Cursor) {
 // block reads calls that stand in a block without a receiver: apply { setX() }.
 func (b *built) block(c *scan.Cursor, end int) {
 	for ; c.I < end; c.Advance() {
-		if c.Tok().Kind == scan.Ident && c.At(1).Is("(") && !c.At(-1).Is(".") {
+		if c.Kind() == scan.Ident && c.At(1).Is("(") && !c.At(-1).Is(".") {
 			name, pos := c.Tok().Text, c.F.Where(c.I)
 			c.Advance()
 			shut := c.Shut()
@@ -257,11 +258,11 @@ func (b *built) block(c *scan.Cursor, end int) {
 			texts, literals := arguments(c, shut)
 			c.I = shut
 			b.set(name, texts, literals, pos)
-		} else if c.Tok().Kind == scan.Ident && c.At(1).Is("=") && !c.At(2).Is("=") {
+		} else if c.Kind() == scan.Ident && c.At(1).Is("=") && !c.At(2).Is("=") {
 			name, pos := c.Tok().Text, c.F.Where(c.I)
 			start := c.I + 2
 			k := start
-			for k < end && !(k > start && c.F.TokenAt(k).Newline) && !c.F.TokenAt(k).Is(";") {
+			for k < end && !(k > start && c.F.TokenAt(k).Newline) && !c.F.Is(k, ";") {
 				k++
 			}
 			b.set("set"+strings.ToUpper(name[:1])+name[1:], []string{c.F.Text(start, k)}, []*model.Literal{Literal(c.F, start, k)}, pos)
@@ -374,18 +375,16 @@ var decoding = map[string]string{"fromJson": "gson", "readValue": "jackson", "tr
 // an interface declares.
 func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 	var swallowed map[int]bool
-	for i, t := range f.Tokens {
-		if !decodes(t.Text) {
-			continue
-		}
-		library := decoding[t.Text]
-		if t.Kind != scan.Ident || library == "" || i == 0 || f.TokenAt(i-1).Is("fun") {
+	for _, hit := range f.Hits {
+		i := int(hit)
+		library := decoding[f.TokenAt(i).Text]
+		if library == "" || i == 0 || f.Is(i-1, "fun") {
 			continue
 		}
 		if swallowed == nil {
 			swallowed = caught(f)
 		}
-		if !f.TokenAt(i - 1).Is(".") {
+		if !f.Is(i-1, ".") {
 			continue
 		}
 		c := &scan.Cursor{F: f.File, I: i + 1}
@@ -420,35 +419,23 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 	return append(calls, p.byHandIn(f)...)
 }
 
-// decodes says whether a word may be that of a method that decodes: they are few, and the
-// words of a file many.
-func decodes(word string) bool {
-	if len(word) < 8 || len(word) > 12 {
-		return false
-	}
-	switch word[0] {
-	case 'f', 'r', 't', 'c':
-		return true
-	}
-	return false
-}
-
 // byHandIn finds where a file hands a parsed text to a class that reads it by hand:
 // Sailing.of(new JSONObject(text)), Sailing(JSONObject(text)).
 func (p *project) byHandIn(f *File) (calls []*model.Call) {
-	for i, t := range f.Tokens {
-		if !t.Is("JSONObject") || !f.TokenAt(i+1).Is("(") {
+	for _, hit := range f.Hits {
+		i := int(hit)
+		if !f.Is(i, "JSONObject") || !f.Is(i+1, "(") {
 			continue
 		}
 		at := i - 1
-		if at > 0 && f.TokenAt(at).Is("new") {
+		if at > 0 && f.Is(at, "new") {
 			at--
 		}
-		if at < 1 || !f.TokenAt(at).Is("(") {
+		if at < 1 || !f.Is(at, "(") {
 			continue
 		}
 		start := at - 1
-		for start >= 2 && f.TokenAt(start-1).Is(".") {
+		for start >= 2 && f.Is(start-1, ".") {
 			start -= 2
 		}
 		for end := at - 1; end >= start; end -= 2 {
@@ -480,35 +467,35 @@ func (p *project) typeArgument(f *File, c *scan.Cursor) (*model.Type, string) {
 	end := c.Shut()
 	for i := c.I + 1; i < end; i++ {
 		t := f.TokenAt(i)
-		if (t.Text == "TypeToken" || t.Text == "TypeReference" || t.Text == "typeOf" || t.Text == "jacksonTypeRef") && t.Kind == scan.Ident && f.TokenAt(i+1).Is("<") {
+		if (t.Text == "TypeToken" || t.Text == "TypeReference" || t.Text == "typeOf" || t.Text == "jacksonTypeRef") && t.Kind == scan.Ident && f.Is(i+1, "<") {
 			return p.typeAt(f, i+2)
 		}
-		isClass := t.Is("class") && i > 1 && (f.TokenAt(i-1).Is(".") || f.TokenAt(i-1).Is(":"))
+		isClass := t.Is("class") && i > 1 && (f.Is(i-1, ".") || f.Is(i-1, ":"))
 		if !isClass {
 			continue
 		}
 		start := i - 1
-		for start > c.I+1 && f.TokenAt(start).Is(":") {
+		for start > c.I+1 && f.Is(start, ":") {
 			start--
 		}
-		if f.TokenAt(i - 1).Is(".") {
+		if f.Is(i-1, ".") {
 			start = i - 2
 		}
-		for start > c.I+1 && (f.TokenAt(start).Is("]") || f.TokenAt(start).Is("[")) {
+		for start > c.I+1 && (f.Is(start, "]") || f.Is(start, "[")) {
 			start--
 		}
-		for start-2 > c.I && f.TokenAt(start-1).Is(".") && f.TokenAt(start-2).Kind == scan.Ident {
+		for start-2 > c.I && f.Is(start-1, ".") && f.TokenAt(start-2).Kind == scan.Ident {
 			start -= 2
 		}
 		return p.typeAt(f, start)
 	}
 	// A variable that was given the type: Type t = new TypeToken<…>() {}.getType().
 	for i := end - 1; i > c.I; i-- {
-		if name := f.TokenAt(i); name.Kind == scan.Ident && (f.TokenAt(i-1).Is(",") || f.TokenAt(i-1).Is("(")) && i == end-1 {
-			for k := 1; k < len(f.Tokens)-4; k++ {
-				if f.TokenAt(k).Text == name.Text && f.TokenAt(k+1).Is("=") {
-					for n := k + 2; n < min(k+8, len(f.Tokens)-1); n++ {
-						if (f.TokenAt(n).Text == "TypeToken" || f.TokenAt(n).Text == "TypeReference") && f.TokenAt(n+1).Is("<") {
+		if name := f.TokenAt(i); name.Kind == scan.Ident && (f.Is(i-1, ",") || f.Is(i-1, "(")) && i == end-1 {
+			for k := 1; k < f.Len()-3; k++ {
+				if f.TokenAt(k).Text == name.Text && f.Is(k+1, "=") {
+					for n := k + 2; n < min(k+8, f.Len()); n++ {
+						if (f.TokenAt(n).Text == "TypeToken" || f.TokenAt(n).Text == "TypeReference") && f.Is(n+1, "<") {
 							return p.typeAt(f, n+2)
 						}
 					}
@@ -552,10 +539,10 @@ func (p *project) classAt(f *File, at int) *Class {
 func settingsAt(f *File, call int, library string, all *decoders) *model.Settings {
 	name := ""
 	if i := call - 2; i >= 0 {
-		if f.TokenAt(i).Is(")") { // gson().fromJson, new Gson().fromJson
+		if f.Is(i, ")") { // gson().fromJson, new Gson().fromJson
 			i = f.Partner(i) - 1
 		}
-		for i >= 0 && (f.TokenAt(i).Is("?") || f.TokenAt(i).Is("!")) {
+		for i >= 0 && (f.Is(i, "?") || f.Is(i, "!")) {
 			i--
 		}
 		if i >= 0 && f.TokenAt(i).Kind == scan.Ident {
@@ -599,8 +586,8 @@ func settingsAt(f *File, call int, library string, all *decoders) *model.Setting
 // caught marks the tokens in a try block whose catch is empty or gives nothing.
 func caught(f *File) map[int]bool {
 	marked := map[int]bool{}
-	for i, t := range f.Tokens {
-		if !t.Is("try") {
+	for i := range f.Len() {
+		if !f.Is(i, "try") {
 			continue
 		}
 		c := &scan.Cursor{F: f.File, I: i + 1}
@@ -679,12 +666,13 @@ func (p *project) findConverter(all *decoders) *model.Settings {
 		if !strings.Contains(f.Src, "ConverterFactory") {
 			continue
 		}
-		for i, t := range f.Tokens {
-			if t.Kind != scan.Ident || i+3 >= len(f.Tokens) || !f.TokenAt(i+1).Is(".") {
+		for _, hit := range f.Hits {
+			i := int(hit)
+			if !f.Is(i+1, ".") {
 				continue
 			}
 			library := ""
-			switch t.Text {
+			switch f.TokenAt(i).Text {
 			case "GsonConverterFactory":
 				library = "gson"
 			case "JacksonConverterFactory":

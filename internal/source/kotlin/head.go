@@ -8,14 +8,15 @@ const maxHead = 200
 // heads are the words that declarations begin with.
 var heads = scan.NewWords("fun class interface object init constructor val var typealias")
 
-// isFunction says whether tokens that end with a brace end with the head of a function
+// isFunction says whether the tokens before a brace, the last one, are the head of a function
 // with a name: fun name(…): Type.
-func isFunction(tokens []scan.Token) bool {
+func isFunction(f *scan.File) bool {
 	depth := 0
-	for k := len(tokens) - 2; k >= max(0, len(tokens)-maxHead); k-- {
-		t := &tokens[k]
-		if t.Kind == scan.Punct {
-			switch t.Text[0] {
+	last := f.Len() - 1
+	for k := last; k >= max(0, last-maxHead); k-- {
+		kind := f.KindAt(k)
+		if kind == scan.Punct {
+			switch f.ByteAt(k) {
 			case ')', ']':
 				depth++
 			case '(', '[':
@@ -30,8 +31,8 @@ func isFunction(tokens []scan.Token) bool {
 				}
 			}
 		}
-		if depth == 0 && t.Kind == scan.Ident && !t.Quoted && heads.Has(t.Text) {
-			return t.Text == "fun" && (tokens[k+1].Kind == scan.Ident && !tokens[k+1].Is("interface") || tokens[k+1].Is("<"))
+		if depth == 0 && kind == scan.Ident && heads.Has(f.Word(k)) {
+			return f.Is(k, "fun") && (f.KindAt(k+1) == scan.Ident && !f.Is(k+1, "interface") || f.Is(k+1, "<"))
 		}
 	}
 	return false

@@ -20,7 +20,7 @@ func Parse(src scan.Source) *jvm.File {
 	for p.Is("@") && p.At(1).Is("file") { // @file:JvmName("…")
 		jvm.Annotation(&p.Cursor)
 	}
-	for p.Tok().Kind != scan.EOF {
+	for p.Kind() != scan.EOF {
 		start := p.I
 		switch {
 		case p.Is("package") && p.At(1).Kind == scan.Ident:
@@ -44,7 +44,7 @@ func ParseType(text string) *model.Type {
 	f := &jvm.File{File: scan.Scan("", text, dialect), Language: "kotlin"}
 	p := &parser{Cursor: scan.Cursor{F: f.File}, file: f}
 	t := p.typ()
-	if t == nil || p.Tok().Kind != scan.EOF || len(f.Problems) > 0 {
+	if t == nil || p.Kind() != scan.EOF || len(f.Problems) > 0 {
 		return nil
 	}
 	jvm.Standard(t, "kotlin")
@@ -63,7 +63,7 @@ const maxDepth = 100
 
 func (p *parser) path() string {
 	var parts []string
-	for p.Tok().Kind == scan.Ident {
+	for p.Kind() == scan.Ident {
 		parts = append(parts, p.Tok().Text)
 		p.Advance()
 		if !p.Is(".") {
@@ -187,7 +187,7 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 	c.Data = m.has(wordData)
 	c.Inline = m.has(wordValue)
 	p.Advance()
-	if p.Tok().Kind != scan.Ident {
+	if p.Kind() != scan.Ident {
 		return
 	}
 	c.Name, c.Pos = p.Tok().Text, p.F.Where(p.I)
@@ -198,7 +198,7 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 	var primary []*model.Field
 	ctor := modifiers{access: model.Public}
 	hasCtor := false
-	if p.Is("@") || p.Tok().Kind == scan.Ident && (p.Is("constructor") || modifierWords[p.Tok().Text] != 0) {
+	if p.Is("@") || p.Kind() == scan.Ident && (p.Is("constructor") || modifierWords[p.Tok().Text] != 0) {
 		ahead := *p
 		ctor = ahead.modifiers()
 		if ahead.Is("constructor") {
@@ -219,7 +219,7 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 		p.supers(c)
 	}
 	if p.Is("where") {
-		for p.Tok().Kind != scan.EOF && !p.Is("{") && !(p.Tok().Newline && p.At(-1).Text != "," && !p.Is(",")) {
+		for p.Kind() != scan.EOF && !p.Is("{") && !(p.Tok().Newline && p.At(-1).Text != "," && !p.Is(",")) {
 			p.Advance()
 		}
 	}
@@ -272,7 +272,7 @@ func (p *parser) body(c *jvm.Class) {
 func (p *parser) object(outer *jvm.Class, m modifiers) {
 	c := &jvm.Class{Kind: "object", Marks: m.marks, Access: m.access, Static: true, Outer: outer, File: p.file, Pos: p.F.Where(p.I), Name: "Companion"}
 	p.Advance()
-	if p.Tok().Kind == scan.Ident && !p.Tok().Newline {
+	if p.Kind() == scan.Ident && !p.Tok().Newline {
 		c.Name, c.Pos = p.Tok().Text, p.F.Where(p.I)
 		p.Advance()
 	}
@@ -312,12 +312,12 @@ func (p *parser) supers(c *jvm.Class) {
 
 func (p *parser) parameters() (names []string) {
 	p.Advance()
-	for p.Tok().Kind != scan.EOF && !p.Accept(">") {
+	for p.Kind() != scan.EOF && !p.Accept(">") {
 		p.modifiers()
 		for p.Is("out") || p.Is("in") || p.Is("reified") {
 			p.Advance()
 		}
-		if p.Tok().Kind != scan.Ident {
+		if p.Kind() != scan.Ident {
 			return names
 		}
 		names = append(names, p.Tok().Text)
@@ -378,7 +378,7 @@ func (p *parser) arguments() (all []argument) {
 			a.property, a.constant = true, p.Is("val")
 			p.Advance()
 		}
-		if p.Tok().Kind != scan.Ident {
+		if p.Kind() != scan.Ident {
 			p.Jump()
 			continue
 		}
@@ -455,7 +455,7 @@ func (p *parser) angles() {
 func (p *parser) constants(c *jvm.Class, end int) {
 	for p.I < end {
 		m := p.modifiers()
-		if p.Tok().Kind != scan.Ident || !p.At(1).Is("(") && !p.At(1).Is(",") && !p.At(1).Is(";") && !p.At(1).Is("{") && p.I+1 < end && !p.At(1).Newline ||
+		if p.Kind() != scan.Ident || !p.At(1).Is("(") && !p.At(1).Is(",") && !p.At(1).Is(";") && !p.At(1).Is("{") && p.I+1 < end && !p.At(1).Newline ||
 			declares[p.Tok().Text] && !p.Tok().Quoted {
 			break
 		}
@@ -517,7 +517,7 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 		return
 	}
 	name, pos := p.Tok().Text, p.F.Where(p.I)
-	if p.Tok().Kind != scan.Ident {
+	if p.Kind() != scan.Ident {
 		return
 	}
 	p.Advance()
@@ -529,7 +529,7 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 			continue
 		}
 		p.Advance()
-		if p.Tok().Kind == scan.Ident {
+		if p.Kind() == scan.Ident {
 			p.Advance()
 		}
 	}
@@ -602,12 +602,13 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 // literal or a call of a constructor.
 func inferred(f *jvm.File, from, to int) (*model.Type, string) {
 	name := ""
-	toks := f.Tokens[from:to]
-	if len(toks) > 1 && toks[0].Is("-") {
-		toks = toks[1:]
+	at := from
+	if to-at > 1 && f.Is(at, "-") {
+		at++
 	}
-	if len(toks) == 1 {
-		switch t := toks[0]; {
+	first := f.TokenAt(at)
+	if to-at == 1 {
+		switch t := first; {
 		case t.Kind == scan.String && strings.HasPrefix(f.Src[t.Start:], "'"):
 			name = "Char"
 		case t.Kind == scan.String:
@@ -629,10 +630,10 @@ func inferred(f *jvm.File, from, to int) (*model.Type, string) {
 				name = "Int"
 			}
 		}
-	} else if len(toks) > 2 && toks[0].Kind == scan.Ident && toks[0].Text[0] >= 'A' && toks[0].Text[0] <= 'Z' && toks[1].Is("(") && f.Partner(from+1) == to-1 {
-		name = toks[0].Text
+	} else if to-at > 2 && first.Kind == scan.Ident && first.Text[0] >= 'A' && first.Text[0] <= 'Z' && f.Is(at+1, "(") && f.Partner(from+1) == to-1 {
+		name = first.Text
 	}
-	if name == "" && len(toks) > 3 && toks[0].Kind == scan.Ident && toks[1].Is("<") {
+	if name == "" && to-at > 3 && first.Kind == scan.Ident && f.Is(at+1, "<") {
 		// listOf<String>(), HashMap<String, Int>()
 		p := &parser{Cursor: scan.Cursor{F: f.File, I: from}, file: f}
 		if t := p.typ(); t != nil && t.Kind == model.Named {
@@ -656,7 +657,7 @@ func inferred(f *jvm.File, from, to int) (*model.Type, string) {
 // expression passes over an expression, which ends with its line unless it goes on.
 func (p *parser) expression() {
 	first := true
-	for p.Tok().Kind != scan.EOF {
+	for p.Kind() != scan.EOF {
 		t := p.Tok()
 		if t.Is(";") || t.Is("}") || t.Is(")") || t.Is("]") || t.Is(",") {
 			return
@@ -694,12 +695,12 @@ func (p *parser) function(c *jvm.Class, m modifiers) {
 		p.parameters()
 	}
 	name, pos := "", p.F.Where(p.I)
-	for p.Tok().Kind == scan.Ident || p.Is(".") || p.Is("<") || p.Is("?") { // fun Type<A>.name(
+	for p.Kind() == scan.Ident || p.Is(".") || p.Is("<") || p.Is("?") { // fun Type<A>.name(
 		if p.Is("<") {
 			p.angles()
 			continue
 		}
-		if p.Tok().Kind == scan.Ident {
+		if p.Kind() == scan.Ident {
 			name, pos = p.Tok().Text, p.F.Where(p.I)
 		}
 		p.Advance()
@@ -720,7 +721,7 @@ func (p *parser) function(c *jvm.Class, m modifiers) {
 		f.Declared = p.F.Text(start, p.I)
 	}
 	if p.Is("where") {
-		for p.Tok().Kind != scan.EOF && !p.Is("{") && !p.Is("=") {
+		for p.Kind() != scan.EOF && !p.Is("{") && !p.Is("=") {
 			p.Advance()
 		}
 	}
@@ -802,7 +803,7 @@ func (p *parser) typ() *model.Type {
 		return model.OptionalOf(p.file.NewType(model.Type{Kind: model.Named, Name: "Any", Pos: pos}))
 	case p.Is("("):
 		end := p.Shut()
-		if p.F.Tokens[min(end+1, len(p.F.Tokens)-1)].Is("-") {
+		if p.F.Is(end+1, "-") {
 			p.Jump()
 			p.I += 2 // ->
 			p.typ()
@@ -813,7 +814,7 @@ func (p *parser) typ() *model.Type {
 		t = p.typ()
 		p.I = end
 		p.Advance()
-	case p.Tok().Kind == scan.Ident:
+	case p.Kind() == scan.Ident:
 		t = p.file.NewType(model.Type{Kind: model.Named, Pos: pos})
 		for {
 			if t.Name != "" {

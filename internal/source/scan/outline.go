@@ -97,7 +97,7 @@ func (s *Scanner) body() bool {
 			}
 			s.Pos++
 		case c >= utf8.RuneSelf || c == s.Dialect.IdentQuote:
-			var t Token
+			var t token
 			s.plain(&t)
 		default:
 			s.Pos++

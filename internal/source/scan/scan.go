@@ -4,6 +4,7 @@
 package scan
 
 import (
+	"slices"
 	"strings"
 	"sync"
 	"unicode"
@@ -42,6 +43,30 @@ func (t Token) Is(text string) bool {
 	return t.Text == text && (t.Kind == Punct || t.Kind == Ident && !t.Quoted)
 }
 
+// token is how a file keeps a Token: a project has so many that they hold no pointers.
+type token struct {
+	start, end int32
+	text       int32 // asWritten, inQuotes, or the index of its text among those of the file
+	match      int32 // of a bracket, the index of its partner; of others -1
+	kind       Kind
+	flags      flags
+}
+
+// Where the text of a token stands.
+const (
+	asWritten int32 = -1 - iota
+	inQuotes        // between the first and the last byte
+)
+
+type flags uint8
+
+const (
+	isPlain flags = 1 << iota
+	isQuoted
+	hasNewline
+	hasSpace
+)
+
 // Dialect is what the lexer must know of a language.
 type Dialect struct {
 	NestedComments bool // block comments may contain block comments
@@ -54,7 +79,7 @@ type Dialect struct {
 	// Function says whether the tokens so far, of which the last is an opening brace,
 	// end with the head of a function whose body is passed over unless one of Words
 	// stands in it.
-	Function func(tokens []Token) bool
+	Function func(f *File) bool
 	Words    *Words
 
 	once    sync.Once
@@ -91,12 +116,10 @@ func (d *Dialect) classify() {
 // Scanner cuts one file into tokens.
 type Scanner struct {
 	Dialect  *Dialect
-	File     string
 	Src      string
 	Pos      int // byte offset of what is read next
 	Problems []model.Problem
-	lines    []int // byte offset of each line's start
-	tokens   []Token
+	file     *File
 	stop     int // up to here no body of a function is passed over
 }
 
@@ -104,11 +127,80 @@ type Scanner struct {
 type File struct {
 	Name     string
 	Src      string
-	Tokens   []Token // the last one is an EOF
-	Match    []int32 // for each bracket, the index of its partner; for others -1
 	Problems []model.Problem
-	lexed    int // how many of the problems are of the text, not of the brackets
-	lines    []int
+	// Hits are the indexes of the identifiers that are among the dialect's words.
+	Hits   []int32
+	tokens []token // the last one is an EOF
+	texts  []string
+	lexed  int // how many of the problems are of the text, not of the brackets
+	lines  []int32
+	words  *Words
+}
+
+// Len is how many tokens the file has, without the EOF behind them.
+func (f *File) Len() int { return len(f.tokens) - 1 }
+
+// TokenAt is a token by its index, the EOF where there is none.
+func (f *File) TokenAt(i int) Token {
+	if i < 0 || i >= len(f.tokens) {
+		i = len(f.tokens) - 1
+	}
+	t := &f.tokens[i]
+	return Token{
+		Text: f.text(t), Start: t.start, End: t.end, Kind: t.kind,
+		Plain: t.flags&isPlain != 0, Quoted: t.flags&isQuoted != 0, Newline: t.flags&hasNewline != 0, Space: t.flags&hasSpace != 0,
+	}
+}
+
+func (f *File) text(t *token) string {
+	switch t.text {
+	case asWritten:
+		return f.Src[t.start:t.end]
+	case inQuotes:
+		return f.Src[t.start+1 : t.end-1]
+	}
+	return f.texts[t.text]
+}
+
+// Tokens are those from i up to but not including end.
+func (f *File) Tokens(i, end int) []Token {
+	var all []Token
+	for ; i < end; i++ {
+		all = append(all, f.TokenAt(i))
+	}
+	return all
+}
+
+// Is says whether a token, by its index, is that word or character.
+func (f *File) Is(i int, text string) bool {
+	if i < 0 || i >= len(f.tokens) {
+		return false
+	}
+	t := &f.tokens[i]
+	return int(t.end-t.start) == len(text) && f.Src[t.start:t.end] == text && (t.kind == Punct || t.kind == Ident)
+}
+
+// Word is an identifier as written, by its index.
+func (f *File) Word(i int) string { return f.Src[f.tokens[i].start:f.tokens[i].end] }
+
+// ByteAt is the first byte of a token, by its index.
+func (f *File) ByteAt(i int) byte { return f.Src[f.tokens[i].start] }
+
+// KindAt is what a token is, by its index: EOF where there is none.
+func (f *File) KindAt(i int) Kind {
+	if i < 0 || i >= len(f.tokens) {
+		return EOF
+	}
+	return f.tokens[i].kind
+}
+
+// Partner is the index of the bracket that pairs with the one at an index, -1 where there
+// is none.
+func (f *File) Partner(i int) int {
+	if i < 0 || i >= len(f.tokens) {
+		return -1
+	}
+	return int(f.tokens[i].match)
 }
 
 // Scan cuts src into tokens. What it cannot read it names as a problem and passes
@@ -120,101 +212,97 @@ func Scan(name, src string, d *Dialect) *File { return scan(name, src, d, false)
 func Outline(name, src string, d *Dialect) *File { return scan(name, src, d, true) }
 
 func scan(name, src string, d *Dialect, outline bool) *File {
-	s := &Scanner{Dialect: d, File: name, Src: strings.TrimPrefix(src, "\ufeff")}
-	s.lines = lineStarts(s.Src)
-	f := &File{Name: name, Src: s.Src, lines: s.lines}
 	d.once.Do(d.classify)
-	s.tokens = freed.tokens(len(src)/4 + 1)
+	f := &File{Name: name, Src: strings.TrimPrefix(src, "\ufeff"), words: d.Words}
+	f.lines = lineStarts(f.Src)
+	scratch, _ := scratches.Get().(*[]token)
+	if scratch == nil {
+		scratch = new([]token)
+	}
+	f.tokens = (*scratch)[:0]
+	s := &Scanner{Dialect: d, Src: f.Src, file: f}
+	outline = outline && d.Function != nil
 	for {
-		s.tokens = append(s.tokens, Token{})
-		t := &s.tokens[len(s.tokens)-1]
-		if s.next(t); t.Kind == EOF {
+		var t token
+		s.next(&t)
+		f.tokens = append(f.tokens, t)
+		if t.kind == EOF {
 			break
 		}
-		if outline && t.Kind == Punct && t.Text[0] == '{' && d.Function(s.tokens) {
+		if outline && t.kind == Punct && f.Src[t.start] == '{' && d.Function(f) {
 			s.passBody()
 		}
 	}
-	f.Tokens = s.tokens
+	*scratch = f.tokens
+	f.tokens = slices.Clone(f.tokens)
+	scratches.Put(scratch)
 	f.Problems, f.lexed = s.Problems, len(s.Problems)
 	f.pair()
 	return f
 }
 
-// freed are the tokens of files that are done with, for other files to use.
-var freed pool
-
-type pool struct{ sync.Pool }
-
-func (p *pool) tokens(n int) []Token {
-	if old, ok := p.Get().(*[]Token); ok && cap(*old) >= n/2 {
-		return (*old)[:0]
-	}
-	return make([]Token, 0, n)
-}
+// scratches are where tokens are put until it is known how many a file has.
+var scratches sync.Pool
 
 // Free gives up the tokens of a file, which nothing looks at any more; its name and text
 // stay.
 func (f *File) Free() {
-	tokens := f.Tokens
-	f.Tokens, f.Match = []Token{{Kind: EOF, Start: int32(len(f.Src)), End: int32(len(f.Src))}}, nil
-	freed.Put(&tokens)
+	end := int32(len(f.Src))
+	f.tokens, f.texts, f.Hits = []token{{kind: EOF, start: end, end: end, text: asWritten, match: -1}}, nil, nil
 }
 
 // Prev is the token before the one that is read, the zero Token at the beginning.
 func (s *Scanner) Prev() Token {
-	if n := len(s.tokens); n > 1 {
-		return s.tokens[n-2]
+	if n := len(s.file.tokens); n > 0 {
+		return s.file.TokenAt(n - 1)
 	}
 	return Token{}
 }
 
-func lineStarts(src string) []int {
-	starts := make([]int, 1, strings.Count(src, "\n")+1)
+func lineStarts(src string) []int32 {
+	starts := make([]int32, 1, strings.Count(src, "\n")+1)
 	for i := 0; ; {
 		n := strings.IndexByte(src[i:], '\n')
 		if n < 0 {
 			return starts
 		}
 		i += n + 1
-		starts = append(starts, i)
+		starts = append(starts, int32(i))
 	}
 }
 
-func position(name, src string, lines []int, offset int) model.Pos {
-	lo, hi := 0, len(lines)
+// At is the position of a byte offset.
+func (f *File) At(offset int32) model.Pos {
+	lo, hi := 0, len(f.lines)
 	for hi-lo > 1 {
-		if mid := (lo + hi) / 2; lines[mid] <= offset {
+		if mid := (lo + hi) / 2; f.lines[mid] <= offset {
 			lo = mid
 		} else {
 			hi = mid
 		}
 	}
-	return model.Pos{File: name, Line: lo + 1, Col: 1 + utf8.RuneCountInString(src[lines[lo]:min(offset, len(src))])}
+	return model.Pos{File: f.Name, Line: lo + 1, Col: 1 + utf8.RuneCountInString(f.Src[f.lines[lo]:min(int(offset), len(f.Src))])}
 }
 
-// At is the position of a byte offset.
-func (f *File) At(offset int32) model.Pos { return position(f.Name, f.Src, f.lines, int(offset)) }
-
 // Where is the position of the token with index i.
-func (f *File) Where(i int) model.Pos { return f.At(f.Tokens[i].Start) }
+func (f *File) Where(i int) model.Pos { return f.At(f.tokens[i].start) }
 
 // Text is the source from token i up to but not including token end, on one line
 // and without comments.
 func (f *File) Text(i, end int) string {
-	if end = min(end, len(f.Tokens)); i >= end {
+	if end = min(end, len(f.tokens)); i >= end {
 		return ""
 	}
-	if raw := f.Src[f.Tokens[i].Start:f.Tokens[end-1].End]; isOneLine(raw) {
+	if raw := f.Src[f.tokens[i].start:f.tokens[end-1].end]; isOneLine(raw) {
 		return raw
 	}
 	var b strings.Builder
 	for k := i; k < end; k++ {
-		t := f.Tokens[k]
-		if k > i && t.Space {
+		t := &f.tokens[k]
+		if k > i && t.flags&hasSpace != 0 {
 			b.WriteByte(' ')
 		}
-		text := f.Src[t.Start:t.End]
+		text := f.Src[t.start:t.end]
 		if strings.ContainsRune(text, '\n') {
 			text = strings.Join(strings.Fields(text), " ")
 		}
@@ -239,22 +327,25 @@ func isOneLine(raw string) bool {
 
 // Problem notes something at a byte offset that could not be read.
 func (s *Scanner) Problem(offset int, reason string) {
-	s.Problems = append(s.Problems, model.Problem{Pos: position(s.File, s.Src, s.lines, offset), Reason: reason})
+	s.Problems = append(s.Problems, model.Problem{Pos: s.file.At(int32(offset)), Reason: reason})
 }
 
 // pair finds the partner of each bracket. A bracket without one is a problem; the
 // closing bracket of an outer pair ends what is still open inside it.
 func (f *File) pair() {
-	f.Match = make([]int32, len(f.Tokens))
+	f.Hits = f.Hits[:0]
 	open := make([]int32, 0, 16)
-	for k := range f.Tokens {
+	for k := range f.tokens {
 		i := int32(k)
-		f.Match[i] = -1
-		t := &f.Tokens[i]
-		if t.Kind != Punct {
+		t := &f.tokens[i]
+		t.match = -1
+		if t.kind != Punct {
+			if t.kind == Ident && f.words != nil && f.words.Has(f.text(t)) && t.flags&isQuoted == 0 {
+				f.Hits = append(f.Hits, i)
+			}
 			continue
 		}
-		switch c := t.Text[0]; c {
+		switch c := f.Src[t.start]; c {
 		case '(', '[', '{':
 			open = append(open, i)
 		case ')', ']', '}':
@@ -263,25 +354,29 @@ func (f *File) pair() {
 				want = c - 2 // [ and { stand two before ] and }
 			}
 			at := len(open) - 1
-			for at >= 0 && f.Tokens[open[at]].Text[0] != want {
+			for at >= 0 && f.Src[f.tokens[open[at]].start] != want {
 				at--
 			}
 			if at < 0 {
-				f.problem(i, "'"+t.Text+"' closes nothing")
+				f.problem(i, "'"+string(c)+"' closes nothing")
 				continue
 			}
 			for _, lost := range open[at+1:] {
-				f.problem(lost, "'"+f.Tokens[lost].Text+"' is never closed")
-				f.Match[lost] = i
+				f.neverClosed(lost, i)
 			}
-			f.Match[i], f.Match[open[at]] = open[at], i
+			t.match, f.tokens[open[at]].match = open[at], i
 			open = open[:at]
 		}
 	}
 	for _, lost := range open {
-		f.problem(lost, "'"+f.Tokens[lost].Text+"' is never closed")
-		f.Match[lost] = int32(len(f.Tokens) - 1)
+		f.neverClosed(lost, int32(len(f.tokens)-1))
 	}
+}
+
+// neverClosed notes a bracket without a partner, and what ends it.
+func (f *File) neverClosed(lost, end int32) {
+	f.problem(lost, "'"+f.text(&f.tokens[lost])+"' is never closed")
+	f.tokens[lost].match = end
 }
 
 func (f *File) problem(i int32, reason string) {
@@ -289,19 +384,31 @@ func (f *File) problem(i int32, reason string) {
 }
 
 // next reads the token that comes next.
-func (s *Scanner) next(t *Token) {
+func (s *Scanner) next(t *token) {
 	before := s.Pos
-	newline := s.skip()
-	t.Start, t.Newline, t.Space = int32(s.Pos), newline, s.Pos > before
+	if s.skip() {
+		t.flags |= hasNewline
+	}
+	if s.Pos > before {
+		t.flags |= hasSpace
+	}
+	t.start, t.text = int32(s.Pos), asWritten
 	if s.Pos >= len(s.Src) {
-		t.End, t.Space, t.Newline = int32(s.Pos), true, true
+		t.end, t.flags = int32(s.Pos), hasSpace|hasNewline
 		return
 	}
 	if s.Dialect.classes[s.Src[s.Pos]]&quoteByte != 0 {
-		start, space := t.Start, t.Space
 		if str, ok := s.Dialect.StringAt(s); ok {
-			str.Kind, str.Start, str.End, str.Newline, str.Space = String, start, int32(s.Pos), newline, space
-			*t = str
+			t.kind, t.end = String, int32(s.Pos)
+			if str.Plain {
+				t.flags |= isPlain
+			}
+			if start, end := int(t.start)+1, s.Pos-1; start <= end && s.Src[start:end] == str.Text {
+				t.text = inQuotes
+			} else {
+				t.text = int32(len(s.file.texts))
+				s.file.texts = append(s.file.texts, str.Text)
+			}
 			return
 		}
 	}
@@ -309,59 +416,58 @@ func (s *Scanner) next(t *Token) {
 }
 
 // plain reads a token that is no string.
-func (s *Scanner) plain(t *Token) {
+func (s *Scanner) plain(t *token) {
 	c := s.Src[s.Pos]
 	switch of := s.Dialect.classes[c]; {
 	case of&firstByte != 0:
 		s.ident()
-		t.Kind = Ident
+		t.kind = Ident
 	case c == s.Dialect.IdentQuote && c != 0:
 		if end := strings.IndexByte(s.Src[s.Pos+1:], c); end > 0 && !strings.Contains(s.Src[s.Pos+1:s.Pos+1+end], "\n") {
-			t.Kind, t.Quoted = Ident, true
-			t.Text = s.Src[s.Pos+1 : s.Pos+1+end]
+			t.kind, t.text = Ident, inQuotes
+			t.flags |= isQuoted
 			s.Pos += end + 2
-			t.End = int32(s.Pos)
-			return
 		}
 	case of&digitByte != 0:
 		s.number()
-		t.Kind = Number
+		t.kind = Number
 	case c >= utf8.RuneSelf:
 		if n := s.letterAt(s.Pos, true); n > 0 {
 			s.Pos += n
 			s.ident()
-			t.Kind = Ident
+			t.kind = Ident
 		}
 	}
-	if t.Kind == EOF {
+	if t.kind == EOF {
 		size := 1
 		if c >= utf8.RuneSelf {
 			_, size = utf8.DecodeRuneInString(s.Src[s.Pos:])
 		}
 		s.Pos += size
-		t.Kind = Punct
+		t.kind = Punct
 	}
-	t.End = int32(s.Pos)
-	t.Text = s.Src[t.Start:t.End]
+	t.end = int32(s.Pos)
 }
 
 // ident passes over what an identifier goes on with.
 func (s *Scanner) ident() {
-	for s.Pos < len(s.Src) {
-		c := s.Src[s.Pos]
-		switch {
-		case s.Dialect.classes[c]&identByte != 0:
-			s.Pos++
-		case c < utf8.RuneSelf:
-			return
-		default:
-			n := s.letterAt(s.Pos, false)
-			if n == 0 {
-				return
-			}
-			s.Pos += n
+	src, pos, classes := s.Src, s.Pos, &s.Dialect.classes
+	for pos < len(src) {
+		c := src[pos]
+		if classes[c]&identByte != 0 {
+			pos++
+			continue
 		}
+		if c < utf8.RuneSelf {
+			break
+		}
+		n := s.letterAt(pos, false)
+		if n == 0 {
+			break
+		}
+		pos += n
 	}
+	s.Pos = pos
 }
 
 // letterAt is the length of the character of an identifier at pos, which is none of
@@ -451,13 +557,18 @@ func (s *Scanner) blockComment() (closed bool) {
 // interpolated in a string.
 func (s *Scanner) Balanced(open, shut string) bool {
 	for depth := 1; ; {
-		var t Token
-		switch s.next(&t); {
-		case t.Kind == EOF:
+		var t token
+		s.next(&t)
+		if t.kind == EOF {
 			return false
-		case t.Is(open):
+		}
+		if t.kind != Punct {
+			continue
+		}
+		switch s.Src[t.start:t.end] {
+		case open:
 			depth++
-		case t.Is(shut):
+		case shut:
 			if depth--; depth == 0 {
 				return true
 			}
@@ -465,8 +576,16 @@ func (s *Scanner) Balanced(open, shut string) bool {
 	}
 }
 
-// Repair pairs the brackets anew after Tokens were taken out.
-func (f *File) Repair() {
+// Keep takes out the tokens with an index for which keep is false, and pairs the brackets
+// anew.
+func (f *File) Keep(keep func(i int) bool) {
+	kept := f.tokens[:0]
+	for i := range f.tokens {
+		if keep(i) || f.tokens[i].kind == EOF {
+			kept = append(kept, f.tokens[i])
+		}
+	}
+	f.tokens = kept
 	f.Problems = f.Problems[:f.lexed]
 	f.pair()
 }

@@ -34,7 +34,7 @@ func TestScan(t *testing.T) {
 	} {
 		f := Scan("x", in, quoted)
 		var got []string
-		for _, tok := range f.Tokens[:len(f.Tokens)-1] {
+		for _, tok := range f.Tokens(0, f.Len()) {
 			got = append(got, tok.Text)
 		}
 		if text := strings.Join(got, " "); text != want {
@@ -55,9 +55,9 @@ func TestBracketsAndProblems(t *testing.T) {
 		if text := strings.Join(got, "; "); text != want {
 			t.Errorf("%q\n got %s\nwant %s", in, text, want)
 		}
-		for i, m := range f.Match {
-			if m >= 0 && int(f.Match[m]) != i && f.Tokens[m].Kind != EOF && want == "" {
-				t.Errorf("%q: bracket %d is paired with %d and that with %d", in, i, m, f.Match[m])
+		for i := range f.Len() {
+			if m := f.Partner(i); m >= 0 && f.Partner(m) != i && f.KindAt(m) != EOF && want == "" {
+				t.Errorf("%q: bracket %d is paired with %d and that with %d", in, i, m, f.Partner(m))
 			}
 		}
 	}
@@ -65,7 +65,7 @@ func TestBracketsAndProblems(t *testing.T) {
 
 func TestText(t *testing.T) {
 	f := Scan("x", "let a: // comment\n  [Int]  = \"x\n  y\"", quoted)
-	if got := f.Text(0, len(f.Tokens)-1); got != `let a: [Int] = "x y"` {
+	if got := f.Text(0, f.Len()); got != `let a: [Int] = "x y"` {
 		t.Errorf("%q", got)
 	}
 	if p := f.Where(3); p.Line != 2 || p.Col != 3 {

@@ -20,20 +20,25 @@ func selectBranches(f *scan.File) (passed []model.Problem) {
 	active := func(stack []level) bool {
 		return !slices.ContainsFunc(stack, func(l level) bool { return !l.active })
 	}
-	var kept []scan.Token
-	changed := false
-	for i := 0; i < len(f.Tokens); i++ {
-		t := f.Tokens[i]
-		if t.Is("#") && i+1 < len(f.Tokens) && f.Tokens[i+1].Kind == scan.Ident && !f.Tokens[i+1].Space {
-			word := f.Tokens[i+1].Text
+	var dropped map[int]bool
+	drop := func(from, to int) {
+		if dropped == nil {
+			dropped = map[int]bool{}
+		}
+		for i := from; i < to; i++ {
+			dropped[i] = true
+		}
+	}
+	for i := 0; i < f.Len(); i++ {
+		if f.Is(i, "#") && f.KindAt(i+1) == scan.Ident && !f.TokenAt(i+1).Space {
+			word := f.TokenAt(i + 1).Text
 			if word == "if" || word == "elseif" || word == "else" || word == "endif" {
-				changed = true
 				end := i + 2
-				for f.Tokens[end].Kind != scan.EOF && !f.Tokens[end].Newline {
+				for f.KindAt(end) != scan.EOF && !f.TokenAt(end).Newline {
 					end++
 				}
 				outer := active(stack[:max(0, len(stack)-1)])
-				holds := word == "else" || (&condition{tokens: f.Tokens[i+2 : end]}).either()
+				holds := word == "else" || (&condition{tokens: f.Tokens(i+2, end)}).either()
 				switch top := len(stack) - 1; {
 				case word == "if":
 					outer = active(stack)
@@ -52,17 +57,17 @@ func selectBranches(f *scan.File) (passed []model.Problem) {
 					}
 					passed = append(passed, model.Problem{Pos: f.Where(i), Reason: text + " is passed over"})
 				}
+				drop(i, end)
 				i = end - 1
 				continue
 			}
 		}
-		if active(stack) || t.Kind == scan.EOF {
-			kept = append(kept, t)
+		if !active(stack) {
+			drop(i, i+1)
 		}
 	}
-	if changed {
-		f.Tokens = kept
-		f.Repair()
+	if dropped != nil {
+		f.Keep(func(i int) bool { return !dropped[i] })
 	}
 	return passed
 }

@@ -17,7 +17,7 @@ func TestCondition(t *testing.T) {
 		strings.Repeat("(", 5000) + "DEBUG": true,
 	} {
 		f := scan.Scan("a.swift", text, dialect)
-		if got := (&condition{tokens: f.Tokens[:len(f.Tokens)-1]}).either(); got != want {
+		if got := (&condition{tokens: f.Tokens(0, f.Len())}).either(); got != want {
 			t.Errorf("%s: %t", text, got)
 		}
 	}

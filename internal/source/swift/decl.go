@@ -87,7 +87,7 @@ type modifiers struct {
 func parseFile(f *scan.File) *typeDecl {
 	top := &typeDecl{kind: "file", file: f}
 	p := parserAt(f, 0)
-	p.members(len(f.Tokens)-1, top)
+	p.members(f.Len(), top)
 	return top
 }
 
@@ -221,7 +221,7 @@ func qualify(parent *typeDecl, name string) string {
 // genericParameters reads <T: P, each U> and answers the names.
 func (p *parser) genericParameters() (names []string) {
 	p.Advance()
-	for depth, first := 1, true; depth > 0 && p.Tok().Kind != scan.EOF && !p.Is("{"); {
+	for depth, first := 1, true; depth > 0 && p.Kind() != scan.EOF && !p.Is("{"); {
 		switch t := p.Tok(); {
 		case t.Is("<"):
 			depth++
@@ -307,7 +307,7 @@ func (p *parser) properties(end int, d *typeDecl, mods modifiers) {
 			return
 		}
 		prop := &property{name: p.Tok().Text, pos: p.F.Where(p.I), constant: constant, static: mods.static, lazy: mods.lazy, attrs: mods.attrs}
-		if p.Tok().Kind != scan.Ident {
+		if p.Kind() != scan.Ident {
 			return
 		}
 		p.Advance()
@@ -375,7 +375,7 @@ func (p *parser) skipExpression(end int) {
 		}
 		if t.Is("<") && !t.Space { // generic arguments, with commas of their own
 			q := *p
-			if q.typeArguments(); q.I > p.I && q.F.Tokens[q.I-1].Is(">") && (q.Is("(") || q.Is(".")) {
+			if q.typeArguments(); q.I > p.I && q.F.Is(q.I-1, ">") && (q.Is("(") || q.Is(".")) {
 				p.I = q.I
 				continue
 			}
@@ -422,7 +422,7 @@ func (p *parser) continues() bool {
 // cases reads a case declaration of an enum with all its names.
 func (p *parser) cases(end int, d *typeDecl) {
 	p.Advance()
-	for p.I < end && p.Tok().Kind == scan.Ident {
+	for p.I < end && p.Kind() == scan.Ident {
 		c := &enumCase{name: p.Tok().Text, pos: p.F.Where(p.I)}
 		p.Advance()
 		if p.Is("(") {
@@ -445,10 +445,10 @@ func (p *parser) associatedValues() (values []*property) {
 	p.Advance()
 	for p.I < end {
 		v := &property{pos: p.F.Where(p.I)}
-		if p.Tok().Kind == scan.Ident && p.At(1).Is(":") {
+		if p.Kind() == scan.Ident && p.At(1).Is(":") {
 			v.name = p.Tok().Text
 			p.I += 2
-		} else if p.Tok().Kind == scan.Ident && p.At(1).Kind == scan.Ident && p.At(2).Is(":") {
+		} else if p.Kind() == scan.Ident && p.At(1).Kind == scan.Ident && p.At(2).Is(":") {
 			v.name = p.Tok().Text
 			p.I += 3
 		}

@@ -121,7 +121,7 @@ func (p *parser) parseExpr(end, prec int) *expr {
 }
 
 func (p *parser) binaryOperator() (string, int) {
-	if p.Tok().Kind != scan.Punct {
+	if p.Kind() != scan.Punct {
 		return "", 0
 	}
 	for _, o := range precedences {
@@ -209,7 +209,7 @@ func (p *parser) parsePrimary(end int) *expr {
 		p.Advance()
 		if p.Is("<") && !p.Tok().Space {
 			q := *p
-			if q.typeArguments(); q.F.Tokens[q.I-1].Is(">") && (q.Is("(") || q.Is(".")) {
+			if q.typeArguments(); q.F.Is(q.I-1, ">") && (q.Is("(") || q.Is(".")) {
 				p.I = q.I
 			}
 		}
@@ -273,7 +273,7 @@ func (p *parser) arguments(op exprOp, callee *expr) *expr {
 	p.Advance()
 	for p.I < shut {
 		label := ""
-		if p.Tok().Kind == scan.Ident && p.At(1).Is(":") {
+		if p.Kind() == scan.Ident && p.At(1).Is(":") {
 			label = p.Tok().Text
 			p.I += 2
 		}

@@ -48,7 +48,7 @@ func (e *notFollowed) Error() string { return e.why }
 func (l *linker) follow(d *typeDecl, fn *function, fields map[string]bool) ([]model.Step, error) {
 	f := l.newFollower(d, fn, fields)
 	sig := parserAt(d.file, fn.signature[0])
-	if !sig.Accept("from") || sig.Tok().Kind != scan.Ident {
+	if !sig.Accept("from") || sig.Kind() != scan.Ident {
 		return nil, &notFollowed{"an initialiser whose parameter has no name", fn.signature[0]}
 	}
 	f.decoder = sig.Tok().Text
@@ -197,20 +197,20 @@ func (f *follower) passOver(end int) {
 // assign to is unknown; if they may throw besides, so is the whole.
 func (f *follower) unknown(start, end int, what string) ([]model.Step, error) {
 	var steps []model.Step
-	tokens := f.p.F.Tokens
+	tokens := f.p.F
 	for i := start; i < end; i++ {
-		t := tokens[i]
-		if t.Is("throw") || t.Is("try") && !tokens[i+1].Is("?") || t.Is("return") {
+		t := tokens.TokenAt(i)
+		if t.Is("throw") || t.Is("try") && !tokens.Is(i+1, "?") || t.Is("return") {
 			return nil, &notFollowed{what + " that is not followed and may throw", start}
 		}
-		if t.Kind != scan.Ident || !tokens[i+1].Is("=") && !tokens[i+1].Is(".") || tokens[i+2].Is("=") {
+		if t.Kind != scan.Ident || !tokens.Is(i+1, "=") && !tokens.Is(i+1, ".") || tokens.Is(i+2, "=") {
 			continue
 		}
 		e := &model.Expr{Op: model.OpUnknown, Why: what}
 		if _, local := f.vars[t.Text]; local {
 			f.vars[t.Text] = binding{value: e}
 		}
-		if f.fields[t.Text] && tokens[i+1].Is("=") {
+		if f.fields[t.Text] && tokens.Is(i+1, "=") {
 			steps = append(steps, f.step(start, t.Text, e)...)
 		}
 	}
@@ -328,7 +328,7 @@ func (f *follower) thrown(e *expr) string {
 	text := f.p.F.Text(e.start, e.end)
 	description := ""
 	for i := e.start; i < e.end; i++ {
-		if t := f.p.F.Tokens[i]; t.Kind == scan.String {
+		if t := f.p.F.TokenAt(i); t.Kind == scan.String {
 			description = t.Text
 		}
 	}

@@ -18,14 +18,15 @@ var bodyWords = scan.NewWords("decode decodeIfPresent JSONDecoder DateFormatter 
 // heads are the words that declarations begin with.
 var heads = scan.NewWords("func init var let subscript class struct enum actor extension protocol case")
 
-// isFunction says whether tokens that end with a brace end with the head of a function:
+// isFunction says whether the tokens before a brace, the last one, are the head of a function:
 // func name(…) throws -> Type.
-func isFunction(tokens []scan.Token) bool {
+func isFunction(f *scan.File) bool {
 	depth := 0
-	for k := len(tokens) - 2; k >= max(0, len(tokens)-maxHead); k-- {
-		t := &tokens[k]
-		if t.Kind == scan.Punct {
-			switch t.Text[0] {
+	last := f.Len() - 1
+	for k := last; k >= max(0, last-maxHead); k-- {
+		kind := f.KindAt(k)
+		if kind == scan.Punct {
+			switch f.ByteAt(k) {
 			case ')', ']':
 				depth++
 			case '(', '[':
@@ -36,8 +37,8 @@ func isFunction(tokens []scan.Token) bool {
 				return false
 			}
 		}
-		if depth == 0 && t.Kind == scan.Ident && !t.Quoted && heads.Has(t.Text) {
-			return t.Text == "func"
+		if depth == 0 && kind == scan.Ident && heads.Has(f.Word(k)) {
+			return f.Is(k, "func")
 		}
 	}
 	return false

@@ -132,7 +132,7 @@ func (f *follower) collected(shut int) (target string, elem *model.Expr, lossy, 
 				return "", nil, false, false
 			}
 			f.vars[name] = binding{value: f.value(p.parseExpr(shut, 0))}
-		case p.Tok().Kind == scan.Ident && p.At(1).Is(".") && p.At(2).Is("append") && p.At(3).Is("("):
+		case p.Kind() == scan.Ident && p.At(1).Is(".") && p.At(2).Is("append") && p.At(3).Is("("):
 			target = p.Tok().Text
 			p.I += 3
 			call := p.arguments(exprCall, &expr{op: exprName, text: "append", start: p.I, end: p.I})
@@ -189,7 +189,7 @@ func (f *follower) members(key string, start int, fail func() ([]model.Step, err
 			name := p.At(1).Text
 			p.I += 3
 			f.vars[name] = binding{value: f.value(p.parseExpr(shut, 0))}
-		case p.Tok().Kind == scan.Ident && p.At(1).Is("[") && p.At(2).Is(key):
+		case p.Kind() == scan.Ident && p.At(1).Is("[") && p.At(2).Is(key):
 			target = p.Tok().Text
 			p.Advance()
 			p.Jump()

@@ -18,7 +18,7 @@ func (l *linker) mapReaderOf(d *typeDecl) (fn *function, part *typeDecl, param s
 			p := parserAt(part.file, fn.signature[0])
 			name := p.Tok()
 			p.Advance()
-			if p.Tok().Kind == scan.Ident {
+			if p.Kind() == scan.Ident {
 				name = p.Tok()
 				p.Advance()
 			}

@@ -86,21 +86,22 @@ func (s *settingsFinder) build(f *scan.File, subclasses map[string]string) {
 		return
 	}
 	blocks := blocksOf(f)
-	for i, t := range f.Tokens {
-		if t.Kind != scan.Ident || !f.Tokens[min(i+1, len(f.Tokens)-1)].Is("(") {
+	for i := range f.Len() {
+		if f.KindAt(i) != scan.Ident || !f.Is(i+1, "(") {
 			continue
 		}
-		class := t.Text
+		name := f.TokenAt(i).Text
+		class := name
 		if base := subclasses[class]; base != "" {
 			class = base
 		}
-		if !objectClasses[class] || i > 0 && (f.Tokens[i-1].Is("class") || f.Tokens[i-1].Is("func")) {
+		if !objectClasses[class] || i > 0 && (f.Is(i-1, "class") || f.Is(i-1, "func")) {
 			continue
 		}
 		block := blocks.around(i)
 		o := &object{class: class, pos: f.Where(i), file: f, scope: block.tokens(f), props: map[string]setting{}}
-		if t.Text != class {
-			o.sub = t.Text
+		if name != class {
+			o.sub = name
 		}
 		if name := assignedName(f, i); name != "" {
 			o.names = append(o.names, name)
@@ -110,7 +111,7 @@ func (s *settingsFinder) build(f *scan.File, subclasses map[string]string) {
 		for b := block; b != nil; b = b.parent {
 			if b.name != "" && b.yields {
 				o.names = append(o.names, b.name)
-				o.scope = [2]int{0, len(f.Tokens)}
+				o.scope = [2]int{0, f.Len() + 1}
 				if len(o.names) > 1 {
 					o.scope = block.tokens(f)
 				}
@@ -122,7 +123,7 @@ func (s *settingsFinder) build(f *scan.File, subclasses map[string]string) {
 	for name, base := range subclasses {
 		for _, d := range s.l.types[name] {
 			if d.file == f {
-				s.objects = append(s.objects, &object{class: base, pos: d.pos, file: f, names: []string{name}, scope: [2]int{0, len(f.Tokens)}, props: map[string]setting{}})
+				s.objects = append(s.objects, &object{class: base, pos: d.pos, file: f, names: []string{name}, scope: [2]int{0, f.Len() + 1}, props: map[string]setting{}})
 			}
 		}
 	}
@@ -131,15 +132,15 @@ func (s *settingsFinder) build(f *scan.File, subclasses map[string]string) {
 // assignedName is the name that the object built at token i is given there.
 func assignedName(f *scan.File, i int) string {
 	k := i - 1
-	if k < 1 || !f.Tokens[k].Is("=") {
+	if k < 1 || !f.Is(k, "=") {
 		return ""
 	}
 	k--
-	for k > 0 && (f.Tokens[k].Kind == scan.Ident || f.Tokens[k].Is("?") || f.Tokens[k].Is("!")) && f.Tokens[k-1].Is(":") {
+	for k > 0 && (f.KindAt(k) == scan.Ident || f.Is(k, "?") || f.Is(k, "!")) && f.Is(k-1, ":") {
 		k -= 2 // a type annotation
 	}
-	if f.Tokens[k].Kind == scan.Ident {
-		return f.Tokens[k].Text
+	if f.KindAt(k) == scan.Ident {
+		return f.TokenAt(k).Text
 	}
 	return ""
 }
@@ -156,7 +157,7 @@ type block struct {
 
 func (b *block) tokens(f *scan.File) [2]int {
 	if b == nil {
-		return [2]int{0, len(f.Tokens)}
+		return [2]int{0, f.Len() + 1}
 	}
 	return [2]int{b.open, b.shut}
 }
@@ -167,11 +168,14 @@ type blocks []*block
 func blocksOf(f *scan.File) blocks {
 	var all blocks
 	var stack []*block
-	for i, t := range f.Tokens {
+	for i := range f.Len() {
+		if !f.Is(i, "{") {
+			continue
+		}
 		for len(stack) > 0 && stack[len(stack)-1].shut < i {
 			stack = stack[:len(stack)-1]
 		}
-		if !t.Is("{") || f.Partner(i) <= i {
+		if f.Partner(i) <= i {
 			continue
 		}
 		b := &block{open: i, shut: f.Partner(i)}
@@ -198,7 +202,7 @@ func (bs blocks) around(i int) (found *block) {
 // describe reads backwards from a block's brace to what it is the body of.
 func (b *block) describe(f *scan.File) {
 	for k := b.open - 1; k >= 0; k-- {
-		t := f.Tokens[k]
+		t := f.TokenAt(k)
 		switch {
 		case t.Is(")") || t.Is("]") || t.Is("}"):
 			if t.Is("}") || f.Partner(k) < 0 {
@@ -208,16 +212,16 @@ func (b *block) describe(f *scan.File) {
 		case t.Is("{") || t.Is("(") || t.Is(";"):
 			return
 		case t.Is("func"):
-			b.name = f.Tokens[k+1].Text
+			b.name = f.TokenAt(k + 1).Text
 			b.yields = strings.Contains(f.Text(k, b.open), "Decoder") || strings.Contains(f.Text(k, b.open), "Formatter")
 			return
 		case t.Is("let") || t.Is("var"):
-			b.name = f.Tokens[k+1].Text
+			b.name = f.TokenAt(k + 1).Text
 			b.yields = true
 			return
 		case t.Is("class") || t.Is("struct") || t.Is("enum") || t.Is("extension"):
-			if f.Tokens[k+1].Kind == scan.Ident {
-				b.typ = f.Tokens[k+1].Text
+			if f.KindAt(k+1) == scan.Ident {
+				b.typ = f.TokenAt(k + 1).Text
 				return
 			}
 		case t.Is("init") || t.Is("if") || t.Is("else") || t.Is("do") || t.Is("for") || t.Is("while") || t.Is("guard") || t.Is("switch"):
@@ -239,12 +243,14 @@ func (s *settingsFinder) assign(f *scan.File) {
 		return
 	}
 	bs := blocksOf(f)
-	for i, t := range f.Tokens {
-		if t.Kind != scan.Ident || !settable[t.Text] || i+1 >= len(f.Tokens) || !f.Tokens[i+1].Is("=") || f.Tokens[i+2].Is("=") {
+	for _, hit := range f.Hits {
+		i := int(hit)
+		t := f.TokenAt(i)
+		if !settable[t.Text] || !f.Is(i+1, "=") || f.Is(i+2, "=") {
 			continue
 		}
 		p := parserAt(f, i+2)
-		p.skipExpression(len(f.Tokens) - 1)
+		p.skipExpression(f.Len())
 		value := setting{file: f, toks: [2]int{i + 2, p.I}, pos: f.Where(i)}
 		name := receiverName(f, i)
 		if name == "" || name == "self" {
@@ -265,18 +271,18 @@ func (s *settingsFinder) assign(f *scan.File) {
 // self.decoder.keyDecodingStrategy.
 func receiverName(f *scan.File, i int) string {
 	k := i - 1
-	if k < 0 || !f.Tokens[k].Is(".") {
+	if k < 0 || !f.Is(k, ".") {
 		return ""
 	}
 	k--
-	for k >= 0 && (f.Tokens[k].Is("?") || f.Tokens[k].Is("!")) {
+	for k >= 0 && (f.Is(k, "?") || f.Is(k, "!")) {
 		k--
 	}
-	if k >= 0 && f.Tokens[k].Is(")") && f.Partner(k) > 0 {
+	if k >= 0 && f.Is(k, ")") && f.Partner(k) > 0 {
 		k = f.Partner(k) - 1
 	}
-	if k >= 0 && f.Tokens[k].Kind == scan.Ident {
-		return f.Tokens[k].Text
+	if k >= 0 && f.KindAt(k) == scan.Ident {
+		return f.TokenAt(k).Text
 	}
 	return ""
 }
@@ -319,8 +325,9 @@ func (s *settingsFinder) lookup(name string, f *scan.File, i int) *object {
 // on a Type.self of a model.
 func (s *settingsFinder) findCalls(top *typeDecl) {
 	f := top.file
-	for i, t := range f.Tokens {
-		if !t.Is("decode") || i+1 >= len(f.Tokens) || !f.Tokens[i+1].Is("(") || i == 0 || !f.Tokens[i-1].Is(".") {
+	for _, hit := range f.Hits {
+		i := int(hit)
+		if !f.Is(i, "decode") || !f.Is(i+1, "(") || !f.Is(i-1, ".") {
 			continue
 		}
 		p := parserAt(f, i+1)
@@ -379,11 +386,11 @@ func (s *settingsFinder) declAround(top *typeDecl, i int) *typeDecl {
 // try?, in its own statement.
 func swallowed(f *scan.File, i int) bool {
 	for k := i - 1; k > 0; k-- {
-		t := f.Tokens[k]
+		t := f.TokenAt(k)
 		switch {
 		case t.Is(")") && f.Partner(k) >= 0:
 			k = f.Partner(k)
-		case t.Is("?") && f.Tokens[k-1].Is("try"):
+		case t.Is("?") && f.Is(k-1, "try"):
 			return true
 		case t.Is("try") || t.Is("{") || t.Is("}") || t.Is(";") || t.Is("=") || t.Is("return"):
 			return false
@@ -482,7 +489,7 @@ func (s *settingsFinder) formatter(set *model.Settings, v setting) {
 	}
 	last := ""
 	for i := p.I; i < v.toks[1]; i++ {
-		if t := v.file.Tokens[i]; t.Kind == scan.Ident {
+		if t := v.file.TokenAt(i); t.Kind == scan.Ident {
 			last = t.Text
 		}
 	}
@@ -492,11 +499,11 @@ func (s *settingsFinder) formatter(set *model.Settings, v setting) {
 		return
 	}
 	format, ok := o.props["dateFormat"]
-	if !ok || format.toks[1] != format.toks[0]+1 || format.file.Tokens[format.toks[0]].Kind != scan.String {
+	if !ok || format.toks[1] != format.toks[0]+1 || format.file.KindAt(format.toks[0]) != scan.String {
 		set.Options["dates"] = model.Option{Value: "custom", Pos: v.pos}
 		return
 	}
-	set.Options["dates.pattern"] = model.Option{Value: format.file.Tokens[format.toks[0]].Text, Pos: format.pos}
+	set.Options["dates.pattern"] = model.Option{Value: format.file.TokenAt(format.toks[0]).Text, Pos: format.pos}
 	if zone, ok := o.props["timeZone"]; ok {
 		set.Options["dates.zone"] = model.Option{Value: zoneName(zone), Pos: zone.pos}
 	}
@@ -517,11 +524,11 @@ func (s *settingsFinder) resolveFormatters() {
 			continue
 		}
 		format := o.props["dateFormat"]
-		if format.file == nil || format.toks[1] != format.toks[0]+1 || format.file.Tokens[format.toks[0]].Kind != scan.String {
+		if format.file == nil || format.toks[1] != format.toks[0]+1 || format.file.KindAt(format.toks[0]) != scan.String {
 			*f.expr = model.Expr{Op: model.OpUnknown, Why: "the formatter " + f.name, Pos: f.expr.Pos}
 			continue
 		}
-		f.expr.Value.Text = format.file.Tokens[format.toks[0]].Text
+		f.expr.Value.Text = format.file.TokenAt(format.toks[0]).Text
 		if zone, ok := o.props["timeZone"]; ok {
 			f.expr.Key = zoneName(zone)
 		}
@@ -532,12 +539,12 @@ func (s *settingsFinder) resolveFormatters() {
 // or seconds from GMT.
 func zoneName(v setting) string {
 	for i := v.toks[0]; i < v.toks[1]; i++ {
-		switch t := v.file.Tokens[i]; {
+		switch t := v.file.TokenAt(i); {
 		case t.Kind == scan.String:
 			return t.Text
 		case t.Kind == scan.Number:
 			if n, err := strconv.Atoi(t.Text); err == nil {
-				if v.file.Tokens[i-1].Is("-") {
+				if v.file.Is(i-1, "-") {
 					n = -n
 				}
 				return strconv.Itoa(n)
@@ -552,9 +559,8 @@ func zoneName(v setting) string {
 // floatWords reads the strings of .convertFromString(positiveInfinity:…).
 func (s *settingsFinder) floatWords(set *model.Settings, v setting) {
 	for i := v.toks[0]; i+2 < v.toks[1]; i++ {
-		t := v.file.Tokens
-		if t[i].Kind == scan.Ident && t[i+1].Is(":") && t[i+2].Kind == scan.String {
-			set.Options["floats."+t[i].Text] = model.Option{Value: t[i+2].Text, Pos: v.pos}
+		if f := v.file; f.KindAt(i) == scan.Ident && f.Is(i+1, ":") && f.KindAt(i+2) == scan.String {
+			set.Options["floats."+f.TokenAt(i).Text] = model.Option{Value: f.TokenAt(i + 2).Text, Pos: v.pos}
 		}
 	}
 }

@@ -121,9 +121,9 @@ func (p *parser) parseTuple() *model.Type {
 	end := p.Shut()
 	p.Advance()
 	for p.I < end {
-		if p.Tok().Kind == scan.Ident && p.At(1).Is(":") {
+		if p.Kind() == scan.Ident && p.At(1).Is(":") {
 			p.I += 2
-		} else if p.Tok().Kind == scan.Ident && p.At(1).Kind == scan.Ident && p.At(2).Is(":") {
+		} else if p.Kind() == scan.Ident && p.At(1).Kind == scan.Ident && p.At(2).Is(":") {
 			p.I += 3
 		}
 		t.Args = append(t.Args, orOpaque(p.parseType()))
@@ -196,7 +196,7 @@ func ParseType(text string) *model.Type {
 	f := scan.Scan("", text, dialect)
 	p := parserAt(f, 0)
 	t := p.parseType()
-	if t == nil || p.Tok().Kind != scan.EOF || len(f.Problems) > 0 {
+	if t == nil || p.Kind() != scan.EOF || len(f.Problems) > 0 {
 		return nil
 	}
 	var fix func(t *model.Type) *model.Type

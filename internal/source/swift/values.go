@@ -132,7 +132,7 @@ func (f *follower) key(e *expr, b binding) (string, bool) {
 		return key, ok
 	}
 	if e.op == exprCall && len(e.args) == 2 && e.args[1].op == exprLiteral {
-		if t := f.p.F.Tokens[e.args[1].start]; t.Kind == scan.String && t.Plain {
+		if t := f.p.F.TokenAt(e.args[1].start); t.Kind == scan.String && t.Plain {
 			return t.Text, true
 		}
 	}
@@ -153,7 +153,7 @@ func (f *follower) mapPath(e *expr) ([]*model.Expr, bool) {
 	if e.op != exprIndex || len(e.args) != 2 {
 		return nil, false
 	}
-	t := f.p.F.Tokens[e.args[1].start]
+	t := f.p.F.TokenAt(e.args[1].start)
 	if e.args[1].op != exprLiteral || t.Kind != scan.String || !t.Plain {
 		return nil, false
 	}
@@ -549,7 +549,7 @@ func (f *follower) closure(e *expr, elem *model.Expr) *model.Expr {
 	q := parserAt(f.p.F, e.start+1)
 	shut := e.end - 1
 	name := "$0"
-	if q.Tok().Kind == scan.Ident && q.At(1).Is("in") {
+	if q.Kind() == scan.Ident && q.At(1).Is("in") {
 		name = q.Tok().Text
 		q.I += 2
 	}
