@@ -5,10 +5,8 @@ package source
 import (
 	"fmt"
 	"path/filepath"
-	"runtime"
 	"slices"
 	"strings"
-	"sync"
 
 	"vetta/internal/model"
 	"vetta/internal/source/java"
@@ -91,22 +89,17 @@ func Read(files []scan.Source) *model.Set {
 	return all
 }
 
-// parseAll reads files side by side.
+// parseAll reads files side by side, all of their text where they are wanted whole.
 func parseAll(files []scan.Source, parse func(scan.Source) *jvm.File, whole bool) []*jvm.File {
 	out := make([]*jvm.File, len(files))
-	var wait sync.WaitGroup
-	slots := make(chan struct{}, runtime.GOMAXPROCS(0))
-	for i, f := range files {
-		wait.Add(1)
-		slots <- struct{}{}
-		go func() {
-			defer func() { <-slots; wait.Done() }()
-			f.Whole = f.Whole || whole
-			out[i] = parse(f)
+	scan.Each(len(files), func(i int) {
+		f := files[i]
+		f.Whole = f.Whole || whole
+		out[i] = parse(f)
+		if !f.Whole {
 			out[i].Settle()
-		}()
-	}
-	wait.Wait()
+		}
+	})
 	return out
 }
 

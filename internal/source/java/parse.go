@@ -60,6 +60,7 @@ type parser struct {
 	scan.Cursor
 	file  *jvm.File
 	depth int // of types inside each other
+	args  []jvm.Argument
 }
 
 // maxDepth is how deep types may lie inside each other: what is deeper is no source
@@ -68,17 +69,17 @@ const maxDepth = 100
 
 // path reads a name with dots; star says that it ends in .*.
 func (p *parser) path() (path string, star bool) {
+	start := p.I
 	for p.Kind() == scan.Ident {
-		path += p.Tok().Text
 		p.Advance()
 		if !p.Accept(".") {
 			break
 		}
-		if p.Accept("*") {
-			star = true
-			break
-		}
-		path += "."
+		star = p.Is("*")
+	}
+	path = p.F.Joined(start, p.I)
+	if star {
+		p.Advance()
 	}
 	p.Accept(";")
 	return strings.TrimSuffix(path, "."), star
@@ -97,7 +98,7 @@ func (p *parser) modifiers() (m modifiers) {
 	for {
 		t := p.Tok()
 		switch {
-		case t.Is("@") && !p.At(1).Is("interface"):
+		case t.Is("@") && !p.Ahead(1, "interface"):
 			m.marks = append(m.marks, jvm.Annotation(&p.Cursor)...)
 			continue
 		case t.Is("public") || t.Is("protected") || t.Is("private"):
@@ -110,11 +111,11 @@ func (p *parser) modifiers() (m modifiers) {
 			m.transient = true
 		case t.Is("abstract"):
 			m.abstract = true
-		case t.Is("default") && !p.At(1).Is(":"):
+		case t.Is("default") && !p.Ahead(1, ":"):
 			m.isDefault = true
 		case t.Is("volatile") || t.Is("synchronized") || t.Is("native") || t.Is("strictfp"):
-		case t.Is("sealed") && p.At(1).Kind == scan.Ident:
-		case t.Is("non") && p.At(1).Is("-") && p.At(2).Is("sealed"):
+		case t.Is("sealed") && p.KindAhead(1) == scan.Ident:
+		case t.Is("non") && p.Ahead(1, "-") && p.Ahead(2, "sealed"):
 			p.I += 2
 		default:
 			return m
@@ -128,8 +129,8 @@ func (p *parser) member(c *jvm.Class) {
 	m := p.modifiers()
 	t := p.Tok()
 	switch {
-	case t.Is("class") || t.Is("interface") || t.Is("enum") && p.At(1).Kind == scan.Ident || t.Is("@") && p.At(1).Is("interface") ||
-		t.Is("record") && p.At(1).Kind == scan.Ident && (p.At(2).Is("(") || p.At(2).Is("<")):
+	case t.Is("class") || t.Is("interface") || t.Is("enum") && p.KindAhead(1) == scan.Ident || t.Is("@") && p.Ahead(1, "interface") ||
+		t.Is("record") && p.KindAhead(1) == scan.Ident && (p.Ahead(2, "(") || p.Ahead(2, "<")):
 		p.class(c, m)
 	case c == nil:
 		p.Jump()
@@ -247,7 +248,7 @@ func (p *parser) parameters() (names []string) {
 func (p *parser) recordFields(c *jvm.Class) {
 	for _, a := range p.arguments() {
 		c.Fields = append(c.Fields, p.file.NewField(model.Field{
-			Name: a.Name, Type: a.Type, Declared: a.Declared, Marks: a.Marks, Access: model.Private, Final: true, Reading: model.ByLibrary, Pos: a.pos,
+			Name: a.Name, Type: a.Type, Declared: a.Declared, Marks: a.Marks, Access: model.Private, Final: true, Reading: model.ByLibrary, Pos: a.Pos,
 		}))
 	}
 }
@@ -271,14 +272,10 @@ func canonical(c *jvm.Class) {
 	c.Ctors = append(c.Ctors, ctor)
 }
 
-// argument is a parameter with its place.
-type argument struct {
-	model.Parameter
-	pos model.Pos
-}
-
-// arguments reads the parameters in round brackets.
-func (p *parser) arguments() (all []argument) {
+// arguments reads the parameters in round brackets. The next call of it overwrites what
+// it answers.
+func (p *parser) arguments() []jvm.Argument {
+	all := p.args[:0]
 	end := p.Shut()
 	p.Advance()
 	for p.I < end {
@@ -295,7 +292,7 @@ func (p *parser) arguments() (all []argument) {
 		}
 		declared := p.F.Text(start, p.I)
 		if p.Kind() == scan.Ident {
-			a := argument{model.Parameter{Name: p.Tok().Text, Type: t, Declared: declared, Marks: m.marks}, p.F.Where(p.I)}
+			a := jvm.Argument{Parameter: model.Parameter{Name: p.Tok().Text, Type: t, Declared: declared, Marks: m.marks}, Pos: p.F.Where(p.I)}
 			p.Advance()
 			a.Type = p.brackets(a.Type)
 			all = append(all, a)
@@ -306,12 +303,13 @@ func (p *parser) arguments() (all []argument) {
 	}
 	p.I = end
 	p.Advance()
+	p.args = all
 	return all
 }
 
 // brackets reads the pairs of square brackets that make arrays.
 func (p *parser) brackets(t *model.Type) *model.Type {
-	for p.Is("[") && p.At(1).Is("]") {
+	for p.Is("[") && p.Ahead(1, "]") {
 		p.I += 2
 		t = p.file.NewType(model.Type{Kind: model.List, Name: "[]", Args: []*model.Type{t}, Pos: t.Pos})
 	}
@@ -322,7 +320,7 @@ func (p *parser) brackets(t *model.Type) *model.Type {
 func (p *parser) constants(c *jvm.Class, end int) {
 	for p.I < end {
 		m := p.modifiers()
-		if p.Kind() != scan.Ident || p.At(1).Kind == scan.Ident {
+		if p.Kind() != scan.Ident || p.KindAhead(1) == scan.Ident {
 			break
 		}
 		k := &model.Case{Name: p.Tok().Text, Marks: m.marks, Pos: p.F.Where(p.I)}
@@ -361,7 +359,7 @@ func (p *parser) fieldOrMethod(c *jvm.Class, m modifiers) {
 			p.Advance()
 		}
 	}
-	if p.Kind() == scan.Ident && (p.Tok().Text == c.Name && p.At(1).Is("(") || c.Kind == "record" && p.Tok().Text == c.Name && p.At(1).Is("{")) {
+	if p.Kind() == scan.Ident && (p.Tok().Text == c.Name && p.Ahead(1, "(") || c.Kind == "record" && p.Tok().Text == c.Name && p.Ahead(1, "{")) {
 		p.constructor(c, m)
 		return
 	}
@@ -389,7 +387,7 @@ func (p *parser) fieldOrMethod(c *jvm.Class, m modifiers) {
 		if p.Accept("=") {
 			from := p.I
 			for p.Kind() != scan.EOF && !p.Is(",") && !p.Is(";") && !p.Is("}") {
-				if p.Is("<") && p.At(-1).Kind == scan.Ident && p.generic() {
+				if p.Is("<") && p.KindAhead(-1) == scan.Ident && p.generic() {
 					p.angles()
 					continue
 				}
@@ -462,9 +460,7 @@ func (p *parser) method(c *jvm.Class, m modifiers, returns *model.Type, declared
 	if returns.Kind == model.Named && returns.Name == "void" {
 		f.Returns = nil
 	}
-	for _, a := range p.arguments() {
-		f.Params = append(f.Params, &a.Parameter)
-	}
+	f.Params = p.file.Parameters(p.arguments())
 	c.Methods = append(c.Methods, f)
 	p.brackets(returns)
 	if p.Accept("throws") {
@@ -487,9 +483,7 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 	k := p.file.NewMethod(model.Method{Name: c.Name, Marks: m.marks, Access: m.access, Pos: p.F.Where(p.I)})
 	p.Advance()
 	if p.Is("(") {
-		for _, a := range p.arguments() {
-			k.Params = append(k.Params, &a.Parameter)
-		}
+		k.Params = p.file.Parameters(p.arguments())
 	} else { // a compact one of a record
 		for _, f := range c.Fields {
 			if !f.Static {
@@ -521,7 +515,7 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 				}
 			}
 		}
-		if p.At(1).Is("this") && p.At(2).Is("(") {
+		if p.Ahead(1, "this") && p.Ahead(2, "(") {
 			k.Calls = [2]int{p.I + 3, p.F.Partner(p.I + 2)}
 		}
 		if len(k.Params) == 0 {
@@ -539,11 +533,11 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 func (p *parser) assigned(c *jvm.Class, end int) {
 	ahead := p.Cursor
 	for ahead.Advance(); ahead.I < end; {
-		if ahead.Is("this") && ahead.At(1).Is(".") {
+		if ahead.Is("this") && ahead.Ahead(1, ".") {
 			ahead.I += 2
 		}
 		name := ahead.Tok()
-		if name.Kind == scan.Ident && ahead.At(1).Is("=") && !ahead.At(2).Is("=") {
+		if name.Kind == scan.Ident && ahead.Ahead(1, "=") && !ahead.Ahead(2, "=") {
 			ahead.I += 2
 			from := ahead.I
 			for ahead.I < end && !ahead.Is(";") {
@@ -562,7 +556,7 @@ func (p *parser) assigned(c *jvm.Class, end int) {
 // begins.
 func (p *parser) typ() *model.Type {
 	start := p.I
-	for p.Is("@") && !p.At(1).Is("interface") {
+	for p.Is("@") && !p.Ahead(1, "interface") {
 		jvm.Annotation(&p.Cursor)
 	}
 	if p.depth++; p.depth > maxDepth || p.Kind() != scan.Ident && !p.Is("?") || notType[p.Tok().Text] {
@@ -606,7 +600,7 @@ func (p *parser) typ() *model.Type {
 				return nil
 			}
 		}
-		if !p.Is(".") || p.At(1).Kind != scan.Ident || p.At(1).Is("class") {
+		if !p.Is(".") || p.KindAhead(1) != scan.Ident || p.Ahead(1, "class") {
 			break
 		}
 		p.Advance()

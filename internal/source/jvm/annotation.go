@@ -13,7 +13,7 @@ func Annotation(c *scan.Cursor) (all []model.Annotation) {
 	pos := c.F.Where(c.I)
 	c.Advance()
 	target := ""
-	if c.Kind() == scan.Ident && c.At(1).Is(":") && !c.At(1).Space {
+	if c.Kind() == scan.Ident && c.Ahead(1, ":") && !c.At(1).Space {
 		target = c.Tok().Text
 		c.I += 2
 	}
@@ -47,7 +47,7 @@ func named(c *scan.Cursor, pos model.Pos) model.Annotation {
 		if c.Is("<") { // type arguments
 			skipAngles(c)
 		}
-		if !c.Is(".") || c.At(1).Kind != scan.Ident {
+		if !c.Is(".") || c.KindAhead(1) != scan.Ident {
 			break
 		}
 		c.Advance()
@@ -59,7 +59,7 @@ func named(c *scan.Cursor, pos model.Pos) model.Annotation {
 	c.Advance()
 	for c.I < end {
 		name := "value"
-		if c.Kind() == scan.Ident && c.At(1).Is("=") && !c.At(2).Is("=") {
+		if c.Kind() == scan.Ident && c.Ahead(1, "=") && !c.Ahead(2, "=") {
 			name = c.Tok().Text
 			c.I += 2
 		}
@@ -84,7 +84,7 @@ func named(c *scan.Cursor, pos model.Pos) model.Annotation {
 func element(c *scan.Cursor, end int, arg *model.Argument) {
 	t := c.Tok()
 	switch {
-	case t.Is("{") || t.Is("[") || t.Is("arrayOf") && c.At(1).Is("("):
+	case t.Is("{") || t.Is("[") || t.Is("arrayOf") && c.Ahead(1, "("):
 		if t.Kind == scan.Ident {
 			c.Advance()
 		}
@@ -128,11 +128,11 @@ func element(c *scan.Cursor, end int, arg *model.Argument) {
 // writes without @: JsonSubTypes.Type(value = …).
 func isAnnotationCall(c *scan.Cursor) bool {
 	n := 0
-	for c.At(n).Kind == scan.Ident && c.At(n+1).Is(".") {
+	for c.KindAhead(n) == scan.Ident && c.Ahead(n+1, ".") {
 		n += 2
 	}
 	word := c.At(n)
-	return word.Kind == scan.Ident && c.At(n+1).Is("(") && word.Text != "" && word.Text[0] >= 'A' && word.Text[0] <= 'Z'
+	return word.Kind == scan.Ident && c.Ahead(n+1, "(") && word.Text != "" && word.Text[0] >= 'A' && word.Text[0] <= 'Z'
 }
 
 // skipAngles passes over <…>.

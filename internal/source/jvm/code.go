@@ -162,9 +162,9 @@ func (w *follower) statements(c *scan.Cursor, limit int, env map[string]*value) 
 			c.Advance()
 			steps = append(steps, w.statements(c, end, env)...)
 			c.I = end + 1
-		case t.Is("if") && c.At(1).Is("("):
+		case t.Is("if") && c.Ahead(1, "("):
 			steps = append(steps, w.branch(c, limit, env)...)
-		case t.Is("for") && c.At(1).Is("("):
+		case t.Is("for") && c.Ahead(1, "("):
 			steps = append(steps, w.loop(c, limit, env)...)
 		case t.Is("return"):
 			c.Advance()
@@ -184,11 +184,11 @@ func (w *follower) statements(c *scan.Cursor, limit int, env map[string]*value) 
 				steps[len(steps)-1].Return = true
 			}
 			return steps
-		case t.Is("this") && c.At(1).Is("("):
+		case t.Is("this") && c.Ahead(1, "("):
 			c.Advance()
 			v, _ := w.construct(c, []string{w.c.Name}, env, c.F.Where(c.I))
 			steps = append(steps, w.made(v, c.F.Where(c.I))...)
-		case t.Is("super") && c.At(1).Is("("):
+		case t.Is("super") && c.Ahead(1, "("):
 			w.fail(c, "another constructor is called")
 		case t.Is("throw") || t.Is("try") || t.Is("while") || t.Is("switch") || t.Is("when") || t.Is("do"):
 			w.fail(c, t.Text)

@@ -23,7 +23,7 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 		return w.choice(c, cond, yes, no, pos)
 	}
 	// if (cond) a else b
-	if c.Is("if") && c.At(1).Is("(") {
+	if c.Is("if") && c.Ahead(1, "(") {
 		c.Advance()
 		shut := c.Shut()
 		cond := w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
@@ -131,7 +131,7 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 		if c.Is("<") {
 			skipAngles(c)
 		}
-		if c.Is("?") && c.At(1).Is(".") {
+		if c.Is("?") && c.Ahead(1, ".") {
 			c.Advance()
 		}
 		if !c.Is(".") || c.I >= end {
@@ -187,7 +187,7 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 		w.fail(c, "a call of "+strings.Join(names, "."))
 		return nil, false
 	}
-	m := w.p.models[class]
+	m := class.model
 	var args []*value
 	var labels []string
 	for i := from; i < shut; {
@@ -262,10 +262,10 @@ var readers = map[string]bool{
 // calls follows the calls behind a value.
 func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*value) *value {
 	for c.I < end {
-		if c.Is("?") && c.At(1).Is(".") {
+		if c.Is("?") && c.Ahead(1, ".") {
 			c.Advance()
 		}
-		if !c.Is(".") || c.At(1).Kind != scan.Ident {
+		if !c.Is(".") || c.KindAhead(1) != scan.Ident {
 			w.fail(c, "an operator")
 			return nil
 		}
@@ -405,12 +405,12 @@ func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *va
 			return nil, false
 		}
 		ahead.I = shut + 1
-		if !ahead.Is(".") || !ahead.At(1).Is("map") && !ahead.At(1).Is("mapTo") || !ahead.At(2).Is("{") {
+		if !ahead.Is(".") || !ahead.Ahead(1, "map") && !ahead.Ahead(1, "mapTo") || !ahead.Ahead(2, "{") {
 			return nil, false
 		}
 		ahead.I += 2
 	case c.Is("List") || c.Is("MutableList") || c.Is("ArrayList") || c.Is("Array"):
-		if !c.At(1).Is("(") {
+		if !c.Ahead(1, "(") {
 			return nil, false
 		}
 		ahead.Advance()
@@ -434,7 +434,7 @@ func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *va
 	}
 	c.I = ahead.I
 	for c.I < end { // what makes another list of it
-		if c.Is(".") && (c.At(1).Is("toList") || c.At(1).Is("toMutableList") || c.At(1).Is("toSet")) && c.At(2).Is("(") {
+		if c.Is(".") && (c.Ahead(1, "toList") || c.Ahead(1, "toMutableList") || c.Ahead(1, "toSet")) && c.Ahead(2, "(") {
 			c.I += 2
 			c.Jump()
 			continue

@@ -51,6 +51,27 @@ func (f *File) NewMethod(v model.Method) *model.Method { return f.methods.of(v) 
 // NewParameter is described at NewType.
 func (f *File) NewParameter(v model.Parameter) *model.Parameter { return f.params.of(v) }
 
+// Parameters are arguments as those of a method.
+func (f *File) Parameters(args []Argument) []*model.Parameter {
+	if len(args) == 0 {
+		return nil
+	}
+	out := make([]*model.Parameter, len(args))
+	for i := range args {
+		out[i] = f.params.of(args[i].Parameter)
+	}
+	return out
+}
+
+// Argument is a parameter with what a reader knows of it.
+type Argument struct {
+	model.Parameter
+	Pos                model.Pos
+	Property, Constant bool // of a primary constructor of Kotlin: val or var, and val
+	Access             model.Access
+	Value              *model.Literal // that it has by default
+}
+
 // TypesBy tells how the file's language reads a type that stands at a token.
 func (f *File) TypesBy(parse func(at int) (t *model.Type, end int)) { f.parse = parse }
 
@@ -98,6 +119,7 @@ type Class struct {
 	// Inits are what runs behind Kotlin's primary constructor, in order: initialisers of
 	// properties and blocks.
 	Inits []Init
+	model *model.Model
 	// Body are the tokens between its braces, 0 and 0 where it has none.
 	Body [2]int
 }

@@ -20,7 +20,7 @@ func Link(files []*File) *model.Set {
 		if c.Kind != "annotation" && c.Kind != "object" {
 			all = append(all, c)
 			m := &model.Model{Name: c.FullName(), Package: c.File.Package, Language: c.File.Language, Pos: c.Pos}
-			p.models[c], p.decls[m] = m, c
+			c.model, p.decls[m] = m, c
 		}
 		for _, n := range c.Nested {
 			visit(n)
@@ -39,7 +39,7 @@ func Link(files []*File) *model.Set {
 	set.Calls = p.calls()
 	wanted := p.wanted(all, set.Calls)
 	for _, c := range all {
-		if m := p.models[c]; wanted[m] {
+		if m := c.model; wanted[m] {
 			set.Models = append(set.Models, m)
 		}
 	}
@@ -53,17 +53,19 @@ func Link(files []*File) *model.Set {
 	return set
 }
 
+var kinds = map[string]model.Kind{"class": model.Class, "interface": model.Interface, "enum": model.Enum, "record": model.Record}
+
 // fill makes the model of a class.
 func (p *project) fill(c *Class) {
-	m := p.models[c]
-	m.Kind = map[string]model.Kind{"class": model.Class, "interface": model.Interface, "enum": model.Enum, "record": model.Record}[c.Kind]
+	m := c.model
+	m.Kind = kinds[c.Kind]
 	m.Params, m.Marks, m.Abstract = c.Params, c.Marks, c.Abstract || c.Kind == "interface"
 	m.Data = c.Data
 	m.Private = c.Access == model.Private
 	m.Decodable, m.Reading = true, model.ByLibrary
 	m.Related = func(name string) *model.Model {
 		if found := p.find(c.File, c, name); found != nil {
-			return p.models[found]
+			return found.model
 		}
 		return nil
 	}
@@ -84,9 +86,12 @@ func (p *project) fill(c *Class) {
 			k.Fills = append([]string{""}, k.Fills...)
 		}
 	}
-	params := map[string]bool{}
+	var params map[string]bool
 	for o := c; o != nil; o = o.Outer {
 		for _, name := range o.Params {
+			if params == nil {
+				params = map[string]bool{}
+			}
 			params[name] = true
 		}
 	}
@@ -101,9 +106,11 @@ func (p *project) fill(c *Class) {
 		p.resolve(c.File, c.Outer, params, t)
 		m.Conforms = append(m.Conforms, t.Name)
 	}
-	for _, f := range c.Fields {
+	keys := make([]string, len(c.Fields))
+	for i, f := range c.Fields {
 		resolve(f.Type)
-		f.Keys = []string{f.Name}
+		keys[i] = f.Name
+		f.Keys = keys[i : i+1 : i+1]
 	}
 	for _, all := range [][]*model.Method{c.Methods, m.Ctors} {
 		for _, f := range all {
@@ -261,7 +268,7 @@ func (p *project) wanted(all []*Class, calls []*model.Call) map[*model.Model]boo
 					for _, name := range inner.Texts("value") {
 						for _, c := range all {
 							if c.Name == name[strings.LastIndexByte(name, '.')+1:] {
-								take(p.models[c])
+								take(c.model)
 							}
 						}
 					}
@@ -276,13 +283,13 @@ func (p *project) wanted(all []*Class, calls []*model.Call) map[*model.Model]boo
 	}
 	for _, c := range all {
 		if c.marked() {
-			take(p.models[c])
+			take(c.model)
 		}
 	}
 	if len(calls) == 0 { // nothing says what is decoded: anything may be
 		for _, c := range all {
 			if c.Kind == "enum" || c.Kind == "record" || c.Kind == "class" && len(c.Fields) > 0 {
-				take(p.models[c])
+				take(c.model)
 			}
 		}
 	}
@@ -317,6 +324,9 @@ func (c *Class) marked() bool {
 // lombok adds to a class the accessors and constructors that its annotations generate
 // (Project Lombok 1.18).
 func lombok(c *Class) {
+	if !generates(c.Marks) && !slices.ContainsFunc(c.Fields, func(f *model.Field) bool { return generates(f.Marks) }) {
+		return
+	}
 	has := func(name string) bool { return c.Marks.Find(name) != nil }
 	data, value := has("Data"), has("Value")
 	fluent := c.Marks.Find("Accessors").Text("fluent", "false") == "true"
@@ -417,6 +427,16 @@ func lombok(c *Class) {
 	case data:
 		ctor(required, model.Public)
 	}
+}
+
+// generators are the annotations of Lombok that generate members.
+var generators = map[string]bool{
+	"Data": true, "Value": true, "Getter": true, "Setter": true, "Builder": true, "SuperBuilder": true,
+	"NoArgsConstructor": true, "AllArgsConstructor": true, "RequiredArgsConstructor": true,
+}
+
+func generates(marks model.Annotated) bool {
+	return slices.ContainsFunc(marks, func(a model.Annotation) bool { return generators[a.Name] })
 }
 
 // copied are the annotations that Lombok copies from a field to its setter, and to that

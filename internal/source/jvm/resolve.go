@@ -11,13 +11,12 @@ type project struct {
 	files   []*File
 	byName  map[string][]*Class // by simple name
 	byPath  map[string]*Class   // by package and full name
-	models  map[*Class]*model.Model
 	decls   map[*model.Model]*Class
 	aliases map[string][]*File // by name, the files that declare one
 }
 
 func newProject(files []*File) *project {
-	p := &project{files: files, byName: map[string][]*Class{}, byPath: map[string]*Class{}, models: map[*Class]*model.Model{}, decls: map[*model.Model]*Class{}}
+	p := &project{files: files, byName: map[string][]*Class{}, byPath: map[string]*Class{}, decls: map[*model.Model]*Class{}}
 	var add func(c *Class)
 	add = func(c *Class) {
 		p.byName[c.Name] = append(p.byName[c.Name], c)
@@ -168,7 +167,7 @@ func (p *project) resolve(f *File, in *Class, params map[string]bool, t *model.T
 		return
 	}
 	if c := p.find(f, in, t.Name); c != nil {
-		if m := p.models[c]; m != nil {
+		if m := c.model; m != nil {
 			t.Model, t.Name = m, m.Name
 			return
 		}

@@ -25,9 +25,7 @@ type built struct {
 func (p *project) calls() []*model.Call {
 	all := &decoders{byFile: map[*File][]*built{}, byName: map[string][]*built{}, byLibrary: map[string][]*built{}}
 	for _, f := range p.files {
-		if f.builds() {
-			all.add(p.builtIn(f))
-		}
+		all.add(p.builtIn(f))
 	}
 	var calls []*model.Call
 	for _, f := range p.files {
@@ -67,14 +65,6 @@ func (d *decoders) add(found []*built) {
 	}
 }
 
-// buildWords, decodeWords and handWords stand in the text of files that build decoders,
-// decode with them, and read org.json by hand.
-var (
-	buildWords  = []string{"Gson", "ObjectMapper", "JsonMapper"}
-	decodeWords = []string{"fromJson", "readValue", "treeToValue", "convertValue", "readerFor"}
-	handWords   = []string{"JSONObject", "JSONArray"}
-)
-
 // BodyWords are what the bodies of methods are read for: decoders that they build, what
 // they set on them, and where they decode.
 var BodyWords = scan.NewWords(
@@ -91,27 +81,20 @@ var BodyWords = scan.NewWords(
 	"setDefaultSetterInfo defaultSetterInfo setDefaultPropertyInclusion defaultPropertyInclusion configOverride activateDefaultTyping setMixInAnnotation addMixIn",
 )
 
-func (f *File) mentions(words []string) bool {
-	for _, w := range words {
-		if strings.Contains(f.Src, w) {
-			return true
-		}
-	}
-	return false
-}
-
 // ReadsByHand says whether a file may read parsed objects by code of its own.
 func ReadsByHand(file scan.Source) bool {
 	return strings.Contains(file.Text, "JSONObject") || strings.Contains(file.Text, "JSONArray")
 }
 
-func (f *File) builds() bool { return f.mentions(buildWords) }
-
 // Settle gives up the tokens of a file that has nothing to say but what it declares.
 func (f *File) Settle() {
-	if !f.builds() && !f.mentions(decodeWords) && !f.mentions(handWords) && !strings.Contains(f.Src, "ConverterFactory") {
-		f.Free()
+	for _, i := range f.Hits {
+		switch word := f.Word(int(i)); {
+		case builders[word] != "", decoding[word] != "", word == "JSONObject", word == "JSONArray", strings.HasSuffix(word, "ConverterFactory"):
+			return
+		}
 	}
+	f.Free()
 }
 
 // builtIn finds the decoders that a file makes.
@@ -151,7 +134,7 @@ func (p *project) builtIn(f *File) (all []*built) {
 		}
 		c := &scan.Cursor{F: f.File, I: i + 1}
 		b.chain(c)
-		if c.At(-1).Is(")") || f.Is(i+2, "create") || f.Is(i+2, "build") {
+		if c.Ahead(-1, ")") || f.Is(i+2, "create") || f.Is(i+2, "build") {
 			if word := f.TokenAt(i + 2).Text; word == "create" || word == "build" {
 				for _, n := range namesBefore(f, i) {
 					b.names = append(b.names, n)
@@ -216,11 +199,11 @@ func namesBefore(f *File, at int) (names []string) {
 
 // chain reads calls behind one another, .a(x).b(y), and what they set.
 func (b *built) chain(c *scan.Cursor) {
-	for c.Is(".") && c.At(1).Kind == scan.Ident {
+	for c.Is(".") && c.KindAhead(1) == scan.Ident {
 		name, pos := c.At(1).Text, c.F.Where(c.I+1)
 		c.I += 2
 		if !c.Is("(") {
-			if c.Is("=") && !c.At(1).Is("=") { // mapper.propertyNamingStrategy = …
+			if c.Is("=") && !c.Ahead(1, "=") { // mapper.propertyNamingStrategy = …
 				start := c.I + 1
 				for c.Kind() != scan.EOF && !c.Is(";") && !(c.I > start && c.Tok().Newline) {
 					c.Jump()
@@ -242,7 +225,7 @@ func (b *built) chain(c *scan.Cursor) {
 		c.Advance()
 		b.set(name, texts, literals, pos)
 	}
-	if (c.Is("{")) && c.At(-1).Is(")") { // new ObjectMapper() {{ … }}
+	if (c.Is("{")) && c.Ahead(-1, ")") { // new ObjectMapper() {{ … }}
 		b.block(c, c.Shut())
 	}
 }
@@ -250,7 +233,7 @@ func (b *built) chain(c *scan.Cursor) {
 // block reads calls that stand in a block without a receiver: apply { setX() }.
 func (b *built) block(c *scan.Cursor, end int) {
 	for ; c.I < end; c.Advance() {
-		if c.Kind() == scan.Ident && c.At(1).Is("(") && !c.At(-1).Is(".") {
+		if c.Kind() == scan.Ident && c.Ahead(1, "(") && !c.Ahead(-1, ".") {
 			name, pos := c.Tok().Text, c.F.Where(c.I)
 			c.Advance()
 			shut := c.Shut()
@@ -258,7 +241,7 @@ func (b *built) block(c *scan.Cursor, end int) {
 			texts, literals := arguments(c, shut)
 			c.I = shut
 			b.set(name, texts, literals, pos)
-		} else if c.Kind() == scan.Ident && c.At(1).Is("=") && !c.At(2).Is("=") {
+		} else if c.Kind() == scan.Ident && c.Ahead(1, "=") && !c.Ahead(2, "=") {
 			name, pos := c.Tok().Text, c.F.Where(c.I)
 			start := c.I + 2
 			k := start
@@ -413,9 +396,6 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 	for _, c := range f.Classes {
 		calls = append(calls, p.requests(c, all)...)
 	}
-	if !f.mentions(handWords) {
-		return calls
-	}
 	return append(calls, p.byHandIn(f)...)
 }
 
@@ -440,10 +420,10 @@ func (p *project) byHandIn(f *File) (calls []*model.Call) {
 		}
 		for end := at - 1; end >= start; end -= 2 {
 			class := p.find(f, p.classAt(f, i), strings.ReplaceAll(f.Text(start, end+1), " ", ""))
-			if class == nil || p.models[class] == nil || byHand(class) == nil {
+			if class == nil || class.model == nil || byHand(class) == nil {
 				continue
 			}
-			m := p.models[class]
+			m := class.model
 			calls = append(calls, &model.Call{
 				Pos: f.Where(start), Language: f.Language, Declared: m.Name, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: f.Where(start)},
 				Settings: &model.Settings{Library: "orgjson", Pos: f.Where(i), Options: map[string]model.Option{}},
@@ -600,7 +580,7 @@ func caught(f *File) map[int]bool {
 		from, to := c.I, c.Shut()
 		c.Jump()
 		dropped := false
-		for c.Is("catch") && c.At(1).Is("(") {
+		for c.Is("catch") && c.Ahead(1, "(") {
 			c.Advance()
 			c.Jump()
 			if !c.Is("{") {

@@ -17,16 +17,16 @@ func Parse(src scan.Source) *jvm.File {
 		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f}
 		return q.typ(), q.I
 	})
-	for p.Is("@") && p.At(1).Is("file") { // @file:JvmName("…")
+	for p.Is("@") && p.Ahead(1, "file") { // @file:JvmName("…")
 		jvm.Annotation(&p.Cursor)
 	}
 	for p.Kind() != scan.EOF {
 		start := p.I
 		switch {
-		case p.Is("package") && p.At(1).Kind == scan.Ident:
+		case p.Is("package") && p.KindAhead(1) == scan.Ident:
 			p.Advance()
 			f.Package = p.path()
-		case p.Is("import") && p.At(1).Kind == scan.Ident:
+		case p.Is("import") && p.KindAhead(1) == scan.Ident:
 			p.Advance()
 			p.importLine()
 		default:
@@ -55,6 +55,7 @@ type parser struct {
 	scan.Cursor
 	file  *jvm.File
 	depth int // of types inside each other
+	args  []jvm.Argument
 }
 
 // maxDepth is how deep types may lie inside each other: what is deeper is no source
@@ -62,17 +63,16 @@ type parser struct {
 const maxDepth = 100
 
 func (p *parser) path() string {
-	var parts []string
+	start := p.I
 	for p.Kind() == scan.Ident {
-		parts = append(parts, p.Tok().Text)
 		p.Advance()
-		if !p.Is(".") {
+		if !p.Accept(".") {
 			break
 		}
-		p.Advance()
 	}
+	path := strings.TrimSuffix(p.F.Joined(start, p.I), ".")
 	p.Accept(";")
-	return strings.Join(parts, ".")
+	return path
 }
 
 func (p *parser) importLine() {
@@ -83,7 +83,7 @@ func (p *parser) importLine() {
 		i.Path, i.Name = path[:max(dot, 0)], path[dot+1:]
 	}
 	i.As = i.Name
-	if p.Is("as") && p.At(1).Kind == scan.Ident {
+	if p.Is("as") && p.KindAhead(1) == scan.Ident {
 		i.As = p.At(1).Text
 		p.I += 2
 	}
@@ -131,7 +131,7 @@ func (p *parser) modifiers() modifiers {
 		case t.Is("@"):
 			m.marks = append(m.marks, jvm.Annotation(&p.Cursor)...)
 			continue
-		case t.Kind == scan.Ident && !t.Quoted && modifierWords[t.Text] != 0 && (p.At(1).Kind == scan.Ident || p.At(1).Is("@")):
+		case t.Kind == scan.Ident && !t.Quoted && modifierWords[t.Text] != 0 && (p.KindAhead(1) == scan.Ident || p.Ahead(1, "@")):
 			m.words |= modifierWords[t.Text]
 			if t.Text == "private" || t.Text == "protected" {
 				m.access = model.Access(t.Text)
@@ -148,7 +148,7 @@ func (p *parser) member(c *jvm.Class) {
 	m := p.modifiers()
 	t := p.Tok()
 	switch {
-	case t.Is("class") || t.Is("interface") || t.Is("fun") && p.At(1).Is("interface"):
+	case t.Is("class") || t.Is("interface") || t.Is("fun") && p.Ahead(1, "interface"):
 		p.Accept("fun")
 		p.class(c, m)
 	case t.Is("object"):
@@ -159,7 +159,7 @@ func (p *parser) member(c *jvm.Class) {
 		p.property(c, m)
 	case t.Is("fun"):
 		p.function(c, m)
-	case t.Is("init") && p.At(1).Is("{"):
+	case t.Is("init") && p.Ahead(1, "{"):
 		p.Advance()
 		if c != nil {
 			c.Inits = append(c.Inits, jvm.Init{From: p.I + 1, To: p.Shut()})
@@ -337,17 +337,17 @@ func (p *parser) parameters() (names []string) {
 func (p *parser) primary(c *jvm.Class, m modifiers) (fields []*model.Field) {
 	k := p.file.NewMethod(model.Method{Name: c.Name, Marks: m.marks, Access: m.access, Pos: c.Pos})
 	all := true
-	for _, a := range p.arguments() {
-		k.Params = append(k.Params, p.file.NewParameter(a.Parameter))
-		k.Fills = append(k.Fills, "")
+	args := p.arguments()
+	k.Params, k.Fills = p.file.Parameters(args), make([]string, len(args))
+	fields = make([]*model.Field, 0, len(args))
+	for _, a := range args {
 		all = all && a.Default
-		if !a.property {
+		if !a.Property {
 			continue
 		}
-		access := a.access
 		fields = append(fields, p.file.NewField(model.Field{
-			Name: a.Name, Type: a.Type, Declared: a.Declared, Marks: a.Marks, Pos: a.pos, Default: a.value, Reading: model.ByLibrary,
-			Access: access, Final: a.constant, Transient: a.Marks.Find("Transient") != nil,
+			Name: a.Name, Type: a.Type, Declared: a.Declared, Marks: a.Marks, Pos: a.Pos, Default: a.Value, Reading: model.ByLibrary,
+			Access: a.Access, Final: a.Constant, Transient: a.Marks.Find("Transient") != nil,
 		}))
 	}
 	c.Ctors = append(c.Ctors, k)
@@ -357,32 +357,26 @@ func (p *parser) primary(c *jvm.Class, m modifiers) (fields []*model.Field) {
 	return fields
 }
 
-type argument struct {
-	model.Parameter
-	pos                model.Pos
-	property, constant bool
-	access             model.Access
-	value              *model.Literal
-}
-
-// arguments reads the parameters in round brackets.
-func (p *parser) arguments() (all []argument) {
+// arguments reads the parameters in round brackets. The next call of it overwrites what
+// it answers.
+func (p *parser) arguments() []jvm.Argument {
+	all := p.args[:0]
 	end := p.Shut()
 	p.Advance()
 	for p.I < end {
 		m := p.modifiers()
-		a := argument{access: m.access}
+		a := jvm.Argument{Access: m.access}
 		a.Marks = m.marks
 		field := ofField(m.marks)
 		if p.Is("val") || p.Is("var") {
-			a.property, a.constant = true, p.Is("val")
+			a.Property, a.Constant = true, p.Is("val")
 			p.Advance()
 		}
 		if p.Kind() != scan.Ident {
 			p.Jump()
 			continue
 		}
-		a.Name, a.pos = p.Tok().Text, p.F.Where(p.I)
+		a.Name, a.Pos = p.Tok().Text, p.F.Where(p.I)
 		p.Advance()
 		if p.Accept(":") {
 			start := p.I
@@ -390,24 +384,24 @@ func (p *parser) arguments() (all []argument) {
 			a.Declared = p.F.Text(start, p.I)
 		}
 		if a.Type == nil {
-			a.Type = p.file.NewType(model.Type{Kind: model.Opaque, Name: a.Declared, Pos: a.pos})
+			a.Type = p.file.NewType(model.Type{Kind: model.Opaque, Name: a.Declared, Pos: a.Pos})
 		}
 		if m.has(wordVararg) {
-			a.Type = p.file.NewType(model.Type{Kind: model.List, Name: "Array", Args: []*model.Type{a.Type}, Pos: a.pos})
+			a.Type = p.file.NewType(model.Type{Kind: model.List, Name: "Array", Args: []*model.Type{a.Type}, Pos: a.Pos})
 		}
 		if p.Is("=") {
 			p.Advance()
 			start := p.I
 			for p.I < end && !p.Is(",") {
-				if p.Is("<") && p.At(-1).Kind == scan.Ident {
+				if p.Is("<") && p.KindAhead(-1) == scan.Ident {
 					p.angles()
 					continue
 				}
 				p.Jump()
 			}
-			a.Default, a.value = true, jvm.Literal(p.F, start, p.I)
+			a.Default, a.Value = true, jvm.Literal(p.F, start, p.I)
 		}
-		if a.property {
+		if a.Property {
 			a.Marks = field
 		}
 		all = append(all, a)
@@ -417,6 +411,7 @@ func (p *parser) arguments() (all []argument) {
 	}
 	p.I = end
 	p.Advance()
+	p.args = all
 	return all
 }
 
@@ -455,7 +450,7 @@ func (p *parser) angles() {
 func (p *parser) constants(c *jvm.Class, end int) {
 	for p.I < end {
 		m := p.modifiers()
-		if p.Kind() != scan.Ident || !p.At(1).Is("(") && !p.At(1).Is(",") && !p.At(1).Is(";") && !p.At(1).Is("{") && p.I+1 < end && !p.At(1).Newline ||
+		if p.Kind() != scan.Ident || !p.Ahead(1, "(") && !p.Ahead(1, ",") && !p.Ahead(1, ";") && !p.Ahead(1, "{") && p.I+1 < end && !p.At(1).Newline ||
 			declares[p.Tok().Text] && !p.Tok().Quoted {
 			break
 		}
@@ -567,7 +562,7 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 	for {
 		ahead := *p
 		ahead.modifiers()
-		if !ahead.Is("get") && !ahead.Is("set") || ahead.At(1).Kind == scan.Ident && !ahead.At(1).Newline {
+		if !ahead.Is("get") && !ahead.Is("set") || ahead.KindAhead(1) == scan.Ident && !ahead.At(1).Newline {
 			break
 		}
 		isGet := ahead.Is("get")
@@ -666,7 +661,7 @@ func (p *parser) expression() {
 			return
 		}
 		first = false
-		if t.Is("<") && p.At(-1).Kind == scan.Ident {
+		if t.Is("<") && p.KindAhead(-1) == scan.Ident {
 			p.angles()
 			continue
 		}
@@ -678,7 +673,7 @@ func (p *parser) expression() {
 func (p *parser) goesOn() bool {
 	t := p.Tok()
 	switch {
-	case t.Is("."), t.Is("?") && (p.At(1).Is(".") || p.At(1).Is(":")), t.Is("&"), t.Is("|"), t.Is(":") && p.At(1).Is(":"), t.Is("as"), t.Is("else"):
+	case t.Is("."), t.Is("?") && (p.Ahead(1, ".") || p.Ahead(1, ":")), t.Is("&"), t.Is("|"), t.Is(":") && p.Ahead(1, ":"), t.Is("as"), t.Is("else"):
 		return true
 	}
 	before := p.At(-1)
@@ -712,9 +707,7 @@ func (p *parser) function(c *jvm.Class, m modifiers) {
 	if !p.Is("(") {
 		return
 	}
-	for _, a := range p.arguments() {
-		f.Params = append(f.Params, p.file.NewParameter(a.Parameter))
-	}
+	f.Params = p.file.Parameters(p.arguments())
 	if p.Accept(":") {
 		start := p.I
 		f.Returns = p.typ()
@@ -729,7 +722,7 @@ func (p *parser) function(c *jvm.Class, m modifiers) {
 	case p.Is("{"):
 		f.Body = [2]int{p.I + 1, p.Shut()}
 		p.Jump()
-	case p.Is("=") && !p.At(1).Is("="):
+	case p.Is("=") && !p.Ahead(1, "="):
 		p.Advance()
 		f.Body, f.IsExpression = [2]int{p.I, p.I}, true
 		p.expression()
@@ -748,9 +741,7 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 		return
 	}
 	k := p.file.NewMethod(model.Method{Name: c.Name, Marks: m.marks, Access: m.access, Pos: pos})
-	for _, a := range p.arguments() {
-		k.Params = append(k.Params, p.file.NewParameter(a.Parameter))
-	}
+	k.Params = p.file.Parameters(p.arguments())
 	k.Fills = make([]string, len(k.Params))
 	if p.Accept(":") {
 		own := p.Is("this")
@@ -782,7 +773,7 @@ func (p *parser) typ() *model.Type {
 		return nil
 	}
 	defer func() { p.depth-- }()
-	for p.Is("@") || (p.Is("out") || p.Is("in") || p.Is("suspend")) && (p.At(1).Kind == scan.Ident || p.At(1).Is("(")) {
+	for p.Is("@") || (p.Is("out") || p.Is("in") || p.Is("suspend")) && (p.KindAhead(1) == scan.Ident || p.Ahead(1, "(")) {
 		if p.Is("@") {
 			jvm.Annotation(&p.Cursor)
 			continue
@@ -840,7 +831,7 @@ func (p *parser) typ() *model.Type {
 					return nil
 				}
 			}
-			if !p.Is(".") || p.At(1).Kind != scan.Ident {
+			if !p.Is(".") || p.KindAhead(1) != scan.Ident {
 				break
 			}
 			p.Advance()
@@ -850,7 +841,7 @@ func (p *parser) typ() *model.Type {
 		p.I = start
 		return nil
 	}
-	for p.Is("?") && !p.Tok().Newline && !p.At(1).Is(":") && !p.At(1).Is(".") || p.Is("&") && p.At(1).Is("Any") {
+	for p.Is("?") && !p.Tok().Newline && !p.Ahead(1, ":") && !p.Ahead(1, ".") || p.Is("&") && p.Ahead(1, "Any") {
 		if p.Accept("&") {
 			p.Advance()
 			continue

@@ -19,6 +19,12 @@ func (c *Cursor) At(n int) Token { return c.F.TokenAt(c.I + n) }
 // Is says whether the token is that word or character.
 func (c *Cursor) Is(text string) bool { return c.F.Is(c.I, text) }
 
+// Ahead says whether the token n tokens ahead is that word or character.
+func (c *Cursor) Ahead(n int, text string) bool { return c.F.Is(c.I+n, text) }
+
+// KindAhead is what the token n tokens ahead is.
+func (c *Cursor) KindAhead(n int) Kind { return c.F.KindAt(c.I + n) }
+
 // Advance passes over one token.
 func (c *Cursor) Advance() {
 	if c.I < c.F.Len() {

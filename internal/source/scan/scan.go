@@ -311,6 +311,27 @@ func (f *File) Text(i, end int) string {
 	return b.String()
 }
 
+// Joined is the source from token i up to but not including token end, without what
+// stands between the tokens.
+func (f *File) Joined(i, end int) string {
+	if i >= end {
+		return ""
+	}
+	length := 0
+	for k := i; k < end; k++ {
+		length += int(f.tokens[k].end - f.tokens[k].start)
+	}
+	raw := f.Src[f.tokens[i].start:f.tokens[end-1].end]
+	if len(raw) == length && strings.IndexByte(raw, '`') < 0 {
+		return raw
+	}
+	var b strings.Builder
+	for k := i; k < end; k++ {
+		b.WriteString(f.text(&f.tokens[k]))
+	}
+	return b.String()
+}
+
 // isOneLine says whether source has no line breaks, no comments and no more space
 // between its tokens than it needs.
 func isOneLine(raw string) bool {

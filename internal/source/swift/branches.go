@@ -287,7 +287,7 @@ func (f *follower) switchCase(end int) ([]model.Step, error) {
 		stop := p.I
 		for q := parserAt(p.F, p.I); ; q.Jump() {
 			stop = q.I
-			if q.I >= shut || (q.Is("case") || q.Is("default")) && (q.Tok().Newline || q.At(-1).Is(";")) {
+			if q.I >= shut || (q.Is("case") || q.Is("default")) && (q.Tok().Newline || q.Ahead(-1, ";")) {
 				break
 			}
 		}

@@ -99,7 +99,7 @@ func (p *parser) members(end int, d *typeDecl) {
 		mods := p.parseModifiers()
 		switch t := p.Tok(); {
 		case p.I >= end:
-		case t.Kind == scan.Ident && !t.Quoted && typeWords[t.Text] && p.At(1).Kind == scan.Ident:
+		case t.Kind == scan.Ident && !t.Quoted && typeWords[t.Text] && p.KindAhead(1) == scan.Ident:
 			p.typeDecl(end, d, mods)
 		case t.Is("var") || t.Is("let"):
 			p.properties(end, d, mods)
@@ -147,7 +147,7 @@ func (p *parser) parseModifiers() (m modifiers) {
 			m.static = m.static || t.Text == "static" || t.Text == "class"
 			m.lazy = m.lazy || t.Text == "lazy"
 			p.Advance()
-			if p.Is("(") && p.At(2).Is(")") { // private(set), unowned(unsafe)
+			if p.Is("(") && p.Ahead(2, ")") { // private(set), unowned(unsafe)
 				p.Jump()
 			}
 		default:
@@ -367,7 +367,7 @@ func (p *parser) skipExpression(end int) {
 		if t.Is(",") || t.Is(";") || t.Is("}") || t.Is(")") || t.Is("]") {
 			return
 		}
-		if t.Is("{") && p.I > start && (p.At(1).Is("didSet") || p.At(1).Is("willSet")) {
+		if t.Is("{") && p.I > start && (p.Ahead(1, "didSet") || p.Ahead(1, "willSet")) {
 			return
 		}
 		if p.I > start && t.Newline && !p.continues() {
@@ -410,7 +410,7 @@ func (p *parser) continues() bool {
 			return true
 		case "?", ":", "+", "-", "*", "/", "%", "&", "|", "^", "<", ">", "=", "!":
 			n := 1
-			for p.At(n).Kind == scan.Punct && !p.At(n).Space && p.At(n).Text != "(" && p.At(n).Text != "." {
+			for p.KindAhead(n) == scan.Punct && !p.At(n).Space && p.At(n).Text != "(" && p.At(n).Text != "." {
 				n++
 			}
 			return p.At(n).Space
@@ -445,10 +445,10 @@ func (p *parser) associatedValues() (values []*property) {
 	p.Advance()
 	for p.I < end {
 		v := &property{pos: p.F.Where(p.I)}
-		if p.Kind() == scan.Ident && p.At(1).Is(":") {
+		if p.Kind() == scan.Ident && p.Ahead(1, ":") {
 			v.name = p.Tok().Text
 			p.I += 2
-		} else if p.Kind() == scan.Ident && p.At(1).Kind == scan.Ident && p.At(2).Is(":") {
+		} else if p.Kind() == scan.Ident && p.KindAhead(1) == scan.Ident && p.Ahead(2, ":") {
 			v.name = p.Tok().Text
 			p.I += 3
 		}

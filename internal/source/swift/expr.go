@@ -165,7 +165,7 @@ func (p *parser) parsePrimary(end int) *expr {
 	t := p.Tok()
 	if t.Kind == scan.Ident || t.Is("[") || t.Is("(") {
 		q := *p
-		if typ := q.parseType(); typ != nil && q.Is(".") && q.At(1).Is("self") {
+		if typ := q.parseType(); typ != nil && q.Is(".") && q.Ahead(1, "self") {
 			p.I = q.I + 2
 			return &expr{op: exprType, typ: typ, text: p.F.Text(start, q.I), start: start, end: p.I}
 		}
@@ -193,7 +193,7 @@ func (p *parser) parsePrimary(end int) *expr {
 	case t.Is("{"):
 		p.Jump()
 		return &expr{op: exprClosure, start: start, end: p.I}
-	case t.Is("\\") && p.At(1).Is("."):
+	case t.Is("\\") && p.Ahead(1, "."):
 		p.I += 2
 		e := &expr{op: exprKeyPath, text: p.Tok().Text, start: start}
 		p.Advance()
@@ -223,11 +223,11 @@ func (p *parser) parsePostfix(end int, e *expr) *expr {
 	for p.I < end {
 		t := p.Tok()
 		switch {
-		case t.Is(".") && (!t.Newline || p.At(1).Kind == scan.Ident):
+		case t.Is(".") && (!t.Newline || p.KindAhead(1) == scan.Ident):
 			p.Advance()
 			e = &expr{op: exprMember, text: p.Tok().Text, args: []*expr{e}, start: e.start}
 			p.Advance()
-		case t.Is("(") && !t.Newline && e.op == exprMember && e.text == "init" && p.At(1).Kind == scan.Ident && p.At(2).Is(":") && p.At(3).Is(")"):
+		case t.Is("(") && !t.Newline && e.op == exprMember && e.text == "init" && p.KindAhead(1) == scan.Ident && p.Ahead(2, ":") && p.Ahead(3, ")"):
 			e.labels = []string{p.At(1).Text} // a function named with its label: URL.init(string:)
 			p.I += 4
 		case t.Is("(") && !t.Newline:
@@ -273,7 +273,7 @@ func (p *parser) arguments(op exprOp, callee *expr) *expr {
 	p.Advance()
 	for p.I < shut {
 		label := ""
-		if p.Kind() == scan.Ident && p.At(1).Is(":") {
+		if p.Kind() == scan.Ident && p.Ahead(1, ":") {
 			label = p.Tok().Text
 			p.I += 2
 		}

@@ -222,11 +222,11 @@ func (f *follower) target() (string, bool) {
 	p := f.p
 	n := 0
 	if p.Is("self") {
-		if p.At(1).Is("=") && !p.At(2).Is("=") {
+		if p.Ahead(1, "=") && !p.Ahead(2, "=") {
 			p.I += 2
 			return model.SelfField, true
 		}
-		if !p.At(1).Is(".") {
+		if !p.Ahead(1, ".") {
 			return "", false
 		}
 		n = 2
@@ -234,7 +234,7 @@ func (f *follower) target() (string, bool) {
 		return "", false
 	}
 	name := p.At(n)
-	if name.Kind != scan.Ident || !f.fields[name.Text] || !p.At(n+1).Is("=") || p.At(n+2).Is("=") && !p.At(n+2).Space {
+	if name.Kind != scan.Ident || !f.fields[name.Text] || !p.Ahead(n+1, "=") || p.Ahead(n+2, "=") && !p.At(n+2).Space {
 		return "", false
 	}
 	p.I += n + 2
@@ -246,7 +246,7 @@ func (f *follower) target() (string, bool) {
 func (f *follower) assignLocal(end int) ([]model.Step, bool) {
 	p := f.p
 	name := p.Tok()
-	if _, known := f.vars[name.Text]; !known || name.Kind != scan.Ident || !p.At(1).Is("=") || p.At(2).Is("=") {
+	if _, known := f.vars[name.Text]; !known || name.Kind != scan.Ident || !p.Ahead(1, "=") || p.Ahead(2, "=") {
 		return nil, false
 	}
 	start := p.I

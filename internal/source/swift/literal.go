@@ -79,7 +79,7 @@ func (p *parser) collection() *model.Literal {
 	l := &model.Literal{Kind: model.ListLiteral}
 	if open := p.At(shut - p.I + 1); open.Is("(") && !open.Space {
 		q := *p
-		if typ := q.parseType(); typ != nil && q.Is("(") && q.At(1).Is(")") {
+		if typ := q.parseType(); typ != nil && q.Is("(") && q.Ahead(1, ")") {
 			if typ.Kind == model.Map {
 				l.Kind = model.MapLiteral
 			}

@@ -22,7 +22,7 @@ func (f *follower) loop(end int) ([]model.Step, error) {
 		}
 		name := p.Tok().Text
 		b, ok := f.vars[name]
-		if !ok || b.container != model.Unkeyed || !p.At(1).Is(".") || !p.At(2).Is("isAtEnd") {
+		if !ok || b.container != model.Unkeyed || !p.Ahead(1, ".") || !p.Ahead(2, "isAtEnd") {
 			return fail()
 		}
 		p.I += 3
@@ -35,7 +35,7 @@ func (f *follower) loop(end int) ([]model.Step, error) {
 			return fail()
 		}
 		b, ok := f.vars[p.Tok().Text]
-		if !ok || b.container != model.Keyed || !p.At(1).Is(".") || !p.At(2).Is("allKeys") {
+		if !ok || b.container != model.Keyed || !p.Ahead(1, ".") || !p.Ahead(2, "allKeys") {
 			return fail()
 		}
 		p.I += 3
@@ -132,7 +132,7 @@ func (f *follower) collected(shut int) (target string, elem *model.Expr, lossy, 
 				return "", nil, false, false
 			}
 			f.vars[name] = binding{value: f.value(p.parseExpr(shut, 0))}
-		case p.Kind() == scan.Ident && p.At(1).Is(".") && p.At(2).Is("append") && p.At(3).Is("("):
+		case p.Kind() == scan.Ident && p.Ahead(1, ".") && p.Ahead(2, "append") && p.Ahead(3, "("):
 			target = p.Tok().Text
 			p.I += 3
 			call := p.arguments(exprCall, &expr{op: exprName, text: "append", start: p.I, end: p.I})
@@ -144,7 +144,7 @@ func (f *follower) collected(shut int) (target string, elem *model.Expr, lossy, 
 				return "", nil, false, false
 			}
 			ok = true
-		case p.Is("_") && p.At(1).Is("="):
+		case p.Is("_") && p.Ahead(1, "="):
 			p.I += 2
 			p.parseExpr(shut, 0) // an element that is passed over
 		case p.Is(";"):
@@ -172,7 +172,7 @@ func (f *follower) members(key string, start int, fail func() ([]model.Step, err
 	lossy := false
 	for p.I < shut {
 		switch {
-		case p.Is("if") && p.At(1).Is("let"):
+		case p.Is("if") && p.Ahead(1, "let"):
 			p.I += 2
 			name := p.Tok().Text
 			p.Advance()
@@ -185,11 +185,11 @@ func (f *follower) members(key string, start int, fail func() ([]model.Step, err
 			p.Advance() // into the block, which is read as part of the loop
 		case p.Is("}") || p.Is(";"):
 			p.Advance()
-		case p.Is("let") && p.At(2).Is("="):
+		case p.Is("let") && p.Ahead(2, "="):
 			name := p.At(1).Text
 			p.I += 3
 			f.vars[name] = binding{value: f.value(p.parseExpr(shut, 0))}
-		case p.Kind() == scan.Ident && p.At(1).Is("[") && p.At(2).Is(key):
+		case p.Kind() == scan.Ident && p.Ahead(1, "[") && p.Ahead(2, key):
 			target = p.Tok().Text
 			p.Advance()
 			p.Jump()

@@ -1,10 +1,8 @@
 package swift
 
 import (
-	"runtime"
 	"slices"
 	"sort"
-	"sync"
 
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
@@ -22,21 +20,16 @@ func Read(files []scan.Source) *model.Set {
 	tops := make([]*typeDecl, len(files))
 	passed := make([][]model.Problem, len(files))
 	set := &model.Set{Files: len(files)}
-	var wait sync.WaitGroup
-	slots := make(chan struct{}, runtime.GOMAXPROCS(0))
-	for i, file := range files {
+	for _, file := range files {
 		set.Bytes += int64(len(file.Text))
-		wait.Add(1)
-		slots <- struct{}{}
-		go func() {
-			defer func() { <-slots; wait.Done() }()
-			file.Whole = file.Whole || whole
-			f := file.Scan(dialect)
-			passed[i] = selectBranches(f)
-			tops[i] = parseFile(f)
-		}()
 	}
-	wait.Wait()
+	scan.Each(len(files), func(i int) {
+		file := files[i]
+		file.Whole = file.Whole || whole
+		f := file.Scan(dialect)
+		passed[i] = selectBranches(f)
+		tops[i] = parseFile(f)
+	})
 	for i, top := range tops {
 		set.Problems = append(set.Problems, top.file.Problems...)
 		set.PassedOver = append(set.PassedOver, passed[i]...)

@@ -121,9 +121,9 @@ func (p *parser) parseTuple() *model.Type {
 	end := p.Shut()
 	p.Advance()
 	for p.I < end {
-		if p.Kind() == scan.Ident && p.At(1).Is(":") {
+		if p.Kind() == scan.Ident && p.Ahead(1, ":") {
 			p.I += 2
-		} else if p.Kind() == scan.Ident && p.At(1).Kind == scan.Ident && p.At(2).Is(":") {
+		} else if p.Kind() == scan.Ident && p.KindAhead(1) == scan.Ident && p.Ahead(2, ":") {
 			p.I += 3
 		}
 		t.Args = append(t.Args, orOpaque(p.parseType()))
@@ -152,10 +152,10 @@ func (p *parser) parseNamed() *model.Type {
 		if p.Is("<") && !p.Tok().Space {
 			t.Args = p.typeArguments()
 		}
-		if !p.Is(".") || p.At(1).Kind != scan.Ident || p.Tok().Newline {
+		if !p.Is(".") || p.KindAhead(1) != scan.Ident || p.Tok().Newline {
 			break
 		}
-		if p.At(1).Is("self") || p.At(1).Is("init") {
+		if p.Ahead(1, "self") || p.Ahead(1, "init") {
 			break
 		}
 		p.Advance()

@@ -549,7 +549,7 @@ func (f *follower) closure(e *expr, elem *model.Expr) *model.Expr {
 	q := parserAt(f.p.F, e.start+1)
 	shut := e.end - 1
 	name := "$0"
-	if q.Kind() == scan.Ident && q.At(1).Is("in") {
+	if q.Kind() == scan.Ident && q.Ahead(1, "in") {
 		name = q.Tok().Text
 		q.I += 2
 	}
