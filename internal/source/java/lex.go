@@ -55,6 +55,9 @@ func stringAt(s *scan.Scanner) (scan.Token, bool) {
 	if rest[0] != '"' && rest[0] != '\'' {
 		return scan.Token{}, false
 	}
+	if t, ok := s.Simple(0); ok {
+		return t, true
+	}
 	start, quote := s.Pos, rest[:1]
 	if strings.HasPrefix(rest, `"""`) {
 		quote = `"""`

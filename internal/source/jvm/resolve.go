@@ -13,13 +13,15 @@ type project struct {
 	byPath  map[string]*Class   // by package and full name
 	decls   map[*model.Model]*Class
 	aliases map[string][]*File // by name, the files that declare one
+	names   map[string]bool    // simple names of all classes, and what imports call them
 }
 
 func newProject(files []*File) *project {
-	p := &project{files: files, byName: map[string][]*Class{}, byPath: map[string]*Class{}, decls: map[*model.Model]*Class{}}
+	p := &project{files: files, byName: map[string][]*Class{}, byPath: map[string]*Class{}, decls: map[*model.Model]*Class{}, names: map[string]bool{}}
 	var add func(c *Class)
 	add = func(c *Class) {
 		p.byName[c.Name] = append(p.byName[c.Name], c)
+		p.names[c.Name] = true
 		path := strings.TrimPrefix(c.File.Package+"."+c.FullName(), ".")
 		if p.byPath[path] == nil {
 			p.byPath[path] = c
@@ -33,6 +35,11 @@ func newProject(files []*File) *project {
 		for _, c := range f.Classes {
 			add(c)
 		}
+		for _, i := range f.Imports {
+			if i.As != i.Name {
+				p.names[i.As] = true
+			}
+		}
 		for name := range f.Aliases {
 			p.aliases[name] = append(p.aliases[name], f)
 		}
@@ -45,6 +52,9 @@ func newProject(files []*File) *project {
 // same package, of a package imported whole, and last the only one of that name in
 // the project where nothing imports the name from elsewhere.
 func (p *project) find(f *File, in *Class, name string) *Class {
+	if !p.names[name] && strings.IndexByte(name, '.') < 0 {
+		return nil
+	}
 	first, rest, qualified := strings.Cut(name, ".")
 	found := p.single(f, in, first)
 	for found != nil && qualified {
@@ -56,6 +66,10 @@ func (p *project) find(f *File, in *Class, name string) *Class {
 	}
 	return found
 }
+
+// maxSupers is how many superclasses are gone through: classes may extend each other in a
+// circle.
+const maxSupers = 64
 
 func nestedIn(c *Class, name string) *Class {
 	for _, n := range c.Nested {
@@ -71,9 +85,7 @@ func (p *project) single(f *File, in *Class, name string) *Class {
 		if c.Name == name {
 			return c
 		}
-		seen := map[*Class]bool{}
-		for s := c; s != nil && !seen[s]; s = p.superOf(s) {
-			seen[s] = true
+		for s, steps := c, 0; s != nil && steps < maxSupers; s, steps = p.superOf(s), steps+1 {
 			if n := nestedIn(s, name); n != nil {
 				return n
 			}
@@ -192,13 +204,14 @@ func (p *project) resolve(f *File, in *Class, params map[string]bool, t *model.T
 		}
 	}
 	name := t.Name
-	for _, pack := range packages {
-		if rest, ok := strings.CutPrefix(name, pack); ok {
-			name = rest
-			break
+	if strings.Contains(name, ".") {
+		for _, pack := range packages {
+			if rest, ok := strings.CutPrefix(name, pack); ok {
+				name = rest
+				break
+			}
 		}
-	}
-	if !strings.Contains(t.Name, ".") {
+	} else {
 		for _, i := range f.Imports {
 			if i.As == t.Name && i.Name != "*" {
 				name = i.Name

@@ -18,6 +18,11 @@ var dialect = &scan.Dialect{NestedComments: true, IdentQuote: '`', IdentStart: "
 // number signs that make it raw ("Lexical Structure", String Literals).
 func stringAt(s *scan.Scanner) (scan.Token, bool) {
 	rest := s.Src[s.Pos:]
+	if rest[0] == '"' {
+		if t, ok := s.Simple(0); ok {
+			return t, true
+		}
+	}
 	pounds := 0
 	for pounds < len(rest) && rest[pounds] == '#' {
 		pounds++

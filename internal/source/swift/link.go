@@ -1,6 +1,7 @@
 package swift
 
 import (
+	"iter"
 	"strings"
 
 	"vetta/internal/model"
@@ -15,6 +16,12 @@ type linker struct {
 	exts    map[string][]*typeDecl // extensions by the full name of what they extend
 	aliases map[string][]scopedAlias
 	models  map[*typeDecl]*model.Model
+	// names are the last names of all types and aliases, and those of parameters: what
+	// else a type may be called is the library's.
+	names map[string]bool
+	// conforms is what each declaration conforms to, once it has been asked for.
+	conforms map[*typeDecl]map[string]bool
+	unfilled map[*model.Model]*typeDecl // models whose members nothing has asked for yet
 	// replaced are types whose decoding an extension of a container replaces, with
 	// the place of that extension.
 	replaced map[string]replacement
@@ -31,6 +38,7 @@ func newLinker(files []*typeDecl) *linker {
 	l := &linker{
 		files: files, types: map[string][]*typeDecl{}, exts: map[string][]*typeDecl{},
 		aliases: map[string][]scopedAlias{}, models: map[*typeDecl]*model.Model{}, replaced: map[string]replacement{},
+		names: map[string]bool{}, conforms: map[*typeDecl]map[string]bool{}, unfilled: map[*model.Model]*typeDecl{},
 	}
 	for _, f := range files {
 		l.index(f)
@@ -39,6 +47,10 @@ func newLinker(files []*typeDecl) *linker {
 }
 
 func (l *linker) index(d *typeDecl) {
+	l.names[d.full[strings.LastIndexByte(d.full, '.')+1:]] = true
+	for _, name := range d.params {
+		l.names[name] = true
+	}
 	switch d.kind {
 	case "file":
 	case "extension":
@@ -49,6 +61,10 @@ func (l *linker) index(d *typeDecl) {
 	}
 	for _, a := range d.aliases {
 		full := qualify(d, a.name)
+		l.names[a.name] = true
+		for _, name := range a.params {
+			l.names[name] = true
+		}
 		l.aliases[full] = append(l.aliases[full], scopedAlias{a, d})
 	}
 	for _, n := range d.nested {
@@ -104,14 +120,17 @@ func isLenient(f *scan.File, fn *function) bool {
 
 // scopes are the full names in which a name is looked up from within d, innermost
 // first, the file scope "" last.
-func scopes(d *typeDecl) []string {
-	var out []string
-	if d != nil {
-		for full := d.full; full != ""; full = outer(full) {
-			out = append(out, full)
+func scopes(d *typeDecl) iter.Seq[string] {
+	return func(yield func(string) bool) {
+		if d != nil {
+			for full := d.full; full != ""; full = outer(full) {
+				if !yield(full) {
+					return
+				}
+			}
 		}
+		yield("")
 	}
-	return append(out, "")
 }
 
 func outer(full string) string {
@@ -132,7 +151,7 @@ func join(scope, name string) string {
 func (l *linker) lookup(name string, d *typeDecl) *typeDecl {
 	for range 16 { // aliases of aliases, and no further
 		next := ""
-		for _, scope := range scopes(d) {
+		for scope := range scopes(d) {
 			full := join(scope, name)
 			if found := l.types[full]; len(found) > 0 {
 				return nearest(found, d)
@@ -180,7 +199,7 @@ func sharedFolders(a, b string) (n int) {
 
 // parameters are the generic parameters in force within d.
 func (l *linker) isParameter(name string, d *typeDecl) bool {
-	for _, scope := range scopes(d) {
+	for scope := range scopes(d) {
 		for _, t := range l.types[scope] {
 			for _, p := range t.params {
 				if p == name {
@@ -201,12 +220,17 @@ func (l *linker) resolveIn(t *model.Type, d *typeDecl, depth int) *model.Type {
 		return t
 	}
 	r := *t
-	r.Args = nil
-	for _, a := range t.Args {
-		r.Args = append(r.Args, l.resolveIn(a, d, depth+1))
+	if len(t.Args) > 0 {
+		r.Args = make([]*model.Type, len(t.Args))
+		for i, a := range t.Args {
+			r.Args[i] = l.resolveIn(a, d, depth+1)
+		}
 	}
 	if t.Kind != model.Named {
 		return &r
+	}
+	if !l.names[t.Name[strings.LastIndexByte(t.Name, '.')+1:]] {
+		return builtin(&r)
 	}
 	if l.isParameter(t.Name, d) && l.shadowing(t.Name, d) == nil {
 		r.Kind = model.Param
@@ -239,7 +263,7 @@ func (l *linker) shadowing(name string, d *typeDecl) *typeDecl {
 // throughAlias resolves a name that is an alias, also one of a type it names in
 // part: Port.Metres. It answers nil where no alias is in the way.
 func (l *linker) throughAlias(t *model.Type, d *typeDecl, depth int) *model.Type {
-	for _, scope := range scopes(d) {
+	for scope := range scopes(d) {
 		full := join(scope, t.Name)
 		if len(l.types[full]) > 0 {
 			return nil
@@ -315,7 +339,11 @@ func builtin(t *model.Type) *model.Type {
 // conformances are the names of all that a declaration conforms to: what it and
 // its extensions name, through protocols, aliases and compositions.
 func (l *linker) conformances(d *typeDecl) map[string]bool {
+	if known := l.conforms[d]; known != nil {
+		return known
+	}
 	seen := map[string]bool{}
+	l.conforms[d] = seen
 	var visit func(t *model.Type, from *typeDecl)
 	visitAll := func(d *typeDecl) {
 		for _, t := range d.inherits {
@@ -338,7 +366,10 @@ func (l *linker) conformances(d *typeDecl) map[string]bool {
 			return
 		}
 		seen[t.Name] = true
-		for _, scope := range scopes(from) {
+		if !l.names[t.Name[strings.LastIndexByte(t.Name, '.')+1:]] {
+			return
+		}
+		for scope := range scopes(from) {
 			for _, a := range l.aliases[join(scope, t.Name)] {
 				visit(a.typ, a.decl)
 			}
@@ -377,6 +408,9 @@ func (l *linker) classOf(d *typeDecl) *typeDecl {
 
 // nested finds a type declared inside d or an extension of it.
 func (l *linker) nestedType(d *typeDecl, name string) *typeDecl {
+	if !l.names[name] {
+		return nil
+	}
 	if found := l.types[d.full+"."+name]; len(found) > 0 {
 		return nearest(found, d)
 	}

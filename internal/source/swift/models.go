@@ -33,6 +33,7 @@ func (l *linker) buildModels() []*model.Model {
 		collect(f)
 	}
 	var models []*model.Model
+	models = make([]*model.Model, 0, len(decls))
 	for _, d := range decls {
 		m := &model.Model{Name: d.full, Language: "swift", Kind: model.Kind(d.kind), Pos: d.pos, Params: l.allParams(d)}
 		if d.kind == "actor" {
@@ -103,16 +104,51 @@ func (l *linker) fill(d *typeDecl, m *model.Model) {
 	if super := l.superclass(d); super != nil {
 		m.Super = l.resolve(d.inherits[0], d)
 	}
+	switch {
+	case m.Decodable:
+		l.fillMembers(d, m)
+		l.fillReading(d, m)
+	case d.kind != "enum" && l.mapReader(d) != nil:
+		l.fillMembers(d, m)
+		l.fillFromMap(d, m)
+	default: // most types of a project are never decoded
+		l.unfilled[m] = d
+	}
+}
+
+func (l *linker) fillMembers(d *typeDecl, m *model.Model) {
 	if d.kind == "enum" {
 		l.fillEnum(d, m)
 	} else {
 		l.fillFields(d, m)
 	}
-	if m.Decodable {
-		l.fillReading(d, m)
-	} else if d.kind != "enum" {
-		l.fillFromMap(d, m)
+}
+
+// complete fills what a type leads to, as far as it was left.
+func (l *linker) complete(t *model.Type) {
+	t.Walk(func(t *model.Type) {
+		if d := l.unfilled[t.Model]; d != nil {
+			delete(l.unfilled, t.Model)
+			l.fillMembers(d, t.Model)
+			l.completeModel(t.Model)
+		}
+	})
+}
+
+// completeModel fills what a model leads to.
+func (l *linker) completeModel(m *model.Model) {
+	l.complete(&model.Type{Kind: model.Named, Model: m})
+	l.complete(m.Super)
+	for _, f := range m.Fields {
+		l.complete(f.Type)
+		l.complete(f.Wrapper)
 	}
+	for _, c := range m.Cases {
+		for _, v := range c.Values {
+			l.complete(v.Type)
+		}
+	}
+	model.WalkSteps(m.Steps, func(_ string, e *model.Expr) { l.complete(e.Type) })
 }
 
 // lost marks a model whose initialiser could not be followed.
@@ -380,6 +416,10 @@ func (l *linker) fillEnum(d *typeDecl, m *model.Model) {
 		}
 	}
 	keysDecl := l.nestedType(d, "CodingKeys")
+	var keys map[string]string
+	if keysDecl != nil {
+		keys = codingKeys(keysDecl)
+	}
 	next := int64(0)
 	for _, c := range d.cases {
 		mc := &model.Case{Name: c.name, Pos: c.pos, Key: c.name, Raw: c.raw}
@@ -395,14 +435,12 @@ func (l *linker) fillEnum(d *typeDecl, m *model.Model) {
 			}
 		}
 		if keysDecl != nil {
-			key, ok := codingKeys(keysDecl)[c.name]
-			if !ok {
-				mc.Key = ""
-			} else {
-				mc.Key = key
-			}
+			mc.Key = keys[c.name]
 		}
-		valueKeys := l.nestedType(d, strings.ToUpper(c.name[:1])+c.name[1:]+"CodingKeys")
+		var valueKeys *typeDecl
+		if len(c.values) > 0 {
+			valueKeys = l.nestedType(d, strings.ToUpper(c.name[:1])+c.name[1:]+"CodingKeys")
+		}
 		for i, v := range c.values {
 			f := &model.Field{Name: v.name, Type: l.resolve(v.typ, d), Declared: v.text, Default: v.init, Pos: v.pos, Reading: model.ByLibrary}
 			if f.Name == "" || f.Name == "_" {

@@ -56,6 +56,7 @@ func Read(files []scan.Source) *model.Set {
 	for _, m := range models {
 		if m.Decodable || m.FromMap || called[m] {
 			set.Models = append(set.Models, m)
+			l.completeModel(m)
 		}
 	}
 	sort.SliceStable(set.Models, func(i, k int) bool {

@@ -2,6 +2,7 @@ package swift
 
 import (
 	"maps"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -69,20 +70,15 @@ func (s *settingsFinder) find() {
 	}
 }
 
-// mentions says whether a file has one of some words in it: most have none, and need
-// not be looked at token by token.
-func mentions[V any](f *scan.File, words map[string]V) bool {
-	for word := range words {
-		if strings.Contains(f.Src, word) {
-			return true
-		}
-	}
-	return false
+// mentions says whether a file has one of some words among its hits: most have none, and
+// need not be looked at token by token.
+func mentions(f *scan.File, words map[string]bool) bool {
+	return slices.ContainsFunc(f.Hits, func(i int32) bool { return words[f.Word(int(i))] })
 }
 
 // build finds where objects are made: Class(), and the names that lead there.
 func (s *settingsFinder) build(f *scan.File, subclasses map[string]string) {
-	if !mentions(f, objectClasses) && !mentions(f, subclasses) {
+	if len(subclasses) == 0 && !mentions(f, objectClasses) {
 		return
 	}
 	blocks := blocksOf(f)

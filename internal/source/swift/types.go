@@ -1,8 +1,6 @@
 package swift
 
 import (
-	"strings"
-
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
@@ -144,9 +142,13 @@ func (p *parser) parseTuple() *model.Type {
 // they are cannot matter to a nested type that is looked up by name.
 func (p *parser) parseNamed() *model.Type {
 	t := &model.Type{Kind: model.Named}
-	var parts []string
 	for {
-		parts = append(parts, p.Tok().Text)
+		switch text := p.Tok().Text; t.Name {
+		case "", "Swift", "Foundation": // the module that a name is of
+			t.Name = text
+		default:
+			t.Name += "." + text
+		}
 		p.Advance()
 		t.Args = nil
 		if p.Is("<") && !p.Tok().Space {
@@ -160,10 +162,6 @@ func (p *parser) parseNamed() *model.Type {
 		}
 		p.Advance()
 	}
-	if len(parts) > 1 && (parts[0] == "Swift" || parts[0] == "Foundation") {
-		parts = parts[1:]
-	}
-	t.Name = strings.Join(parts, ".")
 	return t
 }
 
