@@ -96,7 +96,9 @@ func parseAll(files []scan.Source, parse func(scan.Source) *jvm.File, whole bool
 		f := files[i]
 		f.Whole = f.Whole || whole
 		out[i] = parse(f)
-		if !f.Whole {
+		if f.Whole {
+			out[i].Trim()
+		} else {
 			out[i].Settle()
 		}
 	})

@@ -12,7 +12,8 @@ import (
 func Parse(src scan.Source) *jvm.File {
 	src.Text = translate(src.Text)
 	f := &jvm.File{File: src.Scan(dialect), Language: "java"}
-	p := &parser{Cursor: scan.Cursor{F: f.File}, file: f}
+	p := &parser{Cursor: scan.Cursor{F: f.File}, file: f, args: jvm.Room()}
+	defer jvm.Return(p.args)
 	f.TypesBy(func(at int) (*model.Type, int) {
 		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f}
 		return q.typ(), q.I
@@ -60,7 +61,7 @@ type parser struct {
 	scan.Cursor
 	file  *jvm.File
 	depth int // of types inside each other
-	args  []jvm.Argument
+	args  *[]jvm.Argument
 }
 
 // maxDepth is how deep types may lie inside each other: what is deeper is no source
@@ -275,7 +276,7 @@ func canonical(c *jvm.Class) {
 // arguments reads the parameters in round brackets. The next call of it overwrites what
 // it answers.
 func (p *parser) arguments() []jvm.Argument {
-	all := p.args[:0]
+	all := (*p.args)[:0]
 	end := p.Shut()
 	p.Advance()
 	for p.I < end {
@@ -303,7 +304,7 @@ func (p *parser) arguments() []jvm.Argument {
 	}
 	p.I = end
 	p.Advance()
-	p.args = all
+	*p.args = all
 	return all
 }
 

@@ -4,6 +4,8 @@
 package jvm
 
 import (
+	"sync"
+
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
@@ -26,11 +28,15 @@ type File struct {
 }
 
 // slab makes values of a type several at a time, since a file declares many.
-type slab[T any] struct{ rest []T }
+type slab[T any] struct {
+	rest []T
+	size int
+}
 
 func (s *slab[T]) of(v T) *T {
 	if len(s.rest) == 0 {
-		s.rest = make([]T, 16)
+		s.size = min(2*s.size+4, 32)
+		s.rest = make([]T, s.size)
 	}
 	p := &s.rest[0]
 	s.rest = s.rest[1:]
@@ -70,6 +76,19 @@ type Argument struct {
 	Property, Constant bool // of a primary constructor of Kotlin: val or var, and val
 	Access             model.Access
 	Value              *model.Literal // that it has by default
+}
+
+// rooms are for the arguments of one function at a time.
+var rooms = sync.Pool{New: func() any { return new([]Argument) }}
+
+// Room is what a reader puts the arguments of one function after another into, as long
+// as it reads a file; Return gives it back.
+func Room() *[]Argument { return rooms.Get().(*[]Argument) }
+
+// Return is described at Room.
+func Return(room *[]Argument) {
+	clear((*room)[:cap(*room)])
+	rooms.Put(room)
 }
 
 // TypesBy tells how the file's language reads a type that stands at a token.

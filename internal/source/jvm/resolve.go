@@ -17,7 +17,18 @@ type project struct {
 }
 
 func newProject(files []*File) *project {
-	p := &project{files: files, byName: map[string][]*Class{}, byPath: map[string]*Class{}, decls: map[*model.Model]*Class{}, names: map[string]bool{}}
+	n := 0
+	var count func(all []*Class)
+	count = func(all []*Class) {
+		n += len(all)
+		for _, c := range all {
+			count(c.Nested)
+		}
+	}
+	for _, f := range files {
+		count(f.Classes)
+	}
+	p := &project{files: files, byName: make(map[string][]*Class, n), byPath: make(map[string]*Class, n), decls: make(map[*model.Model]*Class, n), names: make(map[string]bool, n)}
 	var add func(c *Class)
 	add = func(c *Class) {
 		p.byName[c.Name] = append(p.byName[c.Name], c)

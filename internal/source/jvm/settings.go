@@ -91,6 +91,7 @@ func (f *File) Settle() {
 	for _, i := range f.Hits {
 		switch word := f.Word(int(i)); {
 		case builders[word] != "", decoding[word] != "", word == "JSONObject", word == "JSONArray", strings.HasSuffix(word, "ConverterFactory"):
+			f.Trim()
 			return
 		}
 	}

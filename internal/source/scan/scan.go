@@ -135,6 +135,8 @@ type File struct {
 	lexed  int // how many of the problems are of the text, not of the brackets
 	lines  []int32
 	words  *Words
+	// scratch is where the room of the tokens comes from, nil for room of their own.
+	scratch *[]token
 }
 
 // Len is how many tokens the file has, without the EOF behind them.
@@ -233,20 +235,35 @@ func scan(name, src string, d *Dialect, outline bool) *File {
 			s.passBody()
 		}
 	}
-	*scratch = f.tokens
-	f.tokens = slices.Clone(f.tokens)
-	scratches.Put(scratch)
+	f.scratch = scratch
 	f.Problems, f.lexed = s.Problems, len(s.Problems)
 	f.pair()
 	return f
 }
 
-// scratches are where tokens are put until it is known how many a file has.
+// scratches are where tokens are put until it is known how many a file has, and whether
+// anything looks at them again.
 var scratches sync.Pool
+
+// Trim gives up the room that the file's tokens do not need.
+func (f *File) Trim() {
+	kept := slices.Clone(f.tokens)
+	f.release()
+	f.tokens = kept
+}
+
+func (f *File) release() {
+	if f.scratch != nil {
+		*f.scratch = f.tokens
+		scratches.Put(f.scratch)
+		f.scratch = nil
+	}
+}
 
 // Free gives up the tokens of a file, which nothing looks at any more; its name and text
 // stay.
 func (f *File) Free() {
+	f.release()
 	end := int32(len(f.Src))
 	f.tokens, f.texts, f.Hits = []token{{kind: EOF, start: end, end: end, text: asWritten, match: -1}}, nil, nil
 }

@@ -29,6 +29,7 @@ func Read(files []scan.Source) *model.Set {
 		f := file.Scan(dialect)
 		passed[i] = selectBranches(f)
 		tops[i] = parseFile(f)
+		f.Trim()
 	})
 	for i, top := range tops {
 		set.Problems = append(set.Problems, top.file.Problems...)
