@@ -86,6 +86,8 @@ func (p *parser) path() (path string, star bool) {
 	return strings.TrimSuffix(path, "."), star
 }
 
+var modifierWords = scan.NewWords("public protected private static final transient abstract default volatile synchronized native strictfp sealed non")
+
 // modifiers are what stands before a declaration.
 type modifiers struct {
 	marks                              model.Annotated
@@ -97,11 +99,14 @@ type modifiers struct {
 func (p *parser) modifiers() (m modifiers) {
 	m.access = model.Package
 	for {
-		t := p.Tok()
-		switch {
-		case t.Is("@") && !p.Ahead(1, "interface"):
+		if p.Is("@") && !p.Ahead(1, "interface") {
 			m.marks = append(m.marks, jvm.Annotation(&p.Cursor)...)
 			continue
+		}
+		if !modifierWords.Has(p.F.Word(p.I)) {
+			return m
+		}
+		switch t := p.Tok(); {
 		case t.Is("public") || t.Is("protected") || t.Is("private"):
 			m.access = model.Access(t.Text)
 		case t.Is("static"):
@@ -560,7 +565,7 @@ func (p *parser) typ() *model.Type {
 	for p.Is("@") && !p.Ahead(1, "interface") {
 		jvm.Annotation(&p.Cursor)
 	}
-	if p.depth++; p.depth > maxDepth || p.Kind() != scan.Ident && !p.Is("?") || notType[p.Tok().Text] {
+	if p.depth++; p.depth > maxDepth || p.Kind() != scan.Ident && !p.Is("?") || notType.Has(p.F.Word(p.I)) {
 		p.I = start
 		p.depth--
 		return nil
@@ -613,10 +618,7 @@ func (p *parser) typ() *model.Type {
 }
 
 // notType are the keywords that may stand where a type is looked for.
-var notType = map[string]bool{
-	"class": true, "interface": true, "enum": true, "extends": true, "implements": true, "permits": true, "throws": true,
-	"return": true, "new": true, "if": true, "for": true, "while": true, "switch": true, "try": true, "this": true, "super": true,
-}
+var notType = scan.NewWords("class interface enum extends implements permits throws return new if for while switch try this super")
 
 // literal is the value of an expression, as far as it is a constant.
 func (p *parser) literal(from, to int) *model.Literal { return jvm.Literal(p.F, from, to) }

@@ -1,6 +1,7 @@
 package kotlin
 
 import (
+	"maps"
 	"slices"
 	"strings"
 
@@ -124,21 +125,22 @@ var modifierWords = map[string]word{
 	"operator": wordOther, "infix": wordOther, "tailrec": wordOther, "external": wordOther, "vararg": wordVararg, "noinline": wordOther, "crossinline": wordOther, "expect": wordOther, "actual": wordOther,
 }
 
+var mayModify = scan.NewWords(slices.Collect(maps.Keys(modifierWords))...)
+
 func (p *parser) modifiers() modifiers {
 	m := modifiers{access: model.Public}
 	for {
-		t := p.Tok()
-		switch {
-		case t.Is("@"):
+		if p.Is("@") {
 			m.marks = append(m.marks, jvm.Annotation(&p.Cursor)...)
 			continue
-		case t.Kind == scan.Ident && !t.Quoted && modifierWords[t.Text] != 0 && (p.KindAhead(1) == scan.Ident || p.Ahead(1, "@")):
-			m.words |= modifierWords[t.Text]
-			if t.Text == "private" || t.Text == "protected" {
-				m.access = model.Access(t.Text)
-			}
-		default:
+		}
+		text := p.F.Word(p.I)
+		if !mayModify.Has(text) || p.KindAhead(1) != scan.Ident && !p.Ahead(1, "@") {
 			return m
+		}
+		m.words |= modifierWords[text]
+		if text == "private" || text == "protected" {
+			m.access = model.Access(text)
 		}
 		p.Advance()
 	}

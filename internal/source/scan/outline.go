@@ -26,7 +26,7 @@ func NewWords(texts ...string) *Words {
 
 // Has says whether a word is one of them.
 func (w *Words) Has(word string) bool {
-	return w.lengths[word[0]]>>(len(word)&63)&1 != 0 && w.set[word]
+	return word != "" && w.lengths[word[0]]>>(len(word)&63)&1 != 0 && w.set[word]
 }
 
 // maxOpen is how deep brackets may lie inside each other in a body that is passed over.

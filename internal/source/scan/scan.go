@@ -182,10 +182,15 @@ func (f *File) Is(i int, text string) bool {
 	return int(t.end-t.start) == len(text) && f.Src[t.start:t.end] == text && (t.kind == Punct || t.kind == Ident)
 }
 
-// Word is an identifier as written, by its index.
-func (f *File) Word(i int) string { return f.Src[f.tokens[i].start:f.tokens[i].end] }
+// Word is a token as written, by its index; nothing where there is none.
+func (f *File) Word(i int) string {
+	if i < 0 || i >= len(f.tokens) {
+		return ""
+	}
+	return f.Src[f.tokens[i].start:f.tokens[i].end]
+}
 
-// ByteAt is the first byte of a token, by its index.
+// ByteAt is the first byte of a token that is no EOF, by its index.
 func (f *File) ByteAt(i int) byte { return f.Src[f.tokens[i].start] }
 
 // KindAt is what a token is, by its index: EOF where there is none.
@@ -298,11 +303,19 @@ func (f *File) At(offset int32) model.Pos {
 			hi = mid
 		}
 	}
-	return model.Pos{File: f.Name, Line: lo + 1, Col: 1 + utf8.RuneCountInString(f.Src[f.lines[lo]:min(int(offset), len(f.Src))])}
+	before := f.Src[f.lines[lo]:min(int(offset), len(f.Src))]
+	col := 1 + len(before)
+	for i := range len(before) {
+		if before[i] >= utf8.RuneSelf {
+			col = 1 + utf8.RuneCountInString(before)
+			break
+		}
+	}
+	return model.Pos{File: f.Name, Line: lo + 1, Col: col}
 }
 
 // Where is the position of the token with index i.
-func (f *File) Where(i int) model.Pos { return f.At(f.tokens[i].start) }
+func (f *File) Where(i int) model.Pos { return f.At(f.tokens[min(i, f.Len())].start) }
 
 // Text is the source from token i up to but not including token end, on one line
 // and without comments.
