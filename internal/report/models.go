@@ -284,7 +284,7 @@ func fieldTable(w *writer, fields []FieldEntry) {
 		case f.Reading == string(model.ByCode):
 			note = readingWords[model.ByCode]
 		case f.Default != "":
-			note = "default " + f.Default
+			note = "default " + short(f.Default, 60)
 		}
 		rows[i] = [4]string{f.Name, f.Type, keys, note}
 		for k := range widths {

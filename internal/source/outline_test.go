@@ -13,6 +13,16 @@ import (
 	"vetta/internal/source/scan"
 )
 
+// readAs is what is read of one file, whole or in outline.
+func readAs(t *testing.T, name, text string, whole bool) string {
+	var b bytes.Buffer
+	set := source.Read([]scan.Source{{Name: name, Text: text, Whole: whole}})
+	if err := report.JSON(&b, report.NewModels(set, report.Problems(nil, set.Problems, nil))); err != nil {
+		t.Fatal(err)
+	}
+	return b.String()
+}
+
 // TestOutline holds reading that passes over bodies of functions to reading all of them,
 // on every file of source that the tests of the project have: each alone, since a file
 // that is read by hand has all the others read whole.
@@ -40,15 +50,7 @@ func TestOutline(t *testing.T) {
 			}
 			language = source.LanguageOf(path)
 		}
-		read := func(whole bool) string {
-			var b bytes.Buffer
-			set := source.Read([]scan.Source{{Name: filepath.Base(path), Text: string(text), Whole: whole}})
-			if err := report.JSON(&b, report.NewModels(set, report.Problems(nil, set.Problems, nil))); err != nil {
-				t.Fatal(err)
-			}
-			return b.String()
-		}
-		whole, outline := read(true), read(false)
+		whole, outline := readAs(t, filepath.Base(path), string(text), true), readAs(t, filepath.Base(path), string(text), false)
 		if whole != outline {
 			t.Errorf("%s: read whole:\n%s\nread in outline:\n%s", path, whole, outline)
 		}
@@ -62,4 +64,73 @@ func TestOutline(t *testing.T) {
 			t.Errorf("only %d files of %s have models", shorter[l.Name], l.Name)
 		}
 	}
+}
+
+// members are what classes are made of in FuzzOutline, by language: some with words that
+// bodies are read for, some with brackets where none count, and some that hold others,
+// which stand at their @.
+var members = map[string][]string{
+	"A.java": {
+		"int a;", "private final String b = \"}\";", "static class C { @ }", "int d(int e) throws F, g.H { if (e > 0) { return e; } /* } */ return '}'; }",
+		"<T> List<T> i(T... j) { @ }", "void k() { mapper.configure(FAIL_ON_UNKNOWN_PROPERTIES, false); }", "ObjectMapper mapper = new ObjectMapper();",
+		"A() { this.a = 1; @ }", "enum L { M { @ }, N; @ }", "Runnable o = new Runnable() { public void run() { @ } };", "A p() { return mapper.readValue(q, A.class); }",
+		"{ a = 2; }", "record R(int s) { R { @ } }", "@JsonCreator static A t(@JsonProperty(\"u\") int v) { return new A(); }", "abstract int w();", "int[] x() { return new int[] {1, 2}; }",
+		"Gson y() { Gson z = new GsonBuilder().setFieldNamingPolicy(FieldNamingPolicy.IDENTITY).create(); return z; }",
+	},
+	"A.kt": {
+		"val a: Int = 1", "var b = \"}${ c { } }\"", "class C(val d: Int) { @ }", "fun e(f: Int = 1): Int { return \"${f + 1}}\".length }", "fun <T> g(h: () -> Unit): List<T> where T : I { @ }",
+		"val j: Int get() { return 1 }", "fun k() = run { @ }", "object L { @ }", "companion object { @ }", "init { b = \"m\" }", "fun n(): A { return mapper.readValue(o, A::class.java) }",
+		"val mapper = ObjectMapper().apply { propertyNamingStrategy = PropertyNamingStrategies.SNAKE_CASE }", "constructor(p: Int) : this() { @ }", "fun q() { mapper.configure(r, false) }",
+		"enum class S { T { @ }, U; @ }", "interface V { fun w()\n class X { @ } }", "abstract fun y()\n class Z { @ }", "val `fun` by lazy { @ }", "fun String.aa(): Char { return '}' }",
+	},
+	"A.swift": {
+		"let a: Int", "var b = \"}\\(c { })\"", "struct C: Decodable { @ }", "func d(e: Int = 1) throws -> [Int] { return [e] }", "func f<T>(_ g: T) -> T where T: H { @ }", "var i: Int { 1 }",
+		"var j: Int = 2 { didSet { k() } }", "var l: Int { get { 1 } set { @ } }", "init(from m: Decoder) throws { func n() { throw o }; let p = try m.singleValueContainer(); if var q { q += 1 }; a = try p.decode(Int.self) }",
+		"enum R: String, Decodable { case s, t; @ }", "#if DEBUG\nlet u: Int\n#else\nfunc v() { @ }\n#endif", "func w() { x = try decoder.decode(A.self, from: y) }",
+		"let decoder: JSONDecoder = { let z = JSONDecoder(); z.keyDecodingStrategy = .convertFromSnakeCase; return z }()", "static func aa() -> JSONDecoder { let bb = JSONDecoder(); bb.dateDecodingStrategy = .iso8601; return bb }",
+		"func cc() { let dd = ee / 2; ff() /* } */ }", "@MainActor private var gg: some View { HStack { @ } }", "lazy var hh = { jj() }()", "init() { @ }", "subscript(ii: Int) -> Int { @ }",
+	},
+}
+
+// FuzzOutline holds the outline of source to all of it: classes made of members, of which
+// each byte picks one.
+func FuzzOutline(f *testing.F) {
+	every := make([]byte, 60)
+	for i := range every {
+		every[i] = byte(i)
+	}
+	for language := range uint8(3) {
+		for i := range 20 {
+			f.Add(language, every[i:])
+		}
+	}
+	heads := []string{"A.java", "A.kt", "A.swift"}
+	f.Fuzz(func(t *testing.T, language uint8, picks []byte) {
+		name := heads[language%3]
+		var b strings.Builder
+		var write func(depth int)
+		write = func(depth int) {
+			for n := 0; len(picks) > 0 && n < 8; n++ {
+				pick := picks[0]
+				if picks = picks[1:]; pick > 250 { // the class ends here
+					return
+				}
+				before, after, holds := strings.Cut(members[name][int(pick)%len(members[name])], "@ }")
+				b.WriteString(before)
+				if holds {
+					if depth < 6 {
+						write(depth + 1)
+					}
+					b.WriteString(" }")
+				}
+				b.WriteString(after + "\n")
+			}
+		}
+		b.WriteString(map[string]string{"A.java": "class A {\n", "A.kt": "class A {\n", "A.swift": "struct A: Decodable {\n"}[name])
+		write(0)
+		b.WriteString("}\n")
+		if whole, outline := readAs(t, name, b.String(), true), readAs(t, name, b.String(), false); whole != outline {
+			t.Errorf("%s\nread whole:\n%s\nread in outline:\n%s", b.String(), whole, outline)
+		}
+	})
 }

@@ -6,6 +6,13 @@ import "vetta/internal/source/scan"
 // statement, an instance of an anonymous class, or a record.
 var notMethods = scan.NewWords("new record else return throw assert case if for while switch catch synchronized try do class enum interface public protected private")
 
+func opens(f *scan.File) scan.Body {
+	if isMethod(f) {
+		return scan.Unread
+	}
+	return scan.Other
+}
+
 // isMethod says whether the tokens before a brace, the last one, are the head of a method:
 // a type, a name, parameters, and perhaps what it throws (JLS 8.4). Constructors are none:
 // what they assign is read.

@@ -8,6 +8,13 @@ const maxHead = 200
 // heads are the words that declarations begin with.
 var heads = scan.NewWords("fun class interface object init constructor val var typealias")
 
+func opens(f *scan.File) scan.Body {
+	if isFunction(f) {
+		return scan.Unread
+	}
+	return scan.Other
+}
+
 // isFunction says whether the tokens before a brace, the last one, are the head of a function
 // with a name: fun name(…): Type.
 func isFunction(f *scan.File) bool {

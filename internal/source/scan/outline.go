@@ -29,6 +29,15 @@ func (w *Words) Has(word string) bool {
 	return word != "" && w.lengths[word[0]]>>(len(word)&63)&1 != 0 && w.set[word]
 }
 
+// Body is what braces may be around, to the outline of a file.
+type Body uint8
+
+const (
+	Other    Body = iota
+	Unread        // the body of a function that is passed over unless one of the words stands in it
+	Followed      // one that may be followed, with all that is in it
+)
+
 // maxOpen is how deep brackets may lie inside each other in a body that is passed over.
 const maxOpen = 64
 
@@ -36,11 +45,8 @@ const maxOpen = 64
 // word and nothing that could be a problem stands there. Else it leaves the scanner where
 // it was, and no body is passed over up to the place that stood in the way.
 func (s *Scanner) passBody() {
-	if s.Pos < s.stop {
-		return
-	}
 	start, problems := s.Pos, len(s.Problems)
-	if !s.body() || len(s.Problems) > problems {
+	if !s.body(s.Dialect.Words) || len(s.Problems) > problems {
 		s.Pos, s.stop, s.Problems = start, s.Pos, s.Problems[:problems]
 		return
 	}
@@ -49,8 +55,16 @@ func (s *Scanner) passBody() {
 	}
 }
 
-// body moves to the closing brace; it says no where it comes to what it cannot pass over.
-func (s *Scanner) body() bool {
+// keepBody passes over no body of a function inside the braces that were just opened.
+func (s *Scanner) keepBody() {
+	start, problems := s.Pos, len(s.Problems)
+	s.body(nil)
+	s.Pos, s.stop, s.Problems = start, s.Pos, s.Problems[:problems]
+}
+
+// body moves to the closing brace; it says no where it comes to what it cannot pass over,
+// such as one of the words.
+func (s *Scanner) body(words *Words) bool {
 	var open [maxOpen]byte
 	depth := 0
 	src, classes := s.Src, &s.Dialect.classes
@@ -62,7 +76,7 @@ func (s *Scanner) body() bool {
 			for end < len(src) && classes[src[end]]&identByte != 0 {
 				end++
 			}
-			if s.Dialect.Words.Has(src[s.Pos:end]) {
+			if words != nil && words.Has(src[s.Pos:end]) {
 				return false
 			}
 			s.Pos = end

@@ -76,11 +76,9 @@ type Dialect struct {
 	// asked where one of the characters of Quotes stands.
 	StringAt func(s *Scanner) (Token, bool)
 	Quotes   string
-	// Function says whether the tokens so far, of which the last is an opening brace,
-	// end with the head of a function whose body is passed over unless one of Words
-	// stands in it.
-	Function func(f *File) bool
-	Words    *Words
+	// Opens says what the brace that is the last of the tokens so far opens.
+	Opens func(f *File) Body
+	Words *Words
 
 	once    sync.Once
 	classes [256]class // what each byte may begin or go on with
@@ -129,12 +127,13 @@ type File struct {
 	Src      string
 	Problems []model.Problem
 	// Hits are the indexes of the identifiers that are among the dialect's words.
-	Hits   []int32
-	tokens []token // the last one is an EOF
-	texts  []string
-	lexed  int // how many of the problems are of the text, not of the brackets
-	lines  []int32
-	words  *Words
+	Hits    []int32
+	tokens  []token // the last one is an EOF
+	texts   []string
+	lexed   int // how many of the problems are of the text, not of the brackets
+	lines   []int32
+	dialect *Dialect
+	outline bool // bodies may have been passed over
 	// scratch is where the room of the tokens comes from, nil for room of their own.
 	scratch *[]token
 }
@@ -220,7 +219,7 @@ func Outline(name, src string, d *Dialect) *File { return scan(name, src, d, tru
 
 func scan(name, src string, d *Dialect, outline bool) *File {
 	d.once.Do(d.classify)
-	f := &File{Name: name, Src: strings.TrimPrefix(src, "\ufeff"), words: d.Words}
+	f := &File{Name: name, Src: strings.TrimPrefix(src, "\ufeff"), dialect: d}
 	f.lines = lineStarts(f.Src)
 	scratch, _ := scratches.Get().(*[]token)
 	if scratch == nil {
@@ -228,7 +227,7 @@ func scan(name, src string, d *Dialect, outline bool) *File {
 	}
 	f.tokens = (*scratch)[:0]
 	s := &Scanner{Dialect: d, Src: f.Src, file: f}
-	outline = outline && d.Function != nil
+	f.outline = outline && d.Opens != nil
 	for {
 		var t token
 		s.next(&t)
@@ -236,8 +235,14 @@ func scan(name, src string, d *Dialect, outline bool) *File {
 		if t.kind == EOF {
 			break
 		}
-		if outline && t.kind == Punct && f.Src[t.start] == '{' && d.Function(f) {
+		if !f.outline || t.kind != Punct || f.Src[t.start] != '{' || s.Pos < s.stop {
+			continue
+		}
+		switch d.Opens(f) {
+		case Unread:
 			s.passBody()
+		case Followed:
+			s.keepBody()
 		}
 	}
 	f.scratch = scratch
@@ -332,6 +337,10 @@ func (f *File) Text(i, end int) string {
 		if k > i && t.flags&hasSpace != 0 {
 			b.WriteByte(' ')
 		}
+		if f.outline && t.match == int32(k)+1 && k+1 < end && strings.TrimSpace(f.Src[t.end:f.tokens[k+1].start]) != "" { // a body that was passed over
+			whole := Scan(f.Name, f.Src[f.tokens[i].start:f.tokens[end-1].end], f.dialect)
+			return whole.Text(0, whole.Len())
+		}
 		text := f.Src[t.start:t.end]
 		if strings.ContainsRune(text, '\n') {
 			text = strings.Join(strings.Fields(text), " ")
@@ -391,7 +400,7 @@ func (f *File) pair() {
 		t := &f.tokens[i]
 		t.match = -1
 		if t.kind != Punct {
-			if t.kind == Ident && f.words != nil && f.words.Has(f.text(t)) && t.flags&isQuoted == 0 {
+			if t.kind == Ident && f.dialect.Words != nil && f.dialect.Words.Has(f.text(t)) && t.flags&isQuoted == 0 {
 				f.Hits = append(f.Hits, i)
 			}
 			continue

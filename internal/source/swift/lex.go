@@ -12,7 +12,7 @@ import (
 	"vetta/internal/source/scan"
 )
 
-var dialect = &scan.Dialect{NestedComments: true, IdentQuote: '`', IdentStart: "$", StringAt: stringAt, Quotes: "\"#/", Function: isFunction, Words: bodyWords}
+var dialect = &scan.Dialect{NestedComments: true, IdentQuote: '`', IdentStart: "$", StringAt: stringAt, Quotes: "\"#/", Opens: opens, Words: bodyWords}
 
 // stringAt reads a string literal: plain or multi-line, with or without the
 // number signs that make it raw ("Lexical Structure", String Literals).
