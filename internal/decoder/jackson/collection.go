@@ -1,0 +1,139 @@
+package jackson
+
+import (
+	"fmt"
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/jvm"
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
+
+// optional is a class of the platform that Jackson does not know without its module.
+func (c *compiler) optional(t *model.Type) *decoder.Node {
+	n := &decoder.Node{Op: decoder.OpLeaf, MindsText: true}
+	n.Read = func(v *wire.Value) decoder.Verdict {
+		switch v.Kind {
+		case wire.Array:
+			return decoder.Verdict{Err: mismatched(full(t), v)}
+		case wire.Object:
+			return decoder.Verdict{Err: fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)", raw(t))}
+		case wire.String:
+			if s, _ := v.Text(); jvm.Trim(s) == "" {
+				return decoder.Verdict{Err: emptyString("`" + full(t) + "`")}
+			}
+		}
+		return decoder.Verdict{Err: noArgument("InvalidDefinitionException", raw(t), false, v)}
+	}
+	return n
+}
+
+func blank(v *wire.Value) bool {
+	if v.Kind != wire.String {
+		return false
+	}
+	s, _ := v.Text()
+	return jvm.Trim(s) == ""
+}
+
+// list is the node for arrays and collections.
+func (c *compiler) list(t *model.Type, as format) *decoder.Node {
+	elem := t.Args[0]
+	if t.Name == "[]" && elem.Name == "byte" && elem.Kind == model.Named {
+		return c.bytes(t)
+	}
+	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(elem, as)}
+	n.Single, n.ByIdentity = as.single || c.on("ACCEPT_SINGLE_VALUE_AS_ARRAY"), !jvm.HasEquals(elem)
+	if elem.Name == "String" && elem.Kind == model.Named { // the collection complains for its elements
+		s := &scalar{c: c, typ: full(t)}
+		n.Inner = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Type: "String", Read: func(v *wire.Value) decoder.Verdict {
+			if v.Kind == wire.Object && t.Name == "" {
+				return decoder.Verdict{Err: mismatched(raw(t)+"<java.lang.Object>", v)}
+			}
+			return s.string(v)
+		}}
+	}
+	if c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT") {
+		n.Second = emptyAsNull(n)
+	}
+	if t.Name == "[]" && elem.Name == "char" { // a text is its characters
+		n.Second = &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
+			out := decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}
+			for _, c := range jvm.Text(v) {
+				out.Elems = append(out.Elems, decoder.Seen{Kind: decoder.SeenString, Text: string(c), Type: "char"})
+			}
+			return decoder.Verdict{Seen: out}
+		}}
+	}
+	if t.Name == "[]" && elem.Name == "Byte" {
+		n.Second = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
+			if s, _ := v.Text(); jvm.Trim(s) != "" {
+				_, err := base64Of(s)
+				return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}, Err: err}
+			}
+			return decoder.Verdict{Err: n.WrongValue(v)}
+		}}
+	}
+	return wrongAs(n, func(v *wire.Value) *decoder.Error {
+		switch {
+		case t.Name == "[]" && v.Kind == wire.String && blank(v):
+			return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce empty String (\"\") to element of `%s` (but could if coercion was enabled using `CoercionConfig`)", raw(t))
+		case t.Name == "[]" && v.Kind == wire.String:
+			s, _ := v.Text()
+			return fault("InvalidDefinitionException", decoder.ReasonKind, "Cannot construct instance of `%s`: no String-argument constructor/factory method to deserialize from String value ('%s')", raw(t), s)
+		case t.Name == "" && elem.Unwrapped().Name == "String" && v.Kind == wire.String && blank(v):
+			return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce empty String (\"\") to element of `%s` (but could if coercion was enabled using `CoercionConfig`)", full(t))
+		case t.Name == "" && elem.Unwrapped().Name == "String" && v.Kind == wire.String:
+			return noArgument("MismatchedInputException", raw(t), true, v)
+		}
+		return mismatched(full(t), v)
+	})
+}
+
+// dictionary is MapDeserializer. Of equal keys the last counts.
+func (c *compiler) dictionary(t *model.Type, as format) *decoder.Node {
+	key := t.Args[0].Unwrapped()
+	n := &decoder.Node{Op: decoder.OpMap, Every: true, Inner: c.value(t.Args[1], as)}
+	wrongAs(n, func(v *wire.Value) *decoder.Error {
+		switch {
+		case blank(v):
+			return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce empty String (\"\") to element of `%s` (but could if coercion was enabled using `CoercionConfig`)", full(t))
+		case v.Kind == wire.String:
+			return noArgument("MismatchedInputException", raw(t), true, v)
+		}
+		return mismatched(full(t), v)
+	})
+	bad := func(name, detail string) *decoder.Error {
+		return fault("InvalidFormatException", decoder.ReasonKey, "Cannot deserialize Map key of type `%s` from String %q: %s", raw(key), name, detail)
+	}
+	switch {
+	case key.Model != nil && key.Model.Kind == model.Enum:
+		names, _ := c.constants(key.Model)
+		n.Key = func(name string) (decoder.Seen, *decoder.Error) {
+			if k, ok := names[name]; ok {
+				return decoder.Seen{Kind: decoder.SeenEnum, Text: k, Type: key.Model.Name}, nil
+			}
+			if c.on("READ_UNKNOWN_ENUM_VALUES_AS_NULL") {
+				return decoder.Seen{Text: "null"}, nil
+			}
+			return decoder.Seen{}, bad(name, fmt.Sprintf("not a valid representation, problem: (com.fasterxml.jackson.databind.exc.InvalidFormatException) Cannot deserialize Map key of type `%s` from String %q: not one of the values accepted for Enum class: [%s]", raw(key), name, caseNames(key.Model)))
+		}
+	case jvm.Scalar(key) == "int" || jvm.Scalar(key) == "long":
+		bits := 32
+		if jvm.Scalar(key) == "long" {
+			bits = 64
+		}
+		n.Key = func(name string) (decoder.Seen, *decoder.Error) {
+			if k, ok := jvm.ParseWhole(name, bits); ok {
+				return decoder.Seen{Kind: decoder.SeenInt, Text: fmt.Sprint(k)}, nil
+			}
+			return decoder.Seen{}, bad(name, "not a valid representation, problem: (java.lang.NumberFormatException) For input string: \""+name+"\"")
+		}
+	case key.Name == "String" || key.Name == "Object" || key.Name == "CharSequence":
+		n.Key = func(name string) (decoder.Seen, *decoder.Error) {
+			return decoder.Seen{Kind: decoder.SeenString, Text: name}, nil
+		}
+	default:
+		return unknown("its keys are made by code that is not followed")
+	}
+	return n
+}

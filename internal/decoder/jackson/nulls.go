@@ -1,0 +1,100 @@
+package jackson
+
+import (
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/jvm"
+	"vetta/internal/model"
+)
+
+// nulls settles what null becomes where @JsonSetter says so, at the property and in what
+// it holds.
+func (c *compiler) nulls(at *decoder.Node, p *property, t *model.Type) {
+	a := p.marks.Find("JsonSetter")
+	if a == nil {
+		return
+	}
+	invalid := fault("InvalidNullException", decoder.ReasonNull, "Invalid `null` value encountered for property %q", p.name)
+	if rule := lastName(a.Text("contentNulls", "")); rule != "" && rule != "DEFAULT" && rule != "SET" {
+		at.Inner = c.contentNulls(at.Inner, rule, t, invalid)
+	}
+	switch lastName(a.Text("nulls", "")) {
+	case "SKIP":
+		at.KeepNull = true
+	case "FAIL":
+		at.Inner = &decoder.Node{Op: decoder.OpNil, Inner: at.Inner, Type: at.Inner.Type, NullError: invalid}
+		if p.param != nil && at.Missing == nil {
+			at.Missing = invalid
+		}
+	case "AS_EMPTY":
+		if p.param != nil {
+			at.Value, at.AbsentLoss = c.empty(t), decoder.NoLoss
+		}
+		at.Inner = &decoder.Node{Op: decoder.OpNil, Inner: at.Inner, Type: at.Inner.Type, Value: c.empty(t)}
+	}
+}
+
+// contentNulls makes of the node of a list or map one for which nulls in it are left
+// out, refused or taken for empty.
+func (c *compiler) contentNulls(n *decoder.Node, rule string, t *model.Type, invalid *decoder.Error) *decoder.Node {
+	u := t.Unwrapped()
+	if n.Op != decoder.OpNil || len(u.Args) == 0 || u.Kind != model.List && u.Kind != model.Unique && u.Kind != model.Map {
+		return n
+	}
+	outer, inner := *n, *n.Inner
+	outer.Inner = &inner
+	elem := u.Args[len(u.Args)-1]
+	switch rule {
+	case "FAIL":
+		inner.Inner = &decoder.Node{Op: decoder.OpNil, Inner: inner.Inner, Type: inner.Inner.Type, NullError: invalid}
+	case "AS_EMPTY":
+		inner.Inner = &decoder.Node{Op: decoder.OpNil, Inner: inner.Inner, Type: inner.Inner.Type, Value: c.empty(elem)}
+	case "SKIP":
+		inner.SkipNull = true
+	}
+	return &outer
+}
+
+// empty is what a deserializer takes for the empty value of its type
+// (JsonDeserializer.getEmptyValue).
+func (c *compiler) empty(t *model.Type) decoder.Seen {
+	u := t.Unwrapped()
+	if s := jvm.Scalar(u); s != "" {
+		return jvm.Zero(&model.Type{Kind: model.Named, Name: s}, false)
+	}
+	switch {
+	case u.Kind == model.List:
+		return decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}
+	case u.Kind == model.Unique:
+		return decoder.Seen{Kind: decoder.SeenSet, Elems: []decoder.Seen{}}
+	case u.Kind == model.Map:
+		return decoder.Seen{Kind: decoder.SeenMap, Elems: []decoder.Seen{}}
+	case u.Model != nil && u.Model.Kind == model.Enum:
+		for _, k := range u.Model.Cases {
+			if k.Marks.Find("JsonEnumDefaultValue") != nil {
+				return decoder.Seen{Kind: decoder.SeenEnum, Text: k.Name, Type: u.Model.Name}
+			}
+		}
+		return decoder.Seen{}
+	case u.Model != nil:
+		return decoder.Seen{Kind: decoder.SeenUnknown}
+	}
+	switch u.Name {
+	case "String", "CharSequence", "StringBuilder", "StringBuffer":
+		return decoder.Seen{Kind: decoder.SeenString}
+	case "URI", "Locale":
+		return decoder.Seen{Kind: decoder.SeenString, Type: u.Name}
+	case "BigDecimal":
+		return decoder.Seen{Kind: decoder.SeenDecimal, Text: "0"}
+	case "BigInteger", "AtomicInteger", "AtomicLong":
+		return decoder.Seen{Kind: decoder.SeenInt, Text: "0"}
+	case "AtomicBoolean":
+		return decoder.Bool(false)
+	case "UUID":
+		return decoder.Seen{Kind: decoder.SeenString, Text: "00000000-0000-0000-0000-000000000000", Type: u.Name}
+	case "Date":
+		return decoder.Seen{Kind: decoder.SeenDate}
+	case "Object", "Number", "URL", "Currency":
+		return decoder.Seen{}
+	}
+	return decoder.Seen{Kind: decoder.SeenUnknown}
+}

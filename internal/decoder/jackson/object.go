@@ -1,0 +1,520 @@
+package jackson
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/jvm"
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
+
+// model is the node for a class that the source declares.
+func (c *compiler) model(t *model.Type, as format) *decoder.Node {
+	m := t.Model
+	switch {
+	case m.Reading == model.Unfollowed:
+		return unknown(fmt.Sprintf("%s: %s (%s)", m.Name, m.Why, m.WhyPos))
+	case m.Language == "kotlin":
+		return unknown("Kotlin classes are not followed with Jackson: " + m.Name)
+	case m.Marks.Find("JsonDeserialize").Text("using", "") != "" || m.Marks.Find("JsonDeserialize").Text("builder", "") != "":
+		return unknown("a deserializer or builder of its own reads " + m.Name)
+	case m.Marks.Find("JsonIdentityInfo") != nil:
+		return unknown("@JsonIdentityInfo is not followed: " + m.Name)
+	case m.Kind == model.Enum:
+		return c.enum(m)
+	}
+	if as := m.Marks.Find("JsonDeserialize").Text("as", ""); as != "" {
+		if other := c.subclass(m, as); other != nil && other != m {
+			return c.value(&model.Type{Kind: model.Named, Name: other.Name, Model: other, Args: t.Args, Pos: t.Pos}, format{})
+		}
+	}
+	if a := classMark(t, "JsonTypeInfo"); a != nil {
+		return nullable(c.subtypes(t, a))
+	}
+	return nullable(c.objectAs(t, "", as))
+}
+
+// object is the node for an instance. passed is the key that has told its class.
+func (c *compiler) object(t *model.Type, passed string) *decoder.Node {
+	return c.objectAs(t, passed, format{})
+}
+
+// objectAs is object for one that is held by a property with annotations.
+func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.Node {
+	m := t.Model
+	typ := className(m)
+	about := c.introspect(t)
+	about.ignore(as)
+	if about.why != "" {
+		return unknown(m.Name + ": " + about.why)
+	}
+	n := &decoder.Node{Op: decoder.OpKeyed, Model: m, Match: c.match()}
+	inner := len(m.Ctors) > 0 && len(m.Ctors[0].Params) > 0 && m.Ctors[0].Params[0].Name == "this"
+	makeable := about.creator != nil || about.delegate != nil || jvm.NoArguments(m) || jacksonized(m)
+	switch {
+	case m.Abstract:
+		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): abstract types either need to be mapped to concrete types, have custom deserializer, or contain additional type information", typ)}
+	case inner:
+		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s`: non-static inner classes like this can only by instantiated using default, no-argument constructor", typ)}
+	case !makeable:
+		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)}
+	case about.delegate != nil && about.creator == nil && !singleScalar(about.delegate):
+		return c.delegating(t, about.delegate)
+	default:
+		n.Inner = c.build(t, about, part{passed: passed})
+	}
+	texts := c.fromText(m)
+	single := takesOne(m)
+	if !makeable && single["any"] {
+		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("MismatchedInputException", decoder.ReasonType, "Cannot construct instance of `%s` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)}
+	}
+	wrongAs(n, func(v *wire.Value) *decoder.Error {
+		switch {
+		case blank(v):
+			return emptyString("`" + full(t) + "`")
+		case (v.Kind == wire.Array || v.Kind == wire.Null) && jacksonized(m):
+			return mismatched(typ, v)
+		case v.Kind == wire.Array || v.Kind == wire.Null:
+			return mismatched(full(t), v)
+		case !makeable && !single["any"] || m.Abstract:
+			return noArgument("InvalidDefinitionException", typ, false, v)
+		}
+		return noArgument("MismatchedInputException", typ, true, v)
+	})
+	n.Second = texts
+	if texts == nil && c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT") {
+		n.Second = emptyAsNull(n)
+	}
+	if single["number"] || single["boolean"] {
+		n.Second = c.fromScalar(m, single)
+		n.Scalars = true
+	}
+	return n
+}
+
+// withinObject is the node of a scalar for a reader that has gone into the object
+// already where one is sent: it stands at the first name, or at the end.
+func withinObject(n *decoder.Node) *decoder.Node {
+	out := *n
+	out.Read = func(v *wire.Value) decoder.Verdict {
+		verdict := n.Read(v)
+		if v.Kind != wire.Object || verdict.Err == nil {
+			return verdict
+		}
+		err := *verdict.Err
+		err.Message = strings.Replace(err.Message, "START_OBJECT", "FIELD_NAME", 1)
+		return decoder.Verdict{Err: &err}
+	}
+	return &out
+}
+
+// emptyAsNull is the node for strings where an object or a list is declared and the
+// empty one stands for null (ACCEPT_EMPTY_STRING_AS_NULL_OBJECT).
+func emptyAsNull(n *decoder.Node) *decoder.Node {
+	return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
+		if string(v.Raw) == `""` {
+			return decoder.Verdict{}
+		}
+		return decoder.Verdict{Err: n.WrongValue(v)}
+	}}
+}
+
+// part is how an object is read in one that stands around it: with what its keys begin
+// and end, and which key of the outer one has told its class.
+type part struct {
+	inside         bool
+	prefix, suffix string
+	passed         string
+	around         []*model.Model // the objects that it stands in
+}
+
+// match is what the mapper makes of names before it compares them.
+func (c *compiler) match() func(string) string {
+	if c.on("ACCEPT_CASE_INSENSITIVE_PROPERTIES") {
+		return strings.ToLower
+	}
+	return nil
+}
+
+// build is BeanDeserializer: each member goes to the property of its name, in the order
+// of the document; one that no property takes fails the whole.
+func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.Node {
+	m := t.Model
+	n := &decoder.Node{Op: decoder.OpBuild, Model: m, ByDocument: true}
+	fields, owners := allFields(t)
+	index := map[string]int{}
+	for i, f := range fields {
+		n.Props = append(n.Props, f)
+		index[f.Name] = i
+	}
+	set := make([]bool, len(fields))
+	reader := make([]*decoder.Node, len(fields)) // the node that reads a field already
+	unwraps := false
+	var names []string
+	for _, p := range about.properties {
+		target, typ, owner := c.target(p, t, fields, owners)
+		at := -1
+		if target != nil {
+			at = index[target.Name]
+			set[at] = true
+		}
+		names = append(names, fmt.Sprintf("%q", p.name))
+		if typ == nil {
+			continue
+		}
+		if a := p.marks.Find("JsonUnwrapped"); a != nil && typ.Unwrapped().Model != nil {
+			unwraps = true
+			inner := typ.Unwrapped()
+			if slices.Contains(as.around, inner.Model) || inner.Model == m {
+				n.Steps = append(n.Steps, decoder.Step{Property: at, Node: unknown("it is unwrapped into itself")})
+				continue
+			}
+			sub := c.introspect(inner)
+			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: c.build(inner, sub, part{inside: true, around: append(slices.Clip(as.around), m), prefix: as.prefix + a.Text("prefix", ""), suffix: a.Text("suffix", "") + as.suffix})})
+			continue
+		}
+		if p.param != nil && about.hides(p.name) { // then it is never given, and the instance made at the end
+			never := &decoder.Node{Op: decoder.OpConst, Field: target, Value: jvm.Zero(typ, false), Why: "it is ignored by annotation"}
+			if jvm.IsPrimitive(typ, false) && c.on("FAIL_ON_NULL_FOR_PRIMITIVES") {
+				never = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: c.scalarOf(typ, "")(jvm.Sample(wire.Null)).Err}
+			}
+			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: never, First: true})
+			continue
+		}
+		node := c.property(p, target, typ, owner, as.prefix, as.suffix)
+		if at >= 0 && reader[at] != nil { // two properties that set one field
+			if own := reader[at]; own.Inner == node.Inner && own.Missing == nil && node.Missing == nil {
+				own.Others = append(append(own.Others, node.Name), node.Others...)
+				continue
+			}
+			node.AbsentLoss = decoder.NoLoss
+		}
+		if at >= 0 && reader[at] == nil {
+			reader[at] = node
+		}
+		n.Steps = append(n.Steps, decoder.Step{Property: at, Node: node, First: p.param != nil, Spent: spent(m, p, target, about)})
+	}
+	for _, p := range about.final {
+		f := p.field.field
+		names = append(names, fmt.Sprintf("%q", p.name))
+		n.Steps = append(n.Steps, decoder.Step{Property: -1, Node: &decoder.Node{Op: decoder.OpAt, Name: p.name, Type: f.Declared,
+			Inner: &decoder.Node{Op: decoder.OpFail, Error: fixed(m, f)}}})
+	}
+	for i, f := range fields {
+		if set[i] {
+			continue
+		}
+		t := f.Type.Bind(owners[i].Env())
+		value := jvm.Zero(t, false)
+		if f.Default != nil && about.creator == nil {
+			value = jvm.Constant(f.Default, t)
+		} else if f.Default != nil {
+			value = decoder.Seen{Kind: decoder.SeenUnknown}
+			if !f.Final {
+				value = jvm.Constant(f.Default, t)
+			}
+		}
+		if about.anyField == f {
+			n.Steps = append(n.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpUnknown, Why: "it takes all other keys", Field: f}})
+			continue
+		}
+		if about.any && about.anyField == nil && t.Unwrapped().Kind == model.Map {
+			n.Steps = append(n.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpUnknown, Why: "the method that takes all other keys may fill it", Field: f}})
+			continue
+		}
+		why := "the mapper does not see it: it is " + string(f.Access) + ", without a setter, a getter or an annotation"
+		if about.ignored[f.Name] {
+			why = "it is ignored by annotation"
+		}
+		if f.Transient {
+			why = "it is transient"
+		}
+		n.Steps = append(n.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpConst, Field: f, Value: value, Why: why}})
+	}
+	n.Passed = as.passed
+	c.unknowns(n, m, about, as, unwraps, names)
+	return n
+}
+
+// spent is the error for a member of a creator that comes again after the instance has
+// been made: then only a setter or a field can take it.
+func spent(m *model.Model, p *property, target *model.Field, about *introspection) *decoder.Error {
+	for _, f := range about.final {
+		if f.implicit == p.implicit { // its field has another name
+			return decoder.PassedOver
+		}
+	}
+	switch {
+	case p.param == nil || p.setter != nil:
+		return nil
+	case m.Kind == model.Record && target != nil: // its fields are there, but final for good
+		return fixed(m, target)
+	case p.field != nil:
+		return nil
+	}
+	return fault("InvalidDefinitionException", decoder.ReasonUnknown, "No fallback setter/field defined for creator property '%s'", p.name)
+}
+
+// fixed is the error for setting a field of a record.
+func fixed(m *model.Model, f *model.Field) *decoder.Error {
+	return fault("JsonMappingException", decoder.ReasonType, "Can not set final %s field %s.%s to", raw(f.Type), jvm.ClassName(m), f.Name)
+}
+
+// className is how messages name the class that is made: its builder where it has one.
+func className(m *model.Model) string {
+	name := jvm.ClassName(m)
+	if jacksonized(m) {
+		name += "$" + m.Name[strings.LastIndexByte(m.Name, '.')+1:] + "Builder"
+	}
+	return name
+}
+
+// unknowns settles what becomes of keys that no property takes.
+func (c *compiler) unknowns(n *decoder.Node, m *model.Model, about *introspection, as part, unwraps bool, names []string) {
+	ignored := about.hides
+	fails := !as.inside && !about.any && !about.lenient && !unwraps && !c.off("FAIL_ON_UNKNOWN_PROPERTIES")
+	minds := c.on("FAIL_ON_IGNORED_PROPERTIES") && !as.inside
+	if !fails && !minds {
+		return
+	}
+	list := fmt.Sprintf("%d known properties: %s", len(names), known(names))
+	if len(names) == 1 {
+		list = "one known property: " + names[0]
+	}
+	class := className(m)
+	n.Unknown = func(name string) *decoder.Error {
+		if ignored(name) {
+			return fault("IgnoredPropertyException", decoder.ReasonUnknown, "Ignored field %q (class %s) encountered; mapper configured not to allow this (%s])", name, class, list)
+		}
+		return fault("UnrecognizedPropertyException", decoder.ReasonUnknown, "Unrecognized field %q (class %s), not marked as ignorable (%s])", name, class, list)
+	}
+	n.Ignored = func(name string) bool {
+		if ignored(name) {
+			return !minds
+		}
+		return !fails
+	}
+}
+
+// target is the field that a property ends up in, with the type that is read for it.
+func (c *compiler) target(p *property, t *model.Type, fields []*model.Field, owners []*model.Type) (target *model.Field, typ, owner *model.Type) {
+	find := func(name string) *model.Field {
+		for i := len(fields) - 1; i >= 0; i-- {
+			if fields[i].Name == name {
+				owner = owners[i]
+				return fields[i]
+			}
+		}
+		return nil
+	}
+	if p.field != nil {
+		target, owner = p.field.field, p.field.owner
+	}
+	switch {
+	case p.param != nil:
+		typ = p.param.param.Type
+		if p.param.param.fills != "" {
+			target = find(p.param.param.fills)
+		} else if target == nil {
+			for _, name := range []string{p.implicit, p.param.param.Name, p.name} {
+				if target == nil {
+					target = find(name)
+				}
+			}
+			if target == nil && p.setter != nil {
+				target = fieldOf(p.setter.method, "set", p.implicit, find)
+			}
+		}
+		if owner == nil {
+			owner = t
+		}
+	case p.setter != nil:
+		typ = p.setter.method.Params[0].Type
+		if target == nil {
+			target = fieldOf(p.setter.method, "set", p.implicit, find)
+		}
+		if target == nil {
+			target = foldedField(p.setter.method, "set", fields)
+		}
+		owner = p.setter.owner
+	case p.field != nil:
+		typ = p.field.field.Type
+	case p.getter != nil:
+		typ = p.getter.method.Returns
+		target = fieldOf(p.getter.method, "get", p.implicit, find)
+		owner = p.getter.owner
+	}
+	return target, typ, owner
+}
+
+// fieldOf is the field that a getter or setter is for: that of the property's name, or
+// the one that is left of the method's name, or of its parameter.
+func fieldOf(m *model.Method, prefix, implicit string, find func(string) *model.Field) *model.Field {
+	if f := find(implicit); f != nil {
+		return f
+	}
+	rest := strings.TrimPrefix(m.Name, prefix)
+	names := []string{rest, strings.ToLower(rest[:min(1, len(rest))]) + rest[min(1, len(rest)):], "is" + rest}
+	for _, p := range m.Params {
+		names = append(names, p.Name)
+	}
+	for _, name := range names {
+		if f := find(name); f != nil {
+			return f
+		}
+	}
+	return nil
+}
+
+// foldedField is the field of a setter's or getter's name in other capitals: setUrl sets
+// URL, where no field is called url.
+func foldedField(m *model.Method, prefix string, fields []*model.Field) *model.Field {
+	for _, f := range fields {
+		if strings.EqualFold(f.Name, strings.TrimPrefix(m.Name, prefix)) {
+			return f
+		}
+	}
+	return nil
+}
+
+// property is the node that reads one property.
+func (c *compiler) property(p *property, target *model.Field, typ, owner *model.Type, prefix, suffix string) *decoder.Node {
+	t := typ
+	if owner != nil {
+		t = typ.Bind(owner.Env())
+	}
+	at := &decoder.Node{Op: decoder.OpAt, Name: prefix + p.name + suffix, Every: true, Field: target, Type: jvm.TypeText(t)}
+	match := c.match()
+	for _, a := range p.marks.Find("JsonAlias").Texts("value") {
+		at.Others = append(at.Others, prefix+a+suffix)
+	}
+	if match != nil {
+		at.Name = match(at.Name)
+		for i := range at.Others {
+			at.Others[i] = match(at.Others[i])
+		}
+	}
+	if a := p.marks.Find("JsonDeserialize"); a != nil && owner != nil {
+		t = c.narrowed(t, a, owner.Model)
+	}
+	at.Value = jvm.Zero(t, false)
+	kept := false
+	if target != nil && target.Default != nil && p.param == nil {
+		at.Value, kept = jvm.Constant(target.Default, t), true
+	} else if p.param == nil && owner != nil && jvm.Delegates(owner.Model) {
+		at.Value, kept = decoder.Seen{Kind: decoder.SeenUnknown}, true
+	}
+	primitive := jvm.IsPrimitive(t, false)
+	if primitive && !kept {
+		at.AbsentLoss = decoder.Zeroed
+	}
+	if p.param != nil && !primitive && c.on("FAIL_ON_NULL_CREATOR_PROPERTIES") {
+		at.Missing = fault("MismatchedInputException", decoder.ReasonNull, "Null value for creator property '%s' (index %d); `DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES` enabled", p.name, p.param.param.index)
+	}
+	if p.param != nil && primitive && c.on("FAIL_ON_NULL_FOR_PRIMITIVES") {
+		at.Missing = c.scalarOf(t, "")(jvm.Sample(wire.Null)).Err
+	}
+	if p.param != nil && (p.param.param.required || c.on("FAIL_ON_MISSING_CREATOR_PROPERTIES")) {
+		at.Missing = fault("MismatchedInputException", decoder.ReasonMissing, "Missing required creator property '%s' (index %d)", p.name, p.param.param.index)
+		at.Missing.Key = p.name
+	}
+	if a := p.marks.Find("JsonDeserialize"); a != nil && (a.Text("using", "") != "" || a.Text("contentUsing", "") != "" || a.Text("converter", "") != "") {
+		at.Inner = unknown("a deserializer of its own reads it")
+		return at
+	}
+	if p.marks.Find("JsonTypeInfo") != nil || p.marks.Find("JsonBackReference") != nil {
+		at.Inner = unknown("it is read by its own type information, which is not followed")
+		return at
+	}
+	var as format
+	if a := p.marks.Find("JsonFormat"); a != nil {
+		for _, feature := range a.Texts("with") {
+			as.single = as.single || lastName(feature) == "ACCEPT_SINGLE_VALUE_AS_ARRAY"
+		}
+		as.pattern = a.Text("pattern", "")
+		if as.pattern != "" && a.Text("timezone", "UTC") != "UTC" && a.Text("timezone", "GMT") != "GMT" {
+			at.Inner = unknown("its @JsonFormat has a time zone, which is not followed")
+			return at
+		}
+	}
+	if a := p.marks.Find("JsonIgnoreProperties"); a != nil {
+		as.lenient = a.Text("ignoreUnknown", "false") == "true"
+		for _, name := range a.Texts("value") {
+			as.ignored += "," + name
+		}
+	}
+	at.Inner = c.value(t, as)
+	if p.param == nil && p.setter == nil && p.field == nil { // what the getter answers is added to
+		at.KeepNull, at.AbsentLoss = true, decoder.NoLoss
+		switch {
+		case target == nil:
+			at.Inner = unknown("what its getter answers is added to, which is not followed")
+		case at.Value.Kind == decoder.SeenNull:
+			at.Inner = &decoder.Node{Op: decoder.OpFail, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Problem deserializing 'setterless' property '%s': get method returned null", p.name)}
+		}
+	}
+	c.nulls(at, p, t)
+	return at
+}
+
+// narrowed is the type that @JsonDeserialize names in place of the declared one, or of
+// the one of its elements.
+func (c *compiler) narrowed(t *model.Type, a *model.Annotation, in *model.Model) *model.Type {
+	to := func(t *model.Type, name string) *model.Type {
+		out := *t
+		if m := c.subclass(in, name); m != nil {
+			return &model.Type{Kind: model.Named, Name: m.Name, Model: m, Args: t.Args, Pos: t.Pos}
+		}
+		switch t.Kind {
+		case model.List, model.Unique, model.Map:
+			out.Class = lastName(name)
+		default:
+			out.Model, out.Name = nil, lastName(name)
+		}
+		return &out
+	}
+	if name := a.Text("as", ""); name != "" {
+		t = to(t, name)
+	}
+	for arg, word := range map[int]string{0: "keyAs", 1: "contentAs"} {
+		name := a.Text(word, "")
+		if name == "" || len(t.Args) == 0 || arg == 0 && t.Kind != model.Map {
+			continue
+		}
+		out := *t
+		out.Args = slices.Clone(t.Args)
+		at := min(arg, len(t.Args)-1)
+		out.Args[at] = to(t.Args[at], name)
+		t = &out
+	}
+	return t
+}
+
+// rootName is UNWRAP_ROOT_VALUE: the document is an object with the one key of the
+// class's name.
+func (c *compiler) rootName(t *model.Type, inner *decoder.Node) *decoder.Node {
+	m := t.Unwrapped().Model
+	if m == nil {
+		return unknown("the root name of " + jvm.TypeText(t) + " is not followed")
+	}
+	name := m.Name[strings.LastIndexByte(m.Name, '.')+1:]
+	if a := m.Marks.Find("JsonRootName"); a != nil {
+		name = a.Text("value", name)
+	}
+	at := &decoder.Node{Op: decoder.OpAt, Name: name, Type: inner.Type, Inner: inner}
+	at.Missing = fault("MismatchedInputException", decoder.ReasonMissing, "Root name does not match expected ('%s') for type `%s`", name, raw(t))
+	at.Missing.Key = name
+	at.MissingFrom = func(v *wire.Value) *decoder.Error {
+		if len(v.Members) == 0 {
+			return at.Missing
+		}
+		err := fault("MismatchedInputException", decoder.ReasonMissing, "Root name ('%s') does not match expected ('%s') for type `%s`", v.Members[0].Name, name, raw(t))
+		err.Key = name
+		return err
+	}
+	return wrongAs(&decoder.Node{Op: decoder.OpKeyed, Inner: at}, func(v *wire.Value) *decoder.Error {
+		return fault("MismatchedInputException", decoder.ReasonKind, "Unexpected token (%s), expected START_OBJECT: need JSON Object as root-level object to contain the root name '%s'", token(v), name)
+	})
+}

@@ -1,0 +1,104 @@
+package jackson
+
+import (
+	"strings"
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/jvm"
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
+
+// subtypes is the node for a class whose instances tell their class by a key.
+func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node {
+	use, include := info.Text("use", ""), info.Text("include", "As.PROPERTY")
+	name := info.Text("property", "")
+	if !strings.HasSuffix(use, "NAME") || !strings.HasSuffix(include, "PROPERTY") || strings.HasSuffix(include, "EXTERNAL_PROPERTY") {
+		return unknown("its type information is of a kind that is not followed: " + t.Model.Name)
+	}
+	if name == "" {
+		name = "@type"
+	}
+	typ := jvm.ClassName(t.Model)
+	passed := name
+	if info.Text("visible", "false") == "true" {
+		passed = ""
+	}
+	n := &decoder.Node{Op: decoder.OpSubtype, Name: name, Model: t.Model, Match: c.match()}
+	if n.Match != nil {
+		n.Name = n.Match(name)
+	}
+	var ids []string
+	if a := classMark(t, "JsonSubTypes"); a != nil {
+		for _, sub := range a.Args["value"].Marks {
+			class := sub.Text("value", "")
+			id := sub.Text("name", "")
+			target := c.subclass(t.Model, class)
+			if target == nil {
+				return unknown("a subtype of it is not in the source: " + class)
+			}
+			if own := target.Marks.Find("JsonTypeName"); own != nil && id == "" {
+				id = own.Text("value", "")
+			}
+			if id == "" {
+				id = target.Name[strings.LastIndexByte(target.Name, '.')+1:]
+			}
+			ids = append(ids, id)
+			for _, each := range append([]string{id}, sub.Texts("names")...) {
+				n.Branches = append(n.Branches, decoder.Branch{Key: each, Node: c.object(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, passed)})
+			}
+		}
+	}
+	if own := t.Model; !own.Abstract { // it is one of its own
+		id := own.Marks.Find("JsonTypeName").Text("value", own.Name[strings.LastIndexByte(own.Name, '.')+1:])
+		ids = append(ids, id)
+		n.Branches = append(n.Branches, decoder.Branch{Key: id, Node: c.object(t, passed)})
+	}
+	if len(n.Branches) == 0 {
+		return unknown("its subtypes are not named by annotation: " + t.Model.Name)
+	}
+	n.Missing = fault("InvalidTypeIdException", decoder.ReasonMissing, "Could not resolve subtype of [simple type, class %s]: missing type id property '%s'", typ, name)
+	n.Missing.Key = name
+	if impl := info.Text("defaultImpl", ""); impl != "" {
+		if target := c.subclass(t.Model, impl); target != nil {
+			n.Third = c.object(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, passed)
+			n.Second = c.object(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, "")
+		} else {
+			return unknown("its default class is not in the source: " + impl)
+		}
+	}
+	n.Key = func(id string) (decoder.Seen, *decoder.Error) {
+		return decoder.Seen{}, fault("InvalidTypeIdException", decoder.ReasonConstant, "Could not resolve type id '%s' as a subtype of `%s`: known type ids = [%s]", id, typ, known(ids))
+	}
+	return wrongAs(n, func(v *wire.Value) *decoder.Error {
+		switch {
+		case v.Kind == wire.Array && len(v.Elems) > 0 && v.Elems[0].Kind == wire.String:
+			id, _ := v.Elems[0].Text()
+			_, err := n.Key(id)
+			return err
+		case v.Kind == wire.Array:
+			return fault("MismatchedInputException", decoder.ReasonKind, "Unexpected token (%s), expected VALUE_STRING: need JSON String that contains type id (for subtype of %s)", firstToken(v), full(t))
+		case n.Third != nil && n.Third.WrongValue != nil:
+			return n.Third.WrongValue(v)
+		}
+		err := *n.Missing // in the words that it has for an object without the key
+		err.Reason, err.Key = decoder.ReasonKind, ""
+		return &err
+	})
+}
+
+// firstToken names the token that an array begins with.
+func firstToken(v *wire.Value) string {
+	if len(v.Elems) == 0 {
+		return "END_ARRAY"
+	}
+	text := token(v.Elems[0])
+	return strings.TrimSuffix(text[strings.Index(text, "JsonToken.")+len("JsonToken."):], "`)")
+}
+
+// subclass is the model that an annotation names.
+func (c *compiler) subclass(m *model.Model, name string) *model.Model {
+	if m.Related == nil {
+		return nil
+	}
+	return m.Related(name)
+}
