@@ -2,6 +2,7 @@ package jackson
 
 import (
 	"strings"
+
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/model"

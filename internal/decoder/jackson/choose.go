@@ -1,0 +1,184 @@
+package jackson
+
+import (
+	"slices"
+	"strings"
+
+	"vetta/internal/decoder/jvm"
+	"vetta/internal/model"
+)
+
+// explicit says whether an annotation names a property.
+func explicit(p *property) bool {
+	return slices.ContainsFunc(p.all(), func(a *accessor) bool { return a.explicit })
+}
+
+// trimmed are the members of one kind that count: those with an annotation, or else
+// those that are seen.
+func trimmed(all []*accessor) []*accessor {
+	if len(all) < 2 {
+		return all
+	}
+	if marked := slices.DeleteFunc(slices.Clone(all), func(a *accessor) bool { return a.name == "" }); len(marked) > 0 {
+		return marked
+	}
+	if seen := slices.DeleteFunc(slices.Clone(all), func(a *accessor) bool { return !a.visible }); len(seen) > 0 {
+		return seen
+	}
+	return all
+}
+
+// choose finds what makes instances: a constructor or factory with annotations, a
+// record's own constructor, or a constructor all of whose parameters have names.
+func (k *collector) choose() {
+	canonical := k.canonical()
+	named := func(m *model.Method) int {
+		n := 0
+		for _, p := range k.props {
+			for _, a := range p.params {
+				if a.param.of == m {
+					n++
+				}
+			}
+		}
+		return n
+	}
+	explicit := false
+	for _, m := range k.makers() {
+		mode := creatorMode(m)
+		if mode == "" || mode == "DISABLED" || len(m.Params) == 0 {
+			continue
+		}
+		explicit = true
+		delegates := mode == "DELEGATING"
+		if mode == "DEFAULT" && len(m.Params) == 1 {
+			name, _ := nameOf(m.Params[0].Marks, namesForReading)
+			delegates = name == ""
+		}
+		switch {
+		case delegates:
+			k.out.delegate = m
+		case named(m) < len(m.Params):
+			k.out.why = "a parameter of its creator has no name on the wire"
+		default:
+			k.out.creator = m
+		}
+	}
+	if canonical != nil && !explicit {
+		k.out.creator = canonical
+		return
+	}
+	if explicit {
+		return
+	}
+	for _, m := range k.t.Model.Ctors {
+		switch n := named(m); {
+		case n == 0 || creatorMode(m) == "DISABLED" || !k.visible("CREATOR", m.Access):
+		case n == len(m.Params):
+			k.out.creator = m
+		default:
+			k.out.why = "a parameter of its constructor has no name on the wire"
+		}
+	}
+}
+
+// finish settles what is read into each property.
+func (k *collector) finish() {
+	out := k.out
+	if a := classMark(k.t, "JsonIgnoreProperties"); a != nil {
+		if a.Text("allowSetters", "false") != "true" {
+			for _, name := range a.Texts("value") {
+				out.ignored[name] = true
+			}
+		}
+		out.lenient = a.Text("ignoreUnknown", "false") == "true"
+	}
+	if a := classMark(k.t, "JsonIncludeProperties"); a != nil {
+		out.only = map[string]bool{}
+		for _, name := range a.Texts("value") {
+			out.only[name] = true
+		}
+	}
+	for _, p := range k.props {
+		for _, a := range p.params {
+			if a.param.of == out.creator {
+				p.param = a
+			}
+		}
+		if out.hides(p.name) && p.param == nil {
+			continue
+		}
+		p.setter, p.field = k.setter(p), first(p.fields)
+		if p.getter = first(p.getters); p.getter != nil && !(k.c.collects(p.getter.method.Returns) && !k.c.off("USE_GETTERS_AS_SETTERS")) || p.getter != nil && k.collected[p.name] {
+			p.getter = nil
+		}
+		if p.param == nil && p.setter == nil && p.field == nil && p.getter == nil {
+			continue
+		}
+		for _, a := range slices.Concat(p.params, p.setters, p.fields, p.getters) {
+			p.marks = append(p.marks, a.marks...)
+		}
+		if p.param != nil && p.marks.Find("JsonUnwrapped") != nil {
+			out.why = "its creator is given " + p.name + " unwrapped, which Jackson does not do"
+		}
+		if p.param != nil {
+			p.param.param.required = p.marks.Find("JsonProperty").Text("required", "false") == "true"
+		}
+		if t := p.declared(); t != nil && p.param == nil && t.Model != nil {
+			if a := t.Model.Marks.Find("JsonIgnoreType"); a != nil && a.Text("value", "true") == "true" {
+				out.ignored[p.name] = true
+				continue
+			}
+		}
+		out.properties = append(out.properties, p)
+	}
+	if !out.any {
+		for name := range k.collected {
+			out.ignored[name] = true
+		}
+	}
+}
+
+func first(all []*accessor) *accessor {
+	if len(all) == 0 {
+		return nil
+	}
+	return all[len(all)-1] // that of the class itself, behind those of what it extends
+}
+
+// setter is the one that is called of several: that of a subclass, then one that is
+// named set…, then one that takes a primitive, then one that takes a string.
+func (k *collector) setter(p *property) *accessor {
+	if len(p.setters) == 0 {
+		return nil
+	}
+	rank := func(a *accessor) int {
+		r := 0
+		for i, s := range k.chain {
+			if s == a.owner {
+				r = i * 100
+			}
+		}
+		if !strings.HasPrefix(a.method.Name, "set") {
+			r += 10
+		}
+		switch t := a.method.Params[0].Type; {
+		case jvm.IsPrimitive(t, false):
+		case t.Name == "String":
+			r++
+		default:
+			r += 2
+		}
+		return r
+	}
+	best := p.setters[0]
+	for _, a := range p.setters[1:] {
+		switch d := rank(a) - rank(best); {
+		case d < 0:
+			best = a
+		case d == 0:
+			k.out.why = "it has several setters for " + p.name
+		}
+	}
+	return best
+}

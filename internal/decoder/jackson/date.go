@@ -1,0 +1,121 @@
+package jackson
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+	"time"
+
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/jvm"
+	"vetta/internal/wire"
+)
+
+// date reads milliseconds since 1970, ISO 8601 and RFC 1123 (StdDateFormat), or the
+// pattern that is set or annotated.
+func (s *scalar) date(pattern string) func(*wire.Value) decoder.Verdict {
+	take := func(ms int64) decoder.Verdict {
+		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenDate, Seconds: float64(ms) / 1000, Text: strconv.FormatInt(ms, 10)}}
+	}
+	return func(v *wire.Value) decoder.Verdict {
+		switch {
+		case v.Kind == wire.Null:
+			return decoder.Verdict{}
+		case v.Kind == wire.Number && !isFloat(v):
+			n, err := strconv.ParseInt(string(v.Raw), 10, 64)
+			if err != nil {
+				return decoder.Verdict{Err: fault("InvalidFormatException", decoder.ReasonRange, "Cannot deserialize value of type `%s` from number %s: not a valid 64-bit `long` for creating `%s`", s.typ, v.Raw, s.typ)}
+			}
+			out := take(n)
+			if n >= 1200000000 && n < 4102444800 { // a time in seconds
+				out.Loss = decoder.WrongUnit
+			}
+			return out
+		case v.Kind == wire.String:
+			text := jvm.Trim(jvm.Text(v))
+			if text == "" || text == "null" && pattern == "" {
+				return decoder.Verdict{}
+			}
+			if pattern != "" {
+				if at, ok, _ := jvm.ParsePattern(pattern, text, time.UTC); ok {
+					return take(at.UnixMilli())
+				}
+				return decoder.Verdict{Err: weird(s.typ, text, fmt.Sprintf("expected format %q", pattern), decoder.ReasonDate)}
+			}
+			if ms, ok := standardDate(text); ok {
+				return take(ms)
+			}
+			return decoder.Verdict{Err: weird(s.typ, text, fmt.Sprintf("not a valid representation (error: Failed to parse Date value '%s': %s)", text, dateProblem(text)), decoder.ReasonDate)}
+		}
+		return decoder.Verdict{Err: mismatched(s.typ, v)}
+	}
+}
+
+// dateProblem is what StdDateFormat says of a text that it cannot parse.
+func dateProblem(s string) string {
+	if looksISO(s) {
+		return fmt.Sprintf("Cannot parse date %q: while it seems to fit format 'yyyy-MM-dd'T'HH:mm:ss.SSSX', parsing fails (leniency? null)", s)
+	}
+	return fmt.Sprintf("Cannot parse date %q: not compatible with any of standard forms (\"yyyy-MM-dd'T'HH:mm:ss.SSSX\", \"yyyy-MM-dd'T'HH:mm:ss.SSS\", \"EEE, dd MMM yyyy HH:mm:ss zzz\", \"yyyy-MM-dd\")", s)
+}
+
+func looksISO(s string) bool {
+	return len(s) >= 7 && s[4] == '-' && strings.Trim(s[:4], "0123456789") == ""
+}
+
+// standardDate is StdDateFormat.parse: a date, a date with a time, with or without a
+// zone (UTC where there is none), milliseconds as digits, or RFC 1123.
+func standardDate(s string) (ms int64, ok bool) {
+	if !looksISO(s) {
+		if n, err := strconv.ParseInt(s, 10, 64); err == nil {
+			return n, true
+		}
+		at, ok, _ := jvm.ParsePattern("EEE, dd MMM yyyy HH:mm:ss zzz", s, time.UTC)
+		return at.UnixMilli(), ok
+	}
+	date, clock, timed := strings.Cut(s, "T")
+	if len(date) != 10 || date[7] != '-' || strings.Trim(date[5:7]+date[8:], "0123456789") != "" {
+		return 0, false
+	}
+	number := func(s string) int { n, _ := strconv.Atoi(s); return n }
+	at := time.Date(number(date[:4]), time.Month(number(date[5:7])), number(date[8:]), 0, 0, 0, 0, time.UTC)
+	if !timed {
+		return at.UnixMilli(), true
+	}
+	offset := time.Duration(0)
+	zone := strings.IndexAny(clock, "Z+-")
+	if zone >= 0 {
+		if clock[zone] == 'Z' {
+			if zone != len(clock)-1 {
+				return 0, false
+			}
+		} else {
+			digits := strings.ReplaceAll(clock[zone+1:], ":", "")
+			if len(digits) != 2 && len(digits) != 4 || strings.Trim(digits, "0123456789") != "" {
+				return 0, false
+			}
+			offset = time.Duration(number(digits[:2])) * time.Hour
+			if len(digits) == 4 {
+				offset += time.Duration(number(digits[2:])) * time.Minute
+			}
+			if clock[zone] == '-' {
+				offset = -offset
+			}
+		}
+		clock = clock[:zone]
+	}
+	clock, fraction, _ := strings.Cut(clock, ".")
+	parts := strings.Split(clock, ":")
+	if len(parts) < 2 || len(parts) > 3 || strings.Trim(fraction, "0123456789") != "" || len(fraction) > 9 {
+		return 0, false
+	}
+	var hms [3]int
+	for i, p := range parts {
+		if len(p) != 2 || strings.Trim(p, "0123456789") != "" {
+			return 0, false
+		}
+		hms[i] = number(p)
+	}
+	at = at.Add(time.Duration(hms[0])*time.Hour + time.Duration(hms[1])*time.Minute + time.Duration(hms[2])*time.Second - offset)
+	return at.UnixMilli() + int64(number((fraction + "000")[:3])), true
+}

@@ -1,0 +1,197 @@
+package jackson
+
+import (
+	"fmt"
+	"math"
+	"math/big"
+	"strconv"
+	"strings"
+
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/jvm"
+	"vetta/internal/wire"
+)
+
+// whole reads an integer of so many bits.
+func (s *scalar) whole(bits int) func(*wire.Value) decoder.Verdict {
+	name := map[int]string{8: "Java byte", 16: "Java short", 32: "int (-2147483648 - 2147483647)", 64: "long (-9223372036854775808 - 9223372036854775807)"}[bits]
+	low, high := int64(-1)<<(bits-1), int64(1)<<(bits-1)-1
+	if bits == 8 {
+		high = 255 // an unsigned one is taken too, and wraps
+	}
+	take := func(n int64, lossy bool) decoder.Verdict {
+		cut := n
+		if bits == 8 {
+			cut = int64(int8(n))
+		}
+		out := decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenInt, Text: strconv.FormatInt(cut, 10)}}
+		if lossy || cut != n {
+			out.Loss = decoder.LostDigits
+		}
+		return out
+	}
+	return func(v *wire.Value) decoder.Verdict {
+		switch v.Kind {
+		case wire.Null:
+			return s.null()
+		case wire.String:
+			if err := s.strict(v); err != nil {
+				return decoder.Verdict{Err: err}
+			}
+			text, done := s.text(v)
+			if done {
+				return s.nothing(empty(text))
+			}
+			n, err := strconv.ParseInt(text, 10, 64)
+			switch {
+			case err != nil && err.(*strconv.NumError).Err != strconv.ErrRange || err != nil && bits == 64:
+				return decoder.Verdict{Err: weird(s.texts(), text, "not a valid `"+s.texts()+"` value", decoder.ReasonKind)}
+			case err != nil || n < low || n > high:
+				detail := fmt.Sprintf("overflow, value cannot be represented as %d-bit value", bits)
+				if bits == 32 {
+					detail = fmt.Sprintf("Overflow: numeric value (%s) out of range of int (-2147483648 -2147483647)", text)
+				}
+				return decoder.Verdict{Err: weird(s.texts(), text, detail, decoder.ReasonRange)}
+			}
+			return take(n, false)
+		case wire.Number:
+			if !isFloat(v) {
+				n, err := strconv.ParseInt(string(v.Raw), 10, 64)
+				if err != nil || n < low || n > high {
+					if (err != nil || n < math.MinInt32 || n > math.MaxInt32) && bits < 32 {
+						name = "int (-2147483648 - 2147483647)"
+					}
+					return decoder.Verdict{Err: outOfRange(string(v.Raw), name)}
+				}
+				return take(n, false)
+			}
+			if s.c.off("ACCEPT_FLOAT_AS_INT") {
+				return decoder.Verdict{Err: fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce Floating-point value (%s) to `%s`", v.Raw, s.typ)}
+			}
+			f, _ := jvm.ParseDouble(string(v.Raw))
+			limit := math.Ldexp(1, max(bits, 32)-1)
+			if f < -limit || f >= limit {
+				if bits < 32 {
+					return decoder.Verdict{Err: outOfRange(string(v.Raw), "int (-2147483648 - 2147483647)")}
+				}
+				return decoder.Verdict{Err: outOfRange(string(v.Raw), name)}
+			}
+			n := int64(math.Trunc(f))
+			if n < low || n > high {
+				return decoder.Verdict{Err: outOfRange(string(v.Raw), name)}
+			}
+			return take(n, float64(n) != f)
+		}
+		return decoder.Verdict{Err: mismatched(s.typ, v)}
+	}
+}
+
+// float reads a floating-point number of so many bits.
+func (s *scalar) float(bits int) func(*wire.Value) decoder.Verdict {
+	take := func(f float64, lossy bool) decoder.Verdict {
+		if bits == 32 {
+			f = float64(float32(f))
+		}
+		out := decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenFloat, Text: jvm.FloatText(f, bits)}}
+		if lossy {
+			out.Loss = decoder.LostDigits
+		}
+		return out
+	}
+	return func(v *wire.Value) decoder.Verdict {
+		switch v.Kind {
+		case wire.Null:
+			return s.null()
+		case wire.String:
+			if err := s.strict(v); err != nil {
+				return decoder.Verdict{Err: err}
+			}
+			text, done := s.text(v)
+			if done {
+				return s.nothing(empty(text))
+			}
+			if word := map[string]float64{"NaN": math.NaN(), "INF": math.Inf(1), "Infinity": math.Inf(1), "-INF": math.Inf(-1), "-Infinity": math.Inf(-1)}; word[text] != 0 || text == "NaN" {
+				return take(word[text], false)
+			}
+			f, ok := jvm.ParseDouble(text)
+			if !ok {
+				detail := "not a valid `" + strings.TrimPrefix(s.typ, "java.lang.") + "` value"
+				if bits == 64 && s.primitive {
+					detail += " (as String to convert)"
+				}
+				return decoder.Verdict{Err: weird(s.typ, text, detail, decoder.ReasonKind)}
+			}
+			return take(f, false)
+		case wire.Number:
+			f, _ := jvm.ParseDouble(string(v.Raw))
+			if f == 0 && !isFloat(v) {
+				f = 0 // a whole number has no negative zero
+			}
+			g := f
+			if bits == 32 {
+				g = float64(float32(f))
+			}
+			return take(f, !jvm.SameNumber(string(v.Raw), g, bits))
+		}
+		return decoder.Verdict{Err: mismatched(s.typ, v)}
+	}
+}
+
+// decimal, bigInteger and number read the platform's numbers of any size.
+func (s *scalar) decimal(v *wire.Value) decoder.Verdict {
+	return s.numeric(v, "not a valid representation", func(text string, _ bool) (decoder.Seen, decoder.Loss, bool) {
+		d, ok := jvm.ParseDecimal(text)
+		return decoder.Seen{Kind: decoder.SeenDecimal, Text: d}, decoder.NoLoss, ok
+	})
+}
+
+func (s *scalar) bigInteger(v *wire.Value) decoder.Verdict {
+	return s.numeric(v, "not a valid representation", func(text string, quoted bool) (decoder.Seen, decoder.Loss, bool) {
+		if quoted || !strings.ContainsAny(text, ".eE") {
+			n, ok := jvm.ParseInteger(text)
+			return decoder.Seen{Kind: decoder.SeenInt, Text: n}, decoder.NoLoss, ok
+		}
+		r, ok := new(big.Rat).SetString(text)
+		if !ok {
+			return decoder.Seen{Kind: decoder.SeenUnknown}, decoder.NoLoss, true
+		}
+		n := new(big.Int).Quo(r.Num(), r.Denom())
+		loss := decoder.NoLoss
+		if !r.IsInt() {
+			loss = decoder.LostDigits
+		}
+		return decoder.Seen{Kind: decoder.SeenInt, Text: n.String()}, loss, true
+	})
+}
+
+func (s *scalar) number(v *wire.Value) decoder.Verdict {
+	return s.numeric(v, "not a valid number", func(text string, quoted bool) (decoder.Seen, decoder.Loss, bool) {
+		if n, ok := jvm.ParseInteger(text); ok {
+			return decoder.Seen{Kind: decoder.SeenInt, Text: n}, decoder.NoLoss, true
+		}
+		f, ok := jvm.ParseDouble(text)
+		return decoder.Seen{Kind: decoder.SeenFloat, Text: jvm.FloatText(f, 64)}, decoder.NoLoss, ok
+	})
+}
+
+func (s *scalar) numeric(v *wire.Value, detail string, read func(text string, quoted bool) (decoder.Seen, decoder.Loss, bool)) decoder.Verdict {
+	text, quoted := string(v.Raw), false
+	switch v.Kind {
+	case wire.Null:
+		return decoder.Verdict{}
+	case wire.Number:
+	case wire.String:
+		var done bool
+		if text, done = s.text(v); done {
+			return decoder.Verdict{}
+		}
+		quoted = true
+	default:
+		return decoder.Verdict{Err: mismatched(s.typ, v)}
+	}
+	seen, loss, ok := read(text, quoted)
+	if !ok {
+		return decoder.Verdict{Err: weird(s.typ, text, detail, decoder.ReasonKind)}
+	}
+	return decoder.Verdict{Seen: seen, Loss: loss}
+}

@@ -1,0 +1,257 @@
+package drift
+
+import (
+	"vetta/internal/decoder"
+	"vetta/internal/model"
+	"vetta/internal/shape"
+	"vetta/internal/wire"
+)
+
+// members takes the members of objects through the node of a map's values.
+func (w *walk) members(n *decoder.Node, place *shape.Place) {
+	if place.Member != nil {
+		w.inside(n.Inner, place.Member, n.SkipNull)
+		return
+	}
+	for _, k := range place.Keys {
+		if _, err := n.Key(k.Name); err != nil {
+			tallies, values := formsWith(place, k)
+			w.add(event{place: k.Place, key: k.Name, sent: "the key " + k.Name, tallies: tallies, values: values, of: place.Count(wire.Object), err: err, inexact: place.OpenForms})
+			continue
+		}
+		w.inside(n.Inner, k.Place, n.SkipNull)
+		if k.Later == nil {
+			continue
+		}
+		w.partial = w.partial || n.Twice != nil // where the first is nothing, it is no error
+		if n.Twice != nil || n.Every {
+			w.inside(n.Inner, k.Later, n.SkipNull)
+		}
+	}
+}
+
+func formsWith(place *shape.Place, k *shape.Key) (tallies []*shape.Tally, values int64) {
+	for _, f := range place.Forms {
+		if f.Has(k) {
+			tallies = append(tallies, &f.Tally)
+		}
+	}
+	return tallies, k.Objects
+}
+
+// matching are the keys at a place that the library takes for name.
+func (w *walk) matching(place *shape.Place, name string) (keys []*shape.Key) {
+	for _, k := range place.Keys {
+		given := k.Name
+		if w.match != nil {
+			given = w.match(given)
+		}
+		if given == name {
+			keys = append(keys, k)
+		}
+	}
+	return keys
+}
+
+func (w *walk) note(place *shape.Place, key string) {
+	if w.read[place] == nil {
+		w.read[place] = map[string]bool{}
+	}
+	w.read[place][key] = true
+}
+
+// at takes a member of the objects at place through its node.
+func (w *walk) at(n *decoder.Node, place *shape.Place) {
+	objects := place.Count(wire.Object)
+	if objects == 0 || place.Member != nil {
+		return
+	}
+	keys := w.taken(place, n)
+	w.note(place, n.Name) // also where it is absent, so that what is asked for is known
+	tallies, values := without(place, keys)
+	if values > 0 {
+		ev := event{place: place, key: n.Name, sent: "no key " + wireName(n.Name, keys), tallies: tallies, values: values, of: objects, err: n.Missing, inexact: place.OpenForms, declared: n.Type}
+		if n.Missing == nil {
+			if ev.loss = n.AbsentLoss; ev.loss == decoder.NoLoss {
+				ev.loss = quiet
+			} else {
+				ev.seen, ev.why = n.Value.String(), n.Why
+			}
+		}
+		w.add(ev)
+	}
+	w.asked = append(w.asked, asked{w.model, w.field, n, place, keys, values, w.match})
+	for _, k := range keys {
+		w.note(place, k.Name)
+		for _, p := range []*shape.Place{k.Place, k.Later} {
+			if p == k.Later && p != nil && n.Last {
+				w.partial = true // the first ones are not read
+			}
+			if p == nil || p == k.Later && !n.Every {
+				continue
+			}
+			if n.NullLoss != decoder.NoLoss {
+				seen := decoder.Seen{}
+				if n.KeepNull {
+					seen = n.Value
+				}
+				w.nulls(p, n.NullLoss, seen)
+			}
+			w.node(n.Inner, p, n.NullNil || n.KeepNull)
+		}
+	}
+}
+
+// taken are the keys at a place that an OpAt reads.
+func (w *walk) taken(place *shape.Place, n *decoder.Node) (keys []*shape.Key) {
+	for _, k := range place.Keys {
+		if n.Takes(k.Name, w.match) {
+			keys = append(keys, k)
+		}
+	}
+	return keys
+}
+
+// nulls notes the nulls at a place that become something that was not sent, or that the
+// type says there are none of.
+func (w *walk) nulls(place *shape.Place, loss decoder.Loss, seen decoder.Seen) {
+	for _, c := range place.Sorted() {
+		if c.Class.Kind == wire.Null {
+			w.add(event{place: place, sent: "null", class: c.Class, tallies: []*shape.Tally{c.Tally}, values: c.Values, of: place.Total(), loss: loss, seen: seen.String()})
+		}
+	}
+}
+
+// refusedNulls notes the nulls at a place that are an error.
+func (w *walk) refusedNulls(place *shape.Place, err *decoder.Error) {
+	for _, c := range place.Sorted() {
+		if c.Class.Kind == wire.Null {
+			w.add(event{place: place, sent: "null", class: c.Class, tallies: []*shape.Tally{c.Tally}, values: c.Values, of: place.Total(), err: err})
+		}
+	}
+}
+
+// unknown notes the keys that a model does not have and the library fails on.
+func (w *walk) unknown(n *decoder.Node, place *shape.Place) {
+	if place.Member != nil {
+		w.partial = true
+		return
+	}
+	for _, k := range place.Keys {
+		if n.Reads(k.Name, w.match) || n.Passed != "" && k.Name == n.Passed || n.Ignored != nil && n.Ignored(k.Name) {
+			continue
+		}
+		tallies, values := formsWith(place, k)
+		w.note(place, k.Name)
+		w.add(event{place: place, key: k.Name, sent: "the key " + k.Name, tallies: tallies, values: values, of: place.Count(wire.Object), err: n.Unknown(k.Name), inexact: place.OpenForms})
+	}
+}
+
+// wireName is the name that a key has on the wire where it is sent, or else the one
+// that the library looks for.
+func wireName(name string, keys []*shape.Key) string {
+	if len(keys) > 0 {
+		return keys[0].Name
+	}
+	return name
+}
+
+func (a asked) wireName() string { return wireName(a.node.Name, a.keys) }
+
+// without are the forms at a place that have none of the keys, and how many
+// objects are of them.
+func without(place *shape.Place, keys []*shape.Key) (tallies []*shape.Tally, values int64) {
+	if place.OpenForms {
+		values = place.Count(wire.Object)
+		for _, k := range keys {
+			values -= k.Objects
+		}
+		return nil, max(0, values)
+	}
+	for _, f := range place.Forms {
+		has := false
+		for _, k := range keys {
+			has = has || f.Has(k)
+		}
+		if !has {
+			tallies = append(tallies, &f.Tally)
+			values += f.Values
+		}
+	}
+	return tallies, values
+}
+
+// build takes the objects at place through the steps that fill a model.
+func (w *walk) build(n *decoder.Node, place *shape.Place, null bool) {
+	if n.Anonymous {
+		post := w.post
+		w.post = nil
+		w.steps(n, n.Steps, place, null)
+		w.post = post
+		return
+	}
+	outer := *w
+	w.visits = append(w.visits, Visit{n.Model, place})
+	w.model, w.field, w.typ, w.elem = n.Model, nil, "", false
+	if w.owner[place] == nil {
+		w.owner[place] = n.Model
+	}
+	if n.Unknown != nil {
+		w.unknown(n, place)
+	}
+	post := w.post
+	w.post = nil
+	w.steps(n, n.Steps, place, null)
+	w.post = post
+	w.model, w.field, w.typ, w.elem = outer.model, outer.field, outer.typ, outer.elem
+}
+
+// kept notes a property that is never read although a key of its name is sent.
+func (w *walk) kept(n *decoder.Node, s decoder.Step, place *shape.Place) {
+	if s.Node == nil || s.Node.Op != decoder.OpConst || s.Node.Field == nil || s.Property < 0 || s.Node.Field.Reading != model.Never && s.Node.Why == "" {
+		return
+	}
+	for _, k := range w.matching(place, s.Node.Field.Name) {
+		ev := event{place: k.Place, sent: "a value that is not read", of: k.Place.Total(), loss: decoder.NeverRead, seen: s.Node.Value.String()}
+		for _, c := range k.Place.Sorted() {
+			if equalConstant(s.Node.Value, k.Place, c) {
+				continue
+			}
+			ev.class = c.Class
+			ev.tallies = append(ev.tallies, c.Tally)
+			ev.values += c.Values
+		}
+		w.note(place, k.Name)
+		if ev.values == 0 {
+			continue
+		}
+		field, typ := w.field, w.typ
+		w.field, w.typ = s.Node.Field, s.Node.Field.Declared
+		w.add(ev)
+		w.field, w.typ = field, typ
+	}
+}
+
+// equalConstant says whether all values of a class are the constant that the
+// property holds anyway.
+func equalConstant(constant decoder.Seen, place *shape.Place, c shape.Counted) bool {
+	if c.Class.Kind == wire.Null {
+		return constant.Kind == decoder.SeenNull
+	}
+	if c.Class.Kind != wire.String && c.Class.Kind != wire.Number || place.Open(c.Class.Kind) {
+		return false
+	}
+	for _, t := range place.SortedTexts(c.Class.Kind) {
+		if t.Class != c.Class {
+			continue
+		}
+		text := t.Literal
+		if c.Class.Kind == wire.String {
+			text, _ = wire.Unquote([]byte(t.Literal))
+		}
+		if text != constant.Text {
+			return false
+		}
+	}
+	return true
+}

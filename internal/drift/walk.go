@@ -1,0 +1,253 @@
+package drift
+
+import (
+	"vetta/internal/decoder"
+	"vetta/internal/model"
+	"vetta/internal/shape"
+	"vetta/internal/wire"
+)
+
+// walk takes a shape through a plan.
+type walk struct {
+	e      *shape.Endpoint
+	events []event
+	visits []Visit
+	match  func(string) string
+	model  *model.Model
+	field  *model.Field
+	typ    string
+	elem   bool
+	read   map[*shape.Place]map[string]bool // keys that some node asked for, by object
+	owner  map[*shape.Place]*model.Model
+	open   map[visitKey]bool // being walked: a model that holds itself
+	asked  []asked
+	// post are the functions that code applies to the value that is read, innermost
+	// last.
+	post []*decoder.Node
+	// partial says that some reading was not walked, since the counts of a shape
+	// cannot tell when it happens.
+	partial bool
+
+	unreadKeys []unreadKey
+}
+
+// asked is a key that a model reads at a place.
+type asked struct {
+	model  *model.Model
+	field  *model.Field
+	node   *decoder.Node
+	place  *shape.Place // of the objects
+	keys   []*shape.Key // that the library takes for it
+	absent int64        // objects without it
+	match  func(string) string
+}
+
+type visitKey struct {
+	node  *decoder.Node
+	place *shape.Place
+}
+
+// Visit is a model at a place.
+type Visit struct {
+	Model *model.Model
+	Place *shape.Place
+}
+
+func newWalk(e *shape.Endpoint) *walk {
+	return &walk{e: e, read: map[*shape.Place]map[string]bool{}, owner: map[*shape.Place]*model.Model{}, open: map[visitKey]bool{}}
+}
+
+// node takes the values at place through n. null says that nulls there are
+// accounted for already.
+func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
+	if place == nil || n == nil {
+		return
+	}
+	key := visitKey{n, place}
+	if w.open[key] {
+		return
+	}
+	w.open[key] = true
+	defer delete(w.open, key)
+	if n.Field != nil {
+		defer func(f *model.Field, typ string, elem bool) { w.field, w.typ, w.elem = f, typ, elem }(w.field, w.typ, w.elem)
+		w.field, w.typ, w.elem = n.Field, n.Field.Declared, false
+	}
+	switch n.Op {
+	case decoder.OpLeaf:
+		w.leaf(n, place, null)
+	case decoder.OpNil:
+		switch {
+		case n.NullError != nil:
+			w.refusedNulls(place, n.NullError)
+		case n.NullLoss != decoder.NoLoss:
+			w.nulls(place, n.NullLoss, n.Value)
+		}
+		w.node(n.Inner, place, true)
+	case decoder.OpDo, decoder.OpPick:
+		w.node(n.Inner, place, null)
+	case decoder.OpSubtype:
+		w.subtype(n, place, null)
+	case decoder.OpList:
+		if n.Single && place.Total() > place.Count(wire.Array)+place.Count(wire.Null) {
+			// A value alone is a list of one: it is judged as an element is.
+			w.partial = w.partial || place.Count(wire.Array) > 0
+			if place.Count(wire.Array) == 0 {
+				w.node(n.Inner, place, null)
+			}
+			w.lossy(n, func() { w.inside(n.Inner, place.Elem, n.SkipNull) })
+			break
+		}
+		w.texts(n, place)
+		w.kinds(n, place, wire.Array, null)
+		w.lossy(n, func() { w.inside(n.Inner, place.Elem, n.SkipNull) })
+	case decoder.OpPairs:
+		w.kinds(n, place, wire.Array, null)
+		w.partial = w.partial || place.Elem != nil // keys and values share a place
+	case decoder.OpEntries:
+		w.partial = w.partial || place.Elem != nil
+	case decoder.OpMap:
+		if n.Second != nil && place.Count(wire.Array) > 0 {
+			array := place.Elem != nil && place.Elem.Total() > 0
+			w.partial = w.partial || array
+		}
+		w.kinds(n, place, wire.Object, null)
+		w.lossy(n, func() { w.members(n, place) })
+	case decoder.OpElem:
+		w.partial = true // elements share a place, whatever their number
+	case decoder.OpIf, decoder.OpCall, decoder.OpHas, decoder.OpFail:
+		w.computed(n, place, null)
+	case decoder.OpKeyed:
+		w.texts(n, place)
+		if !n.Assured {
+			before := len(w.events)
+			w.kinds(n, place, wire.Object, null)
+			for i := before; n.Lossy && i < len(w.events); i++ {
+				w.events[i] = swallow(w.events[i], place)
+			}
+		}
+		if n.Inner != nil {
+			defer func(match func(string) string) { w.match = match }(w.match)
+			w.match = n.Match
+			w.node(n.Inner, place, false)
+		}
+	case decoder.OpAt:
+		w.at(n, place)
+	case decoder.OpBuild:
+		w.build(n, place, null)
+	case decoder.OpCases:
+		w.cases(n, place)
+	case decoder.OpTry, decoder.OpElse, decoder.OpCatch:
+		w.attempt(n, place, null)
+	}
+}
+
+// inside takes the elements of a list or the members of a map through their node.
+func (w *walk) inside(n *decoder.Node, place *shape.Place, null bool) {
+	defer func(elem bool) { w.elem = elem }(w.elem)
+	w.elem = true
+	w.node(n, place, null)
+}
+
+// leaf asks the node about each class at the place, or about each text where the
+// node minds the text.
+func (w *walk) leaf(n *decoder.Node, place *shape.Place, null bool) {
+	total := place.Total()
+	for _, c := range place.Sorted() {
+		if c.Class.Kind == wire.Null && null {
+			w.quietNull(place, c, total)
+			continue
+		}
+		if (n.MindsText || len(w.post) > 0) && (c.Class.Kind == wire.String || c.Class.Kind == wire.Number) {
+			if !place.Open(c.Class.Kind) {
+				continue // below, text by text
+			}
+			if n.MindsText {
+				w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, true)
+			} else {
+				w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, false)
+			}
+			continue
+		}
+		w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, false)
+	}
+	if !n.MindsText && len(w.post) == 0 {
+		return
+	}
+	for _, kind := range []wire.Kind{wire.String, wire.Number} {
+		for _, t := range place.SortedTexts(kind) {
+			w.judge(n, place, t.Class, &t.Tally, t.Literal, t.Literal, total, false)
+		}
+	}
+}
+
+// kinds notes the values that are not of the kind that the node reads.
+func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null bool) {
+	total := place.Total()
+	byKind := map[wire.Kind]*event{}
+	for _, c := range place.Sorted() {
+		if c.Class.Kind == wire.Null && null {
+			w.quietNull(place, c, total)
+			continue
+		}
+		if c.Class.Kind == want || n.Second != nil && (c.Class.Kind == secondKind(n) || n.Scalars && (c.Class.Kind == wire.Number || c.Class.Kind == wire.Bool)) {
+			continue
+		}
+		ev := byKind[c.Class.Kind]
+		if ev == nil {
+			ev = &event{place: place, sent: kindWords[c.Class.Kind], class: shape.Class{Kind: c.Class.Kind}, of: total, err: n.Wrong(c.Class.Kind), list: n.Op == decoder.OpList && takesAlone(n.Inner, c)}
+			byKind[c.Class.Kind] = ev
+		}
+		ev.values += c.Values
+		ev.tallies = append(ev.tallies, c.Tally)
+	}
+	for kind := wire.Null; kind <= wire.Object; kind++ {
+		if ev := byKind[kind]; ev != nil {
+			w.add(*ev)
+		}
+	}
+}
+
+// takesAlone says whether values of a class that stand by themselves look like an element
+// of the list that is declared: objects, and scalars that its elements are read from.
+func takesAlone(elem *decoder.Node, c shape.Counted) bool {
+	if c.Class.Kind == wire.Object {
+		return true
+	}
+	for elem != nil && elem.Op == decoder.OpNil {
+		elem = elem.Inner
+	}
+	return c.Class.Kind != wire.Null && elem != nil && elem.Op == decoder.OpLeaf && elem.Read(valueOf(c.Class, c.Witness)).Err == nil
+}
+
+// secondKind is the other kind that a node reads by its Second.
+func secondKind(n *decoder.Node) wire.Kind {
+	if n.Op == decoder.OpMap {
+		return wire.Array
+	}
+	return wire.String
+}
+
+// texts takes the strings at a place through the node that reads them in place of an
+// object or an array.
+func (w *walk) texts(n *decoder.Node, place *shape.Place) {
+	if n.Second == nil {
+		return
+	}
+	total := place.Total()
+	for _, c := range place.Sorted() {
+		kind := c.Class.Kind
+		if kind != wire.String && !(n.Scalars && (kind == wire.Number || kind == wire.Bool)) {
+			continue
+		}
+		if kind == wire.Bool || place.Open(kind) || !n.Second.MindsText {
+			w.judge(n.Second, place, c.Class, c.Tally, c.Witness, "", total, n.Second.MindsText && kind != wire.Bool)
+			continue
+		}
+		for _, t := range place.SortedTexts(kind) {
+			if t.Class == c.Class {
+				w.judge(n.Second, place, t.Class, &t.Tally, t.Literal, t.Literal, total, false)
+			}
+		}
+	}
+}

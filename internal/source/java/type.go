@@ -1,0 +1,111 @@
+package java
+
+import (
+	"vetta/internal/model"
+	"vetta/internal/source/jvm"
+	"vetta/internal/source/scan"
+)
+
+// brackets reads the pairs of square brackets that make arrays.
+func (p *parser) brackets(t *model.Type) *model.Type {
+	for p.Is("[") && p.Ahead(1, "]") {
+		p.I += 2
+		t = p.file.NewType(model.Type{Kind: model.List, Name: "[]", Args: []*model.Type{t}, Pos: t.Pos})
+	}
+	return t
+}
+
+// generic says whether the angle bracket at the cursor opens type arguments: words,
+// dots, commas, question marks and brackets up to its partner.
+func (p *parser) generic() bool {
+	depth := 0
+	for n := 0; ; n++ {
+		switch t := p.At(n); {
+		case t.Is("<"):
+			depth++
+		case t.Is(">"):
+			if depth--; depth == 0 {
+				return true
+			}
+		case t.Kind == scan.Ident || t.Is(",") || t.Is(".") || t.Is("?") || t.Is("[") || t.Is("]") || t.Is("&") || t.Is("@"):
+		default:
+			return false
+		}
+	}
+}
+
+func (p *parser) angles() {
+	for depth := 0; p.Kind() != scan.EOF; {
+		if p.Is("<") {
+			depth++
+		} else if p.Is(">") {
+			depth--
+		}
+		p.Advance()
+		if depth == 0 {
+			return
+		}
+	}
+}
+
+// typ reads a type (JLS 4). It answers nil, and passes over nothing, where none
+// begins.
+func (p *parser) typ() *model.Type {
+	start := p.I
+	for p.Is("@") && !p.Ahead(1, "interface") {
+		jvm.Annotation(&p.Cursor)
+	}
+	if p.depth++; p.depth > maxDepth || p.Kind() != scan.Ident && !p.Is("?") || notType.Has(p.F.Word(p.I)) {
+		p.I = start
+		p.depth--
+		return nil
+	}
+	defer func() { p.depth-- }()
+	pos := p.F.Where(p.I)
+	if p.Accept("?") {
+		if p.Accept("extends") {
+			return p.typ()
+		}
+		if p.Accept("super") { // anything that such a value could be put into
+			p.typ()
+		}
+		return p.file.NewType(model.Type{Kind: model.Named, Name: "Object", Pos: pos})
+	}
+	t := p.file.NewType(model.Type{Kind: model.Named, Pos: pos})
+	for {
+		if t.Name != "" {
+			t.Name += "."
+		}
+		t.Name += p.Tok().Text
+		p.Advance()
+		if p.Is("<") {
+			t.Args = nil
+			p.Advance()
+			for !p.Is(">") {
+				a := p.typ()
+				if a == nil {
+					break
+				}
+				t.Args = append(t.Args, a)
+				if !p.Accept(",") {
+					break
+				}
+			}
+			if !p.Accept(">") {
+				p.I = start
+				return nil
+			}
+		}
+		if !p.Is(".") || p.KindAhead(1) != scan.Ident || p.Ahead(1, "class") {
+			break
+		}
+		p.Advance()
+	}
+	for p.Is("@") {
+		jvm.Annotation(&p.Cursor)
+	}
+	return p.brackets(t)
+}
+
+// notType are the keywords that may stand where a type is looked for.
+var notType = scan.NewWords("class interface enum extends implements permits throws return new if for while switch try this super")

@@ -1,0 +1,257 @@
+package jvm
+
+import (
+	"slices"
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// decoding are the methods that decode, and which of their arguments names the type.
+var decoding = map[string]string{"fromJson": "gson", "readValue": "jackson", "treeToValue": "jackson", "convertValue": "jackson", "readerFor": "jackson"}
+
+// callsIn finds where a file decodes: calls of a library's methods, and requests that
+// an interface declares.
+func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
+	var swallowed map[int]bool
+	for _, hit := range f.Hits {
+		i := int(hit)
+		library := decoding[f.TokenAt(i).Text]
+		if library == "" || i == 0 || f.Is(i-1, "fun") {
+			continue
+		}
+		if swallowed == nil {
+			swallowed = caught(f)
+		}
+		if !f.Is(i-1, ".") {
+			continue
+		}
+		c := &scan.Cursor{F: f.File, I: i + 1}
+		var typ *model.Type
+		declared := ""
+		if c.Is("<") { // fromJson<Port>(…)
+			typ, declared = p.typeAt(f, c.I+1)
+			skipAngles(c)
+		}
+		if !c.Is("(") {
+			continue
+		}
+		if named, text := p.typeArgument(f, c); named != nil {
+			typ, declared = named, text
+		}
+		call := &model.Call{Pos: f.Where(i), Language: f.Language, Swallowed: swallowed[i]}
+		if typ != nil && !onlyParams(p, f, i, typ) {
+			call.Type, call.Declared = typ, declared
+		}
+		call.Settings = settingsAt(f, i, library, all)
+		if call.Type == nil && call.Settings == nil {
+			continue
+		}
+		calls = append(calls, call)
+	}
+	for _, c := range f.Classes {
+		calls = append(calls, p.requests(c, all)...)
+	}
+	return append(calls, p.byHandIn(f)...)
+}
+
+// byHandIn finds where a file hands a parsed text to a class that reads it by hand:
+// Sailing.of(new JSONObject(text)), Sailing(JSONObject(text)).
+func (p *project) byHandIn(f *File) (calls []*model.Call) {
+	for _, hit := range f.Hits {
+		i := int(hit)
+		if !f.Is(i, "JSONObject") || !f.Is(i+1, "(") {
+			continue
+		}
+		at := i - 1
+		if at > 0 && f.Is(at, "new") {
+			at--
+		}
+		if at < 1 || !f.Is(at, "(") {
+			continue
+		}
+		start := at - 1
+		for start >= 2 && f.Is(start-1, ".") {
+			start -= 2
+		}
+		for end := at - 1; end >= start; end -= 2 {
+			class := p.find(f, p.classAt(f, i), strings.ReplaceAll(f.Text(start, end+1), " ", ""))
+			if class == nil || class.model == nil || byHand(class) == nil {
+				continue
+			}
+			m := class.model
+			calls = append(calls, &model.Call{
+				Pos: f.Where(start), Language: f.Language, Declared: m.Name, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: f.Where(start)},
+				Settings: &model.Settings{Library: "orgjson", Pos: f.Where(i), Options: map[string]model.Option{}},
+			})
+			break
+		}
+	}
+	return calls
+}
+
+// onlyParams says whether a type names a type parameter of the function around it: it
+// is a single capital letter, or a name that nothing declares between angle brackets.
+func onlyParams(p *project, f *File, at int, t *model.Type) bool {
+	u := t.Unwrapped()
+	return u.Kind == model.Named && u.Model == nil && len(u.Args) == 0 && len(u.Name) == 1
+}
+
+// typeArgument is the type that the arguments of a call name: Port.class,
+// Port::class.java, new TypeToken<List<Port>>() {}.getType(), object : TypeReference<…>() {}.
+func (p *project) typeArgument(f *File, c *scan.Cursor) (*model.Type, string) {
+	end := c.Shut()
+	for i := c.I + 1; i < end; i++ {
+		t := f.TokenAt(i)
+		if (t.Text == "TypeToken" || t.Text == "TypeReference" || t.Text == "typeOf" || t.Text == "jacksonTypeRef") && t.Kind == scan.Ident && f.Is(i+1, "<") {
+			return p.typeAt(f, i+2)
+		}
+		isClass := t.Is("class") && i > 1 && (f.Is(i-1, ".") || f.Is(i-1, ":"))
+		if !isClass {
+			continue
+		}
+		start := i - 1
+		for start > c.I+1 && f.Is(start, ":") {
+			start--
+		}
+		if f.Is(i-1, ".") {
+			start = i - 2
+		}
+		for start > c.I+1 && (f.Is(start, "]") || f.Is(start, "[")) {
+			start--
+		}
+		for start-2 > c.I && f.Is(start-1, ".") && f.TokenAt(start-2).Kind == scan.Ident {
+			start -= 2
+		}
+		return p.typeAt(f, start)
+	}
+	// A variable that was given the type: Type t = new TypeToken<…>() {}.getType().
+	for i := end - 1; i > c.I; i-- {
+		if name := f.TokenAt(i); name.Kind == scan.Ident && (f.Is(i-1, ",") || f.Is(i-1, "(")) && i == end-1 {
+			for k := 1; k < f.Len()-3; k++ {
+				if f.TokenAt(k).Text == name.Text && f.Is(k+1, "=") {
+					for n := k + 2; n < min(k+8, f.Len()); n++ {
+						if (f.TokenAt(n).Text == "TypeToken" || f.TokenAt(n).Text == "TypeReference") && f.Is(n+1, "<") {
+							return p.typeAt(f, n+2)
+						}
+					}
+				}
+			}
+		}
+	}
+	return nil, ""
+}
+
+// typeAt reads the type that stands at a token and finds what it names.
+func (p *project) typeAt(f *File, at int) (*model.Type, string) {
+	if f.parse == nil {
+		return nil, ""
+	}
+	t, end := f.parse(at)
+	if t == nil {
+		return nil, ""
+	}
+	p.resolve(f, p.classAt(f, at), nil, t)
+	return t, f.Text(at, end)
+}
+
+// classAt is the innermost class around a token.
+func (p *project) classAt(f *File, at int) *Class {
+	var found *Class
+	var visit func(all []*Class)
+	visit = func(all []*Class) {
+		for _, c := range all {
+			if c.Body[0] <= at && at < c.Body[1] {
+				found = c
+				visit(c.Nested)
+			}
+		}
+	}
+	visit(f.Classes)
+	return found
+}
+
+// settingsAt are those of the decoder that a call's receiver names.
+func settingsAt(f *File, call int, library string, all *decoders) *model.Settings {
+	name := ""
+	if i := call - 2; i >= 0 {
+		if f.Is(i, ")") { // gson().fromJson, new Gson().fromJson
+			i = f.Partner(i) - 1
+		}
+		for i >= 0 && (f.Is(i, "?") || f.Is(i, "!")) {
+			i--
+		}
+		if i >= 0 && f.TokenAt(i).Kind == scan.Ident {
+			name = f.TokenAt(i).Text
+		}
+		if builders[name] != "" || name == "create" {
+			var nearest *built
+			for _, b := range all.byFile[f] {
+				if b.at < call && (nearest == nil || b.at > nearest.at) {
+					nearest = b
+				}
+			}
+			if nearest != nil {
+				return nearest.settings
+			}
+		}
+	}
+	var same []*built
+	for _, b := range all.byFile[f] {
+		if b.settings.Library == library && slices.Contains(b.names, name) {
+			same = append(same, b)
+		}
+	}
+	elsewhere, only := all.byName[library+" "+name], all.byLibrary[library]
+	switch {
+	case len(same) > 0:
+		for i := len(same) - 1; i >= 0; i-- { // the last one before the call
+			if same[i].at < call {
+				return same[i].settings
+			}
+		}
+		return same[0].settings
+	case len(elsewhere) == 1:
+		return elsewhere[0].settings
+	case len(only) == 1:
+		return only[0].settings
+	}
+	return &model.Settings{Library: library, Pos: f.Where(call)}
+}
+
+// caught marks the tokens in a try block whose catch is empty or gives nothing.
+func caught(f *File) map[int]bool {
+	marked := map[int]bool{}
+	for i := range f.Len() {
+		if !f.Is(i, "try") {
+			continue
+		}
+		c := &scan.Cursor{F: f.File, I: i + 1}
+		if c.Is("(") {
+			c.Jump()
+		}
+		if !c.Is("{") {
+			continue
+		}
+		from, to := c.I, c.Shut()
+		c.Jump()
+		dropped := false
+		for c.Is("catch") && c.Ahead(1, "(") {
+			c.Advance()
+			c.Jump()
+			if !c.Is("{") {
+				break
+			}
+			end := c.Shut()
+			body := f.Text(c.I+1, end)
+			dropped = dropped || !strings.Contains(body, "throw") && !strings.Contains(body, "rror") && !strings.Contains(body, "ail")
+			c.I = end
+			c.Advance()
+		}
+		for k := from; dropped && k < to; k++ {
+			marked[k] = true
+		}
+	}
+	return marked
+}

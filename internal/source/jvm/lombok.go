@@ -1,0 +1,140 @@
+package jvm
+
+import (
+	"slices"
+	"strings"
+
+	"vetta/internal/model"
+)
+
+// lombok adds to a class the accessors and constructors that its annotations generate
+// (Project Lombok 1.18).
+func lombok(c *Class) {
+	if !generates(c.Marks) && !slices.ContainsFunc(c.Fields, func(f *model.Field) bool { return generates(f.Marks) }) {
+		return
+	}
+	has := func(name string) bool { return c.Marks.Find(name) != nil }
+	data, value := has("Data"), has("Value")
+	fluent := c.Marks.Find("Accessors").Text("fluent", "false") == "true"
+	accessor := func(name string, params []*model.Parameter, returns *model.Type, access model.Access, marks model.Annotated) {
+		for _, m := range c.Methods {
+			if m.Name == name && len(m.Params) == len(params) {
+				return
+			}
+		}
+		c.Methods = append(c.Methods, &model.Method{Name: name, Params: params, Returns: returns, Access: access, Marks: marks, Pos: c.Pos})
+	}
+	// made says whether an accessor of a field is made, and how far it is seen: what
+	// stands at the field goes before what stands at the class.
+	made := func(f *model.Field, word string, byClass bool) (model.Access, bool) {
+		a := f.Marks.Find(word)
+		if a == nil {
+			a = c.Marks.Find(word)
+		}
+		switch level := last(a.Text("value", "PUBLIC")); {
+		case a == nil:
+			return model.Public, byClass
+		case level == "NONE":
+			return "", false
+		case level == "PUBLIC":
+			return model.Public, true
+		default:
+			return model.Access(strings.ToLower(level)), true
+		}
+	}
+	for _, f := range c.Fields {
+		if f.Static {
+			continue
+		}
+		if value {
+			f.Access, f.Final = model.Private, true
+		}
+		base, is := f.Name, f.Type.Kind == model.Named && f.Type.Name == "boolean"
+		if is && len(base) > 2 && strings.HasPrefix(base, "is") && base[2] >= 'A' && base[2] <= 'Z' {
+			base = base[2:]
+		}
+		base = strings.ToUpper(base[:1]) + base[1:]
+		get, set := "get"+base, "set"+base
+		if is {
+			get = "is" + base
+		}
+		if fluent {
+			get, set = f.Name, f.Name
+		}
+		if access, ok := made(f, "Getter", data || value); ok {
+			accessor(get, nil, f.Type, access, nil)
+		}
+		if access, ok := made(f, "Setter", data); ok && !f.Final {
+			accessor(set, []*model.Parameter{{Name: f.Name, Type: f.Type, Declared: f.Declared}}, nil, access, copiedMarks(f.Marks))
+		}
+	}
+	if c.Kind != "class" {
+		return
+	}
+	if has("Builder") || has("SuperBuilder") {
+		for _, f := range c.Fields {
+			if !f.Static && !(f.Final && f.Default != nil && f.Marks.Find("Default") == nil) {
+				c.Builder = append(c.Builder, &model.Method{Name: f.Name, Params: []*model.Parameter{{Name: f.Name, Type: f.Type, Declared: f.Declared}}, Access: model.Public, Marks: copiedMarks(f.Marks), Pos: f.Pos})
+			}
+		}
+	}
+	ctor := func(takes func(*model.Field) bool, access model.Access) {
+		k := &model.Method{Name: c.Name, Access: access, Pos: c.Pos}
+		for _, f := range c.Fields {
+			if !f.Static && takes(f) {
+				k.Params = append(k.Params, &model.Parameter{Name: f.Name, Type: f.Type, Declared: f.Declared})
+				k.Fills = append(k.Fills, f.Name)
+			}
+		}
+		c.Ctors = append(c.Ctors, k)
+	}
+	every := func(f *model.Field) bool { return !f.Final || f.Default == nil }
+	required := func(f *model.Field) bool { return f.Default == nil && (f.Final || f.Marks.Find("NonNull") != nil) }
+	explicit := len(c.Ctors) > 0
+	generated := false
+	if has("NoArgsConstructor") {
+		ctor(func(*model.Field) bool { return false }, model.Public)
+		generated = true
+	}
+	if has("AllArgsConstructor") {
+		ctor(every, model.Public)
+		generated = true
+	}
+	if has("RequiredArgsConstructor") {
+		ctor(required, model.Public)
+		generated = true
+	}
+	switch {
+	case explicit || generated:
+	case value:
+		ctor(every, model.Public)
+	case has("Builder"):
+		ctor(every, model.Package)
+	case data:
+		ctor(required, model.Public)
+	}
+}
+
+// generators are the annotations of Lombok that generate members.
+var generators = map[string]bool{
+	"Data": true, "Value": true, "Getter": true, "Setter": true, "Builder": true, "SuperBuilder": true,
+	"NoArgsConstructor": true, "AllArgsConstructor": true, "RequiredArgsConstructor": true,
+}
+
+func generates(marks model.Annotated) bool {
+	return slices.ContainsFunc(marks, func(a model.Annotation) bool { return generators[a.Name] })
+}
+
+// copied are the annotations that Lombok copies from a field to its setter, and to that
+// of a builder (HandlerUtil.COPY_TO_SETTER_ANNOTATIONS).
+var copied = map[string]bool{"JacksonInject": true, "JsonAlias": true, "JsonFormat": true, "JsonIgnoreProperties": true, "JsonProperty": true, "JsonSetter": true, "JsonSubTypes": true, "JsonTypeInfo": true, "JsonUnwrapped": true, "JsonView": true, "JsonDeserialize": true}
+
+// copiedMarks are the annotations of a field that Lombok's setter of it has too.
+func copiedMarks(marks model.Annotated) (out model.Annotated) {
+	for _, a := range marks {
+		if copied[a.Name] {
+			out = append(out, a)
+		}
+	}
+	return out
+}

@@ -1,0 +1,88 @@
+package jvm
+
+import (
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// verbs are the annotations of a request in a service interface.
+var verbs = map[string]bool{"GET": true, "POST": true, "PUT": true, "PATCH": true, "DELETE": true, "HTTP": true}
+
+// wrappers are the types around what a request yields.
+var wrappers = map[string]bool{
+	"Call": true, "Response": true, "Single": true, "Observable": true, "Flowable": true, "Maybe": true, "Flow": true, "Deferred": true, "CompletableFuture": true, "Result": true,
+}
+
+// requests are the calls that a service interface declares.
+func (p *project) requests(c *Class, all *decoders) (calls []*model.Call) {
+	for _, m := range c.Methods {
+		for _, a := range m.Marks {
+			if !verbs[a.Name] || m.Returns == nil {
+				continue
+			}
+			t, declared := m.Returns, m.Declared
+			for wrappers[last(t.Name)] && t.Model == nil && len(t.Args) == 1 {
+				t = t.Args[0]
+				declared = strings.TrimSpace(declared[strings.IndexByte(declared, '<')+1 : max(strings.LastIndexByte(declared, '>'), strings.IndexByte(declared, '<')+1)])
+			}
+			if t.Kind == model.Named && (t.Name == "Void" || t.Name == "Unit" || t.Name == "ResponseBody" || strings.HasSuffix(t.Name, ".ResponseBody")) {
+				continue
+			}
+			call := &model.Call{Pos: m.Pos, Language: c.File.Language, Type: t, Declared: declared, Endpoint: a.Text("value", a.Text("path", ""))}
+			call.Settings = p.converter(all)
+			calls = append(calls, call)
+		}
+	}
+	for _, n := range c.Nested {
+		calls = append(calls, p.requests(n, all)...)
+	}
+	return calls
+}
+
+// converter are the settings of the decoder that the HTTP client is given.
+func (p *project) converter(all *decoders) *model.Settings {
+	if !all.looked {
+		all.converter, all.looked = p.findConverter(all), true
+	}
+	return all.converter
+}
+
+func (p *project) findConverter(all *decoders) *model.Settings {
+	for _, f := range p.files {
+		if !strings.Contains(f.Src, "ConverterFactory") {
+			continue
+		}
+		for _, hit := range f.Hits {
+			i := int(hit)
+			if !f.Is(i+1, ".") {
+				continue
+			}
+			library := ""
+			switch f.TokenAt(i).Text {
+			case "GsonConverterFactory":
+				library = "gson"
+			case "JacksonConverterFactory":
+				library = "jackson"
+			default:
+				continue
+			}
+			if arg := f.TokenAt(i + 4); arg.Kind == scan.Ident {
+				if named := all.byName[library+" "+arg.Text]; len(named) > 0 {
+					return named[0].settings
+				}
+			}
+			for _, b := range all.byFile[f] {
+				if b.at > i && b.at <= f.Partner(i+3) {
+					return b.settings
+				}
+			}
+			return &model.Settings{Library: library, Pos: f.Where(i)}
+		}
+	}
+	if len(all.all) > 0 {
+		return all.all[0].settings
+	}
+	return nil
+}

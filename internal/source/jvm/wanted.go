@@ -1,0 +1,139 @@
+package jvm
+
+import (
+	"strings"
+
+	"vetta/internal/model"
+)
+
+// gsonMarks are the annotations of Gson; those of Jackson begin with Json.
+var gsonMarks = map[string]bool{"SerializedName": true, "Expose": true, "JsonAdapter": true, "Since": true, "Until": true}
+
+// libraryOf is the library whose annotations a class has, or that its file imports
+// alone.
+func libraryOf(c *Class) string {
+	name := ""
+	look := func(marks model.Annotated) {
+		for _, a := range marks {
+			switch {
+			case name != "":
+			case gsonMarks[a.Name]:
+				name = "gson"
+			case strings.HasPrefix(a.Name, "Json"):
+				name = "jackson"
+			}
+		}
+	}
+	look(c.Marks)
+	for _, f := range c.Fields {
+		look(f.Marks)
+	}
+	for _, k := range c.Constants {
+		look(k.Marks)
+	}
+	for _, all := range [][]*model.Method{c.Methods, c.Ctors} {
+		for _, f := range all {
+			look(f.Marks)
+			for _, a := range f.Params {
+				look(a.Marks)
+			}
+		}
+	}
+	if name != "" {
+		return name
+	}
+	gson, jackson := false, false
+	for _, i := range c.File.Imports {
+		gson = gson || strings.HasPrefix(i.Path, "com.google.gson")
+		jackson = jackson || strings.HasPrefix(i.Path, "com.fasterxml.jackson")
+	}
+	switch {
+	case gson && !jackson:
+		return "gson"
+	case jackson && !gson:
+		return "jackson"
+	}
+	return ""
+}
+
+// wanted are the models that responses are decoded into, as far as can be told.
+func (p *project) wanted(all []*Class, calls []*model.Call) map[*model.Model]bool {
+	wanted := map[*model.Model]bool{}
+	var reach func(t *model.Type)
+	var take func(m *model.Model)
+	reach = func(t *model.Type) {
+		t.Walk(func(t *model.Type) {
+			if t.Model != nil {
+				take(t.Model)
+			}
+		})
+	}
+	take = func(m *model.Model) {
+		if wanted[m] {
+			return
+		}
+		wanted[m] = true
+		reach(m.Super)
+		for _, f := range m.Fields {
+			if !f.Static {
+				reach(f.Type)
+			}
+		}
+		for _, a := range m.Marks {
+			for _, arg := range a.Args {
+				for _, inner := range arg.Marks {
+					for _, name := range inner.Texts("value") {
+						for _, c := range all {
+							if c.Name == name[strings.LastIndexByte(name, '.')+1:] {
+								take(c.model)
+							}
+						}
+					}
+				}
+			}
+		}
+	}
+	for _, c := range calls {
+		if c.Type != nil {
+			reach(c.Type)
+		}
+	}
+	for _, c := range all {
+		if c.marked() {
+			take(c.model)
+		}
+	}
+	if len(calls) == 0 { // nothing says what is decoded: anything may be
+		for _, c := range all {
+			if c.Kind == "enum" || c.Kind == "record" || c.Kind == "class" && len(c.Fields) > 0 {
+				take(c.model)
+			}
+		}
+	}
+	return wanted
+}
+
+// marked says whether a class is one for data by what stands at it: annotations of a
+// library, of Lombok for data, or data and record.
+func (c *Class) marked() bool {
+	if c.Kind == "record" || c.Kind != "enum" && (c.Marks.Find("Data") != nil || c.Marks.Find("Value") != nil) {
+		return true
+	}
+	if c.Kind == "interface" {
+		return c.Marks.Find("JsonTypeInfo") != nil
+	}
+	marked := false
+	look := func(marks model.Annotated) {
+		for _, a := range marks {
+			marked = marked || gsonMarks[a.Name] || strings.HasPrefix(a.Name, "Json")
+		}
+	}
+	look(c.Marks)
+	for _, f := range c.Fields {
+		look(f.Marks)
+	}
+	for _, k := range c.Ctors {
+		look(k.Marks)
+	}
+	return marked
+}

@@ -1,0 +1,40 @@
+package jvm
+
+import (
+	"strings"
+
+	"vetta/internal/source/scan"
+)
+
+// BodyWords are what the bodies of methods are read for: decoders that they build, what
+// they set on them, and where they decode.
+var BodyWords = scan.NewWords(
+	"Gson GsonBuilder ObjectMapper JsonMapper jacksonObjectMapper GsonConverterFactory JacksonConverterFactory",
+	"fromJson readValue treeToValue convertValue readerFor TypeToken TypeReference typeOf jacksonTypeRef",
+	"JSONObject JSONArray create build apply also with",
+	"setFieldNamingPolicy setPropertyNamingStrategy propertyNamingStrategy setFieldNamingStrategy fieldNamingPolicy fieldNamingStrategy",
+	"excludeFieldsWithoutExposeAnnotation excludeFieldsWithModifiers setDateFormat dateFormat disableJdkUnsafe",
+	"registerTypeAdapter registerTypeHierarchyAdapter registerTypeAdapterFactory addDeserializer setAnnotationIntrospector annotationIntrospector",
+	"setExclusionStrategies exclusionStrategies addDeserializationExclusionStrategy setVisibility visibility",
+	"findAndRegisterModules findAndAddModules registerModule registerModules registerKotlinModule addModule",
+	"setNumberToNumberStrategy numberToNumberStrategy setObjectToNumberStrategy objectToNumberStrategy setVersion version",
+	"enableComplexMapKeySerialization enable disable configure",
+	"setDefaultSetterInfo defaultSetterInfo setDefaultPropertyInclusion defaultPropertyInclusion configOverride activateDefaultTyping setMixInAnnotation addMixIn",
+)
+
+// ReadsByHand says whether a file may read parsed objects by code of its own.
+func ReadsByHand(file scan.Source) bool {
+	return strings.Contains(file.Text, "JSONObject") || strings.Contains(file.Text, "JSONArray")
+}
+
+// Settle gives up the tokens of a file that has nothing to say but what it declares.
+func (f *File) Settle() {
+	for _, i := range f.Hits {
+		switch word := f.Word(int(i)); {
+		case builders[word] != "", decoding[word] != "", word == "JSONObject", word == "JSONArray", strings.HasSuffix(word, "ConverterFactory"):
+			f.Trim()
+			return
+		}
+	}
+	f.Free()
+}

@@ -1,0 +1,256 @@
+package kotlin
+
+import (
+	"vetta/internal/model"
+	"vetta/internal/source/jvm"
+	"vetta/internal/source/scan"
+)
+
+func (p *parser) class(outer *jvm.Class, m modifiers) {
+	c := &jvm.Class{Kind: p.Tok().Text, Marks: m.marks, Access: m.access, Outer: outer, File: p.file}
+	switch {
+	case m.has(wordEnum):
+		c.Kind = "enum"
+	case m.has(wordAnnotation):
+		c.Kind = "annotation"
+	}
+	c.Static = !m.has(wordInner)
+	c.Abstract = m.has(wordAbstract)
+	c.Data = m.has(wordData)
+	c.Inline = m.has(wordValue)
+	p.Advance()
+	if p.Kind() != scan.Ident {
+		return
+	}
+	c.Name, c.Pos = p.Tok().Text, p.F.Where(p.I)
+	p.Advance()
+	if p.Is("<") {
+		c.Params = p.parameters()
+	}
+	var primary []*model.Field
+	ctor := modifiers{access: model.Public}
+	hasCtor := false
+	if p.Is("@") || p.Kind() == scan.Ident && (p.Is("constructor") || modifierWords[p.Tok().Text] != 0) {
+		ahead := *p
+		ctor = ahead.modifiers()
+		if ahead.Is("constructor") {
+			*p = ahead
+			p.Advance()
+			hasCtor = true
+		}
+	}
+	if p.Is("(") {
+		hasCtor = true
+		primary = p.primary(c, ctor)
+	}
+	if !hasCtor && c.Kind == "class" {
+		c.Ctors = append(c.Ctors, p.file.NewMethod(model.Method{Name: c.Name, Access: model.Public, Pos: c.Pos}))
+	}
+	if p.Is(":") {
+		p.Advance()
+		p.supers(c)
+	}
+	if p.Is("where") {
+		for p.Kind() != scan.EOF && !p.Is("{") && !(p.Tok().Newline && p.At(-1).Text != "," && !p.Is(",")) {
+			p.Advance()
+		}
+	}
+	p.add(outer, c)
+	if p.Is("{") {
+		p.body(c)
+	}
+	// In a class file the fields of the body stand before those of the constructor.
+	c.Fields = append(c.Fields, primary...)
+	for _, f := range c.Fields {
+		for _, k := range c.Ctors {
+			for i, param := range k.Params {
+				if i < len(k.Fills) && param.Name == f.Name {
+					k.Fills[i] = f.Name
+				}
+			}
+		}
+	}
+}
+
+func (p *parser) add(outer, c *jvm.Class) {
+	if outer != nil {
+		outer.Nested = append(outer.Nested, c)
+	} else {
+		p.file.Classes = append(p.file.Classes, c)
+	}
+}
+
+// body reads what stands in the braces of a class.
+func (p *parser) body(c *jvm.Class) {
+	end := p.Shut()
+	c.Body = [2]int{p.I + 1, end}
+	p.Advance()
+	if c.Kind == "enum" {
+		p.constants(c, end)
+	}
+	for p.I < end {
+		start := p.I
+		p.member(c)
+		if p.I == start {
+			p.Jump()
+		}
+	}
+	p.I = end
+	p.Advance()
+}
+
+// object reads an object. That of a companion has no instances: what it declares is
+// static in the class around it.
+func (p *parser) object(outer *jvm.Class, m modifiers) {
+	c := &jvm.Class{Kind: "object", Marks: m.marks, Access: m.access, Static: true, Outer: outer, File: p.file, Pos: p.F.Where(p.I), Name: "Companion"}
+	p.Advance()
+	if p.Kind() == scan.Ident && !p.Tok().Newline {
+		c.Name, c.Pos = p.Tok().Text, p.F.Where(p.I)
+		p.Advance()
+	}
+	if p.Is(":") {
+		p.Advance()
+		p.supers(c)
+	}
+	p.add(outer, c)
+	if p.Is("{") {
+		p.body(c)
+	}
+}
+
+func (p *parser) supers(c *jvm.Class) {
+	for {
+		for p.Is("@") {
+			jvm.Annotation(&p.Cursor)
+		}
+		t := p.typ()
+		if t == nil {
+			return
+		}
+		if p.Is("(") && !p.Tok().Newline {
+			p.Jump()
+			c.Super = t
+		} else {
+			c.Implements = append(c.Implements, t)
+			if p.Accept("by") {
+				p.expression()
+			}
+		}
+		if !p.Accept(",") {
+			return
+		}
+	}
+}
+
+func (p *parser) parameters() (names []string) {
+	p.Advance()
+	for p.Kind() != scan.EOF && !p.Accept(">") {
+		p.modifiers()
+		for p.Is("out") || p.Is("in") || p.Is("reified") {
+			p.Advance()
+		}
+		if p.Kind() != scan.Ident {
+			return names
+		}
+		names = append(names, p.Tok().Text)
+		p.Advance()
+		if p.Accept(":") {
+			p.typ()
+		}
+		if !p.Accept(",") && !p.Is(">") {
+			return names
+		}
+	}
+	return names
+}
+
+// primary reads the parameters of the primary constructor; those with val or var are
+// fields.
+func (p *parser) primary(c *jvm.Class, m modifiers) (fields []*model.Field) {
+	k := p.file.NewMethod(model.Method{Name: c.Name, Marks: m.marks, Access: m.access, Pos: c.Pos})
+	all := true
+	args := p.arguments()
+	k.Params, k.Fills = p.file.Parameters(args), make([]string, len(args))
+	fields = make([]*model.Field, 0, len(args))
+	for _, a := range args {
+		all = all && a.Default
+		if !a.Property {
+			continue
+		}
+		fields = append(fields, p.file.NewField(model.Field{
+			Name: a.Name, Type: a.Type, Declared: a.Declared, Marks: a.Marks, Pos: a.Pos, Default: a.Value, Reading: model.ByLibrary,
+			Access: a.Access, Final: a.Constant, Transient: a.Marks.Find("Transient") != nil,
+		}))
+	}
+	c.Ctors = append(c.Ctors, k)
+	if all && len(k.Params) > 0 && m.access != model.Private {
+		c.AllDefaults = true
+	}
+	return fields
+}
+
+// constants reads the entries of an enum.
+func (p *parser) constants(c *jvm.Class, end int) {
+	for p.I < end {
+		m := p.modifiers()
+		if p.Kind() != scan.Ident || !p.Ahead(1, "(") && !p.Ahead(1, ",") && !p.Ahead(1, ";") && !p.Ahead(1, "{") && p.I+1 < end && !p.At(1).Newline ||
+			declares[p.Tok().Text] && !p.Tok().Quoted {
+			break
+		}
+		k := &model.Case{Name: p.Tok().Text, Marks: m.marks, Pos: p.F.Where(p.I)}
+		p.Advance()
+		if p.Is("(") {
+			shut := p.Shut()
+			p.Advance()
+			for p.I < shut {
+				start := p.I
+				for p.I < shut && !p.Is(",") {
+					p.Jump()
+				}
+				k.Args = append(k.Args, jvm.Literal(p.F, start, p.I))
+				p.Accept(",")
+			}
+			p.I = shut
+			p.Advance()
+		}
+		if p.Is("{") {
+			p.Jump()
+		}
+		c.Constants = append(c.Constants, k)
+		if !p.Accept(",") {
+			break
+		}
+	}
+	p.Accept(";")
+}
+
+// constructor reads a secondary constructor.
+func (p *parser) constructor(c *jvm.Class, m modifiers) {
+	pos := p.F.Where(p.I)
+	p.Advance()
+	if c == nil || !p.Is("(") {
+		return
+	}
+	k := p.file.NewMethod(model.Method{Name: c.Name, Marks: m.marks, Access: m.access, Pos: pos})
+	k.Params = p.file.Parameters(p.arguments())
+	k.Fills = make([]string, len(k.Params))
+	if p.Accept(":") {
+		own := p.Is("this")
+		p.Advance()
+		if p.Is("(") {
+			if own {
+				k.Calls = [2]int{p.I + 1, p.Shut()}
+			}
+			p.Jump()
+		}
+	}
+	if p.Is("{") {
+		k.Body = [2]int{p.I + 1, p.Shut()}
+		p.Jump()
+	}
+	if len(k.Params) == 0 || len(c.Ctors) == 0 || len(c.Ctors[0].Params) > 0 {
+		c.Ctors = append(c.Ctors, k)
+		return
+	}
+	c.Ctors = []*model.Method{k} // the class has no primary one, so none by itself either
+}

@@ -1,0 +1,127 @@
+package kotlin
+
+import (
+	"slices"
+
+	"vetta/internal/model"
+	"vetta/internal/source/jvm"
+	"vetta/internal/source/scan"
+)
+
+// arguments reads the parameters in round brackets. The next call of it overwrites what
+// it answers.
+func (p *parser) arguments() []jvm.Argument {
+	all := (*p.args)[:0]
+	end := p.Shut()
+	p.Advance()
+	for p.I < end {
+		m := p.modifiers()
+		a := jvm.Argument{Access: m.access}
+		a.Marks = m.marks
+		field := ofField(m.marks)
+		if p.Is("val") || p.Is("var") {
+			a.Property, a.Constant = true, p.Is("val")
+			p.Advance()
+		}
+		if p.Kind() != scan.Ident {
+			p.Jump()
+			continue
+		}
+		a.Name, a.Pos = p.Tok().Text, p.F.Where(p.I)
+		p.Advance()
+		if p.Accept(":") {
+			start := p.I
+			a.Type = p.typ()
+			a.Declared = p.F.Text(start, p.I)
+		}
+		if a.Type == nil {
+			a.Type = p.file.NewType(model.Type{Kind: model.Opaque, Name: a.Declared, Pos: a.Pos})
+		}
+		if m.has(wordVararg) {
+			a.Type = p.file.NewType(model.Type{Kind: model.List, Name: "Array", Args: []*model.Type{a.Type}, Pos: a.Pos})
+		}
+		if p.Is("=") {
+			p.Advance()
+			start := p.I
+			for p.I < end && !p.Is(",") {
+				if p.Is("<") && p.KindAhead(-1) == scan.Ident {
+					p.angles()
+					continue
+				}
+				p.Jump()
+			}
+			a.Default, a.Value = true, jvm.Literal(p.F, start, p.I)
+		}
+		if a.Property {
+			a.Marks = field
+		}
+		all = append(all, a)
+		for p.I < end && !p.Accept(",") {
+			p.Jump()
+		}
+	}
+	p.I = end
+	p.Advance()
+	*p.args = all
+	return all
+}
+
+// ofField are the annotations of a property that its field gets: those for no other part
+// of it ("Annotation use-site targets").
+func ofField(marks model.Annotated) model.Annotated {
+	elsewhere := func(a model.Annotation) bool { return a.Target != "" && a.Target != "field" }
+	if !slices.ContainsFunc(marks, elsewhere) {
+		return marks
+	}
+	return slices.DeleteFunc(slices.Clone(marks), elsewhere)
+}
+
+// function passes over a function, and notes it as a method.
+func (p *parser) function(c *jvm.Class, m modifiers) {
+	p.Advance()
+	if p.Is("<") {
+		p.parameters()
+	}
+	name, pos := "", p.F.Where(p.I)
+	for p.Kind() == scan.Ident || p.Is(".") || p.Is("<") || p.Is("?") { // fun Type<A>.name(
+		if p.Is("<") {
+			p.angles()
+			continue
+		}
+		if p.Kind() == scan.Ident {
+			name, pos = p.Tok().Text, p.F.Where(p.I)
+		}
+		p.Advance()
+		if p.Is("(") {
+			break
+		}
+	}
+	f := p.file.NewMethod(model.Method{Name: name, Marks: m.marks, Access: m.access, Pos: pos})
+	if !p.Is("(") {
+		return
+	}
+	f.Params = p.file.Parameters(p.arguments())
+	if p.Accept(":") {
+		start := p.I
+		f.Returns = p.typ()
+		f.Declared = p.F.Text(start, p.I)
+	}
+	if p.Is("where") {
+		for p.Kind() != scan.EOF && !p.Is("{") && !p.Is("=") {
+			p.Advance()
+		}
+	}
+	switch {
+	case p.Is("{"):
+		f.Body = [2]int{p.I + 1, p.Shut()}
+		p.Jump()
+	case p.Is("=") && !p.Ahead(1, "="):
+		p.Advance()
+		f.Body, f.IsExpression = [2]int{p.I, p.I}, true
+		p.expression()
+		f.Body[1] = p.I
+	}
+	if c != nil {
+		c.Methods = append(c.Methods, f)
+	}
+}

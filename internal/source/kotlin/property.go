@@ -1,0 +1,194 @@
+package kotlin
+
+import (
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/jvm"
+	"vetta/internal/source/scan"
+)
+
+// property reads a property of a body. One with a getter and no initialiser, or one
+// that is delegated, has no field of its own.
+func (p *parser) property(c *jvm.Class, m modifiers) {
+	constant := p.Is("val")
+	p.Advance()
+	if p.Is("<") {
+		p.parameters()
+	}
+	if p.Is("(") { // a destructuring declaration
+		p.Jump()
+		p.expression()
+		return
+	}
+	name, pos := p.Tok().Text, p.F.Where(p.I)
+	if p.Kind() != scan.Ident {
+		return
+	}
+	p.Advance()
+	extension := false
+	for p.Is(".") || p.Is("<") || p.Is("?") { // val Type.name
+		extension = true
+		if p.Is("<") {
+			p.angles()
+			continue
+		}
+		p.Advance()
+		if p.Kind() == scan.Ident {
+			p.Advance()
+		}
+	}
+	f := p.file.NewField(model.Field{
+		Name: name, Pos: pos, Marks: ofField(m.marks), Access: m.access, Final: constant, Reading: model.ByLibrary,
+		Transient: m.marks.Find("Transient") != nil, Static: c != nil && c.Kind == "object" || m.has(wordConst),
+	})
+	if p.Accept(":") {
+		start := p.I
+		f.Type = p.typ()
+		f.Declared = p.F.Text(start, p.I)
+	}
+	stored := m.has(wordLateinit)
+	delegated := false
+	switch {
+	case p.Is("="):
+		p.Advance()
+		start := p.I
+		p.expression()
+		f.Default = jvm.Literal(p.F, start, p.I)
+		stored = true
+		if c != nil && c.Kind == "class" {
+			c.Inits = append(c.Inits, jvm.Init{Field: name, From: start, To: p.I})
+		}
+		if f.Type == nil {
+			f.Type, f.Declared = inferred(p.file, start, p.I)
+		}
+	case p.Is("by"):
+		p.Advance()
+		p.expression()
+		delegated = true
+	}
+	p.Accept(";")
+	getter := false
+	for {
+		ahead := *p
+		ahead.modifiers()
+		if !ahead.Is("get") && !ahead.Is("set") || ahead.KindAhead(1) == scan.Ident && !ahead.At(1).Newline {
+			break
+		}
+		isGet := ahead.Is("get")
+		*p = ahead
+		p.Advance()
+		if p.Is("(") && !p.Tok().Newline {
+			p.Jump()
+			getter = getter || isGet
+			if p.Accept(":") {
+				p.typ()
+			}
+			switch {
+			case p.Is("{"):
+				p.Jump()
+			case p.Accept("="):
+				p.expression()
+			}
+		}
+		p.Accept(";")
+	}
+	abstract := m.has(wordAbstract) || c != nil && c.Kind == "interface"
+	if c == nil || extension || delegated || abstract || !stored && getter {
+		return
+	}
+	if f.Type == nil {
+		f.Type = p.file.NewType(model.Type{Kind: model.Opaque, Pos: pos})
+	}
+	c.Fields = append(c.Fields, f)
+}
+
+// inferred is the type of a property that has only an initialiser, where that is a
+// literal or a call of a constructor.
+func inferred(f *jvm.File, from, to int) (*model.Type, string) {
+	name := ""
+	at := from
+	if to-at > 1 && f.Is(at, "-") {
+		at++
+	}
+	first := f.TokenAt(at)
+	if to-at == 1 {
+		switch t := first; {
+		case t.Kind == scan.String && strings.HasPrefix(f.Src[t.Start:], "'"):
+			name = "Char"
+		case t.Kind == scan.String:
+			name = "String"
+		case t.Is("true") || t.Is("false"):
+			name = "Boolean"
+		case t.Kind == scan.Number:
+			lower := strings.ToLower(t.Text)
+			switch {
+			case strings.HasPrefix(lower, "0x"):
+				name = "Int"
+			case strings.HasSuffix(lower, "f"):
+				name = "Float"
+			case strings.HasSuffix(lower, "l"):
+				name = "Long"
+			case strings.ContainsAny(lower, ".e"):
+				name = "Double"
+			default:
+				name = "Int"
+			}
+		}
+	} else if to-at > 2 && first.Kind == scan.Ident && first.Text[0] >= 'A' && first.Text[0] <= 'Z' && f.Is(at+1, "(") && f.Partner(from+1) == to-1 {
+		name = first.Text
+	}
+	if name == "" && to-at > 3 && first.Kind == scan.Ident && f.Is(at+1, "<") {
+		// listOf<String>(), HashMap<String, Int>()
+		p := &parser{Cursor: scan.Cursor{F: f.File, I: from}, file: f}
+		if t := p.typ(); t != nil && t.Kind == model.Named {
+			switch n := t.Name; {
+			case strings.HasSuffix(n, "ListOf") || n == "listOf" || n == "emptyList":
+				t.Name = "List"
+			case strings.HasSuffix(n, "SetOf") || n == "setOf" || n == "emptySet":
+				t.Name = "Set"
+			case strings.HasSuffix(n, "MapOf") || n == "mapOf" || n == "emptyMap":
+				t.Name = "Map"
+			}
+			return t, t.Name + f.Text(from+1, p.I)
+		}
+	}
+	if name == "" {
+		return nil, ""
+	}
+	return &model.Type{Kind: model.Named, Name: name, Pos: f.Where(from)}, name
+}
+
+// expression passes over an expression, which ends with its line unless it goes on.
+func (p *parser) expression() {
+	first := true
+	for p.Kind() != scan.EOF {
+		t := p.Tok()
+		if t.Is(";") || t.Is("}") || t.Is(")") || t.Is("]") || t.Is(",") {
+			return
+		}
+		if !first && t.Newline && !p.goesOn() {
+			return
+		}
+		first = false
+		if t.Is("<") && p.KindAhead(-1) == scan.Ident {
+			p.angles()
+			continue
+		}
+		p.Jump()
+	}
+}
+
+// goesOn says whether a line continues the expression on the line before.
+func (p *parser) goesOn() bool {
+	t := p.Tok()
+	switch {
+	case t.Is("."), t.Is("?") && (p.Ahead(1, ".") || p.Ahead(1, ":")), t.Is("&"), t.Is("|"), t.Is(":") && p.Ahead(1, ":"), t.Is("as"), t.Is("else"):
+		return true
+	}
+	before := p.At(-1)
+	if before.Kind == scan.Punct && strings.Contains("+-*/%=<&|?:.,", before.Text) {
+		return true
+	}
+	return before.Is("as") || before.Is("in") || before.Is("is") || before.Is("else") || before.Is("return")
+}

@@ -1,0 +1,133 @@
+package kotlin
+
+import (
+	"vetta/internal/model"
+	"vetta/internal/source/jvm"
+	"vetta/internal/source/scan"
+)
+
+// angles passes over type arguments, or over one token where none begin.
+func (p *parser) angles() {
+	ahead := p.Cursor
+	for depth := 0; ; ahead.Advance() {
+		switch t := ahead.Tok(); {
+		case t.Is("<"):
+			depth++
+		case t.Is(">"):
+			if depth--; depth == 0 {
+				ahead.Advance()
+				p.Cursor = ahead
+				return
+			}
+		case t.Kind == scan.Ident || t.Is(",") || t.Is(".") || t.Is("?") || t.Is("*"):
+		default:
+			p.Advance()
+			return
+		}
+	}
+}
+
+func (p *parser) alias() {
+	p.Advance()
+	name := p.Tok().Text
+	p.Advance()
+	a := jvm.Alias{}
+	if p.Is("<") {
+		a.Params = p.parameters()
+	}
+	if p.Accept("=") {
+		if a.Type = p.typ(); a.Type != nil {
+			p.file.Aliases[name] = a
+		}
+	}
+}
+
+// typ reads a type ("Type system"). It answers nil, and passes over nothing, where none
+// begins.
+func (p *parser) typ() *model.Type {
+	start := p.I
+	if p.depth++; p.depth > maxDepth {
+		p.depth--
+		return nil
+	}
+	defer func() { p.depth-- }()
+	for p.Is("@") || (p.Is("out") || p.Is("in") || p.Is("suspend")) && (p.KindAhead(1) == scan.Ident || p.Ahead(1, "(")) {
+		if p.Is("@") {
+			jvm.Annotation(&p.Cursor)
+			continue
+		}
+		takes := p.Is("in")
+		p.Advance()
+		if takes { // anything that such a value could be put into
+			pos := p.F.Where(p.I)
+			p.typ()
+			return model.OptionalOf(p.file.NewType(model.Type{Kind: model.Named, Name: "Any", Pos: pos}))
+		}
+	}
+	pos := p.F.Where(p.I)
+	var t *model.Type
+	switch {
+	case p.Is("*"):
+		p.Advance()
+		return model.OptionalOf(p.file.NewType(model.Type{Kind: model.Named, Name: "Any", Pos: pos}))
+	case p.Is("("):
+		end := p.Shut()
+		if p.F.Is(end+1, "-") {
+			p.Jump()
+			p.I += 2 // ->
+			p.typ()
+			t = p.file.NewType(model.Type{Kind: model.Opaque, Name: p.F.Text(start, p.I), Pos: pos})
+			break
+		}
+		p.Advance()
+		t = p.typ()
+		p.I = end
+		p.Advance()
+	case p.Kind() == scan.Ident:
+		t = p.file.NewType(model.Type{Kind: model.Named, Pos: pos})
+		for {
+			if t.Name != "" {
+				t.Name += "."
+			}
+			t.Name += p.Tok().Text
+			p.Advance()
+			if p.Is("<") {
+				t.Args = nil
+				p.Advance()
+				for !p.Is(">") {
+					a := p.typ()
+					if a == nil {
+						break
+					}
+					t.Args = append(t.Args, a)
+					if !p.Accept(",") {
+						break
+					}
+				}
+				if !p.Accept(">") {
+					p.I = start
+					return nil
+				}
+			}
+			if !p.Is(".") || p.KindAhead(1) != scan.Ident {
+				break
+			}
+			p.Advance()
+		}
+	}
+	if t == nil {
+		p.I = start
+		return nil
+	}
+	for p.Is("?") && !p.Tok().Newline && !p.Ahead(1, ":") && !p.Ahead(1, ".") || p.Is("&") && p.Ahead(1, "Any") {
+		if p.Accept("&") {
+			p.Advance()
+			continue
+		}
+		p.Advance()
+		if t.Kind != model.Optional {
+			t = model.OptionalOf(t)
+		}
+	}
+	return t
+}
