@@ -87,8 +87,26 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 			assigned[step.Property] = true
 		}
 	}
+	// What the instance is made of is asked for first, whatever sets the field after.
 	for k, step := range n.Steps {
-		if s.taken[k] || step.Property >= 0 && assigned[step.Property] {
+		if s.taken[k] || !step.First {
+			continue
+		}
+		before := Seen{}
+		if step.Property >= 0 {
+			before = out.Elems[step.Property]
+		}
+		if _, err := r.step(n, step, v, out); err != nil {
+			return err
+		}
+		if step.Property >= 0 && assigned[step.Property] {
+			out.Elems[step.Property] = before
+		} else if step.Property >= 0 {
+			assigned[step.Property] = true
+		}
+	}
+	for k, step := range n.Steps {
+		if s.taken[k] || step.First || step.Property >= 0 && assigned[step.Property] {
 			continue
 		}
 		if step.Property >= 0 {

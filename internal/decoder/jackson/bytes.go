@@ -11,7 +11,14 @@ import (
 
 // bytes is PrimitiveArrayDeserializers.ByteDeser: base64, or numbers.
 func (c *compiler) bytes(t *model.Type) *decoder.Node {
-	n := &decoder.Node{Op: decoder.OpList, Inner: c.value(t.Args[0], format{}), Bytes: true}
+	n := &decoder.Node{Op: decoder.OpList, Inner: mapErrors(c.value(t.Args[0], format{}), func(v *wire.Value, err *decoder.Error) *decoder.Error {
+		if v.Kind != wire.String { // what a text cannot be is said of the array
+			return err
+		}
+		own := *err
+		own.Message = strings.Replace(err.Message, "`byte`", "`byte[]`", 1)
+		return &own
+	}), Bytes: true}
 	n.Second = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
 		s, _ := v.Text()
 		data, err := base64Of(s)
@@ -22,6 +29,27 @@ func (c *compiler) bytes(t *model.Type) *decoder.Node {
 	}}
 	return wrongAs(n, func(v *wire.Value) *decoder.Error { return mismatched("[B", v) })
 }
+
+// mapErrors is a node of a scalar with other errors.
+func mapErrors(n *decoder.Node, other func(*wire.Value, *decoder.Error) *decoder.Error) *decoder.Node {
+	out := *n
+	switch n.Op {
+	case decoder.OpNil:
+		out.Inner = mapErrors(n.Inner, other)
+	case decoder.OpLeaf:
+		out.Read = func(v *wire.Value) decoder.Verdict {
+			verdict := n.Read(v)
+			if verdict.Err != nil {
+				verdict.Err = other(v, verdict.Err)
+			}
+			return verdict
+		}
+	}
+	return &out
+}
+
+// unpadded is what is said of base64 that ends without the padding it needs.
+const unpadded = "Unexpected end of base64-encoded String: base64 variant 'MIME-NO-LINEFEEDS' expects padding (one or more '=' characters) at the end. This Base64Variant might have been incorrectly configured"
 
 // base64Of decodes as Base64Variants.MIME_NO_LINEFEEDS does: four characters at a time,
 // with white space between them and padding at the end.
@@ -43,8 +71,11 @@ func base64Of(s string) (string, *decoder.Error) {
 		if len(rest) == 1 {
 			return "", fault("JsonMappingException", decoder.ReasonText, "Unexpected end-of-input: was expecting closing quote for a string value")
 		}
-		plain.WriteString(rest[:min(4, len(rest))])
-		rest = rest[min(4, len(rest)):]
+		if len(rest) < 4 {
+			return "", weird("byte[]", "", unpadded, decoder.ReasonText)
+		}
+		plain.WriteString(rest[:4])
+		rest = rest[4:]
 	}
 	data, ok := jvm.Base64(plain.String())
 	if !ok {

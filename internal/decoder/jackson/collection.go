@@ -2,6 +2,8 @@ package jackson
 
 import (
 	"fmt"
+	"strings"
+	"unicode/utf16"
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/jvm"
@@ -57,6 +59,20 @@ func (c *compiler) list(t *model.Type, as format) *decoder.Node {
 		n.Second = emptyAsNull(n)
 	}
 	if t.Name == "[]" && elem.Name == "char" { // a text is its characters
+		inner := n.Inner
+		n.Inner = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Type: "char", Read: func(v *wire.Value) decoder.Verdict {
+			switch {
+			case v.Kind == wire.String:
+				text := jvm.Text(v)
+				if units := len(utf16.Encode([]rune(text))); units != 1 {
+					return decoder.Verdict{Err: fault("MismatchedInputException", decoder.ReasonText, "Cannot convert a JSON String of length %d into a char element of char array", units)}
+				}
+				return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenString, Text: text, Type: "char"}}
+			case v.Kind == wire.Null && inner.Op == decoder.OpLeaf:
+				return inner.Read(v)
+			}
+			return decoder.Verdict{Err: mismatched("char", v)}
+		}}
 		n.Second = &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
 			out := decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}
 			for _, c := range jvm.Text(v) {
@@ -67,17 +83,24 @@ func (c *compiler) list(t *model.Type, as format) *decoder.Node {
 	}
 	if t.Name == "[]" && elem.Name == "Byte" {
 		n.Second = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
-			if s, _ := v.Text(); jvm.Trim(s) != "" {
+			if s, _ := v.Text(); s != "" {
 				_, err := base64Of(s)
+				if err != nil && strings.Contains(err.Message, unpadded) {
+					err = fault("JsonMappingException", decoder.ReasonText, "%s", unpadded)
+				}
 				return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}, Err: err}
 			}
-			return decoder.Verdict{Err: n.WrongValue(v)}
+			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}}
 		}}
 	}
 	return wrongAs(n, func(v *wire.Value) *decoder.Error {
 		switch {
 		case t.Name == "[]" && v.Kind == wire.String && blank(v):
-			return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce empty String (\"\") to element of `%s` (but could if coercion was enabled using `CoercionConfig`)", raw(t))
+			name := raw(t)
+			if elem.Name == "Character" && elem.Kind == model.Named {
+				name = "[Ljava.lang.Character;"
+			}
+			return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce empty String (\"\") to element of `%s` (but could if coercion was enabled using `CoercionConfig`)", name)
 		case t.Name == "[]" && v.Kind == wire.String:
 			s, _ := v.Text()
 			return fault("InvalidDefinitionException", decoder.ReasonKind, "Cannot construct instance of `%s`: no String-argument constructor/factory method to deserialize from String value ('%s')", raw(t), s)

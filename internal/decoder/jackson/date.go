@@ -33,6 +33,9 @@ func (s *scalar) date(pattern string) func(*wire.Value) decoder.Verdict {
 			return out
 		case v.Kind == wire.String:
 			text := jvm.Trim(jvm.Text(v))
+			if text == "" && s.c.off("ALLOW_COERCION_OF_SCALARS") {
+				return decoder.Verdict{Err: fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce empty String (\"\") to `%s` value (but could if coercion was enabled using `CoercionConfig`)", s.typ)}
+			}
 			if text == "" || text == "null" && pattern == "" {
 				return decoder.Verdict{}
 			}

@@ -30,6 +30,14 @@ func jacksonized(m *model.Model) bool {
 
 // addBuilder gathers the setters of a builder, which have the names of the fields.
 func (k *collector) addBuilder() {
+	if k.visible("FIELD", model.Private) { // the builder has private fields of the same names
+		for _, f := range k.t.Model.Fields {
+			if !f.Static && f.Marks.Find("Default") == nil {
+				p := k.property(f.Name)
+				p.fields = append(p.fields, &accessor{field: f, owner: k.t, visible: true})
+			}
+		}
+	}
 	for _, m := range k.t.Model.Builder {
 		implicit := k.mangled(m.Name)
 		name, marked := nameOf(m.Marks, namesForReading)

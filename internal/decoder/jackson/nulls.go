@@ -4,6 +4,7 @@ import (
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/model"
+	"vetta/internal/wire"
 )
 
 // nulls settles what null becomes where @JsonSetter says so, at the property and in what
@@ -20,7 +21,9 @@ func (c *compiler) nulls(at *decoder.Node, p *property, t *model.Type) {
 	switch lastName(a.Text("nulls", "")) {
 	case "SKIP":
 		at.KeepNull = true
+		at.Inner = withNulls(at.Inner, decoder.Verdict{Seen: at.Value})
 	case "FAIL":
+		at.Inner = withNulls(at.Inner, decoder.Verdict{Err: invalid})
 		at.Inner = &decoder.Node{Op: decoder.OpNil, Inner: at.Inner, Type: at.Inner.Type, NullError: invalid}
 		if p.param != nil && at.Missing == nil {
 			at.Missing = invalid
@@ -29,8 +32,30 @@ func (c *compiler) nulls(at *decoder.Node, p *property, t *model.Type) {
 		if p.param != nil {
 			at.Value, at.AbsentLoss = c.empty(t), decoder.NoLoss
 		}
+		at.Inner = withNulls(at.Inner, decoder.Verdict{Seen: c.empty(t)})
 		at.Inner = &decoder.Node{Op: decoder.OpNil, Inner: at.Inner, Type: at.Inner.Type, Value: c.empty(t)}
 	}
+}
+
+// withNulls is a node that gives a verdict of its own where a text becomes null: an empty
+// one, or that says "null" (SettableBeanProperty.deserialize asks the null provider then).
+func withNulls(n *decoder.Node, instead decoder.Verdict) *decoder.Node {
+	out := *n
+	switch {
+	case n.Op == decoder.OpNil:
+		out.Inner = withNulls(n.Inner, instead)
+	case n.Op == decoder.OpLeaf && n.Read != nil:
+		out.Read = func(v *wire.Value) decoder.Verdict {
+			verdict := n.Read(v)
+			if verdict.Err == nil && verdict.Seen.Kind == decoder.SeenNull && v.Kind == wire.String {
+				return instead
+			}
+			return verdict
+		}
+	default:
+		return n
+	}
+	return &out
 }
 
 // contentNulls makes of the node of a list or map one for which nulls in it are left

@@ -181,6 +181,9 @@ func (s *scalar) numeric(v *wire.Value, detail string, read func(text string, qu
 		return decoder.Verdict{}
 	case wire.Number:
 	case wire.String:
+		if err := s.strict(v); err != nil {
+			return decoder.Verdict{Err: err}
+		}
 		var done bool
 		if text, done = s.text(v); done {
 			return decoder.Verdict{}

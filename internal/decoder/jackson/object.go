@@ -154,7 +154,15 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 	reader := make([]*decoder.Node, len(fields)) // the node that reads a field already
 	unwraps := false
 	var names []string
+	keys := map[string]bool{}
 	for _, p := range about.properties {
+		if match := c.match(); match != nil && p.marks.Find("JsonUnwrapped") == nil {
+			if keys[match(p.name)] { // of two names that differ in case alone, the first is found
+				names = append(names, fmt.Sprintf("%q", p.name))
+				continue
+			}
+			keys[match(p.name)] = true
+		}
 		target, typ, owner := c.target(p, t, fields, owners)
 		at := -1
 		if target != nil {
@@ -173,6 +181,10 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 				continue
 			}
 			sub := c.introspect(inner)
+			if sub.delegate != nil && sub.creator == nil {
+				n.Steps = append(n.Steps, decoder.Step{Property: at, Node: unknown("what is unwrapped is made of one value, which is not followed")})
+				continue
+			}
 			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: c.build(inner, sub, part{inside: true, around: append(slices.Clip(as.around), m), prefix: as.prefix + a.Text("prefix", ""), suffix: a.Text("suffix", "") + as.suffix})})
 			continue
 		}

@@ -82,14 +82,16 @@ func (s *scalar) strict(v *wire.Value) *decoder.Error {
 		text = jvm.Text(v)
 	}
 	switch {
-	case v.Kind == wire.String && jvm.Trim(text) == "":
-		return fault("MismatchedInputException", decoder.ReasonKind, "Cannot coerce empty String (%q) to `%s` value (but could if coercion was enabled using `CoercionConfig`)", text, s.typ)
+	case v.Kind == wire.String && text == "":
+		return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce empty String (%q) to `%s` value (but could if coercion was enabled using `CoercionConfig`)", text, s.typ)
+	case v.Kind == wire.String && jvm.Trim(text) == "": // a blank one becomes null
+		return nil
 	case v.Kind == wire.String:
 		return fault("MismatchedInputException", decoder.ReasonKind, "Cannot coerce String value (%q) to `%s` value (but might if coercion using `CoercionConfig` was enabled)", text, s.typ)
 	case v.Kind == wire.Number && isFloat(v):
-		return fault("MismatchedInputException", decoder.ReasonKind, "Cannot coerce Floating-point value (%s) to `%s` value (but could if coercion was enabled using `CoercionConfig`)", v.Raw, s.typ)
+		return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce Floating-point value (%s) to `%s` value (but could if coercion was enabled using `CoercionConfig`)", v.Raw, s.typ)
 	}
-	return fault("MismatchedInputException", decoder.ReasonKind, "Cannot coerce Integer value (%s) to `%s` value (but could if coercion was enabled using `CoercionConfig`)", v.Raw, s.typ)
+	return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce Integer value (%s) to `%s` value (but could if coercion was enabled using `CoercionConfig`)", v.Raw, s.typ)
 }
 
 // texts is the type that messages about texts name.
@@ -177,6 +179,9 @@ func (s *scalar) character(v *wire.Value) decoder.Verdict {
 	case v.Kind == wire.Null:
 		return s.null()
 	case v.Kind == wire.Number && !isFloat(v):
+		if err := s.strict(v); err != nil {
+			return decoder.Verdict{Err: err}
+		}
 		n, err := strconv.ParseInt(string(v.Raw), 10, 32)
 		if err != nil {
 			return decoder.Verdict{Err: outOfRange(string(v.Raw), "int (-2147483648 - 2147483647)")}

@@ -72,14 +72,14 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 	}
 	return wrongAs(n, func(v *wire.Value) *decoder.Error {
 		switch {
+		case n.Third != nil && n.Third.WrongValue != nil:
+			return n.Third.WrongValue(v)
 		case v.Kind == wire.Array && len(v.Elems) > 0 && v.Elems[0].Kind == wire.String:
 			id, _ := v.Elems[0].Text()
 			_, err := n.Key(id)
 			return err
 		case v.Kind == wire.Array:
 			return fault("MismatchedInputException", decoder.ReasonKind, "Unexpected token (%s), expected VALUE_STRING: need JSON String that contains type id (for subtype of %s)", firstToken(v), full(t))
-		case n.Third != nil && n.Third.WrongValue != nil:
-			return n.Third.WrongValue(v)
 		}
 		err := *n.Missing // in the words that it has for an object without the key
 		err.Reason, err.Key = decoder.ReasonKind, ""

@@ -88,7 +88,7 @@ func lombok(c *Class) {
 		}
 		c.Ctors = append(c.Ctors, k)
 	}
-	every := func(f *model.Field) bool { return !f.Final || f.Default == nil }
+	every := func(f *model.Field) bool { return !f.Final || f.Default == nil || f.Marks.Find("Default") != nil }
 	required := func(f *model.Field) bool { return f.Default == nil && (f.Final || f.Marks.Find("NonNull") != nil) }
 	explicit := len(c.Ctors) > 0
 	generated := false
@@ -106,10 +106,10 @@ func lombok(c *Class) {
 	}
 	switch {
 	case explicit || generated:
+	case has("Builder"): // it comes before what @Value makes
+		ctor(every, model.Package)
 	case value:
 		ctor(every, model.Public)
-	case has("Builder"):
-		ctor(every, model.Package)
 	case data:
 		ctor(required, model.Public)
 	}
