@@ -32,9 +32,13 @@ func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 		w.add(event{place: place, key: n.Name, sent: "no key " + n.Name, tallies: tallies, values: values, of: objects, err: n.Missing, inexact: place.OpenForms})
 	}
 	if key == nil {
+		if n.Second != nil {
+			w.node(n.Second, place, true)
+		}
 		return
 	}
-	w.partial = w.partial || key.Later != nil // one of several tells the class
+	// One of several tells the class, and what is no text tells it or not.
+	w.partial = w.partial || key.Later != nil || key.Place.Total() > key.Place.Count(wire.String)
 	w.owner[place] = n.Model
 	seen := map[*decoder.Node]bool{}
 	if key.Place.Open(wire.String) {

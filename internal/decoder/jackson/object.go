@@ -152,9 +152,15 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 	}
 	set := make([]bool, len(fields))
 	reader := make([]*decoder.Node, len(fields)) // the node that reads a field already
+	byCreator := make([]bool, len(fields))       // of reader: what it reads is handed to the creator
 	unwraps := false
 	var names []string
 	keys := map[string]bool{}
+	// A value that is handed to a creator, and that no field is called after, may go anywhere.
+	loose := slices.ContainsFunc(about.properties, func(p *property) bool {
+		target, _, _ := c.target(p, t, fields, owners)
+		return p.param != nil && target == nil && !about.hides(p.name)
+	})
 	for _, p := range about.properties {
 		if match := c.match(); match != nil && p.marks.Find("JsonUnwrapped") == nil {
 			if keys[match(p.name)] { // of two names that differ in case alone, the first is found
@@ -197,15 +203,18 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 			continue
 		}
 		node := c.property(p, target, typ, owner, as.prefix, as.suffix)
+		if loose && p.param == nil {
+			node.Value, node.AbsentLoss = decoder.Seen{Kind: decoder.SeenUnknown}, decoder.NoLoss
+		}
 		if at >= 0 && reader[at] != nil { // two properties that set one field
-			if own := reader[at]; own.Inner == node.Inner && own.Missing == nil && node.Missing == nil {
+			if own := reader[at]; own.Inner == node.Inner && own.Missing == nil && node.Missing == nil && p.param == nil && !byCreator[at] {
 				own.Others = append(append(own.Others, node.Name), node.Others...)
 				continue
 			}
 			node.AbsentLoss = decoder.NoLoss
 		}
 		if at >= 0 && reader[at] == nil {
-			reader[at] = node
+			reader[at], byCreator[at] = node, p.param != nil
 		}
 		n.Steps = append(n.Steps, decoder.Step{Property: at, Node: node, First: p.param != nil, Spent: spent(m, p, target, about)})
 	}
@@ -228,6 +237,9 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 			if !f.Final {
 				value = jvm.Constant(f.Default, t)
 			}
+		}
+		if loose {
+			value = decoder.Seen{Kind: decoder.SeenUnknown}
 		}
 		if about.anyField == f {
 			n.Steps = append(n.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpUnknown, Why: "it takes all other keys", Field: f}})
@@ -345,6 +357,9 @@ func (c *compiler) target(p *property, t *model.Type, fields []*model.Field, own
 		}
 	case p.setter != nil:
 		typ = p.setter.method.Params[0].Type
+		if own := acronymField(strings.TrimPrefix(p.setter.method.Name, "set"), find); own != nil {
+			target = own
+		}
 		if target == nil {
 			target = fieldOf(p.setter.method, "set", p.implicit, find)
 		}
@@ -365,10 +380,13 @@ func (c *compiler) target(p *property, t *model.Type, fields []*model.Field, own
 // fieldOf is the field that a getter or setter is for: that of the property's name, or
 // the one that is left of the method's name, or of its parameter.
 func fieldOf(m *model.Method, prefix, implicit string, find func(string) *model.Field) *model.Field {
+	rest := strings.TrimPrefix(m.Name, prefix)
+	if f := acronymField(rest, find); f != nil {
+		return f
+	}
 	if f := find(implicit); f != nil {
 		return f
 	}
-	rest := strings.TrimPrefix(m.Name, prefix)
 	names := []string{rest, strings.ToLower(rest[:min(1, len(rest))]) + rest[min(1, len(rest)):], "is" + rest}
 	for _, p := range m.Params {
 		names = append(names, p.Name)
@@ -377,6 +395,15 @@ func fieldOf(m *model.Method, prefix, implicit string, find func(string) *model.
 		if f := find(name); f != nil {
 			return f
 		}
+	}
+	return nil
+}
+
+// acronymField is the field that a method is called after where its name begins with
+// capitals: setID sets ID, though the property is id.
+func acronymField(rest string, find func(string) *model.Field) *model.Field {
+	if len(rest) > 1 && rest[0] >= 'A' && rest[0] <= 'Z' && rest[1] >= 'A' && rest[1] <= 'Z' {
+		return find(rest)
 	}
 	return nil
 }
