@@ -115,6 +115,43 @@ type run struct {
 	asked   map[*wire.Member]bool
 	visits  []visit
 	arg     Seen // of the innermost function that is applied to a value
+	// decoded are values that were decoded while somebody watches, nil while nobody does.
+	decoded map[*wire.Value]bool
+}
+
+func (r *run) watched(v *wire.Value) {
+	if r.decoded != nil {
+		r.decoded[v] = true
+	}
+}
+
+// again does what reads a value in another way after an attempt that failed, and forgets
+// the errors dropped since change from on whose values were decoded then: nothing of them
+// is lost.
+func (r *run) again(from int, read func() *failure) *failure {
+	dropped := len(r.changes)
+	if from == dropped {
+		return read()
+	}
+	outer := r.decoded
+	r.decoded = map[*wire.Value]bool{}
+	err := read()
+	if err == nil {
+		kept := append([]Change{}, r.changes[:from]...)
+		for i, c := range r.changes[from:] {
+			if from+i >= dropped || c.Loss != Swallowed || !r.decoded[c.Sent] {
+				kept = append(kept, c)
+			}
+		}
+		r.changes = kept
+	}
+	for v := range r.decoded {
+		if outer != nil {
+			outer[v] = true
+		}
+	}
+	r.decoded = outer
+	return err
 }
 
 // Bool is a bool that hand-written code computes.
@@ -199,6 +236,7 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 		if verdict.Err != nil {
 			return Seen{}, r.fail(verdict.Err)
 		}
+		r.watched(v)
 		if verdict.Loss != NoLoss {
 			r.change(Change{Loss: verdict.Loss, Sent: v, Seen: verdict.Seen})
 		}
@@ -215,8 +253,10 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 		}
 		return r.node(n.Inner, v)
 	case OpList:
+		r.watched(v)
 		return r.list(n, v)
 	case OpMap:
+		r.watched(v)
 		return r.members(n, v)
 	case OpPairs:
 		return r.pairs(n, v)

@@ -13,6 +13,7 @@ func (r *run) build(n *Node, v *wire.Value) (Seen, *failure) {
 	}
 	if v.Kind == wire.Object {
 		r.visits = append(r.visits, visit{v, clone(r.path)})
+		r.watched(v)
 	}
 	if n.ByDocument {
 		if err := r.byDocument(n, v, &out); err != nil {
@@ -216,6 +217,7 @@ func (r *run) steps(n *Node, steps []Step, v *wire.Value, out *Seen) (whole *See
 		var made *Seen
 		switch {
 		case s.Cond != nil:
+			asked := len(r.changes)
 			cond, err := r.node(s.Cond, v)
 			if err != nil {
 				return nil, false, err
@@ -227,7 +229,10 @@ func (r *run) steps(n *Node, steps []Step, v *wire.Value, out *Seen) (whole *See
 			if cond.Kind == SeenUnknown {
 				return &Seen{Kind: SeenUnknown}, true, nil
 			}
-			made, done, err = r.steps(n, branch, v, out)
+			err = r.again(asked, func() (err *failure) {
+				made, done, err = r.steps(n, branch, v, out)
+				return err
+			})
 			if err != nil {
 				return nil, false, err
 			}
@@ -314,7 +319,7 @@ func (r *run) reading(m *model.Model, n *Node, v *wire.Value) Read {
 
 // attempt does the operations that go on where something fails or is nothing.
 func (r *run) attempt(n *Node, v *wire.Value) (Seen, *failure) {
-	path, own := len(r.path), r.own
+	path, own, asked := len(r.path), r.own, len(r.changes)
 	s, err := r.node(n.Inner, v)
 	if err != nil {
 		r.path, r.told, r.own = r.path[:path], r.told[:path], own
@@ -331,9 +336,12 @@ func (r *run) attempt(n *Node, v *wire.Value) (Seen, *failure) {
 		return r.node(n.Second, v)
 	}
 	if n.Op == OpElse && s.Kind == SeenNull {
-		return r.node(n.Second, v)
+		err = r.again(asked, func() (err *failure) {
+			s, err = r.node(n.Second, v)
+			return err
+		})
 	}
-	return s, nil
+	return s, err
 }
 
 // sent is the value that a node reads from, found without reading it; nil where

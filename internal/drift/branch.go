@@ -1,6 +1,8 @@
 package drift
 
 import (
+	"maps"
+
 	"vetta/internal/decoder"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
@@ -166,9 +168,14 @@ func (w *walk) branch(cond *decoder.Node, place *shape.Place, null bool, yes, no
 	held := w.events
 	w.events = nil
 	asked = len(w.asked)
-	no()
-	missed := w.events
+	watched := w.decoded
 	reread := map[*shape.Place]bool{}
+	w.decoded = reread
+	no()
+	if w.decoded = watched; watched != nil {
+		maps.Copy(watched, reread)
+	}
+	missed := w.events
 	for _, a := range w.asked[asked:] {
 		for _, k := range a.keys {
 			reread[k.Place] = true

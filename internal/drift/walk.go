@@ -20,7 +20,9 @@ type walk struct {
 	read   map[*shape.Place]map[string]bool // keys that some node asked for, by object
 	owner  map[*shape.Place]*model.Model
 	open   map[visitKey]bool // being walked: a model that holds itself
-	asked  []asked
+	// decoded are the places of values that are decoded while a branch is watched.
+	decoded map[*shape.Place]bool
+	asked   []asked
 	// post are the functions that code applies to the value that is read, innermost
 	// last.
 	post []*decoder.Node
@@ -72,6 +74,12 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 	if n.Field != nil {
 		defer func(f *model.Field, typ string, elem bool) { w.field, w.typ, w.elem = f, typ, elem }(w.field, w.typ, w.elem)
 		w.field, w.typ, w.elem = n.Field, n.Field.Declared, false
+	}
+	switch n.Op {
+	case decoder.OpLeaf, decoder.OpList, decoder.OpMap, decoder.OpKeyed:
+		if w.decoded != nil {
+			w.decoded[place] = true
+		}
 	}
 	switch n.Op {
 	case decoder.OpLeaf:
