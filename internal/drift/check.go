@@ -227,6 +227,9 @@ func (c *checker) event(result *PairResult, p *Pair, ev *event, renames map[rena
 	if ev.why != "" && f.Note == "" {
 		f.Note = ev.why
 	}
+	if p.Plan.Settings != nil {
+		f.Library = p.Plan.Settings.Library
+	}
 	if ev.breaks() {
 		switch {
 		case !p.Plan.Swallowed:

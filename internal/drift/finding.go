@@ -23,6 +23,7 @@ type Finding struct {
 	Seen       string // what the app sees, where that is not what was sent
 	Suggestion string
 	Note       string // evidence, or what limits the counts
+	Library    string // that decodes the model, "" for the language's usual one
 	Rename     string // the key that seems to be sent in place of the one that is read
 	Keys       []Unread
 	Sites      []*Site

@@ -7,13 +7,14 @@ var keptDefault = &Kind{
 	Level: Misreads,
 	Title: "a default in place of a value that was sent",
 	Text: `The value does not decode, the code drops the error, and a default takes its place:
-the app sees 0, false or an empty text where the API sent something else.`,
+the app sees 0, false or an empty text where the API sent something else. try? with ??
+does that, and so does every opt… of a JSON object that is read by hand.`,
 	Example: `rides = (try? c.decode(Int.self, forKey: .rides)) ?? 0
 {"rides": "3"}`,
 	Fix: `Declare the kind that is sent, or keep the default for absent keys alone:
-try c.decodeIfPresent(…) ?? 0.`,
+try c.decodeIfPresent(…) ?? 0, or has(…) and then get….`,
 	takes: loss(decoder.Defaulted),
 	suggest: func(f *Finding) string {
-		return "decode what is sent, or keep the default for absent keys alone: try c.decodeIfPresent(…) ?? …"
+		return f.speech().kept
 	},
 }

@@ -28,7 +28,7 @@ the single value and put it into a list.`,
 			}
 		}
 		if len(f.classes()) > 0 && f.classes()[0].Kind == wire.Array {
-			return "declare a list: " + f.Name + ": [" + f.Declared + "]"
+			return "declare a list: " + f.declared(f.speech().list(f.Declared))
 		}
 		return "declare a single value in place of " + f.Declared
 	},

@@ -10,7 +10,9 @@ var lostDigits = &Kind{
 2^53 in a Double, an amount in a Float.`,
 	Example: `struct Pass: Decodable { let id: Double }
 {"id": 9007199254740993}`,
-	Fix:     `Declare Int64 for ids, Decimal for money, Double in place of Float.`,
-	takes:   loss(decoder.LostDigits),
-	suggest: func(f *Finding) string { return "declare a type that holds all digits: Int64, Double or Decimal" },
+	Fix:   `Declare Int64 for ids, Decimal for money, Double in place of Float.`,
+	takes: loss(decoder.LostDigits),
+	suggest: func(f *Finding) string {
+		return "declare a type that holds all digits: " + f.speech().types["Int"] + ", " + f.speech().types["Double"] + " or " + f.speech().exact
+	},
 }

@@ -15,15 +15,16 @@ its key is absent. Decoding throws there, and with it the whole response is lost
 also where the object is one of many in a list.`,
 	Example: `struct Sailing: Decodable { let seats: Int }
 {"id": 7}`,
-	Fix: `Declare the field optional, or give it a default in an init(from:) of your own
-with decodeIfPresent. If no response has the key, look for a typo: findings of the
+	Fix: `Declare the field optional, or give it a default where it is decoded: in an
+init(from:) with decodeIfPresent, in a creator, with opt… in code that reads JSON
+objects. If no response has the key, look for a typo: findings of the
 kind renamed-key name the key that is sent in its place.`,
 	takes: reason(decoder.ReasonMissing),
 	suggest: func(f *Finding) string {
 		if f.never() {
 			return fmt.Sprintf("no response has %s: check its spelling, or remove the field", f.key())
 		}
-		return "make it optional: " + f.Name + ": " + optional(f.Declared)
+		return f.optional()
 	},
 }
 
@@ -43,12 +44,4 @@ func (f *Finding) key() string {
 		return f.Field.Keys[0]
 	}
 	return f.Name
-}
-
-// optional is a declared type that also admits nothing.
-func optional(declared string) string {
-	if declared == "" || declared[len(declared)-1] == '?' || declared[len(declared)-1] == '!' {
-		return declared
-	}
-	return declared + "?"
 }

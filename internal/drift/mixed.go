@@ -28,15 +28,16 @@ numbers and fractions), and read the rest by hand, one kind after the other.`,
 			parts = append(parts, "make it optional for null")
 		}
 		kinds := map[string]bool{}
+		fraction := "declare " + f.speech().types["Double"] + " for numbers with a fraction"
 		for _, c := range f.classes() {
 			switch {
 			case c.Facts&(shape.Broken|shape.Beyond63) != 0:
-				kinds["declare Double for numbers with a fraction"] = true
+				kinds[fraction] = true
 			case c.Kind != 0:
 				kinds["read the other kinds by hand, one after the other"] = true
 			}
 		}
-		for _, k := range []string{"declare Double for numbers with a fraction", "read the other kinds by hand, one after the other"} {
+		for _, k := range []string{fraction, "read the other kinds by hand, one after the other"} {
 			if kinds[k] {
 				parts = append(parts, k)
 			}

@@ -34,7 +34,7 @@ var movedSilently = &Kind{
 }
 
 func suggestMove(f *Finding) string {
-	return fmt.Sprintf("read it from %s: mirror the nesting, or read it through a nested container", f.Rename)
+	return fmt.Sprintf("read it from %s: %s", f.Rename, f.speech().nested)
 }
 
 // move is a key of the same name at another level.

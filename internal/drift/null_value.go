@@ -11,12 +11,12 @@ nothing at that level: the field itself, an element of its list, a value of its 
 	Example: `struct Sailing: Decodable { let stops: [String] }
 {"stops": ["SAL", null]}`,
 	Fix: `Declare the level that is null as optional: String? for the field, [String?] for
-an element, [String]? for the list.`,
+an element, [String]? for the list. In Java, a class in place of a primitive.`,
 	takes: reason(decoder.ReasonNull),
 	suggest: func(f *Finding) string {
 		if f.Element {
 			return "admit null inside it: an optional element type in " + f.Declared
 		}
-		return "make it optional: " + f.Name + ": " + optional(f.Declared)
+		return f.optional()
 	},
 }

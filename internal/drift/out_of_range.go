@@ -20,45 +20,14 @@ where numbers outgrow the type.`,
 	suggest: func(f *Finding) string {
 		for _, c := range f.classes() {
 			if c.Facts&shape.Broken != 0 {
-				return "declare a type with a fraction: " + f.Name + ": " + replaceInteger(f.Declared, "Double")
+				return "declare a type with a fraction: " + f.declared(f.speech().replaceNumber(f.Declared, f.speech().types["Double"]))
 			}
 		}
 		for _, c := range f.classes() {
 			if c.Facts&(shape.Beyond63|shape.TooLarge64) != 0 {
-				return "declare Decimal, or read it as text: no integer of 64 bits holds it"
+				return "declare " + f.speech().exact + ", or read it as text: no integer of 64 bits holds it"
 			}
 		}
-		return "declare a wider type: " + f.Name + ": " + replaceInteger(f.Declared, "Int")
+		return "declare a wider type: " + f.declared(f.speech().replaceNumber(f.Declared, f.speech().wide))
 	},
-}
-
-// replaceInteger puts another type in the place of the integer type in a declared one.
-func replaceInteger(declared, with string) string {
-	start := -1
-	for i := 0; i < len(declared); i++ {
-		c := declared[i]
-		letter := c|0x20 >= 'a' && c|0x20 <= 'z' || c >= '0' && c <= '9'
-		if letter && start < 0 {
-			start = i
-		}
-		if start >= 0 && (!letter || i == len(declared)-1) {
-			end := i
-			if letter {
-				end = i + 1
-			}
-			if word := declared[start:end]; integerWord(word) {
-				return declared[:start] + with + declared[end:]
-			}
-			start = -1
-		}
-	}
-	return with
-}
-
-func integerWord(word string) bool {
-	switch word {
-	case "Int", "Int8", "Int16", "Int32", "Int64", "UInt", "UInt8", "UInt16", "UInt32", "UInt64", "Float", "Double":
-		return true
-	}
-	return false
 }

@@ -6,15 +6,15 @@ var swallowedError = &Kind{
 	Name:  "swallowed-error",
 	Level: Misreads,
 	Title: "an error that the code drops: the app sees nothing",
-	Text: `The value does not decode, and a try? turns the error into nil. The app goes on with
-nothing in place of what was sent, and nobody is told.`,
+	Text: `The value does not decode, and the code drops the error: a try?, an opt…, an empty
+catch. The app goes on with nothing in place of what was sent, and nobody is told.`,
 	Example: `active = try? c.decode(Bool.self, forKey: .active)
 {"active": "true"}`,
 	Fix: `Declare the kind that is sent, or handle the error: log it, count it. Use
 decodeIfPresent where only an absent key should become nil.`,
 	takes: loss(decoder.Swallowed),
 	suggest: func(f *Finding) string {
-		return "decode what is sent; for a key that may be absent, decodeIfPresent does not hide other errors"
+		return f.speech().swallow
 	},
 }
 
@@ -22,8 +22,8 @@ var neverFits = &Kind{
 	Name:  "never-fits",
 	Level: Misreads,
 	Title: "no value that was sent ever fits: the app always sees nothing",
-	Text: `The field is read with try?, and not one of the values that were sent can be decoded
-as the declared type. The field is always nil.`,
+	Text: `The field is read by code that drops errors, a try? or an opt…, and not one of the
+values that were sent can be decoded as the declared type. The field is always nothing.`,
 	Example: `seats = try? c.decode(Int.self, forKey: .seats)
 {"seats": "40"}`,
 	Fix: `Declare the kind that is sent.`,
@@ -31,7 +31,7 @@ as the declared type. The field is always nil.`,
 		return (ev.loss == decoder.Swallowed || ev.loss == decoder.Defaulted) && ev.key == "" && ev.values == ev.of
 	},
 	suggest: func(f *Finding) string {
-		if t := suggestedType(f.classes()); t != "" {
+		if t := f.suggestedType(); t != "" {
 			return "decode what is sent: " + t
 		}
 		return "decode what is sent"

@@ -14,8 +14,9 @@ var unknownConstant = &Kind{
 also where the field is optional: null is no stand-in for an unknown value.`,
 	Example: `enum Status: String, Decodable { case open, full }
 {"status": "boarding"}`,
-	Fix: `Add the constant, and a fallback for those still to come: an init(from:) of the enum
-that decodes the raw value and takes a case such as unknown where none fits.`,
+	Fix: `Add the constant, and a fallback for those still to come: in Swift an init(from:) of
+the enum that decodes the raw value and takes a case such as unknown where none fits,
+with Jackson a constant marked @JsonEnumDefaultValue.`,
 	takes: reason(decoder.ReasonConstant),
 	suggest: func(f *Finding) string {
 		literal := ""
@@ -29,6 +30,6 @@ that decodes the raw value and takes a case such as unknown where none fits.`,
 		if literal == "" {
 			return "give the enum a fallback for values it does not know"
 		}
-		return fmt.Sprintf("add a case for %s, and a fallback for those still to come", literal)
+		return fmt.Sprintf("add a case for %s, and %s", literal, f.speech().fallback)
 	},
 }

@@ -10,8 +10,8 @@ var unreadableDate = &Kind{
 string among them, makes decoding throw.`,
 	Example: `decoder.dateDecodingStrategy = .iso8601
 {"departs": "2026-03-01 09:30"}`,
-	Fix: `Set the strategy to the form that is sent; where several forms come, decode a String
-and parse it, or use a custom strategy that tries one form after the other.`,
+	Fix: `Set the strategy or the format of the decoder to the form that is sent; where several
+forms come, decode a String and parse it, or try one form after the other in code.`,
 	takes:   reason(decoder.ReasonDate),
-	suggest: func(*Finding) string { return "set the date strategy to the form that is sent, or try several forms" },
+	suggest: func(f *Finding) string { return f.speech().dates },
 }

@@ -22,7 +22,7 @@ try one kind and then the other in an init(from:).`,
 		if len(classes) == 0 {
 			return "declare the type that is sent"
 		}
-		want := suggestedType(classes)
+		want := f.suggestedType()
 		mixed := false
 		for _, s := range f.Sites {
 			mixed = mixed || s.Values < s.Of
@@ -30,12 +30,16 @@ try one kind and then the other in an init(from:).`,
 		if want == "" || mixed {
 			return "both kinds are sent: read it by hand, one kind and then the other"
 		}
-		return "declare what is sent: " + f.Name + ": " + want
+		return "declare what is sent: " + f.declared(want)
 	},
 }
 
-// suggestedType is a type that admits values of all the classes, "" for none.
-func suggestedType(classes []shape.Class) string {
+// suggestedType is a type of the model's language that admits the finding's values, "" for
+// none.
+func (f *Finding) suggestedType() string { return f.speech().types[commonType(f.classes())] }
+
+// commonType is a type that admits values of all the classes, "" for none.
+func commonType(classes []shape.Class) string {
 	text := ""
 	for _, c := range classes {
 		t := ""

@@ -1,0 +1,174 @@
+package drift
+
+import "strings"
+
+// speech is how suggestions name things: in the language of the model, and in the words of
+// the library that decodes it.
+type speech struct {
+	declare  func(name, typ string) string
+	optional func(typ string) string // a type that also admits null; the type itself where it does already
+	list     func(typ string) string
+	types    map[string]string // the language's names of Int, Double, String and Bool
+	wide     string            // its widest usual integer
+	exact    string            // a type that holds any number as it is written
+	integers string            // its types of numbers, that another takes the place of
+	nested   string            // how code reads what lies deeper
+	dates    string            // what to do about dates in another form
+	unit     string            // and about times in another unit
+	kept     string            // about a default that takes the place of what was sent
+	swallow  string            // about an error that is dropped
+	absent   string            // about a key that must be there, where null is admitted already
+	fallback string            // about constants that the enum does not have yet
+}
+
+var swiftSpeech = &speech{
+	declare:  func(name, typ string) string { return name + ": " + typ },
+	optional: questionMark,
+	list:     func(typ string) string { return "[" + typ + "]" },
+	types:    map[string]string{"Int": "Int", "Double": "Double", "String": "String", "Bool": "Bool"},
+	wide:     "Int", exact: "Decimal",
+	integers: "Int Int8 Int16 Int32 Int64 UInt UInt8 UInt16 UInt32 UInt64 Float Double",
+	nested:   "mirror the nesting, or read it through a nested container",
+	dates:    "set the date strategy to the form that is sent, or try several forms",
+	unit:     "set dateDecodingStrategy to the unit that is sent",
+	kept:     "decode what is sent, or keep the default for absent keys alone: try c.decodeIfPresent(…) ?? …",
+	swallow:  "decode what is sent; for a key that may be absent, decodeIfPresent does not hide other errors",
+	absent:   "decode it with decodeIfPresent",
+	fallback: "a fallback for those still to come",
+}
+
+var kotlinSpeech = &speech{
+	declare:  swiftSpeech.declare,
+	optional: questionMark,
+	list:     func(typ string) string { return "List<" + typ + ">" },
+	types:    map[string]string{"Int": "Long", "Double": "Double", "String": "String", "Bool": "Boolean"},
+	wide:     "Long", exact: "BigDecimal",
+	integers: "Int Long Short Byte UInt ULong UShort UByte Float Double BigInteger",
+	nested:   "mirror the nesting in classes",
+	dates:    "set the date format to the form that is sent: GsonBuilder.setDateFormat",
+	unit:     "declare Long and convert it where it is used",
+	kept:     "decode what is sent",
+	swallow:  "decode what is sent, and do not drop the error",
+	absent:   "let it be absent",
+	fallback: "null, or a constant of its own, for those still to come",
+}
+
+var javaSpeech = &speech{
+	declare:  func(name, typ string) string { return typ + " " + name },
+	optional: boxed,
+	list:     func(typ string) string { return "List<" + boxed(typ) + ">" },
+	types:    map[string]string{"Int": "long", "Double": "double", "String": "String", "Bool": "boolean"},
+	wide:     "long", exact: "BigDecimal",
+	integers: "int Integer long Long short Short byte Byte float Float double Double BigInteger AtomicInteger AtomicLong",
+	nested:   "mirror the nesting in classes",
+	dates:    "set the date format to the form that is sent: GsonBuilder.setDateFormat",
+	unit:     "declare long and convert it where it is used",
+	kept:     "decode what is sent",
+	swallow:  "decode what is sent, and do not drop the error",
+	absent:   "let it be absent",
+	fallback: "null, or a constant of its own, for those still to come",
+}
+
+// of is speech with what a library has other words for.
+func (s speech) of(change func(*speech)) *speech {
+	change(&s)
+	return &s
+}
+
+func inJackson(s *speech) {
+	s.dates = "give it @JsonFormat(pattern = …), or set the mapper's date format"
+	s.kept = "decode what is sent, or add the constant"
+	s.absent = "do not require it: without required = true, and without a feature that fails on it"
+	s.fallback = "@JsonEnumDefaultValue for those still to come"
+}
+
+func inCode(s *speech) {
+	s.nested = "read it through another getJSONObject"
+	s.kept = "read what is sent; has(…) and get… keep the default for absent keys alone"
+	s.swallow = "read what is sent; opt… hides every other kind, get… does not"
+	s.absent = "ask with has(…) first, or read it with opt…"
+}
+
+// speeches are by language and library, with a language alone for what is not known.
+var speeches = map[[2]string]*speech{
+	{"swift", ""}:         swiftSpeech,
+	{"kotlin", ""}:        kotlinSpeech,
+	{"kotlin", "jackson"}: kotlinSpeech.of(inJackson),
+	{"kotlin", "orgjson"}: kotlinSpeech.of(inCode),
+	{"java", ""}:          javaSpeech,
+	{"java", "jackson"}:   javaSpeech.of(inJackson),
+	{"java", "orgjson"}:   javaSpeech.of(inCode),
+}
+
+// speech is that of the finding's model.
+func (f *Finding) speech() *speech {
+	if f.Model == nil {
+		return swiftSpeech
+	}
+	if s := speeches[[2]string{f.Model.Language, f.Library}]; s != nil {
+		return s
+	}
+	if s := speeches[[2]string{f.Model.Language, ""}]; s != nil {
+		return s
+	}
+	return swiftSpeech
+}
+
+// declared is how the finding's field would be declared with another type.
+func (f *Finding) declared(typ string) string { return f.speech().declare(f.Name, typ) }
+
+// optional suggests a declaration that admits null and an absent key.
+func (f *Finding) optional() string {
+	s := f.speech()
+	if typ := s.optional(f.Declared); typ != f.Declared {
+		return "make it optional: " + f.declared(typ)
+	}
+	return s.absent
+}
+
+// questionMark is a type of Swift or Kotlin that also admits null.
+func questionMark(declared string) string {
+	if declared == "" || declared[len(declared)-1] == '?' || declared[len(declared)-1] == '!' {
+		return declared
+	}
+	return declared + "?"
+}
+
+// boxes are the classes of Java's primitives.
+var boxes = map[string]string{
+	"int": "Integer", "long": "Long", "short": "Short", "byte": "Byte", "float": "Float", "double": "Double", "boolean": "Boolean", "char": "Character",
+}
+
+// boxed is a type of Java that also admits null: all do that are not primitive.
+func boxed(declared string) string {
+	if box := boxes[declared]; box != "" {
+		return box
+	}
+	return declared
+}
+
+// replaceNumber puts another type in the place of the type of numbers in a declared one,
+// in a box where that was one.
+func (s *speech) replaceNumber(declared, with string) string {
+	words := strings.Fields(s.integers)
+	start := -1
+	for i := 0; i <= len(declared); i++ {
+		letter := i < len(declared) && (declared[i]|0x20 >= 'a' && declared[i]|0x20 <= 'z' || declared[i] >= '0' && declared[i] <= '9')
+		if letter && start < 0 {
+			start = i
+		}
+		if start < 0 || letter {
+			continue
+		}
+		for _, w := range words {
+			if word := declared[start:i]; word == w {
+				if boxes[with] != "" && word[0] <= 'Z' {
+					with = boxes[with]
+				}
+				return declared[:start] + with + declared[i:]
+			}
+		}
+		start = -1
+	}
+	return with
+}
