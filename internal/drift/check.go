@@ -229,6 +229,7 @@ func (c *checker) event(result *PairResult, p *Pair, ev *event, renames map[rena
 	}
 	if p.Plan.Settings != nil {
 		f.Library = p.Plan.Settings.Library
+		f.converted = p.Plan.Settings.Option("keys") != ""
 	}
 	if ev.breaks() {
 		switch {

@@ -26,6 +26,7 @@ type Finding struct {
 	Library    string // that decodes the model, "" for the language's usual one
 	Rename     string // the key that seems to be sent in place of the one that is read
 	Keys       []Unread
+	converted  bool // a strategy makes other keys of those that are sent
 	Sites      []*Site
 }
 

@@ -38,7 +38,11 @@ var renamedSilently = &Kind{
 }
 
 func suggestRename(f *Finding) string {
-	return fmt.Sprintf("read %s: rename the field or its key", f.Rename)
+	key := f.Rename
+	if f.Library == "foundation" && f.converted {
+		key = ""
+	}
+	return fmt.Sprintf("read %s: rename the field, or %s", f.Rename, f.speech().rename(f.Name, key))
 }
 
 // rename is a key that seems to be sent in place of one that the model reads.

@@ -1,6 +1,9 @@
 package drift
 
-import "strings"
+import (
+	"fmt"
+	"strings"
+)
 
 // speech is how suggestions name things: in the language of the model, and in the words of
 // the library that decodes it.
@@ -12,13 +15,16 @@ type speech struct {
 	wide     string            // its widest usual integer
 	exact    string            // a type that holds any number as it is written
 	integers string            // its types of numbers, that another takes the place of
-	nested   string            // how code reads what lies deeper
-	dates    string            // what to do about dates in another form
-	unit     string            // and about times in another unit
-	kept     string            // about a default that takes the place of what was sent
-	swallow  string            // about an error that is dropped
-	absent   string            // about a key that must be there, where null is admitted already
-	fallback string            // about constants that the enum does not have yet
+	// rename is how a field is read from another key; the key is "" where a strategy makes
+	// another of it before it is compared.
+	rename   func(name, key string) string
+	nested   string // how code reads what lies deeper
+	dates    string // what to do about dates in another form
+	unit     string // and about times in another unit
+	kept     string // about a default that takes the place of what was sent
+	swallow  string // about an error that is dropped
+	absent   string // about a key that must be there, where null is admitted already
+	fallback string // about constants that the enum does not have yet
 }
 
 var swiftSpeech = &speech{
@@ -28,6 +34,12 @@ var swiftSpeech = &speech{
 	types:    map[string]string{"Int": "Int", "Double": "Double", "String": "String", "Bool": "Bool"},
 	wide:     "Int", exact: "Decimal",
 	integers: "Int Int8 Int16 Int32 Int64 UInt UInt8 UInt16 UInt32 UInt64 Float Double",
+	rename: func(name, key string) string {
+		if key == "" {
+			return "give it that key in its CodingKeys, as the key strategy makes it"
+		}
+		return fmt.Sprintf("case %s = %q in its CodingKeys", name, key)
+	},
 	nested:   "mirror the nesting, or read it through a nested container",
 	dates:    "set the date strategy to the form that is sent, or try several forms",
 	unit:     "set dateDecodingStrategy to the unit that is sent",
@@ -44,6 +56,9 @@ var kotlinSpeech = &speech{
 	types:    map[string]string{"Int": "Long", "Double": "Double", "String": "String", "Bool": "Boolean"},
 	wide:     "Long", exact: "BigDecimal",
 	integers: "Int Long Short Byte UInt ULong UShort UByte Float Double BigInteger",
+	rename: func(_, key string) string {
+		return fmt.Sprintf("@SerializedName(%q), with the other key as an alternate", key)
+	},
 	nested:   "mirror the nesting in classes",
 	dates:    "set the date format to the form that is sent: GsonBuilder.setDateFormat",
 	unit:     "declare Long and convert it where it is used",
@@ -60,6 +75,7 @@ var javaSpeech = &speech{
 	types:    map[string]string{"Int": "long", "Double": "double", "String": "String", "Bool": "boolean"},
 	wide:     "long", exact: "BigDecimal",
 	integers: "int Integer long Long short Short byte Byte float Float double Double BigInteger AtomicInteger AtomicLong",
+	rename:   kotlinSpeech.rename,
 	nested:   "mirror the nesting in classes",
 	dates:    "set the date format to the form that is sent: GsonBuilder.setDateFormat",
 	unit:     "declare long and convert it where it is used",
@@ -76,6 +92,9 @@ func (s speech) of(change func(*speech)) *speech {
 }
 
 func inJackson(s *speech) {
+	s.rename = func(_, key string) string {
+		return fmt.Sprintf("@JsonProperty(%q), with the other key as a @JsonAlias", key)
+	}
 	s.dates = "give it @JsonFormat(pattern = …), or set the mapper's date format"
 	s.kept = "decode what is sent, or add the constant"
 	s.absent = "do not require it: without required = true, and without a feature that fails on it"
@@ -83,6 +102,7 @@ func inJackson(s *speech) {
 }
 
 func inCode(s *speech) {
+	s.rename = func(_, key string) string { return fmt.Sprintf("read it with %q", key) }
 	s.nested = "read it through another getJSONObject"
 	s.kept = "read what is sent; has(…) and get… keep the default for absent keys alone"
 	s.swallow = "read what is sent; opt… hides every other kind, get… does not"

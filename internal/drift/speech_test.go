@@ -56,6 +56,10 @@ func TestSuggestionsSpeakTheLanguage(t *testing.T) {
 		{swallowedError, text, true, "Port?", map[string]string{"kotlin orgjson": "read what is sent; opt… hides every other kind, get… does not"}},
 		{neverFits, text, false, "Int", map[string]string{"swift ": "decode what is sent: String"}},
 		{mixedValues, fraction, true, "int", map[string]string{"java gson": "declare double for numbers with a fraction", "swift ": "declare Double for numbers with a fraction"}},
+		{renamedKey, object, true, "String", map[string]string{
+			"swift ": `read ticket: rename the field, or case seats = "ticket" in its CodingKeys`, "kotlin gson": `read ticket: rename the field, or @SerializedName("ticket"), with the other key as an alternate`,
+			"java jackson": `read ticket: rename the field, or @JsonProperty("ticket"), with the other key as a @JsonAlias`, "java orgjson": `read ticket: rename the field, or read it with "ticket"`,
+		}},
 		{unreadableText, text, true, "URL?", map[string]string{"swift ": "decode a String and convert it where it is used: seats: String", "java gson": "decode a String and convert it where it is used: String seats"}},
 	} {
 		for at, want := range c.want {
@@ -69,7 +73,7 @@ func TestSuggestionsSpeakTheLanguage(t *testing.T) {
 			if c.mixed {
 				site.Of = 3
 			}
-			f := &Finding{Kind: c.kind, Name: "seats", Declared: c.declared, Model: &model.Model{Language: language}, Library: library, Sites: []*Site{site}}
+			f := &Finding{Kind: c.kind, Name: "seats", Declared: c.declared, Model: &model.Model{Language: language}, Library: library, Rename: "ticket", Sites: []*Site{site}}
 			if got := c.kind.suggest(f); got != want {
 				t.Errorf("%s of %s in %s\n got %s\nwant %s", c.kind.Name, c.declared, at, got, want)
 			}

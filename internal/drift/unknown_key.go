@@ -12,6 +12,8 @@ that adds a key breaks the app.`,
 {"code": "SAL", "zone": 2}`,
 	Fix: `Set the mapper not to fail on unknown properties, or annotate the class so that it ignores
 them; or declare the key.`,
-	takes:   reason(decoder.ReasonUnknown),
-	suggest: func(*Finding) string { return "let the library ignore unknown keys, or declare this one" },
+	takes: reason(decoder.ReasonUnknown),
+	suggest: func(*Finding) string {
+		return "declare it, or let unknown keys pass: @JsonIgnoreProperties(ignoreUnknown = true), or FAIL_ON_UNKNOWN_PROPERTIES off"
+	},
 }
