@@ -137,6 +137,14 @@ func (f *Finding) speech() *speech {
 // declared is how the finding's field would be declared with another type.
 func (f *Finding) declared(typ string) string { return f.speech().declare(f.Name, typ) }
 
+// asBefore is another type, which admits null where the declared one says that it does.
+func (f *Finding) asBefore(typ string) string {
+	if strings.HasSuffix(f.Declared, "?") {
+		return f.speech().optional(typ)
+	}
+	return typ
+}
+
 // optional suggests a declaration that admits null and an absent key.
 func (f *Finding) optional() string {
 	s := f.speech()

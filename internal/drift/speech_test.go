@@ -60,7 +60,7 @@ func TestSuggestionsSpeakTheLanguage(t *testing.T) {
 			"swift ": `read ticket: rename the field, or case seats = "ticket" in its CodingKeys`, "kotlin gson": `read ticket: rename the field, or @SerializedName("ticket"), with the other key as an alternate`,
 			"java jackson": `read ticket: rename the field, or @JsonProperty("ticket"), with the other key as a @JsonAlias`, "java orgjson": `read ticket: rename the field, or read it with "ticket"`,
 		}},
-		{unreadableText, text, true, "URL?", map[string]string{"swift ": "decode a String and convert it where it is used: seats: String", "java gson": "decode a String and convert it where it is used: String seats"}},
+		{unreadableText, text, true, "URL?", map[string]string{"swift ": "decode a String and convert it where it is used: seats: String?", "java gson": "decode a String and convert it where it is used: String seats"}},
 	} {
 		for at, want := range c.want {
 			var language, library string

@@ -14,6 +14,6 @@ An empty string is no URL.`,
 bad one is nothing rather than an error.`,
 	takes: reason(decoder.ReasonText),
 	suggest: func(f *Finding) string {
-		return "decode a String and convert it where it is used: " + f.declared("String")
+		return "decode a String and convert it where it is used: " + f.declared(f.asBefore("String"))
 	},
 }

@@ -30,7 +30,7 @@ try one kind and then the other in an init(from:).`,
 		if want == "" || mixed {
 			return "both kinds are sent: read it by hand, one kind and then the other"
 		}
-		return "declare what is sent: " + f.declared(want)
+		return "declare what is sent: " + f.declared(f.asBefore(want))
 	},
 }
 

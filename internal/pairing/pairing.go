@@ -344,7 +344,11 @@ func (t *root) score(e *shape.Endpoint, p *shape.Place, w *weights) *candidate {
 	if fit.RootKind < 1 {
 		c.score *= 0.6 + 0.4*fit.RootKind
 	}
-	c.evidence = append(c.evidence, fmt.Sprintf("%d of its %d keys are sent", fit.Found, fit.Asked))
+	verb := "are"
+	if fit.Found == 1 {
+		verb = "is"
+	}
+	c.evidence = append(c.evidence, fmt.Sprintf("%d of its %d keys %s sent", fit.Found, fit.Asked, verb))
 	if fit.RootKind == 0 {
 		c.evidence = append(c.evidence, "the response is of another kind than "+t.declared)
 	}
