@@ -1,0 +1,170 @@
+package trial
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"vetta/internal/source/scan"
+	"vetta/internal/source/swift"
+	"vetta/internal/wire"
+)
+
+// keyed is an init(from:) of M with a container c over the cases of K.
+func keyed(fields, cases, body string) string {
+	return fmt.Sprintf(`struct M: Decodable {
+	%s
+	enum K: String, CodingKey { case %s }
+	init(from decoder: Decoder) throws {
+		let c = try decoder.container(keyedBy: K.self)
+		%s
+	}
+}
+`, fields, cases, body)
+}
+
+// TestCodeComputes takes documents through initialisers that compute what they assign, as
+// Swift itself would compute it.
+func TestCodeComputes(t *testing.T) {
+	for _, c := range []struct {
+		name, source string
+		docs         [][2]string
+	}{
+		{"arithmetic on what was read",
+			keyed("let a: Int; let b: Int; let d: Double; let s: String; let all: [Int]", "n, f, t, l", `
+				let n = try c.decode(Int.self, forKey: .n)
+				a = n * 60 + 1
+				b = n / 7 - n % 7
+				d = try c.decode(Double.self, forKey: .f) / 2
+				s = try c.decode(String.self, forKey: .t) + "!"
+				all = try c.decode([Int].self, forKey: .l) + [0]`),
+			[][2]string{
+				{`{"n":16,"f":3,"t":"x","l":[1,2]}`, `{"a":961,"b":0,"d":1.5,"s":"x!","all":[1,2,0]}`},
+				{`{"n":-16,"f":-3.5,"t":"","l":[]}`, `{"a":-959,"b":0,"d":-1.75,"s":"!","all":[0]}`},
+				{`{"n":1,"f":"3","t":"x","l":[]}`, `typeMismatch at $.f: Double: Expected to decode Double but found a string instead.`},
+			}},
+		{"counts and tests of lists and texts",
+			keyed("let count: Int; let first: String?; let empty: Bool; let long: Bool; let known: Bool", "l, t", `
+				let l = try c.decode([String].self, forKey: .l)
+				count = l.count
+				first = l.first
+				empty = l.isEmpty
+				let t = try c.decode(String.self, forKey: .t)
+				long = t.count > 3
+				known = t.hasPrefix("MV")`),
+			[][2]string{
+				{`{"l":["a","b"],"t":"MV Tern"}`, `{"count":2,"first":"a","empty":false,"long":true,"known":true}`},
+				{`{"l":[],"t":"e\u0301"}`, `{"count":0,"first":null,"empty":true,"long":false,"known":false}`},
+				{`{"l":["a",1],"t":""}`, `typeMismatch at $.l[1]: String: Expected to decode String but found number instead.`},
+			}},
+		{"a memberwise initialiser",
+			"struct Place { let lat: Double; let lon: Double }\n" + keyed("let at: Place; let n: Int", "lat, lon, n", `
+				at = Place(lat: try c.decode(Double.self, forKey: .lat), lon: try c.decode(Double.self, forKey: .lon))
+				n = try c.decodeIfPresent(Int.self, forKey: .n) ?? -1`),
+			[][2]string{
+				{`{"lat":56,"lon":-6.5,"n":2}`, `{"at":{"lat":56.0,"lon":-6.5},"n":2}`},
+				{`{"lat":56,"lon":-6.5}`, `{"at":{"lat":56.0,"lon":-6.5},"n":-1}`},
+				{`{"lat":56}`, `keyNotFound at $: lon`},
+			}},
+		{"a local that is assigned in branches",
+			keyed("let name: String; let kind: Int", "name, title, kind", `
+				var text = "none"
+				if c.contains(.name) { text = try c.decode(String.self, forKey: .name) } else if let t = try c.decodeIfPresent(String.self, forKey: .title) { text = t }
+				name = text
+				let k: Int
+				if let n = try? c.decode(Int.self, forKey: .kind) { k = n } else { k = 0 }
+				kind = k`),
+			[][2]string{
+				{`{"name":"a","title":"b","kind":3}`, `{"name":"a","kind":3}`}, {`{"title":"b","kind":"3"}`, `{"name":"b","kind":0}`}, {`{}`, `{"name":"none","kind":0}`},
+				{`{"name":null}`, `valueNotFound at $.name: String`}, {`{"title":5}`, `typeMismatch at $.title: String: Expected to decode String but found number instead.`},
+			}},
+		{"a switch over what was read",
+			keyed("let deck: Int; let level: String", "deck, level", `
+				switch try c.decode(String.self, forKey: .deck) {
+				case "car", "lorry": deck = 1
+				case "main": deck = 2
+				default: deck = -1
+				}
+				let n = try c.decodeIfPresent(Int.self, forKey: .level) ?? 0
+				switch n {
+				case 1: level = "low"
+				case 2, 3: level = "high"
+				default: level = "none"
+				}`),
+			[][2]string{
+				{`{"deck":"lorry","level":1}`, `{"deck":1,"level":"low"}`}, {`{"deck":"main","level":3}`, `{"deck":2,"level":"high"}`}, {`{"deck":"x"}`, `{"deck":-1,"level":"none"}`},
+				{`{"deck":null}`, `valueNotFound at $.deck: String`},
+			}},
+		{"patterns of a switch that are not followed", "enum Deck { case car, other(String) }\n" + keyed("let deck: Deck", "deck", `
+				switch try c.decode(String.self, forKey: .deck) {
+				case "car": deck = .car
+				case let other: deck = .other(other)
+				}`), [][2]string{{`{"deck":"car"}`, `null`}, {`{"deck":5}`, `null`}}},
+		{"a generic alias and a nested one",
+			"typealias Listed<T> = [T]\nstruct Sea { typealias Metres = Double; typealias Names = Listed<String> }\nstruct M: Decodable { let depth: Sea.Metres; let names: Sea.Names; let all: Listed<Int?> }",
+			[][2]string{
+				{`{"depth":4,"names":["a"],"all":[1,null]}`, `{"depth":4.0,"names":["a"],"all":[1,null]}`},
+				{`{"depth":4,"names":[null],"all":[]}`, `valueNotFound at $.names[0]: String`},
+			}},
+		{"a nested container and one inside it",
+			keyed("let code: String; let lat: Double; let tags: [String]", "port, tags", `
+				let port = try c.nestedContainer(keyedBy: P.self, forKey: .port)
+				code = try port.decode(String.self, forKey: .code)
+				let at = try port.nestedContainer(keyedBy: A.self, forKey: .at)
+				lat = try at.decodeIfPresent(Double.self, forKey: .lat) ?? 0
+				var list = try c.nestedUnkeyedContainer(forKey: .tags)
+				var all = [String]()
+				while !list.isAtEnd { all.append(try list.decode(String.self)) }
+				tags = all`) + "enum P: String, CodingKey { case code, at }\nenum A: String, CodingKey { case lat }",
+			[][2]string{
+				{`{"port":{"code":"SAL","at":{"lat":1}},"tags":["a","b"]}`, `{"code":"SAL","lat":1.0,"tags":["a","b"]}`},
+				{`{"port":{"code":"SAL","at":{}},"tags":[]}`, `{"code":"SAL","lat":0.0,"tags":[]}`},
+				{`{"port":{"code":"SAL"},"tags":[]}`, `keyNotFound at $.port: at`},
+				{`{"port":{"code":"SAL","at":{}},"tags":["a",2]}`, `typeMismatch at $.tags[1]: String: Expected to decode String but found number instead.`},
+			}},
+		{"a loop over all keys",
+			`struct Any1: CodingKey { var stringValue: String; var intValue: Int? { nil }; init?(stringValue: String) { self.stringValue = stringValue }; init?(intValue: Int) { nil } }
+			struct M: Decodable { var fares: [String: Double] = [:]
+			init(from d: Decoder) throws { let c = try d.container(keyedBy: Any1.self); for key in c.allKeys { fares[key.stringValue] = try c.decode(Double.self, forKey: key) } } }`,
+			[][2]string{{`{"adult":1.5,"child":1}`, `{"fares":{"adult":1.5,"child":1.0}}`}, {`{}`, `{"fares":{}}`}, {`{"adult":"x"}`, `typeMismatch at $.adult: Double: Expected to decode Double but found a string instead.`}}},
+		{"what reads a parsed object",
+			`struct M { let code: String; let n: Int; let tags: [String]; let port: String?; let any: Any?
+			init?(json: [String: Any]) {
+				guard let code = json["code"] as? String else { return nil }
+				self.code = code
+				n = Int(json["n"] as? String ?? "") ?? json["n"] as? Int ?? 0
+				tags = json["tags"] as? [String] ?? []
+				port = (json["port"] as? [String: Any])?["name"] as? String
+				any = json["any"]
+			} }
+			func load(x: Data) throws -> M? { M(json: try JSONSerialization.jsonObject(with: x) as! [String: Any]) }`,
+			[][2]string{
+				{`{"code":"SAL","n":"7","tags":["a"],"port":{"name":"x"}}`, `{"code":"SAL","n":7,"tags":["a"],"port":"x","any":null}`},
+				{`{"code":"SAL","n":8,"tags":["a",1],"port":[]}`, `{"code":"SAL","n":8,"tags":[],"port":null,"any":null}`},
+			}},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			set := swift.Read([]scan.Source{{Name: "M.swift", Text: "import Foundation\n" + c.source}})
+			plan, err := For(set, "M")
+			if err != nil {
+				t.Fatal(err)
+			}
+			for _, d := range c.docs {
+				doc, err := wire.Parse([]byte(d[0]))
+				if err != nil {
+					t.Fatal(err)
+				}
+				out := plan.Decode(doc)
+				agrees(t, plan, d[0], out)
+				got := fmt.Sprint(formValueKnown(out.Seen))
+				if out.Err != nil {
+					kind, detail, _ := strings.Cut(out.Err.Message, ": ")
+					got = fmt.Sprintf("%s at %s: %s", kind, wire.Path(out.Place), detail)
+				}
+				if got != d[1] && got != fmt.Sprintf("%q", d[1]) {
+					t.Errorf("%s\n got %s\nwant %s\nmodel %s %v", d[0], got, d[1], set.Find("M").Reading, set.Find("M").Why)
+				}
+			}
+		})
+	}
+}
