@@ -141,23 +141,7 @@ func (p *parser) constants(c *jvm.Class, end int) {
 		}
 		k := &model.Case{Name: p.Tok().Text, Marks: m.marks, Pos: p.F.Where(p.I)}
 		p.Advance()
-		if p.Is("(") {
-			shut := p.Shut()
-			p.Advance()
-			for p.I < shut {
-				start := p.I
-				for p.I < shut && !p.Is(",") {
-					p.Jump()
-				}
-				k.Args = append(k.Args, p.literal(start, p.I))
-				p.Accept(",")
-			}
-			p.I = shut
-			p.Advance()
-		}
-		if p.Is("{") {
-			p.Jump()
-		}
+		k.Args = jvm.ConstantBody(&p.Cursor)
 		c.Constants = append(c.Constants, k)
 		if !p.Accept(",") {
 			break

@@ -55,7 +55,7 @@ func (p *parser) typ() *model.Type {
 	for p.Is("@") && !p.Ahead(1, "interface") {
 		jvm.Annotation(&p.Cursor)
 	}
-	if p.depth++; p.depth > maxDepth || p.Kind() != scan.Ident && !p.Is("?") || notType.Has(p.F.Word(p.I)) {
+	if p.depth++; p.depth > jvm.MaxDepth || p.Kind() != scan.Ident && !p.Is("?") || notType.Has(p.F.Word(p.I)) {
 		p.I = start
 		p.depth--
 		return nil
@@ -71,35 +71,10 @@ func (p *parser) typ() *model.Type {
 		}
 		return p.file.NewType(model.Type{Kind: model.Named, Name: "Object", Pos: pos})
 	}
-	t := p.file.NewType(model.Type{Kind: model.Named, Pos: pos})
-	for {
-		if t.Name != "" {
-			t.Name += "."
-		}
-		t.Name += p.Tok().Text
-		p.Advance()
-		if p.Is("<") {
-			t.Args = nil
-			p.Advance()
-			for !p.Is(">") {
-				a := p.typ()
-				if a == nil {
-					break
-				}
-				t.Args = append(t.Args, a)
-				if !p.Accept(",") {
-					break
-				}
-			}
-			if !p.Accept(">") {
-				p.I = start
-				return nil
-			}
-		}
-		if !p.Is(".") || p.KindAhead(1) != scan.Ident || p.Ahead(1, "class") {
-			break
-		}
-		p.Advance()
+	t := jvm.NamedType(&p.Cursor, p.file, p.typ, func() bool { return p.KindAhead(1) == scan.Ident && !p.Ahead(1, "class") })
+	if t == nil {
+		p.I = start
+		return nil
 	}
 	for p.Is("@") {
 		jvm.Annotation(&p.Cursor)

@@ -12,13 +12,9 @@ import (
 
 // Parse reads one file.
 func Parse(src scan.Source) *jvm.File {
-	f := &jvm.File{File: src.Scan(dialect), Language: "kotlin", Aliases: map[string]jvm.Alias{}}
+	f := newFile(src.Scan(dialect))
 	p := &parser{Cursor: scan.Cursor{F: f.File}, file: f, args: jvm.Room()}
 	defer jvm.Return(p.args)
-	f.TypesBy(func(at int) (*model.Type, int) {
-		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f}
-		return q.typ(), q.I
-	})
 	for p.Is("@") && p.Ahead(1, "file") { // @file:JvmName("…")
 		jvm.Annotation(&p.Cursor)
 	}
@@ -42,15 +38,16 @@ func Parse(src scan.Source) *jvm.File {
 }
 
 // ParseType reads a type as Kotlin writes it, nil if the text is none.
-func ParseType(text string) *model.Type {
-	f := &jvm.File{File: scan.Scan("", text, dialect), Language: "kotlin"}
-	p := &parser{Cursor: scan.Cursor{F: f.File}, file: f}
-	t := p.typ()
-	if t == nil || p.Kind() != scan.EOF || len(f.Problems) > 0 {
-		return nil
-	}
-	jvm.Standard(t, "kotlin")
-	return t
+func ParseType(text string) *model.Type { return newFile(scan.Scan("", text, dialect)).WholeType() }
+
+// newFile is a file of the language, of which nothing is read yet but its tokens.
+func newFile(tokens *scan.File) *jvm.File {
+	f := &jvm.File{File: tokens, Language: "kotlin", Aliases: map[string]jvm.Alias{}}
+	f.TypesBy(func(at int) (*model.Type, int) {
+		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f}
+		return q.typ(), q.I
+	})
+	return f
 }
 
 type parser struct {
@@ -59,10 +56,6 @@ type parser struct {
 	depth int // of types inside each other
 	args  *[]jvm.Argument
 }
-
-// maxDepth is how deep types may lie inside each other: what is deeper is no source
-// that anybody has written.
-const maxDepth = 100
 
 func (p *parser) path() string {
 	start := p.I

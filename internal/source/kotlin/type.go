@@ -46,7 +46,7 @@ func (p *parser) alias() {
 // begins.
 func (p *parser) typ() *model.Type {
 	start := p.I
-	if p.depth++; p.depth > maxDepth {
+	if p.depth++; p.depth > jvm.MaxDepth {
 		p.depth--
 		return nil
 	}
@@ -84,36 +84,7 @@ func (p *parser) typ() *model.Type {
 		p.I = end
 		p.Advance()
 	case p.Kind() == scan.Ident:
-		t = p.file.NewType(model.Type{Kind: model.Named, Pos: pos})
-		for {
-			if t.Name != "" {
-				t.Name += "."
-			}
-			t.Name += p.Tok().Text
-			p.Advance()
-			if p.Is("<") {
-				t.Args = nil
-				p.Advance()
-				for !p.Is(">") {
-					a := p.typ()
-					if a == nil {
-						break
-					}
-					t.Args = append(t.Args, a)
-					if !p.Accept(",") {
-						break
-					}
-				}
-				if !p.Accept(">") {
-					p.I = start
-					return nil
-				}
-			}
-			if !p.Is(".") || p.KindAhead(1) != scan.Ident {
-				break
-			}
-			p.Advance()
-		}
+		t = jvm.NamedType(&p.Cursor, p.file, p.typ, func() bool { return p.KindAhead(1) == scan.Ident })
 	}
 	if t == nil {
 		p.I = start
