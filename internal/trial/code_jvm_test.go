@@ -1,12 +1,11 @@
 package trial
 
 import (
-	"fmt"
 	"testing"
 
+	"vetta/internal/decoder"
 	"vetta/internal/source"
 	"vetta/internal/source/scan"
-	"vetta/internal/wire"
 )
 
 // TestCodeJVM takes documents through code that reads org.json by hand, and through the
@@ -63,25 +62,7 @@ func TestCodeJVM(t *testing.T) {
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			set := source.Read([]scan.Source{{Name: c.file, Text: c.source}})
-			plan, err := For(set, "M")
-			if err != nil {
-				t.Fatal(err)
-			}
-			for _, d := range c.docs {
-				doc, err := wire.Parse([]byte(d[0]))
-				if err != nil {
-					t.Fatal(err)
-				}
-				out := plan.Decode(doc)
-				agrees(t, plan, d[0], out)
-				got := fmt.Sprint(javaForm(out.Seen))
-				if out.Err != nil {
-					got = out.Err.Message
-				}
-				if got != d[1] {
-					t.Errorf("%s\n got %s\nwant %s\nmodel %s %v", d[0], got, d[1], set.Find("M").Reading, set.Find("M").Why)
-				}
-			}
+			decodeAll(t, set, c.docs, func(s decoder.Seen) any { return javaForm(s) }, func(out decoder.Outcome) string { return out.Err.Message })
 		})
 	}
 }

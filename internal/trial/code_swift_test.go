@@ -2,12 +2,11 @@ package trial
 
 import (
 	"fmt"
-	"strings"
 	"testing"
 
+	"vetta/internal/decoder"
 	"vetta/internal/source/scan"
 	"vetta/internal/source/swift"
-	"vetta/internal/wire"
 )
 
 // keyed is an init(from:) of M with a container c over the cases of K.
@@ -145,26 +144,7 @@ func TestCodeComputes(t *testing.T) {
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			set := swift.Read([]scan.Source{{Name: "M.swift", Text: "import Foundation\n" + c.source}})
-			plan, err := For(set, "M")
-			if err != nil {
-				t.Fatal(err)
-			}
-			for _, d := range c.docs {
-				doc, err := wire.Parse([]byte(d[0]))
-				if err != nil {
-					t.Fatal(err)
-				}
-				out := plan.Decode(doc)
-				agrees(t, plan, d[0], out)
-				got := fmt.Sprint(formValueKnown(out.Seen))
-				if out.Err != nil {
-					kind, detail, _ := strings.Cut(out.Err.Message, ": ")
-					got = fmt.Sprintf("%s at %s: %s", kind, wire.Path(out.Place), detail)
-				}
-				if got != d[1] && got != fmt.Sprintf("%q", d[1]) {
-					t.Errorf("%s\n got %s\nwant %s\nmodel %s %v", d[0], got, d[1], set.Find("M").Reading, set.Find("M").Why)
-				}
-			}
+			decodeAll(t, set, c.docs, func(s decoder.Seen) any { return formValueKnown(s) }, swiftError)
 		})
 	}
 }

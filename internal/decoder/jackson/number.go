@@ -35,12 +35,9 @@ func (s *scalar) whole(bits int) func(*wire.Value) decoder.Verdict {
 		case wire.Null:
 			return s.null()
 		case wire.String:
-			if err := s.strict(v); err != nil {
-				return decoder.Verdict{Err: err}
-			}
-			text, done := s.text(v)
-			if done {
-				return s.nothing(empty(text))
+			text, settled := s.given(v)
+			if settled != nil {
+				return *settled
 			}
 			n, err := strconv.ParseInt(text, 10, 64)
 			switch {
@@ -103,12 +100,9 @@ func (s *scalar) float(bits int) func(*wire.Value) decoder.Verdict {
 		case wire.Null:
 			return s.null()
 		case wire.String:
-			if err := s.strict(v); err != nil {
-				return decoder.Verdict{Err: err}
-			}
-			text, done := s.text(v)
-			if done {
-				return s.nothing(empty(text))
+			text, settled := s.given(v)
+			if settled != nil {
+				return *settled
 			}
 			if word := map[string]float64{"NaN": math.NaN(), "INF": math.Inf(1), "Infinity": math.Inf(1), "-INF": math.Inf(-1), "-Infinity": math.Inf(-1)}; word[text] != 0 || text == "NaN" {
 				return take(word[text], false)

@@ -120,6 +120,19 @@ func (s *scalar) text(v *wire.Value) (text string, done bool) {
 	return text, text == "" || text == "null"
 }
 
+// given is a string to convert, or the verdict where it may not be, or becomes nothing.
+func (s *scalar) given(v *wire.Value) (text string, settled *decoder.Verdict) {
+	if err := s.strict(v); err != nil {
+		return "", &decoder.Verdict{Err: err}
+	}
+	text, done := s.text(v)
+	if done {
+		verdict := s.nothing(empty(text))
+		return text, &verdict
+	}
+	return text, nil
+}
+
 // empty is how messages call a text that stands for null.
 func empty(text string) string {
 	if text == "null" {

@@ -1,0 +1,78 @@
+package jvm
+
+import (
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// MaxDepth is how deep types may lie inside each other: what is deeper is no source that
+// anybody has written.
+const MaxDepth = 100
+
+// WholeType is the type that the whole file is, nil if it is anything else.
+func (f *File) WholeType() *model.Type {
+	t, end := f.parse(0)
+	if t == nil || end != f.Len() || len(f.Problems) > 0 {
+		return nil
+	}
+	Standard(t, f.Language)
+	return t
+}
+
+// NamedType reads names with dots between them and the type arguments of the last, from the
+// first name on: Page.Link<Port>. One argument is read by arg; a dot is part of the type
+// where goesOn says so. It answers nil where type arguments do not end.
+func NamedType(c *scan.Cursor, f *File, arg func() *model.Type, goesOn func() bool) *model.Type {
+	t := f.NewType(model.Type{Kind: model.Named, Pos: c.F.Where(c.I)})
+	for {
+		if t.Name != "" {
+			t.Name += "."
+		}
+		t.Name += c.Tok().Text
+		c.Advance()
+		if c.Is("<") {
+			t.Args = nil
+			c.Advance()
+			for !c.Is(">") {
+				a := arg()
+				if a == nil {
+					break
+				}
+				t.Args = append(t.Args, a)
+				if !c.Accept(",") {
+					break
+				}
+			}
+			if !c.Accept(">") {
+				return nil
+			}
+		}
+		if !c.Is(".") || !goesOn() {
+			return t
+		}
+		c.Advance()
+	}
+}
+
+// ConstantBody passes over what stands behind the name of a constant of an enum, its
+// arguments and its body, and answers the arguments.
+func ConstantBody(c *scan.Cursor) (args []*model.Literal) {
+	if c.Is("(") {
+		shut := c.Shut()
+		c.Advance()
+		for c.I < shut {
+			start := c.I
+			for c.I < shut && !c.Is(",") {
+				c.Jump()
+			}
+			args = append(args, Literal(c.F, start, c.I))
+			c.Accept(",")
+		}
+		c.I = shut
+		c.Advance()
+	}
+	if c.Is("{") {
+		c.Jump()
+	}
+	return args
+}
