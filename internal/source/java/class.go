@@ -55,21 +55,7 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 	if !p.Is("{") {
 		return
 	}
-	end := p.Shut()
-	c.Body = [2]int{p.I + 1, end}
-	p.Advance()
-	if c.Kind == "enum" {
-		p.constants(c, end)
-	}
-	for p.I < end {
-		start := p.I
-		p.member(c)
-		if p.I == start {
-			p.Jump()
-		}
-	}
-	p.I = end
-	p.Advance()
+	jvm.Members(&p.Cursor, c, func(end int) { p.constants(c, end) }, func() { p.member(c) })
 	for _, a := range c.Assigned {
 		for _, f := range c.Fields {
 			if f.Name == a.Name {

@@ -76,3 +76,23 @@ func ConstantBody(c *scan.Cursor) (args []*model.Literal) {
 	}
 	return args
 }
+
+// Members reads what stands in the braces of a class: the constants of an enum, then one
+// member after the other. A token that begins no member is passed over.
+func Members(c *scan.Cursor, of *Class, constants func(end int), member func()) {
+	end := c.Shut()
+	of.Body = [2]int{c.I + 1, end}
+	c.Advance()
+	if of.Kind == "enum" {
+		constants(end)
+	}
+	for c.I < end {
+		start := c.I
+		member()
+		if c.I == start {
+			c.Jump()
+		}
+	}
+	c.I = end
+	c.Advance()
+}

@@ -82,21 +82,7 @@ func (p *parser) add(outer, c *jvm.Class) {
 
 // body reads what stands in the braces of a class.
 func (p *parser) body(c *jvm.Class) {
-	end := p.Shut()
-	c.Body = [2]int{p.I + 1, end}
-	p.Advance()
-	if c.Kind == "enum" {
-		p.constants(c, end)
-	}
-	for p.I < end {
-		start := p.I
-		p.member(c)
-		if p.I == start {
-			p.Jump()
-		}
-	}
-	p.I = end
-	p.Advance()
+	jvm.Members(&p.Cursor, c, func(end int) { p.constants(c, end) }, func() { p.member(c) })
 }
 
 // object reads an object. That of a companion has no instances: what it declares is
