@@ -121,6 +121,15 @@ func (k *collector) finish() {
 		if p.param != nil && p.marks.Find("JsonUnwrapped") != nil {
 			out.why = "its creator is given " + p.name + " unwrapped, which Jackson does not do"
 		}
+		if p.marks.Find("JacksonInject") != nil {
+			out.why = "its mapper injects " + p.name + ", which is not followed"
+		}
+		if a := p.marks.Find("JsonTypeInfo"); lastName(a.Text("include", "")) == "EXTERNAL_PROPERTY" { // the key beside it tells its class
+			out.ignored[a.Text("property", "")] = true
+		}
+		if t := p.declared(); t != nil && strings.HasPrefix(t.Name, "Optional") && t.Name != "Optional" && k.c.settings.Option("module.Jdk8Module") == "" {
+			out.why = "without its module " + t.Name + " fails the whole class, which is not followed"
+		}
 		if p.param != nil {
 			p.param.param.required = p.marks.Find("JsonProperty").Text("required", "false") == "true"
 		}

@@ -132,7 +132,13 @@ func (c *compiler) dictionary(t *model.Type, as format) *decoder.Node {
 	switch {
 	case key.Model != nil && key.Model.Kind == model.Enum:
 		names, _ := c.constants(key.Model)
+		fold := c.on("ACCEPT_CASE_INSENSITIVE_ENUMS")
 		n.Key = func(name string) (decoder.Seen, *decoder.Error) {
+			for other, k := range names {
+				if fold && strings.EqualFold(other, name) {
+					return decoder.Seen{Kind: decoder.SeenEnum, Text: k, Type: key.Model.Name}, nil
+				}
+			}
 			if k, ok := names[name]; ok {
 				return decoder.Seen{Kind: decoder.SeenEnum, Text: k, Type: key.Model.Name}, nil
 			}

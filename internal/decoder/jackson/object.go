@@ -51,9 +51,14 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	if about.why != "" {
 		return unknown(m.Name + ": " + about.why)
 	}
+	if shaped(classMark(t, "JsonFormat"), "ARRAY") {
+		return unknown(m.Name + " is read from an array, which is not followed")
+	}
+	defer func(fold bool) { c.fold = fold }(c.fold)
+	c.fold = formatted(classMark(t, "JsonFormat"), "ACCEPT_CASE_INSENSITIVE_PROPERTIES")
 	n := &decoder.Node{Op: decoder.OpKeyed, Model: m, Match: c.match()}
-	inner := len(m.Ctors) > 0 && len(m.Ctors[0].Params) > 0 && m.Ctors[0].Params[0].Name == "this"
-	makeable := about.creator != nil || about.delegate != nil || jvm.NoArguments(m) || jacksonized(m)
+	inner := !as.within && len(m.Ctors) > 0 && len(m.Ctors[0].Params) > 0 && m.Ctors[0].Params[0].Name == "this"
+	makeable := about.creator != nil || about.delegate != nil && !singleScalar(about.delegate) || as.within || jvm.NoArguments(m) || jacksonized(m)
 	switch {
 	case m.Abstract:
 		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): abstract types either need to be mapped to concrete types, have custom deserializer, or contain additional type information", typ)}
@@ -133,7 +138,7 @@ type part struct {
 
 // match is what the mapper makes of names before it compares them.
 func (c *compiler) match() func(string) string {
-	if c.on("ACCEPT_CASE_INSENSITIVE_PROPERTIES") {
+	if c.on("ACCEPT_CASE_INSENSITIVE_PROPERTIES") || c.fold {
 		return strings.ToLower
 	}
 	return nil
@@ -257,6 +262,13 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 			why = "it is transient"
 		}
 		n.Steps = append(n.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpConst, Field: f, Value: value, Why: why}})
+	}
+	if unwraps && about.creator != nil { // what comes behind all that the creator takes is lost
+		for _, s := range n.Steps {
+			if s.Node.Op == decoder.OpAt && !s.First {
+				s.Node.Inner = unknown("whether it comes before all that the creator takes is not followed")
+			}
+		}
 	}
 	n.Passed = as.passed
 	c.unknowns(n, m, about, as, unwraps, names)
@@ -464,6 +476,13 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 		at.Inner = unknown("a deserializer of its own reads it")
 		return at
 	}
+	if p.marks.Find("JsonMerge") != nil {
+		at.Inner = unknown("it is merged into what is there, which is not followed")
+		return at
+	}
+	if p.marks.Find("JsonBackReference") != nil { // it is set from the other side
+		at.Value, at.AbsentLoss = decoder.Seen{Kind: decoder.SeenUnknown}, decoder.NoLoss
+	}
 	if p.marks.Find("JsonTypeInfo") != nil || p.marks.Find("JsonBackReference") != nil {
 		at.Inner = unknown("it is read by its own type information, which is not followed")
 		return at
@@ -472,6 +491,14 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 	if a := p.marks.Find("JsonFormat"); a != nil {
 		for _, feature := range a.Texts("with") {
 			as.single = as.single || lastName(feature) == "ACCEPT_SINGLE_VALUE_AS_ARRAY"
+		}
+		if shaped(a, "ARRAY") {
+			at.Inner = unknown("it is read from an array, which is not followed")
+			return at
+		}
+		if formatted(a, "ACCEPT_CASE_INSENSITIVE_PROPERTIES") || formatted(a, "ACCEPT_CASE_INSENSITIVE_VALUES") {
+			at.Inner = unknown("the case of what it holds does not matter, which is not followed")
+			return at
 		}
 		as.pattern = a.Text("pattern", "")
 		if as.pattern != "" && a.Text("timezone", "UTC") != "UTC" && a.Text("timezone", "GMT") != "GMT" {
@@ -485,6 +512,7 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 			as.ignored += "," + name
 		}
 	}
+	as.within = p.param == nil && owner != nil && isInner(t, owner.Model)
 	at.Inner = c.value(t, as)
 	if p.param == nil && p.setter == nil && p.field == nil { // what the getter answers is added to
 		at.KeepNull, at.AbsentLoss = true, decoder.NoLoss
@@ -554,7 +582,41 @@ func (c *compiler) rootName(t *model.Type, inner *decoder.Node) *decoder.Node {
 		err.Key = name
 		return err
 	}
+	at.Inner = inner
+	if inner.Op == decoder.OpNil {
+		at.Inner = &decoder.Node{Op: decoder.OpNil, Inner: inner.Inner, Type: inner.Type, NullError: mismatched(raw(t), jvm.Sample(wire.Null))}
+	}
 	return wrongAs(&decoder.Node{Op: decoder.OpKeyed, Inner: at}, func(v *wire.Value) *decoder.Error {
-		return fault("MismatchedInputException", decoder.ReasonKind, "Unexpected token (%s), expected START_OBJECT: need JSON Object as root-level object to contain the root name '%s'", token(v), name)
+		text := bare(v)
+		return fault("MismatchedInputException", decoder.ReasonKind, "Unexpected token (%s), expected START_OBJECT: Current token not START_OBJECT (needed to unwrap root name '%s'), but %s", text, name, text)
 	})
+}
+
+// formatted says whether a @JsonFormat switches a feature on.
+func formatted(a *model.Annotation, feature string) bool {
+	return slices.ContainsFunc(a.Texts("with"), func(text string) bool { return lastName(text) == feature })
+}
+
+// shaped says whether a @JsonFormat asks for a shape.
+func shaped(a *model.Annotation, shape string) bool {
+	return lastName(a.Text("shape", "")) == shape
+}
+
+// isInner says whether a type is an inner class, not a static one, of the class that holds
+// the property: such an instance is made in the one around it (InnerClassProperty).
+func isInner(t *model.Type, owner *model.Model) bool {
+	m := t.Unwrapped().Model
+	if m == nil || owner == nil || len(m.Ctors) != 1 || len(m.Ctors[0].Params) != 1 || m.Ctors[0].Params[0].Name != "this" {
+		return false
+	}
+	outer, _, nested := cutLast(m.Name, '.')
+	return nested && outer == owner.Name && m.Package == owner.Package
+}
+
+func cutLast(s string, sep byte) (before, after string, found bool) {
+	at := strings.LastIndexByte(s, sep)
+	if at < 0 {
+		return s, "", false
+	}
+	return s[:at], s[at+1:], true
 }

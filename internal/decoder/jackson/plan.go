@@ -5,6 +5,7 @@ package jackson
 
 import (
 	"fmt"
+	"strconv"
 	"strings"
 
 	"vetta/internal/decoder"
@@ -25,7 +26,10 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	if c.on("UNWRAP_ROOT_VALUE") {
 		p.Root = c.rootName(t, p.Root)
 	}
-	for _, name := range []string{"setAnnotationIntrospector", "addMixIn", "setMixInAnnotation", "activateDefaultTyping", "addDeserializer", "setVisibility", "UNWRAP_SINGLE_VALUE_ARRAYS", "ACCEPT_EMPTY_ARRAY_AS_NULL_OBJECT"} {
+	if c.off("USE_ANNOTATIONS") {
+		p.Refuses = "its mapper passes over annotations, which is not followed"
+	}
+	for _, name := range []string{"STRICT_DUPLICATE_DETECTION", "setAnnotationIntrospector", "addMixIn", "setMixInAnnotation", "activateDefaultTyping", "addDeserializer", "setVisibility", "UNWRAP_SINGLE_VALUE_ARRAYS", "ACCEPT_EMPTY_ARRAY_AS_NULL_OBJECT"} {
 		if set := settings.Option(name); set != "" && set != "false" {
 			p.Refuses = "its mapper is set up by " + name + ", which is not followed"
 		}
@@ -38,6 +42,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 type compiler struct {
 	settings *model.Settings
 	nodes    map[string]*decoder.Node
+	fold     bool // the class that is compiled says that the case of its keys does not matter
 }
 
 // on and off say whether the source switches a feature so; one that it leaves alone is
@@ -56,6 +61,7 @@ type format struct {
 	// What @JsonIgnoreProperties says of the objects that the property holds.
 	ignored string // names, each behind a comma
 	lenient bool
+	within  bool // the class is an inner one of the class that holds the property
 }
 
 // value is the node for a value of type t, null among them.
@@ -134,7 +140,11 @@ var times = map[string]bool{
 // anything is UntypedObjectDeserializer: whole numbers stay whole, others are doubles.
 func (c *compiler) anything() *decoder.Node {
 	exact := c.on("USE_BIG_DECIMAL_FOR_FLOATS")
+	long := c.on("USE_LONG_FOR_INTS")
 	return &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
+		if raw := beyondLong(v); long && raw != "" {
+			return decoder.Verdict{Err: outOfRange(raw, "long (-9223372036854775808 - 9223372036854775807)")}
+		}
 		return decoder.Verdict{Seen: jvm.Any(v, func(raw string) decoder.Seen {
 			if !strings.ContainsAny(raw, ".eE") {
 				n, _ := jvm.ParseInteger(raw)
@@ -181,4 +191,24 @@ func noArgument(kind, typ string, exist bool, v *wire.Value) *decoder.Error {
 
 func emptyString(typ string) *decoder.Error {
 	return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce empty String (\"\") to %s value (but could if coercion was enabled using `CoercionConfig`)", typ)
+}
+
+// beyondLong is the first whole number in a value that a long does not hold, "" for none.
+func beyondLong(v *wire.Value) string {
+	if v.Kind == wire.Number && !isFloat(v) {
+		if _, err := strconv.ParseInt(string(v.Raw), 10, 64); err != nil {
+			return string(v.Raw)
+		}
+	}
+	for _, e := range v.Elems {
+		if raw := beyondLong(e); raw != "" {
+			return raw
+		}
+	}
+	for _, m := range v.Members {
+		if raw := beyondLong(m.Value); raw != "" {
+			return raw
+		}
+	}
+	return ""
 }

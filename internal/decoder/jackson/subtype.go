@@ -67,6 +67,10 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 			return unknown("its default class is not in the source: " + impl)
 		}
 	}
+	if c.off("FAIL_ON_INVALID_SUBTYPE") && n.Third == nil {
+		n.Third = &decoder.Node{Op: decoder.OpLeaf, Read: func(*wire.Value) decoder.Verdict { return decoder.Verdict{Loss: decoder.NoConstant} }}
+		n.Second = n.Third
+	}
 	n.Key = func(id string) (decoder.Seen, *decoder.Error) {
 		return decoder.Seen{}, fault("InvalidTypeIdException", decoder.ReasonConstant, "Could not resolve type id '%s' as a subtype of `%s`: known type ids = [%s]", id, typ, known(ids))
 	}
@@ -92,7 +96,12 @@ func firstToken(v *wire.Value) string {
 	if len(v.Elems) == 0 {
 		return "END_ARRAY"
 	}
-	text := token(v.Elems[0])
+	return bare(v.Elems[0])
+}
+
+// bare is the name of a value's first token alone.
+func bare(v *wire.Value) string {
+	text := token(v)
 	return strings.TrimSuffix(text[strings.Index(text, "JsonToken.")+len("JsonToken."):], "`)")
 }
 
