@@ -166,6 +166,9 @@ func (s *memberwise) take(k, at int) *failure {
 	}
 	s.taken[k] = true
 	value, err := s.member(step.Node, m, before, last)
+	if step.Node.Opaque && err == nil {
+		value = Seen{Kind: SeenUnknown}
+	}
 	if reads {
 		s.reads[s.read[k]].Seen = value
 		if err != nil {

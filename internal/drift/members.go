@@ -1,6 +1,8 @@
 package drift
 
 import (
+	"slices"
+
 	"vetta/internal/decoder"
 	"vetta/internal/model"
 	"vetta/internal/shape"
@@ -97,7 +99,11 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 				}
 				w.nulls(p, n.NullLoss, seen)
 			}
+			before := len(w.events)
 			w.node(n.Inner, p, n.NullNil || n.KeepNull)
+			if n.Opaque { // what is lost on the way may be made up for
+				w.events = append(w.events[:before], slices.DeleteFunc(w.events[before:], func(ev event) bool { return !ev.breaks() })...)
+			}
 		}
 	}
 }

@@ -74,6 +74,9 @@ type Method struct {
 	// Fills are the fields that a constructor assigns each of its parameters to, where
 	// it does nothing else with it; "" for others.
 	Fills []string
+	// Computes are the fields that a constructor assigns anything else to than one of its
+	// parameters as it is.
+	Computes []string
 	// Calls are the tokens of the arguments with which a constructor calls another one
 	// of its class, 0 and 0 where it does not.
 	Calls [2]int

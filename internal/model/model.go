@@ -132,6 +132,7 @@ type Case struct {
 	Key    string   // its name on the wire, for an enum without raw values
 	Marks  Annotated
 	Args   []*Literal // what its constructor is given
+	Text   bool       // its own body says what toString answers
 	Pos    Pos
 }
 

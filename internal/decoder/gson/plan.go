@@ -5,6 +5,7 @@ package gson
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"vetta/internal/decoder"
@@ -204,10 +205,16 @@ func element(want wire.Kind) *decoder.Node {
 // primitives.
 func (c *compiler) list(t *model.Type) *decoder.Node {
 	elem := t.Args[0]
+	if t.Class == "Iterable" || t.Class == "MutableIterable" {
+		return noInstance(noInterface, "java.lang.Iterable")
+	}
 	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, ByIdentity: !jvm.HasEquals(elem), Wrong: wrong("BEGIN_ARRAY")}
 	primitive := t.Name == "[]" && jvm.IsPrimitive(elem, false) || t.Name != "" && t.Name != "[]" && t.Name != "Array"
 	if !primitive {
 		n.Inner = c.element(elem, kotlinType(t))
+		if refusesNull[t.Class] {
+			n.Inner = &decoder.Node{Op: decoder.OpNil, Inner: n.Inner, Type: n.Inner.Type, NullError: nullPointer}
+		}
 		return n
 	}
 	read := c.scalar(elem)
@@ -222,8 +229,20 @@ func (c *compiler) list(t *model.Type) *decoder.Node {
 }
 
 // dictionary is MapTypeAdapterFactory: an object, or an array of pairs.
+// refusesNull are the collections that null may not be put into: sorted ones compare it,
+// and queues are made as ArrayDeque (ConstructorConstructor, Gson 2.10).
+var refusesNull = map[string]bool{
+	"TreeSet": true, "SortedSet": true, "NavigableSet": true, "Queue": true, "Deque": true, "ArrayDeque": true, "PriorityQueue": true,
+	"Hashtable": true, "ConcurrentHashMap": true, "ConcurrentMap": true,
+}
+
+var nullPointer = &decoder.Error{Kind: "NullPointerException", Reason: decoder.ReasonNull, Message: "NullPointerException: null"}
+
 func (c *compiler) dictionary(t *model.Type) *decoder.Node {
 	key, elem := t.Args[0].Unwrapped(), c.element(t.Args[1], kotlinType(t))
+	if refusesNull[t.Class] {
+		elem = &decoder.Node{Op: decoder.OpNil, Inner: elem, Type: elem.Type, NullError: nullPointer}
+	}
 	twice := func(name string) *decoder.Error { return syntax(decoder.ReasonKey, "duplicate key: "+name) }
 	n := &decoder.Node{Op: decoder.OpMap, Wrong: wrong("BEGIN_OBJECT"), Inner: elem, Twice: twice}
 	n.Second = &decoder.Node{Op: decoder.OpEntries, Inner: c.value(key, false), Second: elem, Wrong: wrong("BEGIN_ARRAY"), Twice: twice,
@@ -231,7 +250,7 @@ func (c *compiler) dictionary(t *model.Type) *decoder.Node {
 		Error:   syntax(decoder.ReasonKind, "java.lang.IllegalStateException: "+c.wants(t.Args[1])+"END_ARRAY")}
 	read := c.scalar(key)
 	switch {
-	case key.Model != nil && key.Model.Kind == model.Enum:
+	case key.Model != nil && key.Model.Kind == model.Enum && !ownText(key.Model):
 		read = constant(key.Model)
 	case key.Kind == model.Named && (key.Name == "Object" || key.Name == "Any"):
 		read = text
@@ -353,11 +372,19 @@ func (c *compiler) build(t *model.Type) *decoder.Node {
 				}
 				keys[name] = true
 			}
+			if s.Model.Kind == model.Record && node.Op == decoder.OpAt && computes(s.Model, f.Name) {
+				node.Opaque, node.Value, node.AbsentLoss = true, decoder.Seen{Kind: decoder.SeenUnknown}, decoder.NoLoss
+			}
 			n.Steps = append(n.Steps, decoder.Step{Property: len(n.Props), Node: node})
 			n.Props = append(n.Props, f)
 		}
 	}
 	return n
+}
+
+// computes says whether the constructor of a record makes something else of a component.
+func computes(m *model.Model, name string) bool {
+	return slices.ContainsFunc(m.Ctors, func(k *model.Method) bool { return slices.Contains(k.Computes, name) })
 }
 
 // excluded says why Gson does not read a field, "" where it does.

@@ -3,6 +3,7 @@ package gson
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -226,16 +227,22 @@ func uri(v *wire.Value) decoder.Verdict {
 // date is DefaultDateTypeAdapter: the format that is set, or that of the device's
 // language, taken to be English; then ISO 8601.
 func (c *compiler) date() func(*wire.Value) decoder.Verdict {
-	pattern := c.settings.Option("dates.pattern")
-	if pattern == "" {
-		pattern = "MMM d, yyyy, h:mm:ss a"
+	patterns := []string{c.settings.Option("dates.pattern")}
+	if patterns[0] == "" { // today's form, and that of Java 8
+		patterns = []string{"MMM d, yyyy, h:mm:ss a", "MMM d, yyyy h:mm:ss a"}
 	}
 	return func(v *wire.Value) decoder.Verdict {
 		s, err := stringOf(v)
 		if err != nil {
 			return decoder.Verdict{Err: err}
 		}
-		at, ok, _ := jvm.ParsePattern(pattern, s, time.UTC)
+		var at time.Time
+		ok := false
+		for _, pattern := range patterns {
+			if !ok {
+				at, ok, _ = jvm.ParsePattern(pattern, s, time.UTC)
+			}
+		}
 		if !ok {
 			at, ok = jvm.ParseISO(s, time.UTC)
 		}
@@ -376,11 +383,17 @@ func (c *compiler) scalar(t *model.Type) func(*wire.Value) decoder.Verdict {
 	return nil
 }
 
+// ownText says whether what toString of a constant answers is code of the app.
+func ownText(m *model.Model) bool {
+	return slices.ContainsFunc(m.Methods, func(f *model.Method) bool { return f.Name == "toString" && len(f.Params) == 0 }) ||
+		slices.ContainsFunc(m.Cases, func(k *model.Case) bool { return k.Text })
+}
+
 // constant is the adapter of an enum: an unknown text is null. Annotations rename a
 // constant and give it further names; what toString answers, its name by default, is
 // tried last.
 func constant(m *model.Model) func(*wire.Value) decoder.Verdict {
-	byName, byText := map[string]string{}, map[string]string{}
+	byName, byText, open := map[string]string{}, map[string]string{}, ownText(m)
 	for _, k := range m.Cases {
 		name := k.Name
 		if a := k.Marks.Find("SerializedName"); a != nil {
@@ -392,22 +405,17 @@ func constant(m *model.Model) func(*wire.Value) decoder.Verdict {
 		byName[name] = k.Name
 		byText[k.Name] = k.Name
 	}
-	for _, f := range m.Methods {
-		if f.Name == "toString" && len(f.Params) == 0 {
-			byText = nil // what it answers is code of the app
-		}
-	}
 	return func(v *wire.Value) decoder.Verdict {
 		s, err := stringOf(v)
 		if err != nil {
 			return decoder.Verdict{Err: err}
 		}
 		name, ok := byName[s]
-		if !ok {
+		if !ok && !open {
 			name, ok = byText[s]
 		}
 		switch {
-		case !ok && byText == nil:
+		case !ok && open:
 			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
 		case !ok:
 			return decoder.Verdict{Loss: decoder.NoConstant}

@@ -208,6 +208,9 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 			continue
 		}
 		node := c.property(p, target, typ, owner, as.prefix, as.suffix)
+		if p.param != nil && target != nil && about.creator != nil && slices.Contains(about.creator.Computes, target.Name) {
+			node.Opaque, node.Value, node.AbsentLoss = true, decoder.Seen{Kind: decoder.SeenUnknown}, decoder.NoLoss
+		}
 		if loose && p.param == nil {
 			node.Value, node.AbsentLoss = decoder.Seen{Kind: decoder.SeenUnknown}, decoder.NoLoss
 		}
@@ -243,7 +246,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 				value = jvm.Constant(f.Default, t)
 			}
 		}
-		if loose {
+		if loose || about.creator != nil && slices.Contains(about.creator.Computes, f.Name) {
 			value = decoder.Seen{Kind: decoder.SeenUnknown}
 		}
 		if about.anyField == f {

@@ -111,7 +111,7 @@ func canonical(c *jvm.Class) {
 	}
 	for _, m := range c.Ctors {
 		if len(m.Params) == len(ctor.Params) {
-			m.Fills = ctor.Fills
+			m.Fills = ctor.Fills // a compact one may compute some of them first
 			return
 		}
 	}
@@ -127,7 +127,7 @@ func (p *parser) constants(c *jvm.Class, end int) {
 		}
 		k := &model.Case{Name: p.Tok().Text, Marks: m.marks, Pos: p.F.Where(p.I)}
 		p.Advance()
-		k.Args = jvm.ConstantBody(&p.Cursor)
+		k.Args, k.Text = jvm.ConstantBody(&p.Cursor)
 		c.Constants = append(c.Constants, k)
 		if !p.Accept(",") {
 			break
@@ -156,21 +156,8 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 		end := p.Shut()
 		k.Body = [2]int{p.I + 1, end}
 		k.Fills = make([]string, len(k.Params))
-		for i := p.I + 1; i+4 < end+1; i++ {
-			// this.name = param; or name = param;
-			at := 0
-			if p.F.Is(i, "this") && p.F.Is(i+1, ".") {
-				at = 2
-			} else if i > 0 && p.F.Is(i-1, ".") {
-				continue
-			}
-			if to := i + at; p.F.Is(to+1, "=") && p.F.Is(to+3, ";") && p.F.KindAt(to) == scan.Ident && p.F.KindAt(to+2) == scan.Ident {
-				for n, param := range k.Params {
-					if param.Name == p.F.TokenAt(to+2).Text {
-						k.Fills[n] = p.F.TokenAt(to).Text
-					}
-				}
-			}
+		for i := p.I + 1; i < end; i++ {
+			p.filled(k, i)
 		}
 		if p.Ahead(1, "this") && p.Ahead(2, "(") {
 			k.Calls = [2]int{p.I + 3, p.F.Partner(p.I + 2)}
@@ -183,6 +170,26 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 		p.Accept(";")
 	}
 	c.Ctors = append(c.Ctors, k)
+}
+
+// filled notes what a constructor does with the field whose name stands at a token, if it
+// is assigned there: this.name = param; or name = param; fills it, anything else computes it.
+func (p *parser) filled(k *model.Method, at int) {
+	own := p.F.Is(at-1, ".") && p.F.Is(at-2, "this")
+	declares := p.F.KindAt(at-1) == scan.Ident || p.F.Is(at-1, ">") || p.F.Is(at-1, "]") // a local variable
+	if p.F.KindAt(at) != scan.Ident || !p.F.Is(at+1, "=") || p.F.Is(at+2, "=") || !own && (p.F.Is(at-1, ".") || declares) {
+		return
+	}
+	name := p.F.TokenAt(at).Text
+	if p.F.Is(at+3, ";") && p.F.KindAt(at+2) == scan.Ident {
+		for n, param := range k.Params {
+			if param.Name == p.F.TokenAt(at+2).Text {
+				k.Fills[n] = name
+				return
+			}
+		}
+	}
+	k.Computes = append(k.Computes, name)
 }
 
 // assigned notes what a block that ends at a token assigns to fields: an initialiser, or

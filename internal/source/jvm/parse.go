@@ -55,8 +55,8 @@ func NamedType(c *scan.Cursor, f *File, arg func() *model.Type, goesOn func() bo
 }
 
 // ConstantBody passes over what stands behind the name of a constant of an enum, its
-// arguments and its body, and answers the arguments.
-func ConstantBody(c *scan.Cursor) (args []*model.Literal) {
+// arguments and its body, and answers the arguments and whether the body says what toString answers.
+func ConstantBody(c *scan.Cursor) (args []*model.Literal, toString bool) {
 	if c.Is("(") {
 		shut := c.Shut()
 		c.Advance()
@@ -72,9 +72,12 @@ func ConstantBody(c *scan.Cursor) (args []*model.Literal) {
 		c.Advance()
 	}
 	if c.Is("{") {
+		for i := c.I; i < c.Shut(); i++ {
+			toString = toString || c.F.Is(i, "toString")
+		}
 		c.Jump()
 	}
-	return args
+	return args, toString
 }
 
 // Members reads what stands in the braces of a class: the constants of an enum, then one

@@ -185,7 +185,7 @@ func (p *parser) constants(c *jvm.Class, end int) {
 		}
 		k := &model.Case{Name: p.Tok().Text, Marks: m.marks, Pos: p.F.Where(p.I)}
 		p.Advance()
-		k.Args = jvm.ConstantBody(&p.Cursor)
+		k.Args, k.Text = jvm.ConstantBody(&p.Cursor)
 		c.Constants = append(c.Constants, k)
 		if !p.Accept(",") {
 			break
