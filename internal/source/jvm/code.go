@@ -26,6 +26,9 @@ type value struct {
 	path     []access      // from the object that is read
 	expr     *model.Expr   // any other value
 	instance bool          // the instance that is being made
+	guards   []*value      // parts that must have been found for it to be anything: a?.b
+	length   bool          // how many elements an array has
+	property bool          // what a property of the class holds at first
 	list     []*model.Expr // a list that is being filled; its elements come from loops
 	isList   bool
 }
@@ -100,7 +103,9 @@ func (w *follower) initialisers(env map[string]*value) (steps []model.Step) {
 			}
 		}
 		if v != nil {
-			env[i.Field] = v
+			held := *v
+			held.property = true
+			env[i.Field] = &held
 		}
 		steps = append(steps, model.Step{Field: i.Field, Expr: e, Pos: pos})
 	}
@@ -239,17 +244,12 @@ func (w *follower) branch(c *scan.Cursor, limit int, env map[string]*value) []mo
 func (w *follower) loop(c *scan.Cursor, limit int, env map[string]*value) []model.Step {
 	c.Advance()
 	shut := c.Shut()
-	index := ""
-	for i := c.I + 1; i < shut; i++ {
-		if t := c.F.TokenAt(i); t.Kind == scan.Ident && index == "" && t.Text != "int" && t.Text != "var" {
-			index = t.Text
-		}
-	}
-	text := c.F.Text(c.I, shut)
-	if !strings.Contains(text, "length()") && !strings.Contains(text, "indices") {
-		w.fail(c, "a loop over something else than the indexes of an array")
+	index, guards, ok := w.indexes(c.I+1, shut, env)
+	if !ok {
+		w.fail(c, "a loop over something else than all indexes of an array")
 		return nil
 	}
+	pos := c.F.Where(c.I)
 	c.I = shut + 1
 	from, to := w.body(c, limit)
 	inner := map[string]*value{}
@@ -258,7 +258,66 @@ func (w *follower) loop(c *scan.Cursor, limit int, env map[string]*value) []mode
 	}
 	inner[index] = &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}
 	steps := w.statements(&scan.Cursor{F: c.F, I: from}, to, inner)
+	for _, part := range guards {
+		steps = []model.Step{{Cond: given(part), Then: steps, Pos: pos}}
+	}
 	return steps
+}
+
+// indexes reads the head of a loop over all indexes of an array, and answers the name of
+// the index. guards are parts that the loop asks whether they are there at all.
+func (w *follower) indexes(from, to int, env map[string]*value) (index string, guards []*value, ok bool) {
+	f := w.f.File
+	if w.f.Language == "kotlin" {
+		if f.KindAt(from) != scan.Ident || !f.Is(from+1, "in") {
+			return "", nil, false
+		}
+		return f.Word(from), nil, overIndexes(f.Text(from+2, to))
+	}
+	first := from
+	for first < to && !f.Is(first, ";") {
+		first++
+	}
+	second := first + 1
+	for second < to && !f.Is(second, ";") {
+		second++
+	}
+	// int i = 0
+	if first-from != 4 || !f.Is(from, "int") || !f.Is(from+2, "=") || !f.Is(from+3, "0") && f.Word(from+3) != "0" {
+		return "", nil, false
+	}
+	index = f.Word(from + 1)
+	switch strings.ReplaceAll(f.Text(second+1, to), " ", "") {
+	case index + "++", "++" + index, index + "+=1":
+	default:
+		return "", nil, false
+	}
+	counted := false
+	for _, part := range strings.Split(f.Text(first+1, second), "&&") {
+		words := strings.Fields(part)
+		switch {
+		case len(words) == 3 && words[1] == "!=" && words[2] == "null" && env[words[0]] != nil && env[words[0]].isNode && len(env[words[0]].path) > 0:
+			guards = append(guards, env[words[0]])
+		case len(words) == 3 && words[0] == index && words[1] == "<" && (strings.HasSuffix(words[2], ".length()") || env[words[2]] != nil && env[words[2]].length):
+			counted = true
+		default:
+			return "", nil, false
+		}
+	}
+	return index, guards, counted
+}
+
+// overIndexes says whether a range of Kotlin is that of all indexes of an array:
+// 0 until a.length(), 0..a.length() - 1, 0..<a.length().
+func overIndexes(text string) bool {
+	text = strings.ReplaceAll(text, " ", "")
+	switch {
+	case strings.HasPrefix(text, "0until"), strings.HasPrefix(text, "0..<"):
+		return strings.HasSuffix(text, ".length()")
+	case strings.HasPrefix(text, "0.."):
+		return strings.HasSuffix(text, ".length()-1")
+	}
+	return false
 }
 
 // simple follows a declaration, an assignment or a call.
@@ -309,10 +368,13 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 	case declared:
 		env[name] = v
 		return nil
-	case target == "this" || target == "" && w.field(name) && env[name] == nil || target != "" && env[target] != nil && env[target].instance:
+	case target == "this" || target == "" && w.field(name) && (env[name] == nil || env[name].property) || target != "" && env[target] != nil && env[target].instance:
 		if v.isNode {
 			w.fail(c, "a part of the document is kept as it is")
 			return nil
+		}
+		if target != "" || env[name] != nil && env[name].property {
+			delete(env, name) // it holds another value from here on, or may
 		}
 		return []model.Step{{Field: name, Expr: w.plain(v, c), Pos: pos}}
 	case env[name] != nil && target == "":

@@ -131,13 +131,13 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 		if c.Is("<") {
 			skipAngles(c)
 		}
+		if v := env[names[0]]; v != nil && v.isNode {
+			break
+		}
 		if c.Is("?") && c.Ahead(1, ".") {
 			c.Advance()
 		}
 		if !c.Is(".") || c.I >= end {
-			break
-		}
-		if v := env[names[0]]; v != nil && v.isNode {
 			break
 		}
 		c.Advance()
@@ -263,6 +263,11 @@ var readers = map[string]bool{
 func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*value) *value {
 	for c.I < end {
 		if c.Is("?") && c.Ahead(1, ".") {
+			if v.isNode && len(v.path) > 0 && strings.HasPrefix(v.path[len(v.path)-1].fn, "opt") {
+				guarded := *v
+				guarded.guards = append(append([]*value(nil), v.guards...), v)
+				v = &guarded
+			}
 			c.Advance()
 		}
 		if !c.Is(".") || c.KindAhead(1) != scan.Ident {
@@ -283,6 +288,10 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 			return nil
 		}
 		shut := c.Shut()
+		if name == "length" && v.isNode && shut == end-1 && shut == c.I+1 {
+			c.I = end
+			return &value{length: true, expr: &model.Expr{Op: model.OpUnknown, Why: "how many elements there are", Pos: pos}}
+		}
 		args := [][2]int{}
 		for i := c.I + 1; i < shut; {
 			stop := i
@@ -325,7 +334,7 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 		}
 		switch {
 		case name == "getJSONObject" || name == "getJSONArray" || name == "optJSONObject" || name == "optJSONArray":
-			v = &value{isNode: true, path: append(append([]access(nil), v.path...), a)}
+			v = &value{isNode: true, path: append(append([]access(nil), v.path...), a), guards: v.guards}
 		case readers[name]:
 			leaf := &model.Expr{Op: model.OpCast, Func: name, Pos: pos}
 			if len(args) > 1 {
@@ -335,7 +344,7 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 					return nil
 				}
 			}
-			v = &value{expr: nest(append(append([]access(nil), v.path...), a), leaf)}
+			v = guardedBy(v.guards, &value{expr: nest(append(append([]access(nil), v.path...), a), leaf)}, pos)
 		default:
 			w.fail(c, "a call of "+name)
 			return nil
@@ -375,12 +384,24 @@ func (w *follower) let(c *scan.Cursor, part *value, name string, env map[string]
 	if name == "run" {
 		param = "this"
 	}
-	v := w.expression(&scan.Cursor{F: c.F, I: from}, to, within(env, param, part))
+	v := w.expression(&scan.Cursor{F: c.F, I: from}, to, within(env, param, &value{isNode: part.isNode, path: part.path}))
 	if v == nil || v.isNode || len(part.path) == 0 || !strings.HasPrefix(part.path[len(part.path)-1].fn, "opt") {
 		return v
 	}
-	nothing := &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.NullLiteral}, Pos: pos}
-	return &value{expr: &model.Expr{Op: model.OpIf, Args: []*model.Expr{given(part), w.plain(v, c), nothing}, Pos: pos}}
+	guards := part.guards
+	if len(guards) == 0 || guards[len(guards)-1].path[len(guards[len(guards)-1].path)-1] != part.path[len(part.path)-1] {
+		guards = append(append([]*value(nil), guards...), part)
+	}
+	return guardedBy(guards, &value{expr: w.plain(v, c)}, pos)
+}
+
+// guardedBy is a value that is nothing unless all parts have been found.
+func guardedBy(guards []*value, v *value, pos model.Pos) *value {
+	for i := len(guards) - 1; i >= 0; i-- {
+		nothing := &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.NullLiteral}, Pos: pos}
+		v = &value{expr: &model.Expr{Op: model.OpIf, Args: []*model.Expr{given(guards[i]), v.expr, nothing}, Pos: pos}}
+	}
+	return v
 }
 
 // given is the condition that an opt method has found a part.
@@ -400,8 +421,7 @@ func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *va
 	switch {
 	case c.Is("("):
 		shut := c.Shut()
-		text := c.F.Text(c.I, shut)
-		if !strings.Contains(text, "until") && !strings.Contains(text, "..") || !strings.Contains(text, "length()") {
+		if !overIndexes(c.F.Text(c.I+1, shut)) {
 			return nil, false
 		}
 		ahead.I = shut + 1
@@ -415,7 +435,7 @@ func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *va
 		}
 		ahead.Advance()
 		shut := ahead.Shut()
-		if !strings.Contains(c.F.Text(c.I, shut), "length()") || !c.F.Is(shut+1, "{") {
+		if !strings.HasSuffix(c.F.Text(ahead.I+1, shut), ".length()") || !c.F.Is(shut+1, "{") {
 			return nil, false
 		}
 		ahead.I = shut + 1
