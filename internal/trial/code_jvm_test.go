@@ -40,7 +40,7 @@ func TestCodeJVM(t *testing.T) {
 				fun fromJson(json: JSONObject): M = M(id = json.getInt("id"), name = json.getString("name"), note = if (json.isNull(NOTE)) null else json.getString(NOTE)) } }`, [][2]string{
 			{`{"id":1,"name":"a","note":"n"}`, `{"id":1,"name":"a","note":"n"}`}, {`{"id":1,"name":5}`, `{"id":1,"name":"5","note":null}`}, {`{"id":1,"name":"a","note":null}`, `{"id":1,"name":"a","note":null}`}, {`{"id":1}`, `JSONException: No value for name`},
 		}},
-		{"not followed", "M.java", `import org.json.*; class M { int id; M(JSONObject o) throws JSONException { id = Cipher.open(o.getString("id")); } }`, [][2]string{{`{"id":"x"}`, `"not claimed"`}}},
+		{"not followed", "M.java", `import org.json.*; class M { int id; M(JSONObject o) throws JSONException { id = Cipher.open(o.getString("id")); } }`, [][2]string{{`{"id":"x"}`, `{}`}, {`{}`, `JSONException: No value for id`}}},
 		{"setters", "M.java", `import org.json.*; class M { private int id; private String name; public void setId(int id) { this.id = id; } public void setName(String n) { name = n; }
 			static M of(JSONObject o) throws JSONException { M m = new M(); if (o.has("id") && !o.isNull("id")) { m.setId(o.getInt("id")); } else { m.setId(-1); } m.setName(o.getJSONObject("vessel").getString("name")); return m; } }`, [][2]string{
 			{`{"id":4,"vessel":{"name":"Tern"}}`, `{"id":4,"name":"Tern"}`}, {`{"id":null,"vessel":{"name":"Tern"}}`, `{"id":-1,"name":"Tern"}`}, {`{"vessel":{}}`, `JSONException: No value for name`},

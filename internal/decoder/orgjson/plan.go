@@ -5,6 +5,7 @@ package orgjson
 
 import (
 	"fmt"
+	"strings"
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/jvm"
@@ -140,6 +141,9 @@ func (c *compiler) steps(steps []model.Step, m *model.Model, at map[string]int) 
 	for _, s := range steps {
 		step := decoder.Step{Property: -1, Return: s.Return}
 		switch {
+		case s.Do:
+			step.Do = true
+			step.Then, step.Else = c.steps(s.Then, m, at), c.steps(s.Else, m, at)
 		case s.Cond != nil:
 			step.Cond = c.condition(s.Cond)
 			step.Then, step.Else = c.steps(s.Then, m, at), c.steps(s.Else, m, at)
@@ -181,6 +185,9 @@ func (c *compiler) expr(e *model.Expr, where string, f *model.Field) *decoder.No
 			t = f.Type
 		}
 		return &decoder.Node{Op: decoder.OpConst, Value: jvm.Constant(e.Value, t)}
+	case model.OpFail:
+		kind, _, _ := strings.Cut(e.Why, ":")
+		return &decoder.Node{Op: decoder.OpFail, Error: &decoder.Error{Kind: kind, Reason: decoder.ReasonCode, Message: e.Why}}
 	case model.OpIf:
 		return &decoder.Node{Op: decoder.OpIf, Inner: c.condition(e.Args[0]), Second: c.expr(e.Args[1], where, f), Third: c.expr(e.Args[2], where, f)}
 	case model.OpElse:

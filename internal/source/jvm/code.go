@@ -158,52 +158,75 @@ func continues(c *scan.Cursor) bool {
 // statements follows statements up to a token.
 func (w *follower) statements(c *scan.Cursor, limit int, env map[string]*value) (steps []model.Step) {
 	for c.I < limit && w.why == "" {
-		t := c.Tok()
-		switch {
-		case t.Is(";"):
-			c.Advance()
-		case t.Is("{"):
-			end := c.Shut()
-			c.Advance()
-			steps = append(steps, w.statements(c, end, env)...)
-			c.I = end + 1
-		case t.Is("if") && c.Ahead(1, "("):
-			steps = append(steps, w.branch(c, limit, env)...)
-		case t.Is("for") && c.Ahead(1, "("):
-			steps = append(steps, w.loop(c, limit, env)...)
-		case t.Is("return"):
-			c.Advance()
-			end := w.end(c, limit)
-			if c.I < end {
-				v := w.expression(c, end, env)
-				if v == nil || !v.instance {
-					made := w.made(v, c.F.Where(c.I))
-					if made == nil && w.why == "" {
-						w.fail(c, "what it returns")
-					}
-					steps = append(steps, made...)
-				}
+		start := c.I
+		more, returns := w.statement(c, limit, env)
+		if w.why != "" {
+			if more = w.passOver(c, start, limit, env); w.why != "" {
+				return steps
 			}
-			c.I = end
+		}
+		steps = append(steps, more...)
+		if returns {
 			if len(steps) > 0 {
 				steps[len(steps)-1].Return = true
 			}
 			return steps
-		case t.Is("this") && c.Ahead(1, "("):
-			c.Advance()
-			v, _ := w.construct(c, []string{w.c.Name}, env, c.F.Where(c.I))
-			steps = append(steps, w.made(v, c.F.Where(c.I))...)
-		case t.Is("super") && c.Ahead(1, "("):
-			w.fail(c, "another constructor is called")
-		case t.Is("throw") || t.Is("try") || t.Is("while") || t.Is("switch") || t.Is("when") || t.Is("do"):
-			w.fail(c, t.Text)
-		default:
-			end := w.end(c, limit)
-			steps = append(steps, w.simple(c, end, env)...)
-			c.I = end
 		}
 	}
 	return steps
+}
+
+// statement follows one statement; returns says that nothing behind it runs.
+func (w *follower) statement(c *scan.Cursor, limit int, env map[string]*value) (steps []model.Step, returns bool) {
+	t := c.Tok()
+	switch {
+	case t.Is(";"):
+		c.Advance()
+	case t.Is("{"):
+		end := c.Shut()
+		c.Advance()
+		steps = append(steps, w.statements(c, end, env)...)
+		c.I = end + 1
+	case t.Is("if") && c.Ahead(1, "("):
+		steps = append(steps, w.branch(c, limit, env)...)
+	case t.Is("for") && c.Ahead(1, "("):
+		steps = append(steps, w.loop(c, limit, env)...)
+	case t.Is("try") && c.Ahead(1, "{"):
+		steps = append(steps, w.try(c, env)...)
+	case t.Is("throw"):
+		end := w.end(c, limit)
+		steps = append(steps, w.thrown(c, end))
+		c.I = end
+		return steps, true
+	case t.Is("return"):
+		c.Advance()
+		end := w.end(c, limit)
+		if c.I < end {
+			v := w.expression(c, end, env)
+			if v == nil || !v.instance {
+				made := w.made(v, c.F.Where(c.I))
+				if made == nil && w.why == "" {
+					w.fail(c, "what it returns")
+				}
+				steps = append(steps, made...)
+			}
+		}
+		c.I = end
+		return steps, true
+	case t.Is("this") && c.Ahead(1, "("):
+		c.Advance()
+		v, _ := w.construct(c, []string{w.c.Name}, env, c.F.Where(c.I))
+		steps = append(steps, w.made(v, c.F.Where(c.I))...)
+	case t.Is("super") && c.Ahead(1, "("):
+		w.fail(c, "another constructor is called")
+	case t.Is("try") || t.Is("while") || t.Is("switch") || t.Is("when") || t.Is("do"):
+		w.fail(c, t.Text)
+	default:
+		end := w.end(c, limit)
+		steps = append(steps, w.simple(c, end, env)...)
+		c.I = end
+	}
+	return steps, false
 }
 
 // body is the block or the one statement behind a condition, as a range of tokens.
@@ -445,6 +468,9 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 		}
 	default:
 		w.fail(c, "a statement")
+		return nil
+	}
+	if isQuiet(target, method) {
 		return nil
 	}
 	if len(target) == 0 {

@@ -110,6 +110,13 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 		return v
 	}
 	for c.Is("(") && c.Shut() != end-1 { // a cast
+		switch to := c.F.Text(c.I+1, c.Shut()); to {
+		case "int", "long", "short", "byte", "char", "float":
+			if !strings.Contains(c.F.Text(c.Shut()+1, end), "."+map[string]string{"int": "getInt(", "long": "getLong("}[to]) || to != "int" && to != "long" {
+				w.fail(c, "a cast to "+to)
+				return nil
+			}
+		}
 		c.Jump()
 	}
 	if c.Is("(") {

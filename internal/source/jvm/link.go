@@ -1,6 +1,7 @@
 package jvm
 
 import (
+	"fmt"
 	"slices"
 	"sort"
 
@@ -146,10 +147,19 @@ func fieldsByCode(m *model.Model) {
 		}
 	})
 	assigned := map[string]bool{}
-	model.WalkSteps(m.Steps, func(field string, _ *model.Expr) { assigned[field] = true })
+	unknown := map[string]*model.Expr{}
+	model.WalkSteps(m.Steps, func(field string, e *model.Expr) {
+		assigned[field] = true
+		if e.Op == model.OpUnknown && e.Why != "" && unknown[field] == nil {
+			unknown[field] = e
+		}
+	})
 	for _, f := range m.Fields {
 		f.Keys, f.Reading = keys[f.Name], model.ByCode
-		if !assigned[f.Name] {
+		switch e := unknown[f.Name]; {
+		case e != nil:
+			f.Reading, f.Why = model.Unfollowed, fmt.Sprintf("%s (%s)", e.Why, e.Pos)
+		case !assigned[f.Name]:
 			f.Reading = model.Never
 			f.Why = "the code assigns nothing to it"
 		}

@@ -1,0 +1,183 @@
+package jvm
+
+import (
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// passOver makes of a statement that is not followed what is known of it all the same: the
+// fields that it names may hold anything behind it, and what it reads for certain is read
+// all the same. One that may end the reading ends the following.
+func (w *follower) passOver(c *scan.Cursor, start, limit int, env map[string]*value) (steps []model.Step) {
+	why, at := w.why, w.whyAt
+	stop := w.extent(start, limit)
+	pos := c.F.Where(start)
+	w.why = ""
+	if block := w.isBlock(start); !block {
+		steps = w.readsIn(c.F, start, stop, env)
+	}
+	for i := start; i < stop; i++ {
+		t := c.F.TokenAt(i)
+		if t.Is("return") || t.Is("throw") || t.Is("break") || t.Is("continue") || t.Is("super") {
+			w.why, w.whyAt = why, at
+			return nil
+		}
+		if t.Kind != scan.Ident {
+			continue
+		}
+		if w.field(t.Text) && !c.F.Is(i+1, "(") {
+			steps = append(steps, model.Step{Field: t.Text, Expr: &model.Expr{Op: model.OpUnknown, Why: why, Pos: at}, Pos: pos})
+		}
+		if v := env[t.Text]; v != nil && c.F.Is(i+1, "=") && !c.F.Is(i+2, "=") || v != nil && (v.isList || v.instance) && w.isBlock(start) {
+			env[t.Text] = &value{expr: &model.Expr{Op: model.OpUnknown, Why: why, Pos: at}}
+		} else if v == nil && c.F.Is(i+1, "=") && !c.F.Is(i+2, "=") && !w.field(t.Text) {
+			env[t.Text] = &value{expr: &model.Expr{Op: model.OpUnknown, Why: why, Pos: at}}
+		}
+	}
+	c.I = stop
+	return steps
+}
+
+// isBlock says whether the statement at a token holds others.
+func (w *follower) isBlock(at int) bool {
+	switch w.f.Word(at) {
+	case "if", "for", "while", "switch", "when", "try", "do", "synchronized", "{":
+		return true
+	}
+	return false
+}
+
+// extent is the token behind the statement that begins at one.
+func (w *follower) extent(start, limit int) int {
+	c := &scan.Cursor{F: w.f.File, I: start}
+	if !w.isBlock(start) {
+		c.I = w.end(c, limit)
+		c.Accept(";")
+		return max(c.I, start+1)
+	}
+	for c.I < limit {
+		if c.Is("{") {
+			c.Jump()
+		} else {
+			c.Advance() // the keyword
+			if c.Is("if") {
+				c.Advance()
+			}
+			if c.Is("(") {
+				c.Jump()
+			}
+			if c.Is("{") {
+				c.Jump()
+			} else if c.I < limit && !c.Is("while") {
+				c.I = w.extent(c.I, limit)
+			}
+		}
+		if !c.Is("else") && !c.Is("catch") && !c.Is("finally") && !(c.Is("while") && w.f.Is(start, "do")) {
+			break
+		}
+	}
+	c.Accept(";")
+	return max(c.I, start+1)
+}
+
+// readsIn are the reads of the document that stand between tokens, none of which is left
+// out by a choice: what is done with them is not followed.
+func (w *follower) readsIn(f *scan.File, from, to int, env map[string]*value) (steps []model.Step) {
+	for i := from; i < to; i++ {
+		if t := f.TokenAt(i); t.Is("?") || t.Is("{") || t.Is("if") || t.Is("when") || t.Is("&") || t.Is("|") {
+			return nil
+		}
+	}
+	for i := from; i < to; i++ {
+		v := env[f.Word(i)]
+		if v == nil || !v.isNode || f.KindAt(i) != scan.Ident || f.Is(i-1, ".") || !f.Is(i+1, ".") {
+			continue
+		}
+		stop := i + 1
+		for stop+2 < to && f.Is(stop, ".") && f.Is(stop+2, "(") && (readers[f.Word(stop+1)] || strings.HasSuffix(f.Word(stop+1), "JSONObject") || strings.HasSuffix(f.Word(stop+1), "JSONArray")) {
+			stop = f.Partner(stop+2) + 1
+		}
+		read := w.expression(&scan.Cursor{F: f, I: i}, stop, env)
+		if w.why == "" && read != nil && read.expr != nil {
+			steps = append(steps, model.Step{Expr: read.expr, Pos: f.Where(i)})
+		}
+		w.why = ""
+		i = max(i, stop-1)
+	}
+	return steps
+}
+
+// try follows try { … } catch (JSONException e) { … }: what the first block reads, and what
+// the second does where that throws.
+func (w *follower) try(c *scan.Cursor, env map[string]*value) []model.Step {
+	pos := c.F.Where(c.I)
+	c.Advance()
+	from, to := c.I+1, c.Shut()
+	c.Jump()
+	if !c.Is("catch") || !c.Ahead(1, "(") {
+		w.fail(c, "try without catch")
+		return nil
+	}
+	c.Advance()
+	switch kind := c.F.Text(c.I+1, c.Shut()); {
+	case strings.Contains(kind, "JSONException"), strings.Contains(kind, "Exception") && !strings.Contains(kind, "IOException"), strings.Contains(kind, "Throwable"):
+	default:
+		w.fail(c, "a catch of another error")
+		return nil
+	}
+	c.Jump()
+	if !c.Is("{") {
+		w.fail(c, "try")
+		return nil
+	}
+	step := model.Step{Do: true, Pos: pos}
+	step.Then = w.statements(&scan.Cursor{F: c.F, I: from}, to, env)
+	if hasUnknownStep(step.Then) { // whether that throws is not known
+		w.fail(c, "a try block that is not followed")
+		return nil
+	}
+	step.Else = w.statements(&scan.Cursor{F: c.F, I: c.I + 1}, c.Shut(), env)
+	c.Jump()
+	if c.Is("catch") || c.Is("finally") {
+		w.fail(c, "several catch blocks")
+		return nil
+	}
+	return []model.Step{step}
+}
+
+func hasUnknownStep(steps []model.Step) (found bool) {
+	model.WalkSteps(steps, func(_ string, e *model.Expr) { found = found || e.Op == model.OpUnknown })
+	return found
+}
+
+// thrown is throw new JSONException("…").
+func (w *follower) thrown(c *scan.Cursor, end int) model.Step {
+	pos := c.F.Where(c.I)
+	text := strings.TrimPrefix(strings.TrimSpace(strings.TrimPrefix(c.F.Text(c.I+1, end), "new ")), "throw ")
+	if name, rest, ok := strings.Cut(text, "("); ok {
+		if l := Literal(c.F, end-2, end-1); l.Kind == model.StringLiteral && strings.HasPrefix(rest, "\"") {
+			text = name + ": " + l.Text
+		} else {
+			text = name
+		}
+	}
+	return model.Step{Expr: &model.Expr{Op: model.OpFail, Why: text, Pos: pos}, Pos: pos}
+}
+
+// quietCalls are what statements may call that neither reads nor throws nor assigns.
+var quietCalls = map[string]bool{"printStackTrace": true, "println": true, "d": true, "e": true, "i": true, "w": true, "v": true, "wtf": true}
+
+// isQuiet says whether a statement only logs: e.printStackTrace(), Log.e(…).
+func isQuiet(target []string, method string) bool {
+	switch {
+	case len(target) == 0:
+		return method == "println" || method == "print"
+	case method == "printStackTrace":
+		return true
+	case target[0] == "Log" || target[0] == "Timber":
+		return quietCalls[method]
+	}
+	return target[0] == "System" && quietCalls[method]
+}
