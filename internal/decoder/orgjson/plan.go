@@ -147,6 +147,7 @@ func (c *compiler) steps(steps []model.Step, m *model.Model, at map[string]int) 
 		case s.Cond != nil:
 			step.Cond = c.condition(s.Cond)
 			step.Then, step.Else = c.steps(s.Then, m, at), c.steps(s.Else, m, at)
+		case s.Expr == nil:
 		default:
 			i, ok := at[s.Field]
 			if !ok {
@@ -228,6 +229,11 @@ func (c *compiler) access(e *model.Expr, f *model.Field) *decoder.Node {
 		}
 		return n
 	}
+	if err := nullPart(e); err != nil {
+		err.Key = e.Key
+		n.Missing = err
+		return n
+	}
 	n.Missing = exception(decoder.ReasonMissing, "No value for %s", e.Key)
 	n.Missing.Key = e.Key
 	return n
@@ -253,14 +259,24 @@ func (c *compiler) reading(e *model.Expr, where string, f *model.Field) (inner *
 			return unknown("what is read from " + where), nil, false
 		}
 		n := &decoder.Node{Op: decoder.OpKeyed, Inner: next}
-		n.Wrong = func(kind wire.Kind) *decoder.Error {
-			return mismatch(where, "JSONObject", jvm.Sample(kind))
+		n.WrongValue = func(v *wire.Value) *decoder.Error {
+			if err := nullPart(e); err != nil {
+				err.Reason = mismatch(where, "JSONObject", v).Reason
+				return err
+			}
+			return mismatch(where, "JSONObject", v)
 		}
-		n.WrongValue = func(v *wire.Value) *decoder.Error { return mismatch(where, "JSONObject", v) }
+		n.Wrong = func(kind wire.Kind) *decoder.Error { return n.WrongValue(jvm.Sample(kind)) }
 		return n, nil, false
 	case "getJSONArray", "optJSONArray":
 		next := c.expr(leaf, where, f)
-		wrongValue := func(v *wire.Value) *decoder.Error { return mismatch(where, "JSONArray", v) }
+		wrongValue := func(v *wire.Value) *decoder.Error {
+			if err := nullPart(e); err != nil {
+				err.Reason = mismatch(where, "JSONArray", v).Reason
+				return err
+			}
+			return mismatch(where, "JSONArray", v)
+		}
 		if next.Op == decoder.OpList {
 			next.WrongValue = wrongValue
 			next.Wrong = func(kind wire.Kind) *decoder.Error { return wrongValue(jvm.Sample(kind)) }
@@ -297,6 +313,30 @@ func (c *compiler) reading(e *model.Expr, where string, f *model.Field) (inner *
 		return out
 	}
 	return n, &value, lossless
+}
+
+// nullPart is the error of a call on what an opt method has found no part for, nil for a get
+// method. A JVM of today words it so where the call stands right behind.
+func nullPart(e *model.Expr) *decoder.Error {
+	if !strings.HasPrefix(e.Func, "optJSON") {
+		return nil
+	}
+	class, call := strings.TrimPrefix(e.Func, "opt"), "length()"
+	if leaf := e.Args[0]; leaf.Op == model.OpAt && len(leaf.Args) > 0 {
+		call = leaf.Func
+		if inner := leaf.Args[0]; inner.Op == model.OpCast {
+			call = inner.Func
+			arguments := "String"
+			if inner.Value != nil {
+				arguments += ", " + map[string]string{"optString": "String", "optInt": "int", "optLong": "long", "optDouble": "double", "optBoolean": "boolean"}[inner.Func]
+			}
+			call += "(" + arguments + ")"
+		} else {
+			call += "(String)"
+		}
+	}
+	return &decoder.Error{Kind: "NullPointerException", Reason: decoder.ReasonMissing,
+		Message: fmt.Sprintf("NullPointerException: Cannot invoke \"org.json.%s.%s\" because the return value of \"org.json.JSONObject.%s(String)\" is null", class, call, e.Func)}
 }
 
 // scalar is what a method gives of a value that is there, and what its opt form gives

@@ -51,6 +51,9 @@ func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why str
 			env[param.Name] = &value{isNode: true}
 		}
 	}
+	if readerOf(c, "JSONObject") != m {
+		return nil, "it is made of a JSONArray", m.Pos, false
+	}
 	if m.Body[1] <= m.Body[0] && len(c.Inits) > 0 && !m.Static {
 		return w.initialisers(env), "", m.Pos, true
 	}
@@ -81,6 +84,11 @@ func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why str
 // initialisers are the steps of what stands in the body of a Kotlin class. A property
 // whose initialiser is not followed is not claimed; the others are.
 func (w *follower) initialisers(env map[string]*value) (steps []model.Step) {
+	for _, f := range w.c.Fields {
+		if v := env[f.Name]; v != nil && v.isNode { // the parsed object itself is kept
+			steps = append(steps, model.Step{Field: f.Name, Expr: &model.Expr{Op: model.OpUnknown, Why: "it keeps the parsed object", Pos: f.Pos}, Pos: f.Pos})
+		}
+	}
 	for _, i := range w.c.Inits {
 		cur := &scan.Cursor{F: w.f.File, I: i.From}
 		pos := w.f.Where(i.From)
@@ -167,10 +175,7 @@ func (w *follower) statements(c *scan.Cursor, limit int, env map[string]*value) 
 		}
 		steps = append(steps, more...)
 		if returns {
-			if len(steps) > 0 {
-				steps[len(steps)-1].Return = true
-			}
-			return steps
+			return append(steps, model.Step{Return: true, Pos: c.F.Where(start)})
 		}
 	}
 	return steps
@@ -509,7 +514,7 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 			return nil
 		}
 		field := strings.ToLower(method[3:4]) + method[4:]
-		if !w.field(field) {
+		if !w.field(field) || !w.plainSetter(method, field) {
 			w.fail(c, "the setter "+method)
 			return nil
 		}
@@ -517,6 +522,20 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 	}
 	w.fail(c, "a call of "+method)
 	return nil
+}
+
+// plainSetter says whether a method does nothing but assign its parameter to a field, as
+// far as the source has it.
+func (w *follower) plainSetter(method, field string) bool {
+	for _, m := range w.c.Methods {
+		if m.Name != method || len(m.Params) != 1 {
+			continue
+		}
+		text := w.f.Text(m.Body[0], m.Body[1])
+		assigned := field + " = " + m.Params[0].Name
+		return text == assigned || text == "this."+assigned || text == assigned+";" || text == "this."+assigned+";" || text == "this."+assigned+"; return this;" || m.Body[1] == 0
+	}
+	return true
 }
 
 // node is the expression of a value that may be a part of the document.

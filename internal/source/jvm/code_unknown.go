@@ -18,6 +18,13 @@ func (w *follower) passOver(c *scan.Cursor, start, limit int, env map[string]*va
 	if block := w.isBlock(start); !block {
 		steps = w.readsIn(c.F, start, stop, env)
 	}
+	if w.callsOwn(c.F, start, stop, env) { // which may assign to any of them
+		for _, f := range w.c.Fields {
+			if !f.Static {
+				steps = append(steps, model.Step{Field: f.Name, Expr: &model.Expr{Op: model.OpUnknown, Why: why, Pos: at}, Pos: pos})
+			}
+		}
+	}
 	for i := start; i < stop; i++ {
 		t := c.F.TokenAt(i)
 		if t.Is("return") || t.Is("throw") || t.Is("break") || t.Is("continue") || t.Is("super") {
@@ -38,6 +45,30 @@ func (w *follower) passOver(c *scan.Cursor, start, limit int, env map[string]*va
 	}
 	c.I = stop
 	return steps
+}
+
+// callsOwn says whether a method of the instance that is made is called between tokens, or
+// the instance is handed on.
+func (w *follower) callsOwn(f *scan.File, from, to int, env map[string]*value) bool {
+	for i := from; i < to; i++ {
+		if f.KindAt(i) != scan.Ident {
+			continue
+		}
+		v := env[f.Word(i)]
+		switch {
+		case v != nil && v.instance || f.Is(i, "this"):
+			if f.Is(i+1, ".") && f.Is(i+3, "(") || !f.Is(i+1, ".") {
+				return true
+			}
+		case f.Is(i+1, "(") && !f.Is(i-1, ".") && !f.Is(i-1, "new"):
+			for _, m := range w.c.Methods {
+				if m.Name == f.Word(i) && !m.Static {
+					return true
+				}
+			}
+		}
+	}
+	return false
 }
 
 // isBlock says whether the statement at a token holds others.

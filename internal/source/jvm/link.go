@@ -169,13 +169,21 @@ func fieldsByCode(m *model.Model) {
 // byHand is the constructor or factory by which a class reads a parsed object itself,
 // nil where it has none.
 func byHand(c *Class) *model.Method {
+	if m := readerOf(c, "JSONObject"); m != nil {
+		return m
+	}
+	return readerOf(c, "JSONArray")
+}
+
+// readerOf is the constructor or factory that takes a parsed value of a class.
+func readerOf(c *Class, parsed string) *model.Method {
 	takes := func(all []*model.Method, static bool) *model.Method {
 		for _, m := range all {
 			if static && !m.Static {
 				continue
 			}
 			for _, p := range m.Params {
-				if p.Type != nil && (last(p.Type.Unwrapped().Name) == "JSONObject" || last(p.Type.Unwrapped().Name) == "JSONArray") {
+				if p.Type != nil && last(p.Type.Unwrapped().Name) == parsed {
 					return m
 				}
 			}
