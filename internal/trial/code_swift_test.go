@@ -99,6 +99,22 @@ func TestCodeComputes(t *testing.T) {
 				case "car": deck = .car
 				case let other: deck = .other(other)
 				}`), [][2]string{{`{"deck":"car"}`, `null`}, {`{"deck":5}`, `null`}}},
+		{"what changes a value after it was read",
+			keyed("var a = 1; var l: [Int] = []; var m: [String: Int] = [:]; var o: Int?; let n: Int; let k: Int", "v, w", `
+				a = try c.decode(Int.self, forKey: .v); a += 5
+				l = try c.decode([Int].self, forKey: .w); l.append(9)
+				m = ["x": a]; m["y"] = 2
+				o = try c.decodeIfPresent(Int.self, forKey: .v); o? += 1
+				var x = try c.decode(Int.self, forKey: .v); x -= 1; n = x
+				k = try c.decode(Int.self, forKey: .v)`),
+			[][2]string{{`{"v":3,"w":[1]}`, `{"k":3}`}, {`{"v":3}`, `keyNotFound at $: w`}}},
+		{"a return before the end",
+			keyed("var a = 7; var b = 0", "v, w", `
+				b = try c.decodeIfPresent(Int.self, forKey: .w) ?? 3
+				guard c.contains(.v) else { return }
+				a = try c.decode(Int.self, forKey: .v)`),
+			[][2]string{{`{}`, `{"a":7,"b":3}`}, {`{"v":1,"w":2}`, `{"a":1,"b":2}`}, {`{"v":"x"}`, `typeMismatch at $.v: Int: Expected to decode Int but found a string instead.`}}},
+		{"a defer block that assigns", keyed("var a = 1", "v", `defer { a = 9 }; a = try c.decode(Int.self, forKey: .v)`), [][2]string{{`{"v":3}`, `null`}}},
 		{"a generic alias and a nested one",
 			"typealias Listed<T> = [T]\nstruct Sea { typealias Metres = Double; typealias Names = Listed<String> }\nstruct M: Decodable { let depth: Sea.Metres; let names: Sea.Names; let all: Listed<Int?> }",
 			[][2]string{

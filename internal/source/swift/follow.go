@@ -131,6 +131,11 @@ func (f *follower) statement(end int) ([]model.Step, error) {
 		return f.step(start, "", &model.Expr{Op: model.OpFail, Why: f.thrown(e)}), nil
 	case t.Is("defer"):
 		p.Advance()
+		for i := p.I; i < p.Shut(); i++ { // it runs last of all
+			if t := p.F.TokenAt(i); f.fields[t.Text] || t.Is("self") {
+				return nil, &notFollowed{"a defer block that may assign", start}
+			}
+		}
 		p.Jump()
 		return nil, nil
 	}
@@ -203,14 +208,18 @@ func (f *follower) unknown(start, end int, what string) ([]model.Step, error) {
 		if t.Is("throw") || t.Is("try") && !tokens.Is(i+1, "?") || t.Is("return") {
 			return nil, &notFollowed{what + " that is not followed and may throw", start}
 		}
-		if t.Kind != scan.Ident || !tokens.Is(i+1, "=") && !tokens.Is(i+1, ".") || tokens.Is(i+2, "=") {
+		// name = …, name += …, name.append(…), name[…] = …, name?.x = …, &name
+		next := tokens.Word(i + 1)
+		plain := next == "=" && !tokens.Is(i+2, "=") || next == "." || next == "[" || next == "?" || next == "!" && !tokens.Is(i+2, "=")
+		compound := next != "" && strings.Contains("+-*/%|&^", next) && tokens.Is(i+2, "=") && !tokens.TokenAt(i+2).Space
+		if t.Kind != scan.Ident || !plain && !compound && !tokens.Is(i-1, "&") || tokens.Is(i-1, ".") && !tokens.Is(i-2, "self") {
 			continue
 		}
 		e := &model.Expr{Op: model.OpUnknown, Why: what}
-		if _, local := f.vars[t.Text]; local {
+		if _, local := f.vars[t.Text]; local && !tokens.Is(i-1, ".") {
 			f.vars[t.Text] = binding{value: e}
 		}
-		if f.fields[t.Text] && tokens.Is(i+1, "=") {
+		if f.fields[t.Text] {
 			steps = append(steps, f.step(start, t.Text, e)...)
 		}
 	}
