@@ -74,8 +74,13 @@ type Method struct {
 	// Fills are the fields that a constructor assigns each of its parameters to, where
 	// it does nothing else with it; "" for others.
 	Fills []string
+	// Sets is the field that a method of one parameter assigns it to as it is, "" where it
+	// has no body, or does anything else: then it is Opaque. A static method is Opaque that
+	// does anything else than hand its parameters to a constructor.
+	Sets   string
+	Opaque bool
 	// Computes are the fields that a constructor assigns anything else to than one of its
-	// parameters as it is.
+	// parameters as it is; of a method that is Opaque, the names that it assigns to.
 	Computes []string
 	// Calls are the tokens of the arguments with which a constructor calls another one
 	// of its class, 0 and 0 where it does not.

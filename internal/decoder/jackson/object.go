@@ -162,10 +162,22 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 	var names []string
 	keys := map[string]bool{}
 	// A value that is handed to a creator, and that no field is called after, may go anywhere.
-	loose := slices.ContainsFunc(about.properties, func(p *property) bool {
+	loose := about.creator != nil && about.creator.Opaque || slices.ContainsFunc(about.properties, func(p *property) bool {
 		target, _, _ := c.target(p, t, fields, owners)
 		return p.param != nil && target == nil && !about.hides(p.name)
 	})
+	touched := map[string]*property{} // fields that a setter of another property may assign to
+	for _, p := range about.properties {
+		if p.setter == nil || p.setter.method == nil || !p.setter.method.Opaque {
+			continue
+		}
+		own, _, _ := c.target(p, t, fields, owners)
+		for _, name := range p.setter.method.Computes {
+			if own == nil || own.Name != name {
+				touched[name] = p
+			}
+		}
+	}
 	for _, p := range about.properties {
 		if match := c.match(); match != nil && p.marks.Find("JsonUnwrapped") == nil {
 			if keys[match(p.name)] { // of two names that differ in case alone, the first is found
@@ -208,7 +220,13 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 			continue
 		}
 		node := c.property(p, target, typ, owner, as.prefix, as.suffix)
-		if p.param != nil && target != nil && about.creator != nil && slices.Contains(about.creator.Computes, target.Name) {
+		if p.param == nil && p.setter != nil && p.setter.method.Opaque {
+			node.Opaque = true
+		}
+		if target != nil && touched[target.Name] != nil {
+			node.Opaque, node.Value, node.AbsentLoss = true, decoder.Seen{Kind: decoder.SeenUnknown}, decoder.NoLoss
+		}
+		if p.param != nil && target != nil && about.creator != nil && (about.creator.Opaque || slices.Contains(about.creator.Computes, target.Name)) {
 			node.Opaque, node.Value, node.AbsentLoss = true, decoder.Seen{Kind: decoder.SeenUnknown}, decoder.NoLoss
 		}
 		if loose && p.param == nil {
@@ -246,7 +264,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 				value = jvm.Constant(f.Default, t)
 			}
 		}
-		if loose || about.creator != nil && slices.Contains(about.creator.Computes, f.Name) {
+		if loose || touched[f.Name] != nil || about.creator != nil && slices.Contains(about.creator.Computes, f.Name) {
 			value = decoder.Seen{Kind: decoder.SeenUnknown}
 		}
 		if about.anyField == f {
@@ -372,7 +390,9 @@ func (c *compiler) target(p *property, t *model.Type, fields []*model.Field, own
 		}
 	case p.setter != nil:
 		typ = p.setter.method.Params[0].Type
-		if own := acronymField(strings.TrimPrefix(p.setter.method.Name, "set"), find); own != nil {
+		if own := find(p.setter.method.Sets); own != nil {
+			target = own
+		} else if own := acronymField(strings.TrimPrefix(p.setter.method.Name, "set"), find); own != nil {
 			target = own
 		}
 		if target == nil {

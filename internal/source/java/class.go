@@ -66,6 +66,13 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 	if c.Kind == "record" {
 		canonical(c)
 	}
+	for _, f := range c.Methods { // a factory hands its parameters to a constructor
+		for _, k := range c.Ctors {
+			if f.Static && !f.Opaque && f.Body[1] > 0 && len(k.Params) == len(f.Params) && len(k.Fills) == len(k.Params) {
+				f.Fills, f.Computes = k.Fills, k.Computes
+			}
+		}
+	}
 }
 
 // parameters reads the names of type parameters: <K, V extends Comparable<V>>.

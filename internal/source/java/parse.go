@@ -1,6 +1,7 @@
 package java
 
 import (
+	"regexp"
 	"strings"
 
 	"vetta/internal/model"
@@ -270,11 +271,43 @@ func (p *parser) method(c *jvm.Class, m modifiers, returns *model.Type, declared
 	}
 	if p.Is("{") {
 		f.Body = [2]int{p.I + 1, p.Shut()}
+		p.does(c, f)
 		p.Jump()
 		return
 	}
 	p.Accept(";")
 }
+
+// does notes what a method with a body, at its brace, does with its parameters.
+func (p *parser) does(c *jvm.Class, f *model.Method) {
+	shut := p.Shut()
+	if len(f.Params) != 1 && !f.Static || shut == p.I {
+		return
+	}
+	raw := p.F.Src[p.F.TokenAt(p.I).End:p.F.TokenAt(shut).Start]
+	text := strings.Join(strings.Fields(raw[:min(len(raw), 1000)]), " ")
+	if f.Static {
+		var names []string
+		for _, a := range f.Params {
+			names = append(names, a.Name)
+		}
+		f.Opaque = text != "return new "+c.Name+"("+strings.Join(names, ", ")+");"
+		return
+	}
+	assigned, rest, _ := strings.Cut(text, ";")
+	field, value, _ := strings.Cut(strings.TrimPrefix(strings.ReplaceAll(assigned, " ", ""), "this."), "=")
+	if rest = strings.TrimSpace(rest); value == f.Params[0].Name && (rest == "" || rest == "return this;") {
+		f.Sets = field
+		return
+	}
+	f.Opaque = true
+	for _, m := range assignments.FindAllStringSubmatch(text, -1) {
+		f.Computes = append(f.Computes, m[1])
+	}
+}
+
+// assignments finds the names that the text of a body assigns to.
+var assignments = regexp.MustCompile(`(\w+) ?=[^=]`)
 
 // literal is the value of an expression, as far as it is a constant.
 func (p *parser) literal(from, to int) *model.Literal { return jvm.Literal(p.F, from, to) }
