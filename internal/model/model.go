@@ -87,9 +87,12 @@ type Model struct {
 	Ctors     []*Method // empty where there is only the one that a class has by itself
 	// Related finds a model by the name that the model's own source would give it; nil
 	// where that language has no use for it.
-	Related  func(name string) *Model
-	Library  string // that its annotations name, "" where they name none
-	Inline   *Type  // of a Kotlin value class: what a property of it is compiled to
+	Related func(name string) *Model
+	Library string // that its annotations name, "" where they name none
+	Inline  *Type  // of a Kotlin value class: what a property of it is compiled to
+	// Computed says that code which runs where an instance is made may give its fields, and
+	// those it inherits, other values than their initialisers.
+	Computed bool
 	Abstract bool
 	Builder  []*Method // the setters of a builder that makes its instances, where it has one
 	Data     bool      // its instances are equal where their properties are: a data class of Kotlin

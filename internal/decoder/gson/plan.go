@@ -418,10 +418,10 @@ func (c *compiler) field(f *model.Field, owner *model.Type, runs bool) (*decoder
 		initial = decoder.Seen{Kind: decoder.SeenUnknown}
 	}
 	kept := false // its initialiser holds where the key is absent
-	if f.Default != nil && runs {
-		initial, kept = jvm.Constant(f.Default, t), true
-	} else if runs && jvm.Delegates(owner.Model) {
+	if runs && jvm.Computes(c.within) {
 		initial, kept = decoder.Seen{Kind: decoder.SeenUnknown}, true
+	} else if f.Default != nil && runs {
+		initial, kept = jvm.Constant(f.Default, t), true
 	}
 	if why := c.excluded(f); why != "" {
 		return &decoder.Node{Op: decoder.OpConst, Field: f, Value: initial, Why: why}, nil

@@ -149,6 +149,8 @@ func (c *compiler) match() func(string) string {
 func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.Node {
 	m := t.Model
 	n := &decoder.Node{Op: decoder.OpBuild, Model: m, ByDocument: true}
+	defer func(computed bool) { c.computed = computed }(c.computed)
+	c.computed = about.creator == nil && jvm.Computes(m)
 	fields, owners := allFields(t)
 	index := map[string]int{}
 	for i, f := range fields {
@@ -264,7 +266,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 				value = jvm.Constant(f.Default, t)
 			}
 		}
-		if loose || touched[f.Name] != nil || about.creator != nil && slices.Contains(about.creator.Computes, f.Name) {
+		if loose || c.computed || touched[f.Name] != nil || about.creator != nil && slices.Contains(about.creator.Computes, f.Name) {
 			value = decoder.Seen{Kind: decoder.SeenUnknown}
 		}
 		if about.anyField == f {
@@ -476,10 +478,10 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 	}
 	at.Value = jvm.Zero(t, false)
 	kept := false
-	if target != nil && target.Default != nil && p.param == nil {
-		at.Value, kept = jvm.Constant(target.Default, t), true
-	} else if p.param == nil && owner != nil && jvm.Delegates(owner.Model) {
+	if p.param == nil && c.computed {
 		at.Value, kept = decoder.Seen{Kind: decoder.SeenUnknown}, true
+	} else if target != nil && target.Default != nil && p.param == nil {
+		at.Value, kept = jvm.Constant(target.Default, t), true
 	}
 	primitive := jvm.IsPrimitive(t, false)
 	if primitive && !kept {

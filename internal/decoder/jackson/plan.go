@@ -42,6 +42,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 type compiler struct {
 	settings *model.Settings
 	nodes    map[string]*decoder.Node
+	computed bool // code gives the fields of the class that is compiled what they hold at first
 	fold     bool // the class that is compiled says that the case of its keys does not matter
 }
 

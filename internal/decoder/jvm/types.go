@@ -77,13 +77,23 @@ func NoArguments(m *model.Model) bool {
 	return false
 }
 
-// Delegates says whether the constructor without parameters calls another one, which
-// gives fields what code computes.
-func Delegates(m *model.Model) bool {
-	for _, k := range m.Ctors {
-		if len(k.Params) == 0 && k.Calls[1] > 0 {
+// Computes says whether code that runs where an instance is made without arguments gives
+// fields what cannot be told: a constructor that calls another one, methods or conditions,
+// of the class or of one that it extends.
+func Computes(m *model.Model) bool {
+	for range 64 { // classes may extend each other in a circle
+		if m.Computed {
 			return true
 		}
+		for _, k := range m.Ctors {
+			if len(k.Params) == 0 && k.Calls[1] > 0 {
+				return true
+			}
+		}
+		if m.Super == nil || m.Super.Model == nil {
+			return false
+		}
+		m = m.Super.Model
 	}
 	return false
 }

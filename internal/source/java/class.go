@@ -57,11 +57,13 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 	}
 	jvm.Members(&p.Cursor, c, func(end int) { p.constants(c, end) }, func() { p.member(c) })
 	for _, a := range c.Assigned {
+		own := false
 		for _, f := range c.Fields {
 			if f.Name == a.Name {
-				f.Default = a.Default
+				f.Default, own = a.Default, true
 			}
 		}
+		c.Computed = c.Computed || !own // an inherited one
 	}
 	if c.Kind == "record" {
 		canonical(c)
@@ -204,6 +206,12 @@ func (p *parser) filled(k *model.Method, at int) {
 func (p *parser) assigned(c *jvm.Class, end int) {
 	ahead := p.Cursor
 	for ahead.Advance(); ahead.I < end; {
+		if ahead.Accept(";") || ahead.Is("super") && ahead.Ahead(1, "(") && ahead.Ahead(2, ")") && ahead.Ahead(3, ";") {
+			if ahead.Is("super") {
+				ahead.I += 4
+			}
+			continue
+		}
 		if ahead.Is("this") && ahead.Ahead(1, ".") {
 			ahead.I += 2
 		}
@@ -215,6 +223,8 @@ func (p *parser) assigned(c *jvm.Class, end int) {
 				ahead.Jump()
 			}
 			c.Assigned = append(c.Assigned, p.file.NewField(model.Field{Name: name.Text, Default: p.literal(from, ahead.I)}))
+		} else {
+			c.Computed = true
 		}
 		for ahead.I < end && !ahead.Is(";") && !ahead.Is("}") {
 			ahead.Jump()

@@ -138,7 +138,10 @@ type Class struct {
 	// Inits are what runs behind Kotlin's primary constructor, in order: initialisers of
 	// properties and blocks.
 	Inits []Init
-	model *model.Model
+	// Computed says that its constructor without parameters, or a block, does more than
+	// assign to its fields.
+	Computed bool
+	model    *model.Model
 	// Body are the tokens between its braces, 0 and 0 where it has none.
 	Body [2]int
 }

@@ -60,7 +60,7 @@ func (p *project) fill(c *Class) {
 	m := c.model
 	m.Kind = kinds[c.Kind]
 	m.Params, m.Marks, m.Abstract = c.Params, c.Marks, c.Abstract || c.Kind == "interface"
-	m.Data = c.Data
+	m.Data, m.Computed = c.Data, c.Computed
 	m.Private = c.Access == model.Private
 	m.Decodable, m.Reading = true, model.ByLibrary
 	m.Related = func(name string) *model.Model {

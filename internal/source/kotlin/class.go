@@ -114,6 +114,7 @@ func (p *parser) supers(c *jvm.Class) {
 			return
 		}
 		if p.Is("(") && !p.Tok().Newline {
+			c.Computed = c.Computed || !p.Ahead(1, ")") // it tells the other what its fields hold
 			p.Jump()
 			c.Super = t
 		} else {
@@ -216,6 +217,7 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 	}
 	if p.Is("{") {
 		k.Body = [2]int{p.I + 1, p.Shut()}
+		c.Computed = c.Computed || len(k.Params) == 0 && k.Body[1] > k.Body[0]
 		p.Jump()
 	}
 	if len(k.Params) == 0 || len(c.Ctors) == 0 || len(c.Ctors[0].Params) > 0 {

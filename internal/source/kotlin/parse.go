@@ -159,6 +159,7 @@ func (p *parser) member(c *jvm.Class) {
 		p.Advance()
 		if c != nil {
 			c.Inits = append(c.Inits, jvm.Init{From: p.I + 1, To: p.Shut()})
+			c.Computed = c.Computed || p.Shut() > p.I+1
 		}
 		p.Jump()
 	case t.Is("constructor"):
