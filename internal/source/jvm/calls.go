@@ -1,6 +1,7 @@
 package jvm
 
 import (
+	"maps"
 	"slices"
 	"strings"
 
@@ -45,6 +46,9 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 			call.Type, call.Declared = typ, declared
 		}
 		call.Settings = settingsAt(f, i, library, all)
+		if f.Is(i, "readerFor") {
+			call.Settings = readerSettings(c, call.Settings)
+		}
 		if call.Type == nil && call.Settings == nil {
 			continue
 		}
@@ -54,6 +58,35 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 		calls = append(calls, p.requests(c, all)...)
 	}
 	return append(calls, p.byHandIn(f)...)
+}
+
+// readerSettings are those of a mapper with what the calls behind readerFor(…) change, from
+// its brackets on: with(feature), without(feature).
+func readerSettings(c *scan.Cursor, s *model.Settings) *model.Settings {
+	own := model.Settings{Library: s.Library, Pos: s.Pos, Options: maps.Clone(s.Options)}
+	if own.Options == nil {
+		own.Options = map[string]model.Option{}
+	}
+	changed := false
+	for c.Jump(); c.Is(".") && c.KindAhead(1) == scan.Ident && c.Ahead(2, "("); {
+		name, pos := c.At(1).Text, c.F.Where(c.I+1)
+		c.I += 2
+		shut := c.Shut()
+		c.Advance()
+		texts, _ := arguments(c, shut)
+		c.I = shut + 1
+		value := map[string]string{"with": "true", "withFeatures": "true", "without": "false", "withoutFeatures": "false"}[name]
+		for _, text := range texts {
+			if value != "" && strings.Contains(text, "Feature.") {
+				own.Options[last(text)] = model.Option{Value: value, Pos: pos}
+				changed = true
+			}
+		}
+	}
+	if !changed {
+		return s
+	}
+	return &own
 }
 
 // byHandIn finds where a file hands a parsed text to a class that reads it by hand:
@@ -102,7 +135,23 @@ func onlyParams(p *project, f *File, at int, t *model.Type) bool {
 // Port::class.java, new TypeToken<List<Port>>() {}.getType(), object : TypeReference<…>() {}.
 func (p *project) typeArgument(f *File, c *scan.Cursor) (*model.Type, string) {
 	end := c.Shut()
+	if t, declared := p.typeNamed(f, c, end, true); t != nil { // before what inner calls are given
+		return t, declared
+	}
+	if t, declared := p.typeNamed(f, c, end, false); t != nil {
+		return t, declared
+	}
+	return p.typeOfVariable(f, c, end)
+}
+
+// typeNamed is the type that arguments name, between a bracket and its partner; flat passes
+// over the arguments of calls among them.
+func (p *project) typeNamed(f *File, c *scan.Cursor, end int, flat bool) (*model.Type, string) {
 	for i := c.I + 1; i < end; i++ {
+		if m := f.Partner(i); flat && f.Is(i, "(") && m > i {
+			i = m
+			continue
+		}
 		t := f.TokenAt(i)
 		if (t.Text == "TypeToken" || t.Text == "TypeReference" || t.Text == "typeOf" || t.Text == "jacksonTypeRef") && t.Kind == scan.Ident && f.Is(i+1, "<") {
 			return p.typeAt(f, i+2)
@@ -126,7 +175,12 @@ func (p *project) typeArgument(f *File, c *scan.Cursor) (*model.Type, string) {
 		}
 		return p.typeAt(f, start)
 	}
-	// A variable that was given the type: Type t = new TypeToken<…>() {}.getType().
+	return nil, ""
+}
+
+// typeOfVariable is the type that the last argument was given where it is a variable: Type t
+// = new TypeToken<…>() {}.getType().
+func (p *project) typeOfVariable(f *File, c *scan.Cursor, end int) (*model.Type, string) {
 	for i := end - 1; i > c.I; i-- {
 		if name := f.TokenAt(i); name.Kind == scan.Ident && (f.Is(i-1, ",") || f.Is(i-1, "(")) && i == end-1 {
 			for k := 1; k < f.Len()-3; k++ {

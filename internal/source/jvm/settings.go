@@ -236,6 +236,28 @@ func arguments(c *scan.Cursor, end int) (texts []string, literals []*model.Liter
 	return texts, literals
 }
 
+// truth is what a text says that switches something on or off: true, Boolean.TRUE, or a
+// constant of the file; the text itself where that cannot be told.
+func (b *built) truth(text string) string {
+	switch name := last(text); name {
+	case "true", "TRUE":
+		return "true"
+	case "false", "FALSE":
+		return "false"
+	default:
+		for _, c := range b.file.Classes {
+			for _, each := range append([]*Class{c}, c.Nested...) {
+				for _, f := range each.Fields {
+					if f.Name == name && f.Final && f.Default != nil && f.Default.Kind == model.BoolLiteral {
+						return f.Default.Text
+					}
+				}
+			}
+		}
+	}
+	return text
+}
+
 // last is the last name of a path: FieldNamingPolicy.IDENTITY is IDENTITY.
 func last(path string) string { return path[strings.LastIndexByte(path, '.')+1:] }
 
@@ -311,7 +333,7 @@ func (b *built) set(name string, texts []string, literals []*model.Literal, pos 
 		}
 	case "configure":
 		if len(texts) == 2 {
-			option(last(first), texts[1])
+			option(last(first), b.truth(texts[1]))
 		}
 	case "setDefaultSetterInfo", "setDefaultPropertyInclusion", "configOverride", "activateDefaultTyping", "setMixInAnnotation", "addMixIn":
 		option(name, first)

@@ -93,9 +93,20 @@ func (p *project) wanted(all []*Class, calls []*model.Call) map[*model.Model]boo
 			}
 		}
 	}
+	generic := false
 	for _, c := range calls {
 		if c.Type != nil {
 			reach(c.Type)
+		} else {
+			generic = true
+		}
+	}
+	if generic { // what a helper of the app decodes is told where that is called
+		named := p.namedClasses()
+		for _, c := range all {
+			if named[c.Name] && holdsData(c) {
+				take(c.model)
+			}
 		}
 	}
 	for _, c := range all {
@@ -105,12 +116,40 @@ func (p *project) wanted(all []*Class, calls []*model.Call) map[*model.Model]boo
 	}
 	if len(calls) == 0 { // nothing says what is decoded: anything may be
 		for _, c := range all {
-			if c.Kind == "enum" || c.Kind == "record" || c.Kind == "class" && len(c.Fields) > 0 {
+			if holdsData(c) {
 				take(c.model)
 			}
 		}
 	}
 	return wanted
+}
+
+func holdsData(c *Class) bool {
+	return c.Kind == "enum" || c.Kind == "record" || c.Kind == "class" && len(c.Fields) > 0
+}
+
+// namedClasses are the simple names of classes that source hands on as values: Port.class,
+// Port::class.
+func (p *project) namedClasses() map[string]bool {
+	named := map[string]bool{}
+	for _, f := range p.files {
+		for _, mark := range []string{".class", "::class"} {
+			for at := 0; ; {
+				n := strings.Index(f.Src[at:], mark)
+				if n < 0 {
+					break
+				}
+				end := at + n
+				start := end
+				for start > 0 && (f.Src[start-1] == '_' || f.Src[start-1] >= '0' && f.Src[start-1] <= '9' || f.Src[start-1]|0x20 >= 'a' && f.Src[start-1]|0x20 <= 'z') {
+					start--
+				}
+				named[f.Src[start:end]] = true
+				at = end + len(mark)
+			}
+		}
+	}
+	return named
 }
 
 // marked says whether a class is one for data by what stands at it: annotations of a
