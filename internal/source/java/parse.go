@@ -281,7 +281,8 @@ func (p *parser) method(c *jvm.Class, m modifiers, returns *model.Type, declared
 // does notes what a method with a body, at its brace, does with its parameters.
 func (p *parser) does(c *jvm.Class, f *model.Method) {
 	shut := p.Shut()
-	if len(f.Params) != 1 && !f.Static || shut == p.I {
+	setter := !f.Static && len(f.Params) == 1 && (strings.HasPrefix(f.Name, "set") || len(f.Marks) > 0)
+	if !setter && !(f.Static && len(f.Marks) > 0) || shut == p.I { // no library calls it
 		return
 	}
 	raw := p.F.Src[p.F.TokenAt(p.I).End:p.F.TokenAt(shut).Start]
