@@ -49,9 +49,18 @@ func read(t *testing.T, name, text string) []string {
 
 func TestSmallFiles(t *testing.T) {
 	for _, c := range []struct{ name, text, want string }{
-		{"a.json", `{"a":1}`, `1 1:1 {"a":1}`}, {"a.json", "\n  [1]\n", "1 2:3 [1]"}, {"a.json", "\ufeff[1]", "1 1:2 [1]"}, {"a.json", "", "problem 0:0#0 it is empty"}, {"a.json", "\ufeff \n", "problem 0:0#0 it is empty"},
-		{"a.json", "1 2\n3", "1 1:1 1|2 1:3 2|3 2:1 3"}, {"a.json", "{}{}", "1 1:1 {}|2 1:3 {}"}, {"a.ndjson", "1\n\n2\n", "1 1:1 1|2 3:1 2"}, {"a.json", "{\"a\":1}\n{\"b\"\n{\"c\":2}\n", `1 1:1 {"a":1}|problem 2:5#2 the line ends inside a document|3 3:1 {"c":2}`},
-		{"a.json", "{\n\"a\":\n", "problem 3:1#0 the document ends where a value should come"}, {"a.json", "[1]x[2]", "1 1:1 [1]|problem 1:4#2 'x' where a value should come"}, {"a.jsonl", "x", "problem 1:1#1 'x' where a value should come"},
+		{"a.json", `{"a":1}`, `1 1:1 {"a":1}`},
+		{"a.json", "\n  [1]\n", "1 2:3 [1]"},
+		{"a.json", "\ufeff[1]", "1 1:2 [1]"},
+		{"a.json", "", "problem 0:0#0 it is empty"},
+		{"a.json", "\ufeff \n", "problem 0:0#0 it is empty"},
+		{"a.json", "1 2\n3", "1 1:1 1|2 1:3 2|3 2:1 3"},
+		{"a.json", "{}{}", "1 1:1 {}|2 1:3 {}"},
+		{"a.ndjson", "1\n\n2\n", "1 1:1 1|2 3:1 2"},
+		{"a.json", "{\"a\":1}\n{\"b\"\n{\"c\":2}\n", `1 1:1 {"a":1}|problem 2:5#2 the line ends inside a document|3 3:1 {"c":2}`},
+		{"a.json", "{\n\"a\":\n", "problem 3:1#0 the document ends where a value should come"},
+		{"a.json", "[1]x[2]", "1 1:1 [1]|problem 1:4#2 'x' where a value should come"},
+		{"a.jsonl", "x", "problem 1:1#1 'x' where a value should come"},
 	} {
 		if got := strings.Join(read(t, c.name, c.text), "|"); got != c.want {
 			t.Errorf("%q\n got %s\nwant %s", c.text, got, c.want)
@@ -103,7 +112,10 @@ func TestLargeFiles(t *testing.T) {
 }
 
 func TestUnreadableFiles(t *testing.T) {
-	for path, want := range map[string]string{filepath.Join(t.TempDir(), "none.json"): "it cannot be read: no such file or directory", t.TempDir(): "it is no regular file"} {
+	for path, want := range map[string]string{
+		filepath.Join(t.TempDir(), "none.json"): "it cannot be read: no such file or directory",
+		t.TempDir():                             "it is no regular file",
+	} {
 		var got []string
 		(&File{Path: path}).Read(func(*Chunk) (int, error) { return 0, nil }, func(p Problem) { got = append(got, p.Reason) })
 		if len(got) != 1 || got[0] != want {

@@ -174,7 +174,9 @@ func TestCheckLines(t *testing.T) {
 
 func TestCheckJSON(t *testing.T) {
 	p := newProject(t, map[string]string{
-		"App/Port.swift": portSource, "c/port.ndjson": "{\"code\":\"SAL\",\"depth\":1}\n{\"code\":7,\"depth\":1}\n{\"code\"\n", "c/zebra.json": `{"stripes":3}`,
+		"App/Port.swift": portSource,
+		"c/port.ndjson":  "{\"code\":\"SAL\",\"depth\":1}\n{\"code\":7,\"depth\":1}\n{\"code\"\n",
+		"c/zebra.json":   `{"stripes":3}`,
 		"App/Lost.swift": "struct Lost: Codable { let nowhere: Int }",
 	})
 	r := p.run("check", "-format", "json", "App", "c").exits(1).complains("vetta: c/port.ndjson#3:3:8: malformed:")
@@ -230,10 +232,20 @@ func TestCheckJSON(t *testing.T) {
 // TestBadInput: each bad file is named, and the rest of the run is complete.
 func TestBadInput(t *testing.T) {
 	p := newProject(t, map[string]string{
-		"App/Port.swift": portSource, "App/Odd.swift": "struct Odd: Codable { let a: Int\n\"never ends\n",
-		"c/port-1.json": `{"code":"SAL","depth":1}`, "c/port-2.json": `{"code":"SAL",`, "c/port-3.json": "", "c/port-4.json": "{\"code\":\"\xff\"}",
-		"c/port-5.json": strings.Repeat("[", 100000), "c/port-6.json": `{"code":"A","code":"B","depth":1}`, "c/port-7.json": "\ufeff{\"code\":\"\\u001b[31m\",\"depth\":1}",
-		"c/port-8.json": "\x00\x01\x02", "c/port-9.json": `{"code":1e99,"depth":"` + "\u202e\u0085" + `"}`, "node_modules/x.json": "{}", "build/y.json": "{", "c/notes.txt": "no capture",
+		"App/Port.swift":      portSource,
+		"App/Odd.swift":       "struct Odd: Codable { let a: Int\n\"never ends\n",
+		"c/port-1.json":       `{"code":"SAL","depth":1}`,
+		"c/port-2.json":       `{"code":"SAL",`,
+		"c/port-3.json":       "",
+		"c/port-4.json":       "{\"code\":\"\xff\"}",
+		"c/port-5.json":       strings.Repeat("[", 100000),
+		"c/port-6.json":       `{"code":"A","code":"B","depth":1}`,
+		"c/port-7.json":       "\ufeff{\"code\":\"\\u001b[31m\",\"depth\":1}",
+		"c/port-8.json":       "\x00\x01\x02",
+		"c/port-9.json":       `{"code":1e99,"depth":"` + "\u202e\u0085" + `"}`,
+		"node_modules/x.json": "{}",
+		"build/y.json":        "{",
+		"c/notes.txt":         "no capture",
 	})
 	if err := os.Symlink("nowhere", filepath.Join(p.dir, "c/link.json")); err != nil {
 		t.Fatal(err)
@@ -345,9 +357,11 @@ func f(x: Data) throws { d.keyDecodingStrategy = .convertFromSnakeCase; _ = try 
 
 func TestTrial(t *testing.T) {
 	p := newProject(t, map[string]string{
-		"App/Port.swift": portSource, "one.json": `{"code":"SAL","depth":4,"open":null,"x":1}`,
-		"many.ndjson": "{\"code\":\"A\",\"depth\":1}\n{\"code\":\"B\"}\n{\"code\"\n[1]\n", "row.json": `{"code":"A","depth":1} {"code":"B","depth":2}`,
-		"list.json": `[{"code":"A","depth":1},{"code":"B","depth":null}]`,
+		"App/Port.swift": portSource,
+		"one.json":       `{"code":"SAL","depth":4,"open":null,"x":1}`,
+		"many.ndjson":    "{\"code\":\"A\",\"depth\":1}\n{\"code\":\"B\"}\n{\"code\"\n[1]\n",
+		"row.json":       `{"code":"A","depth":1} {"code":"B","depth":2}`,
+		"list.json":      `[{"code":"A","depth":1},{"code":"B","depth":null}]`,
 	})
 	json := func(want string, code int, args ...string) {
 		t.Helper()
@@ -376,8 +390,10 @@ func TestTrial(t *testing.T) {
 func TestShape(t *testing.T) {
 	p := newProject(t, map[string]string{
 		"App/Port.swift": portSource,
-		"c/port-1.json":  `{"code":"SAL","depth":4,"berths":[{"n":1},{"n":2.5,"roof":true}],"open":null}`, "c/port-2.json": `{"code":"MER","depth":6.5,"berths":[]}`,
-		"d/port-3.json": `{"code":"TOR","depth":"7","berths":{}}`, "e.shape": "{}",
+		"c/port-1.json":  `{"code":"SAL","depth":4,"berths":[{"n":1},{"n":2.5,"roof":true}],"open":null}`,
+		"c/port-2.json":  `{"code":"MER","depth":6.5,"berths":[]}`,
+		"d/port-3.json":  `{"code":"TOR","depth":"7","berths":{}}`,
+		"e.shape":        "{}",
 	})
 	p.run("shape", "c", "d").exits(0).says(
 		"c/port  2 responses in 2 captures", "    code      string", `"MER" "SAL"`, "whole 1, fraction 1", "in 1 of 2", "roof", "× 2", "d/port  1 response in 1 capture", "2 endpoints, 3 responses in 3 captures")

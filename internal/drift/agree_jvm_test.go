@@ -36,10 +36,22 @@ func (g *classes) scalar() kind {
 		java, kotlin string
 		values       []any
 	}{
-		{"int", "Int", []any{0, 5, "12", 7.0}}, {"Integer", "Int?", []any{0, 5, nil}}, {"long", "Long", []any{1, 1772357400000}}, {"byte", "Byte", []any{1, 100}}, {"short", "Short", []any{3}},
-		{"double", "Double", []any{0, 1.5, 4e2}}, {"Float", "Float?", []any{1.5, 20}}, {"boolean", "Boolean", []any{true, false}}, {"Boolean", "Boolean?", []any{true, nil}},
-		{"String", "String", []any{"", "Tern", "12", 5, true}}, {"String", "String?", []any{"x", nil}}, {"Tint", "Tint", []any{"RED", "green"}}, {"Object", "Any?", []any{1, "x", nil}},
-		{"java.math.BigDecimal", "java.math.BigDecimal?", []any{1, 1.25, "3"}}, {"java.net.URI", "java.net.URI", []any{"a/b", "https://saltmere.example/"}}, {"java.util.Date", "java.util.Date?", []any{"2026-03-01T09:30:00Z", "2026-03-01"}},
+		{"int", "Int", []any{0, 5, "12", 7.0}},
+		{"Integer", "Int?", []any{0, 5, nil}},
+		{"long", "Long", []any{1, 1772357400000}},
+		{"byte", "Byte", []any{1, 100}},
+		{"short", "Short", []any{3}},
+		{"double", "Double", []any{0, 1.5, 4e2}},
+		{"Float", "Float?", []any{1.5, 20}},
+		{"boolean", "Boolean", []any{true, false}},
+		{"Boolean", "Boolean?", []any{true, nil}},
+		{"String", "String", []any{"", "Tern", "12", 5, true}},
+		{"String", "String?", []any{"x", nil}},
+		{"Tint", "Tint", []any{"RED", "green"}},
+		{"Object", "Any?", []any{1, "x", nil}},
+		{"java.math.BigDecimal", "java.math.BigDecimal?", []any{1, 1.25, "3"}},
+		{"java.net.URI", "java.net.URI", []any{"a/b", "https://saltmere.example/"}},
+		{"java.util.Date", "java.util.Date?", []any{"2026-03-01T09:30:00Z", "2026-03-01"}},
 		{"java.util.UUID", "java.util.UUID", []any{"123e4567-e89b-12d3-a456-426614174000"}},
 	}
 	s := all[g.r.IntN(len(all))]
@@ -52,7 +64,14 @@ func (g *classes) scalar() kind {
 
 // boxed is a type as a type argument.
 func (g *classes) boxed(k kind) string {
-	if class := map[string]string{"int": "Integer", "long": "Long", "byte": "Byte", "short": "Short", "double": "Double", "boolean": "Boolean"}[k.text]; class != "" {
+	if class := map[string]string{
+		"int":     "Integer",
+		"long":    "Long",
+		"byte":    "Byte",
+		"short":   "Short",
+		"double":  "Double",
+		"boolean": "Boolean",
+	}[k.text]; class != "" {
 		return class
 	}
 	return k.text

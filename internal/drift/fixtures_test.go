@@ -185,7 +185,16 @@ func TestFindingsSayWhat(t *testing.T) {
 
 func TestWords(t *testing.T) {
 	for in, want := range map[string]string{
-		"departsAt": "departs at", "departs_at": "departs at", "imageURL": "image url", "HTTPServer": "http server", "some-key.x": "some key x", "ID": "id", "": "", "__v": "v", "port2": "port2", "naïveName": "naïve name",
+		"departsAt":  "departs at",
+		"departs_at": "departs at",
+		"imageURL":   "image url",
+		"HTTPServer": "http server",
+		"some-key.x": "some key x",
+		"ID":         "id",
+		"":           "",
+		"__v":        "v",
+		"port2":      "port2",
+		"naïveName":  "naïve name",
 	} {
 		if got := strings.Join(drift.Words(in), " "); got != want {
 			t.Errorf("%q is %q, want %q", in, got, want)

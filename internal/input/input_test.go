@@ -48,10 +48,16 @@ func TestFind(t *testing.T) {
 		paths []Path
 		want  string
 	}{
-		{[]Path{{Name: "App"}}, "source App/A.swift; source App/Sub/B.swift; capture App/link/one.json; capture App/link/two.ndjson; shape App/link/saved.shape"},
+		{
+			[]Path{{Name: "App"}},
+			"source App/A.swift; source App/Sub/B.swift; capture App/link/one.json; capture App/link/two.ndjson; shape App/link/saved.shape",
+		},
 		{[]Path{{Name: "c", What: Captures}}, "capture c/one.json; capture c/two.ndjson; shape c/saved.shape"},
 		{[]Path{{Name: "App", What: Models}, {Name: "App/A.swift"}}, "source App/A.swift; source App/Sub/B.swift"},
-		{[]Path{{Name: "c/one.json"}, {Name: "c"}, {Name: "c/one.json"}}, "source c/loop/App/A.swift; source c/loop/App/Sub/B.swift; capture c/one.json; capture c/two.ndjson; shape c/saved.shape"},
+		{
+			[]Path{{Name: "c/one.json"}, {Name: "c"}, {Name: "c/one.json"}},
+			"source c/loop/App/A.swift; source c/loop/App/Sub/B.swift; capture c/one.json; capture c/two.ndjson; shape c/saved.shape",
+		},
 		{[]Path{{Name: "nowhere"}, {Name: "odd.bin"}}, "problem nowhere; problem odd.bin"},
 		{[]Path{{Name: "odd.bin", What: Captures}}, "capture odd.bin"},
 		{[]Path{{Name: "App/Pods"}}, "source App/Pods/D.swift"},

@@ -58,7 +58,10 @@ func TestBind(t *testing.T) {
 		{&Type{Kind: Param, Name: "U"}, &Type{Kind: Param, Name: "U"}},
 		{named("T"), named("T")},
 		{OptionalOf(&Type{Kind: Param, Name: "K"}), OptionalOf(named("String"))},
-		{&Type{Kind: Map, Args: []*Type{{Kind: Param, Name: "K"}, {Kind: List, Args: []*Type{{Kind: Param, Name: "T"}}}}}, &Type{Kind: Map, Args: []*Type{named("String"), {Kind: List, Args: []*Type{named("Port")}}}}},
+		{&Type{Kind: Map, Args: []*Type{
+			{Kind: Param, Name: "K"},
+			{Kind: List, Args: []*Type{{Kind: Param, Name: "T"}}},
+		}}, &Type{Kind: Map, Args: []*Type{named("String"), {Kind: List, Args: []*Type{named("Port")}}}}},
 	} {
 		before := c.in.Key()
 		if got := c.in.Bind(env); got.Key() != c.want.Key() {
@@ -137,7 +140,14 @@ func TestWalkSteps(t *testing.T) {
 
 func TestFind(t *testing.T) {
 	set := &Set{Models: []*Model{{Name: "Page.Link"}, {Name: "Port"}, {Name: "Board.Port"}}}
-	for name, want := range map[string]string{"Port": "Port", "Page.Link": "Page.Link", "Link": "Page.Link", "Board.Port": "Board.Port", "Berth": "", "": ""} {
+	for name, want := range map[string]string{
+		"Port":       "Port",
+		"Page.Link":  "Page.Link",
+		"Link":       "Page.Link",
+		"Board.Port": "Board.Port",
+		"Berth":      "",
+		"":           "",
+	} {
 		got := ""
 		if m := set.Find(name); m != nil {
 			got = m.Name

@@ -74,17 +74,31 @@ func TestPair(t *testing.T) {
 		manual       []string
 		want         string
 	}{
-		{"by keys, through envelopes", port + vessel, map[string]string{"a.json": ports, "b.json": vessels}, nil, "Port=a $[*]; Vessel=b $.vessels[*]"},
+		{"by keys, through envelopes", port + vessel, map[string]string{
+			"a.json": ports,
+			"b.json": vessels,
+		}, nil, "Port=a $[*]; Vessel=b $.vessels[*]"},
 		{"by the call", port + "func f(d: Data) throws { _ = try JSONDecoder().decode([Port].self, from: d) }", map[string]string{"a.json": ports}, nil, "[Port]=a $"},
 		{"a call for what an envelope holds", vessel + "func f(d: Data) throws { _ = try JSONDecoder().decode([Vessel].self, from: d) }", map[string]string{"vessels.json": vessels}, nil, "[Vessel]=vessels $"},
 		{"nested models follow their holder", port + "struct List: Codable { let ports: [Port]; let page: Int }", map[string]string{"x.json": `{"ports":` + ports + `,"page":1}`}, nil, "List=x $"},
 		{"badly drifted, the name helps", port, map[string]string{"ports.json": `[{"code":"SAL","depthMetres":4,"state":"open"}]`}, nil, "Port=ports $[*]"},
 		{"nothing fits", port, map[string]string{"weather.json": `{"wind":3,"sea":"calm"}`}, nil, "no model for weather; no responses for Port"},
 		{"two models that fit one place", port + "struct Harbour: Codable { let code: String; let depth: Double; let open: Bool }", map[string]string{"z.json": ports}, nil, "Harbour=z $[*]; Port=z $[*]"},
-		{"one model at two places", port, map[string]string{"ports.json": ports, "trip.json": `{"id":1,"from":{"code":"SAL","depth":4,"open":true},"to":{"code":"MER","depth":2,"open":true}}`}, nil, "Port=ports $[*]; Port=trip $.from; Port=trip $.to"},
-		{"by hand", port + vessel, map[string]string{"a-1.json": ports, "a-2.json": ports, "b.json": vessels}, []string{"Vessel=a-*#$[*]"}, "Vessel=a $[*]; Vessel=b $.vessels[*]; no responses for Port"},
+		{"one model at two places", port, map[string]string{
+			"ports.json": ports,
+			"trip.json":  `{"id":1,"from":{"code":"SAL","depth":4,"open":true},"to":{"code":"MER","depth":2,"open":true}}`,
+		}, nil, "Port=ports $[*]; Port=trip $.from; Port=trip $.to"},
+		{"by hand", port + vessel, map[string]string{
+			"a-1.json": ports,
+			"a-2.json": ports,
+			"b.json":   vessels,
+		}, []string{"Vessel=a-*#$[*]"}, "Vessel=a $[*]; Vessel=b $.vessels[*]; no responses for Port"},
 		{"by hand, a place that is not there", port, map[string]string{"a.json": ports}, []string{"Port=a*#$.x"}, "no capture that matches a* has the place $.x; vetta check lists the groups of captures"},
-		{"files of one name with other roots", port + vessel, map[string]string{"r-1.json": `{"code":"SAL","depth":4,"open":true}`, "r-2.json": `{"name":"Tern","tonnage":480,"home":"SAL"}`, "r-3.json": `{"code":"MER","depth":4}`}, nil,
+		{"files of one name with other roots", port + vessel, map[string]string{
+			"r-1.json": `{"code":"SAL","depth":4,"open":true}`,
+			"r-2.json": `{"name":"Tern","tonnage":480,"home":"SAL"}`,
+			"r-3.json": `{"code":"MER","depth":4}`,
+		}, nil,
 			"Port=r ({code, depth, open}) $; Vessel=r ({home, name, tonnage}) $"},
 	} {
 		t.Run(c.name, func(t *testing.T) {
@@ -109,8 +123,17 @@ func TestParseManual(t *testing.T) {
 
 func TestGroup(t *testing.T) {
 	for in, want := range map[string]string{
-		"c/sailings-2026-03-01.json": "c/sailings", "c/sailings_3.json": "c/sailings", "c/sailings (4).json": "c/sailings", "c/sailings.json": "c/sailings", "c/v2/ports.json": "c/v2/ports",
-		"2026-03-01/ports.json": "*/ports", "c/123.json": "c/*", "c/pass-SP-0101.json": "c/pass-SP", "c/7d9f1c02-3b2a-4c5d-8e6f-000000000001.json": "c/*", "c/port7-berths.json": "c/port*berths", "c/deadbeef01.json": "c/*",
+		"c/sailings-2026-03-01.json":                  "c/sailings",
+		"c/sailings_3.json":                           "c/sailings",
+		"c/sailings (4).json":                         "c/sailings",
+		"c/sailings.json":                             "c/sailings",
+		"c/v2/ports.json":                             "c/v2/ports",
+		"2026-03-01/ports.json":                       "*/ports",
+		"c/123.json":                                  "c/*",
+		"c/pass-SP-0101.json":                         "c/pass-SP",
+		"c/7d9f1c02-3b2a-4c5d-8e6f-000000000001.json": "c/*",
+		"c/port7-berths.json":                         "c/port*berths",
+		"c/deadbeef01.json":                           "c/*",
 	} {
 		if got := capture.Group(in); got != want {
 			t.Errorf("%s is of %s, want %s", in, got, want)

@@ -28,8 +28,14 @@ func TestFindingsDocIsCurrent(t *testing.T) {
 
 func TestSafe(t *testing.T) {
 	for in, want := range map[string]string{
-		"plain é 𝄞": "plain é 𝄞", "\x1b[31mred\x1b[0m": `\u001b[31mred\u001b[0m`, "a\tb\nc": `a\tb\nc`, "\u202eabc": `\u202eabc`, "\u0085\u200b": `\u0085\u200b`, "\x7f": `\u007f`,
-		"\U000e0001": `\U000e0001`, "\ufffd": `\ufffd`,
+		"plain é 𝄞":          "plain é 𝄞",
+		"\x1b[31mred\x1b[0m": `\u001b[31mred\u001b[0m`,
+		"a\tb\nc":            `a\tb\nc`,
+		"\u202eabc":          `\u202eabc`,
+		"\u0085\u200b":       `\u0085\u200b`,
+		"\x7f":               `\u007f`,
+		"\U000e0001":         `\U000e0001`,
+		"\ufffd":             `\ufffd`,
 	} {
 		if got := Safe(in); got != want {
 			t.Errorf("%q becomes %q, want %q", in, got, want)
@@ -48,11 +54,20 @@ func TestMask(t *testing.T) {
 		steps         []wire.Step
 		literal, want string
 	}{
-		{at("name"), `"Tern"`, `"Tern"`}, {at("access_token"), `"abc"`, masked}, {at("apiKey"), `"abc"`, masked}, {at("user", "password"), `12345`, masked},
-		{at("token"), `null`, `null`}, {at("sessions"), `"x"`, `"x"`}, {at("keyboard"), `"x"`, `"x"`}, {at("contact"), `"mara@saltmere.example"`, `"` + masked + `"`},
-		{at("x"), `"eyJhbGciOiJI.eyJzdWIiOiIx.c2ln"`, `"` + masked + `.c2ln"`}, {at("h"), `"Bearer abcdefgh12345"`, `"` + masked + `"`},
-		{at("v"), `{"id":1,"token":"abc","name":"x"}`, `{"id":1,"token":` + masked + `,"name":"x"}`}, {at("v"), `{"password":"cut off…`, `{"password":` + masked},
-		{at("hash"), `"0123456789abcdef0123456789abcdef"`, `"` + masked + `"`}, {at("id"), `"123e4567-e89b-12d3-a456-426614174000"`, `"123e4567-e89b-12d3-a456-426614174000"`},
+		{at("name"), `"Tern"`, `"Tern"`},
+		{at("access_token"), `"abc"`, masked},
+		{at("apiKey"), `"abc"`, masked},
+		{at("user", "password"), `12345`, masked},
+		{at("token"), `null`, `null`},
+		{at("sessions"), `"x"`, `"x"`},
+		{at("keyboard"), `"x"`, `"x"`},
+		{at("contact"), `"mara@saltmere.example"`, `"` + masked + `"`},
+		{at("x"), `"eyJhbGciOiJI.eyJzdWIiOiIx.c2ln"`, `"` + masked + `.c2ln"`},
+		{at("h"), `"Bearer abcdefgh12345"`, `"` + masked + `"`},
+		{at("v"), `{"id":1,"token":"abc","name":"x"}`, `{"id":1,"token":` + masked + `,"name":"x"}`},
+		{at("v"), `{"password":"cut off…`, `{"password":` + masked},
+		{at("hash"), `"0123456789abcdef0123456789abcdef"`, `"` + masked + `"`},
+		{at("id"), `"123e4567-e89b-12d3-a456-426614174000"`, `"123e4567-e89b-12d3-a456-426614174000"`},
 	} {
 		if got := Mask(c.steps, c.literal); got != c.want {
 			t.Errorf("%s at %s becomes %s, want %s", c.literal, wire.Path(c.steps), got, c.want)

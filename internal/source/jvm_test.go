@@ -108,9 +108,19 @@ func TestNamesAcrossFiles(t *testing.T) {
 		}
 	}
 	for name, want := range map[string]string{
-		"Same.p@a/Same.java": "Port in a/Port.java", "Same.own@a/Same.java": "Port.Berth in a/Port.java", "Imported.p@c/Imported.java": "Port in b/Port.kt", "Imported.q@c/Imported.java": "Port in a/Port.java", "Imported.r@c/Imported.java": "Port.Berth in a/Port.java",
-		"Star.p@c/Star.kt": "Port in b/Port.kt", "Star.all@c/Star.kt": "list of Port in b/Port.kt", "Star.q@c/Star.kt": "Port.Berth in a/Port.java", "Foreign.p@c/Foreign.java": "com.other.Port", "Sub.inherited@c/Sub.java": "Port.Berth in a/Port.java", "Shadow.p@c/Shadow.kt": "Shadow.Port in c/Shadow.kt",
-		"Port.a@a/Port.java": "int", "Port.b@b/Port.kt": "Int",
+		"Same.p@a/Same.java":         "Port in a/Port.java",
+		"Same.own@a/Same.java":       "Port.Berth in a/Port.java",
+		"Imported.p@c/Imported.java": "Port in b/Port.kt",
+		"Imported.q@c/Imported.java": "Port in a/Port.java",
+		"Imported.r@c/Imported.java": "Port.Berth in a/Port.java",
+		"Star.p@c/Star.kt":           "Port in b/Port.kt",
+		"Star.all@c/Star.kt":         "list of Port in b/Port.kt",
+		"Star.q@c/Star.kt":           "Port.Berth in a/Port.java",
+		"Foreign.p@c/Foreign.java":   "com.other.Port",
+		"Sub.inherited@c/Sub.java":   "Port.Berth in a/Port.java",
+		"Shadow.p@c/Shadow.kt":       "Shadow.Port in c/Shadow.kt",
+		"Port.a@a/Port.java":         "int",
+		"Port.b@b/Port.kt":           "Int",
 	} {
 		if got[name] != want {
 			t.Errorf("%s is %q, want %q", name, got[name], want)

@@ -38,27 +38,59 @@ func TestCodeJVM(t *testing.T) {
 		{"a companion", "M.kt", `import org.json.JSONObject
 			data class M(val id: Int, val name: String, val note: String?) { companion object { private const val NOTE = "note"
 				fun fromJson(json: JSONObject): M = M(id = json.getInt("id"), name = json.getString("name"), note = if (json.isNull(NOTE)) null else json.getString(NOTE)) } }`, [][2]string{
-			{`{"id":1,"name":"a","note":"n"}`, `{"id":1,"name":"a","note":"n"}`}, {`{"id":1,"name":5}`, `{"id":1,"name":"5","note":null}`}, {`{"id":1,"name":"a","note":null}`, `{"id":1,"name":"a","note":null}`}, {`{"id":1}`, `JSONException: No value for name`},
+			{`{"id":1,"name":"a","note":"n"}`, `{"id":1,"name":"a","note":"n"}`},
+			{`{"id":1,"name":5}`, `{"id":1,"name":"5","note":null}`},
+			{`{"id":1,"name":"a","note":null}`, `{"id":1,"name":"a","note":null}`},
+			{`{"id":1}`, `JSONException: No value for name`},
 		}},
-		{"not followed", "M.java", `import org.json.*; class M { int id; M(JSONObject o) throws JSONException { id = Cipher.open(o.getString("id")); } }`, [][2]string{{`{"id":"x"}`, `{}`}, {`{}`, `JSONException: No value for id`}}},
+		{"not followed", "M.java", `import org.json.*; class M { int id; M(JSONObject o) throws JSONException { id = Cipher.open(o.getString("id")); } }`, [][2]string{
+			{`{"id":"x"}`, `{}`},
+			{`{}`, `JSONException: No value for id`},
+		}},
 		{"setters", "M.java", `import org.json.*; class M { private int id; private String name; public void setId(int id) { this.id = id; } public void setName(String n) { name = n; }
 			static M of(JSONObject o) throws JSONException { M m = new M(); if (o.has("id") && !o.isNull("id")) { m.setId(o.getInt("id")); } else { m.setId(-1); } m.setName(o.getJSONObject("vessel").getString("name")); return m; } }`, [][2]string{
-			{`{"id":4,"vessel":{"name":"Tern"}}`, `{"id":4,"name":"Tern"}`}, {`{"id":null,"vessel":{"name":"Tern"}}`, `{"id":-1,"name":"Tern"}`}, {`{"vessel":{}}`, `JSONException: No value for name`},
+			{`{"id":4,"vessel":{"name":"Tern"}}`, `{"id":4,"name":"Tern"}`},
+			{`{"id":null,"vessel":{"name":"Tern"}}`, `{"id":-1,"name":"Tern"}`},
+			{`{"vessel":{}}`, `JSONException: No value for name`},
 		}},
-		{"Gson, an alternate after the name", "M.java", `import com.google.gson.annotations.*; class M { @SerializedName(value = "a", alternate = "b") int v; }`, [][2]string{{`{"a":1,"b":2}`, `{"v":2}`}, {`{"b":2,"a":1}`, `{"v":1}`}, {`{"a":1,"b":null}`, `{"v":1}`}, {`{"b":"x","a":1}`, `JsonSyntaxException: java.lang.NumberFormatException: For input string: "x"`}}},
-		{"Gson, the first bad member of the document", "M.java", `import com.google.gson.*; class M { int a; boolean b; }`, [][2]string{{`{"b":1,"a":"x"}`, `JsonSyntaxException: java.lang.IllegalStateException: Expected a boolean but was NUMBER`}, {`{"a":"x","b":1}`, `JsonSyntaxException: java.lang.NumberFormatException: For input string: "x"`}}},
-		{"Gson, abstract", "M.java", `import com.google.gson.*; abstract class Shape { } class M { Shape s; }`, [][2]string{{`{"s":null}`, `{"s":null}`}, {`{"s":{}}`, `JsonIOException: Abstract classes can't be instantiated! Register an InstanceCreator or a TypeAdapter for this type. Class name: Shape`}}},
+		{"Gson, an alternate after the name", "M.java", `import com.google.gson.annotations.*; class M { @SerializedName(value = "a", alternate = "b") int v; }`, [][2]string{
+			{`{"a":1,"b":2}`, `{"v":2}`},
+			{`{"b":2,"a":1}`, `{"v":1}`},
+			{`{"a":1,"b":null}`, `{"v":1}`},
+			{`{"b":"x","a":1}`, `JsonSyntaxException: java.lang.NumberFormatException: For input string: "x"`},
+		}},
+		{"Gson, the first bad member of the document", "M.java", `import com.google.gson.*; class M { int a; boolean b; }`, [][2]string{
+			{`{"b":1,"a":"x"}`, `JsonSyntaxException: java.lang.IllegalStateException: Expected a boolean but was NUMBER`},
+			{`{"a":"x","b":1}`, `JsonSyntaxException: java.lang.NumberFormatException: For input string: "x"`},
+		}},
+		{"Gson, abstract", "M.java", `import com.google.gson.*; abstract class Shape { } class M { Shape s; }`, [][2]string{
+			{`{"s":null}`, `{"s":null}`},
+			{`{"s":{}}`, `JsonIOException: Abstract classes can't be instantiated! Register an InstanceCreator or a TypeAdapter for this type. Class name: Shape`},
+		}},
 		{"Gson, an inner class", "M.java", `import com.google.gson.*; class M { In in; class In { int n = 3; } }`, [][2]string{{`{"in":{}}`, `{"in":{"n":0}}`}}},
 		{"Gson, naming by a builder on lines of its own", "M.kt", "import com.google.gson.*\ndata class M(val portCode: String?)\nfun make(): Gson {\n val b = GsonBuilder()\n b.setFieldNamingPolicy(FieldNamingPolicy.LOWER_CASE_WITH_DASHES)\n return b.create()\n}\nval g = make()\nfun load(s: String) = g.fromJson(s, M::class.java)", [][2]string{{`{"port-code":"SAL"}`, `{"portCode":"SAL"}`}}},
 		{"Gson, a Kotlin default is lost", "M.kt", "import com.google.gson.*\ndata class M(val id: Int, val seats: Int = 40, val tags: List<String> = emptyList())", [][2]string{{`{"id":1}`, `{"id":1,"seats":0,"tags":null}`}}},
-		{"Gson, a value class", "M.kt", "import com.google.gson.*\n@JvmInline value class Code(val raw: String)\n@JvmInline value class Knots(val n: Int)\ndata class M(val a: Code, val b: Code?, val c: Knots, val d: Knots?, val e: List<Code>)", [][2]string{{`{"a":"x","b":"y","c":5,"d":{"n":6},"e":[{"raw":"z"}]}`, `{"a":"x","b":"y","c":5,"d":{"n":6},"e":[{"raw":"z"}]}`}, {`{"a":{"raw":"x"}}`, `JsonSyntaxException: java.lang.IllegalStateException: Expected a string but was BEGIN_OBJECT`}}},
-		{"Jackson, a list through its getter", "M.java", `import com.fasterxml.jackson.annotation.*; class M { private java.util.List<Integer> all = new java.util.ArrayList<>(); public java.util.List<Integer> getAll() { return all; } }`, [][2]string{{`{"all":[1,"2"]}`, `{"all":[1,2]}`}, {`{"all":[true]}`, "MismatchedInputException: Cannot deserialize value of type `java.lang.Integer` from Boolean value (token `JsonToken.VALUE_TRUE`)"}}},
-		{"Jackson, names of getters", "M.java", `import com.fasterxml.jackson.annotation.*; class M { private String imageURL; private boolean isOpen; public String getImageURL() { return imageURL; } public boolean isOpen() { return isOpen; } public void setOpen(boolean o) { isOpen = o; } }`, [][2]string{{`{"imageURL":"u","open":true}`, `{"imageURL":"u","isOpen":true}`}, {`{"isOpen":true}`, `UnrecognizedPropertyException: Unrecognized field "isOpen" (class M), not marked as ignorable (2 known properties: "imageURL", "open"])`}}},
+		{"Gson, a value class", "M.kt", "import com.google.gson.*\n@JvmInline value class Code(val raw: String)\n@JvmInline value class Knots(val n: Int)\ndata class M(val a: Code, val b: Code?, val c: Knots, val d: Knots?, val e: List<Code>)", [][2]string{
+			{`{"a":"x","b":"y","c":5,"d":{"n":6},"e":[{"raw":"z"}]}`, `{"a":"x","b":"y","c":5,"d":{"n":6},"e":[{"raw":"z"}]}`},
+			{`{"a":{"raw":"x"}}`, `JsonSyntaxException: java.lang.IllegalStateException: Expected a string but was BEGIN_OBJECT`},
+		}},
+		{"Jackson, a list through its getter", "M.java", `import com.fasterxml.jackson.annotation.*; class M { private java.util.List<Integer> all = new java.util.ArrayList<>(); public java.util.List<Integer> getAll() { return all; } }`, [][2]string{
+			{`{"all":[1,"2"]}`, `{"all":[1,2]}`},
+			{`{"all":[true]}`, "MismatchedInputException: Cannot deserialize value of type `java.lang.Integer` from Boolean value (token `JsonToken.VALUE_TRUE`)"},
+		}},
+		{"Jackson, names of getters", "M.java", `import com.fasterxml.jackson.annotation.*; class M { private String imageURL; private boolean isOpen; public String getImageURL() { return imageURL; } public boolean isOpen() { return isOpen; } public void setOpen(boolean o) { isOpen = o; } }`, [][2]string{
+			{`{"imageURL":"u","open":true}`, `{"imageURL":"u","isOpen":true}`},
+			{`{"isOpen":true}`, `UnrecognizedPropertyException: Unrecognized field "isOpen" (class M), not marked as ignorable (2 known properties: "imageURL", "open"])`},
+		}},
 		{"Jackson, read only", "M.java", `import com.fasterxml.jackson.annotation.*; class M { @JsonProperty(access = JsonProperty.Access.READ_ONLY) public int a; public int b; }`, [][2]string{{`{"b":1}`, `{"a":0,"b":1}`}}},
 		{"Jackson, case does not matter", "M.java", `import com.fasterxml.jackson.databind.*; class M { public int portCode; } class L { ObjectMapper m = new ObjectMapper().configure(MapperFeature.ACCEPT_CASE_INSENSITIVE_PROPERTIES, true); M load(String s) throws Exception { return m.readValue(s, M.class); } }`, [][2]string{{`{"PORTCODE":3}`, `{"portCode":3}`}}},
 		{"Jackson, a date by its own pattern", "M.java", `import com.fasterxml.jackson.annotation.*; import java.util.Date; class M { @JsonFormat(shape = JsonFormat.Shape.STRING, pattern = "dd.MM.yyyy") public Date at; }`, [][2]string{{`{"at":"01.03.2026"}`, `{"at":date:1772323200000}`}}},
 		{"Jackson, a factory", "M.java", `import com.fasterxml.jackson.annotation.*; class M { final int id; private M(int id) { this.id = id; } @JsonCreator static M of(@JsonProperty("the_id") int id) { return new M(id); } }`, [][2]string{{`{"the_id":3}`, `{"id":3}`}}},
-		{"Jackson, one of a class of a type", "M.java", `import com.fasterxml.jackson.annotation.*; @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "t", defaultImpl = B.class) @JsonSubTypes({@JsonSubTypes.Type(A.class)}) interface S { } @JsonTypeName("a") class A implements S { public int n; } class B implements S { } class M { public S s; public java.util.List<S> all; }`, [][2]string{{`{"s":{"t":"a","n":1},"all":[{"t":"z"},{"n":"a","t":"a"}]}`, "InvalidFormatException: Cannot deserialize value of type `int` from String \"a\": not a valid `int` value"}, {`{"s":{"t":"a","n":1}}`, `{"s":{"n":1},"all":null}`}, {`{"s":{}}`, `{"s":{},"all":null}`}}},
+		{"Jackson, one of a class of a type", "M.java", `import com.fasterxml.jackson.annotation.*; @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "t", defaultImpl = B.class) @JsonSubTypes({@JsonSubTypes.Type(A.class)}) interface S { } @JsonTypeName("a") class A implements S { public int n; } class B implements S { } class M { public S s; public java.util.List<S> all; }`, [][2]string{
+			{`{"s":{"t":"a","n":1},"all":[{"t":"z"},{"n":"a","t":"a"}]}`, "InvalidFormatException: Cannot deserialize value of type `int` from String \"a\": not a valid `int` value"},
+			{`{"s":{"t":"a","n":1}}`, `{"s":{"n":1},"all":null}`},
+			{`{"s":{}}`, `{"s":{},"all":null}`},
+		}},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			set := source.Read([]scan.Source{{Name: c.file, Text: c.source}})

@@ -74,8 +74,11 @@ func TestCodeComputes(t *testing.T) {
 				if let n = try? c.decode(Int.self, forKey: .kind) { k = n } else { k = 0 }
 				kind = k`),
 			[][2]string{
-				{`{"name":"a","title":"b","kind":3}`, `{"name":"a","kind":3}`}, {`{"title":"b","kind":"3"}`, `{"name":"b","kind":0}`}, {`{}`, `{"name":"none","kind":0}`},
-				{`{"name":null}`, `valueNotFound at $.name: String`}, {`{"title":5}`, `typeMismatch at $.title: String: Expected to decode String but found number instead.`},
+				{`{"name":"a","title":"b","kind":3}`, `{"name":"a","kind":3}`},
+				{`{"title":"b","kind":"3"}`, `{"name":"b","kind":0}`},
+				{`{}`, `{"name":"none","kind":0}`},
+				{`{"name":null}`, `valueNotFound at $.name: String`},
+				{`{"title":5}`, `typeMismatch at $.title: String: Expected to decode String but found number instead.`},
 			}},
 		{"a switch over what was read",
 			keyed("let deck: Int; let level: String", "deck, level", `
@@ -91,7 +94,9 @@ func TestCodeComputes(t *testing.T) {
 				default: level = "none"
 				}`),
 			[][2]string{
-				{`{"deck":"lorry","level":1}`, `{"deck":1,"level":"low"}`}, {`{"deck":"main","level":3}`, `{"deck":2,"level":"high"}`}, {`{"deck":"x"}`, `{"deck":-1,"level":"none"}`},
+				{`{"deck":"lorry","level":1}`, `{"deck":1,"level":"low"}`},
+				{`{"deck":"main","level":3}`, `{"deck":2,"level":"high"}`},
+				{`{"deck":"x"}`, `{"deck":-1,"level":"none"}`},
 				{`{"deck":null}`, `valueNotFound at $.deck: String`},
 			}},
 		{"patterns of a switch that are not followed", "enum Deck { case car, other(String) }\n" + keyed("let deck: Deck", "deck", `
@@ -113,7 +118,11 @@ func TestCodeComputes(t *testing.T) {
 				b = try c.decodeIfPresent(Int.self, forKey: .w) ?? 3
 				guard c.contains(.v) else { return }
 				a = try c.decode(Int.self, forKey: .v)`),
-			[][2]string{{`{}`, `{"a":7,"b":3}`}, {`{"v":1,"w":2}`, `{"a":1,"b":2}`}, {`{"v":"x"}`, `typeMismatch at $.v: Int: Expected to decode Int but found a string instead.`}}},
+			[][2]string{
+				{`{}`, `{"a":7,"b":3}`},
+				{`{"v":1,"w":2}`, `{"a":1,"b":2}`},
+				{`{"v":"x"}`, `typeMismatch at $.v: Int: Expected to decode Int but found a string instead.`},
+			}},
 		{"a defer block that assigns", keyed("var a = 1", "v", `defer { a = 9 }; a = try c.decode(Int.self, forKey: .v)`), [][2]string{{`{"v":3}`, `null`}}},
 		{"a generic alias and a nested one",
 			"typealias Listed<T> = [T]\nstruct Sea { typealias Metres = Double; typealias Names = Listed<String> }\nstruct M: Decodable { let depth: Sea.Metres; let names: Sea.Names; let all: Listed<Int?> }",
@@ -141,7 +150,11 @@ func TestCodeComputes(t *testing.T) {
 			`struct Any1: CodingKey { var stringValue: String; var intValue: Int? { nil }; init?(stringValue: String) { self.stringValue = stringValue }; init?(intValue: Int) { nil } }
 			struct M: Decodable { var fares: [String: Double] = [:]
 			init(from d: Decoder) throws { let c = try d.container(keyedBy: Any1.self); for key in c.allKeys { fares[key.stringValue] = try c.decode(Double.self, forKey: key) } } }`,
-			[][2]string{{`{"adult":1.5,"child":1}`, `{"fares":{"adult":1.5,"child":1.0}}`}, {`{}`, `{"fares":{}}`}, {`{"adult":"x"}`, `typeMismatch at $.adult: Double: Expected to decode Double but found a string instead.`}}},
+			[][2]string{
+				{`{"adult":1.5,"child":1}`, `{"fares":{"adult":1.5,"child":1.0}}`},
+				{`{}`, `{"fares":{}}`},
+				{`{"adult":"x"}`, `typeMismatch at $.adult: Double: Expected to decode Double but found a string instead.`},
+			}},
 		{"what reads a parsed object",
 			`struct M { let code: String; let n: Int; let tags: [String]; let port: String?; let any: Any?
 			init?(json: [String: Any]) {

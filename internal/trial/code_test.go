@@ -26,7 +26,11 @@ func TestCode(t *testing.T) {
 				let c = try decoder.container(keyedBy: CodingKeys.self)
 				if let n = try? c.decode(Int.self, forKey: .id) { id = n } else { let s = try c.decode(String.self, forKey: .id); id = Int(s) ?? -1 }
 			} }`, [][2]string{
-			{`{"id":7}`, `{"id":7}`}, {`{"id":"8"}`, `{"id":8}`}, {`{"id":"x"}`, `{"id":-1}`}, {`{"id":true}`, `typeMismatch at $.id: String: Expected to decode String but found bool instead.`}, {`{}`, `keyNotFound at $: id`},
+			{`{"id":7}`, `{"id":7}`},
+			{`{"id":"8"}`, `{"id":8}`},
+			{`{"id":"x"}`, `{"id":-1}`},
+			{`{"id":true}`, `typeMismatch at $.id: String: Expected to decode String but found bool instead.`},
+			{`{}`, `keyNotFound at $: id`},
 		}},
 		{"guard let throws", `struct M: Decodable { let code: String
 			enum K: String, CodingKey { case code }
@@ -35,33 +39,62 @@ func TestCode(t *testing.T) {
 				let c = try d.container(keyedBy: K.self)
 				guard let code = try c.decodeIfPresent(String.self, forKey: .code), !code.isEmpty else { throw Failure.empty }
 				self.code = code.uppercased()
-			} }`, [][2]string{{`{"code":"sal"}`, `{"code":"SAL"}`}, {`{"code":""}`, `Failure.empty at $: `}, {`{}`, `Failure.empty at $: `}, {`{"code":1}`, `typeMismatch at $.code: String: Expected to decode String but found number instead.`}}},
+			} }`, [][2]string{
+			{`{"code":"sal"}`, `{"code":"SAL"}`},
+			{`{"code":""}`, `Failure.empty at $: `},
+			{`{}`, `Failure.empty at $: `},
+			{`{"code":1}`, `typeMismatch at $.code: String: Expected to decode String but found number instead.`},
+		}},
 		{"contains and decodeNil", `struct M: Decodable { let a: Int; let b: String
 			enum K: String, CodingKey { case a, b }
 			init(from d: Decoder) throws {
 				let c = try d.container(keyedBy: K.self)
 				a = c.contains(.a) ? try c.decode(Int.self, forKey: .a) : 9
 				if try c.decodeNil(forKey: .b) { b = "none" } else { b = try c.decode(String.self, forKey: .b) }
-			} }`, [][2]string{{`{"a":1,"b":"x"}`, `{"a":1,"b":"x"}`}, {`{"b":null}`, `{"a":9,"b":"none"}`}, {`{"a":null,"b":"x"}`, `valueNotFound at $.a: Int`}, {`{"a":1}`, `keyNotFound at $: b`}}},
+			} }`, [][2]string{
+			{`{"a":1,"b":"x"}`, `{"a":1,"b":"x"}`},
+			{`{"b":null}`, `{"a":9,"b":"none"}`},
+			{`{"a":null,"b":"x"}`, `valueNotFound at $.a: Int`},
+			{`{"a":1}`, `keyNotFound at $: b`},
+		}},
 		{"do and catch", `struct M: Decodable { let n: Double
 			enum K: String, CodingKey { case n }
 			init(from d: Decoder) throws {
 				let c = try d.container(keyedBy: K.self)
 				do { n = try c.decode(Double.self, forKey: .n) } catch DecodingError.typeMismatch { let s = try c.decode(String.self, forKey: .n); n = Double(s) ?? 0 }
-			} }`, [][2]string{{`{"n":1.5}`, `{"n":1.5}`}, {`{"n":"2.5"}`, `{"n":2.5}`}, {`{"n":"x"}`, `{"n":0.0}`}, {`{"n":[]}`, `typeMismatch at $.n: String: Expected to decode String but found an array instead.`}}},
+			} }`, [][2]string{
+			{`{"n":1.5}`, `{"n":1.5}`},
+			{`{"n":"2.5"}`, `{"n":2.5}`},
+			{`{"n":"x"}`, `{"n":0.0}`},
+			{`{"n":[]}`, `typeMismatch at $.n: String: Expected to decode String but found an array instead.`},
+		}},
 		{"an enum that falls back", `enum Level: String, Decodable { case info, warn, unknown
 			init(from decoder: Decoder) throws { let raw = try decoder.singleValueContainer().decode(String.self); self = Level(rawValue: raw) ?? .unknown } }
-			struct M: Decodable { let level: Level; let levels: [Level]? }`, [][2]string{{`{"level":"warn"}`, `{"level":"warn","levels":null}`}, {`{"level":"odd","levels":["info","x"]}`, `{"level":"unknown","levels":["info","unknown"]}`}, {`{"level":1}`, `typeMismatch at $.level: String: Expected to decode String but found number instead.`}, {`{"level":null}`, `valueNotFound at $.level: String`}}},
+			struct M: Decodable { let level: Level; let levels: [Level]? }`, [][2]string{
+			{`{"level":"warn"}`, `{"level":"warn","levels":null}`},
+			{`{"level":"odd","levels":["info","x"]}`, `{"level":"unknown","levels":["info","unknown"]}`},
+			{`{"level":1}`, `typeMismatch at $.level: String: Expected to decode String but found number instead.`},
+			{`{"level":null}`, `valueNotFound at $.level: String`},
+		}},
 		{"one line that falls back", `enum Level: String, Decodable { case info, other
 			init(from d: Decoder) throws { self = (try? Self(rawValue: d.singleValueContainer().decode(String.self))) ?? .other } }
-			struct M: Decodable { let level: Level }`, [][2]string{{`{"level":"info"}`, `{"level":"info"}`}, {`{"level":"x"}`, `{"level":"other"}`}, {`{"level":5}`, `{"level":"other"}`}}},
+			struct M: Decodable { let level: Level }`, [][2]string{
+			{`{"level":"info"}`, `{"level":"info"}`},
+			{`{"level":"x"}`, `{"level":"other"}`},
+			{`{"level":5}`, `{"level":"other"}`},
+		}},
 		{"one of two kinds", `enum M: Decodable { case int(Int), text(String)
 			init(from d: Decoder) throws {
 				let c = try d.singleValueContainer()
 				if let i = try? c.decode(Int.self) { self = .int(i); return }
 				if let s = try? c.decode(String.self) { self = .text(s); return }
 				throw DecodingError.typeMismatch(M.self, .init(codingPath: d.codingPath, debugDescription: "neither"))
-			} }`, [][2]string{{`5`, `{"int":{"_0":5}}`}, {`"x"`, `{"text":{"_0":"x"}}`}, {`true`, `typeMismatch at $: M: neither`}, {`null`, `typeMismatch at $: M: neither`}}},
+			} }`, [][2]string{
+			{`5`, `{"int":{"_0":5}}`},
+			{`"x"`, `{"text":{"_0":"x"}}`},
+			{`true`, `typeMismatch at $: M: neither`},
+			{`null`, `typeMismatch at $: M: neither`},
+		}},
 		{"a discriminator", `enum M: Decodable { case ferry(Ferry), bus(line: Int), other
 			struct Ferry: Decodable { let vessel: String }
 			enum K: String, CodingKey { case type, line }
@@ -73,7 +106,13 @@ func TestCode(t *testing.T) {
 					self = .bus(line: try c.decode(Int.self, forKey: .line))
 				default: self = .other
 				}
-			} }`, [][2]string{{`{"type":"ferry","vessel":"Tern"}`, `{"ferry":{"_0":{"vessel":"Tern"}}}`}, {`{"type":"coach","line":4}`, `{"bus":{"line":4}}`}, {`{"type":"bus"}`, `keyNotFound at $: line`}, {`{"type":"walk"}`, `other`}, {`{"type":"ferry"}`, `keyNotFound at $: vessel`}}},
+			} }`, [][2]string{
+			{`{"type":"ferry","vessel":"Tern"}`, `{"ferry":{"_0":{"vessel":"Tern"}}}`},
+			{`{"type":"coach","line":4}`, `{"bus":{"line":4}}`},
+			{`{"type":"bus"}`, `keyNotFound at $: line`},
+			{`{"type":"walk"}`, `other`},
+			{`{"type":"ferry"}`, `keyNotFound at $: vessel`},
+		}},
 		{"a lossy list", `struct M: Decodable { var items: [Item] = []
 			struct Item: Decodable { let id: Int }
 			struct Skip: Decodable {}
@@ -84,7 +123,11 @@ func TestCode(t *testing.T) {
 				while !list.isAtEnd {
 					if let item = try? list.decode(Item.self) { items.append(item) } else { _ = try? list.decode(Skip.self) }
 				}
-			} }`, [][2]string{{`{"items":[{"id":1},{"id":"x"},{"id":3}]}`, `{"items":[{"id":1},{"id":3}]}`}, {`{"items":[]}`, `{"items":[]}`}, {`{"items":{}}`, `typeMismatch at $.items: Array<Any>: Expected to decode Array<Any> but found a dictionary instead.`}}},
+			} }`, [][2]string{
+			{`{"items":[{"id":1},{"id":"x"},{"id":3}]}`, `{"items":[{"id":1},{"id":3}]}`},
+			{`{"items":[]}`, `{"items":[]}`},
+			{`{"items":{}}`, `typeMismatch at $.items: Array<Any>: Expected to decode Array<Any> but found a dictionary instead.`},
+		}},
 		{"a list of what may fail", `struct Safe<T: Decodable>: Decodable { let value: T?
 			init(from d: Decoder) throws { let c = try d.singleValueContainer(); value = try? c.decode(T.self) } }
 			struct M: Decodable { let ids: [Int]
@@ -98,16 +141,31 @@ func TestCode(t *testing.T) {
 				var all: [String: Double] = [:]
 				for key in c.allKeys { all[key.stringValue] = try c.decode(Double.self, forKey: key) }
 				fares = all
-			} }`, [][2]string{{`{"adult":12.5,"child":6}`, `{"fares":{"adult":12.5,"child":6.0}}`}, {`{}`, `{"fares":{}}`}, {`{"adult":"x"}`, `typeMismatch at $.adult: Double: Expected to decode Double but found a string instead.`}}},
+			} }`, [][2]string{
+			{`{"adult":12.5,"child":6}`, `{"fares":{"adult":12.5,"child":6.0}}`},
+			{`{}`, `{"fares":{}}`},
+			{`{"adult":"x"}`, `typeMismatch at $.adult: Double: Expected to decode Double but found a string instead.`},
+		}},
 		{"a key by its text", `struct M: Decodable { let a: Int
 			struct AnyKey: CodingKey { var stringValue: String; var intValue: Int? { nil }; init(_ s: String) { stringValue = s }; init?(stringValue: String) { self.stringValue = stringValue }; init?(intValue: Int) { nil } }
-			init(from d: Decoder) throws { let c = try d.container(keyedBy: AnyKey.self); a = try c.decode(Int.self, forKey: AnyKey(stringValue: "the a")!) } }`, [][2]string{{`{"the a":1}`, `{"a":1}`}, {`{}`, `keyNotFound at $: the a`}}},
+			init(from d: Decoder) throws { let c = try d.container(keyedBy: AnyKey.self); a = try c.decode(Int.self, forKey: AnyKey(stringValue: "the a")!) } }`, [][2]string{
+			{`{"the a":1}`, `{"a":1}`},
+			{`{}`, `keyNotFound at $: the a`},
+		}},
 		{"an unkeyed container", `struct M: Decodable { let x: Double; let y: Double; let name: String?
-			init(from d: Decoder) throws { var c = try d.unkeyedContainer(); x = try c.decode(Double.self); y = try c.decode(Double.self); name = c.isAtEnd ? nil : nil } }`, [][2]string{{`[1,2]`, `{"x":1.0,"y":2.0}`}, {`[1]`, `valueNotFound at $: Double`}, {`{}`, `typeMismatch at $: Array<Any>: Expected to decode Array<Any> but found a dictionary instead.`}}},
+			init(from d: Decoder) throws { var c = try d.unkeyedContainer(); x = try c.decode(Double.self); y = try c.decode(Double.self); name = c.isAtEnd ? nil : nil } }`, [][2]string{
+			{`[1,2]`, `{"x":1.0,"y":2.0}`},
+			{`[1]`, `valueNotFound at $: Double`},
+			{`{}`, `typeMismatch at $: Array<Any>: Expected to decode Array<Any> but found a dictionary instead.`},
+		}},
 		{"super", `class Base: Decodable { let id: Int }
 			class M: Base { let knots: Int
 			enum K: String, CodingKey { case knots }
-			required init(from d: Decoder) throws { let c = try d.container(keyedBy: K.self); knots = try c.decode(Int.self, forKey: .knots); try super.init(from: d) } }`, [][2]string{{`{"id":1,"knots":12}`, `{"id":1,"knots":12}`}, {`{"knots":12}`, `keyNotFound at $: id`}, {`{"id":1}`, `keyNotFound at $: knots`}}},
+			required init(from d: Decoder) throws { let c = try d.container(keyedBy: K.self); knots = try c.decode(Int.self, forKey: .knots); try super.init(from: d) } }`, [][2]string{
+			{`{"id":1,"knots":12}`, `{"id":1,"knots":12}`},
+			{`{"knots":12}`, `keyNotFound at $: id`},
+			{`{"id":1}`, `keyNotFound at $: knots`},
+		}},
 		{"conversions", `struct M: Decodable { let at: Date; let link: URL?; let pence: Int; let open: Bool; let tag: String
 			enum K: String, CodingKey { case at, link, price, open, tags }
 			init(from d: Decoder) throws {
@@ -118,13 +176,24 @@ func TestCode(t *testing.T) {
 				pence = Int(price * 100)
 				open = try c.decode(Int.self, forKey: .open) == 1
 				tag = try c.decodeIfPresent([String].self, forKey: .tags)?.first ?? "none"
-			} }`, [][2]string{{`{"at":1772357400,"link":"","price":2.5,"open":1,"tags":["a","b"]}`, `{"at":date:1772357400000,"link":null,"pence":250,"open":true,"tag":"a"}`}, {`{"at":0,"link":"a b","price":1,"open":0}`, `{"at":date:0,"link":"a%20b","pence":100,"open":false,"tag":"none"}`}}},
+			} }`, [][2]string{
+			{`{"at":1772357400,"link":"","price":2.5,"open":1,"tags":["a","b"]}`, `{"at":date:1772357400000,"link":null,"pence":250,"open":true,"tag":"a"}`},
+			{`{"at":0,"link":"a b","price":1,"open":0}`, `{"at":date:0,"link":"a%20b","pence":100,"open":false,"tag":"none"}`},
+		}},
 		{"not followed", `struct M: Decodable { let a: Int; let b: String
 			enum K: String, CodingKey { case a, b }
-			init(from d: Decoder) throws { let c = try d.container(keyedBy: K.self); a = try c.decode(Int.self, forKey: .a); b = Cipher.open(try c.decode(String.self, forKey: .b)) } }`, [][2]string{{`{"a":1,"b":"x"}`, `{"a":1}`}, {`{"a":"1","b":"x"}`, `typeMismatch at $.a: Int: Expected to decode Int but found a string instead.`}}},
+			init(from d: Decoder) throws { let c = try d.container(keyedBy: K.self); a = try c.decode(Int.self, forKey: .a); b = Cipher.open(try c.decode(String.self, forKey: .b)) } }`, [][2]string{
+			{`{"a":1,"b":"x"}`, `{"a":1}`},
+			{`{"a":"1","b":"x"}`, `typeMismatch at $.a: Int: Expected to decode Int but found a string instead.`},
+		}},
 		{"a wrapper with a default", `@propertyWrapper struct DefaultFalse: Codable { var wrappedValue: Bool = false }
 			extension KeyedDecodingContainer { func decode(_ type: DefaultFalse.Type, forKey key: Key) throws -> DefaultFalse { try decodeIfPresent(type, forKey: key) ?? .init() } }
-			struct M: Decodable { @DefaultFalse var open: Bool }`, [][2]string{{`{}`, `{"open":false}`}, {`{"open":null}`, `{"open":false}`}, {`{"open":{"wrappedValue":true}}`, `{"open":true}`}, {`{"open":true}`, `typeMismatch at $.open: Dictionary<String, Any>: Expected to decode Dictionary<String, Any> but found bool instead.`}}},
+			struct M: Decodable { @DefaultFalse var open: Bool }`, [][2]string{
+			{`{}`, `{"open":false}`},
+			{`{"open":null}`, `{"open":false}`},
+			{`{"open":{"wrappedValue":true}}`, `{"open":true}`},
+			{`{"open":true}`, `typeMismatch at $.open: Dictionary<String, Any>: Expected to decode Dictionary<String, Any> but found bool instead.`},
+		}},
 		{"dates by a closure", `let short = DateFormatter()
 			func setUp() { short.dateFormat = "yyyy-MM-dd"; short.timeZone = TimeZone(secondsFromGMT: 0) }
 			struct M: Decodable { let at: Date; let until: Date? }
@@ -138,11 +207,22 @@ func TestCode(t *testing.T) {
 					throw DecodingError.dataCorruptedError(in: c, debugDescription: "no date")
 				}
 				return try decoder.decode(M.self, from: data)
-			}`, [][2]string{{`{"at":60,"until":"2026-03-01"}`, `{"at":date:60000,"until":date:1772323200000}`}, {`{"at":"x"}`, `dataCorrupted at $.at: no date`}, {`{"at":true}`, `typeMismatch at $.at: String: Expected to decode String but found bool instead.`}, {`{"at":null}`, `valueNotFound at $.at: Date`}}},
+			}`, [][2]string{
+			{`{"at":60,"until":"2026-03-01"}`, `{"at":date:60000,"until":date:1772323200000}`},
+			{`{"at":"x"}`, `dataCorrupted at $.at: no date`},
+			{`{"at":true}`, `typeMismatch at $.at: String: Expected to decode String but found bool instead.`},
+			{`{"at":null}`, `valueNotFound at $.at: Date`},
+		}},
 		{"keys that are constants", `enum Tint: String, Codable, CodingKeyRepresentable { case red, green = "GREEN" }
-			struct M: Decodable { let m: [Tint: Int] }`, [][2]string{{`{"m":{"red":1,"GREEN":2}}`, `{"m":{"red":1,"green":2}}`}, {`{"m":{"blue":1}}`, `dataCorrupted at $.m.blue: Could not convert key to type Tint`}}},
+			struct M: Decodable { let m: [Tint: Int] }`, [][2]string{
+			{`{"m":{"red":1,"GREEN":2}}`, `{"m":{"red":1,"green":2}}`},
+			{`{"m":{"blue":1}}`, `dataCorrupted at $.m.blue: Could not convert key to type Tint`},
+		}},
 		{"bytes one by one", `struct M: Decodable { let d: Data }
-			func load(_ data: Data) throws -> M { let j = JSONDecoder(); j.dataDecodingStrategy = .deferredToData; return try j.decode(M.self, from: data) }`, [][2]string{{`{"d":[104,105]}`, `{"d":bytes:aGk=}`}, {`{"d":"aGk="}`, `typeMismatch at $.d: Array<Any>: Expected to decode Array<Any> but found a string instead.`}}},
+			func load(_ data: Data) throws -> M { let j = JSONDecoder(); j.dataDecodingStrategy = .deferredToData; return try j.decode(M.self, from: data) }`, [][2]string{
+			{`{"d":[104,105]}`, `{"d":bytes:aGk=}`},
+			{`{"d":"aGk="}`, `typeMismatch at $.d: Array<Any>: Expected to decode Array<Any> but found a string instead.`},
+		}},
 		{"equal texts of other code points", "struct M: Decodable { let caf\u00e9: Int; let kind: Kind; enum Kind: String, Decodable { case th\u00e9 } }", [][2]string{{"{\"cafe\u0301\":1,\"kind\":\"the\u0301\"}", "{\"caf\u00e9\":1,\"kind\":\"th\u00e9\"}"}}},
 		{"a dictionary and models in it", `struct Berth { let n: Int; init?(json: [String: Any]) { guard let n = json["n"] as? Int else { return nil }; self.n = n } }
 			struct M { let code: String; let berths: [Berth]; let first: Berth?
@@ -152,7 +232,11 @@ func TestCode(t *testing.T) {
 				berths = list.compactMap { Berth(json: $0) }
 				if let one = json["first"] as? [String: Any] { first = Berth(json: one) } else { first = nil }
 			} }`, [][2]string{
-			{`{"code":"SAL","berths":[{"n":1},{"n":"2"}],"first":{"n":9}}`, `{"code":"SAL","berths":[{"n":1}],"first":{"n":9}}`}, {`{"code":"SAL","berths":[]}`, `{"code":"SAL","berths":[],"first":null}`}, {`{"code":"SAL"}`, `null`}, {`[]`, `null`}, {`{"code":"SAL","berths":[1]}`, `null`},
+			{`{"code":"SAL","berths":[{"n":1},{"n":"2"}],"first":{"n":9}}`, `{"code":"SAL","berths":[{"n":1}],"first":{"n":9}}`},
+			{`{"code":"SAL","berths":[]}`, `{"code":"SAL","berths":[],"first":null}`},
+			{`{"code":"SAL"}`, `null`},
+			{`[]`, `null`},
+			{`{"code":"SAL","berths":[1]}`, `null`},
 		}},
 	} {
 		t.Run(c.name, func(t *testing.T) {
@@ -185,7 +269,11 @@ func agrees(t *testing.T, plan *decoder.Plan, doc string, out decoder.Outcome) {
 func TestTypesOfTheLibrary(t *testing.T) {
 	set := swift.Read([]scan.Source{{Name: "M.swift", Text: "struct M: Decodable { let a: Int }"}})
 	for _, c := range [][3]string{
-		{"[Int]", `[1,2]`, `[1,2]`}, {"[String: Double?]", `{"a":null}`, `{"a":null}`}, {"String", `"x"`, `"x"`}, {"M?", `null`, `null`}, {"[M]?", `[{"a":1}]`, `[{"a":1}]`},
+		{"[Int]", `[1,2]`, `[1,2]`},
+		{"[String: Double?]", `{"a":null}`, `{"a":null}`},
+		{"String", `"x"`, `"x"`},
+		{"M?", `null`, `null`},
+		{"[M]?", `[{"a":1}]`, `[{"a":1}]`},
 	} {
 		plan, err := For(set, c[0])
 		if err != nil {

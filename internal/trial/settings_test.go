@@ -53,11 +53,14 @@ import com.google.gson.*; import com.google.gson.annotations.*; import com.faste
 class G { @SerializedName("a") int a; }
 class Api { ObjectMapper mapper = new ObjectMapper(); G load(String s) throws Exception { return mapper.readValue(s, G.class); } }`},
 			map[string]string{"G": "jackson"}},
-		{"a language's own", map[string]string{"A.swift": swift + "let d = JSONDecoder()\nfunc load(x: Data) throws { _ = try d.decode(Fare.self, from: x) }", "B.kt": `
+		{"a language's own", map[string]string{
+			"A.swift": swift + "let d = JSONDecoder()\nfunc load(x: Data) throws { _ = try d.decode(Fare.self, from: x) }",
+			"B.kt": `
 import com.google.gson.*
 data class Board(val id: Int)
 val gson = GsonBuilder().setDateFormat("yyyy").create()
-fun load(s: String) = gson.fromJson(s, Board::class.java)`},
+fun load(s: String) = gson.fromJson(s, Board::class.java)`,
+		},
 			map[string]string{"Board": "gson dates.pattern=yyyy", "Alone": "foundation", "Fare": "foundation"}},
 		{"the converter of an HTTP client", map[string]string{"Api.kt": `
 import com.google.gson.annotations.SerializedName

@@ -31,7 +31,15 @@ func TestSnakeCase(t *testing.T) {
 	if rows < 25 {
 		t.Errorf("only %d rows", rows)
 	}
-	for key, want := range map[string]string{"": "", "_": "_", "__": "__", "SOME_KEY": "someKey", "iOS_version": "iosVersion", "a__b_": "aB_", "image_URL": "imageUrl"} {
+	for key, want := range map[string]string{
+		"":            "",
+		"_":           "_",
+		"__":          "__",
+		"SOME_KEY":    "someKey",
+		"iOS_version": "iosVersion",
+		"a__b_":       "aB_",
+		"image_URL":   "imageUrl",
+	} {
 		if got := ConvertFromSnakeCase(key); got != want {
 			t.Errorf("%q becomes %q, want %q", key, got, want)
 		}
@@ -45,14 +53,40 @@ func literal(kind wire.Kind, text string) *wire.Value {
 func TestNumbers(t *testing.T) {
 	const refused = "refused"
 	for _, c := range []struct{ typ, literal, want, loss string }{
-		{"Int", "9223372036854775807", "9223372036854775807", ""}, {"Int", "9223372036854775808", refused, ""}, {"Int", "-9223372036854775808", "-9223372036854775808", ""},
-		{"Int", "1e18", "1000000000000000000", ""}, {"Int", "9007199254740993.0", "9007199254740993", ""}, {"Int", "1.0000000000000001", "1", "digits"}, {"Int", "-0", "0", ""}, {"Int", "-0.0", "0", ""},
-		{"UInt8", "255", "255", ""}, {"UInt8", "256", refused, ""}, {"UInt8", "-1", refused, ""}, {"UInt8", "2.55e2", "255", ""}, {"Int8", "-128", "-128", ""}, {"Int8", "-129", refused, ""},
-		{"Double", "1e308", "1e+308", ""}, {"Double", "1e309", refused, ""}, {"Double", "1e-400", refused, ""}, {"Double", "0e-400", "0.0", ""}, {"Double", "0.1", "0.1", ""},
-		{"Double", "9007199254740993", "9007199254740992.0", "digits"}, {"Double", "123456789012345678", "1.2345678901234568e+17", "digits"}, {"Double", "0.00001", "1e-05", ""},
-		{"Float", "16777217", "16777216.0", "digits"}, {"Float", "0.1", "0.1", ""}, {"Float", "1e39", refused, ""}, {"Float", "3.14159274", "3.1415927", "digits"}, {"Float", "33554432", "33554432.0", ""}, {"Float", "33554436", "3.3554436e+07", ""},
-		{"Decimal", "12345678901234567890123456789012345678.9", "12345678901234567890123456789012345678.9", ""}, {"Decimal", "1e127", "1" + strings.Repeat("0", 127), ""}, {"Decimal", "1e170", refused, ""},
-		{"Decimal", "0.10", "0.1", ""}, {"Decimal", "-12.50e1", "-125", ""}, {"Decimal", "1e-200", "0", "digits"},
+		{"Int", "9223372036854775807", "9223372036854775807", ""},
+		{"Int", "9223372036854775808", refused, ""},
+		{"Int", "-9223372036854775808", "-9223372036854775808", ""},
+		{"Int", "1e18", "1000000000000000000", ""},
+		{"Int", "9007199254740993.0", "9007199254740993", ""},
+		{"Int", "1.0000000000000001", "1", "digits"},
+		{"Int", "-0", "0", ""},
+		{"Int", "-0.0", "0", ""},
+		{"UInt8", "255", "255", ""},
+		{"UInt8", "256", refused, ""},
+		{"UInt8", "-1", refused, ""},
+		{"UInt8", "2.55e2", "255", ""},
+		{"Int8", "-128", "-128", ""},
+		{"Int8", "-129", refused, ""},
+		{"Double", "1e308", "1e+308", ""},
+		{"Double", "1e309", refused, ""},
+		{"Double", "1e-400", refused, ""},
+		{"Double", "0e-400", "0.0", ""},
+		{"Double", "0.1", "0.1", ""},
+		{"Double", "9007199254740993", "9007199254740992.0", "digits"},
+		{"Double", "123456789012345678", "1.2345678901234568e+17", "digits"},
+		{"Double", "0.00001", "1e-05", ""},
+		{"Float", "16777217", "16777216.0", "digits"},
+		{"Float", "0.1", "0.1", ""},
+		{"Float", "1e39", refused, ""},
+		{"Float", "3.14159274", "3.1415927", "digits"},
+		{"Float", "33554432", "33554432.0", ""},
+		{"Float", "33554436", "3.3554436e+07", ""},
+		{"Decimal", "12345678901234567890123456789012345678.9", "12345678901234567890123456789012345678.9", ""},
+		{"Decimal", "1e127", "1" + strings.Repeat("0", 127), ""},
+		{"Decimal", "1e170", refused, ""},
+		{"Decimal", "0.10", "0.1", ""},
+		{"Decimal", "-12.50e1", "-125", ""},
+		{"Decimal", "1e-200", "0", "digits"},
 	} {
 		verdict := (&compiler{}).scalar(c.typ)(literal(wire.Number, c.literal))
 		got := verdict.Seen.Text
@@ -67,8 +101,21 @@ func TestNumbers(t *testing.T) {
 
 func TestURLs(t *testing.T) {
 	for in, want := range map[string]string{
-		"": "-", "a b": "a%20b", "https://saltmere.example/ä?q=[1]#x y": "https://saltmere.example/%C3%A4?q=%5B1%5D#x%20y", "mailto:a@b": "mailto:a@b", ":x": "-", "1a:b": "-", "a/b:c": "a/b:c",
-		"http://h:80/": "http://h:80/", "http://h:8o/": "-", "http://[::1]/": "http://[::1]/", "http://[::1": "-", "%zz%41": "%25zz%41", "?a:b": "?a:b", "//h/p": "//h/p", "http://u:p@h/": "http://u:p@h/",
+		"":                                     "-",
+		"a b":                                  "a%20b",
+		"https://saltmere.example/ä?q=[1]#x y": "https://saltmere.example/%C3%A4?q=%5B1%5D#x%20y",
+		"mailto:a@b":                           "mailto:a@b",
+		":x":                                   "-",
+		"1a:b":                                 "-",
+		"a/b:c":                                "a/b:c",
+		"http://h:80/":                         "http://h:80/",
+		"http://h:8o/":                         "-",
+		"http://[::1]/":                        "http://[::1]/",
+		"http://[::1":                          "-",
+		"%zz%41":                               "%25zz%41",
+		"?a:b":                                 "?a:b",
+		"//h/p":                                "//h/p",
+		"http://u:p@h/":                        "http://u:p@h/",
 	} {
 		got, ok := urlString(in)
 		if !ok {
@@ -89,10 +136,19 @@ func TestDatePatterns(t *testing.T) {
 		pattern, text, want string
 		zone                *time.Location
 	}{
-		{"yyyy-MM-dd", "2026-03-01", "2026-03-01T00:00:00Z", time.UTC}, {"yyyy-MM-dd", "2026-3-1", "2026-03-01T00:00:00Z", time.UTC}, {"yyyy-MM-dd", "2026-02-30", "-", time.UTC}, {"yyyy-MM-dd", "2026-03-01 ", "-", time.UTC},
-		{"dd.MM.yyyy HH:mm", "01.07.2026 09:30", "2026-07-01T08:30:00Z", london}, {"d MMM yyyy", "1 Mar 2026", "2026-03-01T00:00:00Z", time.UTC}, {"EEEE, d MMMM yyyy", "Sunday, 1 March 2026", "2026-03-01T00:00:00Z", time.UTC},
-		{"yyyy-MM-dd'T'HH:mm:ssZ", "2026-03-01T09:30:00+0200", "2026-03-01T07:30:00Z", time.UTC}, {"yyyy-MM-dd'T'HH:mm:ss.SSSXXX", "2026-03-01T09:30:00.250Z", "2026-03-01T09:30:00.250Z", time.UTC},
-		{"h:mm a", "9:30 PM", "2000-01-01T21:30:00Z", time.UTC}, {"yyyyMMdd", "20260301", "2026-03-01T00:00:00Z", time.UTC}, {"HH:mm", "25:00", "-", time.UTC}, {"yyyy", "x", "-", time.UTC},
+		{"yyyy-MM-dd", "2026-03-01", "2026-03-01T00:00:00Z", time.UTC},
+		{"yyyy-MM-dd", "2026-3-1", "2026-03-01T00:00:00Z", time.UTC},
+		{"yyyy-MM-dd", "2026-02-30", "-", time.UTC},
+		{"yyyy-MM-dd", "2026-03-01 ", "-", time.UTC},
+		{"dd.MM.yyyy HH:mm", "01.07.2026 09:30", "2026-07-01T08:30:00Z", london},
+		{"d MMM yyyy", "1 Mar 2026", "2026-03-01T00:00:00Z", time.UTC},
+		{"EEEE, d MMMM yyyy", "Sunday, 1 March 2026", "2026-03-01T00:00:00Z", time.UTC},
+		{"yyyy-MM-dd'T'HH:mm:ssZ", "2026-03-01T09:30:00+0200", "2026-03-01T07:30:00Z", time.UTC},
+		{"yyyy-MM-dd'T'HH:mm:ss.SSSXXX", "2026-03-01T09:30:00.250Z", "2026-03-01T09:30:00.250Z", time.UTC},
+		{"h:mm a", "9:30 PM", "2000-01-01T21:30:00Z", time.UTC},
+		{"yyyyMMdd", "20260301", "2026-03-01T00:00:00Z", time.UTC},
+		{"HH:mm", "25:00", "-", time.UTC},
+		{"yyyy", "x", "-", time.UTC},
 	} {
 		p := parsePattern(c.pattern)
 		if p == nil {
@@ -114,8 +170,14 @@ func TestDatePatterns(t *testing.T) {
 
 func TestDateText(t *testing.T) {
 	for seconds, want := range map[float64]string{
-		0: "1970-01-01T00:00:00Z", -1: "1969-12-31T23:59:59Z", 1772357400.25: "2026-03-01T09:30:00.250Z", 951782400: "2000-02-29T00:00:00Z", -62167219200: "0000-01-01T00:00:00Z",
-		253402300800: "10000-01-01T00:00:00Z", 1772357400000: "58133-10-08T20:00:00Z", 1e300: "1e+300 s",
+		0:             "1970-01-01T00:00:00Z",
+		-1:            "1969-12-31T23:59:59Z",
+		1772357400.25: "2026-03-01T09:30:00.250Z",
+		951782400:     "2000-02-29T00:00:00Z",
+		-62167219200:  "0000-01-01T00:00:00Z",
+		253402300800:  "10000-01-01T00:00:00Z",
+		1772357400000: "58133-10-08T20:00:00Z",
+		1e300:         "1e+300 s",
 	} {
 		if got := decoder.DateText(seconds); got != want {
 			t.Errorf("%v is %s, want %s", seconds, got, want)

@@ -45,7 +45,13 @@ func TestScan(t *testing.T) {
 
 func TestBracketsAndProblems(t *testing.T) {
 	for in, want := range map[string]string{
-		"(a[b]{c})": "", "(": "1:1 '(' is never closed", ")": "1:1 ')' closes nothing", "(]": "1:2 ']' closes nothing; 1:1 '(' is never closed", "{(}": "1:2 '(' is never closed", "a\n  /* x": "2:3 a comment that never ends", "é \"x": "1:3 a string that never ends",
+		"(a[b]{c})": "",
+		"(":         "1:1 '(' is never closed",
+		")":         "1:1 ')' closes nothing",
+		"(]":        "1:2 ']' closes nothing; 1:1 '(' is never closed",
+		"{(}":       "1:2 '(' is never closed",
+		"a\n  /* x": "2:3 a comment that never ends",
+		"é \"x":     "1:3 a string that never ends",
 	} {
 		f := Scan("x", in, quoted)
 		var got []string

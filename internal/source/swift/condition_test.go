@@ -9,11 +9,31 @@ import (
 
 func TestCondition(t *testing.T) {
 	for text, want := range map[string]bool{
-		"DEBUG": false, "!DEBUG": true, "os(iOS)": true, "DEBUG && os(iOS)": false, "!DEBUG && os(iOS)": true,
-		"DEBUG || os(iOS)": true, "DEBUG || false": false, "!DEBUG&&os(Linux)": false, "os(iOS) || DEBUG && false": true,
-		"(DEBUG || os(macOS)) && os(iOS)": false, "!(DEBUG || os(macOS))": true, "!(os(iOS) && swift(>=5.9))": false,
-		"swift(>=5.9)": true, "compiler(<6) || false": true, "canImport(UIKit)": true, "canImport(AppKit)": false, "!canImport(AppKit)": true,
-		"targetEnvironment(simulator)": false, "arch(arm64)": true, "arch(x86_64)": false, "BETA": true, "true": true, "": true, "((": true, "!": false,
+		"DEBUG":                             false,
+		"!DEBUG":                            true,
+		"os(iOS)":                           true,
+		"DEBUG && os(iOS)":                  false,
+		"!DEBUG && os(iOS)":                 true,
+		"DEBUG || os(iOS)":                  true,
+		"DEBUG || false":                    false,
+		"!DEBUG&&os(Linux)":                 false,
+		"os(iOS) || DEBUG && false":         true,
+		"(DEBUG || os(macOS)) && os(iOS)":   false,
+		"!(DEBUG || os(macOS))":             true,
+		"!(os(iOS) && swift(>=5.9))":        false,
+		"swift(>=5.9)":                      true,
+		"compiler(<6) || false":             true,
+		"canImport(UIKit)":                  true,
+		"canImport(AppKit)":                 false,
+		"!canImport(AppKit)":                true,
+		"targetEnvironment(simulator)":      false,
+		"arch(arm64)":                       true,
+		"arch(x86_64)":                      false,
+		"BETA":                              true,
+		"true":                              true,
+		"":                                  true,
+		"((":                                true,
+		"!":                                 false,
 		strings.Repeat("(", 5000) + "DEBUG": true,
 	} {
 		f := scan.Scan("a.swift", text, dialect)
@@ -31,7 +51,10 @@ func TestBranches(t *testing.T) {
 		{"#else\nlet a: Int\n#endif\n#endif", "a", ""},
 		{"#if DEBUG\nlet a: Int", "", "2 #if DEBUG"},
 	} {
-		set := Read([]scan.Source{{Name: "a.swift", Text: "struct M: Codable {\n" + c[0] + "\n}\n"}, {Name: "b.swift", Text: "struct N: Codable { let n: Int }"}})
+		set := Read([]scan.Source{
+			{Name: "a.swift", Text: "struct M: Codable {\n" + c[0] + "\n}\n"},
+			{Name: "b.swift", Text: "struct N: Codable { let n: Int }"},
+		})
 		var fields, passed []string
 		for _, m := range set.Models {
 			if m.Name == "M" {
