@@ -1,0 +1,286 @@
+package scan
+
+import (
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"vetta/internal/model"
+)
+
+// File is a file cut into tokens.
+type File struct {
+	Name     string
+	Src      string
+	Problems []model.Problem
+	// Hits are the indexes of the identifiers that are among the dialect's words.
+	Hits    []int32
+	tokens  []token // the last one is an EOF
+	texts   []string
+	lexed   int // how many of the problems are of the text, not of the brackets
+	lines   []int32
+	dialect *Dialect
+	outline bool // bodies may have been passed over
+	// scratch is where the room of the tokens comes from, nil for room of their own.
+	scratch *[]token
+}
+
+// Len is how many tokens the file has, without the EOF behind them.
+func (f *File) Len() int { return len(f.tokens) - 1 }
+
+// TokenAt is a token by its index, the EOF where there is none.
+func (f *File) TokenAt(i int) Token {
+	if i < 0 || i >= len(f.tokens) {
+		i = len(f.tokens) - 1
+	}
+	t := &f.tokens[i]
+	return Token{
+		Text: f.text(t), Start: t.start, End: t.end, Kind: t.kind,
+		Plain: t.flags&isPlain != 0, Quoted: t.flags&isQuoted != 0, Newline: t.flags&hasNewline != 0, Space: t.flags&hasSpace != 0,
+	}
+}
+
+func (f *File) text(t *token) string {
+	switch t.text {
+	case asWritten:
+		return f.Src[t.start:t.end]
+	case inQuotes:
+		return f.Src[t.start+1 : t.end-1]
+	}
+	return f.texts[t.text]
+}
+
+// Tokens are those from i up to but not including end.
+func (f *File) Tokens(i, end int) []Token {
+	var all []Token
+	for ; i < end; i++ {
+		all = append(all, f.TokenAt(i))
+	}
+	return all
+}
+
+// Is says whether a token, by its index, is that word or character.
+func (f *File) Is(i int, text string) bool {
+	if i < 0 || i >= len(f.tokens) {
+		return false
+	}
+	t := &f.tokens[i]
+	return int(t.end-t.start) == len(text) && f.Src[t.start:t.end] == text && (t.kind == Punct || t.kind == Ident)
+}
+
+// Word is a token as written, by its index; nothing where there is none.
+func (f *File) Word(i int) string {
+	if i < 0 || i >= len(f.tokens) {
+		return ""
+	}
+	return f.Src[f.tokens[i].start:f.tokens[i].end]
+}
+
+// ByteAt is the first byte of a token that is no EOF, by its index.
+func (f *File) ByteAt(i int) byte { return f.Src[f.tokens[i].start] }
+
+// KindAt is what a token is, by its index: EOF where there is none.
+func (f *File) KindAt(i int) Kind {
+	if i < 0 || i >= len(f.tokens) {
+		return EOF
+	}
+	return f.tokens[i].kind
+}
+
+// Partner is the index of the bracket that pairs with the one at an index, -1 where there
+// is none.
+func (f *File) Partner(i int) int {
+	if i < 0 || i >= len(f.tokens) {
+		return -1
+	}
+	return int(f.tokens[i].match)
+}
+
+// Trim gives up the room that the file's tokens do not need.
+func (f *File) Trim() {
+	kept := slices.Clone(f.tokens)
+	f.release()
+	f.tokens = kept
+}
+
+func (f *File) release() {
+	if f.scratch != nil {
+		*f.scratch = f.tokens
+		scratches.Put(f.scratch)
+		f.scratch = nil
+	}
+}
+
+// Free gives up the tokens of a file, which nothing looks at any more; its name and text
+// stay.
+func (f *File) Free() {
+	f.release()
+	end := int32(len(f.Src))
+	f.tokens, f.texts, f.Hits = []token{{kind: EOF, start: end, end: end, text: asWritten, match: -1}}, nil, nil
+}
+
+func lineStarts(src string) []int32 {
+	starts := make([]int32, 1, strings.Count(src, "\n")+1)
+	for i := 0; ; {
+		n := strings.IndexByte(src[i:], '\n')
+		if n < 0 {
+			return starts
+		}
+		i += n + 1
+		starts = append(starts, int32(i))
+	}
+}
+
+// At is the position of a byte offset.
+func (f *File) At(offset int32) model.Pos {
+	lo, hi := 0, len(f.lines)
+	for hi-lo > 1 {
+		if mid := (lo + hi) / 2; f.lines[mid] <= offset {
+			lo = mid
+		} else {
+			hi = mid
+		}
+	}
+	before := f.Src[f.lines[lo]:min(int(offset), len(f.Src))]
+	col := 1 + len(before)
+	for i := range len(before) {
+		if before[i] >= utf8.RuneSelf {
+			col = 1 + utf8.RuneCountInString(before)
+			break
+		}
+	}
+	return model.Pos{File: f.Name, Line: lo + 1, Col: col}
+}
+
+// Where is the position of the token with index i.
+func (f *File) Where(i int) model.Pos { return f.At(f.tokens[min(i, f.Len())].start) }
+
+// Text is the source from token i up to but not including token end, on one line
+// and without comments.
+func (f *File) Text(i, end int) string {
+	if end = min(end, len(f.tokens)); i >= end {
+		return ""
+	}
+	if raw := f.Src[f.tokens[i].start:f.tokens[end-1].end]; isOneLine(raw) {
+		return raw
+	}
+	var b strings.Builder
+	for k := i; k < end; k++ {
+		t := &f.tokens[k]
+		if k > i && t.flags&hasSpace != 0 {
+			b.WriteByte(' ')
+		}
+		if f.outline && t.match == int32(k)+1 && k+1 < end && strings.TrimSpace(f.Src[t.end:f.tokens[k+1].start]) != "" { // a body that was passed over
+			whole := Scan(f.Name, f.Src[f.tokens[i].start:f.tokens[end-1].end], f.dialect)
+			return whole.Text(0, whole.Len())
+		}
+		text := f.Src[t.start:t.end]
+		if strings.ContainsRune(text, '\n') {
+			text = strings.Join(strings.Fields(text), " ")
+		}
+		b.WriteString(text)
+	}
+	return b.String()
+}
+
+// Joined is the source from token i up to but not including token end, without what
+// stands between the tokens.
+func (f *File) Joined(i, end int) string {
+	if i >= end {
+		return ""
+	}
+	length := 0
+	for k := i; k < end; k++ {
+		length += int(f.tokens[k].end - f.tokens[k].start)
+	}
+	raw := f.Src[f.tokens[i].start:f.tokens[end-1].end]
+	if len(raw) == length && strings.IndexByte(raw, '`') < 0 {
+		return raw
+	}
+	var b strings.Builder
+	for k := i; k < end; k++ {
+		b.WriteString(f.text(&f.tokens[k]))
+	}
+	return b.String()
+}
+
+// isOneLine says whether source has no line breaks, no comments and no more space
+// between its tokens than it needs.
+func isOneLine(raw string) bool {
+	for i := 0; i < len(raw); i++ {
+		switch c := raw[i]; {
+		case c < ' ':
+			return false
+		case c == ' ' && i+1 < len(raw) && raw[i+1] == ' ', c == '/' && i+1 < len(raw) && (raw[i+1] == '/' || raw[i+1] == '*'):
+			return false
+		}
+	}
+	return true
+}
+
+// pair finds the partner of each bracket. A bracket without one is a problem; the
+// closing bracket of an outer pair ends what is still open inside it.
+func (f *File) pair() {
+	f.Hits = f.Hits[:0]
+	open := make([]int32, 0, 16)
+	for k := range f.tokens {
+		i := int32(k)
+		t := &f.tokens[i]
+		t.match = -1
+		if t.kind != Punct {
+			if t.kind == Ident && f.dialect.Words != nil && f.dialect.Words.Has(f.text(t)) && t.flags&isQuoted == 0 {
+				f.Hits = append(f.Hits, i)
+			}
+			continue
+		}
+		switch c := f.Src[t.start]; c {
+		case '(', '[', '{':
+			open = append(open, i)
+		case ')', ']', '}':
+			want := byte('(')
+			if c != ')' {
+				want = c - 2 // [ and { stand two before ] and }
+			}
+			at := len(open) - 1
+			for at >= 0 && f.Src[f.tokens[open[at]].start] != want {
+				at--
+			}
+			if at < 0 {
+				f.problem(i, "'"+string(c)+"' closes nothing")
+				continue
+			}
+			for _, lost := range open[at+1:] {
+				f.neverClosed(lost, i)
+			}
+			t.match, f.tokens[open[at]].match = open[at], i
+			open = open[:at]
+		}
+	}
+	for _, lost := range open {
+		f.neverClosed(lost, int32(len(f.tokens)-1))
+	}
+}
+
+// neverClosed notes a bracket without a partner, and what ends it.
+func (f *File) neverClosed(lost, end int32) {
+	f.problem(lost, "'"+f.text(&f.tokens[lost])+"' is never closed")
+	f.tokens[lost].match = end
+}
+
+func (f *File) problem(i int32, reason string) {
+	f.Problems = append(f.Problems, model.Problem{Pos: f.Where(int(i)), Reason: reason})
+}
+
+// Keep takes out the tokens with an index for which keep is false, and pairs the brackets
+// anew.
+func (f *File) Keep(keep func(i int) bool) {
+	kept := f.tokens[:0]
+	for i := range f.tokens {
+		if keep(i) || f.tokens[i].kind == EOF {
+			kept = append(kept, f.tokens[i])
+		}
+	}
+	f.tokens = kept
+	f.Problems = f.Problems[:f.lexed]
+	f.pair()
+}
