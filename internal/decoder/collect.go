@@ -79,9 +79,18 @@ func contains(list []Seen, s Seen) bool {
 	return false
 }
 
+// SecondKind is the other kind of value that an OpList, OpKeyed or OpMap reads, by its
+// Second.
+func (n *Node) SecondKind() wire.Kind {
+	if n.Op == OpMap && n.Second != nil && !n.Second.MindsText {
+		return wire.Array
+	}
+	return wire.String
+}
+
 // members reads an object as a map. Of equal names the first counts.
 func (r *run) members(n *Node, v *wire.Value) (Seen, *failure) {
-	if v.Kind == wire.Array && n.Second != nil {
+	if n.Second != nil && v.Kind == n.SecondKind() {
 		return r.node(n.Second, v)
 	}
 	if v.Kind != wire.Object {

@@ -355,6 +355,9 @@ func (n *Node) wrong(v *wire.Value) *Error {
 
 // subtype reads an object as the class that its member names.
 func (r *run) subtype(n *Node, v *wire.Value) (Seen, *failure) {
+	if branch := n.Listed(v); branch != nil {
+		return r.listed(n, branch, v)
+	}
 	if v.Kind != wire.Object {
 		return Seen{}, r.fail(n.wrong(v))
 	}
@@ -389,6 +392,37 @@ func (r *run) subtype(n *Node, v *wire.Value) (Seen, *failure) {
 	}
 	_, err := n.Key(id)
 	return Seen{}, r.fail(err)
+}
+
+// Listed is the branch that an OpSubtype reads the second element of a list through, where
+// the first one tells the class; nil where it tells none.
+func (n *Node) Listed(v *wire.Value) *Node {
+	if n.Second != nil || v.Kind != wire.Array || len(v.Elems) == 0 || v.Elems[0].Kind != wire.String {
+		return nil
+	}
+	id, _ := v.Elems[0].Text()
+	for _, b := range n.Branches {
+		if b.Key == id {
+			return b.Node
+		}
+	}
+	return nil
+}
+
+func (r *run) listed(n, branch *Node, v *wire.Value) (Seen, *failure) {
+	if len(v.Elems) == 1 {
+		return Seen{}, nil
+	}
+	s, err := r.enter(wire.Step{Index: 1}, branch, v.Elems[1])
+	switch {
+	case err != nil:
+		return s, err
+	case len(v.Elems) > 2:
+		return s, r.fail(n.wrong(v))
+	case n.Opaque:
+		return Seen{Kind: SeenUnknown}, nil
+	}
+	return s, nil
 }
 
 // find is the first member whose name, after the library's renaming, is name.

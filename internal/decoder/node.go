@@ -41,7 +41,7 @@ const (
 	OpDo                // Inner at the same value: another node, read for a field of its own
 	OpFail              // Error
 	OpEntries           // a map written as an array of arrays, each a key (Inner) and a value (Second)
-	OpSubtype           // the member Name tells the class by its text: Branches, Third for others, Second without it
+	OpSubtype           // the member Name tells the class by its text: Branches, Third for others, Second without it; or a list of the class's text and the object does
 	OpUnknown           // code that could not be followed
 )
 
@@ -66,7 +66,7 @@ type Node struct {
 	ByIdentity bool
 	SkipNull   bool // of OpList and OpMap: elements that are null are left out
 	NullNil    bool // of OpAt: a member that is null is nothing, and Inner is not asked
-	Opaque     bool // of OpAt: code makes something of the value, which is not followed
+	Opaque     bool // of OpAt: code makes something of the value, which is not followed; of OpSubtype: so it is of a list
 	KeepNull   bool // of OpAt: a member that is null leaves Value, as if it were absent
 	// Others are further names of an OpAt: a member of any of them is taken.
 	Others []string
@@ -106,7 +106,8 @@ type Node struct {
 	// does not.
 	WrongValue func(v *wire.Value) *Error
 	// Single says that an OpList takes a value that is no array for a list of one; Bytes
-	// that what it yields are bytes. Second of an OpList or OpKeyed reads strings.
+	// that what it yields are bytes. Second of an OpList or OpKeyed reads strings, that of
+	// an OpMap arrays, or strings where it minds texts.
 	Single, Bytes bool
 	// Scalars says that Second of an OpKeyed reads bools and numbers too.
 	Scalars bool

@@ -1,6 +1,8 @@
 package drift
 
 import (
+	"slices"
+
 	"vetta/internal/decoder"
 	"vetta/internal/model"
 	"vetta/internal/shape"
@@ -115,7 +117,9 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 	case decoder.OpEntries:
 		w.partial = w.partial || place.Elem != nil
 	case decoder.OpMap:
-		if n.Second != nil && place.Count(wire.Array) > 0 {
+		if n.Second != nil && n.SecondKind() == wire.String {
+			w.texts(n, place)
+		} else if n.Second != nil && place.Count(wire.Array) > 0 {
 			array := place.Elem != nil && place.Elem.Total() > 0
 			w.partial = w.partial || array
 		}
@@ -198,7 +202,11 @@ func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null b
 			w.quietNull(place, c, total)
 			continue
 		}
-		if c.Class.Kind == want || n.Second != nil && (c.Class.Kind == secondKind(n) || n.Scalars && (c.Class.Kind == wire.Number || c.Class.Kind == wire.Bool)) {
+		if n.Op == decoder.OpSubtype && c.Class.Kind == wire.Array && listed(n, place) {
+			w.partial = true // a list that tells the class and holds the object
+			continue
+		}
+		if c.Class.Kind == want || n.Second != nil && (c.Class.Kind == n.SecondKind() || n.Scalars && (c.Class.Kind == wire.Number || c.Class.Kind == wire.Bool)) {
 			continue
 		}
 		ev := byKind[c.Class.Kind]
@@ -228,12 +236,18 @@ func takesAlone(elem *decoder.Node, c shape.Counted) bool {
 	return c.Class.Kind != wire.Null && elem != nil && elem.Op == decoder.OpLeaf && elem.Read(valueOf(c.Class, c.Witness)).Err == nil
 }
 
-// secondKind is the other kind that a node reads by its Second.
-func secondKind(n *decoder.Node) wire.Kind {
-	if n.Op == decoder.OpMap {
-		return wire.Array
+// listed says whether an element of the lists at a place names a class that the node knows.
+func listed(n *decoder.Node, place *shape.Place) bool {
+	if n.Second != nil || place.Elem == nil {
+		return false
 	}
-	return wire.String
+	for _, t := range place.Elem.SortedTexts(wire.String) {
+		id, _ := wire.Unquote([]byte(t.Literal))
+		if slices.ContainsFunc(n.Branches, func(b decoder.Branch) bool { return b.Key == id }) {
+			return true
+		}
+	}
+	return place.Elem.Open(wire.String)
 }
 
 // texts takes the strings at a place through the node that reads them in place of an

@@ -58,6 +58,9 @@ func (c *compiler) list(t *model.Type, as format) *decoder.Node {
 	if c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT") {
 		n.Second = emptyAsNull(n)
 	}
+	if t.Name == "[]" && c.on("FAIL_ON_NULL_FOR_PRIMITIVES") {
+		n.Inner = nullElements(n.Inner, elem.Name)
+	}
 	if t.Name == "[]" && elem.Name == "char" { // a text is its characters
 		inner := n.Inner
 		n.Inner = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Type: "char", Read: func(v *wire.Value) decoder.Verdict {
@@ -113,6 +116,22 @@ func (c *compiler) list(t *model.Type, as format) *decoder.Node {
 	})
 }
 
+// nullElements is the node for the elements of an array of primitives, which name the
+// array where they refuse what stands for null (PrimitiveArrayDeserializers).
+func nullElements(n *decoder.Node, primitive string) *decoder.Node {
+	return mapErrors(n, func(v *wire.Value, err *decoder.Error) *decoder.Error {
+		if err.Reason != decoder.ReasonNull {
+			return err
+		}
+		if v.Kind == wire.Null {
+			return fault("MismatchedInputException", decoder.ReasonNull, "Cannot coerce `null` to element of `%s[]` (disable `DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES` to allow)", primitive)
+		}
+		out := *err
+		out.Message = strings.Replace(err.Message, "`"+primitive+"` value", "element of `"+primitive+"[]`", 1)
+		return &out
+	})
+}
+
 // dictionary is MapDeserializer. Of equal keys the last counts.
 func (c *compiler) dictionary(t *model.Type, as format) *decoder.Node {
 	key := t.Args[0].Unwrapped()
@@ -126,6 +145,9 @@ func (c *compiler) dictionary(t *model.Type, as format) *decoder.Node {
 		}
 		return mismatched(full(t), v)
 	})
+	if c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT") {
+		n.Second = emptyAsNull(n)
+	}
 	bad := func(name, detail string) *decoder.Error {
 		return fault("InvalidFormatException", decoder.ReasonKey, "Cannot deserialize Map key of type `%s` from String %q: %s", raw(key), name, detail)
 	}

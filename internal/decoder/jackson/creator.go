@@ -81,7 +81,7 @@ func takesOne(m *model.Model) map[string]bool {
 		}
 		switch t := k.Params[0].Type; jvm.Scalar(t) {
 		case "int", "long":
-			out["number"], out["any"] = true, true
+			out["number"], out["any"], out[jvm.Scalar(t)] = true, true, true
 		case "double":
 			out["fraction"], out["any"] = true, true
 		case "boolean":
@@ -103,12 +103,11 @@ func (c *compiler) fromScalar(m *model.Model, single map[string]bool) *decoder.N
 		exists := decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
 		switch {
 		case v.Kind == wire.Number && !isFloat(v) && single["number"]:
-			if n, ok := jvm.ParseWhole(string(v.Raw), 64); ok {
-				for _, k := range m.Ctors {
-					if len(k.Params) == 1 && jvm.Scalar(k.Params[0].Type) == "int" && (n > 1<<31-1 || n < -1<<31) {
-						return decoder.Verdict{Err: noArgument("MismatchedInputException", typ, true, v)}
-					}
-				}
+			bits := 32
+			if single["long"] {
+				bits = 64
+			}
+			if _, ok := jvm.ParseWhole(string(v.Raw), bits); ok {
 				return exists
 			}
 		case v.Kind == wire.Bool && single["boolean"], v.Kind == wire.Number && isFloat(v) && single["fraction"]:
@@ -117,9 +116,32 @@ func (c *compiler) fromScalar(m *model.Model, single map[string]bool) *decoder.N
 			return decoder.Verdict{Err: emptyString("`" + typ + "`")}
 		case v.Kind == wire.String && texts != nil:
 			return texts.Read(v)
+		case v.Kind == wire.String && !c.off("ALLOW_COERCION_OF_SCALARS"):
+			if text := jvm.Trim(jvm.Text(v)); single["int"] || single["long"] {
+				return c.fromDigits(text, single, exists)
+			} else if single["boolean"] && (text == "true" || text == "false") {
+				return exists
+			}
 		}
 		return decoder.Verdict{Err: noArgument("MismatchedInputException", typ, true, v)}
 	}}
+}
+
+// fromDigits is what becomes of a text where a constructor takes an int or a long and
+// none takes a string: StdDeserializer._deserializeFromString of 2.14 parses it.
+func (c *compiler) fromDigits(text string, single map[string]bool, exists decoder.Verdict) decoder.Verdict {
+	typ, bits := "long", 64
+	if single["int"] {
+		typ, bits = "int", 32
+	}
+	if text == "null" { // it stands for nothing elsewhere alone
+		return decoder.Verdict{Err: weird(typ, text, "not a valid `"+typ+"` value", decoder.ReasonKind)}
+	}
+	verdict := (&scalar{c: c, typ: typ, primitive: true}).wholeText(text, bits)
+	if verdict.Err != nil {
+		return verdict
+	}
+	return exists
 }
 
 // fromText is the node for a string where a class has a constructor that takes one

@@ -177,7 +177,7 @@ func (c *compiler) enum(m *model.Model) *decoder.Node {
 				if byDefault != "" || c.on("READ_UNKNOWN_ENUM_VALUES_AS_NULL") {
 					return miss(nil)
 				}
-				if text == "" && c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT") {
+				if c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT") {
 					return decoder.Verdict{}
 				}
 				return decoder.Verdict{Err: emptyString("`" + typ + "`")}

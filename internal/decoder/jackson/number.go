@@ -15,21 +15,7 @@ import (
 // whole reads an integer of so many bits.
 func (s *scalar) whole(bits int) func(*wire.Value) decoder.Verdict {
 	name := map[int]string{8: "Java byte", 16: "Java short", 32: "int (-2147483648 - 2147483647)", 64: "long (-9223372036854775808 - 9223372036854775807)"}[bits]
-	low, high := int64(-1)<<(bits-1), int64(1)<<(bits-1)-1
-	if bits == 8 {
-		high = 255 // an unsigned one is taken too, and wraps
-	}
-	take := func(n int64, lossy bool) decoder.Verdict {
-		cut := n
-		if bits == 8 {
-			cut = int64(int8(n))
-		}
-		out := decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenInt, Text: strconv.FormatInt(cut, 10)}}
-		if lossy || cut != n {
-			out.Loss = decoder.LostDigits
-		}
-		return out
-	}
+	low, high := limits(bits)
 	return func(v *wire.Value) decoder.Verdict {
 		switch v.Kind {
 		case wire.Null:
@@ -39,18 +25,7 @@ func (s *scalar) whole(bits int) func(*wire.Value) decoder.Verdict {
 			if settled != nil {
 				return *settled
 			}
-			n, err := strconv.ParseInt(text, 10, 64)
-			switch {
-			case err != nil && err.(*strconv.NumError).Err != strconv.ErrRange || err != nil && bits == 64:
-				return decoder.Verdict{Err: weird(s.texts(), text, "not a valid `"+s.texts()+"` value", decoder.ReasonKind)}
-			case err != nil || n < low || n > high:
-				detail := fmt.Sprintf("overflow, value cannot be represented as %d-bit value", bits)
-				if bits == 32 {
-					detail = fmt.Sprintf("Overflow: numeric value (%s) out of range of int (-2147483648 -2147483647)", text)
-				}
-				return decoder.Verdict{Err: weird(s.texts(), text, detail, decoder.ReasonRange)}
-			}
-			return take(n, false)
+			return s.wholeText(text, bits)
 		case wire.Number:
 			if !isFloat(v) {
 				n, err := strconv.ParseInt(string(v.Raw), 10, 64)
@@ -60,7 +35,7 @@ func (s *scalar) whole(bits int) func(*wire.Value) decoder.Verdict {
 					}
 					return decoder.Verdict{Err: outOfRange(string(v.Raw), name)}
 				}
-				return take(n, false)
+				return wholeNumber(n, bits, false)
 			}
 			if s.c.off("ACCEPT_FLOAT_AS_INT") {
 				return decoder.Verdict{Err: fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce Floating-point value (%s) to `%s`", v.Raw, s.typ)}
@@ -77,10 +52,48 @@ func (s *scalar) whole(bits int) func(*wire.Value) decoder.Verdict {
 			if n < low || n > high {
 				return decoder.Verdict{Err: outOfRange(string(v.Raw), name)}
 			}
-			return take(n, float64(n) != f)
+			return wholeNumber(n, bits, float64(n) != f)
 		}
 		return decoder.Verdict{Err: mismatched(s.typ, v)}
 	}
+}
+
+// limits are the least and the greatest number that so many bits are given.
+func limits(bits int) (low, high int64) {
+	if bits == 8 {
+		return -128, 255 // an unsigned one is taken too, and wraps
+	}
+	return int64(-1) << (bits - 1), int64(1)<<(bits-1) - 1
+}
+
+// wholeNumber is a number as so many bits hold it.
+func wholeNumber(n int64, bits int, lossy bool) decoder.Verdict {
+	cut := n
+	if bits == 8 {
+		cut = int64(int8(n))
+	}
+	out := decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenInt, Text: strconv.FormatInt(cut, 10)}}
+	if lossy || cut != n {
+		out.Loss = decoder.LostDigits
+	}
+	return out
+}
+
+// wholeText is a text that is parsed as an integer of so many bits.
+func (s *scalar) wholeText(text string, bits int) decoder.Verdict {
+	low, high := limits(bits)
+	n, err := strconv.ParseInt(text, 10, 64)
+	switch {
+	case err != nil && err.(*strconv.NumError).Err != strconv.ErrRange || err != nil && bits == 64:
+		return decoder.Verdict{Err: weird(s.texts(), text, "not a valid `"+s.texts()+"` value", decoder.ReasonKind)}
+	case err != nil || n < low || n > high:
+		detail := fmt.Sprintf("overflow, value cannot be represented as %d-bit value", bits)
+		if bits == 32 {
+			detail = fmt.Sprintf("Overflow: numeric value (%s) out of range of int (-2147483648 -2147483647)", text)
+		}
+		return decoder.Verdict{Err: weird(s.texts(), text, detail, decoder.ReasonRange)}
+	}
+	return wholeNumber(n, bits, false)
 }
 
 // float reads a floating-point number of so many bits.

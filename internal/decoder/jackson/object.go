@@ -116,11 +116,11 @@ func withinObject(n *decoder.Node) *decoder.Node {
 	return &out
 }
 
-// emptyAsNull is the node for strings where an object or a list is declared and the
-// empty one stands for null (ACCEPT_EMPTY_STRING_AS_NULL_OBJECT).
+// emptyAsNull is the node for strings where an object or a list is declared and an
+// empty or a blank one stands for null (ACCEPT_EMPTY_STRING_AS_NULL_OBJECT).
 func emptyAsNull(n *decoder.Node) *decoder.Node {
 	return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
-		if string(v.Raw) == `""` {
+		if blank(v) {
 			return decoder.Verdict{}
 		}
 		return decoder.Verdict{Err: n.WrongValue(v)}
@@ -503,7 +503,9 @@ func (c *compiler) rootName(t *model.Type, inner *decoder.Node) *decoder.Node {
 	at.Missing.Key = name
 	at.MissingFrom = func(v *wire.Value) *decoder.Error {
 		if len(v.Members) == 0 {
-			return at.Missing
+			err := fault("MismatchedInputException", decoder.ReasonMissing, "Unexpected token (END_OBJECT), expected FIELD_NAME: Current token not FIELD_NAME (to contain expected root name '%s'), but END_OBJECT", name)
+			err.Key = name
+			return err
 		}
 		err := fault("MismatchedInputException", decoder.ReasonMissing, "Root name ('%s') does not match expected ('%s') for type `%s`", v.Members[0].Name, name, raw(t))
 		err.Key = name
@@ -513,10 +515,15 @@ func (c *compiler) rootName(t *model.Type, inner *decoder.Node) *decoder.Node {
 	if inner.Op == decoder.OpNil {
 		at.Inner = &decoder.Node{Op: decoder.OpNil, Inner: inner.Inner, Type: inner.Type, NullError: mismatched(raw(t), jvm.Sample(wire.Null))}
 	}
-	return wrongAs(&decoder.Node{Op: decoder.OpKeyed, Inner: at}, func(v *wire.Value) *decoder.Error {
+	keyed := wrongAs(&decoder.Node{Op: decoder.OpKeyed, Inner: at}, func(v *wire.Value) *decoder.Error {
 		text := bare(v)
 		return fault("MismatchedInputException", decoder.ReasonKind, "Unexpected token (%s), expected START_OBJECT: Current token not START_OBJECT (needed to unwrap root name '%s'), but %s", text, name, text)
 	})
+	if inner.Op != decoder.OpNil {
+		return keyed
+	}
+	// A document that is null is settled before the name is looked for.
+	return &decoder.Node{Op: decoder.OpNil, Inner: keyed, Type: inner.Type, Value: inner.Value}
 }
 
 // formatted says whether a @JsonFormat switches a feature on.

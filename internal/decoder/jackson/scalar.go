@@ -106,7 +106,7 @@ func (s *scalar) texts() string {
 // words of the error that a feature makes of it.
 func (s *scalar) nothing(what string) decoder.Verdict {
 	if s.primitive && what != "" && s.c.on("FAIL_ON_NULL_FOR_PRIMITIVES") {
-		return decoder.Verdict{Err: fault("MismatchedInputException", decoder.ReasonNull, "Cannot coerce %s to `%s` value (disable `DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES` to allow)", what, s.typ)}
+		return decoder.Verdict{Err: fault("MismatchedInputException", decoder.ReasonNull, "Cannot coerce %s `%s` value (disable `DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES` to allow)", what, s.typ)}
 	}
 	if s.primitive {
 		return decoder.Verdict{Seen: s.zero, Loss: decoder.Zeroed}
@@ -133,12 +133,12 @@ func (s *scalar) given(v *wire.Value) (text string, settled *decoder.Verdict) {
 	return text, nil
 }
 
-// empty is how messages call a text that stands for null.
+// empty is how messages begin of a text that stands for null.
 func empty(text string) string {
 	if text == "null" {
-		return `String "null"`
+		return `String "null" to Null value as`
 	}
-	return "`null`"
+	return "`null` to"
 }
 
 func (s *scalar) null() decoder.Verdict {
@@ -213,7 +213,7 @@ func (s *scalar) character(v *wire.Value) decoder.Verdict {
 		}
 		trimmed, done := s.text(v)
 		if done {
-			return s.nothing(empty(trimmed))
+			return s.null()
 		}
 		return decoder.Verdict{Err: weird(s.typ, trimmed, "Expected either Integer value code or 1-character String", decoder.ReasonText)}
 	}

@@ -21,10 +21,10 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 	}
 	typ := jvm.ClassName(t.Model)
 	passed := name
-	if info.Text("visible", "false") == "true" {
-		passed = ""
-	}
 	n := &decoder.Node{Op: decoder.OpSubtype, Name: name, Model: t.Model, Match: c.match()}
+	if info.Text("visible", "false") == "true" {
+		passed, n.Opaque = "", true // of a list, the object gets the key too
+	}
 	if n.Match != nil {
 		n.Name = n.Match(name)
 	}
@@ -78,6 +78,8 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 		switch {
 		case n.Third != nil && n.Third.WrongValue != nil:
 			return n.Third.WrongValue(v)
+		case n.Listed(v) != nil:
+			return fault("MismatchedInputException", decoder.ReasonKind, "Unexpected token (%s), expected END_ARRAY: expected closing END_ARRAY after type information and deserialized value", bare(v.Elems[2]))
 		case v.Kind == wire.Array && len(v.Elems) > 0 && v.Elems[0].Kind == wire.String:
 			id, _ := v.Elems[0].Text()
 			_, err := n.Key(id)
