@@ -102,7 +102,10 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 		if n.Single && place.Total() > place.Count(wire.Array)+place.Count(wire.Null) {
 			// A value alone is a list of one: it is judged as an element is.
 			w.partial = w.partial || place.Count(wire.Array) > 0
-			if place.Count(wire.Array) == 0 {
+			if n.Second != nil && place.Count(wire.String) > 0 {
+				w.texts(n, place)
+				w.partial = true
+			} else if place.Count(wire.Array) == 0 {
 				w.node(n.Inner, place, null)
 			}
 			w.lossy(n, func() { w.inside(n.Inner, place.Elem, n.SkipNull) })

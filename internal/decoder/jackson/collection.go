@@ -58,6 +58,11 @@ func (c *compiler) list(t *model.Type, as format) *decoder.Node {
 	if c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT") {
 		n.Second = emptyAsNull(n)
 	}
+	if t.Name == "[]" && n.Single && n.Second == nil && jvm.IsPrimitive(elem, false) { // it does not take a text alone
+		n.Second = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
+			return decoder.Verdict{Err: n.WrongValue(v)}
+		}}
+	}
 	if t.Name == "[]" && c.on("FAIL_ON_NULL_FOR_PRIMITIVES") {
 		n.Inner = nullElements(n.Inner, elem.Name)
 	}

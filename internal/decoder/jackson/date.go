@@ -12,8 +12,8 @@ import (
 )
 
 // date reads milliseconds since 1970, ISO 8601 and RFC 1123 (StdDateFormat), or the
-// pattern that is set or annotated.
-func (s *scalar) date(pattern string) func(*wire.Value) decoder.Verdict {
+// pattern that is set or annotated, which errors tell apart.
+func (s *scalar) date(pattern string, annotated bool) func(*wire.Value) decoder.Verdict {
 	take := func(ms int64) decoder.Verdict {
 		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenDate, Seconds: float64(ms) / 1000, Text: strconv.FormatInt(ms, 10)}}
 	}
@@ -43,7 +43,11 @@ func (s *scalar) date(pattern string) func(*wire.Value) decoder.Verdict {
 				if at, ok, _ := jvm.ParsePattern(pattern, text, time.UTC); ok {
 					return take(at.UnixMilli())
 				}
-				return decoder.Verdict{Err: weird(s.typ, text, fmt.Sprintf("expected format %q", pattern), decoder.ReasonDate)}
+				problem := fmt.Sprintf("not a valid representation (error: Failed to parse Date value '%s': Unparseable date: %q)", text, text)
+				if annotated {
+					problem = fmt.Sprintf("expected format %q", pattern)
+				}
+				return decoder.Verdict{Err: weird(s.typ, text, problem, decoder.ReasonDate)}
 			}
 			if ms, ok := standardDate(text); ok {
 				return take(ms)

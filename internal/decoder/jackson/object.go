@@ -389,14 +389,20 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 	if primitive && !kept {
 		at.AbsentLoss = decoder.Zeroed
 	}
+	var refused *decoder.Error
 	if p.param != nil && !primitive && c.on("FAIL_ON_NULL_CREATOR_PROPERTIES") {
-		at.Missing = fault("MismatchedInputException", decoder.ReasonNull, "Null value for creator property '%s' (index %d); `DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES` enabled", p.name, p.param.param.index)
+		refused = fault("MismatchedInputException", decoder.ReasonNull, "Null value for creator property '%s' (index %d); `DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES` enabled", p.name, p.param.param.index)
+		at.Missing = refused
 	}
 	if p.param != nil && primitive && c.on("FAIL_ON_NULL_FOR_PRIMITIVES") {
 		at.Missing = c.scalarOf(t, "")(jvm.Sample(wire.Null)).Err
 	}
-	if p.param != nil && (p.param.param.required || c.on("FAIL_ON_MISSING_CREATOR_PROPERTIES")) {
+	switch {
+	case p.param != nil && p.param.param.required:
 		at.Missing = fault("MismatchedInputException", decoder.ReasonMissing, "Missing required creator property '%s' (index %d)", p.name, p.param.param.index)
+		at.Missing.Key = p.name
+	case p.param != nil && c.on("FAIL_ON_MISSING_CREATOR_PROPERTIES"):
+		at.Missing = fault("MismatchedInputException", decoder.ReasonMissing, "Missing creator property '%s' (index %d); `DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES` enabled", p.name, p.param.param.index)
 		at.Missing.Key = p.name
 	}
 	if a := p.marks.Find("JsonDeserialize"); a != nil && (a.Text("using", "") != "" || a.Text("contentUsing", "") != "" || a.Text("converter", "") != "") {
@@ -449,6 +455,10 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 		case at.Value.Kind == decoder.SeenNull:
 			at.Inner = &decoder.Node{Op: decoder.OpFail, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Problem deserializing 'setterless' property '%s': get method returned null", p.name)}
 		}
+	}
+	if refused != nil && at.Inner.Op != decoder.OpUnknown && (at.Inner.Op != decoder.OpNil || at.Inner.Value.Kind == decoder.SeenNull) {
+		at.Inner = withNulls(at.Inner, decoder.Verdict{Err: refused})
+		at.Inner = &decoder.Node{Op: decoder.OpNil, Inner: at.Inner, Type: at.Inner.Type, NullError: refused}
 	}
 	c.nulls(at, p, t)
 	return at

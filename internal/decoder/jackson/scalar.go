@@ -349,7 +349,8 @@ func (c *compiler) scalarOf(t *model.Type, pattern string) func(*wire.Value) dec
 			return decoder.Seen{}, "UUID has to be represented by standard 36-char representation"
 		})
 	case "Date":
-		if pattern == "" {
+		annotated := pattern != ""
+		if !annotated {
 			pattern = c.settings.Option("dates.pattern")
 		}
 		if c.settings.Option("dates") != "" {
@@ -360,7 +361,7 @@ func (c *compiler) scalarOf(t *model.Type, pattern string) func(*wire.Value) dec
 				return nil
 			}
 		}
-		return s.date(pattern)
+		return s.date(pattern, annotated)
 	}
 	return nil
 }
