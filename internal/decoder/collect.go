@@ -117,8 +117,8 @@ func (r *run) members(n *Node, v *wire.Value) (Seen, *failure) {
 			return Seen{}, err
 		}
 		at := slices.Index(out.Names, key.Text)
-		if again && n.Twice != nil && at >= 0 && out.Elems[at].Kind != SeenNull {
-			return Seen{}, r.fail(n.Twice(m.Name))
+		if n.Twice != nil && at >= 0 && out.Elems[at].Kind != SeenNull {
+			return Seen{}, r.fail(n.Twice(key.Text))
 		}
 		if at >= 0 && (n.Every || n.Twice != nil) {
 			out.Elems[at] = s

@@ -91,7 +91,7 @@ type Node struct {
 	// Passed is the member that has told the class of an OpBuild, "" where none has or it
 	// is read like others: it is not unknown.
 	Passed string
-	// Twice is the error of an OpMap for a second member of one name where the first was
+	// Twice is the error of an OpMap for a second member of one key where the first was
 	// not null, nil where the first (or, with Every, the last) counts.
 	Twice func(name string) *Error
 	Field *model.Field

@@ -15,8 +15,12 @@ func (w *walk) members(n *decoder.Node, place *shape.Place) {
 		w.inside(n.Inner, place.Member, n.SkipNull)
 		return
 	}
+	keys := map[string]bool{}
 	for _, k := range place.Keys {
-		if _, err := n.Key(k.Name); err != nil {
+		key, err := n.Key(k.Name)
+		w.partial = w.partial || n.Twice != nil && keys[key.Text] // two names of one key
+		keys[key.Text] = true
+		if err != nil {
 			tallies, values := formsWith(place, k)
 			w.add(event{place: k.Place, key: k.Name, sent: "the key " + k.Name, tallies: tallies, values: values, of: place.Count(wire.Object), err: err, inexact: place.OpenForms})
 			continue
