@@ -26,6 +26,26 @@ type Annotation struct {
 type Argument struct {
 	Texts []string // strings plain, other expressions as written, classes by name
 	Marks []Annotation
+	// Made are, of the texts that constants are part of, by index, what they are put together
+	// of, as long as the source does not tell the constants.
+	Made map[int][]*Literal
+}
+
+// Untold is the first text of some arguments that names a constant which is not in the
+// source, "" where there is none.
+func (a *Annotation) Untold(args ...string) string {
+	if a == nil {
+		return ""
+	}
+	for _, name := range args {
+		arg := a.Args[name]
+		for i, text := range arg.Texts {
+			if _, made := arg.Made[i]; made {
+				return text
+			}
+		}
+	}
+	return ""
 }
 
 // Annotated are annotations by name.

@@ -426,6 +426,11 @@ func (c *compiler) field(f *model.Field, owner *model.Type, runs bool) (*decoder
 	if why := c.excluded(f); why != "" {
 		return &decoder.Node{Op: decoder.OpConst, Field: f, Value: initial, Why: why}, nil
 	}
+	if text := f.Marks.Find("SerializedName").Untold("value", "alternate"); text != "" {
+		n := unknown("its key is " + text + ", a constant that is not in the source")
+		n.Field = f
+		return n, nil
+	}
 	name, others, _ := c.names(f)
 	at := &decoder.Node{Op: decoder.OpAt, Name: name, Others: others, Every: true, Value: initial, Field: f, Type: f.Declared}
 	keys := append([]string{name}, others...)

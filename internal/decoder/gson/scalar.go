@@ -397,6 +397,7 @@ func constant(m *model.Model) func(*wire.Value) decoder.Verdict {
 	for _, k := range m.Cases {
 		name := k.Name
 		if a := k.Marks.Find("SerializedName"); a != nil {
+			open = open || a.Untold("value", "alternate") != ""
 			name = a.Text("value", name)
 			for _, other := range a.Texts("alternate") {
 				byName[other] = k.Name

@@ -33,7 +33,7 @@ func (c *compiler) constants(m *model.Model) (names map[string]string, known boo
 	}
 	if at := jsonValue(m); at >= -1 && !byText {
 		for _, k := range m.Cases {
-			if at < 0 || at >= len(k.Args) || k.Args[at].Kind == model.OtherLiteral {
+			if at < 0 || at >= len(k.Args) || k.Args[at].Kind == model.OtherLiteral || k.Args[at].Kind == model.CaseLiteral {
 				return nil, false
 			}
 			names[k.Args[at].Text] = k.Name
@@ -41,6 +41,9 @@ func (c *compiler) constants(m *model.Model) (names map[string]string, known boo
 		return names, true
 	}
 	for _, k := range m.Cases {
+		if k.Marks.Find("JsonProperty").Untold("value")+k.Marks.Find("JsonAlias").Untold("value") != "" {
+			return nil, false
+		}
 		name := k.Name
 		if a := k.Marks.Find("JsonProperty"); a != nil && !byText {
 			name = a.Text("value", name)

@@ -105,20 +105,25 @@ func element(c *scan.Cursor, end int, arg *model.Argument) {
 		arg.Marks = append(arg.Marks, named(c, c.F.Where(c.I)))
 	default:
 		start := c.I
-		text, plain := "", true
+		if t.Kind == scan.String && t.Plain && (c.I+1 == end || c.Ahead(1, ",")) {
+			arg.Texts = append(arg.Texts, t.Text)
+			c.Jump()
+			return
+		}
 		for c.I < end && !c.Is(",") {
-			switch t := c.Tok(); {
-			case t.Kind == scan.String:
-				text += t.Text
-			case t.Is("+"):
-			default:
-				plain = false
-			}
 			c.Jump()
 		}
-		if !plain {
+		parts := Parts(c.F, start, c.I)
+		text, plain := plainText(parts)
+		if plain = plain && parts != nil; !plain {
 			text = c.F.Text(start, c.I)
 			text = strings.TrimSuffix(strings.TrimSuffix(text, ".class"), "::class")
+		}
+		if !plain && !c.F.Is(start, "true") && !c.F.Is(start, "false") && !c.F.Is(c.I-1, "class") {
+			if arg.Made == nil {
+				arg.Made = map[int][]*model.Literal{}
+			}
+			arg.Made[len(arg.Texts)] = parts
 		}
 		arg.Texts = append(arg.Texts, text)
 	}

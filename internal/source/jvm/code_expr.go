@@ -474,18 +474,9 @@ func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *va
 
 // constantText is the text of a constant of the class, "" where the name is none.
 func (w *follower) constantText(name string) string {
-	name = last(name)
-	for k := w.c; k != nil; k = k.Outer {
-		all := append([]*Class{k}, k.Nested...)
-		for _, each := range all {
-			for _, f := range each.Fields {
-				if f.Name == name && f.Static && f.Default != nil && f.Default.Kind == model.StringLiteral {
-					return f.Default.Text
-				}
-			}
-		}
-	}
-	return ""
+	w.p.asked = 0
+	text, _ := w.p.constant(w.f, w.c, name, maxConstants)
+	return text
 }
 
 // condition follows a condition: has, isNull, comparisons with null, and their

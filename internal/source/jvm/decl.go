@@ -18,6 +18,8 @@ type File struct {
 	Imports  []Import
 	Classes  []*Class
 	Aliases  map[string]Alias // Kotlin's typealias
+	// Constants are what Kotlin's properties outside of classes are given, by name.
+	Constants map[string]*model.Literal
 	// parse reads the type at a token, and answers the token behind it.
 	parse func(at int) (t *model.Type, end int)
 

@@ -106,9 +106,18 @@ func (p *project) fill(c *Class) {
 		p.resolve(c.File, c.Outer, params, t)
 		m.Conforms = append(m.Conforms, t.Name)
 	}
+	p.told(c, c.Marks)
+	for _, k := range c.Constants {
+		p.told(c, k.Marks)
+		for i, l := range k.Args {
+			k.Args[i] = p.literal(c, l)
+		}
+	}
 	keys := make([]string, len(c.Fields))
 	for i, f := range c.Fields {
 		resolve(f.Type)
+		p.told(c, f.Marks)
+		f.Default = p.literal(c, f.Default)
 		keys[i] = f.Name
 		f.Keys = keys[i : i+1 : i+1]
 	}
@@ -116,7 +125,9 @@ func (p *project) fill(c *Class) {
 		for _, f := range all {
 			own := params
 			resolve(f.Returns)
+			p.told(c, f.Marks)
 			for _, a := range f.Params {
+				p.told(c, a.Marks)
 				p.resolve(c.File, c, own, a.Type)
 			}
 		}

@@ -41,6 +41,16 @@ func Literal(f *scan.File, from, to int) *model.Literal {
 		l.Kind, l.Text = model.CaseLiteral, f.TokenAt(to-1).Text
 	default:
 		collection(f, from, to, l)
+		if l.Kind != model.OtherLiteral {
+			break
+		}
+		if parts := Parts(f, from, to); len(parts) > 0 {
+			if text, plain := plainText(parts); plain {
+				l.Kind, l.Text = model.StringLiteral, text
+			} else {
+				l.Elems = parts
+			}
+		}
 	}
 	return l
 }

@@ -14,6 +14,7 @@ type project struct {
 	decls   map[*model.Model]*Class
 	aliases map[string][]*File // by name, the files that declare one
 	names   map[string]bool    // simple names of all classes, and what imports call them
+	asked   int                // how many literals were looked at for the text of a constant
 }
 
 func newProject(files []*File) *project {

@@ -56,6 +56,12 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 		p.expression()
 		f.Default = jvm.Literal(p.F, start, p.I)
 		stored = true
+		if c == nil && constant {
+			if p.file.Constants == nil {
+				p.file.Constants = map[string]*model.Literal{}
+			}
+			p.file.Constants[name] = f.Default
+		}
 		if c != nil && c.Kind == "class" {
 			c.Inits = append(c.Inits, jvm.Init{Field: name, From: start, To: p.I})
 		}

@@ -1,0 +1,237 @@
+package jvm
+
+import (
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// Parts are what the tokens of an expression put together to a text: strings, and names
+// of constants as literals whose Source is the path. Nil where they are anything else.
+func Parts(f *scan.File, from, to int) (parts []*model.Literal) {
+	for i := from; i < to; i++ {
+		if len(parts) > 0 {
+			if !f.Is(i, "+") {
+				return nil
+			}
+			i++
+		}
+		switch t := f.TokenAt(i); {
+		case i >= to:
+			return nil
+		case t.Kind == scan.String && t.Plain:
+			parts = append(parts, &model.Literal{Kind: model.StringLiteral, Text: t.Text})
+		case t.Kind == scan.String:
+			inner := template(f.Text(i, i+1))
+			if inner == nil {
+				return nil
+			}
+			parts = append(parts, inner...)
+		case t.Kind == scan.Ident:
+			start := i
+			for i+2 < to && f.Is(i+1, ".") && f.KindAt(i+2) == scan.Ident {
+				i += 2
+			}
+			parts = append(parts, &model.Literal{Kind: model.CaseLiteral, Text: f.TokenAt(i).Text, Source: f.Text(start, i+1)})
+		default:
+			return nil
+		}
+	}
+	return parts
+}
+
+// template takes a string of Kotlin apart that names constants: "$PREFIX-id",
+// "${Keys.A}_x". Nil where it holds more.
+func template(written string) (parts []*model.Literal) {
+	text := strings.Trim(written, `"`)
+	if strings.ContainsAny(text, `"\`) {
+		return nil
+	}
+	for text != "" {
+		at := strings.IndexByte(text, '$')
+		if at < 0 {
+			at = len(text)
+		}
+		if at > 0 {
+			parts = append(parts, &model.Literal{Kind: model.StringLiteral, Text: text[:at]})
+		}
+		if text = text[at:]; text == "" {
+			break
+		}
+		name, rest := text[1:], ""
+		if inner, braced := strings.CutPrefix(name, "{"); braced {
+			end := strings.IndexByte(inner, '}')
+			if end < 0 {
+				return nil
+			}
+			name, rest = inner[:end], inner[end+1:]
+		} else if end := strings.IndexFunc(name, func(r rune) bool { return !isWordRune(r) }); end >= 0 {
+			name, rest = name[:end], name[end:]
+		}
+		if name == "" || strings.IndexFunc(name, func(r rune) bool { return r != '.' && !isWordRune(r) }) >= 0 {
+			return nil
+		}
+		parts = append(parts, &model.Literal{Kind: model.CaseLiteral, Text: last(name), Source: name})
+		text = rest
+	}
+	return parts
+}
+
+func isWordRune(r rune) bool {
+	return r == '_' || r >= '0' && r <= '9' || r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' || r > 0x7F
+}
+
+// plainText is the text of parts that are all strings.
+func plainText(parts []*model.Literal) (string, bool) {
+	text := ""
+	for _, l := range parts {
+		if l.Kind != model.StringLiteral {
+			return "", false
+		}
+		text += l.Text
+	}
+	return text, true
+}
+
+// maxConstants bounds how deep constants are named by others, which may be in a circle,
+// maxAsked how many literals are looked at for one text, maxText how many bytes it has.
+const (
+	maxConstants = 16
+	maxAsked     = 1000
+	maxText      = 4096
+)
+
+// told puts in what the arguments of annotations are, where the source says it by
+// constants. What is not found stays as it is written, and Made tells of what.
+func (p *project) told(c *Class, marks model.Annotated) {
+	for _, a := range marks {
+		for name, arg := range a.Args {
+			for i, parts := range arg.Made {
+				p.asked = 0
+				if text, ok := p.text(c.File, c, parts, maxConstants); ok && len(parts) > 0 {
+					arg.Texts[i] = text
+					delete(a.Args[name].Made, i)
+				}
+			}
+			p.told(c, arg.Marks)
+		}
+	}
+}
+
+// literal is a literal of a class, with the text in place of constants that make one.
+func (p *project) literal(c *Class, l *model.Literal) *model.Literal {
+	if l == nil || l.Kind != model.CaseLiteral && (l.Kind != model.OtherLiteral || len(l.Elems) == 0) {
+		return l
+	}
+	p.asked = 0
+	if text, ok := p.value(c.File, c, l, maxConstants); ok {
+		return &model.Literal{Kind: model.StringLiteral, Text: text, Source: l.Source}
+	}
+	return l
+}
+
+func (p *project) text(f *File, in *Class, parts []*model.Literal, depth int) (string, bool) {
+	text := ""
+	for _, l := range parts {
+		one, ok := p.value(f, in, l, depth)
+		if !ok {
+			return "", false
+		}
+		if text += one; len(text) > maxText {
+			return "", false
+		}
+	}
+	return text, true
+}
+
+// value is the text that a literal stands for, seen from a class.
+func (p *project) value(f *File, in *Class, l *model.Literal, depth int) (string, bool) {
+	p.asked++
+	switch {
+	case depth == 0 || l == nil || p.asked > maxAsked:
+		return "", false
+	case l.Kind == model.StringLiteral:
+		return l.Text, true
+	case l.Kind == model.CaseLiteral:
+		return p.constant(f, in, l.Source, depth-1)
+	case l.Kind == model.OtherLiteral && len(l.Elems) > 0:
+		return p.text(f, in, l.Elems, depth-1)
+	}
+	return "", false
+}
+
+// constant is the text of the constant that a path names in a file, inside a class where
+// in is one: of what is around it, of what these extend, of a companion, of an import or
+// of the file's package.
+func (p *project) constant(f *File, in *Class, path string, depth int) (string, bool) {
+	if dot := strings.LastIndexByte(path, '.'); dot >= 0 {
+		if owner := p.find(f, in, path[:dot]); owner != nil {
+			return p.constantOf(owner, path[dot+1:], depth)
+		}
+		return p.constantIn(path[:dot], path[dot+1:], depth)
+	}
+	for k := in; k != nil; k = k.Outer {
+		if text, ok := p.constantOf(k, path, depth); ok {
+			return text, true
+		}
+	}
+	for _, i := range f.Imports {
+		if i.As == path || i.Name == "*" {
+			name := i.Name
+			if name == "*" {
+				name = path
+			}
+			if text, ok := p.constantIn(i.Path, name, depth); ok {
+				return text, true
+			}
+		}
+	}
+	return p.constantIn(f.Package, path, depth)
+}
+
+// constantIn is the text of a constant in a package, or in a class that a path names.
+func (p *project) constantIn(path, name string, depth int) (string, bool) {
+	if c := p.byPath[path]; c != nil {
+		return p.constantOf(c, name, depth)
+	}
+	for _, f := range p.files {
+		if l := f.Constants[name]; l != nil && f.Package == path {
+			return p.value(f, nil, l, depth)
+		}
+	}
+	return "", false
+}
+
+// constantOf is the text of a constant that a class holds, one of its objects, or one of
+// those that it extends.
+func (p *project) constantOf(c *Class, name string, depth int) (string, bool) {
+	if depth == 0 {
+		return "", false
+	}
+	for _, f := range c.Fields {
+		if f.Name == name && f.Static {
+			return p.value(c.File, c, f.Default, depth)
+		}
+	}
+	for _, n := range c.Nested {
+		if n.Kind != "object" {
+			continue
+		}
+		if text, ok := p.constantOf(n, name, depth-1); ok {
+			return text, true
+		}
+	}
+	above := c.Implements
+	if c.Super != nil {
+		above = append([]*model.Type{c.Super}, above...)
+	}
+	for _, t := range above {
+		if k := p.find(c.File, c.Outer, t.Name); k != nil {
+			if text, ok := p.constantOf(k, name, depth-1); ok {
+				return text, true
+			}
+		}
+	}
+	return "", false
+}
