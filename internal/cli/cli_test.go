@@ -334,7 +334,7 @@ func f(x: Data) throws { d.keyDecodingStrategy = .convertFromSnakeCase; _ = try 
 `})
 	p.run("models", ".").exits(0).says(
 		"Port  struct  Port.swift:3:8", "Foundation JSONDecoder · keys convertFromSnakeCase\n", "Settings\n  keys convertFromSnakeCase  Port.swift:14:28\n", "code   String  code", "open   Bool?   open",
-		"id    String  -  by code that was not followed: the expression compute(d)", "Decoded\n  [Port]  Port.swift:14:83", "2 models in 1 source file",
+		"id    String  -  in a way that is not followed: the expression compute(d)", "Decoded\n  [Port]  Port.swift:14:83", "2 models in 1 source file",
 	)
 	r := p.run("models", "-format", "json", ".").exits(0)
 	var got struct {

@@ -2,6 +2,7 @@ package cli_test
 
 import (
 	"fmt"
+	"strings"
 	"testing"
 )
 
@@ -109,4 +110,41 @@ func TestBrokenSource(t *testing.T) {
 	r := p.run("check", ".", "-format", "lines").exits(0)
 	r.complains("A.java:1:29: a string that never ends", "B.kt:2:1: a comment that never ends", "B.kt:1:13: '(' is never closed")
 	p.run("models", ".").exits(0).says("C  class  C.kt:1:12", "A  class")
+}
+
+// TestKeysThatAreConstants checks models whose keys are constants: of the project, which
+// are followed, and of a library, of which nothing is claimed.
+func TestKeysThatAreConstants(t *testing.T) {
+	p := newProject(t, map[string]string{
+		"api/Keys.java": `package ferry.api; public final class Keys { public static final String CODE = "the_code"; }`,
+		"app/Port.java": `package ferry.app;
+import com.google.gson.annotations.SerializedName;
+import ferry.api.Keys;
+import other.Fields;
+class Port {
+  @SerializedName(Keys.CODE) String code;
+  @SerializedName(Fields.DEPTH) int depth;
+}`,
+		"app/Vessel.java": `package ferry.app;
+import com.fasterxml.jackson.annotation.JsonProperty;
+import other.Fields;
+class Vessel { @JsonProperty(Fields.NAME) String name; @JsonProperty("decks") int decks; }`,
+		"c/port-1.json": `{"the_code":"SAL","metres":4}`,
+		"c/port-2.json": `{"the_code":5,"metres":4}`,
+		"c/port-3.json": `{"the_code":{},"metres":4}`,
+	})
+	r := p.run("check", "-format", "lines", ".")
+	want := "app/Port.java:6:37: breaks: Port code: a value of another kind (1 of 3 values, 1 of 3 responses): JsonSyntaxException: java.lang.IllegalStateException: Expected a string but was BEGIN_OBJECT [wrong-kind]\n"
+	if r.out != want {
+		t.Errorf("got\n%swant\n%s%s", r.out, want, r.err)
+	}
+	r = p.run("models", "app")
+	for _, part := range []string{
+		"depth  int     -", "in a way that is not followed: its key is Fields.DEPTH, a constant that is not in the source",
+		"read in a way that is not followed: the key of name is Fields.NAME, a constant that is not in the source\n",
+	} {
+		if !strings.Contains(r.out, part) {
+			t.Errorf("models does not say %q:\n%s", part, r.out)
+		}
+	}
 }

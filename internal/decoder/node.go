@@ -66,7 +66,7 @@ type Node struct {
 	ByIdentity bool
 	SkipNull   bool // of OpList and OpMap: elements that are null are left out
 	NullNil    bool // of OpAt: a member that is null is nothing, and Inner is not asked
-	Opaque     bool // of OpAt: code makes something of the value, which is not followed; of OpSubtype: so it is of a list
+	Opaque     bool // of OpAt: code makes something of the value, which is not followed; of OpSubtype: so it is of a list; of OpUnknown: so is which key it reads
 	KeepNull   bool // of OpAt: a member that is null leaves Value, as if it were absent
 	// Others are further names of an OpAt: a member of any of them is taken.
 	Others []string

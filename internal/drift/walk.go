@@ -146,6 +146,12 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 			w.match = n.Match
 			w.node(n.Inner, place, false)
 		}
+	case decoder.OpUnknown:
+		for _, k := range place.Keys {
+			if n.Opaque { // it may be the one that is read
+				w.note(place, k.Name)
+			}
+		}
 	case decoder.OpAt:
 		w.at(n, place)
 	case decoder.OpBuild:

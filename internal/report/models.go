@@ -81,7 +81,7 @@ func readingsOf(root *decoder.Node) readings {
 			return
 		}
 		seen[n] = true
-		if n.Field != nil && (n.Op == decoder.OpAt || n.Op == decoder.OpConst && n.Why != "") {
+		if n.Field != nil && (n.Op == decoder.OpAt || n.Op == decoder.OpUnknown || n.Op == decoder.OpConst && n.Why != "") {
 			out[n.Field] = n
 		}
 		for _, inner := range []*decoder.Node{n.Inner, n.Second, n.Third} {
@@ -105,16 +105,32 @@ func (r readings) entry(f *model.Field) FieldEntry {
 	case n == nil:
 	case n.Op == decoder.OpAt && f.Reading == model.ByLibrary:
 		e.Keys = append([]string{n.Name}, n.Others...)
+		if why := unfollowed(n.Inner); why != "" {
+			e.Reading, e.Why = string(model.Unfollowed), why
+		}
+	case n.Op == decoder.OpUnknown && f.Reading == model.ByLibrary:
+		e.Keys, e.Reading, e.Why = []string{}, string(model.Unfollowed), n.Why
 	case n.Op == decoder.OpConst:
 		e.Keys, e.Reading, e.Why = []string{}, string(model.Never), n.Why
 	}
 	return e
 }
 
+// unfollowed is why a value is read in a way that is not followed, "" where it is.
+func unfollowed(n *decoder.Node) string {
+	for n != nil && n.Op == decoder.OpNil {
+		n = n.Inner
+	}
+	if n == nil || n.Op != decoder.OpUnknown {
+		return ""
+	}
+	return n.Why
+}
+
 // readingWords are the ways of reading as people say them.
 var readingWords = map[model.Reading]string{
 	model.ByLibrary: "by the library", model.ByCode: "by code that was followed",
-	model.Unfollowed: "by code that was not followed", model.Never: "not read",
+	model.Unfollowed: "in a way that is not followed", model.Never: "not read",
 }
 
 // NewModels makes the report of what was read.
@@ -143,7 +159,11 @@ func NewModels(set *model.Set, problems []CheckProblem) *Models {
 		}
 		read := readings{}
 		if lib := library.For(m.Language, settings); lib != nil && m.Language != "swift" && m.Reading != model.Unfollowed {
-			read = readingsOf(lib.Plan(t, m.Name, settings).Root)
+			root := lib.Plan(t, m.Name, settings).Root
+			if why := unfollowed(root); why != "" {
+				e.Reading, e.Why = string(model.Unfollowed), strings.TrimPrefix(why, m.Name+": ")
+			}
+			read = readingsOf(root)
 		}
 		for _, f := range m.Fields {
 			if !f.Static {
@@ -207,7 +227,10 @@ func (r *Models) Text(out io.Writer, style Style) error {
 		if m.Reading != string(model.ByLibrary) {
 			text := "read " + readingWords[model.Reading(m.Reading)]
 			if m.Why != "" {
-				text += fmt.Sprintf(": %s (%s)", m.Why, m.WhyAt)
+				text += ": " + m.Why
+				if m.WhyAt != nil {
+					text += fmt.Sprintf(" (%s)", m.WhyAt)
+				}
 			}
 			w.line(2, yellow, Safe(text))
 		}

@@ -428,7 +428,7 @@ func (c *compiler) field(f *model.Field, owner *model.Type, runs bool) (*decoder
 	}
 	if text := f.Marks.Find("SerializedName").Untold("value", "alternate"); text != "" {
 		n := unknown("its key is " + text + ", a constant that is not in the source")
-		n.Field = f
+		n.Field, n.Opaque = f, true
 		return n, nil
 	}
 	name, others, _ := c.names(f)

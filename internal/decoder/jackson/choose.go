@@ -120,7 +120,7 @@ func (k *collector) finish() {
 		}
 		for _, by := range []string{"JsonProperty", "JsonAlias", "JsonSetter"} {
 			if text := p.marks.Find(by).Untold("value"); text != "" {
-				out.why = "the key of " + p.name + " is " + text + ", a constant that is not in the source"
+				out.why = "the key of " + p.implicit + " is " + text + ", a constant that is not in the source"
 			}
 		}
 		if p.param != nil && p.marks.Find("JsonUnwrapped") != nil {
