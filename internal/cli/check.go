@@ -89,7 +89,7 @@ func (o *checkOptions) check(paths []input.Path) int {
 	case len(files.Sources) == 0:
 		return o.nothing("no model source was found in the paths", problems)
 	case len(set.Models) == 0:
-		return o.nothing("the source declares no models: no type in it is Decodable", problems)
+		return o.nothing("the source declares no models that responses are decoded into", problems)
 	case c == nil:
 		return o.nothing("no captures were found in the paths", problems)
 	case s.Documents == 0:

@@ -138,10 +138,14 @@ class Vessel { @JsonProperty(Fields.NAME) String name; @JsonProperty("decks") in
 	if r.out != want {
 		t.Errorf("got\n%swant\n%s%s", r.out, want, r.err)
 	}
+	r = p.run("trial", ".", "c/port-1.json", "-model", "Port")
+	if !strings.Contains(r.out, "$.the_code  code: String") || strings.Contains(r.out, "not read") {
+		t.Errorf("any key may be the one that depth is read from:\n%s", r.out)
+	}
 	r = p.run("models", "app")
 	for _, part := range []string{
 		"depth  int     -", "in a way that is not followed: its key is Fields.DEPTH, a constant that is not in the source",
-		"read in a way that is not followed: the key of name is Fields.NAME, a constant that is not in the source\n",
+		"read in a way that is not followed: an annotation of name says Fields.NAME, a constant that is not in the source\n",
 	} {
 		if !strings.Contains(r.out, part) {
 			t.Errorf("models does not say %q:\n%s", part, r.out)

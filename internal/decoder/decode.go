@@ -328,6 +328,10 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 		return r.node(n.Inner, v)
 	case OpFail:
 		return Seen{}, r.fail(n.Error)
+	case OpUnknown:
+		for i := range v.Members {
+			r.asked[&v.Members[i]] = r.asked[&v.Members[i]] || n.Opaque // any may be the one that is read
+		}
 	}
 	return Seen{Kind: SeenUnknown}, nil
 }

@@ -193,11 +193,10 @@ func without(place *shape.Place, keys []*shape.Key) (tallies []*shape.Tally, val
 
 // build takes the objects at place through the steps that fill a model.
 func (w *walk) build(n *decoder.Node, place *shape.Place, null bool) {
+	defer func(post []*decoder.Node) { w.post = post }(w.post)
+	w.post = nil
 	if n.Anonymous {
-		post := w.post
-		w.post = nil
 		w.steps(n, n.Steps, place, null)
-		w.post = post
 		return
 	}
 	outer := *w
@@ -209,10 +208,7 @@ func (w *walk) build(n *decoder.Node, place *shape.Place, null bool) {
 	if n.Unknown != nil {
 		w.unknown(n, place)
 	}
-	post := w.post
-	w.post = nil
 	w.steps(n, n.Steps, place, null)
-	w.post = post
 	w.model, w.field, w.typ, w.elem = outer.model, outer.field, outer.typ, outer.elem
 }
 

@@ -68,22 +68,15 @@ var kotlinSpeech = &speech{
 	fallback: "null, or a constant of its own, for those still to come",
 }
 
-var javaSpeech = &speech{
-	declare:  func(name, typ string) string { return typ + " " + name },
-	optional: boxed,
-	list:     func(typ string) string { return "List<" + boxed(typ) + ">" },
-	types:    map[string]string{"Int": "long", "Double": "double", "String": "String", "Bool": "boolean"},
-	wide:     "long", exact: "BigDecimal",
-	integers: "int Integer long Long short Short byte Byte float Float double Double BigInteger AtomicInteger AtomicLong",
-	rename:   kotlinSpeech.rename,
-	nested:   "mirror the nesting in classes",
-	dates:    "set the date format to the form that is sent: GsonBuilder.setDateFormat",
-	unit:     "declare long and convert it where it is used",
-	kept:     "decode what is sent",
-	swallow:  "decode what is sent, and do not drop the error",
-	absent:   "let it be absent",
-	fallback: "null, or a constant of its own, for those still to come",
-}
+var javaSpeech = kotlinSpeech.of(func(s *speech) {
+	s.declare = func(name, typ string) string { return typ + " " + name }
+	s.optional = boxed
+	s.list = func(typ string) string { return "List<" + boxed(typ) + ">" }
+	s.types = map[string]string{"Int": "long", "Double": "double", "String": "String", "Bool": "boolean"}
+	s.wide = "long"
+	s.integers = "int Integer long Long short Short byte Byte float Float double Double BigInteger AtomicInteger AtomicLong"
+	s.unit = "declare long and convert it where it is used"
+})
 
 // of is speech with what a library has other words for.
 func (s speech) of(change func(*speech)) *speech {

@@ -1,8 +1,6 @@
 package drift
 
 import (
-	"slices"
-
 	"vetta/internal/decoder"
 	"vetta/internal/model"
 	"vetta/internal/shape"
@@ -147,8 +145,8 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 			w.node(n.Inner, place, false)
 		}
 	case decoder.OpUnknown:
-		for _, k := range place.Keys {
-			if n.Opaque { // it may be the one that is read
+		if n.Opaque { // any key may be the one that is read
+			for _, k := range place.Keys {
 				w.note(place, k.Name)
 			}
 		}
@@ -183,11 +181,7 @@ func (w *walk) leaf(n *decoder.Node, place *shape.Place, null bool) {
 			if !place.Open(c.Class.Kind) {
 				continue // below, text by text
 			}
-			if n.MindsText {
-				w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, true)
-			} else {
-				w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, false)
-			}
+			w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, n.MindsText)
 			continue
 		}
 		w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, false)
@@ -243,20 +237,6 @@ func takesAlone(elem *decoder.Node, c shape.Counted) bool {
 		elem = elem.Inner
 	}
 	return c.Class.Kind != wire.Null && elem != nil && elem.Op == decoder.OpLeaf && elem.Read(valueOf(c.Class, c.Witness)).Err == nil
-}
-
-// listed says whether an element of the lists at a place names a class that the node knows.
-func listed(n *decoder.Node, place *shape.Place) bool {
-	if n.Second != nil || place.Elem == nil {
-		return false
-	}
-	for _, t := range place.Elem.SortedTexts(wire.String) {
-		id, _ := wire.Unquote([]byte(t.Literal))
-		if slices.ContainsFunc(n.Branches, func(b decoder.Branch) bool { return b.Key == id }) {
-			return true
-		}
-	}
-	return place.Elem.Open(wire.String)
 }
 
 // texts takes the strings at a place through the node that reads them in place of an

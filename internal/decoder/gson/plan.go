@@ -228,7 +228,6 @@ func (c *compiler) list(t *model.Type) *decoder.Node {
 	return n
 }
 
-// dictionary is MapTypeAdapterFactory: an object, or an array of pairs.
 // refusesNull are the collections that null may not be put into: sorted ones compare it,
 // and queues are made as ArrayDeque (ConstructorConstructor, Gson 2.10).
 var refusesNull = map[string]bool{
@@ -238,6 +237,7 @@ var refusesNull = map[string]bool{
 
 var nullPointer = &decoder.Error{Kind: "NullPointerException", Reason: decoder.ReasonNull, Message: "NullPointerException: null"}
 
+// dictionary is MapTypeAdapterFactory: an object, or an array of pairs.
 func (c *compiler) dictionary(t *model.Type) *decoder.Node {
 	key, elem := t.Args[0].Unwrapped(), c.element(t.Args[1], kotlinType(t))
 	if refusesNull[t.Class] {

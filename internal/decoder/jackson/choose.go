@@ -118,10 +118,8 @@ func (k *collector) finish() {
 		for _, a := range slices.Concat(p.params, p.setters, p.fields, p.getters) {
 			p.marks = append(p.marks, a.marks...)
 		}
-		for _, by := range []string{"JsonProperty", "JsonAlias", "JsonSetter"} {
-			if text := p.marks.Find(by).Untold("value"); text != "" {
-				out.why = "the key of " + p.implicit + " is " + text + ", a constant that is not in the source"
-			}
+		if text := untold(p.marks); text != "" {
+			out.why = "an annotation of " + p.implicit + " says " + text + ", a constant that is not in the source"
 		}
 		if p.param != nil && p.marks.Find("JsonUnwrapped") != nil {
 			out.why = "its creator is given " + p.name + " unwrapped, which Jackson does not do"

@@ -3,7 +3,6 @@ package jackson
 import (
 	"fmt"
 	"strings"
-	"unicode/utf16"
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/jvm"
@@ -66,40 +65,11 @@ func (c *compiler) list(t *model.Type, as format) *decoder.Node {
 	if t.Name == "[]" && c.on("FAIL_ON_NULL_FOR_PRIMITIVES") {
 		n.Inner = nullElements(n.Inner, elem.Name)
 	}
-	if t.Name == "[]" && elem.Name == "char" { // a text is its characters
-		inner := n.Inner
-		n.Inner = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Type: "char", Read: func(v *wire.Value) decoder.Verdict {
-			switch {
-			case v.Kind == wire.String:
-				text := jvm.Text(v)
-				if units := len(utf16.Encode([]rune(text))); units != 1 {
-					return decoder.Verdict{Err: fault("MismatchedInputException", decoder.ReasonText, "Cannot convert a JSON String of length %d into a char element of char array", units)}
-				}
-				return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenString, Text: text, Type: "char"}}
-			case v.Kind == wire.Null && inner.Op == decoder.OpLeaf:
-				return inner.Read(v)
-			}
-			return decoder.Verdict{Err: mismatched("char", v)}
-		}}
-		n.Second = &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
-			out := decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}
-			for _, c := range jvm.Text(v) {
-				out.Elems = append(out.Elems, decoder.Seen{Kind: decoder.SeenString, Text: string(c), Type: "char"})
-			}
-			return decoder.Verdict{Seen: out}
-		}}
+	if t.Name == "[]" && elem.Name == "char" {
+		characters(n)
 	}
 	if t.Name == "[]" && elem.Name == "Byte" {
-		n.Second = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
-			if s, _ := v.Text(); s != "" {
-				_, err := base64Of(s)
-				if err != nil && strings.Contains(err.Message, unpadded) {
-					err = fault("JsonMappingException", decoder.ReasonText, "%s", unpadded)
-				}
-				return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}, Err: err}
-			}
-			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}}
-		}}
+		n.Second = boxedBytes()
 	}
 	return wrongAs(n, func(v *wire.Value) *decoder.Error {
 		switch {
@@ -158,7 +128,10 @@ func (c *compiler) dictionary(t *model.Type, as format) *decoder.Node {
 	}
 	switch {
 	case key.Model != nil && key.Model.Kind == model.Enum:
-		names, _ := c.constants(key.Model)
+		names, known := c.constants(key.Model)
+		if !known {
+			return unknown("its keys are constants of " + key.Model.Name + ", which are read by code that is not followed")
+		}
 		fold := c.on("ACCEPT_CASE_INSENSITIVE_ENUMS")
 		n.Key = func(name string) (decoder.Seen, *decoder.Error) {
 			for other, k := range names {

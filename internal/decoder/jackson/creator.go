@@ -1,8 +1,6 @@
 package jackson
 
 import (
-	"strings"
-
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/model"
@@ -71,55 +69,61 @@ func (c *compiler) delegating(t *model.Type, k *model.Method) *decoder.Node {
 // numbers are the platform's classes that are read from numbers, or from anything.
 var numbers = map[string]bool{"BigDecimal": true, "BigInteger": true, "Number": true, "Date": true, "Object": true, "AtomicInteger": true, "AtomicLong": true, "AtomicBoolean": true}
 
-// takesOne says which scalars a class has a constructor for, of any access, that takes
+// single are the scalars that a class has a constructor for, of any access, that takes
 // nothing else: Jackson makes an instance of such a value.
-func takesOne(m *model.Model) map[string]bool {
-	out := map[string]bool{}
+type single struct{ int, long, double, boolean, text bool }
+
+func (s single) any() bool { return s.scalar() || s.double || s.text }
+
+// scalar says whether whole numbers or bools are taken.
+func (s single) scalar() bool { return s.int || s.long || s.boolean }
+
+func takesOne(m *model.Model) (out single) {
 	for _, k := range m.Ctors {
 		if len(k.Params) != 1 || k.Params[0].Marks.Find("JsonProperty") != nil {
 			continue
 		}
 		switch t := k.Params[0].Type; jvm.Scalar(t) {
-		case "int", "long":
-			out["number"], out["any"], out[jvm.Scalar(t)] = true, true, true
+		case "int":
+			out.int = true
+		case "long":
+			out.long = true
 		case "double":
-			out["fraction"], out["any"] = true, true
+			out.double = true
 		case "boolean":
-			out["boolean"], out["any"] = true, true
+			out.boolean = true
 		default:
-			if t != nil && t.Name == "String" {
-				out["any"] = true
-			}
+			out.text = out.text || t != nil && t.Name == "String"
 		}
 	}
 	return out
 }
 
 // fromScalar is the node for a scalar where a class is made of it by a constructor.
-func (c *compiler) fromScalar(m *model.Model, single map[string]bool) *decoder.Node {
+func (c *compiler) fromScalar(m *model.Model, takes single) *decoder.Node {
 	typ := jvm.ClassName(m)
 	texts := c.fromText(m)
 	return &decoder.Node{Op: decoder.OpLeaf, Model: m, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
 		exists := decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
 		switch {
-		case v.Kind == wire.Number && !isFloat(v) && single["number"]:
+		case v.Kind == wire.Number && !isFloat(v) && (takes.int || takes.long):
 			bits := 32
-			if single["long"] {
+			if takes.long {
 				bits = 64
 			}
 			if _, ok := jvm.ParseWhole(string(v.Raw), bits); ok {
 				return exists
 			}
-		case v.Kind == wire.Bool && single["boolean"], v.Kind == wire.Number && isFloat(v) && single["fraction"]:
+		case v.Kind == wire.Bool && takes.boolean, v.Kind == wire.Number && isFloat(v) && takes.double:
 			return exists
 		case v.Kind == wire.String && blank(v) && texts == nil:
 			return decoder.Verdict{Err: emptyString("`" + typ + "`")}
 		case v.Kind == wire.String && texts != nil:
 			return texts.Read(v)
 		case v.Kind == wire.String && !c.off("ALLOW_COERCION_OF_SCALARS"):
-			if text := jvm.Trim(jvm.Text(v)); single["int"] || single["long"] {
-				return c.fromDigits(text, single, exists)
-			} else if single["boolean"] && (text == "true" || text == "false") {
+			if text := jvm.Trim(jvm.Text(v)); takes.int || takes.long {
+				return c.fromDigits(text, takes, exists)
+			} else if takes.boolean && (text == "true" || text == "false") {
 				return exists
 			}
 		}
@@ -129,9 +133,9 @@ func (c *compiler) fromScalar(m *model.Model, single map[string]bool) *decoder.N
 
 // fromDigits is what becomes of a text where a constructor takes an int or a long and
 // none takes a string: StdDeserializer._deserializeFromString of 2.14 parses it.
-func (c *compiler) fromDigits(text string, single map[string]bool, exists decoder.Verdict) decoder.Verdict {
+func (c *compiler) fromDigits(text string, takes single, exists decoder.Verdict) decoder.Verdict {
 	typ, bits := "long", 64
-	if single["int"] {
+	if takes.int {
 		typ, bits = "int", 32
 	}
 	if text == "null" { // it stands for nothing elsewhere alone
@@ -148,7 +152,7 @@ func (c *compiler) fromDigits(text string, single map[string]bool, exists decode
 // string, or a factory named valueOf or fromString; nil where it has none.
 func (c *compiler) fromText(m *model.Model) *decoder.Node {
 	for _, k := range append(append([]*model.Method(nil), m.Ctors...), m.Methods...) {
-		isCtor := k.Returns == nil && k.Name == m.Name[strings.LastIndexByte(m.Name, '.')+1:]
+		isCtor := k.Returns == nil && k.Name == lastName(m.Name)
 		if len(k.Params) != 1 || k.Params[0].Type == nil || k.Params[0].Type.Name != "String" {
 			continue
 		}

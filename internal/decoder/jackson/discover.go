@@ -76,14 +76,7 @@ func (k *collector) addFields() {
 			case f.Final && !a.ignored && k.c.off("ALLOW_FINAL_FIELDS_AS_MUTATORS"):
 				continue
 			}
-			p := k.property(f.Name)
-			for at := range p.fields { // one of the same name in a class that is extended
-				if p.fields[at].field.Name == f.Name {
-					p.fields = slices.Delete(p.fields, at, at+1)
-					break
-				}
-			}
-			p.fields = append(p.fields, a)
+			k.property(f.Name).fields = []*accessor{a} // it masks one of a class that is extended
 		}
 	}
 }

@@ -160,7 +160,7 @@ func (c *compiler) enum(m *model.Model) *decoder.Node {
 			n, ok := jvm.ParseWhole(string(v.Raw), 32)
 			switch {
 			case !ok:
-				return decoder.Verdict{Err: outOfRange(string(v.Raw), "int (-2147483648 - 2147483647)")}
+				return decoder.Verdict{Err: outOfRange(string(v.Raw), intRange)}
 			case c.on("FAIL_ON_NUMBERS_FOR_ENUMS"):
 				return decoder.Verdict{Err: fault("InvalidFormatException", decoder.ReasonKind, "Cannot deserialize value of type `%s` from number %d: not allowed to deserialize Enum value out of number: disable DeserializationConfig.DeserializationFeature.FAIL_ON_NUMBERS_FOR_ENUMS to allow", typ, n)}
 			case n < 0 || n >= int64(len(m.Cases)):

@@ -1,10 +1,12 @@
 package jackson
 
 import (
+	"strings"
 	"testing"
 	"time"
 
 	"vetta/internal/model"
+	"vetta/internal/wire"
 )
 
 func TestRename(t *testing.T) {
@@ -113,6 +115,22 @@ func TestTypeNames(t *testing.T) {
 	} {
 		if got := full(typ); got != want {
 			t.Errorf("%s, want %s", got, want)
+		}
+	}
+}
+
+// TestWholeRange holds each error of one reader to its own value: what an earlier value was
+// says nothing of a later one.
+func TestWholeRange(t *testing.T) {
+	read := (&scalar{c: &compiler{}, typ: "byte", primitive: true}).whole(8)
+	for _, c := range [][2]string{
+		{"300", "Numeric value (300) out of range of Java byte"},
+		{"3000000000", "Numeric value (3000000000) out of range of int (-2147483648 - 2147483647)"},
+		{"300", "Numeric value (300) out of range of Java byte"},
+	} {
+		err := read(&wire.Value{Kind: wire.Number, Raw: []byte(c[0])}).Err
+		if err == nil || !strings.Contains(err.Message, c[1]) {
+			t.Errorf("%s: %v, want %s", c[0], err, c[1])
 		}
 	}
 }

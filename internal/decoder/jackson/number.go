@@ -12,9 +12,12 @@ import (
 	"vetta/internal/wire"
 )
 
+// intRange is how messages name what an int holds.
+const intRange = "int (-2147483648 - 2147483647)"
+
 // whole reads an integer of so many bits.
 func (s *scalar) whole(bits int) func(*wire.Value) decoder.Verdict {
-	name := map[int]string{8: "Java byte", 16: "Java short", 32: "int (-2147483648 - 2147483647)", 64: "long (-9223372036854775808 - 9223372036854775807)"}[bits]
+	name := map[int]string{8: "Java byte", 16: "Java short", 32: intRange, 64: "long (-9223372036854775808 - 9223372036854775807)"}[bits]
 	low, high := limits(bits)
 	return func(v *wire.Value) decoder.Verdict {
 		switch v.Kind {
@@ -30,10 +33,11 @@ func (s *scalar) whole(bits int) func(*wire.Value) decoder.Verdict {
 			if !isFloat(v) {
 				n, err := strconv.ParseInt(string(v.Raw), 10, 64)
 				if err != nil || n < low || n > high {
+					of := name
 					if (err != nil || n < math.MinInt32 || n > math.MaxInt32) && bits < 32 {
-						name = "int (-2147483648 - 2147483647)"
+						of = intRange // it is read as an int first
 					}
-					return decoder.Verdict{Err: outOfRange(string(v.Raw), name)}
+					return decoder.Verdict{Err: outOfRange(string(v.Raw), of)}
 				}
 				return wholeNumber(n, bits, false)
 			}
@@ -44,7 +48,7 @@ func (s *scalar) whole(bits int) func(*wire.Value) decoder.Verdict {
 			limit := math.Ldexp(1, max(bits, 32)-1)
 			if f < -limit || f >= limit {
 				if bits < 32 {
-					return decoder.Verdict{Err: outOfRange(string(v.Raw), "int (-2147483648 - 2147483647)")}
+					return decoder.Verdict{Err: outOfRange(string(v.Raw), intRange)}
 				}
 				return decoder.Verdict{Err: outOfRange(string(v.Raw), name)}
 			}

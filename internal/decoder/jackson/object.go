@@ -21,6 +21,8 @@ func (c *compiler) model(t *model.Type, as format) *decoder.Node {
 		return unknown("Kotlin classes are not followed with Jackson: " + m.Name)
 	case m.Marks.Find("JsonDeserialize").Text("using", "") != "" || m.Marks.Find("JsonDeserialize").Text("builder", "") != "":
 		return unknown("a deserializer or builder of its own reads " + m.Name)
+	case untold(m.Marks) != "":
+		return unknown("an annotation of " + m.Name + " says " + untold(m.Marks) + ", a constant that is not in the source")
 	case m.Marks.Find("JsonIdentityInfo") != nil:
 		return unknown("@JsonIdentityInfo is not followed: " + m.Name)
 	case m.Kind == model.Enum:
@@ -72,8 +74,8 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 		n.Inner = c.build(t, about, part{passed: passed})
 	}
 	texts := c.fromText(m)
-	single := takesOne(m)
-	if !makeable && single["any"] {
+	takes := takesOne(m)
+	if !makeable && takes.any() {
 		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("MismatchedInputException", decoder.ReasonType, "Cannot construct instance of `%s` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)}
 	}
 	wrongAs(n, func(v *wire.Value) *decoder.Error {
@@ -84,7 +86,7 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 			return mismatched(typ, v)
 		case v.Kind == wire.Array || v.Kind == wire.Null:
 			return mismatched(full(t), v)
-		case !makeable && !single["any"] || m.Abstract:
+		case !makeable && !takes.any() || m.Abstract:
 			return noArgument("InvalidDefinitionException", typ, false, v)
 		}
 		return noArgument("MismatchedInputException", typ, true, v)
@@ -93,8 +95,8 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	if texts == nil && c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT") {
 		n.Second = emptyAsNull(n)
 	}
-	if single["number"] || single["boolean"] {
-		n.Second = c.fromScalar(m, single)
+	if takes.scalar() {
+		n.Second = c.fromScalar(m, takes)
 		n.Scalars = true
 	}
 	return n
@@ -253,38 +255,9 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 			Inner: &decoder.Node{Op: decoder.OpFail, Error: fixed(m, f)}}})
 	}
 	for i, f := range fields {
-		if set[i] {
-			continue
+		if !set[i] {
+			n.Steps = append(n.Steps, decoder.Step{Property: i, Node: c.unset(f, owners[i], about, loose || touched[f.Name] != nil)})
 		}
-		t := f.Type.Bind(owners[i].Env())
-		value := jvm.Zero(t, false)
-		if f.Default != nil && about.creator == nil {
-			value = jvm.Constant(f.Default, t)
-		} else if f.Default != nil {
-			value = decoder.Seen{Kind: decoder.SeenUnknown}
-			if !f.Final {
-				value = jvm.Constant(f.Default, t)
-			}
-		}
-		if loose || c.computed || touched[f.Name] != nil || about.creator != nil && slices.Contains(about.creator.Computes, f.Name) {
-			value = decoder.Seen{Kind: decoder.SeenUnknown}
-		}
-		if about.anyField == f {
-			n.Steps = append(n.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpUnknown, Why: "it takes all other keys", Field: f}})
-			continue
-		}
-		if about.any && about.anyField == nil && t.Unwrapped().Kind == model.Map {
-			n.Steps = append(n.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpUnknown, Why: "the method that takes all other keys may fill it", Field: f}})
-			continue
-		}
-		why := "the mapper does not see it: it is " + string(f.Access) + ", without a setter, a getter or an annotation"
-		if about.ignored[f.Name] {
-			why = "it is ignored by annotation"
-		}
-		if f.Transient {
-			why = "it is transient"
-		}
-		n.Steps = append(n.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpConst, Field: f, Value: value, Why: why}})
 	}
 	if unwraps && about.creator != nil { // what comes behind all that the creator takes is lost
 		for _, s := range n.Steps {
@@ -296,6 +269,34 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 	n.Passed = as.passed
 	c.unknowns(n, m, about, as, unwraps, names)
 	return n
+}
+
+// unset is the node for a field that no property sets. open says that code may set it.
+func (c *compiler) unset(f *model.Field, owner *model.Type, about *introspection, open bool) *decoder.Node {
+	t := f.Type.Bind(owner.Env())
+	switch {
+	case about.anyField == f:
+		return &decoder.Node{Op: decoder.OpUnknown, Why: "it takes all other keys", Field: f}
+	case about.any && about.anyField == nil && t.Unwrapped().Kind == model.Map:
+		return &decoder.Node{Op: decoder.OpUnknown, Why: "the method that takes all other keys may fill it", Field: f}
+	}
+	value := jvm.Zero(t, false)
+	switch {
+	case open || c.computed || about.creator != nil && slices.Contains(about.creator.Computes, f.Name):
+		value = decoder.Seen{Kind: decoder.SeenUnknown}
+	case f.Default != nil && about.creator != nil && f.Final: // the creator may be the one that sets it
+		value = decoder.Seen{Kind: decoder.SeenUnknown}
+	case f.Default != nil:
+		value = jvm.Constant(f.Default, t)
+	}
+	why := "the mapper does not see it: it is " + string(f.Access) + ", without a setter, a getter or an annotation"
+	switch {
+	case f.Transient:
+		why = "it is transient"
+	case about.ignored[f.Name]:
+		why = "it is ignored by annotation"
+	}
+	return &decoder.Node{Op: decoder.OpConst, Field: f, Value: value, Why: why}
 }
 
 // spent is the error for a member of a creator that comes again after the instance has
@@ -326,7 +327,7 @@ func fixed(m *model.Model, f *model.Field) *decoder.Error {
 func className(m *model.Model) string {
 	name := jvm.ClassName(m)
 	if jacksonized(m) {
-		name += "$" + m.Name[strings.LastIndexByte(m.Name, '.')+1:] + "Builder"
+		name += "$" + lastName(m.Name) + "Builder"
 	}
 	return name
 }
@@ -389,22 +390,7 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 	if primitive && !kept {
 		at.AbsentLoss = decoder.Zeroed
 	}
-	var refused *decoder.Error
-	if p.param != nil && !primitive && c.on("FAIL_ON_NULL_CREATOR_PROPERTIES") {
-		refused = fault("MismatchedInputException", decoder.ReasonNull, "Null value for creator property '%s' (index %d); `DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES` enabled", p.name, p.param.param.index)
-		at.Missing = refused
-	}
-	if p.param != nil && primitive && c.on("FAIL_ON_NULL_FOR_PRIMITIVES") {
-		at.Missing = c.scalarOf(t, "")(jvm.Sample(wire.Null)).Err
-	}
-	switch {
-	case p.param != nil && p.param.param.required:
-		at.Missing = fault("MismatchedInputException", decoder.ReasonMissing, "Missing required creator property '%s' (index %d)", p.name, p.param.param.index)
-		at.Missing.Key = p.name
-	case p.param != nil && c.on("FAIL_ON_MISSING_CREATOR_PROPERTIES"):
-		at.Missing = fault("MismatchedInputException", decoder.ReasonMissing, "Missing creator property '%s' (index %d); `DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES` enabled", p.name, p.param.param.index)
-		at.Missing.Key = p.name
-	}
+	refused := c.missing(at, p, t)
 	if a := p.marks.Find("JsonDeserialize"); a != nil && (a.Text("using", "") != "" || a.Text("contentUsing", "") != "" || a.Text("converter", "") != "") {
 		at.Inner = unknown("a deserializer of its own reads it")
 		return at
@@ -420,30 +406,10 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 		at.Inner = unknown("it is read by its own type information, which is not followed")
 		return at
 	}
-	var as format
-	if a := p.marks.Find("JsonFormat"); a != nil {
-		for _, feature := range a.Texts("with") {
-			as.single = as.single || lastName(feature) == "ACCEPT_SINGLE_VALUE_AS_ARRAY"
-		}
-		if shaped(a, "ARRAY") {
-			at.Inner = unknown("it is read from an array, which is not followed")
-			return at
-		}
-		if formatted(a, "ACCEPT_CASE_INSENSITIVE_PROPERTIES") || formatted(a, "ACCEPT_CASE_INSENSITIVE_VALUES") {
-			at.Inner = unknown("the case of what it holds does not matter, which is not followed")
-			return at
-		}
-		as.pattern = a.Text("pattern", "")
-		if as.pattern != "" && a.Text("timezone", "UTC") != "UTC" && a.Text("timezone", "GMT") != "GMT" {
-			at.Inner = unknown("its @JsonFormat has a time zone, which is not followed")
-			return at
-		}
-	}
-	if a := p.marks.Find("JsonIgnoreProperties"); a != nil {
-		as.lenient = a.Text("ignoreUnknown", "false") == "true"
-		for _, name := range a.Texts("value") {
-			as.ignored += "," + name
-		}
+	as, why := formatOf(p)
+	if why != "" {
+		at.Inner = unknown(why)
+		return at
 	}
 	as.within = p.param == nil && owner != nil && isInner(t, owner.Model)
 	at.Inner = c.value(t, as)
@@ -462,6 +428,54 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 	}
 	c.nulls(at, p, t)
 	return at
+}
+
+// missing settles what becomes of an absent key of a creator, and answers the error for a
+// null in its place, nil where null is taken.
+func (c *compiler) missing(at *decoder.Node, p *property, t *model.Type) (refused *decoder.Error) {
+	if p.param == nil {
+		return nil
+	}
+	switch primitive := jvm.IsPrimitive(t, false); {
+	case !primitive && c.on("FAIL_ON_NULL_CREATOR_PROPERTIES"):
+		refused = fault("MismatchedInputException", decoder.ReasonNull, "Null value for creator property '%s' (index %d); `DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES` enabled", p.name, p.param.param.index)
+		at.Missing = refused
+	case primitive && c.on("FAIL_ON_NULL_FOR_PRIMITIVES"):
+		at.Missing = c.scalarOf(t, "")(jvm.Sample(wire.Null)).Err
+	}
+	switch {
+	case p.param.param.required:
+		at.Missing = fault("MismatchedInputException", decoder.ReasonMissing, "Missing required creator property '%s' (index %d)", p.name, p.param.param.index)
+		at.Missing.Key = p.name
+	case c.on("FAIL_ON_MISSING_CREATOR_PROPERTIES"):
+		at.Missing = fault("MismatchedInputException", decoder.ReasonMissing, "Missing creator property '%s' (index %d); `DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES` enabled", p.name, p.param.param.index)
+		at.Missing.Key = p.name
+	}
+	return refused
+}
+
+// formatOf is what annotations of a property say about its values; why is what of it is
+// not followed.
+func formatOf(p *property) (as format, why string) {
+	if a := p.marks.Find("JsonFormat"); a != nil {
+		as.single = formatted(a, "ACCEPT_SINGLE_VALUE_AS_ARRAY")
+		as.pattern = a.Text("pattern", "")
+		switch {
+		case shaped(a, "ARRAY"):
+			return as, "it is read from an array, which is not followed"
+		case formatted(a, "ACCEPT_CASE_INSENSITIVE_PROPERTIES"), formatted(a, "ACCEPT_CASE_INSENSITIVE_VALUES"):
+			return as, "the case of what it holds does not matter, which is not followed"
+		case as.pattern != "" && a.Text("timezone", "UTC") != "UTC" && a.Text("timezone", "GMT") != "GMT":
+			return as, "its @JsonFormat has a time zone, which is not followed"
+		}
+	}
+	if a := p.marks.Find("JsonIgnoreProperties"); a != nil {
+		as.lenient = a.Text("ignoreUnknown", "false") == "true"
+		for _, name := range a.Texts("value") {
+			as.ignored += "," + name
+		}
+	}
+	return as, ""
 }
 
 // narrowed is the type that @JsonDeserialize names in place of the declared one, or of
@@ -504,7 +518,7 @@ func (c *compiler) rootName(t *model.Type, inner *decoder.Node) *decoder.Node {
 	if m == nil {
 		return unknown("the root name of " + jvm.TypeText(t) + " is not followed")
 	}
-	name := m.Name[strings.LastIndexByte(m.Name, '.')+1:]
+	name := lastName(m.Name)
 	if a := m.Marks.Find("JsonRootName"); a != nil {
 		name = a.Text("value", name)
 	}
@@ -521,7 +535,6 @@ func (c *compiler) rootName(t *model.Type, inner *decoder.Node) *decoder.Node {
 		err.Key = name
 		return err
 	}
-	at.Inner = inner
 	if inner.Op == decoder.OpNil {
 		at.Inner = &decoder.Node{Op: decoder.OpNil, Inner: inner.Inner, Type: inner.Type, NullError: mismatched(raw(t), jvm.Sample(wire.Null))}
 	}
@@ -553,14 +566,6 @@ func isInner(t *model.Type, owner *model.Model) bool {
 	if m == nil || owner == nil || len(m.Ctors) != 1 || len(m.Ctors[0].Params) != 1 || m.Ctors[0].Params[0].Name != "this" {
 		return false
 	}
-	outer, _, nested := cutLast(m.Name, '.')
+	outer, nested := strings.CutSuffix(m.Name, "."+lastName(m.Name))
 	return nested && outer == owner.Name && m.Package == owner.Package
-}
-
-func cutLast(s string, sep byte) (before, after string, found bool) {
-	at := strings.LastIndexByte(s, sep)
-	if at < 0 {
-		return s, "", false
-	}
-	return s[:at], s[at+1:], true
 }

@@ -72,6 +72,30 @@ func nameOf(marks model.Annotated, by []string) (name string, marked bool) {
 	return "", marked
 }
 
+// texts are the arguments of annotations that are taken as text.
+var texts = map[string][]string{
+	"JsonProperty": {"value", "required"}, "JsonAlias": {"value"}, "JsonSetter": {"value"}, "JsonUnwrapped": {"prefix", "suffix"}, "JsonFormat": {"pattern", "timezone"},
+	"JsonIgnoreProperties": {"value", "ignoreUnknown"}, "JsonIncludeProperties": {"value"}, "JsonTypeInfo": {"property"}, "JsonTypeName": {"value"}, "JsonRootName": {"value"},
+	"Type": {"name", "names"}, "ConstructorProperties": {"value"},
+}
+
+// untold is the first text of annotations that is a constant which the source does not
+// have, "" where there is none.
+func untold(marks model.Annotated) string {
+	for i := range marks {
+		a := &marks[i]
+		if text := a.Untold(texts[a.Name]...); text != "" {
+			return text
+		}
+		for _, arg := range a.Args {
+			if text := untold(arg.Marks); text != "" {
+				return text
+			}
+		}
+	}
+	return ""
+}
+
 // chain is a class with those it extends, outermost last.
 func chain(t *model.Type) (all []*model.Type) {
 	for s := t; s != nil && s.Model != nil && len(all) < 100; {

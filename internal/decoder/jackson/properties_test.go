@@ -77,6 +77,7 @@ func TestProperties(t *testing.T) {
 		{"two parameters are no setter", `class M { public int z; private int a; public void setA(int a, int b) { this.a = a; } }`, "z: field z"},
 		{"static is none", `class M { public static int a; public int b; public static void setC(int c) { } }`, "b: field b"},
 		{"a collection by its getter", `class M { private final java.util.List<String> tags = new java.util.ArrayList<>(); public java.util.List<String> getTags() { return tags; } }`, "tags: field tags"},
+		{"one that masks another", `class M extends B { public int a; } class B { public String a; public int b; }`, "a: field a, b: field b"},
 		{"transient, with a getter", `class M { public int z; private transient java.util.List<String> tags; public java.util.List<String> getTags() { return tags; } }`, "tags: field tags, z: field z"},
 		// Names of accessors (BeanUtil.legacyManglePropertyName).
 		{"URL", `class M { private String u; public void setURL(String u) { this.u = u; } }`, "url: setURL"},

@@ -197,7 +197,7 @@ func (s *scalar) character(v *wire.Value) decoder.Verdict {
 		}
 		n, err := strconv.ParseInt(string(v.Raw), 10, 32)
 		if err != nil {
-			return decoder.Verdict{Err: outOfRange(string(v.Raw), "int (-2147483648 - 2147483647)")}
+			return decoder.Verdict{Err: outOfRange(string(v.Raw), intRange)}
 		}
 		if n < 0 || n > 0xFFFF {
 			return decoder.Verdict{Err: fault("InvalidFormatException", decoder.ReasonRange, "Cannot deserialize value of type `%s` from number %s: value outside valid Character range (0x0000 - 0xFFFF)", s.typ, v.Raw)}

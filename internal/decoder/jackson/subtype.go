@@ -41,7 +41,7 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 				id = own.Text("value", "")
 			}
 			if id == "" {
-				id = target.Name[strings.LastIndexByte(target.Name, '.')+1:]
+				id = lastName(target.Name)
 			}
 			ids = append(ids, id)
 			for _, each := range append([]string{id}, sub.Texts("names")...) {
@@ -50,7 +50,7 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 		}
 	}
 	if own := t.Model; !own.Abstract { // it is one of its own
-		id := own.Marks.Find("JsonTypeName").Text("value", own.Name[strings.LastIndexByte(own.Name, '.')+1:])
+		id := own.Marks.Find("JsonTypeName").Text("value", lastName(own.Name))
 		ids = append(ids, id)
 		n.Branches = append(n.Branches, decoder.Branch{Key: id, Node: c.object(t, passed)})
 	}

@@ -219,7 +219,7 @@ func (p *parser) fieldOrMethod(c *jvm.Class, m modifiers) {
 			from := p.I
 			for p.Kind() != scan.EOF && !p.Is(",") && !p.Is(";") && !p.Is("}") {
 				if p.Is("<") && p.KindAhead(-1) == scan.Ident && p.generic() {
-					p.angles()
+					jvm.SkipAngles(&p.Cursor)
 					continue
 				}
 				p.Jump()

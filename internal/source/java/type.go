@@ -34,20 +34,6 @@ func (p *parser) generic() bool {
 	}
 }
 
-func (p *parser) angles() {
-	for depth := 0; p.Kind() != scan.EOF; {
-		if p.Is("<") {
-			depth++
-		} else if p.Is(">") {
-			depth--
-		}
-		p.Advance()
-		if depth == 0 {
-			return
-		}
-	}
-}
-
 // typ reads a type (JLS 4). It answers nil, and passes over nothing, where none
 // begins.
 func (p *parser) typ() *model.Type {

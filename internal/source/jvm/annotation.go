@@ -45,14 +45,14 @@ func named(c *scan.Cursor, pos model.Pos) model.Annotation {
 		a.Name = c.Tok().Text
 		c.Advance()
 		if c.Is("<") { // type arguments
-			skipAngles(c)
+			SkipAngles(c)
 		}
 		if !c.Is(".") || c.KindAhead(1) != scan.Ident {
 			break
 		}
 		c.Advance()
 	}
-	if !c.Is("(") || c.Tok().Newline {
+	if !c.Is("(") || c.F.EndsLines() && c.Tok().Newline {
 		return a
 	}
 	end := c.Shut()
@@ -115,11 +115,11 @@ func element(c *scan.Cursor, end int, arg *model.Argument) {
 		}
 		parts := Parts(c.F, start, c.I)
 		text, plain := plainText(parts)
-		if plain = plain && parts != nil; !plain {
+		if !plain {
 			text = c.F.Text(start, c.I)
 			text = strings.TrimSuffix(strings.TrimSuffix(text, ".class"), "::class")
 		}
-		if !plain && !c.F.Is(start, "true") && !c.F.Is(start, "false") && !c.F.Is(c.I-1, "class") {
+		if !plain && text != "true" && text != "false" && !c.F.Is(c.I-1, "class") {
 			if arg.Made == nil {
 				arg.Made = map[int][]*model.Literal{}
 			}
@@ -140,8 +140,8 @@ func isAnnotationCall(c *scan.Cursor) bool {
 	return word.Kind == scan.Ident && c.Ahead(n+1, "(") && word.Text != "" && word.Text[0] >= 'A' && word.Text[0] <= 'Z'
 }
 
-// skipAngles passes over <…>.
-func skipAngles(c *scan.Cursor) {
+// SkipAngles passes over <…>, or what there is of it before a semicolon or a brace.
+func SkipAngles(c *scan.Cursor) {
 	for depth := 0; c.Kind() != scan.EOF; {
 		switch {
 		case c.Is("<"):

@@ -22,18 +22,18 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 		if library == "" || i == 0 || f.Is(i-1, "fun") {
 			continue
 		}
-		if swallowed == nil {
-			swallowed = caught(f)
-		}
 		if !f.Is(i-1, ".") {
 			continue
+		}
+		if swallowed == nil {
+			swallowed = caught(f)
 		}
 		c := &scan.Cursor{F: f.File, I: i + 1}
 		var typ *model.Type
 		declared := ""
 		if c.Is("<") { // fromJson<Port>(…)
 			typ, declared = p.typeAt(f, c.I+1)
-			skipAngles(c)
+			SkipAngles(c)
 		}
 		if !c.Is("(") {
 			continue
@@ -42,7 +42,7 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 			typ, declared = named, text
 		}
 		call := &model.Call{Pos: f.Where(i), Language: f.Language, Swallowed: swallowed[i]}
-		if typ != nil && !onlyParams(p, f, i, typ) {
+		if typ != nil && !isParameter(typ) {
 			call.Type, call.Declared = typ, declared
 		}
 		call.Settings = settingsAt(f, i, library, all)
@@ -124,9 +124,9 @@ func (p *project) byHandIn(f *File) (calls []*model.Call) {
 	return calls
 }
 
-// onlyParams says whether a type names a type parameter of the function around it: it
-// is a single capital letter, or a name that nothing declares between angle brackets.
-func onlyParams(p *project, f *File, at int, t *model.Type) bool {
+// isParameter says whether a type is a type parameter of the function around it, which a
+// single letter is taken for.
+func isParameter(t *model.Type) bool {
 	u := t.Unwrapped()
 	return u.Kind == model.Named && u.Model == nil && len(u.Args) == 0 && len(u.Name) == 1
 }
@@ -274,7 +274,8 @@ func settingsAt(f *File, call int, library string, all *decoders) *model.Setting
 	return &model.Settings{Library: library, Pos: f.Where(call)}
 }
 
-// caught marks the tokens in a try block whose catch is empty or gives nothing.
+// caught marks the tokens in a try block whose catch drops the error. One that throws, or
+// that speaks of an error or a failure (onError, Result.failure, Fail), hands it on.
 func caught(f *File) map[int]bool {
 	marked := map[int]bool{}
 	for i := range f.Len() {

@@ -311,7 +311,7 @@ func (w *follower) indexes(from, to int, env map[string]*value) (index string, g
 		second++
 	}
 	// int i = 0
-	if first-from != 4 || !f.Is(from, "int") || !f.Is(from+2, "=") || !f.Is(from+3, "0") && f.Word(from+3) != "0" {
+	if first-from != 4 || !f.Is(from, "int") || !f.Is(from+2, "=") || f.Word(from+3) != "0" {
 		return "", nil, false
 	}
 	index = f.Word(from + 1)

@@ -136,7 +136,7 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 		names = append(names, c.Tok().Text)
 		c.Advance()
 		if c.Is("<") {
-			skipAngles(c)
+			SkipAngles(c)
 		}
 		if v := env[names[0]]; v != nil && v.isNode {
 			break
@@ -475,8 +475,10 @@ func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *va
 // constantText is the text of a constant of the class, "" where the name is none.
 func (w *follower) constantText(name string) string {
 	w.p.asked = 0
-	text, _ := w.p.constant(w.f, w.c, name, maxConstants)
-	return text
+	if l := w.p.constant(w.f, w.c, name, maxConstants); l != nil && l.Kind == model.StringLiteral {
+		return l.Text
+	}
+	return ""
 }
 
 // condition follows a condition: has, isNull, comparisons with null, and their

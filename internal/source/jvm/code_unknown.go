@@ -15,7 +15,7 @@ func (w *follower) passOver(c *scan.Cursor, start, limit int, env map[string]*va
 	stop := w.extent(start, limit)
 	pos := c.F.Where(start)
 	w.why = ""
-	if block := w.isBlock(start); !block {
+	if !w.isBlock(start) {
 		steps = w.readsIn(c.F, start, stop, env)
 	}
 	if w.callsOwn(c.F, start, stop, env) { // which may assign to any of them

@@ -1,6 +1,7 @@
 package jvm
 
 import (
+	"slices"
 	"strings"
 
 	"vetta/internal/model"
@@ -33,7 +34,7 @@ func Parts(f *scan.File, from, to int) (parts []*model.Literal) {
 			for i+2 < to && f.Is(i+1, ".") && f.KindAt(i+2) == scan.Ident {
 				i += 2
 			}
-			parts = append(parts, &model.Literal{Kind: model.CaseLiteral, Text: f.TokenAt(i).Text, Source: f.Text(start, i+1)})
+			parts = append(parts, &model.Literal{Kind: model.CaseLiteral, Text: f.TokenAt(i).Text, Source: f.Joined(start, i+1)})
 		default:
 			return nil
 		}
@@ -82,20 +83,20 @@ func isWordRune(r rune) bool {
 	return r == '_' || r >= '0' && r <= '9' || r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' || r > 0x7F
 }
 
-// plainText is the text of parts that are all strings.
-func plainText(parts []*model.Literal) (string, bool) {
-	text := ""
+// plainText is the text of parts that are all strings; ok is false where they are not, or
+// where there are none.
+func plainText(parts []*model.Literal) (text string, ok bool) {
 	for _, l := range parts {
 		if l.Kind != model.StringLiteral {
 			return "", false
 		}
 		text += l.Text
 	}
-	return text, true
+	return text, len(parts) > 0
 }
 
 // maxConstants bounds how deep constants are named by others, which may be in a circle,
-// maxAsked how many literals are looked at for one text, maxText how many bytes it has.
+// maxAsked how many literals are looked at for one value, maxText how many bytes it has.
 const (
 	maxConstants = 16
 	maxAsked     = 1000
@@ -106,12 +107,12 @@ const (
 // constants. What is not found stays as it is written, and Made tells of what.
 func (p *project) told(c *Class, marks model.Annotated) {
 	for _, a := range marks {
-		for name, arg := range a.Args {
+		for _, arg := range a.Args {
 			for i, parts := range arg.Made {
 				p.asked = 0
-				if text, ok := p.text(c.File, c, parts, maxConstants); ok && len(parts) > 0 {
-					arg.Texts[i] = text
-					delete(a.Args[name].Made, i)
+				if l := p.joined(c.File, c, parts, maxConstants); l != nil {
+					arg.Texts[i] = l.Text
+					delete(arg.Made, i)
 				}
 			}
 			p.told(c, arg.Marks)
@@ -119,52 +120,60 @@ func (p *project) told(c *Class, marks model.Annotated) {
 	}
 }
 
-// literal is a literal of a class, with the text in place of constants that make one.
+// literal is a literal of a class, with what a constant is in the place of its name.
 func (p *project) literal(c *Class, l *model.Literal) *model.Literal {
-	if l == nil || l.Kind != model.CaseLiteral && (l.Kind != model.OtherLiteral || len(l.Elems) == 0) {
+	p.asked = 0
+	v := p.value(c.File, c, l, maxConstants)
+	if v == nil || v == l {
 		return l
 	}
-	p.asked = 0
-	if text, ok := p.value(c.File, c, l, maxConstants); ok {
-		return &model.Literal{Kind: model.StringLiteral, Text: text, Source: l.Source}
+	return &model.Literal{Kind: v.Kind, Text: v.Text, Source: l.Source}
+}
+
+// joined is the one part there is, or the text that several make; nil where that is not
+// known.
+func (p *project) joined(f *File, in *Class, parts []*model.Literal, depth int) *model.Literal {
+	switch len(parts) {
+	case 0:
+		return nil
+	case 1:
+		return p.value(f, in, parts[0], depth)
+	}
+	text := ""
+	for _, l := range parts {
+		l = p.value(f, in, l, depth)
+		if l == nil || l.Kind != model.StringLiteral && l.Kind != model.IntLiteral && l.Kind != model.BoolLiteral {
+			return nil
+		}
+		if text += l.Text; len(text) > maxText {
+			return nil
+		}
+	}
+	return &model.Literal{Kind: model.StringLiteral, Text: text}
+}
+
+// value is what a literal stands for, seen from a class; nil where that is no scalar, or
+// not known.
+func (p *project) value(f *File, in *Class, l *model.Literal, depth int) *model.Literal {
+	if p.asked++; depth == 0 || l == nil || p.asked > maxAsked {
+		return nil
+	}
+	switch l.Kind {
+	case model.CaseLiteral:
+		return p.constant(f, in, l.Source, depth-1)
+	case model.OtherLiteral:
+		return p.joined(f, in, l.Elems, depth-1)
+	case model.ListLiteral, model.MapLiteral:
+		return nil
 	}
 	return l
 }
 
-func (p *project) text(f *File, in *Class, parts []*model.Literal, depth int) (string, bool) {
-	text := ""
-	for _, l := range parts {
-		one, ok := p.value(f, in, l, depth)
-		if !ok {
-			return "", false
-		}
-		if text += one; len(text) > maxText {
-			return "", false
-		}
-	}
-	return text, true
-}
-
-// value is the text that a literal stands for, seen from a class.
-func (p *project) value(f *File, in *Class, l *model.Literal, depth int) (string, bool) {
-	p.asked++
-	switch {
-	case depth == 0 || l == nil || p.asked > maxAsked:
-		return "", false
-	case l.Kind == model.StringLiteral:
-		return l.Text, true
-	case l.Kind == model.CaseLiteral:
-		return p.constant(f, in, l.Source, depth-1)
-	case l.Kind == model.OtherLiteral && len(l.Elems) > 0:
-		return p.text(f, in, l.Elems, depth-1)
-	}
-	return "", false
-}
-
-// constant is the text of the constant that a path names in a file, inside a class where
-// in is one: of what is around it, of what these extend, of a companion, of an import or
-// of the file's package.
-func (p *project) constant(f *File, in *Class, path string, depth int) (string, bool) {
+// constant is what the constant is that a path names in a file, inside a class where in is
+// one: of what is around it, of what these extend, of a companion, of an import or of the
+// file's package. It is nil where there is none.
+func (p *project) constant(f *File, in *Class, path string, depth int) *model.Literal {
+	path = strings.ReplaceAll(path, " ", "")
 	if dot := strings.LastIndexByte(path, '.'); dot >= 0 {
 		if owner := p.find(f, in, path[:dot]); owner != nil {
 			return p.constantOf(owner, path[dot+1:], depth)
@@ -172,26 +181,29 @@ func (p *project) constant(f *File, in *Class, path string, depth int) (string, 
 		return p.constantIn(path[:dot], path[dot+1:], depth)
 	}
 	for k := in; k != nil; k = k.Outer {
-		if text, ok := p.constantOf(k, path, depth); ok {
-			return text, true
+		if l := p.constantOf(k, path, depth); l != nil {
+			return l
 		}
 	}
 	for _, i := range f.Imports {
-		if i.As == path || i.Name == "*" {
-			name := i.Name
-			if name == "*" {
-				name = path
+		name := i.Name
+		switch name {
+		case "*":
+			name = path
+		default:
+			if i.As != path {
+				continue
 			}
-			if text, ok := p.constantIn(i.Path, name, depth); ok {
-				return text, true
-			}
+		}
+		if l := p.constantIn(i.Path, name, depth); l != nil {
+			return l
 		}
 	}
 	return p.constantIn(f.Package, path, depth)
 }
 
-// constantIn is the text of a constant in a package, or in a class that a path names.
-func (p *project) constantIn(path, name string, depth int) (string, bool) {
+// constantIn is a constant in a package, or in a class that a path names.
+func (p *project) constantIn(path, name string, depth int) *model.Literal {
 	if c := p.byPath[path]; c != nil {
 		return p.constantOf(c, name, depth)
 	}
@@ -200,17 +212,17 @@ func (p *project) constantIn(path, name string, depth int) (string, bool) {
 			return p.value(f, nil, l, depth)
 		}
 	}
-	return "", false
+	return nil
 }
 
-// constantOf is the text of a constant that a class holds, one of its objects, or one of
-// those that it extends.
-func (p *project) constantOf(c *Class, name string, depth int) (string, bool) {
+// constantOf is a constant that a class holds, one of its objects, or one of those that it
+// extends.
+func (p *project) constantOf(c *Class, name string, depth int) *model.Literal {
 	if depth == 0 {
-		return "", false
+		return nil
 	}
 	for _, f := range c.Fields {
-		if f.Name == name && f.Static {
+		if f.Name == name && c.constant(f) {
 			return p.value(c.File, c, f.Default, depth)
 		}
 	}
@@ -218,8 +230,8 @@ func (p *project) constantOf(c *Class, name string, depth int) (string, bool) {
 		if n.Kind != "object" {
 			continue
 		}
-		if text, ok := p.constantOf(n, name, depth-1); ok {
-			return text, true
+		if l := p.constantOf(n, name, depth-1); l != nil {
+			return l
 		}
 	}
 	above := c.Implements
@@ -228,10 +240,16 @@ func (p *project) constantOf(c *Class, name string, depth int) (string, bool) {
 	}
 	for _, t := range above {
 		if k := p.find(c.File, c.Outer, t.Name); k != nil {
-			if text, ok := p.constantOf(k, name, depth-1); ok {
-				return text, true
+			if l := p.constantOf(k, name, depth-1); l != nil {
+				return l
 			}
 		}
 	}
-	return "", false
+	return nil
+}
+
+// constant says whether a field holds its initialiser for good: one that is static, or
+// final and no parameter of Kotlin's primary constructor.
+func (c *Class) constant(f *model.Field) bool {
+	return f.Static || f.Final && (c.File.Language == "java" || slices.ContainsFunc(c.Inits, func(i Init) bool { return i.Field == f.Name }))
 }

@@ -18,10 +18,8 @@ func Literal(f *scan.File, from, to int) *model.Literal {
 	}
 	first := f.TokenAt(at)
 	switch single := to-at == 1; {
-	case single && first.Kind == scan.String:
-		if first.Plain {
-			l.Kind, l.Text = model.StringLiteral, first.Text
-		}
+	case single && first.Kind == scan.String && first.Plain:
+		l.Kind, l.Text = model.StringLiteral, first.Text
 	case single && first.Kind == scan.Number:
 		text := strings.ToLower(strings.ReplaceAll(first.Text, "_", ""))
 		l.Kind = model.IntLiteral
@@ -44,12 +42,11 @@ func Literal(f *scan.File, from, to int) *model.Literal {
 		if l.Kind != model.OtherLiteral {
 			break
 		}
-		if parts := Parts(f, from, to); len(parts) > 0 {
-			if text, plain := plainText(parts); plain {
-				l.Kind, l.Text = model.StringLiteral, text
-			} else {
-				l.Elems = parts
-			}
+		parts := Parts(f, from, to)
+		if text, plain := plainText(parts); plain {
+			l.Kind, l.Text = model.StringLiteral, text
+		} else {
+			l.Elems = parts
 		}
 	}
 	return l
@@ -85,13 +82,13 @@ func collection(f *scan.File, from, to int, l *model.Literal) {
 		owner, name = name, c.Tok().Text
 		c.Advance()
 		if c.Is("<") {
-			skipAngles(c)
+			SkipAngles(c)
 		}
 		if !c.Accept(".") {
 			break
 		}
 		if c.Is("<") { // Collections.<String>emptyList()
-			skipAngles(c)
+			SkipAngles(c)
 		}
 	}
 	if !c.Is("(") || c.Shut() != to-1 {

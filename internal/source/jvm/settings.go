@@ -12,6 +12,7 @@ var builders = map[string]string{"Gson": "gson", "GsonBuilder": "gson", "ObjectM
 
 // built is a decoder that source makes: its settings, and what it is called.
 type built struct {
+	project  *project
 	file     *File
 	at       int // token
 	names    []string
@@ -75,7 +76,7 @@ func (p *project) builtIn(f *File) (all []*built) {
 		if library == "" || !next.Is("(") && !isBuilder || i > 0 && (f.Is(i-1, "class") || f.Is(i-1, ".") || f.Is(i-1, "fun")) {
 			continue
 		}
-		b := &built{file: f, at: i, settings: &model.Settings{Library: library, Pos: f.Where(i), Options: map[string]model.Option{}}}
+		b := &built{project: p, file: f, at: i, settings: &model.Settings{Library: library, Pos: f.Where(i), Options: map[string]model.Option{}}}
 		c := &scan.Cursor{F: f.File, I: i + 1}
 		if !isBuilder {
 			c.Jump()
@@ -237,23 +238,17 @@ func arguments(c *scan.Cursor, end int) (texts []string, literals []*model.Liter
 }
 
 // truth is what a text says that switches something on or off: true, Boolean.TRUE, or a
-// constant of the file; the text itself where that cannot be told.
+// constant; the text itself where that cannot be told.
 func (b *built) truth(text string) string {
-	switch name := last(text); name {
+	switch last(text) {
 	case "true", "TRUE":
 		return "true"
 	case "false", "FALSE":
 		return "false"
-	default:
-		for _, c := range b.file.Classes {
-			for _, each := range append([]*Class{c}, c.Nested...) {
-				for _, f := range each.Fields {
-					if f.Name == name && f.Final && f.Default != nil && f.Default.Kind == model.BoolLiteral {
-						return f.Default.Text
-					}
-				}
-			}
-		}
+	}
+	b.project.asked = 0
+	if l := b.project.constant(b.file, b.project.classAt(b.file, b.at), text, maxConstants); l != nil && l.Kind == model.BoolLiteral {
+		return l.Text
 	}
 	return text
 }

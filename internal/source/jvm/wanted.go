@@ -84,7 +84,7 @@ func (p *project) wanted(all []*Class, calls []*model.Call) map[*model.Model]boo
 				for _, inner := range arg.Marks {
 					for _, name := range inner.Texts("value") {
 						for _, c := range all {
-							if c.Name == name[strings.LastIndexByte(name, '.')+1:] {
+							if c.Name == last(name) {
 								take(c.model)
 							}
 						}

@@ -120,11 +120,24 @@ var modifierWords = map[string]word{
 
 var mayModify = scan.NewWords(slices.Collect(maps.Keys(modifierWords))...)
 
+// annotation reads an annotation, by its own name where an import gives it another.
+func (p *parser) annotation() []model.Annotation {
+	all := jvm.Annotation(&p.Cursor)
+	for i := range all {
+		for _, by := range p.file.Imports {
+			if by.As == all[i].Name && by.As != by.Name {
+				all[i].Name = by.Name
+			}
+		}
+	}
+	return all
+}
+
 func (p *parser) modifiers() modifiers {
 	m := modifiers{access: model.Public}
 	for {
 		if p.Is("@") {
-			m.marks = append(m.marks, jvm.Annotation(&p.Cursor)...)
+			m.marks = append(m.marks, p.annotation()...)
 			continue
 		}
 		text := p.F.Word(p.I)

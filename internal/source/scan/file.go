@@ -87,6 +87,9 @@ func (f *File) KindAt(i int) Kind {
 	return f.tokens[i].kind
 }
 
+// EndsLines says whether a line break may end what would go on otherwise.
+func (f *File) EndsLines() bool { return f.dialect.EndsLines }
+
 // Partner is the index of the bracket that pairs with the one at an index, -1 where there
 // is none.
 func (f *File) Partner(i int) int {

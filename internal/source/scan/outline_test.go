@@ -50,7 +50,7 @@ func TestOutline(t *testing.T) {
 		"fn a() { /* never ends":                           "fn a ( ) {",
 		"fn a() { b } fn c() { keep } fn d() { decode() }": "fn a ( ) { } fn c ( ) { keep } fn d ( ) { decode ( ) }",
 	} {
-		f := Outline("x", in, outlined)
+		f := Source{Name: "x", Text: in}.Scan(outlined)
 		if got := words(f); strings.TrimSpace(got) != strings.TrimSpace(want) {
 			t.Errorf("%s\n got %s\nwant %s", in, got, want)
 		}

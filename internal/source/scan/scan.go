@@ -75,6 +75,8 @@ type Dialect struct {
 	// asked where one of the characters of Quotes stands.
 	StringAt func(s *Scanner) (Token, bool)
 	Quotes   string
+	// EndsLines says that a line break may end what would go on otherwise.
+	EndsLines bool
 	// Opens says what the brace that is the last of the tokens so far opens.
 	Opens func(f *File) Body
 	Words *Words
@@ -123,10 +125,6 @@ type Scanner struct {
 // Scan cuts src into tokens. What it cannot read it names as a problem and passes
 // over; it never fails.
 func Scan(name, src string, d *Dialect) *File { return scan(name, src, d, false) }
-
-// Outline cuts src into tokens as Scan does, but passes over the bodies of functions in
-// which none of the dialect's words stands: between their braces are no tokens.
-func Outline(name, src string, d *Dialect) *File { return scan(name, src, d, true) }
 
 func scan(name, src string, d *Dialect, outline bool) *File {
 	d.once.Do(d.classify)
@@ -381,5 +379,6 @@ type Source struct {
 	Whole bool
 }
 
-// Scan cuts the file into tokens: all of it where it is wanted whole, else its outline.
+// Scan cuts the file into tokens: all of it where it is wanted whole, else its outline, in
+// which the braces of functions are empty where none of the dialect's words stands.
 func (s Source) Scan(d *Dialect) *File { return scan(s.Name, s.Text, d, !s.Whole) }

@@ -32,8 +32,7 @@ func (l *linker) buildModels() []*model.Model {
 	for _, f := range l.files {
 		collect(f)
 	}
-	var models []*model.Model
-	models = make([]*model.Model, 0, len(decls))
+	models := make([]*model.Model, 0, len(decls))
 	for _, d := range decls {
 		m := &model.Model{Name: d.full, Language: "swift", Kind: model.Kind(d.kind), Pos: d.pos, Params: l.allParams(d)}
 		if d.kind == "actor" {

@@ -2,6 +2,7 @@ package jackson
 
 import (
 	"strings"
+	"unicode/utf16"
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/jvm"
@@ -28,6 +29,48 @@ func (c *compiler) bytes(t *model.Type) *decoder.Node {
 		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenBytes, Text: data}}
 	}}
 	return wrongAs(n, func(v *wire.Value) *decoder.Error { return mismatched("[B", v) })
+}
+
+// boxedBytes is the node for a text where Byte[] is declared: base64 too, of which nobody
+// makes bytes.
+func boxedBytes() *decoder.Node {
+	return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
+		s, _ := v.Text()
+		if s == "" {
+			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}}
+		}
+		_, err := base64Of(s)
+		if err != nil && strings.Contains(err.Message, unpadded) {
+			err = fault("JsonMappingException", decoder.ReasonText, "%s", unpadded)
+		}
+		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}, Err: err}
+	}}
+}
+
+// characters is PrimitiveArrayDeserializers.CharDeser: a text is its characters, and so is
+// a list of texts of one character each.
+func characters(n *decoder.Node) {
+	inner := n.Inner
+	n.Inner = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Type: "char", Read: func(v *wire.Value) decoder.Verdict {
+		switch {
+		case v.Kind == wire.String:
+			text := jvm.Text(v)
+			if units := len(utf16.Encode([]rune(text))); units != 1 {
+				return decoder.Verdict{Err: fault("MismatchedInputException", decoder.ReasonText, "Cannot convert a JSON String of length %d into a char element of char array", units)}
+			}
+			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenString, Text: text, Type: "char"}}
+		case v.Kind == wire.Null && inner.Op == decoder.OpLeaf:
+			return inner.Read(v)
+		}
+		return decoder.Verdict{Err: mismatched("char", v)}
+	}}
+	n.Second = &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
+		out := decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}
+		for _, c := range jvm.Text(v) {
+			out.Elems = append(out.Elems, decoder.Seen{Kind: decoder.SeenString, Text: string(c), Type: "char"})
+		}
+		return decoder.Verdict{Seen: out}
+	}}
 }
 
 // mapErrors is a node of a scalar with other errors.
