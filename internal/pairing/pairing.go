@@ -200,7 +200,7 @@ func (c *candidate) pair() *drift.Pair {
 func rootsOf(set *model.Set) (roots []*root) {
 	known := map[string]bool{}
 	called := map[*model.Model]bool{}
-	finder := trial.NewFinder(set)
+	finder := library.NewFinder(set)
 	add := func(t *model.Type, declared string, call *model.Call) {
 		m := firstModel(t)
 		if m == nil || known[t.Key()] {

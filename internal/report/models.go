@@ -8,7 +8,6 @@ import (
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/library"
 	"vetta/internal/model"
-	"vetta/internal/trial"
 )
 
 // Models is what was read from source, as the JSON layout has it.
@@ -136,7 +135,7 @@ var readingWords = map[model.Reading]string{
 // NewModels makes the report of what was read.
 func NewModels(set *model.Set, problems []CheckProblem) *Models {
 	out := &Models{Layout: LayoutVersion, Command: "models", Models: []ModelEntry{}, Calls: []CallEntry{}, Problems: nonNil(problems), PassedOver: nonNil(set.PassedOver), Files: set.Files}
-	finder := trial.NewFinder(set)
+	finder := library.NewFinder(set)
 	for _, m := range set.Models {
 		t := &model.Type{Name: m.Name, Model: m}
 		settings, _ := finder.For(t)

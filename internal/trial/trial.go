@@ -31,7 +31,7 @@ func For(set *model.Set, typeText string) (*decoder.Plan, error) {
 	case len(set.Models) > 0: // a type of the library alone, [String: Int] say
 		language = set.Models[0].Language
 	}
-	settings, swallowed := NewFinder(set).For(t)
+	settings, swallowed := library.NewFinder(set).For(t)
 	lib := library.For(language, settings)
 	if lib == nil {
 		return nil, fmt.Errorf("%s names no model in the source", typeText)

@@ -1,4 +1,5 @@
-// Package library lists the decoding libraries that Vetta knows.
+// Package library lists the decoding libraries that Vetta knows, and finds which of them,
+// set how, decodes a type.
 package library
 
 import (

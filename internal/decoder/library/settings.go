@@ -1,9 +1,8 @@
-package trial
+package library
 
 import (
 	"slices"
 
-	"vetta/internal/decoder/library"
 	"vetta/internal/model"
 	"vetta/internal/source"
 )
@@ -139,7 +138,7 @@ func heldBy(models []*model.Model, name string) (all []held) {
 
 // names are the libraries that there are.
 func names() (all []string) {
-	for _, lib := range library.All {
+	for _, lib := range All {
 		all = append(all, lib.Name)
 	}
 	return all
@@ -147,7 +146,7 @@ func names() (all []string) {
 
 // decodes says whether a library decodes models of a language.
 func decodes(name, language string) bool {
-	for _, lib := range library.All {
+	for _, lib := range All {
 		if lib.Name == name {
 			return slices.Contains(lib.Languages, language)
 		}
