@@ -89,10 +89,11 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 	w.asked = append(w.asked, asked{w.model, w.field, n, place, keys, values, w.match})
 	for _, k := range keys {
 		w.note(place, k.Name)
+		if n.Last && k.Later != nil {
+			w.partial = true // which ones are read, the counts do not say
+			continue
+		}
 		for _, p := range []*shape.Place{k.Place, k.Later} {
-			if p == k.Later && p != nil && n.Last {
-				w.partial = true // the first ones are not read
-			}
 			if p == nil || p == k.Later && !n.Every {
 				continue
 			}

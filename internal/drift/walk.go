@@ -86,6 +86,7 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 		w.leaf(n, place, null)
 	case decoder.OpNil:
 		switch {
+		case null: // settled already
 		case n.NullError != nil:
 			w.refusedNulls(place, n.NullError)
 		case n.NullLoss != decoder.NoLoss:

@@ -99,6 +99,8 @@ type Method struct {
 	// does anything else than hand its parameters to a constructor.
 	Sets   string
 	Opaque bool
+	// RefusesNull says of a method of one parameter that it throws where that is null.
+	RefusesNull bool
 	// Computes are the fields that a constructor assigns anything else to than one of its
 	// parameters as it is; of a method that is Opaque, the names that it assigns to.
 	Computes []string

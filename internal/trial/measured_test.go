@@ -111,7 +111,7 @@ func TestMeasuredModels(t *testing.T) {
 			}
 		})
 	}
-	if told*100 < all*90 {
+	if os.Getenv("VETTA_MEASURED") == "" && told*100 < all*90 { // others may have whatever settings
 		t.Errorf("of %d documents only %d were told", all, told)
 	}
 	t.Logf("%d of %d documents told", told, all)

@@ -12,7 +12,7 @@ import (
 
 // bytes is PrimitiveArrayDeserializers.ByteDeser: base64, or numbers.
 func (c *compiler) bytes(t *model.Type) *decoder.Node {
-	n := &decoder.Node{Op: decoder.OpList, Inner: mapErrors(c.value(t.Args[0], format{}), func(v *wire.Value, err *decoder.Error) *decoder.Error {
+	n := &decoder.Node{Op: decoder.OpList, Inner: mapErrors(c.elements(c.value(t.Args[0], format{}), "byte"), func(v *wire.Value, err *decoder.Error) *decoder.Error {
 		if v.Kind != wire.String { // what a text cannot be is said of the array
 			return err
 		}
@@ -40,8 +40,12 @@ func boxedBytes() *decoder.Node {
 			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}}
 		}
 		_, err := base64Of(s)
-		if err != nil && strings.Contains(err.Message, unpadded) {
+		switch {
+		case err == nil:
+		case strings.Contains(err.Message, unpadded):
 			err = fault("JsonMappingException", decoder.ReasonText, "%s", unpadded)
+		case strings.Contains(err.Message, unended): // nobody looks for its end here
+			err = fault("JsonMappingException", decoder.ReasonText, `Failed to decode VALUE_STRING as base64 (MIME-NO-LINEFEEDS): Illegal character '"' (code 0x22) in base64 content`)
 		}
 		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}, Err: err}
 	}}
@@ -73,6 +77,22 @@ func characters(n *decoder.Node) {
 	}}
 }
 
+// elements is the node for the elements of an array of primitives: what they may not be
+// converted to is the array's element, not the primitive (PrimitiveArrayDeserializers).
+func (c *compiler) elements(n *decoder.Node, primitive string) *decoder.Node {
+	return mapErrors(n, func(v *wire.Value, err *decoder.Error) *decoder.Error {
+		if v.Kind == wire.Null && c.on("FAIL_ON_NULL_FOR_PRIMITIVES") {
+			return fault("MismatchedInputException", decoder.ReasonNull, "Cannot coerce `null` to element of `%s[]` (disable `DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES` to allow)", primitive)
+		}
+		if !strings.Contains(err.Message, ": Cannot coerce ") {
+			return err
+		}
+		own := *err
+		own.Message = strings.Replace(err.Message, "`"+primitive+"` value (", "element of `"+primitive+"[]` (", 1)
+		return &own
+	})
+}
+
 // mapErrors is a node of a scalar with other errors.
 func mapErrors(n *decoder.Node, other func(*wire.Value, *decoder.Error) *decoder.Error) *decoder.Node {
 	out := *n
@@ -94,6 +114,9 @@ func mapErrors(n *decoder.Node, other func(*wire.Value, *decoder.Error) *decoder
 // unpadded is what is said of base64 that ends without the padding it needs.
 const unpadded = "Unexpected end of base64-encoded String: base64 variant 'MIME-NO-LINEFEEDS' expects padding (one or more '=' characters) at the end. This Base64Variant might have been incorrectly configured"
 
+// unended is what is said of base64 of which one character is left.
+const unended = "Unexpected end-of-input: was expecting closing quote for a string value"
+
 // base64Of decodes as Base64Variants.MIME_NO_LINEFEEDS does: four characters at a time,
 // with white space between them and padding at the end.
 func base64Of(s string) (string, *decoder.Error) {
@@ -112,7 +135,7 @@ func base64Of(s string) (string, *decoder.Error) {
 			}
 		}
 		if len(rest) == 1 {
-			return "", fault("JsonMappingException", decoder.ReasonText, "Unexpected end-of-input: was expecting closing quote for a string value")
+			return "", fault("JsonMappingException", decoder.ReasonText, unended)
 		}
 		if len(rest) < 4 {
 			return "", weird("byte[]", "", unpadded, decoder.ReasonText)

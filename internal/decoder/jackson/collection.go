@@ -62,8 +62,8 @@ func (c *compiler) list(t *model.Type, as format) *decoder.Node {
 			return decoder.Verdict{Err: n.WrongValue(v)}
 		}}
 	}
-	if t.Name == "[]" && c.on("FAIL_ON_NULL_FOR_PRIMITIVES") {
-		n.Inner = nullElements(n.Inner, elem.Name)
+	if t.Name == "[]" && jvm.IsPrimitive(elem, false) {
+		n.Inner = c.elements(n.Inner, elem.Name)
 	}
 	if t.Name == "[]" && elem.Name == "char" {
 		characters(n)
@@ -74,9 +74,9 @@ func (c *compiler) list(t *model.Type, as format) *decoder.Node {
 	return wrongAs(n, func(v *wire.Value) *decoder.Error {
 		switch {
 		case t.Name == "[]" && v.Kind == wire.String && blank(v):
-			name := raw(t)
-			if elem.Name == "Character" && elem.Kind == model.Named {
-				name = "[Ljava.lang.Character;"
+			name := full(t)
+			if jvm.IsPrimitive(elem, false) || elem.Kind == model.Named && elem.Name == "String" {
+				name = raw(t) // they have deserializers of their own
 			}
 			return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce empty String (\"\") to element of `%s` (but could if coercion was enabled using `CoercionConfig`)", name)
 		case t.Name == "[]" && v.Kind == wire.String:
@@ -88,22 +88,6 @@ func (c *compiler) list(t *model.Type, as format) *decoder.Node {
 			return noArgument("MismatchedInputException", raw(t), true, v)
 		}
 		return mismatched(full(t), v)
-	})
-}
-
-// nullElements is the node for the elements of an array of primitives, which name the
-// array where they refuse what stands for null (PrimitiveArrayDeserializers).
-func nullElements(n *decoder.Node, primitive string) *decoder.Node {
-	return mapErrors(n, func(v *wire.Value, err *decoder.Error) *decoder.Error {
-		if err.Reason != decoder.ReasonNull {
-			return err
-		}
-		if v.Kind == wire.Null {
-			return fault("MismatchedInputException", decoder.ReasonNull, "Cannot coerce `null` to element of `%s[]` (disable `DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES` to allow)", primitive)
-		}
-		out := *err
-		out.Message = strings.Replace(err.Message, "`"+primitive+"` value", "element of `"+primitive+"[]`", 1)
-		return &out
 	})
 }
 

@@ -52,6 +52,8 @@ func withNulls(n *decoder.Node, instead decoder.Verdict) *decoder.Node {
 			}
 			return verdict
 		}
+	case n.Second != nil && n.SecondKind() == wire.String: // an object or a list in whose place a text may stand
+		out.Second = withNulls(n.Second, instead)
 	default:
 		return n
 	}

@@ -42,7 +42,7 @@ func (s *scalar) whole(bits int) func(*wire.Value) decoder.Verdict {
 				return wholeNumber(n, bits, false)
 			}
 			if s.c.off("ACCEPT_FLOAT_AS_INT") {
-				return decoder.Verdict{Err: fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce Floating-point value (%s) to `%s`", v.Raw, s.typ)}
+				return decoder.Verdict{Err: s.fraction(v)}
 			}
 			f, _ := jvm.ParseDouble(string(v.Raw))
 			limit := math.Ldexp(1, max(bits, 32)-1)
@@ -100,6 +100,9 @@ func (s *scalar) wholeText(text string, bits int) decoder.Verdict {
 	return wholeNumber(n, bits, false)
 }
 
+// notFinite are the texts of numbers that are not finite (StdDeserializer).
+var notFinite = map[string]float64{"NaN": math.NaN(), "INF": math.Inf(1), "Infinity": math.Inf(1), "-INF": math.Inf(-1), "-Infinity": math.Inf(-1)}
+
 // float reads a floating-point number of so many bits.
 func (s *scalar) float(bits int) func(*wire.Value) decoder.Verdict {
 	take := func(f float64, lossy bool) decoder.Verdict {
@@ -117,12 +120,15 @@ func (s *scalar) float(bits int) func(*wire.Value) decoder.Verdict {
 		case wire.Null:
 			return s.null()
 		case wire.String:
+			if f, ok := notFinite[jvm.Text(v)]; ok { // no conversion, whatever the mapper says of those
+				return take(f, false)
+			}
 			text, settled := s.given(v)
 			if settled != nil {
 				return *settled
 			}
-			if word := map[string]float64{"NaN": math.NaN(), "INF": math.Inf(1), "Infinity": math.Inf(1), "-INF": math.Inf(-1), "-Infinity": math.Inf(-1)}; word[text] != 0 || text == "NaN" {
-				return take(word[text], false)
+			if f, ok := notFinite[text]; ok {
+				return take(f, false)
 			}
 			f, ok := jvm.ParseDouble(text)
 			if !ok {
@@ -157,6 +163,9 @@ func (s *scalar) decimal(v *wire.Value) decoder.Verdict {
 }
 
 func (s *scalar) bigInteger(v *wire.Value) decoder.Verdict {
+	if s.c.off("ACCEPT_FLOAT_AS_INT") && v.Kind == wire.Number && isFloat(v) {
+		return decoder.Verdict{Err: s.fraction(v)}
+	}
 	return s.numeric(v, "not a valid representation", func(text string, quoted bool) (decoder.Seen, decoder.Loss, bool) {
 		if quoted || !strings.ContainsAny(text, ".eE") {
 			n, ok := jvm.ParseInteger(text)

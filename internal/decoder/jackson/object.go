@@ -78,14 +78,16 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	if !makeable && takes.any() {
 		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("MismatchedInputException", decoder.ReasonType, "Cannot construct instance of `%s` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)}
 	}
+	declared := full(t)
+	if jacksonized(m) {
+		declared = typ
+	}
 	wrongAs(n, func(v *wire.Value) *decoder.Error {
 		switch {
 		case blank(v):
-			return emptyString("`" + full(t) + "`")
-		case (v.Kind == wire.Array || v.Kind == wire.Null) && jacksonized(m):
-			return mismatched(typ, v)
+			return emptyString("`" + declared + "`")
 		case v.Kind == wire.Array || v.Kind == wire.Null:
-			return mismatched(full(t), v)
+			return mismatched(declared, v)
 		case !makeable && !takes.any() || m.Abstract:
 			return noArgument("InvalidDefinitionException", typ, false, v)
 		}
@@ -165,6 +167,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 	unwraps := false
 	var names []string
 	keys := map[string]bool{}
+	given := map[*decoder.Node]int{} // to the creator, as its parameter of that index
 	// A value that is handed to a creator, and that no field is called after, may go anywhere.
 	loose := about.creator != nil && about.creator.Opaque || slices.ContainsFunc(about.properties, func(p *property) bool {
 		target, _, _ := c.target(p, t, fields, owners)
@@ -221,6 +224,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 				never = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: c.scalarOf(typ, "")(jvm.Sample(wire.Null)).Err}
 			}
 			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: never, First: true})
+			given[never] = p.param.param.index
 			continue
 		}
 		node := c.property(p, target, typ, owner, as.prefix, as.suffix)
@@ -247,7 +251,11 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 			reader[at], byCreator[at] = node, p.param != nil
 		}
 		n.Steps = append(n.Steps, decoder.Step{Property: at, Node: node, First: p.param != nil, Spent: spent(m, p, target, about)})
+		if p.param != nil {
+			given[node] = p.param.param.index
+		}
 	}
+	inOrder(n.Steps, given)
 	for _, p := range about.final {
 		f := p.field.field
 		names = append(names, fmt.Sprintf("%q", p.name))
@@ -269,6 +277,23 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 	n.Passed = as.passed
 	c.unknowns(n, m, about, as, unwraps, names)
 	return n
+}
+
+// inOrder puts the steps for what a creator is given in the order of its parameters, in
+// which it is asked what is absent; the others stay where they are.
+func inOrder(steps []decoder.Step, given map[*decoder.Node]int) {
+	var first []decoder.Step
+	for _, s := range steps {
+		if s.First {
+			first = append(first, s)
+		}
+	}
+	slices.SortStableFunc(first, func(a, b decoder.Step) int { return given[a.Node] - given[b.Node] })
+	for i := range steps {
+		if steps[i].First {
+			steps[i], first = first[0], first[1:]
+		}
+	}
 }
 
 // unset is the node for a field that no property sets. open says that code may set it.
@@ -430,11 +455,11 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 	return at
 }
 
-// missing settles what becomes of an absent key of a creator, and answers the error for a
+// missing settles what becomes of an absent key that an instance needs, and answers the error for a
 // null in its place, nil where null is taken.
 func (c *compiler) missing(at *decoder.Node, p *property, t *model.Type) (refused *decoder.Error) {
 	if p.param == nil {
-		return nil
+		return c.checked(at, p, t)
 	}
 	switch primitive := jvm.IsPrimitive(t, false); {
 	case !primitive && c.on("FAIL_ON_NULL_CREATOR_PROPERTIES"):
@@ -452,6 +477,20 @@ func (c *compiler) missing(at *decoder.Node, p *property, t *model.Type) (refuse
 		at.Missing.Key = p.name
 	}
 	return refused
+}
+
+// checked is missing for a setter that throws where it is given null. A builder throws too
+// where nothing was set, unless its field has a default.
+func (c *compiler) checked(at *decoder.Node, p *property, t *model.Type) *decoder.Error {
+	if p.setter == nil || !p.setter.method.RefusesNull || jvm.IsPrimitive(t, false) {
+		return nil
+	}
+	name := p.setter.method.Params[0].Name
+	if m := p.setter.owner.Model; jacksonized(m) && at.Field != nil && at.Field.Marks.Find("Default") == nil {
+		at.Missing = fault("ValueInstantiationException", decoder.ReasonMissing, "Cannot construct instance of `%s`, problem: %s is marked non-null but is null", className(m), name)
+		at.Missing.Key = p.name
+	}
+	return fault("JsonMappingException", decoder.ReasonNull, "%s is marked non-null but is null", name)
 }
 
 // formatOf is what annotations of a property say about its values; why is what of it is

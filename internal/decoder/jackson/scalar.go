@@ -89,9 +89,14 @@ func (s *scalar) strict(v *wire.Value) *decoder.Error {
 	case v.Kind == wire.String:
 		return fault("MismatchedInputException", decoder.ReasonKind, "Cannot coerce String value (%q) to `%s` value (but might if coercion using `CoercionConfig` was enabled)", text, s.typ)
 	case v.Kind == wire.Number && isFloat(v):
-		return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce Floating-point value (%s) to `%s` value (but could if coercion was enabled using `CoercionConfig`)", v.Raw, s.typ)
+		return s.fraction(v)
 	}
 	return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce Integer value (%s) to `%s` value (but could if coercion was enabled using `CoercionConfig`)", v.Raw, s.typ)
+}
+
+// fraction is the error for a number with a fraction where none is taken.
+func (s *scalar) fraction(v *wire.Value) *decoder.Error {
+	return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce Floating-point value (%s) to `%s` value (but could if coercion was enabled using `CoercionConfig`)", v.Raw, s.typ)
 }
 
 // texts is the type that messages about texts name.

@@ -50,17 +50,22 @@ func class(t *model.Type) string {
 // raw is the class of a type: of an abstract collection, the one that is made.
 func raw(t *model.Type) string {
 	u := t.Unwrapped()
+	if of := made[class(u)]; of != "" && u.Model == nil && u.Name != "[]" {
+		return packages[of] + of
+	}
+	return declared(u)
+}
+
+// declared is the class that a type names.
+func declared(t *model.Type) string {
+	u := t.Unwrapped()
 	switch {
 	case u.Kind == model.List && u.Name == "[]":
-		return raw(u.Args[0]) + "[]"
+		return declared(u.Args[0]) + "[]"
 	case u.Model != nil:
 		return jvm.ClassName(u.Model)
 	}
-	name := class(u)
-	if of := made[name]; of != "" {
-		name = of
-	}
-	return packages[name] + name
+	return packages[class(u)] + class(u)
 }
 
 // full is a type with its arguments, as messages have it.
@@ -76,11 +81,11 @@ func written(t *model.Type, outermost bool) string {
 		if inner := written(elem, outermost); strings.HasPrefix(inner, "[") {
 			return "[" + inner
 		}
-		return "[L" + raw(elem) + ";"
+		return "[L" + declared(elem) + ";"
 	}
 	name := raw(u)
-	if !outermost && u.Model == nil { // an argument is not yet made
-		name = packages[class(u)] + class(u)
+	if !outermost { // an argument is not yet made
+		name = declared(u)
 	}
 	if len(u.Args) == 0 {
 		return name

@@ -2,6 +2,7 @@ package java
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 
 	"vetta/internal/model"
@@ -285,6 +286,9 @@ func (p *parser) does(c *jvm.Class, f *model.Method) {
 	if !setter && !(f.Static && len(f.Marks) > 0) || shut == p.I { // no library calls it
 		return
 	}
+	f.RefusesNull = setter && f.Params[0].Marks.Find("NonNull") != nil && slices.ContainsFunc(p.file.Imports, func(i jvm.Import) bool {
+		return i.Path == "lombok" && (i.Name == "NonNull" || i.Name == "*")
+	})
 	raw := p.F.Src[p.F.TokenAt(p.I).End:p.F.TokenAt(shut).Start]
 	text := strings.Join(strings.Fields(raw[:min(len(raw), 1000)]), " ")
 	if f.Static {

@@ -16,13 +16,13 @@ func lombok(c *Class) {
 	has := func(name string) bool { return c.Marks.Find(name) != nil }
 	data, value := has("Data"), has("Value")
 	fluent := c.Marks.Find("Accessors").Text("fluent", "false") == "true"
-	accessor := func(name string, params []*model.Parameter, returns *model.Type, access model.Access, marks model.Annotated) {
+	accessor := func(made *model.Method) {
 		for _, m := range c.Methods {
-			if m.Name == name && len(m.Params) == len(params) {
+			if m.Name == made.Name && len(m.Params) == len(made.Params) {
 				return
 			}
 		}
-		c.Methods = append(c.Methods, &model.Method{Name: name, Params: params, Returns: returns, Access: access, Marks: marks, Pos: c.Pos})
+		c.Methods = append(c.Methods, made)
 	}
 	// made says whether an accessor of a field is made, and how far it is seen: what
 	// stands at the field goes before what stands at the class.
@@ -62,10 +62,10 @@ func lombok(c *Class) {
 			get, set = f.Name, f.Name
 		}
 		if access, ok := made(f, "Getter", data || value); ok {
-			accessor(get, nil, f.Type, access, nil)
+			accessor(&model.Method{Name: get, Returns: f.Type, Access: access, Pos: c.Pos})
 		}
 		if access, ok := made(f, "Setter", data); ok && !f.Final {
-			accessor(set, []*model.Parameter{{Name: f.Name, Type: f.Type, Declared: f.Declared}}, nil, access, copiedMarks(f.Marks))
+			accessor(setterOf(f, set, access, c.Pos))
 		}
 	}
 	if c.Kind != "class" {
@@ -74,7 +74,7 @@ func lombok(c *Class) {
 	if has("Builder") || has("SuperBuilder") {
 		for _, f := range c.Fields {
 			if !f.Static && !(f.Final && f.Default != nil && f.Marks.Find("Default") == nil) {
-				c.Builder = append(c.Builder, &model.Method{Name: f.Name, Params: []*model.Parameter{{Name: f.Name, Type: f.Type, Declared: f.Declared}}, Access: model.Public, Marks: copiedMarks(f.Marks), Pos: f.Pos})
+				c.Builder = append(c.Builder, setterOf(f, f.Name, model.Public, f.Pos))
 			}
 		}
 	}
@@ -112,6 +112,15 @@ func lombok(c *Class) {
 		ctor(every, model.Public)
 	case data:
 		ctor(required, model.Public)
+	}
+}
+
+// setterOf is a setter that Lombok makes for a field: one that checks for null where an
+// annotation of that name, whoever's it is, says that the field holds none.
+func setterOf(f *model.Field, name string, access model.Access, pos model.Pos) *model.Method {
+	return &model.Method{
+		Name: name, Params: []*model.Parameter{{Name: f.Name, Type: f.Type, Declared: f.Declared}}, Access: access, Marks: copiedMarks(f.Marks), Pos: pos,
+		RefusesNull: f.Marks.Find("NonNull") != nil,
 	}
 }
 
