@@ -3,11 +3,14 @@ package source_test
 import (
 	"bytes"
 	"io/fs"
+	"maps"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
+	"vetta/internal/model"
 	"vetta/internal/report"
 	"vetta/internal/source"
 	"vetta/internal/source/scan"
@@ -63,6 +66,66 @@ func TestOutline(t *testing.T) {
 		if shorter[l.Name] < 5 {
 			t.Errorf("only %d files of %s have models", shorter[l.Name], l.Name)
 		}
+	}
+}
+
+// project has classes that nothing at them says are models, and one that is none: what is
+// decoded leads to them through what it extends, holds, takes, names in an annotation, or
+// has its keys from.
+var project = map[string]string{
+	"Api.java": `import com.fasterxml.jackson.databind.ObjectMapper;
+		class Api { ObjectMapper mapper = new ObjectMapper(); Page<Sailing> of(String s) { return mapper.readValue(s, new TypeReference<Page<Sailing>>() {}); } }`,
+	"Page.java":    `class Page<T> { private List<T> items; public List<T> getItems() { return items; } public void setItems(List<T> items) { this.items = items; } }`,
+	"Base.java":    `class Base { protected int id; public int getId() { return id; } }`,
+	"Keys.java":    `class Keys { private int unused; static final String PREFIX = "line_"; static final String LINE = PREFIX + "id"; }`,
+	"Sailing.java": `class Sailing extends Base { @JsonProperty(Keys.LINE) public String line; public Fare fare; public Notice notice; public State state; public void setPort(Port p) { this.port = p; } private Port port; }`,
+	"Fare.java":    `class Fare { public double amount; public Fare() { amount = 1; } }`,
+	"Port.java":    `class Port { public String code; public static Port of(String code) { return new Port(); } }`,
+	"Notice.java":  `@JsonTypeInfo(use = Id.NAME, property = "kind") @JsonSubTypes(@JsonSubTypes.Type(value = Delay.class, name = "delay")) interface Notice { String text(); }`,
+	"Delay.java":   `class Delay implements Notice { public int minutes; public String text() { return ""; } }`,
+	"State.kt":     `enum class State { ON_TIME, LATE; fun late() = this == LATE }`,
+	"Row.java":     `class Row { final String title; Row(String title) { this.title = title; } }`,
+}
+
+// TestBodiesLater: of classes whose bodies are read only when something leads to them comes
+// what comes of reading all of them at once.
+func TestBodiesLater(t *testing.T) {
+	read := func(whole bool) (string, *model.Set) {
+		var files []scan.Source
+		for _, name := range slices.Sorted(maps.Keys(project)) {
+			files = append(files, scan.Source{Name: name, Text: project[name], Whole: whole})
+		}
+		set := source.Read(files)
+		var b bytes.Buffer
+		if err := report.JSON(&b, report.NewModels(set, report.Problems(nil, set.Problems, nil))); err != nil {
+			t.Fatal(err)
+		}
+		return b.String(), set
+	}
+	whole, _ := read(true)
+	later, set := read(false)
+	if whole != later {
+		t.Errorf("read at once:\n%s\nread as it is asked for:\n%s", whole, later)
+	}
+	fields := func(m *model.Model) (names string) {
+		for _, f := range m.Fields {
+			names += f.Name + " "
+		}
+		return names
+	}
+	for name, want := range map[string]string{"Page": "items ", "Sailing": "line fare notice state port ", "Fare": "amount ", "Port": "code ", "Delay": "minutes "} {
+		if m := set.Find(name); m == nil || fields(m) != want {
+			t.Errorf("%s is %v", name, m)
+		}
+	}
+	if m := set.Find("Sailing"); m.Super == nil || fields(m.Super.Model) != "id " {
+		t.Error("what Sailing extends is not read")
+	}
+	if m := set.Find("Row"); m != nil {
+		t.Error("Row is no model")
+	}
+	if m := set.Find("Sailing").Related("Row"); m == nil || fields(m) != "title " {
+		t.Errorf("asked for when all is linked, Row is %v", m)
 	}
 }
 

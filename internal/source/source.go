@@ -65,12 +65,14 @@ func Read(files []scan.Source) *model.Set {
 	var together []*jvm.File
 	// Code that reads objects by hand is followed through methods of any file.
 	byHand := slices.ContainsFunc(files, jvm.ReadsByHand)
+	// Where something decodes, the calls of it say which classes are models.
+	sparse := slices.ContainsFunc(files, jvm.NamesDecoder)
 	for i := range Languages {
 		l := &Languages[i]
 		switch files := byLanguage[l]; {
 		case len(files) == 0:
 		case l.Parse != nil:
-			together = append(together, parseAll(files, l.Parse, byHand)...)
+			together = append(together, parseAll(files, l.Parse, byHand, sparse)...)
 		default:
 			sets = append(sets, l.Read(files))
 		}
@@ -89,12 +91,13 @@ func Read(files []scan.Source) *model.Set {
 	return all
 }
 
-// parseAll reads files side by side, all of their text where they are wanted whole.
-func parseAll(files []scan.Source, parse func(scan.Source) *jvm.File, whole bool) []*jvm.File {
+// parseAll reads files side by side, all of their text where they are wanted whole; sparse
+// is described at scan.Source.
+func parseAll(files []scan.Source, parse func(scan.Source) *jvm.File, whole, sparse bool) []*jvm.File {
 	out := make([]*jvm.File, len(files))
 	scan.Each(len(files), func(i int) {
 		f := files[i]
-		f.Whole = f.Whole || whole
+		f.Whole, f.Sparse = f.Whole || whole, sparse
 		out[i] = parse(f)
 		if f.Whole {
 			out[i].Trim()

@@ -16,7 +16,8 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 	if p.Kind() != scan.Ident {
 		return
 	}
-	c.Name, c.Pos = p.Tok().Text, p.F.Where(p.I)
+	c.Name, c.Pos = p.Tok().Text, p.Where()
+	name := p.I
 	p.Advance()
 	if p.Is("<") {
 		c.Params = p.parameters()
@@ -52,9 +53,13 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 	} else {
 		p.file.Classes = append(p.file.Classes, c)
 	}
-	if !p.Is("{") {
-		return
+	if p.Is("{") {
+		p.file.Body(c, &p.Cursor, name)
 	}
+}
+
+// body reads what stands in the braces of a class.
+func (p *parser) body(c *jvm.Class) {
 	jvm.Members(&p.Cursor, c, func(end int) { p.constants(c, end) }, func() { p.member(c) })
 	for _, a := range c.Assigned {
 		own := false
@@ -134,7 +139,7 @@ func (p *parser) constants(c *jvm.Class, end int) {
 		if p.Kind() != scan.Ident || p.KindAhead(1) == scan.Ident {
 			break
 		}
-		k := &model.Case{Name: p.Tok().Text, Marks: m.marks, Pos: p.F.Where(p.I)}
+		k := &model.Case{Name: p.Tok().Text, Marks: m.marks, Pos: p.Where()}
 		p.Advance()
 		k.Args, k.Text = jvm.ConstantBody(&p.Cursor)
 		c.Constants = append(c.Constants, k)
@@ -146,7 +151,7 @@ func (p *parser) constants(c *jvm.Class, end int) {
 }
 
 func (p *parser) constructor(c *jvm.Class, m modifiers) {
-	k := p.file.NewMethod(model.Method{Name: c.Name, Marks: m.marks, Access: m.access, Pos: p.F.Where(p.I)})
+	k := p.file.NewMethod(model.Method{Name: c.Name, Marks: m.marks, Access: m.access, Pos: p.Where()})
 	p.Advance()
 	if p.Is("(") {
 		k.Params = p.file.Parameters(p.arguments())

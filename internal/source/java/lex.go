@@ -12,7 +12,7 @@ import (
 	"vetta/internal/source/scan"
 )
 
-var dialect = &scan.Dialect{IdentStart: "$", StringAt: stringAt, Quotes: "\"'", Opens: opens, Words: jvm.BodyWords}
+var dialect = &scan.Dialect{IdentStart: "$", StringAt: stringAt, Quotes: "\"'", Opens: opens, Words: jvm.BodyWords, Notes: jvm.ClassWords}
 
 // translate replaces Unicode escapes (JLS 3.3), which may stand anywhere in source.
 // Those in strings are left to stringAt, which comes to the same but for quotes.

@@ -14,6 +14,11 @@ import (
 func Parse(src scan.Source) *jvm.File {
 	src.Text = translate(src.Text)
 	f := newFile(src.Scan(dialect))
+	f.BodiesBy(!src.Sparse || src.Whole, func(c *jvm.Class, at int) {
+		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f, args: jvm.Room()}
+		defer jvm.Return(q.args)
+		q.body(c)
+	})
 	p := &parser{Cursor: scan.Cursor{F: f.File}, file: f, args: jvm.Room()}
 	defer jvm.Return(p.args)
 	for p.Kind() != scan.EOF {
@@ -167,7 +172,7 @@ func (p *parser) arguments() []jvm.Argument {
 		}
 		declared := p.F.Text(start, p.I)
 		if p.Kind() == scan.Ident {
-			a := jvm.Argument{Parameter: model.Parameter{Name: p.Tok().Text, Type: t, Declared: declared, Marks: m.marks}, Pos: p.F.Where(p.I)}
+			a := jvm.Argument{Parameter: model.Parameter{Name: p.Tok().Text, Type: t, Declared: declared, Marks: m.marks}, Pos: p.Where()}
 			p.Advance()
 			a.Type = p.brackets(a.Type)
 			all = append(all, a)
@@ -203,7 +208,7 @@ func (p *parser) fieldOrMethod(c *jvm.Class, m modifiers) {
 	}
 	declared := p.F.Text(start, p.I)
 	for p.Kind() == scan.Ident {
-		name, pos := p.Tok().Text, p.F.Where(p.I)
+		name, pos := p.Tok().Text, p.Where()
 		p.Advance()
 		if p.Is("(") {
 			p.method(c, m, t, declared, name, pos)

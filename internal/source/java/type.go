@@ -47,7 +47,7 @@ func (p *parser) typ() *model.Type {
 		return nil
 	}
 	defer func() { p.depth-- }()
-	pos := p.F.Where(p.I)
+	pos := p.Where()
 	if p.Accept("?") {
 		if p.Accept("extends") {
 			return p.typ()

@@ -10,7 +10,7 @@ import (
 // Annotation reads an annotation at the cursor, which must stand at its @. Several in
 // one pair of brackets, @field:[A B], come as several.
 func Annotation(c *scan.Cursor) (all []model.Annotation) {
-	pos := c.F.Where(c.I)
+	pos := c.Where()
 	c.Advance()
 	target := ""
 	if c.Kind() == scan.Ident && c.Ahead(1, ":") && !c.At(1).Space {
@@ -102,7 +102,7 @@ func element(c *scan.Cursor, end int, arg *model.Argument) {
 	case t.Is("@"):
 		arg.Marks = append(arg.Marks, Annotation(c)...)
 	case t.Kind == scan.Ident && isAnnotationCall(c):
-		arg.Marks = append(arg.Marks, named(c, c.F.Where(c.I)))
+		arg.Marks = append(arg.Marks, named(c, c.Where()))
 	default:
 		start := c.I
 		if t.Kind == scan.String && t.Plain && (c.I+1 == end || c.Ahead(1, ",")) {

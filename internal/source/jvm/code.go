@@ -209,7 +209,7 @@ func (w *follower) statement(c *scan.Cursor, limit int, env map[string]*value) (
 		if c.I < end {
 			v := w.expression(c, end, env)
 			if v == nil || !v.instance {
-				made := w.made(v, c.F.Where(c.I))
+				made := w.made(v, c.Where())
 				if made == nil && w.why == "" {
 					w.fail(c, "what it returns")
 				}
@@ -220,8 +220,8 @@ func (w *follower) statement(c *scan.Cursor, limit int, env map[string]*value) (
 		return steps, true
 	case t.Is("this") && c.Ahead(1, "("):
 		c.Advance()
-		v, _ := w.construct(c, []string{w.c.Name}, env, c.F.Where(c.I))
-		steps = append(steps, w.made(v, c.F.Where(c.I))...)
+		v, _ := w.construct(c, []string{w.c.Name}, env, c.Where())
+		steps = append(steps, w.made(v, c.Where())...)
 	case t.Is("super") && c.Ahead(1, "("):
 		w.fail(c, "another constructor is called")
 	case t.Is("try") || t.Is("while") || t.Is("switch") || t.Is("when") || t.Is("do"):
@@ -248,7 +248,7 @@ func (w *follower) body(c *scan.Cursor, limit int) (from, to int) {
 }
 
 func (w *follower) branch(c *scan.Cursor, limit int, env map[string]*value) []model.Step {
-	pos := c.F.Where(c.I)
+	pos := c.Where()
 	c.Advance()
 	shut := c.Shut()
 	cond := w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
@@ -277,7 +277,7 @@ func (w *follower) loop(c *scan.Cursor, limit int, env map[string]*value) []mode
 		w.fail(c, "a loop over something else than all indexes of an array")
 		return nil
 	}
-	pos := c.F.Where(c.I)
+	pos := c.Where()
 	c.I = shut + 1
 	from, to := w.body(c, limit)
 	inner := map[string]*value{}
@@ -350,7 +350,7 @@ func overIndexes(text string) bool {
 
 // simple follows a declaration, an assignment or a call.
 func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []model.Step {
-	pos := c.F.Where(c.I)
+	pos := c.Where()
 	// The last name before = is what is assigned.
 	eq := -1
 	for i := c.I; i < end; i++ {

@@ -14,7 +14,7 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 	if w.why != "" || c.I >= end {
 		return nil
 	}
-	pos := c.F.Where(c.I)
+	pos := c.Where()
 	// cond ? a : b
 	if q, colon := ternary(c, end); q > 0 && w.f.Language == "java" {
 		cond := w.condition(&scan.Cursor{F: c.F, I: c.I}, q, env)
@@ -105,7 +105,7 @@ func ternary(c *scan.Cursor, end int) (question, colon int) {
 
 // primary follows a chain: a name, a constructor or a literal, and the calls behind it.
 func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *value {
-	pos := c.F.Where(c.I)
+	pos := c.Where()
 	if v, ok := w.ranged(c, end, env); ok {
 		return v
 	}
@@ -386,7 +386,7 @@ func within(env map[string]*value, name string, v *value) map[string]*value {
 // let follows part.let { … } and part?.let { … }: the block's value, and nothing where
 // an opt method has found no such part.
 func (w *follower) let(c *scan.Cursor, part *value, name string, env map[string]*value) *value {
-	pos := c.F.Where(c.I)
+	pos := c.Where()
 	param, from, to := lambda(c)
 	if name == "run" {
 		param = "this"

@@ -143,7 +143,7 @@ func (w *follower) readsIn(f *scan.File, from, to int, env map[string]*value) (s
 // try follows try { … } catch (JSONException e) { … }: what the first block reads, and what
 // the second does where that throws.
 func (w *follower) try(c *scan.Cursor, env map[string]*value) []model.Step {
-	pos := c.F.Where(c.I)
+	pos := c.Where()
 	c.Advance()
 	from, to := c.I+1, c.Shut()
 	c.Jump()
@@ -185,7 +185,7 @@ func hasUnknownStep(steps []model.Step) (found bool) {
 
 // thrown is throw new JSONException("…").
 func (w *follower) thrown(c *scan.Cursor, end int) model.Step {
-	pos := c.F.Where(c.I)
+	pos := c.Where()
 	text := strings.TrimPrefix(strings.TrimSpace(strings.TrimPrefix(c.F.Text(c.I+1, end), "new ")), "throw ")
 	if name, rest, ok := strings.Cut(text, "("); ok {
 		if l := Literal(c.F, end-2, end-1); l.Kind == model.StringLiteral && strings.HasPrefix(rest, "\"") {

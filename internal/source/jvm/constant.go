@@ -221,6 +221,7 @@ func (p *project) constantOf(c *Class, name string, depth int) *model.Literal {
 	if depth == 0 {
 		return nil
 	}
+	c.read()
 	for _, f := range c.Fields {
 		if f.Name == name && c.constant(f) {
 			return p.value(c.File, c, f.Default, depth)

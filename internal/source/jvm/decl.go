@@ -4,6 +4,7 @@
 package jvm
 
 import (
+	"slices"
 	"sync"
 
 	"vetta/internal/model"
@@ -20,8 +21,13 @@ type File struct {
 	Aliases  map[string]Alias // Kotlin's typealias
 	// Constants are what Kotlin's properties outside of classes are given, by name.
 	Constants map[string]*model.Literal
-	// parse reads the type at a token, and answers the token behind it.
+	// parse reads the type at a token, and answers the token behind it; body what stands
+	// behind the head of a class.
 	parse func(at int) (t *model.Type, end int)
+	body  func(c *Class, at int)
+	// eager says that bodies of classes are read at once.
+	eager  bool
+	unread int // how many bodies are not read yet
 
 	types   slab[model.Type]
 	fields  slab[model.Field]
@@ -96,6 +102,34 @@ func Return(room *[]Argument) {
 // TypesBy tells how the file's language reads a type that stands at a token.
 func (f *File) TypesBy(parse func(at int) (t *model.Type, end int)) { f.parse = parse }
 
+// BodiesBy tells how the file's language reads what stands behind the head of a class: from
+// its brace, which is a token. Where all are wanted, each is read at once.
+func (f *File) BodiesBy(all bool, body func(c *Class, at int)) { f.eager, f.body = all, body }
+
+// Body reads the body of a class, from its brace at the cursor, and passes over it; or it
+// puts the reading off, where nothing from the token of the class's name on asks for it.
+func (f *File) Body(c *Class, p *scan.Cursor, name int) {
+	open, shut := p.I, p.Shut()
+	c.Body = [2]int{open + 1, shut}
+	p.Jump()
+	renamed := func(i Import) bool { return i.As != i.Name && i.Name != "*" } // perhaps an annotation
+	if f.eager || f.HasNote(name, shut) || slices.ContainsFunc(f.Imports, renamed) {
+		f.body(c, open)
+		return
+	}
+	c.unread = true
+	f.unread++
+}
+
+// read reads the body of a class if that was put off.
+func (c *Class) read() {
+	if c.unread {
+		c.unread = false
+		c.File.unread--
+		c.File.body(c, c.Body[0]-1)
+	}
+}
+
 // Import is an import: of one name, or of all in a package where Name is *.
 type Import struct {
 	Path string // without Name
@@ -144,6 +178,12 @@ type Class struct {
 	// assign to its fields.
 	Computed bool
 	model    *model.Model
+	full     string // the name with those around it, once it was asked for
+	next     *Class // another one of the same simple name
+	unread   bool   // the body is not read yet
+	filled   bool   // the model is
+	// completed says that all which the model leads to is filled as well.
+	completed bool
 	// Body are the tokens between its braces, 0 and 0 where it has none.
 	Body [2]int
 }
@@ -156,8 +196,11 @@ type Init struct {
 
 // FullName is the name with those of the classes around it: Page.Link.
 func (c *Class) FullName() string {
-	if c.Outer != nil {
-		return c.Outer.FullName() + "." + c.Name
+	if c.full == "" {
+		c.full = c.Name
+		if c.Outer != nil {
+			c.full = c.Outer.FullName() + "." + c.Name
+		}
 	}
-	return c.Name
+	return c.full
 }

@@ -14,12 +14,15 @@ import (
 func Link(files []*File) *model.Set {
 	set := &model.Set{Files: len(files)}
 	p := newProject(files)
-	var all []*Class
+	all := make([]*Class, 0, p.classes)
+	models := make([]model.Model, p.classes)
 	var visit func(c *Class)
 	visit = func(c *Class) {
 		if c.Kind != "annotation" && c.Kind != "object" {
 			all = append(all, c)
-			m := &model.Model{Name: c.FullName(), Package: c.File.Package, Language: c.File.Language, Pos: c.Pos}
+			m := &models[0]
+			models = models[1:]
+			*m = model.Model{Name: c.FullName(), Package: c.File.Package, Language: c.File.Language, Pos: c.Pos}
 			c.model, p.decls[m] = m, c
 		}
 		for _, n := range c.Nested {
@@ -33,14 +36,12 @@ func Link(files []*File) *model.Set {
 			visit(c)
 		}
 	}
-	for _, c := range all {
-		p.fill(c)
-	}
 	set.Calls = p.calls()
 	wanted := p.wanted(all, set.Calls)
 	for _, c := range all {
 		if m := c.model; wanted[m] {
 			set.Models = append(set.Models, m)
+			p.complete(m)
 		}
 	}
 	sort.SliceStable(set.Models, func(i, k int) bool {
@@ -55,8 +56,46 @@ func Link(files []*File) *model.Set {
 
 var kinds = map[string]model.Kind{"class": model.Class, "interface": model.Interface, "enum": model.Enum, "record": model.Record}
 
-// fill makes the model of a class.
+// complete fills a model and all that it leads to.
+func (p *project) complete(m *model.Model) {
+	c := p.decls[m]
+	if c == nil || c.completed {
+		return
+	}
+	c.completed = true
+	p.fill(c)
+	reach := func(t *model.Type) {
+		t.Walk(func(t *model.Type) {
+			if t.Model != nil {
+				p.complete(t.Model)
+			}
+		})
+	}
+	reach(c.Super)
+	for _, t := range c.Implements {
+		reach(t)
+	}
+	for _, f := range c.Fields {
+		reach(f.Type)
+	}
+	for _, all := range [][]*model.Method{c.Methods, m.Ctors, c.Builder} {
+		for _, f := range all {
+			reach(f.Returns)
+			for _, a := range f.Params {
+				reach(a.Type)
+			}
+		}
+	}
+	model.WalkSteps(m.Steps, func(_ string, e *model.Expr) { reach(e.Type) })
+}
+
+// fill makes the model of a class, once.
 func (p *project) fill(c *Class) {
+	if c.filled {
+		return
+	}
+	c.filled = true
+	c.read()
 	m := c.model
 	m.Kind = kinds[c.Kind]
 	m.Params, m.Marks, m.Abstract = c.Params, c.Marks, c.Abstract || c.Kind == "interface"
@@ -64,7 +103,10 @@ func (p *project) fill(c *Class) {
 	m.Private = c.Access == model.Private
 	m.Decodable, m.Reading = true, model.ByLibrary
 	m.Related = func(name string) *model.Model {
+		p.asking.Lock() // models are completed as they are asked for
+		defer p.asking.Unlock()
 		if found := p.find(c.File, c, name); found != nil {
+			p.complete(found.model)
 			return found.model
 		}
 		return nil

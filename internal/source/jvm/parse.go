@@ -23,7 +23,7 @@ func (f *File) WholeType() *model.Type {
 // first name on: Page.Link<Port>. One argument is read by arg; a dot is part of the type
 // where goesOn says so. It answers nil where type arguments do not end.
 func NamedType(c *scan.Cursor, f *File, arg func() *model.Type, goesOn func() bool) *model.Type {
-	t := f.NewType(model.Type{Kind: model.Named, Pos: c.F.Where(c.I)})
+	t := f.NewType(model.Type{Kind: model.Named, Pos: c.Where()})
 	for {
 		if t.Name != "" {
 			t.Name += "."

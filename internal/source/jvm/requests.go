@@ -22,6 +22,7 @@ func (p *project) requests(c *Class, all *decoders) (calls []*model.Call) {
 			if !verbs[a.Name] || m.Returns == nil {
 				continue
 			}
+			p.fill(c)
 			t, declared := m.Returns, m.Declared
 			for wrappers[last(t.Name)] && t.Model == nil && len(t.Args) == 1 {
 				t = t.Args[0]

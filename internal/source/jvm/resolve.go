@@ -2,6 +2,7 @@ package jvm
 
 import (
 	"strings"
+	"sync"
 
 	"vetta/internal/model"
 )
@@ -9,12 +10,14 @@ import (
 // project is all that the files of a project declare.
 type project struct {
 	files   []*File
-	byName  map[string][]*Class // by simple name
-	byPath  map[string]*Class   // by package and full name
+	byName  map[string]*Class // by simple name, the last one; next leads to the others
+	byPath  map[string]*Class // by package and full name
 	decls   map[*model.Model]*Class
+	classes int                // how many there are
 	aliases map[string][]*File // by name, the files that declare one
-	names   map[string]bool    // simple names of all classes, and what imports call them
+	renamed map[string]bool    // what imports call classes
 	asked   int                // how many literals were looked at for the text of a constant
+	asking  sync.Mutex         // for models that are asked for when all is linked
 }
 
 func newProject(files []*File) *project {
@@ -29,11 +32,10 @@ func newProject(files []*File) *project {
 	for _, f := range files {
 		count(f.Classes)
 	}
-	p := &project{files: files, byName: make(map[string][]*Class, n), byPath: make(map[string]*Class, n), decls: make(map[*model.Model]*Class, n), names: make(map[string]bool, n)}
+	p := &project{files: files, classes: n, byName: make(map[string]*Class, n), byPath: make(map[string]*Class, n), decls: make(map[*model.Model]*Class, n)}
 	var add func(c *Class)
 	add = func(c *Class) {
-		p.byName[c.Name] = append(p.byName[c.Name], c)
-		p.names[c.Name] = true
+		c.next, p.byName[c.Name] = p.byName[c.Name], c
 		path := strings.TrimPrefix(c.File.Package+"."+c.FullName(), ".")
 		if p.byPath[path] == nil {
 			p.byPath[path] = c
@@ -48,8 +50,11 @@ func newProject(files []*File) *project {
 			add(c)
 		}
 		for _, i := range f.Imports {
-			if i.As != i.Name {
-				p.names[i.As] = true
+			if i.As != i.Name && i.Name != "*" {
+				if p.renamed == nil {
+					p.renamed = map[string]bool{}
+				}
+				p.renamed[i.As] = true
 			}
 		}
 		for name := range f.Aliases {
@@ -64,7 +69,7 @@ func newProject(files []*File) *project {
 // same package, of a package imported whole, and last the only one of that name in
 // the project where nothing imports the name from elsewhere.
 func (p *project) find(f *File, in *Class, name string) *Class {
-	if !p.names[name] && strings.IndexByte(name, '.') < 0 {
+	if p.byName[name] == nil && !p.renamed[name] && strings.IndexByte(name, '.') < 0 {
 		return nil
 	}
 	first, rest, qualified := strings.Cut(name, ".")
@@ -118,8 +123,8 @@ func (p *project) single(f *File, in *Class, name string) *Class {
 			}
 		}
 	}
-	if all := p.byName[name]; len(all) == 1 && !known[name] && all[0].Outer == nil {
-		return all[0]
+	if only := p.byName[name]; only != nil && only.next == nil && !known[name] && only.Outer == nil {
+		return only
 	}
 	return nil
 }

@@ -202,7 +202,7 @@ func (b *built) chain(c *scan.Cursor) {
 func (b *built) block(c *scan.Cursor, end int) {
 	for ; c.I < end; c.Advance() {
 		if c.Kind() == scan.Ident && c.Ahead(1, "(") && !c.Ahead(-1, ".") {
-			name, pos := c.Tok().Text, c.F.Where(c.I)
+			name, pos := c.Tok().Text, c.Where()
 			c.Advance()
 			shut := c.Shut()
 			c.Advance()
@@ -210,7 +210,7 @@ func (b *built) block(c *scan.Cursor, end int) {
 			c.I = shut
 			b.set(name, texts, literals, pos)
 		} else if c.Kind() == scan.Ident && c.Ahead(1, "=") && !c.Ahead(2, "=") {
-			name, pos := c.Tok().Text, c.F.Where(c.I)
+			name, pos := c.Tok().Text, c.Where()
 			start := c.I + 2
 			k := start
 			for k < end && !(k > start && c.F.TokenAt(k).Newline) && !c.F.Is(k, ";") {

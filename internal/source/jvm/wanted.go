@@ -73,6 +73,9 @@ func (p *project) wanted(all []*Class, calls []*model.Call) map[*model.Model]boo
 			return
 		}
 		wanted[m] = true
+		if c := p.decls[m]; c != nil {
+			p.fill(c)
+		}
 		reach(m.Super)
 		for _, f := range m.Fields {
 			if !f.Static {
@@ -125,6 +128,7 @@ func (p *project) wanted(all []*Class, calls []*model.Call) map[*model.Model]boo
 }
 
 func holdsData(c *Class) bool {
+	c.read()
 	return c.Kind == "enum" || c.Kind == "record" || c.Kind == "class" && len(c.Fields) > 0
 }
 

@@ -22,9 +22,23 @@ var BodyWords = scan.NewWords(
 	"setDefaultSetterInfo defaultSetterInfo setDefaultPropertyInclusion defaultPropertyInclusion configOverride activateDefaultTyping setMixInAnnotation addMixIn",
 )
 
+// ClassWords are those that the body of a class is read for at once: classes inside it,
+// annotations of a library, and requests. Any other is read when something leads to it.
+var ClassWords = scan.NewWords(
+	"class interface enum record object typealias",
+	"SerializedName Expose JsonAdapter Since Until Json*",
+	"GET POST PUT PATCH DELETE HTTP",
+)
+
 // ReadsByHand says whether a file may read parsed objects by code of its own.
 func ReadsByHand(file scan.Source) bool {
 	return strings.Contains(file.Text, "JSONObject") || strings.Contains(file.Text, "JSONArray")
+}
+
+// NamesDecoder says whether a file names the decoder of a library, as far as a quick look
+// tells.
+func NamesDecoder(file scan.Source) bool {
+	return strings.Contains(file.Text, "Gson") || strings.Contains(file.Text, "Mapper")
 }
 
 // Settle gives up the tokens of a file that has nothing to say but what it declares.
@@ -36,5 +50,9 @@ func (f *File) Settle() {
 			return
 		}
 	}
-	f.Free()
+	if f.unread == 0 {
+		f.Free()
+		return
+	}
+	f.Trim()
 }

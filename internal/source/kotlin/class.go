@@ -22,12 +22,12 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 	if p.Kind() != scan.Ident {
 		return
 	}
-	c.Name, c.Pos = p.Tok().Text, p.F.Where(p.I)
+	c.Name, c.Pos = p.Tok().Text, p.Where()
+	name := p.I
 	p.Advance()
 	if p.Is("<") {
 		c.Params = p.parameters()
 	}
-	var primary []*model.Field
 	ctor := modifiers{access: model.Public}
 	hasCtor := false
 	if p.Is("@") || p.Kind() == scan.Ident && (p.Is("constructor") || modifierWords[p.Tok().Text] != 0) {
@@ -41,7 +41,7 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 	}
 	if p.Is("(") {
 		hasCtor = true
-		primary = p.primary(c, ctor)
+		c.Fields = p.primary(c, ctor)
 	}
 	if !hasCtor && c.Kind == "class" {
 		c.Ctors = append(c.Ctors, p.file.NewMethod(model.Method{Name: c.Name, Access: model.Public, Pos: c.Pos}))
@@ -57,10 +57,14 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 	}
 	p.add(outer, c)
 	if p.Is("{") {
-		p.body(c)
+		p.file.Body(c, &p.Cursor, name)
+	} else {
+		filled(c)
 	}
-	// In a class file the fields of the body stand before those of the constructor.
-	c.Fields = append(c.Fields, primary...)
+}
+
+// filled notes which parameters of its constructors the fields of a class have the names of.
+func filled(c *jvm.Class) {
 	for _, f := range c.Fields {
 		for _, k := range c.Ctors {
 			for i, param := range k.Params {
@@ -82,16 +86,22 @@ func (p *parser) add(outer, c *jvm.Class) {
 
 // body reads what stands in the braces of a class.
 func (p *parser) body(c *jvm.Class) {
+	primary := c.Fields
+	c.Fields = nil
 	jvm.Members(&p.Cursor, c, func(end int) { p.constants(c, end) }, func() { p.member(c) })
+	// In a class file the fields of the body stand before those of the constructor.
+	c.Fields = append(c.Fields, primary...)
+	filled(c)
 }
 
 // object reads an object. That of a companion has no instances: what it declares is
 // static in the class around it.
 func (p *parser) object(outer *jvm.Class, m modifiers) {
-	c := &jvm.Class{Kind: "object", Marks: m.marks, Access: m.access, Static: true, Outer: outer, File: p.file, Pos: p.F.Where(p.I), Name: "Companion"}
+	c := &jvm.Class{Kind: "object", Marks: m.marks, Access: m.access, Static: true, Outer: outer, File: p.file, Pos: p.Where(), Name: "Companion"}
 	p.Advance()
+	name := p.I
 	if p.Kind() == scan.Ident && !p.Tok().Newline {
-		c.Name, c.Pos = p.Tok().Text, p.F.Where(p.I)
+		c.Name, c.Pos = p.Tok().Text, p.Where()
 		p.Advance()
 	}
 	if p.Is(":") {
@@ -100,7 +110,7 @@ func (p *parser) object(outer *jvm.Class, m modifiers) {
 	}
 	p.add(outer, c)
 	if p.Is("{") {
-		p.body(c)
+		p.file.Body(c, &p.Cursor, name)
 	}
 }
 
@@ -184,7 +194,7 @@ func (p *parser) constants(c *jvm.Class, end int) {
 			declares[p.Tok().Text] && !p.Tok().Quoted {
 			break
 		}
-		k := &model.Case{Name: p.Tok().Text, Marks: m.marks, Pos: p.F.Where(p.I)}
+		k := &model.Case{Name: p.Tok().Text, Marks: m.marks, Pos: p.Where()}
 		p.Advance()
 		k.Args, k.Text = jvm.ConstantBody(&p.Cursor)
 		c.Constants = append(c.Constants, k)
@@ -197,7 +207,7 @@ func (p *parser) constants(c *jvm.Class, end int) {
 
 // constructor reads a secondary constructor.
 func (p *parser) constructor(c *jvm.Class, m modifiers) {
-	pos := p.F.Where(p.I)
+	pos := p.Where()
 	p.Advance()
 	if c == nil || !p.Is("(") {
 		return

@@ -27,7 +27,7 @@ func (p *parser) arguments() []jvm.Argument {
 			p.Jump()
 			continue
 		}
-		a.Name, a.Pos = p.Tok().Text, p.F.Where(p.I)
+		a.Name, a.Pos = p.Tok().Text, p.Where()
 		p.Advance()
 		if p.Accept(":") {
 			start := p.I
@@ -82,14 +82,14 @@ func (p *parser) function(c *jvm.Class, m modifiers) {
 	if p.Is("<") {
 		p.parameters()
 	}
-	name, pos := "", p.F.Where(p.I)
+	name, pos := "", p.Where()
 	for p.Kind() == scan.Ident || p.Is(".") || p.Is("<") || p.Is("?") { // fun Type<A>.name(
 		if p.Is("<") {
 			p.angles()
 			continue
 		}
 		if p.Kind() == scan.Ident {
-			name, pos = p.Tok().Text, p.F.Where(p.I)
+			name, pos = p.Tok().Text, p.Where()
 		}
 		p.Advance()
 		if p.Is("(") {

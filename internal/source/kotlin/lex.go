@@ -11,7 +11,7 @@ import (
 	"vetta/internal/source/scan"
 )
 
-var dialect = &scan.Dialect{EndsLines: true, NestedComments: true, IdentQuote: '`', StringAt: stringAt, Quotes: "\"'", Opens: opens, Words: jvm.BodyWords}
+var dialect = &scan.Dialect{EndsLines: true, NestedComments: true, IdentQuote: '`', StringAt: stringAt, Quotes: "\"'", Opens: opens, Words: jvm.BodyWords, Notes: jvm.ClassWords}
 
 // stringAt reads a string literal, a raw one, or a character ("Syntax and grammar",
 // string mode grammar).

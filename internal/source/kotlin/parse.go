@@ -13,6 +13,11 @@ import (
 // Parse reads one file.
 func Parse(src scan.Source) *jvm.File {
 	f := newFile(src.Scan(dialect))
+	f.BodiesBy(!src.Sparse || src.Whole, func(c *jvm.Class, at int) {
+		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f, args: jvm.Room()}
+		defer jvm.Return(q.args)
+		q.body(c)
+	})
 	p := &parser{Cursor: scan.Cursor{F: f.File}, file: f, args: jvm.Room()}
 	defer jvm.Return(p.args)
 	for p.Is("@") && p.Ahead(1, "file") { // @file:JvmName("…")

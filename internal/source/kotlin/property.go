@@ -21,7 +21,7 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 		p.expression()
 		return
 	}
-	name, pos := p.Tok().Text, p.F.Where(p.I)
+	name, pos := p.Tok().Text, p.Where()
 	if p.Kind() != scan.Ident {
 		return
 	}

@@ -59,12 +59,12 @@ func (p *parser) typ() *model.Type {
 		takes := p.Is("in")
 		p.Advance()
 		if takes { // anything that such a value could be put into
-			pos := p.F.Where(p.I)
+			pos := p.Where()
 			p.typ()
 			return model.OptionalOf(p.file.NewType(model.Type{Kind: model.Named, Name: "Any", Pos: pos}))
 		}
 	}
-	pos := p.F.Where(p.I)
+	pos := p.Where()
 	var t *model.Type
 	switch {
 	case p.Is("*"):

@@ -1,14 +1,24 @@
 package scan
 
+import "vetta/internal/model"
+
 // Cursor walks the tokens of one file. Its methods leave it behind what they read;
 // none of them goes beyond the file's last token.
 type Cursor struct {
-	F *File
-	I int
+	F    *File
+	I    int
+	line int // of a token not far from the cursor, to look for its line from
 }
 
 // Tok is the token at the cursor.
 func (c *Cursor) Tok() Token { return c.F.TokenAt(c.I) }
+
+// Where is the position of the token at the cursor.
+func (c *Cursor) Where() model.Pos {
+	offset := c.F.tokens[min(c.I, c.F.Len())].start
+	c.line = c.F.lineOf(offset, c.line)
+	return c.F.position(offset, c.line)
+}
 
 // Kind is what the token at the cursor is.
 func (c *Cursor) Kind() Kind { return c.F.KindAt(c.I) }

@@ -13,7 +13,8 @@ type File struct {
 	Name     string
 	Src      string
 	Problems []model.Problem
-	// Hits are the indexes of the identifiers that are among the dialect's words.
+	// Hits are the indexes of the identifiers that are among the dialect's words, or what it
+	// notes besides.
 	Hits    []int32
 	tokens  []token // the last one is an EOF
 	texts   []string
@@ -21,6 +22,7 @@ type File struct {
 	lines   []int32
 	dialect *Dialect
 	outline bool // bodies may have been passed over
+	ascii   bool // no character takes more than one byte
 	// scratch is where the room of the tokens comes from, nil for room of their own.
 	scratch *[]token
 }
@@ -41,13 +43,16 @@ func (f *File) TokenAt(i int) Token {
 }
 
 func (f *File) text(t *token) string {
-	switch t.text {
+	if t.kind == Punct {
+		return f.Src[t.start:t.end]
+	}
+	switch t.of {
 	case asWritten:
 		return f.Src[t.start:t.end]
 	case inQuotes:
 		return f.Src[t.start+1 : t.end-1]
 	}
-	return f.texts[t.text]
+	return f.texts[t.of]
 }
 
 // Tokens are those from i up to but not including end.
@@ -96,7 +101,10 @@ func (f *File) Partner(i int) int {
 	if i < 0 || i >= len(f.tokens) {
 		return -1
 	}
-	return int(f.tokens[i].match)
+	if f.tokens[i].kind != Punct {
+		return -1
+	}
+	return int(f.tokens[i].of)
 }
 
 // Trim gives up the room that the file's tokens do not need.
@@ -119,7 +127,34 @@ func (f *File) release() {
 func (f *File) Free() {
 	f.release()
 	end := int32(len(f.Src))
-	f.tokens, f.texts, f.Hits = []token{{kind: EOF, start: end, end: end, text: asWritten, match: -1}}, nil, nil
+	f.tokens, f.texts, f.Hits = []token{{kind: EOF, start: end, end: end, of: asWritten}}, nil, nil
+}
+
+// HasNote says whether a token from i up to but not including end is one of the words that
+// the dialect notes.
+func (f *File) HasNote(i, end int) bool {
+	at, _ := slices.BinarySearch(f.Hits, int32(i))
+	for ; at < len(f.Hits) && int(f.Hits[at]) < end; at++ {
+		if f.dialect.Notes.Has(f.Word(int(f.Hits[at]))) {
+			return true
+		}
+	}
+	return false
+}
+
+func isASCII(src string) bool {
+	for len(src) >= 8 { // the highest bits of eight bytes at once
+		if (src[0]|src[1]|src[2]|src[3]|src[4]|src[5]|src[6]|src[7])&0x80 != 0 {
+			return false
+		}
+		src = src[8:]
+	}
+	for i := range len(src) {
+		if src[i] >= utf8.RuneSelf {
+			return false
+		}
+	}
+	return true
 }
 
 func lineStarts(src string) []int32 {
@@ -135,8 +170,21 @@ func lineStarts(src string) []int32 {
 }
 
 // At is the position of a byte offset.
-func (f *File) At(offset int32) model.Pos {
+func (f *File) At(offset int32) model.Pos { return f.position(offset, f.lineOf(offset, 0)) }
+
+// maxNear is how many lines are gone through from one that is thought to be near.
+const maxNear = 8
+
+// lineOf is the line of a byte offset, from 0; near is one that may be shortly before it.
+func (f *File) lineOf(offset int32, near int) int {
 	lo, hi := 0, len(f.lines)
+	if near < hi && f.lines[near] <= offset {
+		for lo = near; lo-near < maxNear; lo++ {
+			if lo+1 == hi || f.lines[lo+1] > offset {
+				return lo
+			}
+		}
+	}
 	for hi-lo > 1 {
 		if mid := (lo + hi) / 2; f.lines[mid] <= offset {
 			lo = mid
@@ -144,15 +192,16 @@ func (f *File) At(offset int32) model.Pos {
 			hi = mid
 		}
 	}
-	before := f.Src[f.lines[lo]:min(int(offset), len(f.Src))]
+	return lo
+}
+
+func (f *File) position(offset int32, line int) model.Pos {
+	before := f.Src[f.lines[line]:min(int(offset), len(f.Src))]
 	col := 1 + len(before)
-	for i := range len(before) {
-		if before[i] >= utf8.RuneSelf {
-			col = 1 + utf8.RuneCountInString(before)
-			break
-		}
+	if !f.ascii {
+		col = 1 + utf8.RuneCountInString(before)
 	}
-	return model.Pos{File: f.Name, Line: lo + 1, Col: col}
+	return model.Pos{File: f.Name, Line: line + 1, Col: col}
 }
 
 // Where is the position of the token with index i.
@@ -173,7 +222,7 @@ func (f *File) Text(i, end int) string {
 		if k > i && t.flags&hasSpace != 0 {
 			b.WriteByte(' ')
 		}
-		if f.outline && t.match == int32(k)+1 && k+1 < end && strings.TrimSpace(f.Src[t.end:f.tokens[k+1].start]) != "" { // a body that was passed over
+		if f.outline && t.kind == Punct && t.of == int32(k)+1 && k+1 < end && strings.TrimSpace(f.Src[t.end:f.tokens[k+1].start]) != "" { // a body that was passed over
 			whole := Scan(f.Name, f.Src[f.tokens[i].start:f.tokens[end-1].end], f.dialect)
 			return whole.Text(0, whole.Len())
 		}
@@ -229,13 +278,13 @@ func (f *File) pair() {
 	for k := range f.tokens {
 		i := int32(k)
 		t := &f.tokens[i]
-		t.match = -1
 		if t.kind != Punct {
-			if t.kind == Ident && f.dialect.Words != nil && f.dialect.Words.Has(f.text(t)) && t.flags&isQuoted == 0 {
+			if t.kind == Ident && t.flags&isQuoted == 0 && f.dialect.notes(f.Src[t.start:t.end]) {
 				f.Hits = append(f.Hits, i)
 			}
 			continue
 		}
+		t.of = -1
 		switch c := f.Src[t.start]; c {
 		case '(', '[', '{':
 			open = append(open, i)
@@ -255,7 +304,7 @@ func (f *File) pair() {
 			for _, lost := range open[at+1:] {
 				f.neverClosed(lost, i)
 			}
-			t.match, f.tokens[open[at]].match = open[at], i
+			t.of, f.tokens[open[at]].of = open[at], i
 			open = open[:at]
 		}
 	}
@@ -267,7 +316,7 @@ func (f *File) pair() {
 // neverClosed notes a bracket without a partner, and what ends it.
 func (f *File) neverClosed(lost, end int32) {
 	f.problem(lost, "'"+f.text(&f.tokens[lost])+"' is never closed")
-	f.tokens[lost].match = end
+	f.tokens[lost].of = end
 }
 
 func (f *File) problem(i int32, reason string) {

@@ -5,19 +5,22 @@ import (
 	"unicode/utf8"
 )
 
-// Words are those that make the body of a function worth cutting into tokens: what else
-// a body says, no reader looks at.
+// Words are a set of words that is quickly asked.
 type Words struct {
-	set     map[string]bool
-	lengths [256]uint64 // by first byte, a bit for each length that a word has
+	lengths [256]uint64   // by first byte, a bit for each length that a word has
+	of      [256][]string // by first byte
 }
 
-// NewWords makes a set of the words in some texts, which spaces part.
+// NewWords makes a set of the words in some texts, which spaces part. One that ends in a
+// star is any that begins so.
 func NewWords(texts ...string) *Words {
-	w := &Words{set: map[string]bool{}}
+	w := &Words{}
 	for _, text := range texts {
 		for _, word := range strings.Fields(text) {
-			w.set[word] = true
+			w.of[word[0]] = append(w.of[word[0]], word)
+			if strings.HasSuffix(word, "*") {
+				w.lengths[word[0]] = ^uint64(0)
+			}
 			w.lengths[word[0]] |= 1 << (len(word) & 63)
 		}
 	}
@@ -26,7 +29,15 @@ func NewWords(texts ...string) *Words {
 
 // Has says whether a word is one of them.
 func (w *Words) Has(word string) bool {
-	return word != "" && w.lengths[word[0]]>>(len(word)&63)&1 != 0 && w.set[word]
+	if word == "" || w.lengths[word[0]]>>(len(word)&63)&1 == 0 {
+		return false
+	}
+	for _, known := range w.of[word[0]] { // few, and most of another length
+		if known == word || known[len(known)-1] == '*' && strings.HasPrefix(word, known[:len(known)-1]) {
+			return true
+		}
+	}
+	return false
 }
 
 // Body is what braces may be around, to the outline of a file.

@@ -45,10 +45,11 @@ func (t Token) Is(text string) bool {
 // token is how a file keeps a Token: a project has so many that they hold no pointers.
 type token struct {
 	start, end int32
-	text       int32 // asWritten, inQuotes, or the index of its text among those of the file
-	match      int32 // of a bracket, the index of its partner; of others -1
-	kind       Kind
-	flags      flags
+	// of is, of a character, the index of the bracket that it pairs with, -1 for none; of
+	// others it is asWritten, inQuotes, or the index of its text among those of the file.
+	of    int32
+	kind  Kind
+	flags flags
 }
 
 // Where the text of a token stands.
@@ -80,9 +81,16 @@ type Dialect struct {
 	// Opens says what the brace that is the last of the tokens so far opens.
 	Opens func(f *File) Body
 	Words *Words
+	// Notes are more words whose tokens are among a file's hits.
+	Notes *Words
 
 	once    sync.Once
 	classes [256]class // what each byte may begin or go on with
+}
+
+// notes says whether a word is one that is looked for.
+func (d *Dialect) notes(word string) bool {
+	return d.Words != nil && d.Words.Has(word) || d.Notes != nil && d.Notes.Has(word)
 }
 
 // class is what a byte of the source may be.
@@ -129,7 +137,7 @@ func Scan(name, src string, d *Dialect) *File { return scan(name, src, d, false)
 func scan(name, src string, d *Dialect, outline bool) *File {
 	d.once.Do(d.classify)
 	f := &File{Name: name, Src: strings.TrimPrefix(src, "\ufeff"), dialect: d}
-	f.lines = lineStarts(f.Src)
+	f.lines, f.ascii = lineStarts(f.Src), isASCII(f.Src)
 	scratch, _ := scratches.Get().(*[]token)
 	if scratch == nil {
 		scratch = new([]token)
@@ -186,7 +194,7 @@ func (s *Scanner) next(t *token) {
 	if s.Pos > before {
 		t.flags |= hasSpace
 	}
-	t.start, t.text = int32(s.Pos), asWritten
+	t.start, t.of = int32(s.Pos), asWritten
 	if s.Pos >= len(s.Src) {
 		t.end, t.flags = int32(s.Pos), hasSpace|hasNewline
 		return
@@ -198,9 +206,9 @@ func (s *Scanner) next(t *token) {
 				t.flags |= isPlain
 			}
 			if start, end := int(t.start)+1, s.Pos-1; start <= end && s.Src[start:end] == str.Text {
-				t.text = inQuotes
+				t.of = inQuotes
 			} else {
-				t.text = int32(len(s.file.texts))
+				t.of = int32(len(s.file.texts))
 				s.file.texts = append(s.file.texts, str.Text)
 			}
 			return
@@ -218,7 +226,7 @@ func (s *Scanner) plain(t *token) {
 		t.kind = Ident
 	case c == s.Dialect.IdentQuote && c != 0:
 		if end := strings.IndexByte(s.Src[s.Pos+1:], c); end > 0 && !strings.Contains(s.Src[s.Pos+1:s.Pos+1+end], "\n") {
-			t.kind, t.text = Ident, inQuotes
+			t.kind, t.of = Ident, inQuotes
 			t.flags |= isQuoted
 			s.Pos += end + 2
 		}
@@ -377,6 +385,9 @@ type Source struct {
 	// Whole says that the bodies of its functions may be followed, so that all of them
 	// must be read.
 	Whole bool
+	// Sparse says that few of its classes are likely to be models, so that reading their
+	// bodies may be put off until something leads to them.
+	Sparse bool
 }
 
 // Scan cuts the file into tokens: all of it where it is wanted whole, else its outline, in

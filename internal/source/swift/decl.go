@@ -167,7 +167,7 @@ func isMemberWord(t scan.Token) bool {
 func (p *parser) typeDecl(end int, parent *typeDecl, mods modifiers) {
 	d := &typeDecl{kind: p.Tok().Text, parent: parent, file: p.F, attrs: mods.attrs}
 	p.Advance()
-	d.pos = p.F.Where(p.I)
+	d.pos = p.Where()
 	if d.kind == "extension" {
 		if t := p.parseNamed(); t != nil {
 			d.name = t.Name
@@ -257,7 +257,7 @@ func (p *parser) alias(d *typeDecl) {
 
 // function reads an initialiser, method or subscript from its name on.
 func (p *parser) function(end int) *function {
-	fn := &function{name: p.Tok().Text, pos: p.F.Where(p.I)}
+	fn := &function{name: p.Tok().Text, pos: p.Where()}
 	p.Advance()
 	for (p.Is("?") || p.Is("!")) && !p.Tok().Space {
 		fn.failable = true
@@ -306,7 +306,7 @@ func (p *parser) properties(end int, d *typeDecl, mods modifiers) {
 			p.skipRest(end)
 			return
 		}
-		prop := &property{name: p.Tok().Text, pos: p.F.Where(p.I), constant: constant, static: mods.static, lazy: mods.lazy, attrs: mods.attrs}
+		prop := &property{name: p.Tok().Text, pos: p.Where(), constant: constant, static: mods.static, lazy: mods.lazy, attrs: mods.attrs}
 		if p.Kind() != scan.Ident {
 			return
 		}
@@ -423,7 +423,7 @@ func (p *parser) continues() bool {
 func (p *parser) cases(end int, d *typeDecl) {
 	p.Advance()
 	for p.I < end && p.Kind() == scan.Ident {
-		c := &enumCase{name: p.Tok().Text, pos: p.F.Where(p.I)}
+		c := &enumCase{name: p.Tok().Text, pos: p.Where()}
 		p.Advance()
 		if p.Is("(") {
 			c.values = p.associatedValues()
@@ -444,7 +444,7 @@ func (p *parser) associatedValues() (values []*property) {
 	end := p.Shut()
 	p.Advance()
 	for p.I < end {
-		v := &property{pos: p.F.Where(p.I)}
+		v := &property{pos: p.Where()}
 		if p.Kind() == scan.Ident && p.Ahead(1, ":") {
 			v.name = p.Tok().Text
 			p.I += 2

@@ -82,7 +82,7 @@ func (p *parser) parseType() *model.Type {
 // parseSimpleType reads a type up to and with its question marks.
 func (p *parser) parseSimpleType() *model.Type {
 	var t *model.Type
-	pos := p.F.Where(p.I)
+	pos := p.Where()
 	switch tok := p.Tok(); {
 	case tok.Is("["):
 		start, end := p.I, p.Shut()
