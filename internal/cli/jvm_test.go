@@ -38,6 +38,14 @@ data class Vessel(val name: String, val crew: List<Mate>) { data class Mate(val 
 		{"by hand", "M.java", `import org.json.*;
 class Vessel { String name; int decks; Vessel(JSONObject o) throws JSONException { name = o.getString("name"); decks = o.optInt("decks"); } }`,
 			[]string{`{"name":"Tern","decks":2}`, `{"decks":1}`, `{"name":"Gull"}`}, "M.java:2:23: breaks: Vessel name: the key is not always sent (1 of 3 values, 1 of 3 responses): JSONException: No value for name [missing-key]\nM.java:2:33: misreads: Vessel decks: 0 or false where the key is absent or null (1 of 3 values, 1 of 3 responses) [silent-zero]\n"},
+		{"one key twice", "M.java", `import com.google.gson.*;
+class Vessel { String name; }
+class Ferry extends Vessel { String name; int decks; Ferry of(String s) { return new Gson().fromJson(s, Ferry.class); } }`,
+			[]string{`{"name":"Tern","decks":2}`}, "M.java:3:7: breaks: Ferry: a type that the library cannot decode, whatever is sent (1 of 1 values, 1 of 1 responses): IllegalArgumentException: class Ferry declares multiple JSON fields named name [undecodable-type]\n"},
+		{"a creator without names", "M.java", `import com.fasterxml.jackson.annotation.*;
+public class Vessel { public String name; public Crew crew; @JsonProperty public int decks; }
+class Crew { public int size; @JsonCreator static Crew of(int size, String mate) { return new Crew(); } }`,
+			[]string{`{"name":"Tern","decks":2}`}, "M.java:3:7: breaks: Crew: a type that the library cannot decode, whatever is sent (1 of 1 values, 1 of 1 responses): InvalidDefinitionException: Invalid type definition for type `Crew`: Argument #0 of constructor [method Crew#of(2 params)] has no property name (and is not Injectable): can not use as property-based Creator [undecodable-type]\n"},
 		{"fine", "M.kt", `import com.google.gson.Gson
 data class Vessel(val name: String?, val decks: Int? = null)`, []string{`{"name":"Tern","decks":2}`, `{"name":null}`, `{}`}, ``},
 	} {

@@ -4,6 +4,7 @@ import (
 	"maps"
 
 	"vetta/internal/decoder"
+	"vetta/internal/model"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
 )
@@ -55,7 +56,7 @@ func (w *walk) computed(n *decoder.Node, place *shape.Place, null bool) {
 			w.note(place, k.Name)
 		}
 	case decoder.OpFail:
-		ev := event{place: place, sent: "a value that the code refuses", of: place.Total(), err: n.Error}
+		ev := event{sent: "a value that the code refuses", of: place.Total(), err: n.Error}
 		if n.Error.Reason == decoder.ReasonType { // whatever is sent
 			ev.sent = "any value"
 			for _, c := range place.Sorted() {
@@ -65,18 +66,29 @@ func (w *walk) computed(n *decoder.Node, place *shape.Place, null bool) {
 				ev.tallies, ev.values = append(ev.tallies, c.Tally), ev.values+c.Values
 			}
 		}
-		outer := w.model
-		if n.Model != nil {
-			w.model = n.Model
-			w.visits = append(w.visits, Visit{n.Model, place})
-			w.owner[place] = n.Model
-			for _, k := range place.Keys { // nothing is read, which is not what is wrong with them
-				w.note(place, k.Name)
-			}
+		if n.Model == nil {
+			ev.place = place
+			w.add(ev)
+			return
 		}
-		w.add(ev)
-		w.model = outer
+		w.owner[place] = n.Model
+		for _, k := range place.Keys { // nothing is read, which is not what is wrong with them
+			w.note(place, k.Name)
+		}
+		w.refused(n, place, ev)
 	}
+}
+
+// refused notes that the library refuses the declaration of a node's class, which is what
+// is to be changed wherever the values are.
+func (w *walk) refused(n *decoder.Node, place *shape.Place, ev event) {
+	defer func(m *model.Model, f *model.Field, typ string, elem bool) {
+		w.model, w.field, w.typ, w.elem = m, f, typ, elem
+	}(w.model, w.field, w.typ, w.elem)
+	w.model, w.field, w.typ, w.elem = n.Model, nil, "", false
+	w.visits = append(w.visits, Visit{n.Model, place})
+	ev.place, ev.err, ev.class = place, n.Error, shape.Class{Kind: wire.Object}
+	w.add(ev)
 }
 
 // lost says whether the functions around a reading make nothing of its value.

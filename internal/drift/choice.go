@@ -43,6 +43,7 @@ func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 	w.partial = w.partial || key.Later != nil || key.Place.Total() > key.Place.Count(wire.String)
 	w.owner[place] = n.Model
 	seen := map[*decoder.Node]bool{}
+	refused := false
 	if key.Place.Open(wire.String) {
 		w.partial = true
 		return
@@ -56,6 +57,9 @@ func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 			}
 		}
 		switch {
+		case branch != nil && branch.Op == decoder.OpFail: // whatever else is in the object
+			w.refused(branch, place, event{sent: n.Name + " " + t.Literal, tallies: []*shape.Tally{&t.Tally}, values: t.Values, of: objects})
+			refused = true
 		case branch != nil:
 			seen[branch] = true
 		case n.Third != nil:
@@ -65,7 +69,7 @@ func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 			w.add(event{place: key.Place, sent: t.Literal, class: t.Class, literal: t.Literal, tallies: []*shape.Tally{&t.Tally}, values: t.Values, of: key.Place.Total(), err: err})
 		}
 	}
-	if len(seen) == 1 && values == 0 {
+	if len(seen) == 1 && values == 0 && !refused {
 		for branch := range seen {
 			w.node(branch, place, true)
 		}

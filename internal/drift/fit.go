@@ -121,7 +121,7 @@ func Places(pairs []*Pair) map[*shape.Place]bool {
 	out := map[*shape.Place]bool{}
 	for _, p := range pairs {
 		w := newWalk(p.Endpoint)
-		w.node(p.Plan.Root, p.Place, false)
+		w.node(p.Plan.Asks(), p.Place, false)
 		for _, a := range w.asked {
 			out[a.place] = true
 		}

@@ -6,13 +6,20 @@ var undecodableType = &Kind{
 	Name:  "undecodable-type",
 	Level: Breaks,
 	Title: "a type that the library cannot decode, whatever is sent",
-	Text: `Whatever the response holds, decoding throws: the class has one key twice, or is one that
-the library cannot make an instance of or look into.`,
+	Text: `Whatever the response holds, decoding throws: the class has one key twice, two setters for a
+key, a creator with a parameter that has no name, or is one that the library cannot make an
+instance of or look into. What is wrong with the declaration of a class may fail every response
+that it could be part of, even where it is not sent.`,
 	Example: `class Boat { int id; }
 class Express extends Boat { int id; }
 {"id": 3}`,
 	Fix: `Rename one of the fields by annotation, or declare a class that the library can make; or
 register an adapter for it.`,
-	takes:   reason(decoder.ReasonType),
-	suggest: func(*Finding) string { return "declare a type that the library can decode, or register an adapter" },
+	takes: reason(decoder.ReasonType),
+	suggest: func(f *Finding) string {
+		if f.Field == nil && f.Model != nil {
+			return "change the declaration of " + f.Model.Name + " as the error says, or register an adapter for it"
+		}
+		return "declare a type that the library can decode, or register an adapter"
+	},
 }

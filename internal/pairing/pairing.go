@@ -276,7 +276,7 @@ func (t *root) at(e *shape.Endpoint, w *weights) *candidate {
 			try(p)
 		}
 	})
-	if best != nil && best.place != e.Root && len(t.plan.Root.Steps) == 0 {
+	if best != nil && best.place != e.Root && len(t.plan.Asks().Steps) == 0 {
 		best.evidence = append(best.evidence, "found inside the response, at "+best.place.Path())
 	}
 	return best
@@ -326,7 +326,7 @@ func (w *weights) of(key string) float64 { return 1 / math.Sqrt(float64(max(1, w
 // has, by the share of values that decode, by names, and by how much of what the
 // place has it reads.
 func (t *root) score(e *shape.Endpoint, p *shape.Place, w *weights) *candidate {
-	fit := drift.Fit(t.plan.Root, e, p, w.of)
+	fit := drift.Fit(t.plan.Asks(), e, p, w.of)
 	if fit.Asked == 0 {
 		return nil
 	}

@@ -310,6 +310,9 @@ func (c *Check) Lines(out io.Writer) error {
 		if f.Error != "" {
 			text += ": " + strings.TrimRight(f.Error, ": ")
 		}
+		if f.Field == "" && len(f.Keys) == 0 {
+			model += ":"
+		}
 		fmt.Fprintf(&b, "%s: %s: %s %s [%s]\n", at, f.Level, Safe(model), Safe(text), f.Kind)
 	}
 	for _, r := range c.Roots {

@@ -24,7 +24,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings}
 	p.Root = c.value(t.Unwrapped(), false)
 	if c.broken != nil {
-		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Model: c.breaks, Error: c.broken}
+		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Model: c.breaks, Error: c.broken, Inner: p.Root}
 	}
 	for _, name := range []string{"setExclusionStrategies", "addDeserializationExclusionStrategy", "setVersion"} {
 		if settings.Option(name) != "" {

@@ -32,16 +32,15 @@ func trimmed(all []*accessor) []*accessor {
 // record's own constructor, or a constructor all of whose parameters have names.
 func (k *collector) choose() {
 	canonical := k.canonical()
-	named := func(m *model.Method) int {
-		n := 0
+	named := func(m *model.Method) bool {
 		for _, p := range k.props {
 			for _, a := range p.params {
 				if a.param.of == m {
-					n++
+					return true
 				}
 			}
 		}
-		return n
+		return false
 	}
 	explicit := false
 	for _, m := range k.makers() {
@@ -56,11 +55,15 @@ func (k *collector) choose() {
 			delegates = name == ""
 		}
 		switch {
+		case delegates && len(m.Params) > 1:
+			k.refuse("Invalid type definition for type `%s`: More than one argument (#0 and #1) left as delegating for Creator %s: only one allowed", jvm.ClassName(k.t.Model), k.creatorText(m))
 		case delegates:
 			k.out.delegate = m
-		case named(m) < len(m.Params):
-			k.out.why = "a parameter of its creator has no name on the wire"
 		default:
+			if k.out.creator != nil {
+				k.secondCreator(k.out.creator, m, true)
+			}
+			k.takesProperties(m, true)
 			k.out.creator = m
 		}
 	}
@@ -72,13 +75,14 @@ func (k *collector) choose() {
 		return
 	}
 	for _, m := range k.t.Model.Ctors {
-		switch n := named(m); {
-		case n == 0 || creatorMode(m) == "DISABLED" || !k.visible("CREATOR", m.Access):
-		case n == len(m.Params):
-			k.out.creator = m
-		default:
-			k.out.why = "a parameter of its constructor has no name on the wire"
+		if !named(m) || creatorMode(m) == "DISABLED" || !k.visible("CREATOR", m.Access) {
+			continue
 		}
+		if k.out.creator != nil {
+			k.secondCreator(k.out.creator, m, false)
+		}
+		k.takesProperties(m, false)
+		k.out.creator = m
 	}
 }
 
@@ -108,6 +112,7 @@ func (k *collector) finish() {
 		if out.hides(p.name) && p.param == nil {
 			continue
 		}
+		k.oneField(p)
 		p.setter, p.field = k.setter(p), first(p.fields)
 		if p.getter = first(p.getters); p.getter != nil && !(k.c.collects(p.getter.method.Returns) && !k.c.off("USE_GETTERS_AS_SETTERS")) || p.getter != nil && k.collected[p.name] {
 			p.getter = nil
@@ -120,9 +125,6 @@ func (k *collector) finish() {
 		}
 		if text := untold(p.marks); text != "" {
 			out.why = "an annotation of " + p.implicit + " says " + text + ", a constant that is not in the source"
-		}
-		if p.param != nil && p.marks.Find("JsonUnwrapped") != nil {
-			out.why = "its creator is given " + p.name + " unwrapped, which Jackson does not do"
 		}
 		if p.marks.Find("JacksonInject") != nil {
 			out.why = "its mapper injects " + p.name + ", which is not followed"
@@ -189,7 +191,11 @@ func (k *collector) setter(p *property) *accessor {
 		case d < 0:
 			best = a
 		case d == 0:
-			k.out.why = "it has several setters for " + p.name
+			one, other := best, a
+			if one.method.Name == other.method.Name { // as the virtual machine lists them
+				one, other = other, one
+			}
+			k.refuse("Conflicting setter definitions for property \"%s\": %s vs %s", p.name, one.fullName(), other.fullName())
 		}
 	}
 	return best

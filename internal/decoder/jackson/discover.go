@@ -1,6 +1,7 @@
 package jackson
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
@@ -116,6 +117,7 @@ func (k *collector) addMethods() {
 		switch {
 		case f.marks.Find("JsonAnySetter") != nil:
 			k.out.any = true
+			k.any = append(k.any, fmt.Sprintf("[method %s#%s(%d params)]", jvm.ClassName(f.owner.Model), m.Name, len(m.Params)))
 		case f.marks.Find("JsonAnyGetter") != nil || f.marks.Find("JsonValue") != nil || f.marks.Find("JsonKey") != nil:
 		case len(m.Params) == 0 && m.Returns != nil:
 			implicit, kind := k.getterName(m)

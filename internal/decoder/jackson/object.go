@@ -50,6 +50,7 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	typ := className(m)
 	about := c.introspect(t)
 	about.ignore(as)
+	c.refuse(m, about.refused)
 	if about.why != "" {
 		return unknown(m.Name + ": " + about.why)
 	}
@@ -211,6 +212,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 				continue
 			}
 			sub := c.introspect(inner)
+			c.refuse(inner.Model, sub.refused)
 			if sub.delegate != nil && sub.creator == nil {
 				n.Steps = append(n.Steps, decoder.Step{Property: at, Node: unknown("what is unwrapped is made of one value, which is not followed")})
 				continue
@@ -228,6 +230,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 			continue
 		}
 		node := c.property(p, target, typ, owner, as.prefix, as.suffix)
+		c.managed(m, p)
 		if p.param == nil && p.setter != nil && p.setter.method.Opaque {
 			node.Opaque = true
 		}
@@ -345,8 +348,15 @@ func spent(m *model.Model, p *property, target *model.Field, about *introspectio
 
 // fixed is the error for setting a field of a record.
 func fixed(m *model.Model, f *model.Field) *decoder.Error {
-	return fault("JsonMappingException", decoder.ReasonType, "Can not set final %s field %s.%s to", raw(f.Type), jvm.ClassName(m), f.Name)
+	given := raw(f.Type)
+	if box := boxes[given]; box != "" {
+		given = "java.lang." + box
+	}
+	return fault("JsonMappingException", decoder.ReasonType, "Can not set final %s field %s.%s to %s", raw(f.Type), jvm.ClassName(m), f.Name, given)
 }
+
+// boxes are the classes of primitive values.
+var boxes = map[string]string{"int": "Integer", "long": "Long", "short": "Short", "byte": "Byte", "float": "Float", "double": "Double", "boolean": "Boolean", "char": "Character"}
 
 // className is how messages name the class that is made: its builder where it has one.
 func className(m *model.Model) string {
@@ -404,15 +414,18 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 	if a := p.marks.Find("JsonDeserialize"); a != nil && owner != nil {
 		t = c.narrowed(t, a, owner.Model)
 	}
-	at.Value = jvm.Zero(t, false)
+	holds := t // the field may be of another type than its setter takes
+	if p.param == nil && p.setter != nil && target != nil && owner != nil {
+		holds = target.Type.Bind(owner.Env())
+	}
+	at.Value = jvm.Zero(holds, false)
 	kept := false
 	if p.param == nil && c.computed {
 		at.Value, kept = decoder.Seen{Kind: decoder.SeenUnknown}, true
 	} else if target != nil && target.Default != nil && p.param == nil {
-		at.Value, kept = jvm.Constant(target.Default, t), true
+		at.Value, kept = jvm.Constant(target.Default, holds), true
 	}
-	primitive := jvm.IsPrimitive(t, false)
-	if primitive && !kept {
+	if jvm.IsPrimitive(holds, false) && !kept {
 		at.AbsentLoss = decoder.Zeroed
 	}
 	refused := c.missing(at, p, t)

@@ -26,6 +26,9 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	if c.on("UNWRAP_ROOT_VALUE") {
 		p.Root = c.rootName(t, p.Root)
 	}
+	if c.broken != nil {
+		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Model: c.breaks, Error: c.broken, Inner: p.Root}
+	}
 	if c.off("USE_ANNOTATIONS") {
 		p.Refuses = "its mapper passes over annotations, which is not followed"
 	}
@@ -44,6 +47,10 @@ type compiler struct {
 	nodes    map[string]*decoder.Node
 	computed bool // code gives the fields of the class that is compiled what they hold at first
 	fold     bool // the class that is compiled says that the case of its keys does not matter
+	// broken is what Jackson refuses of a class that it must know to decode: then nothing
+	// is decoded, whatever is sent. breaks is the class.
+	broken *decoder.Error
+	breaks *model.Model
 }
 
 // on and off say whether the source switches a feature so; one that it leaves alone is

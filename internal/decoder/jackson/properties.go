@@ -5,6 +5,8 @@ import (
 	"sort"
 	"strings"
 
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/jvm"
 	"vetta/internal/model"
 )
 
@@ -41,9 +43,10 @@ type introspection struct {
 	any        bool            // a method or field takes all other keys
 	anyField   *model.Field
 	creator    *model.Method
-	delegate   *model.Method // makes an instance of the value as a whole
-	final      []*property   // of a record: what cannot be set although it has a name
-	why        string        // what cannot be followed
+	delegate   *model.Method  // makes an instance of the value as a whole
+	final      []*property    // of a record: what cannot be set although it has a name
+	why        string         // what cannot be followed
+	refused    *decoder.Error // what Jackson refuses of the class
 }
 
 // namesForReading and namesForWriting are the annotations that make a member one of a
@@ -130,6 +133,7 @@ type collector struct {
 	props     []*property
 	by        map[string]*property
 	collected map[string]bool // names of properties that annotations of members ignore
+	any       []string        // the methods that take all other keys, as messages name them
 }
 
 // introspect gathers the properties of a class.
@@ -151,8 +155,14 @@ func (c *compiler) introspect(t *model.Type) *introspection {
 	for _, p := range k.props {
 		p.fields, p.getters, p.setters, p.params = trimmed(p.fields), trimmed(p.getters), trimmed(p.setters), trimmed(p.params)
 	}
+	for _, p := range k.props {
+		k.oneGetter(p)
+	}
 	if !jacksonized(t.Model) {
 		k.choose()
+	}
+	if len(k.any) > 1 {
+		k.refuse("Problem with definition of [AnnotedClass %s]: Multiple 'any-setter' methods defined (%s)", jvm.ClassName(t.Model), strings.Join(k.any[:2], " vs "))
 	}
 	k.finish()
 	return k.out

@@ -29,6 +29,9 @@ func discovered(t *testing.T, text string, options map[string]string) string {
 	if about.why != "" {
 		return "not followed: " + about.why
 	}
+	if about.refused != nil {
+		return about.refused.Message
+	}
 	var out []string
 	for _, p := range about.properties {
 		how := "?"
@@ -120,7 +123,7 @@ func TestProperties(t *testing.T) {
 		{"factory", `class M { int a; @JsonCreator static M of(@JsonProperty("k") int a) { return new M(); } }`, "k: parameter"},
 		{"constructor properties", `class M { final int a; @java.beans.ConstructorProperties({"k"}) M(int a) { this.a = a; } }`, "k: parameter"},
 		{"a creator that is off", `class M { public int a; M() { } @JsonCreator(mode = JsonCreator.Mode.DISABLED) M(@JsonProperty("k") int a) { } }`, "a: field a"},
-		{"half a creator", `class M { int a; @JsonCreator M(@JsonProperty("k") int a, int b) { } }`, "not followed: a parameter of its creator has no name on the wire"},
+		{"half a creator", `class M { int a; @JsonCreator M(@JsonProperty("k") int a, int b) { } }`, "InvalidDefinitionException: Invalid type definition for type `M`: Argument #1 of constructor [constructor for `M` (2 args), annotations: {interface com.fasterxml.jackson.annotation.JsonCreator=@com.fasterxml.jackson.annotation.JsonCreator(mode=DEFAULT)} has no property name (and is not Injectable): can not use as property-based Creator"},
 		{"parameter and field", `class M { @JsonProperty("k") private int a; @JsonCreator M(@JsonProperty("k") int a) { this.a = a; } }`, "k: parameter"},
 		{"ignored, but a parameter", `@JsonIgnoreProperties({"k"}) class M { int a; @JsonCreator M(@JsonProperty("k") int a) { this.a = a; } }`, "k: parameter, -k"},
 		{"record", `record M(int a, @JsonProperty("k") String b) { }`, "a: parameter, k: parameter"},
@@ -128,8 +131,21 @@ func TestProperties(t *testing.T) {
 		{"of the superclass", `class Base { public int a; private int b; public void setB(int b) { this.b = b; } } class M extends Base { public int c; }`, "a: field a, b: setB, c: field c"},
 		{"annotation of what is overridden", `class Base { @JsonProperty("k") public void setA(int a) { } } class M extends Base { public int z; @Override public void setA(int a) { } }`, "k: setA, z: field z"},
 		{"setter by its type", `class M { private int a; public void setA(Integer a) { } public void setA(int a) { } }`, "a: setA"},
-		{"two setters", `class M { private Object a; public void setA(java.util.Date a) { } public void setA(java.util.List<String> a) { } }`, "not followed: it has several setters for a"},
+		{"two setters", `class M { private Object a; public void setA(java.util.Date a) { } public void setA(java.util.List<String> a) { } }`, `InvalidDefinitionException: Conflicting setter definitions for property "a": M#setA(java.util.List) vs M#setA(java.util.Date)`},
+		// What Jackson refuses.
+		{"two getters", `class M { private int a; public int geta() { return a; } public int getA() { return a; } public void setA(int a) { } }`, `InvalidDefinitionException: Conflicting getter definitions for property "a": M#geta() vs M#getA()`},
+		{"get before is", `class M { private boolean a; public boolean isA() { return a; } public boolean getA() { return a; } public void setA(boolean a) { } }`, "a: setA"},
+		{"two fields", `class M { @JsonProperty("k") public int a; @JsonProperty("k") public int b; }`, `InvalidDefinitionException: Multiple fields representing property "k": M#a vs M#b`},
+		{"two fields, one with a name", `class M { @JsonProperty("a") public int b; public int a; }`, "a: field b"},
+		{"two setters of other names", `class M { @JsonProperty("k") void b(int a) { } @JsonProperty("k") void c(int a) { } }`, `InvalidDefinitionException: Conflicting setter definitions for property "k": M#b(int) vs M#c(int)`},
+		{"two any-setters", `class M { @JsonAnySetter void b(String k, Object v) { } @JsonAnySetter void c(String k, Object v) { } }`, "InvalidDefinitionException: Problem with definition of [AnnotedClass M]: Multiple 'any-setter' methods defined ([method M#b(2 params)] vs [method M#c(2 params)])"},
+		{"a name twice", `class M { int a; @JsonCreator M(@JsonProperty("k") int a, @JsonProperty("k") int b) { } }`, "InvalidDefinitionException: Duplicate creator property \"k\" (index 0 vs 1) for type `M` "},
+		{"unwrapped parameter", `class M { int a; @JsonCreator M(@JsonProperty("k") int a, @JsonUnwrapped Object b) { } }`, "InvalidDefinitionException: Invalid type definition for type `M`: Cannot define Creator parameter 1 as `@JsonUnwrapped`: combination not yet supported"},
+		{"half a factory", `class M { int a; @JsonCreator static M of(int a, int b) { return new M(); } }`, "InvalidDefinitionException: Invalid type definition for type `M`: Argument #0 of constructor [method M#of(2 params)] has no property name (and is not Injectable): can not use as property-based Creator"},
+		{"half a constructor", `class M { int a; M() { } M(@JsonProperty("k") int a, int b) { } }`, "InvalidDefinitionException: Invalid type definition for type `M`: Argument #1 of constructor [constructor for `M` (2 args), annotations: [null] has no property name annotation; must have name when multiple-parameter constructor annotated as Creator"},
+		{"several as a whole", `class M { int a; @JsonCreator(mode = JsonCreator.Mode.DELEGATING) M(int a, int b) { } }`, "InvalidDefinitionException: Invalid type definition for type `M`: More than one argument (#0 and #1) left as delegating for Creator [constructor for `M` (2 args), annotations: {interface com.fasterxml.jackson.annotation.JsonCreator=@com.fasterxml.jackson.annotation.JsonCreator(mode=DELEGATING)}: only one allowed"},
 		// Lombok.
+		{"accessors of one name but for case", `@lombok.Data class M { private int ID; private String id; }`, "id: setID"},
 		{"data", `@lombok.Data class M { private int a; private boolean isOpen; }`, "a: setA, open: setOpen"},
 		{"value", `@lombok.Value class M { int a; }`, "a: field a"},
 		{"no setter of one", `@lombok.Data class M { @lombok.Setter(lombok.AccessLevel.NONE) private int a; }`, "a: field a"},

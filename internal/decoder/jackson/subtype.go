@@ -20,6 +20,7 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 		name = "@type"
 	}
 	typ := jvm.ClassName(t.Model)
+	c.refuse(t.Model, c.introspect(t).refused)
 	passed := name
 	n := &decoder.Node{Op: decoder.OpSubtype, Name: name, Model: t.Model, Match: c.match()}
 	if info.Text("visible", "false") == "true" {
@@ -45,14 +46,14 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 			}
 			ids = append(ids, id)
 			for _, each := range append([]string{id}, sub.Texts("names")...) {
-				n.Branches = append(n.Branches, decoder.Branch{Key: each, Node: c.object(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, passed)})
+				n.Branches = append(n.Branches, decoder.Branch{Key: each, Node: c.later(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, passed)})
 			}
 		}
 	}
 	if own := t.Model; !own.Abstract { // it is one of its own
 		id := own.Marks.Find("JsonTypeName").Text("value", lastName(own.Name))
 		ids = append(ids, id)
-		n.Branches = append(n.Branches, decoder.Branch{Key: id, Node: c.object(t, passed)})
+		n.Branches = append(n.Branches, decoder.Branch{Key: id, Node: c.later(t, passed)})
 	}
 	if len(n.Branches) == 0 {
 		return unknown("its subtypes are not named by annotation: " + t.Model.Name)
@@ -61,8 +62,8 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 	n.Missing.Key = name
 	if impl := info.Text("defaultImpl", ""); impl != "" {
 		if target := c.subclass(t.Model, impl); target != nil {
-			n.Third = c.object(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, passed)
-			n.Second = c.object(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, "")
+			n.Third = c.later(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, passed)
+			n.Second = c.later(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, "")
 		} else {
 			return unknown("its default class is not in the source: " + impl)
 		}

@@ -17,8 +17,8 @@ func lombok(c *Class) {
 	data, value := has("Data"), has("Value")
 	fluent := c.Marks.Find("Accessors").Text("fluent", "false") == "true"
 	accessor := func(made *model.Method) {
-		for _, m := range c.Methods {
-			if m.Name == made.Name && len(m.Params) == len(made.Params) {
+		for _, m := range c.Methods { // Lombok tells no case apart, nor what it has made itself
+			if strings.EqualFold(m.Name, made.Name) && len(m.Params) == len(made.Params) {
 				return
 			}
 		}

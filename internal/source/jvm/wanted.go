@@ -175,8 +175,10 @@ func (c *Class) marked() bool {
 	for _, f := range c.Fields {
 		look(f.Marks)
 	}
-	for _, k := range c.Ctors {
-		look(k.Marks)
+	for _, all := range [][]*model.Method{c.Ctors, c.Methods} {
+		for _, m := range all {
+			look(m.Marks)
+		}
 	}
 	return marked
 }
