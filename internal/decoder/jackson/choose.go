@@ -67,7 +67,7 @@ func (k *collector) choose() {
 			k.out.creator = m
 		}
 	}
-	if canonical != nil && !explicit {
+	if canonical != nil && k.out.creator == nil { // a factory for the value as a whole leaves it
 		k.out.creator = canonical
 		return
 	}

@@ -29,6 +29,7 @@ func (c *compiler) nulls(at *decoder.Node, p *property, t *model.Type) {
 			at.Missing = invalid
 		}
 	case "AS_EMPTY":
+		c.noEmpty(t)
 		if p.param != nil {
 			at.Value, at.AbsentLoss = c.empty(t), decoder.NoLoss
 		}
@@ -60,6 +61,18 @@ func withNulls(n *decoder.Node, instead decoder.Verdict) *decoder.Node {
 	return &out
 }
 
+// noEmpty refuses that null becomes an empty instance of a class that is not made without
+// anything (StdDeserializer._findNullProvider).
+func (c *compiler) noEmpty(t *model.Type) {
+	u := t.Unwrapped()
+	if u.Model == nil || u.Model.Kind == model.Enum || u.Model.Abstract || classMark(u, "JsonTypeInfo") != nil || jvm.NoArguments(u.Model) || jacksonized(u.Model) {
+		return
+	}
+	err := fault("InvalidDefinitionException", decoder.ReasonType, "Cannot create empty instance of [simple type, class %s], no default Creator", full(u))
+	err.Where = decoder.AtRoot
+	c.refuse(u.Model, err)
+}
+
 // contentNulls makes of the node of a list or map one for which nulls in it are left
 // out, refused or taken for empty.
 func (c *compiler) contentNulls(n *decoder.Node, rule string, t *model.Type, invalid *decoder.Error) *decoder.Node {
@@ -70,10 +83,12 @@ func (c *compiler) contentNulls(n *decoder.Node, rule string, t *model.Type, inv
 	outer, inner := *n, *n.Inner
 	outer.Inner = &inner
 	elem := u.Args[len(u.Args)-1]
+	inner.Inner = c.contentNulls(inner.Inner, rule, elem, invalid) // collections in collections ask the same property
 	switch rule {
 	case "FAIL":
 		inner.Inner = &decoder.Node{Op: decoder.OpNil, Inner: inner.Inner, Type: inner.Inner.Type, NullError: invalid}
 	case "AS_EMPTY":
+		c.noEmpty(elem)
 		inner.Inner = &decoder.Node{Op: decoder.OpNil, Inner: inner.Inner, Type: inner.Inner.Type, Value: c.empty(elem)}
 	case "SKIP":
 		inner.SkipNull = true
