@@ -72,6 +72,11 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 				return r.fail(step.Spent)
 			}
 		}
+		if !found && n.Rest != nil && !(r.asked[m] && n.Passed != "") && !n.Ignored(m.Name) {
+			if _, err := r.enter(wire.MemberOf(m.Name), n.Rest, m.Value); err != nil {
+				return err
+			}
+		}
 		if !found && !(r.asked[m] && n.Passed != "") && n.Unknown != nil && unknown == nil && (n.Ignored == nil || !n.Ignored(m.Name)) {
 			step := wire.MemberOf(m.Name)
 			r.path, r.told = append(r.path, step), append(r.told, step)

@@ -88,6 +88,9 @@ type Node struct {
 	// such a member is passed over. Ignored says which are passed over all the same.
 	Unknown func(name string) *Error
 	Ignored func(name string) bool
+	// Rest is done, for its errors alone, at members of an OpBuild that no step takes and that
+	// are not Ignored, nil where nothing is made of them.
+	Rest *Node
 	// Passed is the member that has told the class of an OpBuild, "" where none has or it
 	// is read like others: it is not unknown.
 	Passed string

@@ -158,6 +158,22 @@ func (w *walk) unknown(n *decoder.Node, place *shape.Place) {
 	}
 }
 
+// rest takes the values of keys that no step of a build takes through the node for them.
+func (w *walk) rest(n *decoder.Node, place *shape.Place) {
+	if place.Member != nil {
+		w.partial = true
+		return
+	}
+	for _, k := range place.Keys {
+		if n.Reads(k.Name, w.match) || n.Passed != "" && k.Name == n.Passed || n.Ignored(k.Name) {
+			continue
+		}
+		w.note(place, k.Name)
+		w.partial = w.partial || k.Later != nil
+		w.node(n.Rest, k.Place, false)
+	}
+}
+
 // wireName is the name that a key has on the wire where it is sent, or else the one
 // that the library looks for.
 func wireName(name string, keys []*shape.Key) string {
@@ -208,6 +224,9 @@ func (w *walk) build(n *decoder.Node, place *shape.Place, null bool) {
 	}
 	if n.Unknown != nil {
 		w.unknown(n, place)
+	}
+	if n.Rest != nil {
+		w.rest(n, place)
 	}
 	w.steps(n, n.Steps, place, null)
 	w.model, w.field, w.typ, w.elem = outer.model, outer.field, outer.typ, outer.elem

@@ -126,6 +126,11 @@ func (c *compiler) dictionary(t *model.Type, as format) *decoder.Node {
 			if k, ok := names[name]; ok {
 				return decoder.Seen{Kind: decoder.SeenEnum, Text: k, Type: key.Model.Name}, nil
 			}
+			for _, k := range key.Model.Cases {
+				if k.Marks.Find("JsonEnumDefaultValue") != nil && c.on("READ_UNKNOWN_ENUM_VALUES_USING_DEFAULT_VALUE") {
+					return decoder.Seen{Kind: decoder.SeenEnum, Text: k.Name, Type: key.Model.Name}, nil
+				}
+			}
 			if c.on("READ_UNKNOWN_ENUM_VALUES_AS_NULL") {
 				return decoder.Seen{Text: "null"}, nil
 			}
@@ -139,6 +144,9 @@ func (c *compiler) dictionary(t *model.Type, as format) *decoder.Node {
 		n.Key = func(name string) (decoder.Seen, *decoder.Error) {
 			if k, ok := jvm.ParseWhole(name, bits); ok {
 				return decoder.Seen{Kind: decoder.SeenInt, Text: fmt.Sprint(k)}, nil
+			}
+			if name == "" { // NumberInput.parseInt looks at the first character
+				return decoder.Seen{}, bad(name, "not a valid representation, problem: (java.lang.StringIndexOutOfBoundsException) String index out of range: 0")
 			}
 			return decoder.Seen{}, bad(name, "not a valid representation, problem: (java.lang.NumberFormatException) For input string: \""+name+"\"")
 		}

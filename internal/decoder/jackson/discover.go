@@ -52,6 +52,12 @@ func ignores(marks model.Annotated) bool {
 	return a != nil && a.Text("value", "true") != "false"
 }
 
+// takesRest says whether a member takes all keys that no other one does.
+func takesRest(marks model.Annotated) bool {
+	a := marks.Find("JsonAnySetter")
+	return a != nil && a.Text("enabled", "true") != "false"
+}
+
 func (k *collector) addFields() {
 	for i := len(k.chain) - 1; i >= 0; i-- {
 		owner := k.chain[i]
@@ -59,8 +65,9 @@ func (k *collector) addFields() {
 			if f.Static {
 				continue
 			}
-			if f.Marks.Find("JsonAnySetter") != nil {
+			if takesRest(f.Marks) {
 				k.out.any, k.out.anyField = true, f
+				k.out.rest = &accessor{field: f, owner: owner}
 				continue
 			}
 			a := &accessor{field: f, owner: owner, marks: f.Marks, visible: k.visible("FIELD", f.Access), ignored: ignores(f.Marks)}
@@ -115,8 +122,8 @@ func (k *collector) addMethods() {
 	for _, f := range all {
 		m := f.method
 		switch {
-		case f.marks.Find("JsonAnySetter") != nil:
-			k.out.any = true
+		case takesRest(f.marks):
+			k.out.any, k.out.rest = true, &accessor{method: m, owner: f.owner}
 			k.any = append(k.any, fmt.Sprintf("[method %s#%s(%d params)]", jvm.ClassName(f.owner.Model), m.Name, len(m.Params)))
 		case f.marks.Find("JsonAnyGetter") != nil || f.marks.Find("JsonValue") != nil || f.marks.Find("JsonKey") != nil:
 		case len(m.Params) == 0 && m.Returns != nil:

@@ -190,7 +190,7 @@ func (c *compiler) enum(m *model.Model) *decoder.Node {
 					return take(constant)
 				}
 			}
-			if n, ok := jvm.ParseWhole(trimmed, 32); ok && byIndex && trimmed[0] >= '0' && trimmed[0] <= '9' && (len(trimmed) == 1 || trimmed[0] != '0') && n < int64(len(m.Cases)) && !c.on("FAIL_ON_NUMBERS_FOR_ENUMS") {
+			if n, ok := jvm.ParseWhole(trimmed, 32); ok && byIndex && !fold && trimmed[0] >= '0' && trimmed[0] <= '9' && (len(trimmed) == 1 || trimmed[0] != '0') && n < int64(len(m.Cases)) && !c.on("FAIL_ON_NUMBERS_FOR_ENUMS") {
 				return take(m.Cases[n].Name)
 			}
 			return miss(none(trimmed))

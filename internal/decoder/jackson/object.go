@@ -279,7 +279,31 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 	}
 	n.Passed = as.passed
 	c.unknowns(n, m, about, as, unwraps, names)
+	if n.Rest = c.rest(about); n.Rest != nil && n.Ignored == nil {
+		n.Ignored = about.hides
+	}
 	return n
+}
+
+// rest is the node for the value of a key that an any-setter takes, nil where any will do.
+func (c *compiler) rest(about *introspection) *decoder.Node {
+	if about.rest == nil {
+		return nil
+	}
+	var t *model.Type
+	field := about.rest.field
+	if field != nil {
+		if u := field.Type.Unwrapped(); u.Kind == model.Map {
+			t = u.Args[1]
+		}
+	} else if m := about.rest.method; len(m.Params) == 2 {
+		t = m.Params[1].Type
+		field = &model.Field{Name: m.Name, Type: t, Declared: m.Params[1].Declared, Pos: m.Pos, Reading: model.ByLibrary}
+	}
+	if t == nil || t.Unwrapped().Name == "Object" {
+		return nil
+	}
+	return &decoder.Node{Op: decoder.OpDo, Inner: c.value(t.Bind(about.rest.owner.Env()), format{}), Field: field, Type: jvm.TypeText(t)}
 }
 
 // inOrder puts the steps for what a creator is given in the order of its parameters, in

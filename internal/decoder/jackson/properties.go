@@ -42,6 +42,7 @@ type introspection struct {
 	lenient    bool            // unknown keys are passed over
 	any        bool            // a method or field takes all other keys
 	anyField   *model.Field
+	rest       *accessor // that takes them
 	creator    *model.Method
 	delegate   *model.Method  // makes an instance of the value as a whole
 	final      []*property    // of a record: what cannot be set although it has a name

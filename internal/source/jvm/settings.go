@@ -73,7 +73,15 @@ func (p *project) builtIn(f *File) (all []*built) {
 		t, next := f.TokenAt(i), f.TokenAt(i+1)
 		library := builders[t.Text]
 		isBuilder := t.Text == "JsonMapper" && next.Is(".")
-		if library == "" || !next.Is("(") && !isBuilder || i > 0 && (f.Is(i-1, "class") || f.Is(i-1, ".") || f.Is(i-1, "fun")) {
+		if library == "" || !next.Is("(") && !isBuilder {
+			continue
+		}
+		start := i
+		for start > 1 && f.Is(start-1, ".") && f.KindAt(start-2) == scan.Ident {
+			start -= 2
+		}
+		of := f.Joined(start, i)
+		if of != "" && !strings.HasPrefix(of, "com.google.gson.") && !strings.HasPrefix(of, "com.fasterxml.jackson.") || f.Is(start-1, "class") || f.Is(start-1, ".") || f.Is(start-1, "fun") {
 			continue
 		}
 		b := &built{project: p, file: f, at: i, settings: &model.Settings{Library: library, Pos: f.Where(i), Options: map[string]model.Option{}}}
@@ -82,7 +90,7 @@ func (p *project) builtIn(f *File) (all []*built) {
 			c.Jump()
 		}
 		b.chain(c)
-		b.names = namesBefore(f, i)
+		b.names = namesBefore(f, start)
 		for _, n := range b.names {
 			byName[n] = b
 		}
