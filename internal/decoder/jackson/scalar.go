@@ -316,6 +316,10 @@ func (c *compiler) scalarOf(t *model.Type, pattern string) func(*wire.Value) dec
 		return s.string
 	case "Locale":
 		return s.fromString(named("", "Locale"), func(text string) (decoder.Seen, string) { return named(jvm.Locale(localeParts(text)...), "Locale"), "" })
+	case "java.util.regex.Pattern": // what is no pattern throws too, which needs its grammar
+		return s.fromString(decoder.Seen{}, func(string) (decoder.Seen, string) { return decoder.Seen{Kind: decoder.SeenUnknown}, "" })
+	case "Void":
+		return func(*wire.Value) decoder.Verdict { return decoder.Verdict{} }
 	case "Currency":
 		return s.fromString(decoder.Seen{}, func(text string) (decoder.Seen, string) {
 			if !jvm.IsCurrency(text) {
@@ -353,7 +357,7 @@ func (c *compiler) scalarOf(t *model.Type, pattern string) func(*wire.Value) dec
 			}
 			return decoder.Seen{}, "UUID has to be represented by standard 36-char representation"
 		})
-	case "Date":
+	case "Date", "Calendar", "java.sql.Timestamp", "java.sql.Date":
 		annotated := pattern != ""
 		if !annotated {
 			pattern = c.settings.Option("dates.pattern")

@@ -1,6 +1,7 @@
 package jackson
 
 import (
+	"slices"
 	"strings"
 
 	"vetta/internal/decoder"
@@ -31,6 +32,7 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 	}
 	var ids []string
 	if a := classMark(t, "JsonSubTypes"); a != nil {
+		inherited := t.Model.Marks.Find("JsonSubTypes") == nil
 		for _, sub := range a.Args["value"].Marks {
 			class := sub.Text("value", "")
 			id := sub.Text("name", "")
@@ -45,6 +47,11 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 				id = lastName(target.Name)
 			}
 			ids = append(ids, id)
+			if inherited && !extends(target, t.Model) {
+				n.Branches = append(n.Branches, decoder.Branch{Key: id, Node: &decoder.Node{Op: decoder.OpFail, Model: t.Model, Error: fault("InvalidTypeIdException", decoder.ReasonConstant,
+					"Could not resolve type id '%s' as a subtype of `%s`: Class `%s` not subtype of `%s`", id, typ, jvm.ClassName(target), typ)}})
+				continue
+			}
 			for _, each := range append([]string{id}, sub.Texts("names")...) {
 				n.Branches = append(n.Branches, decoder.Branch{Key: each, Node: c.later(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, passed)})
 			}
@@ -92,6 +99,11 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 		err.Reason, err.Key = decoder.ReasonKind, ""
 		return &err
 	})
+}
+
+// extends says whether a class is another one or extends it.
+func extends(m, other *model.Model) bool {
+	return slices.ContainsFunc(chain(&model.Type{Kind: model.Named, Model: m}), func(t *model.Type) bool { return t.Model == other })
 }
 
 // firstToken names the token that an array begins with.

@@ -12,10 +12,10 @@ var packages = map[string]string{}
 
 func init() {
 	for pack, words := range map[string]string{
-		"java.lang":                   "String Object Number Integer Long Short Byte Float Double Boolean Character CharSequence StringBuilder StringBuffer Iterable",
+		"java.lang":                   "String Object Void Number Integer Long Short Byte Float Double Boolean Character CharSequence StringBuilder StringBuffer Iterable",
 		"java.math":                   "BigDecimal BigInteger",
 		"java.net":                    "URL URI",
-		"java.util":                   "Date UUID Optional Locale Currency List ArrayList LinkedList Collection AbstractList Queue Deque ArrayDeque Vector Stack Set HashSet LinkedHashSet TreeSet SortedSet NavigableSet AbstractSet Map HashMap LinkedHashMap TreeMap SortedMap NavigableMap Hashtable AbstractMap",
+		"java.util":                   "Date Calendar UUID Optional Locale Currency List ArrayList LinkedList Collection AbstractList Queue Deque ArrayDeque Vector Stack Set HashSet LinkedHashSet TreeSet SortedSet NavigableSet AbstractSet Map HashMap LinkedHashMap TreeMap SortedMap NavigableMap Hashtable AbstractMap",
 		"java.util.concurrent":        "ConcurrentHashMap ConcurrentMap CopyOnWriteArrayList",
 		"java.util.concurrent.atomic": "AtomicInteger AtomicLong AtomicBoolean",
 	} {
@@ -28,7 +28,7 @@ func init() {
 // made are the classes that instances of abstract collections are of
 // (BasicDeserializerFactory.ContainerDefaultMappings).
 var made = map[string]string{
-	"List": "ArrayList", "Collection": "ArrayList", "AbstractList": "ArrayList", "Queue": "LinkedList", "Deque": "LinkedList", "Set": "HashSet", "AbstractSet": "HashSet", "SortedSet": "TreeSet", "NavigableSet": "TreeSet",
+	"List": "ArrayList", "Collection": "ArrayList", "Iterable": "ArrayList", "AbstractList": "ArrayList", "Queue": "LinkedList", "Deque": "LinkedList", "Set": "HashSet", "AbstractSet": "HashSet", "SortedSet": "TreeSet", "NavigableSet": "TreeSet",
 	"Map": "LinkedHashMap", "AbstractMap": "LinkedHashMap", "ConcurrentMap": "ConcurrentHashMap", "SortedMap": "TreeMap", "NavigableMap": "TreeMap",
 }
 
