@@ -370,7 +370,17 @@ func (c *compiler) scalarOf(t *model.Type, pattern string) func(*wire.Value) dec
 				return nil
 			}
 		}
-		return s.date(pattern, annotated)
+		read := s.date(pattern, annotated)
+		if t.Name != "Calendar" {
+			return read
+		}
+		return func(v *wire.Value) decoder.Verdict {
+			verdict := read(v)
+			if verdict.Seen.Kind == decoder.SeenDate { // with a zone and a locale of the device
+				verdict.Seen = decoder.Seen{Kind: decoder.SeenUnknown}
+			}
+			return verdict
+		}
 	}
 	return nil
 }
