@@ -168,7 +168,7 @@ func (k *collector) setter(p *property) *accessor {
 	}
 	rank := func(a *accessor) int {
 		r := 0
-		for i, s := range k.chain {
+		for i, s := range k.owners {
 			if s == a.owner {
 				r = i * 100
 			}

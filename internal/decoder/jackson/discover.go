@@ -98,7 +98,8 @@ func (k *collector) addMethods() {
 	}
 	var all []*found
 	by := map[string]*found{}
-	for _, owner := range k.chain {
+	k.owners = supertypes(k.t)
+	for _, owner := range k.owners {
 		for _, m := range owner.Model.Methods {
 			if m.Static || len(m.Params) > 2 {
 				continue

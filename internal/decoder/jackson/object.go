@@ -29,7 +29,7 @@ func (c *compiler) model(t *model.Type, as format) *decoder.Node {
 		return c.enum(m)
 	}
 	if as := m.Marks.Find("JsonDeserialize").Text("as", ""); as != "" {
-		if other := c.subclass(m, as); other != nil && other != m {
+		if other := related(m, as); other != nil && other != m {
 			return c.value(&model.Type{Kind: model.Named, Name: other.Name, Model: other, Args: t.Args, Pos: t.Pos}, format{})
 		}
 	}
@@ -72,7 +72,7 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	case about.delegate != nil && about.creator == nil && !singleScalar(about.delegate):
 		return c.delegating(t, about.delegate)
 	default:
-		n.Inner = c.build(t, about, part{passed: passed})
+		n.Inner = c.build(t, about, part{passed: passed, inside: as.prefix+as.suffix != "", prefix: as.prefix, suffix: as.suffix})
 	}
 	texts := c.fromText(m)
 	takes := takesOne(m)
@@ -229,7 +229,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 			given[never] = p.param.param.index
 			continue
 		}
-		node := c.property(p, target, typ, owner, as.prefix, as.suffix)
+		node := c.property(p, target, typ, owner, as)
 		c.managed(m, p)
 		if p.param == nil && p.setter != nil && p.setter.method.Opaque {
 			node.Opaque = true
@@ -419,15 +419,15 @@ func (c *compiler) unknowns(n *decoder.Node, m *model.Model, about *introspectio
 }
 
 // property is the node that reads one property.
-func (c *compiler) property(p *property, target *model.Field, typ, owner *model.Type, prefix, suffix string) *decoder.Node {
+func (c *compiler) property(p *property, target *model.Field, typ, owner *model.Type, in part) *decoder.Node {
 	t := typ
 	if owner != nil {
 		t = typ.Bind(owner.Env())
 	}
-	at := &decoder.Node{Op: decoder.OpAt, Name: prefix + p.name + suffix, Every: true, Field: target, Type: jvm.TypeText(t)}
+	at := &decoder.Node{Op: decoder.OpAt, Name: in.prefix + p.name + in.suffix, Every: true, Field: target, Type: jvm.TypeText(t)}
 	match := c.match()
 	for _, a := range p.marks.Find("JsonAlias").Texts("value") {
-		at.Others = append(at.Others, prefix+a+suffix)
+		at.Others = append(at.Others, in.prefix+a+in.suffix)
 	}
 	if match != nil {
 		at.Name = match(at.Name)
@@ -474,6 +474,7 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 		return at
 	}
 	as.within = p.param == nil && owner != nil && isInner(t, owner.Model)
+	as.prefix, as.suffix = in.prefix, in.suffix
 	at.Inner = c.value(t, as)
 	if p.param == nil && p.setter == nil && p.field == nil { // what the getter answers is added to
 		at.KeepNull, at.AbsentLoss = true, decoder.NoLoss
@@ -559,7 +560,7 @@ func formatOf(p *property) (as format, why string) {
 func (c *compiler) narrowed(t *model.Type, a *model.Annotation, in *model.Model) *model.Type {
 	to := func(t *model.Type, name string) *model.Type {
 		out := *t
-		if m := c.subclass(in, name); m != nil {
+		if m := related(in, name); m != nil {
 			return &model.Type{Kind: model.Named, Name: m.Name, Model: m, Args: t.Args, Pos: t.Pos}
 		}
 		switch t.Kind {

@@ -70,6 +70,10 @@ type format struct {
 	ignored string // names, each behind a comma
 	lenient bool
 	within  bool // the class is an inner one of the class that holds the property
+	// prefix and suffix are those that the property's own name gets in an object that is
+	// unwrapped: the names in what it holds get them too, and unknown ones are passed over
+	// there (BeanDeserializer.unwrappingDeserializer).
+	prefix, suffix string
 }
 
 // value is the node for a value of type t, null among them.
@@ -104,6 +108,10 @@ func (c *compiler) make(t *model.Type, as format) *decoder.Node {
 	switch t.Kind {
 	case model.Optional:
 		return c.value(t.Unwrapped(), as)
+	case model.List, model.Unique, model.Map:
+		as.prefix, as.suffix = "", "" // elements are read as they are elsewhere
+	}
+	switch t.Kind {
 	case model.List, model.Unique:
 		return nullable(c.list(t, as))
 	case model.Map:

@@ -112,9 +112,40 @@ func chain(t *model.Type) (all []*model.Type) {
 	return all
 }
 
-// classMark is the annotation of a class or of the nearest one that it extends.
-func classMark(t *model.Type, name string) *model.Annotation {
+// supertypes are a class and those it extends, each with the interfaces that it implements
+// behind it (ClassUtil.findSuperTypes).
+func supertypes(t *model.Type) (all []*model.Type) {
+	seen := map[*model.Model]bool{}
+	var add func(t *model.Type)
+	add = func(t *model.Type) {
+		if seen[t.Model] || len(all) > 100 {
+			return
+		}
+		seen[t.Model] = true
+		all = append(all, t)
+		for _, name := range t.Model.Conforms {
+			if m := related(t.Model, name); m != nil {
+				add(&model.Type{Kind: model.Named, Name: m.Name, Model: m})
+			}
+		}
+	}
 	for _, s := range chain(t) {
+		add(s)
+	}
+	return all
+}
+
+// related is the model that another one's source gives a name, nil where there is none.
+func related(m *model.Model, name string) *model.Model {
+	if m.Related == nil {
+		return nil
+	}
+	return m.Related(name)
+}
+
+// classMark is the annotation of a class or of the nearest type above it that has it.
+func classMark(t *model.Type, name string) *model.Annotation {
+	for _, s := range supertypes(t) {
 		if a := s.Model.Marks.Find(name); a != nil {
 			return a
 		}
@@ -130,6 +161,7 @@ type collector struct {
 	c         *compiler
 	t         *model.Type
 	chain     []*model.Type
+	owners    []*model.Type // of methods: the chain with its interfaces
 	out       *introspection
 	props     []*property
 	by        map[string]*property

@@ -36,7 +36,7 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 		for _, sub := range a.Args["value"].Marks {
 			class := sub.Text("value", "")
 			id := sub.Text("name", "")
-			target := c.subclass(t.Model, class)
+			target := related(t.Model, class)
 			if target == nil {
 				return unknown("a subtype of it is not in the source: " + class)
 			}
@@ -68,7 +68,7 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 	n.Missing = fault("InvalidTypeIdException", decoder.ReasonMissing, "Could not resolve subtype of [simple type, class %s]: missing type id property '%s'", typ, name)
 	n.Missing.Key = name
 	if impl := info.Text("defaultImpl", ""); impl != "" {
-		if target := c.subclass(t.Model, impl); target != nil {
+		if target := related(t.Model, impl); target != nil {
 			n.Third = c.later(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, passed)
 			n.Second = c.later(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, "")
 		} else {
@@ -118,12 +118,4 @@ func firstToken(v *wire.Value) string {
 func bare(v *wire.Value) string {
 	text := token(v)
 	return strings.TrimSuffix(text[strings.Index(text, "JsonToken.")+len("JsonToken."):], "`)")
-}
-
-// subclass is the model that an annotation names.
-func (c *compiler) subclass(m *model.Model, name string) *model.Model {
-	if m.Related == nil {
-		return nil
-	}
-	return m.Related(name)
 }
