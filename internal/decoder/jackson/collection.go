@@ -1,9 +1,6 @@
 package jackson
 
 import (
-	"fmt"
-	"strings"
-
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/model"
@@ -107,55 +104,9 @@ func (c *compiler) dictionary(t *model.Type, as format) *decoder.Node {
 	if c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT") {
 		n.Second = emptyAsNull(n)
 	}
-	bad := func(name, detail string) *decoder.Error {
-		return fault("InvalidFormatException", decoder.ReasonKey, "Cannot deserialize Map key of type `%s` from String %q: %s", raw(key), name, detail)
-	}
-	switch {
-	case key.Model != nil && key.Model.Kind == model.Enum:
-		names, known := c.constants(key.Model)
-		if !known {
-			return unknown("its keys are constants of " + key.Model.Name + ", which are read by code that is not followed")
-		}
-		fold := c.on("ACCEPT_CASE_INSENSITIVE_ENUMS")
-		n.Key = func(name string) (decoder.Seen, *decoder.Error) {
-			for other, k := range names {
-				if fold && strings.EqualFold(other, name) {
-					return decoder.Seen{Kind: decoder.SeenEnum, Text: k, Type: key.Model.Name}, nil
-				}
-			}
-			if k, ok := names[name]; ok {
-				return decoder.Seen{Kind: decoder.SeenEnum, Text: k, Type: key.Model.Name}, nil
-			}
-			for _, k := range key.Model.Cases {
-				if k.Marks.Find("JsonEnumDefaultValue") != nil && c.on("READ_UNKNOWN_ENUM_VALUES_USING_DEFAULT_VALUE") {
-					return decoder.Seen{Kind: decoder.SeenEnum, Text: k.Name, Type: key.Model.Name}, nil
-				}
-			}
-			if c.on("READ_UNKNOWN_ENUM_VALUES_AS_NULL") {
-				return decoder.Seen{Text: "null"}, nil
-			}
-			return decoder.Seen{}, bad(name, fmt.Sprintf("not a valid representation, problem: (com.fasterxml.jackson.databind.exc.InvalidFormatException) Cannot deserialize Map key of type `%s` from String %q: not one of the values accepted for Enum class: [%s]", raw(key), name, caseNames(key.Model)))
-		}
-	case jvm.Scalar(key) == "int" || jvm.Scalar(key) == "long":
-		bits := 32
-		if jvm.Scalar(key) == "long" {
-			bits = 64
-		}
-		n.Key = func(name string) (decoder.Seen, *decoder.Error) {
-			if k, ok := jvm.ParseWhole(name, bits); ok {
-				return decoder.Seen{Kind: decoder.SeenInt, Text: fmt.Sprint(k)}, nil
-			}
-			if name == "" { // NumberInput.parseInt looks at the first character
-				return decoder.Seen{}, bad(name, "not a valid representation, problem: (java.lang.StringIndexOutOfBoundsException) String index out of range: 0")
-			}
-			return decoder.Seen{}, bad(name, "not a valid representation, problem: (java.lang.NumberFormatException) For input string: \""+name+"\"")
-		}
-	case key.Name == "String" || key.Name == "Object" || key.Name == "CharSequence":
-		n.Key = func(name string) (decoder.Seen, *decoder.Error) {
-			return decoder.Seen{Kind: decoder.SeenString, Text: name}, nil
-		}
-	default:
-		return unknown("its keys are made by code that is not followed")
+	var why string
+	if n.Key, why = c.keys(key); why != "" {
+		return unknown(why)
 	}
 	return n
 }
