@@ -212,8 +212,11 @@ func (c *compiler) list(t *model.Type) *decoder.Node {
 	primitive := t.Name == "[]" && jvm.IsPrimitive(elem, false) || t.Name != "" && t.Name != "[]" && t.Name != "Array"
 	if !primitive {
 		n.Inner = c.element(elem, kotlinType(t))
-		if refusesNull[t.Class] {
-			n.Inner = &decoder.Node{Op: decoder.OpNil, Inner: n.Inner, Type: n.Inner.Type, NullError: nullPointer}
+		switch {
+		case t.Class == "EnumSet":
+			n.Inner = refusing(n.Inner, noClassOf("e"))
+		case refusesNull[t.Class]:
+			n.Inner = refusing(n.Inner, nullPointer)
 		}
 		return n
 	}
@@ -235,13 +238,41 @@ var refusesNull = map[string]bool{
 	"Hashtable": true, "ConcurrentHashMap": true, "ConcurrentMap": true,
 }
 
+// noClassOf is what the collections of constants throw where null is put into them.
+func noClassOf(name string) *decoder.Error {
+	return &decoder.Error{Kind: "NullPointerException", Reason: decoder.ReasonNull, Message: "NullPointerException: Cannot invoke \"Object.getClass()\" because \"" + name + "\" is null"}
+}
+
+// refusing is the node for an element of a collection that null may not be put into, also
+// where it is a text that no constant has.
+func refusing(n *decoder.Node, by *decoder.Error) *decoder.Node {
+	inner := n
+	for inner.Op == decoder.OpNil && inner.Inner != nil {
+		inner = inner.Inner
+	}
+	if read := inner.Read; inner.Op == decoder.OpLeaf && inner.Model != nil {
+		leaf := *inner
+		leaf.Read = func(v *wire.Value) decoder.Verdict {
+			verdict := read(v)
+			if verdict.Err == nil && verdict.Seen.Kind == decoder.SeenNull && v.Kind != wire.Null {
+				err := *by
+				err.Reason = decoder.ReasonConstant
+				return decoder.Verdict{Err: &err}
+			}
+			return verdict
+		}
+		n = &leaf
+	}
+	return &decoder.Node{Op: decoder.OpNil, Inner: n, Type: n.Type, NullError: by}
+}
+
 var nullPointer = &decoder.Error{Kind: "NullPointerException", Reason: decoder.ReasonNull, Message: "NullPointerException: null"}
 
 // dictionary is MapTypeAdapterFactory: an object, or an array of pairs.
 func (c *compiler) dictionary(t *model.Type) *decoder.Node {
 	key, elem := t.Args[0].Unwrapped(), c.element(t.Args[1], kotlinType(t))
 	if refusesNull[t.Class] {
-		elem = &decoder.Node{Op: decoder.OpNil, Inner: elem, Type: elem.Type, NullError: nullPointer}
+		elem = refusing(elem, nullPointer)
 	}
 	twice := func(name string) *decoder.Error { return syntax(decoder.ReasonKey, "duplicate key: "+name) }
 	n := &decoder.Node{Op: decoder.OpMap, Wrong: wrong("BEGIN_OBJECT"), Inner: elem, Twice: twice}
@@ -266,6 +297,9 @@ func (c *compiler) dictionary(t *model.Type) *decoder.Node {
 			return decoder.Seen{}, &err
 		}
 		if verdict.Seen.Kind == decoder.SeenNull {
+			if t.Class == "EnumMap" {
+				return decoder.Seen{}, noClassOf("key")
+			}
 			verdict.Seen.Text = "null"
 		}
 		return verdict.Seen, nil

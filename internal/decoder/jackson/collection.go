@@ -40,7 +40,10 @@ func (c *compiler) list(t *model.Type, as format) *decoder.Node {
 	if t.Name == "[]" && elem.Name == "byte" && elem.Kind == model.Named {
 		return c.bytes(t)
 	}
-	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(elem, as)}
+	if t.Class == "EnumSet" && c.on("READ_UNKNOWN_ENUM_VALUES_AS_NULL") {
+		return unknown("an EnumSet leaves out unknown constants, which is not followed")
+	}
+	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(elem, as), SkipNull: t.Class == "EnumSet"}
 	n.Single, n.ByIdentity = as.single || c.on("ACCEPT_SINGLE_VALUE_AS_ARRAY"), !jvm.HasEquals(elem)
 	if elem.Name == "String" && elem.Kind == model.Named { // the collection complains for its elements
 		s := &scalar{c: c, typ: full(t)}
@@ -77,8 +80,7 @@ func (c *compiler) list(t *model.Type, as format) *decoder.Node {
 			}
 			return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce empty String (\"\") to element of `%s` (but could if coercion was enabled using `CoercionConfig`)", name)
 		case t.Name == "[]" && v.Kind == wire.String:
-			s, _ := v.Text()
-			return fault("InvalidDefinitionException", decoder.ReasonKind, "Cannot construct instance of `%s`: no String-argument constructor/factory method to deserialize from String value ('%s')", raw(t), s)
+			return noText(t, v)
 		case t.Name == "" && elem.Unwrapped().Name == "String" && v.Kind == wire.String && blank(v):
 			return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce empty String (\"\") to element of `%s` (but could if coercion was enabled using `CoercionConfig`)", full(t))
 		case t.Name == "" && elem.Unwrapped().Name == "String" && v.Kind == wire.String:
@@ -86,6 +88,12 @@ func (c *compiler) list(t *model.Type, as format) *decoder.Node {
 		}
 		return mismatched(full(t), v)
 	})
+}
+
+// noText is the error for a string where a class is made by no creator at all.
+func noText(t *model.Type, v *wire.Value) *decoder.Error {
+	s, _ := v.Text()
+	return fault("InvalidDefinitionException", decoder.ReasonKind, "Cannot construct instance of `%s`: no String-argument constructor/factory method to deserialize from String value ('%s')", raw(t), s)
 }
 
 // dictionary is MapDeserializer. Of equal keys the last counts.
@@ -96,6 +104,8 @@ func (c *compiler) dictionary(t *model.Type, as format) *decoder.Node {
 		switch {
 		case blank(v):
 			return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce empty String (\"\") to element of `%s` (but could if coercion was enabled using `CoercionConfig`)", full(t))
+		case v.Kind == wire.String && t.Class == "EnumMap":
+			return noText(t, v)
 		case v.Kind == wire.String:
 			return noArgument("MismatchedInputException", raw(t), true, v)
 		}

@@ -15,7 +15,7 @@ func init() {
 		"java.lang":                   "String Object Void Number Integer Long Short Byte Float Double Boolean Character CharSequence StringBuilder StringBuffer Iterable",
 		"java.math":                   "BigDecimal BigInteger",
 		"java.net":                    "URL URI",
-		"java.util":                   "Date Calendar UUID Optional Locale Currency List ArrayList LinkedList Collection AbstractList Queue Deque ArrayDeque Vector Stack Set HashSet LinkedHashSet TreeSet SortedSet NavigableSet AbstractSet Map HashMap LinkedHashMap TreeMap SortedMap NavigableMap Hashtable AbstractMap",
+		"java.util":                   "Date Calendar EnumMap EnumSet UUID Optional Locale Currency List ArrayList LinkedList Collection AbstractList Queue Deque ArrayDeque Vector Stack Set HashSet LinkedHashSet TreeSet SortedSet NavigableSet AbstractSet Map HashMap LinkedHashMap TreeMap SortedMap NavigableMap Hashtable AbstractMap",
 		"java.util.concurrent":        "ConcurrentHashMap ConcurrentMap CopyOnWriteArrayList",
 		"java.util.concurrent.atomic": "AtomicInteger AtomicLong AtomicBoolean",
 	} {
@@ -89,6 +89,9 @@ func written(t *model.Type, outermost bool) string {
 	}
 	if len(u.Args) == 0 {
 		return name
+	}
+	if u.Class == "EnumSet" && outermost {
+		return name + "<java.lang.Enum>"
 	}
 	var args []string
 	for _, a := range u.Args {

@@ -164,8 +164,8 @@ var collections = map[string]model.TypeKind{}
 func init() {
 	for kind, words := range map[model.TypeKind]string{
 		model.List:   "List ArrayList LinkedList Collection Iterable MutableList MutableCollection MutableIterable AbstractList Queue Deque ArrayDeque Vector Stack CopyOnWriteArrayList",
-		model.Unique: "Set HashSet LinkedHashSet TreeSet SortedSet NavigableSet MutableSet AbstractSet",
-		model.Map:    "Map HashMap LinkedHashMap TreeMap SortedMap NavigableMap MutableMap ConcurrentHashMap ConcurrentMap Hashtable AbstractMap",
+		model.Unique: "EnumSet Set HashSet LinkedHashSet TreeSet SortedSet NavigableSet MutableSet AbstractSet",
+		model.Map:    "EnumMap Map HashMap LinkedHashMap TreeMap SortedMap NavigableMap MutableMap ConcurrentHashMap ConcurrentMap Hashtable AbstractMap",
 	} {
 		for _, w := range strings.Fields(words) {
 			collections[w] = kind
