@@ -54,7 +54,7 @@ func (c *compiler) list(t *model.Type, as format) *decoder.Node {
 			return s.string(v)
 		}}
 	}
-	if c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT") {
+	if c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT") && t.Class != "EnumSet" {
 		n.Second = emptyAsNull(n)
 	}
 	if t.Name == "[]" && n.Single && n.Second == nil && jvm.IsPrimitive(elem, false) { // it does not take a text alone
@@ -98,6 +98,9 @@ func noText(t *model.Type, v *wire.Value) *decoder.Error {
 
 // dictionary is MapDeserializer. Of equal keys the last counts.
 func (c *compiler) dictionary(t *model.Type, as format) *decoder.Node {
+	if t.Class == "EnumMap" && c.on("READ_UNKNOWN_ENUM_VALUES_AS_NULL") {
+		return unknown("an EnumMap leaves out unknown constants, which is not followed")
+	}
 	key := t.Args[0].Unwrapped()
 	n := &decoder.Node{Op: decoder.OpMap, Every: true, Inner: c.value(t.Args[1], as)}
 	wrongAs(n, func(v *wire.Value) *decoder.Error {
