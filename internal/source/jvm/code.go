@@ -18,6 +18,8 @@ type follower struct {
 	why    string
 	whyAt  model.Pos
 	params map[string]bool
+	// pending are steps that an expression takes besides having a value.
+	pending []model.Step
 }
 
 // value is what a name or an expression stands for.
@@ -71,7 +73,7 @@ func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why str
 	cur := &scan.Cursor{F: w.f.File, I: m.Body[0]}
 	if m.IsExpression {
 		v := w.expression(cur, m.Body[1], env)
-		steps = w.made(v, m.Pos)
+		steps = append(w.take(), w.made(v, m.Pos)...)
 	} else {
 		steps = w.statements(cur, m.Body[1], env)
 	}
@@ -208,6 +210,7 @@ func (w *follower) statement(c *scan.Cursor, limit int, env map[string]*value) (
 		end := w.end(c, limit)
 		if c.I < end {
 			v := w.expression(c, end, env)
+			steps = append(steps, w.take()...)
 			if v == nil || !v.instance {
 				made := w.made(v, c.Where())
 				if made == nil && w.why == "" {
@@ -228,7 +231,8 @@ func (w *follower) statement(c *scan.Cursor, limit int, env map[string]*value) (
 		w.fail(c, t.Text)
 	default:
 		end := w.end(c, limit)
-		steps = append(steps, w.simple(c, end, env)...)
+		done := w.simple(c, end, env)
+		steps = append(append(steps, w.take()...), done...)
 		c.I = end
 	}
 	return steps, false
@@ -359,12 +363,19 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 			i = m
 			continue
 		}
-		if t.Is("=") && !c.F.Is(i+1, "=") && !c.F.Is(i-1, "!") && !c.F.Is(i-1, "=") && !c.F.Is(i-1, "<") && !c.F.Is(i-1, ">") {
+		if t.Is("=") && !c.F.Is(i+1, "=") && !c.F.Is(i-1, "!") && !c.F.Is(i-1, "=") && !c.F.Is(i-1, "<") && !c.F.Is(i-1, ">") && !c.F.Is(i-1, "+") && !c.F.Is(i-1, "-") {
 			eq = i
 			break
 		}
 	}
 	if eq < 0 {
+		if w.isScope(c, end, env) { // for what its block does
+			w.expression(c, end, env)
+			return nil
+		}
+		if steps, ok := w.letBlock(c, end, env); ok {
+			return steps
+		}
 		return w.call(c, end, env, pos)
 	}
 	name := ""
@@ -453,6 +464,9 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 	for i := c.I; i+1 < end; i++ { // list += x
 		if c.F.Is(i, "+") && c.F.Is(i+1, "=") {
 			plus = i
+		}
+		if m := c.F.Partner(i); m > i {
+			i = m
 		}
 	}
 	method, target := "", []string{}

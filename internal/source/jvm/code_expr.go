@@ -131,6 +131,16 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 		}
 		return &value{expr: &model.Expr{Op: model.OpConst, Value: l, Pos: pos}}
 	}
+	if isReceiverCall(c, env) {
+		return w.calls(c, end, env["this"], env)
+	}
+	if c.Is("with") && c.Ahead(1, "(") {
+		v := w.receives(c, env)
+		if v == nil || c.I >= end {
+			return v
+		}
+		return w.calls(c, end, v, env)
+	}
 	var names []string
 	for c.I < end && c.Kind() == scan.Ident {
 		names = append(names, c.Tok().Text)
@@ -138,7 +148,7 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 		if c.Is("<") {
 			SkipAngles(c)
 		}
-		if v := env[names[0]]; v != nil && v.isNode {
+		if v := env[names[0]]; v != nil && (v.isNode || v.instance) {
 			break
 		}
 		if c.Is("?") && c.Ahead(1, ".") {
@@ -268,7 +278,8 @@ var readers = map[string]bool{
 
 // calls follows the calls behind a value.
 func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*value) *value {
-	for c.I < end {
+	bare := isReceiverCall(c, env) // the first of them has no receiver
+	for ; c.I < end; bare = false {
 		if c.Is("?") && c.Ahead(1, ".") {
 			if v.isNode && len(v.path) > 0 && strings.HasPrefix(v.path[len(v.path)-1].fn, "opt") {
 				guarded := *v
@@ -277,12 +288,21 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 			}
 			c.Advance()
 		}
-		if !c.Is(".") || c.KindAhead(1) != scan.Ident {
+		if !bare && (!c.Is(".") || c.KindAhead(1) != scan.Ident) {
 			w.fail(c, "an operator")
 			return nil
 		}
-		name, pos := c.At(1).Text, c.F.Where(c.I+1)
-		c.I += 2
+		if !bare {
+			c.Advance()
+		}
+		name, pos := c.Tok().Text, c.Where()
+		c.Advance()
+		if (name == "apply" || name == "also" || name == "run" && v.instance) && c.Is("{") && !v.isNode {
+			if v = w.scoped(c, v, name, env); v == nil {
+				return nil
+			}
+			continue
+		}
 		if (name == "let" || name == "run") && c.Is("{") && v.isNode {
 			v = w.let(c, v, name, env)
 			if v == nil {
@@ -340,7 +360,7 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 			a.each = true
 		}
 		switch {
-		case name == "getJSONObject" || name == "getJSONArray" || name == "optJSONObject" || name == "optJSONArray":
+		case parts[name]:
 			v = &value{isNode: true, path: append(append([]access(nil), v.path...), a), guards: v.guards}
 		case readers[name]:
 			leaf := &model.Expr{Op: model.OpCast, Func: name, Pos: pos}
