@@ -1,6 +1,7 @@
 package jvm
 
 import (
+	"maps"
 	"strings"
 
 	"vetta/internal/model"
@@ -259,16 +260,18 @@ func (w *follower) branch(c *scan.Cursor, limit int, env map[string]*value) []mo
 	c.I = shut + 1
 	from, to := w.body(c, limit)
 	step := model.Step{Cond: cond, Pos: pos}
-	step.Then = w.statements(&scan.Cursor{F: c.F, I: from}, to, env)
+	yes, no := fork(env), fork(env)
+	step.Then = w.statements(&scan.Cursor{F: c.F, I: from}, to, yes)
 	if c.Is("else") {
 		c.Advance()
 		if c.Is("if") {
-			step.Else = w.branch(c, limit, env)
+			step.Else = w.branch(c, limit, no)
 		} else {
 			from, to = w.body(c, limit)
-			step.Else = w.statements(&scan.Cursor{F: c.F, I: from}, to, env)
+			step.Else = w.statements(&scan.Cursor{F: c.F, I: from}, to, no)
 		}
 	}
+	w.joined(env, yes, no, cond, over(step.Then), over(step.Else), pos)
 	return []model.Step{step}
 }
 
@@ -284,12 +287,11 @@ func (w *follower) loop(c *scan.Cursor, limit int, env map[string]*value) []mode
 	pos := c.Where()
 	c.I = shut + 1
 	from, to := w.body(c, limit)
-	inner := map[string]*value{}
-	for name, v := range env {
-		inner[name] = v
-	}
+	inner := maps.Clone(env)
 	inner[index] = &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}
 	steps := w.statements(&scan.Cursor{F: c.F, I: from}, to, inner)
+	delete(inner, index)
+	left(env, inner, pos)
 	for _, part := range guards {
 		steps = []model.Step{{Cond: given(part), Then: steps, Pos: pos}}
 	}
@@ -436,10 +438,8 @@ func (w *follower) field(name string) bool {
 // plain is the expression of a value that is stored.
 func (w *follower) plain(v *value, c *scan.Cursor) *model.Expr {
 	switch {
-	case v.isList && len(v.list) == 1:
-		return v.list[0]
-	case v.isList && len(v.list) == 0:
-		return &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.ListLiteral}}
+	case v.isList && len(v.list) < 2:
+		return w.filledWith(v)
 	case v.expr != nil:
 		return v.expr
 	}
@@ -472,7 +472,7 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 	method, target := "", []string{}
 	args := [2]int{}
 	switch {
-	case open > c.I+1:
+	case open > c.I+1 && plus < 0:
 		method = c.F.TokenAt(open - 1).Text
 		for i := c.I; i < open-2; i++ {
 			if c.F.TokenAt(i).Kind == scan.Ident {

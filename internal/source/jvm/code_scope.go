@@ -105,15 +105,24 @@ func (w *follower) letBlock(c *scan.Cursor, end int, env map[string]*value) (ste
 	if name == "run" || name == "apply" {
 		param = "this"
 	}
-	steps = w.statements(&scan.Cursor{F: c.F, I: from}, to, within(env, param, &value{isNode: true, path: part.path}))
+	yes, no := fork(within(env, param, &value{isNode: true, path: part.path})), fork(env)
+	steps = w.statements(&scan.Cursor{F: c.F, I: from}, to, yes)
 	if ends(steps) {
 		w.fail(c, "a return inside "+name)
 	}
-	if asks && len(part.path) > 0 {
-		for _, g := range append(part.guards, part) {
-			steps = []model.Step{{Cond: given(g), Then: steps, Pos: pos}}
-		}
+	yes[param] = no[param]
+	if !asks || len(part.path) == 0 {
+		w.joined(env, yes, no, nil, false, true, pos)
+		return steps, true
 	}
+	var cond *model.Expr
+	for _, g := range append(part.guards, part) {
+		if cond = given(g); len(part.guards) > 0 {
+			cond = nil // several: what the block leaves behind hangs on all of them
+		}
+		steps = []model.Step{{Cond: given(g), Then: steps, Pos: pos}}
+	}
+	w.joined(env, yes, no, cond, false, false, pos)
 	return steps, true
 }
 

@@ -164,12 +164,14 @@ func (w *follower) try(c *scan.Cursor, env map[string]*value) []model.Step {
 		return nil
 	}
 	step := model.Step{Do: true, Pos: pos}
-	step.Then = w.statements(&scan.Cursor{F: c.F, I: from}, to, env)
+	tried, caught := fork(env), fork(env)
+	step.Then = w.statements(&scan.Cursor{F: c.F, I: from}, to, tried)
 	if hasUnknownStep(step.Then) { // whether that throws is not known
 		w.fail(c, "a try block that is not followed")
 		return nil
 	}
-	step.Else = w.statements(&scan.Cursor{F: c.F, I: c.I + 1}, c.Shut(), env)
+	step.Else = w.statements(&scan.Cursor{F: c.F, I: c.I + 1}, c.Shut(), caught)
+	w.joined(env, tried, caught, nil, over(step.Then), over(step.Else), pos)
 	c.Jump()
 	if c.Is("catch") || c.Is("finally") {
 		w.fail(c, "several catch blocks")

@@ -1,0 +1,73 @@
+package jvm
+
+import (
+	"maps"
+
+	"vetta/internal/model"
+)
+
+// joined settles, behind a choice, what names stand for that one of its branches has given
+// another value: yes and no are the environments of the branches, and over says which of
+// them end the reading.
+func (w *follower) joined(env, yes, no map[string]*value, cond *model.Expr, yesOver, noOver bool, pos model.Pos) {
+	for name := range env {
+		a, b := yes[name], no[name]
+		switch {
+		case a == b || a != nil && b != nil && a.isList && b.isList && len(a.list) == len(b.list):
+			env[name] = a
+		case yesOver:
+			env[name] = b
+		case noOver:
+			env[name] = a
+		case a != nil && b != nil && a.expr != nil && b.expr != nil && !a.isNode && !b.isNode && cond != nil:
+			env[name] = &value{expr: &model.Expr{Op: model.OpIf, Args: []*model.Expr{cond, a.expr, b.expr}, Pos: pos}}
+		case cond != nil && a != nil && b != nil && a.isList && b.isList && len(a.list)+len(b.list) == 1: // filled in one of them
+			env[name] = &value{isList: true, list: []*model.Expr{{Op: model.OpIf, Args: []*model.Expr{cond, w.filledWith(a), w.filledWith(b)}, Pos: pos}}}
+		default:
+			env[name] = changed(name, pos)
+		}
+	}
+}
+
+// filledWith is the expression of a list.
+func (w *follower) filledWith(v *value) *model.Expr {
+	if len(v.list) == 1 {
+		return v.list[0]
+	}
+	return &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.ListLiteral}}
+}
+
+// left settles, behind a loop, what it has given another value than by adding to a list.
+func left(env, inner map[string]*value, pos model.Pos) {
+	for name := range env {
+		if inner[name] != env[name] {
+			env[name] = changed(name, pos)
+		}
+	}
+}
+
+// changed is a value that a block has changed in a way that is not followed.
+func changed(name string, pos model.Pos) *value {
+	return &value{expr: &model.Expr{Op: model.OpUnknown, Why: "what " + name + " holds behind a block", Pos: pos}}
+}
+
+// fork is a copy of an environment for a block that may run or not.
+func fork(env map[string]*value) map[string]*value {
+	own := maps.Clone(env)
+	for name, v := range own {
+		if v != nil && v.isList {
+			list := *v
+			own[name] = &list
+		}
+	}
+	return own
+}
+
+// over says whether steps end the reading in any case.
+func over(steps []model.Step) bool {
+	if len(steps) == 0 {
+		return false
+	}
+	s := steps[len(steps)-1]
+	return s.Return || s.Expr != nil && s.Expr.Op == model.OpFail || s.Cond != nil && over(s.Then) && over(s.Else)
+}
