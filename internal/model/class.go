@@ -83,6 +83,8 @@ type Method struct {
 	Name    string
 	Params  []*Parameter
 	Returns *Type // nil for a constructor and for nothing
+	// Receiver is the class that an extension of Kotlin is of.
+	Receiver string
 	// Declared is Returns as the source writes it.
 	Declared string
 	Marks    Annotated

@@ -191,6 +191,8 @@ func (c *compiler) expr(e *model.Expr, where string, f *model.Field) *decoder.No
 		return &decoder.Node{Op: decoder.OpFail, Error: &decoder.Error{Kind: kind, Reason: decoder.ReasonCode, Message: e.Why}}
 	case model.OpIf:
 		return &decoder.Node{Op: decoder.OpIf, Inner: c.condition(e.Args[0]), Second: c.expr(e.Args[1], where, f), Third: c.expr(e.Args[2], where, f)}
+	case model.OpCatch:
+		return &decoder.Node{Op: decoder.OpCatch, Inner: c.expr(e.Args[0], where, f), Second: c.expr(e.Args[1], where, f)}
 	case model.OpElse:
 		return &decoder.Node{Op: decoder.OpElse, Inner: c.expr(e.Args[0], where, f), Second: c.expr(e.Args[1], where, f)}
 	case model.OpDecode:

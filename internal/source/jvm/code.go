@@ -14,13 +14,15 @@ import (
 // of the class.
 type follower struct {
 	p      *project
-	c      *Class
+	of     *Class // whose instance is made
+	c      *Class // in which names are looked up, that of a function that is followed into
 	f      *File
 	why    string
 	whyAt  model.Pos
 	params map[string]bool
 	// pending are steps that an expression takes besides having a value.
 	pending []model.Step
+	inlined int // how many functions it has gone into
 }
 
 // value is what a name or an expression stands for.
@@ -47,7 +49,7 @@ type access struct {
 
 // follow makes the steps of a class from its method; ok is false where it cannot.
 func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why string, at model.Pos, ok bool) {
-	w := &follower{p: p, c: c, f: c.File}
+	w := &follower{p: p, of: c, c: c, f: c.File}
 	env := map[string]*value{}
 	for _, param := range m.Params {
 		if param.Type != nil && (last(param.Type.Unwrapped().Name) == "JSONObject" || last(param.Type.Unwrapped().Name) == "JSONArray") {
@@ -87,19 +89,19 @@ func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why str
 // initialisers are the steps of what stands in the body of a Kotlin class. A property
 // whose initialiser is not followed is not claimed; the others are.
 func (w *follower) initialisers(env map[string]*value) (steps []model.Step) {
-	for _, f := range w.c.Fields {
+	for _, f := range w.of.Fields {
 		if v := env[f.Name]; v != nil && v.isNode { // the parsed object itself is kept
 			steps = append(steps, model.Step{Field: f.Name, Expr: &model.Expr{Op: model.OpUnknown, Why: "it keeps the parsed object", Pos: f.Pos}, Pos: f.Pos})
 		}
 	}
-	for _, i := range w.c.Inits {
+	for _, i := range w.of.Inits {
 		cur := &scan.Cursor{F: w.f.File, I: i.From}
 		pos := w.f.Where(i.From)
 		if i.Field == "" {
 			steps = append(steps, w.statements(cur, i.To, env)...)
 			if w.why != "" { // it may have set any of them
 				w.why = ""
-				for _, f := range w.c.Fields {
+				for _, f := range w.of.Fields {
 					steps = append(steps, model.Step{Field: f.Name, Expr: &model.Expr{Op: model.OpUnknown, Pos: pos}, Pos: pos})
 				}
 			}
@@ -224,7 +226,7 @@ func (w *follower) statement(c *scan.Cursor, limit int, env map[string]*value) (
 		return steps, true
 	case t.Is("this") && c.Ahead(1, "("):
 		c.Advance()
-		v, _ := w.construct(c, []string{w.c.Name}, env, c.Where())
+		v, _ := w.construct(c, []string{w.of.Name}, env, c.Where())
 		steps = append(steps, w.made(v, c.Where())...)
 	case t.Is("super") && c.Ahead(1, "("):
 		w.fail(c, "another constructor is called")
@@ -427,7 +429,7 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 }
 
 func (w *follower) field(name string) bool {
-	for _, f := range w.c.Fields {
+	for _, f := range w.of.Fields {
 		if f.Name == name {
 			return true
 		}
@@ -541,7 +543,7 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 // plainSetter says whether a method does nothing but assign its parameter to a field, as
 // far as the source has it.
 func (w *follower) plainSetter(method, field string) bool {
-	for _, m := range w.c.Methods {
+	for _, m := range w.of.Methods {
 		if m.Name != method || len(m.Params) != 1 {
 			continue
 		}

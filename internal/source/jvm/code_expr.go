@@ -15,6 +15,9 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 		return nil
 	}
 	pos := c.Where()
+	if c.Is("try") && c.Ahead(1, "{") {
+		return w.caught(c, end, env, w.expression)
+	}
 	// cond ? a : b
 	if q, colon := ternary(c, end); q > 0 && w.f.Language == "java" {
 		cond := w.condition(&scan.Cursor{F: c.F, I: c.I}, q, env)
@@ -134,6 +137,9 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 	if isReceiverCall(c, env) {
 		return w.calls(c, end, env["this"], env)
 	}
+	if c.Is("runCatching") && c.Ahead(1, "{") {
+		return w.runCatching(c, end, env)
+	}
 	if c.Is("with") && c.Ahead(1, "(") {
 		v := w.receives(c, env)
 		if v == nil || c.I >= end {
@@ -200,11 +206,6 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 			class, method = inner, ""
 		}
 	}
-	if class == nil {
-		w.fail(c, "a call of "+strings.Join(names, "."))
-		return nil, false
-	}
-	m := class.model
 	var args []*value
 	var labels []string
 	for i := from; i < shut; {
@@ -227,13 +228,24 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 		args, labels = append(args, v), append(labels, label)
 		i = stop + 1
 	}
+	if class == nil || method != "" && !(len(args) == 1 && args[0].isNode && byHand(class) != nil && byHand(class).Name == method) {
+		if h := w.helperOf(names, "", len(args)); h != nil {
+			v := w.inline(c, h, nil, args)
+			return v, v != nil
+		}
+	}
+	if class == nil {
+		w.fail(c, "a call of "+strings.Join(names, "."))
+		return nil, false
+	}
+	m := class.model
 	if len(args) == 1 && args[0].isNode && m != nil {
 		if by := byHand(class); by != nil && (method == "" || method == by.Name) {
 			leaf := &model.Expr{Op: model.OpDecode, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: pos}, Declared: m.Name, Pos: pos}
 			return &value{expr: nest(args[0].path, leaf)}, true
 		}
 	}
-	if method != "" || class != w.c {
+	if method != "" || class != w.of {
 		w.fail(c, "a call of "+strings.Join(names, "."))
 		return nil, false
 	}
@@ -332,12 +344,20 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 			i = stop + 1
 		}
 		c.I = shut + 1
-		if !v.isNode || len(args) == 0 {
+		if !v.isNode || len(args) == 0 && (readers[name] || parts[name]) {
 			w.fail(c, "a call of "+name)
 			return nil
 		}
 		a := access{fn: name, pos: pos}
+		if !readers[name] && !parts[name] {
+			if v = w.extension(c, name, v, args, env); v == nil {
+				return nil
+			}
+			continue
+		}
 		switch first := Literal(c.F, args[0][0], args[0][1]); {
+		case w.text(c.F, args[0][0], args[0][1], env) != "":
+			a.key = w.text(c.F, args[0][0], args[0][1], env)
 		case first.Kind == model.StringLiteral:
 			a.key = first.Text
 		case first.Kind == model.IntLiteral:
@@ -349,10 +369,6 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 			a.index = n
 		default:
 			index := env[c.F.Text(args[0][0], args[0][1])]
-			if constant := w.constantText(c.F.Text(args[0][0], args[0][1])); constant != "" {
-				a.key = constant
-				break
-			}
 			if index == nil || index.expr == nil || index.expr.Func != "index" {
 				w.fail(c, "a key that is computed")
 				return nil
@@ -366,6 +382,11 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 			leaf := &model.Expr{Op: model.OpCast, Func: name, Pos: pos}
 			if len(args) > 1 {
 				leaf.Value = Literal(c.F, args[1][0], args[1][1])
+				if v := env[c.F.Text(args[1][0], args[1][1])]; v != nil { // what a helper was given
+					if leaf.Value = (&model.Literal{Kind: model.OtherLiteral}); v.expr != nil && v.expr.Op == model.OpConst && v.expr.Value != nil {
+						leaf.Value = v.expr.Value
+					}
+				}
 				if leaf.Value.Kind == model.OtherLiteral {
 					w.fail(c, "a fallback that is computed")
 					return nil
@@ -378,6 +399,28 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 		}
 	}
 	return v
+}
+
+// extension follows a call of an extension of Kotlin on a part of the document.
+func (w *follower) extension(c *scan.Cursor, name string, v *value, args [][2]int, env map[string]*value) *value {
+	class := "JSONObject"
+	if n := len(v.path); n > 0 && strings.HasSuffix(v.path[n-1].fn, "Array") {
+		class = "JSONArray"
+	}
+	h := w.helperOf([]string{name}, class, len(args))
+	if h == nil {
+		w.fail(c, "a call of "+name)
+		return nil
+	}
+	var values []*value
+	for _, a := range args {
+		value := w.expression(&scan.Cursor{F: c.F, I: a[0]}, a[1], env)
+		if value == nil {
+			return nil
+		}
+		values = append(values, value)
+	}
+	return w.inline(c, h, &value{isNode: true, path: v.path}, values)
 }
 
 // lambda is what stands in the braces at the cursor: its parameter, by default what
@@ -528,10 +571,8 @@ func (w *follower) condition(c *scan.Cursor, end int, env map[string]*value) *mo
 		if open > c.I+1 && c.F.Is(open-2, ".") {
 			name := c.F.TokenAt(open - 1).Text
 			key := Literal(c.F, open+1, end-1)
-			if key.Kind != model.StringLiteral {
-				if text := w.constantText(c.F.Text(open+1, end-1)); text != "" {
-					key = &model.Literal{Kind: model.StringLiteral, Text: text}
-				}
+			if text := w.text(c.F, open+1, end-1, env); text != "" {
+				key = &model.Literal{Kind: model.StringLiteral, Text: text}
 			}
 			if (name == "has" || name == "isNull") && key.Kind == model.StringLiteral {
 				v := w.expression(&scan.Cursor{F: c.F, I: c.I}, open-2, env)

@@ -19,7 +19,7 @@ func (w *follower) passOver(c *scan.Cursor, start, limit int, env map[string]*va
 		steps = w.readsIn(c.F, start, stop, env)
 	}
 	if w.callsOwn(c.F, start, stop, env) { // which may assign to any of them
-		for _, f := range w.c.Fields {
+		for _, f := range w.of.Fields {
 			if !f.Static {
 				steps = append(steps, model.Step{Field: f.Name, Expr: &model.Expr{Op: model.OpUnknown, Why: why, Pos: at}, Pos: pos})
 			}
@@ -61,7 +61,7 @@ func (w *follower) callsOwn(f *scan.File, from, to int, env map[string]*value) b
 				return true
 			}
 		case f.Is(i+1, "(") && !f.Is(i-1, ".") && !f.Is(i-1, "new"):
-			for _, m := range w.c.Methods {
+			for _, m := range w.of.Methods {
 				if m.Name == f.Word(i) && !m.Static {
 					return true
 				}
@@ -152,9 +152,7 @@ func (w *follower) try(c *scan.Cursor, env map[string]*value) []model.Step {
 		return nil
 	}
 	c.Advance()
-	switch kind := c.F.Text(c.I+1, c.Shut()); {
-	case strings.Contains(kind, "JSONException"), strings.Contains(kind, "Exception") && !strings.Contains(kind, "IOException"), strings.Contains(kind, "Throwable"):
-	default:
+	if !w.catches(c.F.Text(c.I+1, c.Shut())) {
 		w.fail(c, "a catch of another error")
 		return nil
 	}

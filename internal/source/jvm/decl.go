@@ -21,6 +21,8 @@ type File struct {
 	Aliases  map[string]Alias // Kotlin's typealias
 	// Constants are what Kotlin's properties outside of classes are given, by name.
 	Constants map[string]*model.Literal
+	// Functions are Kotlin's outside of classes.
+	Functions []*model.Method
 	// parse reads the type at a token, and answers the token behind it; body what stands
 	// behind the head of a class.
 	parse func(at int) (t *model.Type, end int)

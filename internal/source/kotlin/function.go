@@ -82,21 +82,21 @@ func (p *parser) function(c *jvm.Class, m modifiers) {
 	if p.Is("<") {
 		p.parameters()
 	}
-	name, pos := "", p.Where()
+	name, receiver, pos := "", "", p.Where()
 	for p.Kind() == scan.Ident || p.Is(".") || p.Is("<") || p.Is("?") { // fun Type<A>.name(
 		if p.Is("<") {
 			p.angles()
 			continue
 		}
 		if p.Kind() == scan.Ident {
-			name, pos = p.Tok().Text, p.Where()
+			receiver, name, pos = name, p.Tok().Text, p.Where()
 		}
 		p.Advance()
 		if p.Is("(") {
 			break
 		}
 	}
-	f := p.file.NewMethod(model.Method{Name: name, Marks: m.marks, Access: m.access, Pos: pos})
+	f := p.file.NewMethod(model.Method{Name: name, Receiver: receiver, Marks: m.marks, Access: m.access, Pos: pos})
 	if !p.Is("(") {
 		return
 	}
@@ -121,7 +121,9 @@ func (p *parser) function(c *jvm.Class, m modifiers) {
 		p.expression()
 		f.Body[1] = p.I
 	}
-	if c != nil {
-		c.Methods = append(c.Methods, f)
+	if c == nil {
+		p.file.Functions = append(p.file.Functions, f)
+		return
 	}
+	c.Methods = append(c.Methods, f)
 }

@@ -1,0 +1,232 @@
+package jvm
+
+import (
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// Functions of the app that code calls to read a value are followed into: helpers that take
+// the object and a key, and extensions of Kotlin.
+
+// maxInlined is how many functions are followed into each other.
+const maxInlined = 8
+
+// helper is a function of the app with where it stands.
+type helper struct {
+	method *model.Method
+	class  *Class // nil at the top of a file
+	file   *File
+}
+
+// helperOf finds the function that a call names: a method of the class, of those around it
+// or that it extends, of their objects, of a class that is named before it, or a function
+// outside of classes. receiver is the class that it must extend, "" for a plain one.
+func (w *follower) helperOf(names []string, receiver string, params int) *helper {
+	name := names[len(names)-1]
+	fits := func(m *model.Method) bool {
+		return m.Name == name && m.Receiver == receiver && len(m.Params) == params && m.Body[1] > m.Body[0]
+	}
+	in := func(c *Class) *helper {
+		for _, k := range append([]*Class{c}, c.Nested...) {
+			if k != c && k.Kind != "object" {
+				continue
+			}
+			for _, m := range k.Methods {
+				if fits(m) {
+					return &helper{m, k, k.File}
+				}
+			}
+		}
+		return nil
+	}
+	if len(names) > 1 {
+		if c := w.p.find(w.f, w.c, strings.Join(names[:len(names)-1], ".")); c != nil {
+			return in(c)
+		}
+		return nil
+	}
+	for c := w.c; c != nil; c = c.Outer {
+		for s, n := c, 0; s != nil && n < maxSupers; s, n = w.p.superOf(s), n+1 {
+			if h := in(s); h != nil {
+				return h
+			}
+		}
+	}
+	for _, f := range w.p.files {
+		for _, m := range f.Functions {
+			if fits(m) && (f.Package == w.f.Package || imports(w.f, f.Package, name)) {
+				return &helper{m, nil, f}
+			}
+		}
+	}
+	return nil
+}
+
+// inline is the value of a call of a helper.
+func (w *follower) inline(c *scan.Cursor, h *helper, receiver *value, args []*value) *value {
+	if w.inlined++; w.inlined > maxInlined {
+		w.fail(c, "functions that call each other")
+		return nil
+	}
+	env := map[string]*value{}
+	for i, p := range h.method.Params {
+		env[p.Name] = args[i]
+	}
+	if receiver != nil {
+		env["this"] = receiver
+	}
+	class, file := w.c, w.f
+	w.f = h.file
+	if w.c = h.class; w.c == nil {
+		w.c = &Class{File: h.file}
+	}
+	defer func() {
+		w.c, w.f = class, file
+		w.inlined--
+	}()
+	cur := &scan.Cursor{F: h.file.File, I: h.method.Body[0]}
+	if h.method.IsExpression {
+		return w.expression(cur, h.method.Body[1], env)
+	}
+	return w.result(cur, h.method.Body[1], env)
+}
+
+// result is the value that statements return.
+func (w *follower) result(c *scan.Cursor, limit int, env map[string]*value) *value {
+	for c.I < limit && w.why == "" {
+		switch t := c.Tok(); {
+		case t.Is(";"):
+			c.Advance()
+		case t.Is("return"):
+			c.Advance()
+			return w.expression(c, w.end(c, limit), env)
+		case t.Is("throw"):
+			return &value{expr: w.thrown(c, w.end(c, limit)).Expr}
+		case t.Is("if") && c.Ahead(1, "("):
+			return w.chosen(c, limit, env)
+		case t.Is("try") && c.Ahead(1, "{"):
+			return w.caught(c, limit, env, w.result)
+		case t.Is("for") || t.Is("while") || t.Is("switch") || t.Is("when") || t.Is("do"):
+			w.fail(c, t.Text+" in a function that is called")
+		default:
+			end := w.end(c, limit)
+			if steps := w.simple(c, end, env); len(steps) > 0 || len(w.pending) > 0 {
+				w.fail(c, "a function that does more than read")
+			}
+			c.I = end
+		}
+	}
+	w.fail(c, "what it returns")
+	return nil
+}
+
+// chosen is the value that if (…) return a; else return b; yields, or what stands behind it.
+func (w *follower) chosen(c *scan.Cursor, limit int, env map[string]*value) *value {
+	pos := c.Where()
+	c.Advance()
+	shut := c.Shut()
+	cond := w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
+	c.I = shut + 1
+	from, to := w.body(c, limit)
+	yes := w.result(&scan.Cursor{F: c.F, I: from}, to, fork(env))
+	if c.Accept("else") {
+		if c.Is("if") {
+			return w.choice(c, cond, yes, w.chosen(c, limit, env), pos)
+		}
+		from, to = w.body(c, limit)
+		return w.choice(c, cond, yes, w.result(&scan.Cursor{F: c.F, I: from}, to, fork(env)), pos)
+	}
+	return w.choice(c, cond, yes, w.result(c, limit, env), pos)
+}
+
+// caught is the value of try { … } catch (e: Exception) { … }, whose blocks are followed by
+// what is given: as statements that return, or as expressions.
+func (w *follower) caught(c *scan.Cursor, limit int, env map[string]*value, follow func(c *scan.Cursor, limit int, env map[string]*value) *value) *value {
+	pos := c.Where()
+	c.Advance()
+	tried := follow(&scan.Cursor{F: c.F, I: c.I + 1}, c.Shut(), fork(env))
+	c.Jump()
+	if !c.Is("catch") || !c.Ahead(1, "(") {
+		w.fail(c, "try without catch")
+		return nil
+	}
+	c.Advance()
+	if !w.catches(c.F.Text(c.I+1, c.Shut())) {
+		w.fail(c, "a catch of another error")
+		return nil
+	}
+	c.Jump()
+	otherwise := follow(&scan.Cursor{F: c.F, I: c.I + 1}, c.Shut(), fork(env))
+	c.Jump()
+	return w.onFailure(c, tried, otherwise, pos)
+}
+
+// onFailure is a value, or another one where reading it fails.
+func (w *follower) onFailure(c *scan.Cursor, tried, otherwise *value, pos model.Pos) *value {
+	if tried == nil || otherwise == nil || tried.isNode || otherwise.isNode || tried.instance || otherwise.instance {
+		w.fail(c, "a part of the document that may fail")
+		return nil
+	}
+	return &value{expr: &model.Expr{Op: model.OpCatch, Args: []*model.Expr{w.plain(tried, c), w.plain(otherwise, c)}, Pos: pos}}
+}
+
+// catches says whether a catch takes what org.json throws.
+func (w *follower) catches(kind string) bool {
+	return strings.Contains(kind, "JSONException") || strings.Contains(kind, "Exception") && !strings.Contains(kind, "IOException") || strings.Contains(kind, "Throwable")
+}
+
+// run is the value of runCatching { … } with what makes a value of it: getOrNull(),
+// getOrDefault(a), getOrElse { a }.
+func (w *follower) runCatching(c *scan.Cursor, end int, env map[string]*value) *value {
+	pos := c.Where()
+	c.Advance()
+	_, from, to := lambda(c)
+	tried := w.expression(&scan.Cursor{F: c.F, I: from}, to, env)
+	if !c.Is(".") {
+		w.fail(c, "what becomes of a result")
+		return nil
+	}
+	c.Advance()
+	name := c.Tok().Text
+	c.Advance()
+	var otherwise *value
+	switch {
+	case name == "getOrNull" && c.Is("("):
+		otherwise = &value{expr: &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.NullLiteral}, Pos: pos}}
+		c.Jump()
+	case name == "getOrDefault" && c.Is("("):
+		shut := c.Shut()
+		otherwise = w.expression(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
+		c.I = shut + 1
+	case name == "getOrElse" && c.Is("{"):
+		_, from, to := lambda(c)
+		otherwise = w.expression(&scan.Cursor{F: c.F, I: from}, to, env)
+	default:
+		w.fail(c, "what becomes of a result")
+		return nil
+	}
+	v := w.onFailure(c, tried, otherwise, pos)
+	if v != nil && c.I < end {
+		w.fail(c, "an operator")
+		return nil
+	}
+	return v
+}
+
+// text is the text that an expression between two tokens is for certain, "" where that is
+// not known: a literal, a constant, or what a helper was given.
+func (w *follower) text(f *scan.File, from, to int, env map[string]*value) string {
+	if l := Literal(f, from, to); l.Kind == model.StringLiteral {
+		return l.Text
+	}
+	name := f.Text(from, to)
+	if v := env[name]; v != nil {
+		if v.expr != nil && v.expr.Op == model.OpConst && v.expr.Value != nil && v.expr.Value.Kind == model.StringLiteral {
+			return v.expr.Value.Text
+		}
+		return ""
+	}
+	return w.constantText(name)
+}
