@@ -463,6 +463,9 @@ func (c *compiler) condition(e *model.Expr) *decoder.Node {
 		return truth("!", func(args []decoder.Seen) bool { return args[0].Text != "true" }, given(e.Key))
 	case model.OpCall:
 		switch e.Func {
+		case "==":
+			return truth("==", func(args []decoder.Seen) bool { return args[0].Kind == args[1].Kind && args[0].Text == args[1].Text },
+				c.expr(e.Args[0], "the document", nil), c.expr(e.Args[1], "the document", nil))
 		case "!":
 			if e.Args[0].Op == model.OpIsNull {
 				return given(e.Args[0].Key)

@@ -230,7 +230,9 @@ func (w *follower) statement(c *scan.Cursor, limit int, env map[string]*value) (
 		steps = append(steps, w.made(v, c.Where())...)
 	case t.Is("super") && c.Ahead(1, "("):
 		w.fail(c, "another constructor is called")
-	case t.Is("try") || t.Is("while") || t.Is("switch") || t.Is("when") || t.Is("do"):
+	case t.Is("switch") && c.Ahead(1, "(") || t.Is("when") && (c.Ahead(1, "(") || c.Ahead(1, "{")):
+		steps = append(steps, w.cases(c, env)...)
+	case t.Is("try") || t.Is("while") || t.Is("do"):
 		w.fail(c, t.Text)
 	default:
 		end := w.end(c, limit)
@@ -547,7 +549,7 @@ func (w *follower) plainSetter(method, field string) bool {
 		if m.Name != method || len(m.Params) != 1 {
 			continue
 		}
-		text := w.f.Text(m.Body[0], m.Body[1])
+		text := w.of.File.Text(m.Body[0], m.Body[1])
 		assigned := field + " = " + m.Params[0].Name
 		return text == assigned || text == "this."+assigned || text == assigned+";" || text == "this."+assigned+";" || text == "this."+assigned+"; return this;" || m.Body[1] == 0
 	}

@@ -18,6 +18,9 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 	if c.Is("try") && c.Ahead(1, "{") {
 		return w.caught(c, end, env, w.expression)
 	}
+	if (c.Is("when") && (c.Ahead(1, "(") || c.Ahead(1, "{")) || c.Is("switch") && c.Ahead(1, "(")) && c.F.Is(end-1, "}") {
+		return w.picked(c, env)
+	}
 	// cond ? a : b
 	if q, colon := ternary(c, end); q > 0 && w.f.Language == "java" {
 		cond := w.condition(&scan.Cursor{F: c.F, I: c.I}, q, env)
