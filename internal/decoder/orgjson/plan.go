@@ -432,6 +432,17 @@ func scalar(method, where string) (read func(*wire.Value) decoder.Verdict, zero 
 	return nil, decoder.Seen{}
 }
 
+// compares says which of two numbers is larger, as the sign has it; no where one of them is
+// no number.
+func compares(sign string, a, b decoder.Seen) bool {
+	x, ok1 := jvm.ParseDouble(a.Text)
+	y, ok2 := jvm.ParseDouble(b.Text)
+	if !ok1 || !ok2 {
+		return false
+	}
+	return sign[0] == '<' && x < y || sign[0] == '>' && x > y || len(sign) == 2 && x == y
+}
+
 // condition is the node for a condition.
 func (c *compiler) condition(e *model.Expr) *decoder.Node {
 	truth := func(name string, call func(args []decoder.Seen) bool, args ...*decoder.Node) *decoder.Node {
@@ -466,6 +477,16 @@ func (c *compiler) condition(e *model.Expr) *decoder.Node {
 		case "==":
 			return truth("==", func(args []decoder.Seen) bool { return args[0].Kind == args[1].Kind && args[0].Text == args[1].Text },
 				c.expr(e.Args[0], "the document", nil), c.expr(e.Args[1], "the document", nil))
+		case "empty", "blank":
+			return truth(e.Func, func(args []decoder.Seen) bool {
+				text := args[0].Text
+				if e.Func == "blank" {
+					text = strings.TrimSpace(text)
+				}
+				return text == "" || args[0].Kind == decoder.SeenNull
+			}, c.expr(e.Args[0], "the document", nil))
+		case "<", ">", "<=", ">=":
+			return truth(e.Func, func(args []decoder.Seen) bool { return compares(e.Func, args[0], args[1]) }, c.expr(e.Args[0], "the document", nil), c.expr(e.Args[1], "the document", nil))
 		case "!":
 			if e.Args[0].Op == model.OpIsNull {
 				return given(e.Args[0].Key)

@@ -33,6 +33,8 @@ type value struct {
 	instance bool          // the instance that is being made
 	guards   []*value      // parts that must have been found for it to be anything: a?.b
 	length   bool          // how many elements an array has
+	fresh    bool          // a new JSONObject or JSONArray without anything in it
+	orEmpty  bool          // such a one where an opt method has found no part
 	property bool          // what a property of the class holds at first
 	list     []*model.Expr // a list that is being filled; its elements come from loops
 	isList   bool
@@ -296,6 +298,9 @@ func (w *follower) loop(c *scan.Cursor, limit int, env map[string]*value) []mode
 	steps := w.statements(&scan.Cursor{F: c.F, I: from}, to, inner)
 	delete(inner, index)
 	left(env, inner, pos)
+	if of := env[lengthOf(w.f.File, shut)]; of != nil && of.orEmpty && w.f.Language == "kotlin" {
+		guards = append(guards, of)
+	}
 	for _, part := range guards {
 		steps = []model.Step{{Cond: given(part), Then: steps, Pos: pos}}
 	}
@@ -412,6 +417,9 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 	switch {
 	case declared:
 		env[name] = v
+		return nil
+	case v.orEmpty && (target != "" || w.field(name)):
+		w.fail(c, "a part of the document is kept as it is")
 		return nil
 	case target == "this" || target == "" && w.field(name) && (env[name] == nil || env[name].property) || target != "" && env[target] != nil && env[target].instance:
 		if v.isNode {

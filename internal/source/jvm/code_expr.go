@@ -56,6 +56,11 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 		if c.F.Is(i, "?") && c.F.Is(i+1, ":") && !c.F.TokenAt(i+1).Space {
 			left := w.expression(&scan.Cursor{F: c.F, I: c.I}, i, env)
 			right := w.expression(&scan.Cursor{F: c.F, I: i + 2}, end, env)
+			if left != nil && right != nil && left.isNode && len(left.path) > 0 && right.isNode && right.fresh {
+				out := *left
+				out.orEmpty = true
+				return &out
+			}
 			if left == nil || right == nil || left.expr == nil || right.expr == nil {
 				w.fail(c, "?:")
 				return nil
@@ -197,7 +202,7 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 	from := c.I + 1
 	c.I = shut + 1
 	if n := names[len(names)-1]; n == "JSONObject" || n == "JSONArray" {
-		return &value{isNode: true}, true // of the text that is the document
+		return &value{isNode: true, fresh: shut == from}, true // of the text that is the document
 	}
 	class := w.p.find(w.f, w.c, names[0])
 	method := ""
@@ -225,6 +230,11 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 			stop++
 		}
 		v := w.expression(&scan.Cursor{F: c.F, I: i}, stop, env)
+		if v == nil && method == "" && class == w.of { // of one parameter alone nothing is known
+			v = &value{expr: &model.Expr{Op: model.OpUnknown, Why: w.why, Pos: w.whyAt}}
+			w.why = ""
+			w.pending = append(w.pending, w.readsIn(c.F, i, stop, env)...)
+		}
 		if v == nil {
 			return nil, false
 		}
@@ -318,6 +328,12 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 			}
 			continue
 		}
+		if (name == "takeIf" || name == "takeUnless") && c.Is("{") {
+			if v = w.takenIf(c, v, name == "takeUnless", env); v == nil {
+				return nil
+			}
+			continue
+		}
 		if (name == "let" || name == "run") && c.Is("{") && v.isNode {
 			v = w.let(c, v, name, env)
 			if v == nil {
@@ -380,8 +396,16 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 		}
 		switch {
 		case parts[name]:
+			if v.orEmpty {
+				w.fail(c, "a part of what may be empty")
+				return nil
+			}
 			v = &value{isNode: true, path: append(append([]access(nil), v.path...), a), guards: v.guards}
 		case readers[name]:
+			if v.orEmpty && !a.each {
+				w.fail(c, "a value of what may be empty")
+				return nil
+			}
 			leaf := &model.Expr{Op: model.OpCast, Func: name, Pos: pos}
 			if len(args) > 1 {
 				leaf.Value = Literal(c.F, args[1][0], args[1][1])
@@ -491,12 +515,14 @@ func given(part *value) *model.Expr {
 // where the expression is neither.
 func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *value, ok bool) {
 	ahead := *c
+	over := ""
 	switch {
 	case c.Is("("):
 		shut := c.Shut()
 		if !overIndexes(c.F.Text(c.I+1, shut)) {
 			return nil, false
 		}
+		over = lengthOf(c.F, shut)
 		ahead.I = shut + 1
 		if !ahead.Is(".") || !ahead.Ahead(1, "map") && !ahead.Ahead(1, "mapTo") || !ahead.Ahead(2, "{") {
 			return nil, false
@@ -511,6 +537,7 @@ func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *va
 		if !strings.HasSuffix(c.F.Text(ahead.I+1, shut), ".length()") || !c.F.Is(shut+1, "{") {
 			return nil, false
 		}
+		over = lengthOf(c.F, shut)
 		ahead.I = shut + 1
 	default:
 		return nil, false
@@ -525,6 +552,9 @@ func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *va
 		w.fail(c, "what a list is made of")
 		return nil, true
 	}
+	if of := env[over]; of != nil && of.orEmpty {
+		e = &model.Expr{Op: model.OpIf, Args: []*model.Expr{given(of), e, w.filledWith(&value{})}, Pos: e.Pos}
+	}
 	c.I = ahead.I
 	for c.I < end { // what makes another list of it
 		if c.Is(".") && (c.Ahead(1, "toList") || c.Ahead(1, "toMutableList") || c.Ahead(1, "toSet")) && c.Ahead(2, "(") {
@@ -536,6 +566,17 @@ func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *va
 		return nil, true
 	}
 	return &value{expr: e}, true
+}
+
+// lengthOf is the name whose length is asked for shortly before a token: a.length() or
+// a.length() - 1.
+func lengthOf(f *scan.File, end int) string {
+	for i := end - 1; i > end-8 && i > 1; i-- {
+		if f.Is(i, "length") && f.Is(i-1, ".") {
+			return f.Word(i - 2)
+		}
+	}
+	return ""
 }
 
 // constantText is the text of a constant of the class, "" where the name is none.
@@ -569,16 +610,21 @@ func (w *follower) condition(c *scan.Cursor, end int, env map[string]*value) *mo
 		return w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, end-1, env)
 	}
 	// o.has("k"), o.isNull("k")
-	if t := c.F.TokenAt(end - 1); t.Is(")") && end-5 >= c.I {
+	if t := c.F.TokenAt(end - 1); t.Is(")") && end-4 >= c.I {
 		open := c.F.Partner(end - 1)
-		if open > c.I+1 && c.F.Is(open-2, ".") {
+		this := env["this"]
+		bare := open == c.I+1 && this != nil && this.isNode
+		if bare || open > c.I+1 && c.F.Is(open-2, ".") {
 			name := c.F.TokenAt(open - 1).Text
 			key := Literal(c.F, open+1, end-1)
 			if text := w.text(c.F, open+1, end-1, env); text != "" {
 				key = &model.Literal{Kind: model.StringLiteral, Text: text}
 			}
 			if (name == "has" || name == "isNull") && key.Kind == model.StringLiteral {
-				v := w.expression(&scan.Cursor{F: c.F, I: c.I}, open-2, env)
+				v := this
+				if !bare {
+					v = w.expression(&scan.Cursor{F: c.F, I: c.I}, open-2, env)
+				}
 				if v != nil && v.isNode {
 					leaf := &model.Expr{Op: model.OpHas, Key: key.Text}
 					if name == "isNull" {
@@ -598,6 +644,9 @@ func (w *follower) condition(c *scan.Cursor, end int, env map[string]*value) *mo
 			}
 			return &model.Expr{Op: model.OpCall, Func: "!", Args: []*model.Expr{given(v)}}
 		}
+	}
+	if e := w.comparison(c, end, env); e != nil {
+		return e
 	}
 	w.fail(c, "a condition")
 	return &model.Expr{Op: model.OpUnknown}

@@ -114,6 +114,8 @@ func (w *follower) arms(c *scan.Cursor, env map[string]*value) (all []arm, inner
 		}
 		equals = nil
 		all = append(all, a)
+		for c.Accept(";") {
+		}
 		if other && c.I < end {
 			w.fail(c, "a case behind the last")
 			return nil, nil

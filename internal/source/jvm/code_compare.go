@@ -1,0 +1,149 @@
+package jvm
+
+import (
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// comparisons follows conditions about a value that is read: what it equals, whether a text
+// is empty, which of two numbers is larger. nil where the condition is none, and nothing is
+// noted then.
+func (w *follower) comparison(c *scan.Cursor, end int, env map[string]*value) *model.Expr {
+	f := c.F
+	call := func(name string, args ...*model.Expr) *model.Expr {
+		return &model.Expr{Op: model.OpCall, Func: name, Args: args, Pos: c.Where()}
+	}
+	not := func(e *model.Expr) *model.Expr {
+		if e == nil {
+			return nil
+		}
+		return call("!", e)
+	}
+	// "a".equals(b), TextUtils.isEmpty(b)
+	if f.Is(end-1, ")") {
+		open := f.Partner(end - 1)
+		name, from := f.Word(open-1), open+1
+		switch {
+		case open < c.I+3 || !f.Is(open-2, "."):
+		case name == "equals" && open+1 < end-1:
+			if l := Literal(f, c.I, open-2); l.Kind == model.StringLiteral {
+				return w.equals(f, from, end-1, l, env)
+			}
+			if l := Literal(f, from, end-1); l.Kind == model.StringLiteral {
+				return w.equals(f, c.I, open-2, l, env)
+			}
+		case name == "isEmpty" && f.Word(open-3) == "TextUtils" && open-3 == c.I:
+			return w.about(f, from, end-1, env, "empty")
+		case from == end-1:
+			switch name {
+			case "isEmpty", "isNullOrEmpty":
+				return w.about(f, c.I, open-2, env, "empty")
+			case "isNotEmpty":
+				return not(w.about(f, c.I, open-2, env, "empty"))
+			case "isBlank", "isNullOrBlank":
+				return w.about(f, c.I, open-2, env, "blank")
+			case "isNotBlank":
+				return not(w.about(f, c.I, open-2, env, "blank"))
+			}
+		}
+		return nil
+	}
+	// a == b, a != b, a > b
+	for i := c.I + 1; i < end-1; i++ {
+		if m := f.Partner(i); m > i {
+			i = m
+			continue
+		}
+		two := f.Is(i+1, "=")
+		from := i + 1
+		if two {
+			from = i + 2
+		}
+		l := Literal(f, from, end)
+		if text := w.text(f, from, end, env); text != "" {
+			l = &model.Literal{Kind: model.StringLiteral, Text: text}
+		}
+		switch {
+		case f.Is(i, "=") && two:
+			return w.equals(f, c.I, i, l, env)
+		case f.Is(i, "!") && two:
+			return not(w.equals(f, c.I, i, l, env))
+		case f.Is(i, "<") || f.Is(i, ">"):
+			if l.Kind != model.IntLiteral && l.Kind != model.FloatLiteral {
+				return nil
+			}
+			op := f.Word(i)
+			if two {
+				op += "="
+			}
+			if strings.HasSuffix(f.Joined(c.I, i), ".length()") { // of a text
+				return nil
+			}
+			v := w.quietly(f, c.I, i, env)
+			if v == nil {
+				return nil
+			}
+			return call(op, v, &model.Expr{Op: model.OpConst, Value: l})
+		}
+	}
+	return nil
+}
+
+// quietly is the expression of a value between two tokens, nil where it is none that is
+// followed; then nothing is noted.
+func (w *follower) quietly(f *scan.File, from, to int, env map[string]*value) *model.Expr {
+	if w.why != "" {
+		return nil
+	}
+	v := w.expression(&scan.Cursor{F: f, I: from}, to, env)
+	if w.why != "" || v == nil || v.isNode || v.expr == nil || v.expr.Op == model.OpUnknown || v.expr.Op == model.OpConst && v.expr.Value == nil {
+		w.why = ""
+		return nil
+	}
+	return v.expr
+}
+
+// equals is the condition that a value equals a literal.
+func (w *follower) equals(f *scan.File, from, to int, l *model.Literal, env map[string]*value) *model.Expr {
+	switch l.Kind {
+	case model.StringLiteral, model.IntLiteral, model.BoolLiteral, model.NullLiteral:
+	default:
+		return nil
+	}
+	e := w.quietly(f, from, to, env)
+	if e == nil {
+		return nil
+	}
+	return &model.Expr{Op: model.OpCall, Func: "==", Args: []*model.Expr{e, {Op: model.OpConst, Value: l}}}
+}
+
+// about is a condition of one value.
+func (w *follower) about(f *scan.File, from, to int, env map[string]*value, name string) *model.Expr {
+	if f.Is(to-1, "?") {
+		to--
+	}
+	e := w.quietly(f, from, to, env)
+	if e == nil {
+		return nil
+	}
+	return &model.Expr{Op: model.OpCall, Func: name, Args: []*model.Expr{e}}
+}
+
+// takenIf follows a.takeIf { … } and a.takeUnless { … }: a, or nothing.
+func (w *follower) takenIf(c *scan.Cursor, v *value, unless bool, env map[string]*value) *value {
+	pos := c.Where()
+	param, from, to := lambda(c)
+	if v.expr == nil {
+		w.fail(c, "takeIf on a part of the document")
+		return nil
+	}
+	cond := w.condition(&scan.Cursor{F: c.F, I: from}, to, within(env, param, v))
+	nothing := &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.NullLiteral}, Pos: pos}
+	args := []*model.Expr{cond, v.expr, nothing}
+	if unless {
+		args[1], args[2] = nothing, v.expr
+	}
+	return &value{expr: &model.Expr{Op: model.OpIf, Args: args, Pos: pos}}
+}
