@@ -107,23 +107,7 @@ func (c *compiler) model(m *model.Model) *decoder.Node {
 	case m.Reading != model.ByCode:
 		*n = *unknown(m.Name + " does not read org.json itself")
 	default:
-		build := &decoder.Node{Op: decoder.OpBuild, Model: m}
-		at := map[string]int{}
-		for _, f := range m.Fields {
-			if f.Static {
-				continue
-			}
-			at[f.Name] = len(build.Props)
-			build.Props = append(build.Props, f)
-		}
-		// What fields hold at first; the steps behind assign to them.
-		for i, f := range build.Props {
-			initial := jvm.Zero(f.Type, m.Language == "kotlin")
-			if f.Default != nil {
-				initial = jvm.Constant(f.Default, f.Type)
-			}
-			build.Steps = append(build.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpConst, Value: initial}})
-		}
+		build, at := c.initial(m)
 		build.Steps = append(build.Steps, c.steps(m.Steps, m, at)...)
 		*n = decoder.Node{Op: decoder.OpKeyed, Model: m, Inner: build}
 		n.Wrong = func(kind wire.Kind) *decoder.Error {
@@ -197,10 +181,51 @@ func (c *compiler) expr(e *model.Expr, where string, f *model.Field) *decoder.No
 		return &decoder.Node{Op: decoder.OpElse, Inner: c.expr(e.Args[0], where, f), Second: c.expr(e.Args[1], where, f)}
 	case model.OpDecode:
 		return c.model(e.Type.Model)
+	case model.OpNew:
+		return c.instance(e, where)
 	case model.OpAt, model.OpElem, model.OpEach:
 		return c.access(e, f)
 	}
 	return unknown("an expression that is not followed")
+}
+
+// instance is the node for a class that code makes of values itself.
+func (c *compiler) instance(e *model.Expr, where string) *decoder.Node {
+	if e.Type == nil || e.Type.Model == nil {
+		return unknown("an instance that is not followed")
+	}
+	m := e.Type.Model
+	n, at := c.initial(m)
+	for i, name := range e.Names {
+		k, ok := at[name]
+		if !ok {
+			return unknown("a field that is not there: " + name)
+		}
+		f := n.Props[k]
+		n.Steps = append(n.Steps, decoder.Step{Property: k, Node: &decoder.Node{Op: decoder.OpDo, Inner: c.expr(e.Args[i], where, f), Field: f, Type: f.Declared}})
+	}
+	return n
+}
+
+// initial is the node for an instance of a class whose fields hold what they do at first,
+// with their indexes by name.
+func (c *compiler) initial(m *model.Model) (build *decoder.Node, at map[string]int) {
+	build, at = &decoder.Node{Op: decoder.OpBuild, Model: m, Type: m.Name}, map[string]int{}
+	for _, f := range m.Fields {
+		if f.Static {
+			continue
+		}
+		at[f.Name] = len(build.Props)
+		build.Props = append(build.Props, f)
+	}
+	for i, f := range build.Props {
+		value := jvm.Zero(f.Type, m.Language == "kotlin")
+		if f.Default != nil {
+			value = jvm.Constant(f.Default, f.Type)
+		}
+		build.Steps = append(build.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpConst, Value: value}})
+	}
+	return build, at
 }
 
 // access is the node for a call of a JSONObject or JSONArray: by key, at an index, or at

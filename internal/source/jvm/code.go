@@ -82,10 +82,13 @@ func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why str
 	} else {
 		steps = w.statements(cur, m.Body[1], env)
 	}
+	if w.why == "" && len(steps) == 0 {
+		w.why, w.whyAt = "what it makes", m.Pos
+	}
 	if w.why != "" {
 		return nil, w.why, w.whyAt, false
 	}
-	return steps, "", m.Pos, len(steps) > 0
+	return steps, "", m.Pos, true
 }
 
 // initialisers are the steps of what stands in the body of a Kotlin class. A property
@@ -207,7 +210,7 @@ func (w *follower) statement(c *scan.Cursor, limit int, env map[string]*value) (
 		steps = append(steps, w.try(c, env)...)
 	case t.Is("throw"):
 		end := w.end(c, limit)
-		steps = append(steps, w.thrown(c, end))
+		steps = append(steps, w.thrown(c, end, env))
 		c.I = end
 		return steps, true
 	case t.Is("return"):

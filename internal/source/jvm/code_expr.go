@@ -196,104 +196,6 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 	return w.calls(c, end, v, env)
 }
 
-// construct follows a call of a constructor, or of a factory of another model.
-func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*value, pos model.Pos) (*value, bool) {
-	shut := c.Shut()
-	from := c.I + 1
-	c.I = shut + 1
-	if n := names[len(names)-1]; n == "JSONObject" || n == "JSONArray" {
-		return &value{isNode: true, fresh: shut == from}, true // of the text that is the document
-	}
-	class := w.p.find(w.f, w.c, names[0])
-	method := ""
-	if class == nil && len(names) == 1 { // a factory of the class itself
-		class, method = w.c, names[0]
-	} else if len(names) > 1 {
-		method = names[len(names)-1]
-		if inner := w.p.find(w.f, w.c, strings.Join(names, ".")); inner != nil {
-			class, method = inner, ""
-		}
-	}
-	var args []*value
-	var labels []string
-	for i := from; i < shut; {
-		label := ""
-		if c.F.TokenAt(i).Kind == scan.Ident && c.F.Is(i+1, "=") && !c.F.Is(i+2, "=") {
-			label = c.F.TokenAt(i).Text
-			i += 2
-		}
-		stop := i
-		for stop < shut && !c.F.Is(stop, ",") {
-			if e := c.F.Partner(stop); e > stop {
-				stop = e
-			}
-			stop++
-		}
-		v := w.expression(&scan.Cursor{F: c.F, I: i}, stop, env)
-		if v == nil && method == "" && class == w.of { // of one parameter alone nothing is known
-			v = &value{expr: &model.Expr{Op: model.OpUnknown, Why: w.why, Pos: w.whyAt}}
-			w.why = ""
-			w.pending = append(w.pending, w.readsIn(c.F, i, stop, env)...)
-		}
-		if v == nil {
-			return nil, false
-		}
-		args, labels = append(args, v), append(labels, label)
-		i = stop + 1
-	}
-	if class == nil || method != "" && !(len(args) == 1 && args[0].isNode && byHand(class) != nil && byHand(class).Name == method) {
-		if h := w.helperOf(names, "", len(args)); h != nil {
-			v := w.inline(c, h, nil, args)
-			return v, v != nil
-		}
-	}
-	if class == nil {
-		w.fail(c, "a call of "+strings.Join(names, "."))
-		return nil, false
-	}
-	m := class.model
-	if len(args) == 1 && args[0].isNode && m != nil {
-		if by := byHand(class); by != nil && (method == "" || method == by.Name) {
-			leaf := &model.Expr{Op: model.OpDecode, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: pos}, Declared: m.Name, Pos: pos}
-			return &value{expr: nest(args[0].path, leaf)}, true
-		}
-	}
-	if method != "" || class != w.of {
-		w.fail(c, "a call of "+strings.Join(names, "."))
-		return nil, false
-	}
-	if len(args) == 0 {
-		return &value{instance: true}, true
-	}
-	e := &model.Expr{Op: model.OpNew, Pos: pos}
-	for _, k := range class.Ctors {
-		if len(args) > len(k.Params) {
-			continue
-		}
-		e.Names, e.Args = nil, nil
-		for i, a := range args {
-			at := i
-			if labels[i] != "" {
-				at = -1
-				for n, param := range k.Params {
-					if param.Name == labels[i] {
-						at = n
-					}
-				}
-			}
-			if at < 0 || at >= len(k.Fills) || k.Fills[at] == "" {
-				break
-			}
-			e.Names, e.Args = append(e.Names, k.Fills[at]), append(e.Args, w.plain(a, c))
-		}
-		if len(e.Names) == len(args) {
-			return &value{expr: e}, w.why == ""
-		}
-	}
-	w.fail(c, "what the constructor of "+class.Name+" does with its parameters")
-	return nil, false
-}
-
 // readers are the methods of JSONObject and JSONArray that yield a value, or go further
 // in.
 var readers = map[string]bool{
@@ -440,12 +342,11 @@ func (w *follower) extension(c *scan.Cursor, name string, v *value, args [][2]in
 		return nil
 	}
 	var values []*value
-	for _, a := range args {
-		value := w.expression(&scan.Cursor{F: c.F, I: a[0]}, a[1], env)
-		if value == nil {
+	if len(args) > 0 {
+		var ok bool
+		if values, _, ok = w.argumentsOf(c.F, args[0][0], args[len(args)-1][1], env, false); !ok {
 			return nil
 		}
-		values = append(values, value)
 	}
 	return w.inline(c, h, &value{isNode: true, path: v.path}, values)
 }

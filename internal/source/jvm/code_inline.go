@@ -103,12 +103,16 @@ func (w *follower) result(c *scan.Cursor, limit int, env map[string]*value) *val
 			c.Advance()
 			return w.expression(c, w.end(c, limit), env)
 		case t.Is("throw"):
-			return &value{expr: w.thrown(c, w.end(c, limit)).Expr}
+			return &value{expr: w.thrown(c, w.end(c, limit), env).Expr}
 		case t.Is("if") && c.Ahead(1, "("):
 			return w.chosen(c, limit, env)
 		case t.Is("try") && c.Ahead(1, "{"):
 			return w.caught(c, limit, env, w.result)
-		case t.Is("for") || t.Is("while") || t.Is("switch") || t.Is("when") || t.Is("do"):
+		case t.Is("for") && c.Ahead(1, "("):
+			if steps := w.loop(c, limit, env); len(steps) > 0 {
+				w.fail(c, "a function that does more than read")
+			}
+		case t.Is("while") || t.Is("switch") || t.Is("when") || t.Is("do"):
 			w.fail(c, t.Text+" in a function that is called")
 		default:
 			end := w.end(c, limit)

@@ -184,17 +184,44 @@ func hasUnknownStep(steps []model.Step) (found bool) {
 }
 
 // thrown is throw new JSONException("…").
-func (w *follower) thrown(c *scan.Cursor, end int) model.Step {
+func (w *follower) thrown(c *scan.Cursor, end int, env map[string]*value) model.Step {
 	pos := c.Where()
 	text := strings.TrimPrefix(strings.TrimSpace(strings.TrimPrefix(c.F.Text(c.I+1, end), "new ")), "throw ")
 	if name, rest, ok := strings.Cut(text, "("); ok {
-		if l := Literal(c.F, end-2, end-1); l.Kind == model.StringLiteral && strings.HasPrefix(rest, "\"") {
-			text = name + ": " + l.Text
-		} else {
-			text = name
+		text = name
+		if said := w.message(c, end, env); said != "" && rest != ")" {
+			text += ": " + said
 		}
 	}
 	return model.Step{Expr: &model.Expr{Op: model.OpFail, Why: text, Pos: pos}, Pos: pos}
+}
+
+// message is the text that an error is given, in the brackets that end before a token, "" where
+// it is not known: texts and names of texts with + between them.
+func (w *follower) message(c *scan.Cursor, end int, env map[string]*value) (text string) {
+	for !c.F.Is(end-1, ")") && end > c.I {
+		end--
+	}
+	from := c.F.Partner(end-1) + 1
+	if from <= c.I {
+		return ""
+	}
+	for i := from; i < end-1; {
+		stop := i
+		for stop < end-1 && !c.F.Is(stop, "+") && !c.F.Is(stop, ",") {
+			stop++
+		}
+		part := w.text(c.F, i, stop, env)
+		if part == "" {
+			return ""
+		}
+		text += part
+		if c.F.Is(stop, ",") {
+			break
+		}
+		i = stop + 1
+	}
+	return text
 }
 
 // quietCalls are what statements may call that neither reads nor throws nor assigns.

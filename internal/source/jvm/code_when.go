@@ -101,6 +101,12 @@ func (w *follower) arms(c *scan.Cursor, env map[string]*value) (all []arm, inner
 				c.Jump()
 			}
 			a.to = c.I
+			for a.to > a.from && c.F.Is(a.to-1, ";") {
+				a.to--
+			}
+			if c.F.Is(a.from, "{") && c.F.Partner(a.from) == a.to-1 { // case "a": { …; break; }
+				a.from, a.to = a.from+1, a.to-1
+			}
 			if a.from == a.to && !other { // it falls through
 				continue
 			}
@@ -133,21 +139,7 @@ func (w *follower) arms(c *scan.Cursor, env map[string]*value) (all []arm, inner
 // break off them. The last case may do without.
 func (w *follower) leaves(f *scan.File, from int, to *int, last bool) bool {
 	end := *to
-	for end > from && (f.Is(end-1, ";") || f.Is(end-1, "}") && f.Partner(end-1) == from) {
-		if f.Is(end-1, "}") { // case "a": { …; break; }
-			end = f.Partner(end-1) + 1
-			inner := *to - 1
-			for inner > end && f.Is(inner, ";") {
-				inner--
-			}
-			for inner > end && (f.Is(inner-1, ";")) {
-				inner--
-			}
-			if f.Is(inner-1, "break") {
-				return w.noJumps(f, from, inner-1)
-			}
-			return last
-		}
+	for end > from && f.Is(end-1, ";") {
 		end--
 	}
 	if f.Is(end-1, "break") {
@@ -206,7 +198,7 @@ func (w *follower) picked(c *scan.Cursor, env map[string]*value) *value {
 		var v *value
 		switch {
 		case cur.Is("throw"):
-			v = &value{expr: w.thrown(cur, a.to).Expr}
+			v = &value{expr: w.thrown(cur, a.to, inner).Expr}
 		default:
 			for a.to > a.from && c.F.Is(a.to-1, ";") {
 				a.to--

@@ -1,0 +1,204 @@
+package jvm
+
+import (
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// construct follows a call of a constructor, of a factory, or of a helper.
+func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*value, pos model.Pos) (*value, bool) {
+	shut := c.Shut()
+	from := c.I + 1
+	c.I = shut + 1
+	if n := names[len(names)-1]; n == "JSONObject" || n == "JSONArray" {
+		return &value{isNode: true, fresh: shut == from}, true // of the text that is the document
+	}
+	class := w.p.find(w.f, w.c, names[0])
+	method := ""
+	if class == nil && len(names) == 1 { // a factory of the class itself
+		class, method = w.c, names[0]
+	} else if len(names) > 1 {
+		method = names[len(names)-1]
+		if inner := w.p.find(w.f, w.c, strings.Join(names, ".")); inner != nil {
+			class, method = inner, ""
+		}
+	}
+	args, labels, ok := w.argumentsOf(c.F, from, shut, env, method == "" && class == w.of)
+	if !ok {
+		return nil, false
+	}
+	if class == nil || method != "" && !(len(args) == 1 && args[0].isNode && byHand(class) != nil && byHand(class).Name == method) {
+		if h := w.helperOf(names, "", len(args)); h != nil {
+			v := w.inline(c, h, nil, args)
+			return v, v != nil
+		}
+	}
+	if class == nil {
+		w.fail(c, "a call of "+strings.Join(names, "."))
+		return nil, false
+	}
+	m := class.model
+	if len(args) == 1 && args[0].isNode && m != nil {
+		if by := byHand(class); by != nil && (method == "" || method == by.Name) {
+			leaf := &model.Expr{Op: model.OpDecode, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: pos}, Declared: m.Name, Pos: pos}
+			return &value{expr: nest(args[0].path, leaf)}, true
+		}
+	}
+	if method != "" || m == nil || class.Kind != "class" && class.Kind != "record" {
+		w.fail(c, "a call of "+strings.Join(names, "."))
+		return nil, false
+	}
+	if len(args) == 0 && class == w.of {
+		return &value{instance: true}, true
+	}
+	e := w.newOf(c, class, args, labels, pos)
+	if e == nil {
+		return nil, false
+	}
+	if class == w.of {
+		return &value{expr: e}, w.why == ""
+	}
+	if class.Outer != nil && !class.Static || class.Computed || len(class.Inits) > 0 || class.Super != nil {
+		w.fail(c, "what "+class.Name+" does besides")
+		return nil, false
+	}
+	e.Type, e.Declared = &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: pos}, m.Name
+	if e = hoisted(e); e == nil {
+		w.fail(c, "elements of several lists in one "+class.Name)
+		return nil, false
+	}
+	return &value{expr: e}, w.why == ""
+}
+
+// argumentsOf are the values between two tokens, with the names of parameters that Kotlin may
+// give them. Where each is one of the instance's own, one that is not followed spoils
+// nothing but its field.
+func (w *follower) argumentsOf(f *scan.File, from, shut int, env map[string]*value, own bool) (args []*value, labels []string, ok bool) {
+	for i := from; i < shut; {
+		label := ""
+		if f.KindAt(i) == scan.Ident && f.Is(i+1, "=") && !f.Is(i+2, "=") {
+			label = f.Word(i)
+			i += 2
+		}
+		stop := i
+		for stop < shut && !f.Is(stop, ",") {
+			if e := f.Partner(stop); e > stop {
+				stop = e
+			}
+			stop++
+		}
+		var v *value
+		if text := w.text(f, i, stop, env); text != "" {
+			v = &value{expr: &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.StringLiteral, Text: text}, Pos: f.Where(i)}}
+		} else {
+			v = w.expression(&scan.Cursor{F: f, I: i}, stop, env)
+		}
+		if v == nil && own {
+			v = &value{expr: &model.Expr{Op: model.OpUnknown, Why: w.why, Pos: w.whyAt}}
+			w.why = ""
+			w.pending = append(w.pending, w.readsIn(f, i, stop, env)...)
+		}
+		if v == nil {
+			return nil, nil, false
+		}
+		args, labels = append(args, v), append(labels, label)
+		i = stop + 1
+	}
+	return args, labels, true
+}
+
+// newOf is a call of a constructor that does nothing but assign its parameters to fields.
+func (w *follower) newOf(c *scan.Cursor, class *Class, args []*value, labels []string, pos model.Pos) *model.Expr {
+	for _, k := range class.Ctors {
+		if len(args) > len(k.Params) {
+			continue
+		}
+		e := &model.Expr{Op: model.OpNew, Pos: pos}
+		for i, a := range args {
+			at := i
+			if labels[i] != "" {
+				at = -1
+				for n, param := range k.Params {
+					if param.Name == labels[i] {
+						at = n
+					}
+				}
+			}
+			if at < 0 || at >= len(k.Fills) || k.Fills[at] == "" {
+				break
+			}
+			e.Names, e.Args = append(e.Names, k.Fills[at]), append(e.Args, w.plain(a, c))
+		}
+		if len(e.Names) == len(args) {
+			return e
+		}
+	}
+	w.fail(c, "what the constructor of "+class.Name+" does with its parameters")
+	return nil
+}
+
+// hoisted takes the way to the element of a loop out of the arguments of a new instance, and
+// puts the instance at its end: of new Port(a[i].code, a[i].depth) it makes a[i] as
+// new Port(code, depth). nil where the arguments are of several elements.
+func hoisted(e *model.Expr) *model.Expr {
+	var way []*model.Expr // from the object down to the element
+	for _, a := range e.Args {
+		if to := wayToElement(a); to != nil {
+			way = to
+			break
+		}
+	}
+	if way == nil {
+		return e
+	}
+	out := *e
+	out.Args = nil
+	for _, a := range e.Args {
+		inner := below(a, way)
+		if inner == nil {
+			if a.Op != model.OpConst || a.Func == "index" {
+				return nil
+			}
+			inner = a
+		}
+		out.Args = append(out.Args, inner)
+	}
+	leaf := &out
+	for i := len(way) - 1; i >= 0; i-- {
+		at := *way[i]
+		at.Args = []*model.Expr{leaf}
+		leaf = &at
+	}
+	return leaf
+}
+
+// wayToElement are the accesses from an expression down to the element of a loop, nil where
+// it reads none.
+func wayToElement(e *model.Expr) []*model.Expr {
+	if e.Op != model.OpAt && e.Op != model.OpElem || len(e.Args) != 1 {
+		return nil
+	}
+	if e.Op == model.OpElem && e.Lossy {
+		return []*model.Expr{e}
+	}
+	if inner := wayToElement(e.Args[0]); inner != nil {
+		return append([]*model.Expr{e}, inner...)
+	}
+	return nil
+}
+
+// below is what an expression does at the end of a way, nil where it does not go there.
+func below(e *model.Expr, way []*model.Expr) *model.Expr {
+	for _, step := range way {
+		if e.Op != step.Op || e.Key != step.Key || e.Func != step.Func || e.Lossy != step.Lossy || len(e.Args) != 1 {
+			return nil
+		}
+		e = e.Args[0]
+	}
+	if e.Op == model.OpCast { // the element itself: there is no object to go into
+		return nil
+	}
+	return e
+}
