@@ -1,8 +1,8 @@
 package decoder
 
 import (
-	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"vetta/internal/model"
@@ -203,8 +203,12 @@ type failure struct {
 
 func (r *run) fail(e *Error) *failure {
 	if strings.Contains(e.Message, " at "+IndexMark) && len(r.path) > 0 {
-		told := *e
-		told.Message = strings.Replace(e.Message, " at "+IndexMark, fmt.Sprintf(" at %d", r.path[len(r.path)-1].Index), 1)
+		told, last := *e, r.path[len(r.path)-1]
+		at := strconv.Itoa(last.Index)
+		if last.Index == wire.MemberStep {
+			at = last.Name
+		}
+		told.Message = strings.Replace(e.Message, " at "+IndexMark, " at "+at, 1)
 		e = &told
 	}
 	switch e.Where {

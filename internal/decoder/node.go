@@ -193,7 +193,8 @@ type Error struct {
 
 func (e *Error) Error() string { return e.Message }
 
-// IndexMark stands in a message for the index of the element that the error is about.
+// IndexMark stands in a message for the index of the element, or the name of the member,
+// that the error is about.
 const IndexMark = "#"
 
 // Reason is what makes decoding fail, in terms that all libraries share.

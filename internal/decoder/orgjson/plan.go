@@ -183,7 +183,7 @@ func (c *compiler) expr(e *model.Expr, where string, f *model.Field) *decoder.No
 		return c.model(e.Type.Model)
 	case model.OpNew:
 		return c.instance(e, where)
-	case model.OpAt, model.OpElem, model.OpEach:
+	case model.OpAt, model.OpElem, model.OpEach, model.OpEachKey:
 		return c.access(e, f)
 	}
 	return unknown("an expression that is not followed")
@@ -233,7 +233,7 @@ func (c *compiler) initial(m *model.Model) (build *decoder.Node, at map[string]i
 func (c *compiler) access(e *model.Expr, f *model.Field) *decoder.Node {
 	where := e.Key
 	switch e.Op {
-	case model.OpEach:
+	case model.OpEach, model.OpEachKey:
 		where = decoder.IndexMark
 	case model.OpElem:
 		where = fmt.Sprint(e.Index)
@@ -243,6 +243,11 @@ func (c *compiler) access(e *model.Expr, f *model.Field) *decoder.Node {
 	case model.OpEach:
 		return &decoder.Node{Op: decoder.OpList, Inner: inner, Assured: true, Wrong: func(kind wire.Kind) *decoder.Error {
 			return mismatch(where, "JSONArray", jvm.Sample(kind))
+		}}
+	case model.OpEachKey:
+		name := func(name string) (decoder.Seen, *decoder.Error) { return decoder.Seen{Kind: decoder.SeenString, Text: name}, nil }
+		return &decoder.Node{Op: decoder.OpMap, Inner: inner, Key: name, Every: true, Wrong: func(kind wire.Kind) *decoder.Error {
+			return mismatch(where, "JSONObject", jvm.Sample(kind))
 		}}
 	case model.OpElem:
 		n := &decoder.Node{Op: decoder.OpElem, Index: e.Index, Inner: inner, Missing: exception(decoder.ReasonMissing, "Index %d out of range", e.Index)}

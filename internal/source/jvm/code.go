@@ -38,15 +38,19 @@ type value struct {
 	property bool          // what a property of the class holds at first
 	list     []*model.Expr // a list that is being filled; its elements come from loops
 	isList   bool
+	isMap    bool   // an empty map
+	keysOf   *value // an iterator over the keys of a part of the document
+	of       *value // of the key of a loop, the part whose key it is
 }
 
 // access is one call that goes further into the document: getJSONObject("vessel").
 type access struct {
-	fn    string
-	key   string
-	each  bool // at each index of a loop
-	index int
-	pos   model.Pos
+	fn     string
+	key    string
+	each   bool // at each index of a loop, or at each key where member says so
+	member bool
+	index  int
+	pos    model.Pos
 }
 
 // follow makes the steps of a class from its method; ok is false where it cannot.
@@ -204,7 +208,14 @@ func (w *follower) statement(c *scan.Cursor, limit int, env map[string]*value) (
 		c.I = end + 1
 	case t.Is("if") && c.Ahead(1, "("):
 		steps = append(steps, w.branch(c, limit, env)...)
-	case t.Is("for") && c.Ahead(1, "("):
+	case (t.Is("for") || t.Is("while")) && c.Ahead(1, "("):
+		if over, ok := w.keyLoop(c, limit, env); ok {
+			return append(steps, over...), false
+		}
+		if t.Is("while") {
+			w.fail(c, t.Text)
+			return nil, false
+		}
 		steps = append(steps, w.loop(c, limit, env)...)
 	case t.Is("try") && c.Ahead(1, "{"):
 		steps = append(steps, w.try(c, env)...)
@@ -237,7 +248,7 @@ func (w *follower) statement(c *scan.Cursor, limit int, env map[string]*value) (
 		w.fail(c, "another constructor is called")
 	case t.Is("switch") && c.Ahead(1, "(") || t.Is("when") && (c.Ahead(1, "(") || c.Ahead(1, "{")):
 		steps = append(steps, w.cases(c, env)...)
-	case t.Is("try") || t.Is("while") || t.Is("do"):
+	case t.Is("try") || t.Is("do"):
 		w.fail(c, t.Text)
 	default:
 		end := w.end(c, limit)
@@ -369,6 +380,9 @@ func overIndexes(text string) bool {
 // simple follows a declaration, an assignment or a call.
 func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []model.Step {
 	pos := c.Where()
+	if steps, ok := w.put(c, end, env); ok {
+		return steps
+	}
 	// The last name before = is what is assigned.
 	eq := -1
 	for i := c.I; i < end; i++ {
@@ -413,6 +427,10 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 			break
 		}
 	}
+	if of := w.keysAt(c.F, eq+1, end, env); of != nil && declared {
+		env[name] = &value{keysOf: of}
+		return nil
+	}
 	v := w.expression(&scan.Cursor{F: c.F, I: eq + 1}, end, env)
 	if v == nil {
 		return nil
@@ -455,7 +473,9 @@ func (w *follower) plain(v *value, c *scan.Cursor) *model.Expr {
 	switch {
 	case v.isList && len(v.list) < 2:
 		return w.filledWith(v)
-	case v.expr != nil:
+	case v.isMap:
+		return &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.MapLiteral}}
+	case v.expr != nil && v.expr.Func != "key":
 		return v.expr
 	}
 	w.fail(c, "the value that is stored")
@@ -602,7 +622,10 @@ func nest(path []access, leaf *model.Expr) *model.Expr {
 	for i := len(path) - 1; i >= 0; i-- {
 		a := path[i]
 		e := &model.Expr{Op: model.OpAt, Key: a.key, Func: a.fn, Args: []*model.Expr{leaf}, Pos: a.pos}
-		if a.key == "" {
+		switch {
+		case a.member:
+			e.Lossy = true
+		case a.key == "":
 			e.Op, e.Index, e.Lossy = model.OpElem, a.index, a.each
 		}
 		leaf = e

@@ -4,6 +4,7 @@ import (
 	"maps"
 
 	"vetta/internal/model"
+	"vetta/internal/source/scan"
 )
 
 // joined settles, behind a choice, what names stand for that one of its branches has given
@@ -61,6 +62,27 @@ func fork(env map[string]*value) map[string]*value {
 		}
 	}
 	return own
+}
+
+// block is the value of the last expression in the braces of a lambda or a branch; what stands
+// before it may only give names to values.
+func (w *follower) block(c *scan.Cursor, limit int, env map[string]*value) *value {
+	env = maps.Clone(env)
+	for w.why == "" {
+		end := w.end(c, limit)
+		next := end
+		for next < limit && c.F.Is(next, ";") {
+			next++
+		}
+		if next >= limit {
+			return w.expression(c, end, env)
+		}
+		if steps := w.simple(c, end, env); len(steps) > 0 {
+			w.fail(c, "a block that does more than read")
+		}
+		c.I = next
+	}
+	return nil
 }
 
 // over says whether steps end the reading in any case.

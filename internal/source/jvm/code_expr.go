@@ -1,6 +1,7 @@
 package jvm
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 
@@ -16,7 +17,7 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 	}
 	pos := c.Where()
 	if c.Is("try") && c.Ahead(1, "{") {
-		return w.caught(c, end, env, w.expression)
+		return w.caught(c, end, env, w.block)
 	}
 	if (c.Is("when") && (c.Ahead(1, "(") || c.Ahead(1, "{")) || c.Is("switch") && c.Ahead(1, "(")) && c.F.Is(end-1, "}") {
 		return w.picked(c, env)
@@ -47,8 +48,8 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 			w.fail(c, "if without else")
 			return nil
 		}
-		yes := w.expression(unbraced(c.F, shut+1, otherwise), closing(c.F, shut+1, otherwise), env)
-		no := w.expression(unbraced(c.F, otherwise+1, end), closing(c.F, otherwise+1, end), env)
+		yes := w.block(unbraced(c.F, shut+1, otherwise), closing(c.F, shut+1, otherwise), env)
+		no := w.block(unbraced(c.F, otherwise+1, end), closing(c.F, otherwise+1, end), env)
 		return w.choice(c, cond, yes, no, pos)
 	}
 	// a ?: b
@@ -139,6 +140,9 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 	if l := Literal(c.F, c.I, end); l.Kind != model.OtherLiteral && l.Kind != model.CaseLiteral {
 		if l.Kind == model.ListLiteral && len(l.Elems) == 0 {
 			return &value{isList: true}
+		}
+		if l.Kind == model.MapLiteral && len(l.Elems) == 0 {
+			return &value{isMap: true}
 		}
 		return &value{expr: &model.Expr{Op: model.OpConst, Value: l, Pos: pos}}
 	}
@@ -290,11 +294,15 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 			a.index = n
 		default:
 			index := env[c.F.Text(args[0][0], args[0][1])]
-			if index == nil || index.expr == nil || index.expr.Func != "index" {
+			switch {
+			case index != nil && index.expr != nil && index.expr.Func == "index":
+				a.each = true
+			case index != nil && index.of != nil && slices.Equal(index.of.path, v.path):
+				a.each, a.member = true, true
+			default:
 				w.fail(c, "a key that is computed")
 				return nil
 			}
-			a.each = true
 		}
 		switch {
 		case parts[name]:
@@ -382,7 +390,7 @@ func (w *follower) let(c *scan.Cursor, part *value, name string, env map[string]
 	if name == "run" {
 		param = "this"
 	}
-	v := w.expression(&scan.Cursor{F: c.F, I: from}, to, within(env, param, &value{isNode: part.isNode, path: part.path}))
+	v := w.block(&scan.Cursor{F: c.F, I: from}, to, within(env, param, &value{isNode: part.isNode, path: part.path}))
 	if v == nil || v.isNode || len(part.path) == 0 || !strings.HasPrefix(part.path[len(part.path)-1].fn, "opt") {
 		return v
 	}
@@ -444,7 +452,7 @@ func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *va
 		return nil, false
 	}
 	param, from, to := lambda(&ahead)
-	inner := w.expression(&scan.Cursor{F: c.F, I: from}, to, within(env, param, &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}))
+	inner := w.block(&scan.Cursor{F: c.F, I: from}, to, within(env, param, &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}))
 	if inner == nil {
 		return nil, true
 	}

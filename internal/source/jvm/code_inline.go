@@ -187,7 +187,7 @@ func (w *follower) runCatching(c *scan.Cursor, end int, env map[string]*value) *
 	pos := c.Where()
 	c.Advance()
 	_, from, to := lambda(c)
-	tried := w.expression(&scan.Cursor{F: c.F, I: from}, to, env)
+	tried := w.block(&scan.Cursor{F: c.F, I: from}, to, env)
 	if !c.Is(".") {
 		w.fail(c, "what becomes of a result")
 		return nil
@@ -206,7 +206,7 @@ func (w *follower) runCatching(c *scan.Cursor, end int, env map[string]*value) *
 		c.I = shut + 1
 	case name == "getOrElse" && c.Is("{"):
 		_, from, to := lambda(c)
-		otherwise = w.expression(&scan.Cursor{F: c.F, I: from}, to, env)
+		otherwise = w.block(&scan.Cursor{F: c.F, I: from}, to, env)
 	default:
 		w.fail(c, "what becomes of a result")
 		return nil

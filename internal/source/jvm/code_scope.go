@@ -66,7 +66,7 @@ func (w *follower) receives(c *scan.Cursor, env map[string]*value) *value {
 		return w.scoped(c, part, "with", env)
 	}
 	_, from, to := lambda(c)
-	return w.expression(&scan.Cursor{F: c.F, I: from}, to, within(env, "this", part))
+	return w.block(&scan.Cursor{F: c.F, I: from}, to, within(env, "this", part))
 }
 
 // isScope says whether a statement is a scope function on the instance: with(a) { … },

@@ -203,7 +203,7 @@ func (w *follower) picked(c *scan.Cursor, env map[string]*value) *value {
 			for a.to > a.from && c.F.Is(a.to-1, ";") {
 				a.to--
 			}
-			v = w.expression(cur, a.to, inner)
+			v = w.block(cur, a.to, inner)
 		}
 		if v == nil {
 			return nil
