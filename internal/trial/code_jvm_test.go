@@ -53,6 +53,76 @@ func TestCodeJVM(t *testing.T) {
 			{`{"id":null,"vessel":{"name":"Tern"}}`, `{"id":-1,"name":"Tern"}`},
 			{`{"vessel":{}}`, `JSONException: No value for name`},
 		}},
+		{"keys into a map", "M.kt", `import org.json.JSONObject
+			class M { val by = HashMap<String, Int>(); var names: Map<String, String> = emptyMap()
+			companion object { fun of(o: JSONObject): M { val m = M(); val fares = o.getJSONObject("fares"); for (k in fares.keys()) { m.by[k] = fares.getInt(k) }
+				val names = mutableMapOf<String, String>(); o.optJSONObject("names")?.let { n -> n.keys().forEach { key -> names[key] = n.optString(key, "none") } }; m.names = names; return m } } }`, [][2]string{
+			{`{"fares":{"a":1,"b":"2"},"names":{"x":"y","z":null}}`, `{"by":{"a":1,"b":2},"names":{"x":"y","z":"null"}}`},
+			{`{"fares":{}}`, `{"by":{},"names":{}}`},
+			{`{"fares":{"a":"x"}}`, `JSONException: Value x at a of type java.lang.String cannot be converted to int`},
+			{`{"fares":[]}`, `JSONException: Value [] at fares of type org.json.JSONArray cannot be converted to JSONObject`},
+			{`{}`, `JSONException: No value for fares`},
+		}},
+		{"the key of another object", "M.java", `import org.json.*; import java.util.*; class M { Map<String, Integer> by = new HashMap<>();
+			M(JSONObject o) throws JSONException { JSONObject f = o.getJSONObject("f"); Iterator<String> it = f.keys(); while (it.hasNext()) { String k = it.next(); by.put(k, o.optInt(k)); } } }`, [][2]string{
+			{`{"f":{"a":1},"a":2}`, `{}`},
+		}},
+		{"a block per element", "M.kt", `import org.json.*
+			class Stop(val code: String, val order: Int)
+			class M(val stops: List<Stop>) { companion object { fun of(o: JSONObject): M { val a = o.getJSONArray("stops")
+				return M(List(a.length()) { i -> val s = a.getJSONObject(i)
+					Stop(s.getString("code"), order = s.optInt("order", -1)) }) } } }`, [][2]string{
+			{`{"stops":[{"code":"SAL","order":2},{"code":"MER"}]}`, `{"stops":[{"code":"SAL","order":2},{"code":"MER","order":-1}]}`},
+			{`{"stops":[{"order":2}]}`, `JSONException: No value for code`},
+			{`{"stops":[null]}`, `JSONException: Value null at 0 of type org.json.JSONObject$1 cannot be converted to JSONObject`},
+		}},
+		{"a local that one branch assigns", "M.java", `import org.json.*; class M { String a, b; int n;
+			M(JSONObject o) throws JSONException { String s = "none"; if (o.has("a")) { s = o.getString("a"); } a = s;
+				int i; if (o.optBoolean("big")) { i = o.getInt("n"); } else i = 1; n = i;
+				String t = null; try { t = "x"; b = o.getString("b"); } catch (JSONException e) { b = "bad"; } } }`, [][2]string{
+			{`{}`, `{"a":"none","b":"bad","n":1}`},
+			{`{"a":"A","b":"B","big":true,"n":5}`, `{"a":"A","b":"B","n":5}`},
+			{`{"big":true}`, `JSONException: No value for n`},
+			{`{"n":"x"}`, `{"a":"none","b":"bad","n":1}`},
+		}},
+		{"switch", "M.java", `import org.json.*; enum Kind { FOOT, CAR, NONE } class M { Kind kind; int decks;
+			M(JSONObject o) throws JSONException { switch (o.optString("kind", "none")) { case "foot": case "walk": kind = Kind.FOOT; break; case "car": { kind = Kind.CAR; decks = o.getInt("decks"); break; } default: kind = Kind.NONE; } } }`, [][2]string{
+			{`{"kind":"walk"}`, `{"kind":"FOOT","decks":0}`},
+			{`{"kind":"foot","decks":3}`, `{"kind":"FOOT","decks":0}`},
+			{`{"kind":"car","decks":3}`, `{"kind":"CAR","decks":3}`},
+			{`{"kind":"car"}`, `JSONException: No value for decks`},
+			{`{"kind":5}`, `{"kind":"NONE","decks":0}`},
+		}},
+		{"a case that falls through", "M.java", `import org.json.*; class M { int a; int b = 2;
+			M(JSONObject o) throws JSONException { switch (o.optString("kind")) { case "x": a = 1; case "y": b = 3; break; default: b = 4; } } }`, [][2]string{
+			{`{"kind":"x"}`, `"not claimed"`},
+		}},
+		{"when", "M.kt", `import org.json.JSONObject
+			enum class Kind { FOOT, CAR }
+			class M(val kind: Kind, val size: String) { companion object { fun of(o: JSONObject) = M(kindOf(o.getString("kind")), when { o.isNull("decks") -> "none"; o.getInt("decks") > 2 -> "large"; else -> "small" })
+				private fun kindOf(text: String): Kind = when (text) { "foot", "walk" -> Kind.FOOT; "car" -> Kind.CAR; else -> throw IllegalArgumentException(text) } } }`, [][2]string{
+			{`{"kind":"walk"}`, `{"kind":"FOOT","size":"none"}`},
+			{`{"kind":"car","decks":3}`, `{"kind":"CAR","size":"large"}`},
+			{`{"kind":"car","decks":"2"}`, `{"kind":"CAR","size":"small"}`},
+			{`{"kind":"bus"}`, `IllegalArgumentException`},
+			{`{"kind":"car","decks":[]}`, `JSONException: Value [] at decks of type org.json.JSONArray cannot be converted to int`},
+		}},
+		{"scope functions", "M.kt", `import org.json.JSONObject
+			class M { var id = 0; var name: String? = null; var note: String? = "kept"
+			companion object { fun of(o: JSONObject) = with(o) { M().apply { id = getInt("id"); this.name = optString("name").takeIf { it.isNotEmpty() }; if (has("note")) note = getString("note") } } } }`, [][2]string{
+			{`{"id":1,"name":"a","note":"n"}`, `{"id":1,"name":"a","note":"n"}`},
+			{`{"id":"2","name":""}`, `{"id":2,"name":null,"note":"kept"}`},
+			{`{"name":"a"}`, `JSONException: No value for id`},
+		}},
+		{"helpers", "M.kt", `import org.json.JSONObject
+			fun JSONObject.textOrNull(key: String): String? = if (isNull(key)) null else getString(key)
+			object Read { fun number(o: JSONObject, key: String, other: Int): Int { if (!o.has(key)) return other
+				return try { o.getInt(key) } catch (e: Exception) { -1 } } }
+			class M(val name: String?, val n: Int, val code: String) { companion object { fun of(o: JSONObject) = M(o.textOrNull("name"), Read.number(o, "n", 7), runCatching { o.getString("code") }.getOrElse { "none" }) } }`, [][2]string{
+			{`{"name":"a","n":2,"code":"c"}`, `{"name":"a","n":2,"code":"c"}`},
+			{`{"name":null,"n":"x"}`, `{"name":null,"n":-1,"code":"none"}`},
+			{`{}`, `{"name":null,"n":7,"code":"none"}`},
+		}},
 		{"Gson, an alternate after the name", "M.java", `import com.google.gson.annotations.*; class M { @SerializedName(value = "a", alternate = "b") int v; }`, [][2]string{
 			{`{"a":1,"b":2}`, `{"v":2}`},
 			{`{"b":2,"a":1}`, `{"v":1}`},

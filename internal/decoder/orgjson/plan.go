@@ -245,7 +245,9 @@ func (c *compiler) access(e *model.Expr, f *model.Field) *decoder.Node {
 			return mismatch(where, "JSONArray", jvm.Sample(kind))
 		}}
 	case model.OpEachKey:
-		name := func(name string) (decoder.Seen, *decoder.Error) { return decoder.Seen{Kind: decoder.SeenString, Text: name}, nil }
+		name := func(name string) (decoder.Seen, *decoder.Error) {
+			return decoder.Seen{Kind: decoder.SeenString, Text: name}, nil
+		}
 		return &decoder.Node{Op: decoder.OpMap, Inner: inner, Key: name, Every: true, Wrong: func(kind wire.Kind) *decoder.Error {
 			return mismatch(where, "JSONObject", jvm.Sample(kind))
 		}}
@@ -462,15 +464,25 @@ func scalar(method, where string) (read func(*wire.Value) decoder.Verdict, zero 
 	return nil, decoder.Seen{}
 }
 
-// compares says which of two numbers is larger, as the sign has it; no where one of them is
-// no number.
+// compares says how two numbers compare, as the sign has it; no where one of them is no
+// number.
 func compares(sign string, a, b decoder.Seen) bool {
-	x, ok1 := jvm.ParseDouble(a.Text)
-	y, ok2 := jvm.ParseDouble(b.Text)
-	if !ok1 || !ok2 {
+	isNumber := func(s decoder.Seen) bool { return s.Kind == decoder.SeenInt || s.Kind == decoder.SeenFloat }
+	x, _ := jvm.ParseDouble(a.Text)
+	y, _ := jvm.ParseDouble(b.Text)
+	if !isNumber(a) || !isNumber(b) {
 		return false
 	}
 	return sign[0] == '<' && x < y || sign[0] == '>' && x > y || len(sign) == 2 && x == y
+}
+
+// operand is the node for one side of a comparison: a literal is of its own type there.
+func (c *compiler) operand(e *model.Expr) *decoder.Node {
+	if e.Op != model.OpConst || e.Value == nil {
+		return c.expr(e, "the document", nil)
+	}
+	own := map[model.LiteralKind]string{model.StringLiteral: "String", model.IntLiteral: "long", model.FloatLiteral: "double", model.BoolLiteral: "boolean"}[e.Value.Kind]
+	return &decoder.Node{Op: decoder.OpConst, Value: jvm.Constant(e.Value, &model.Type{Kind: model.Named, Name: own})}
 }
 
 // condition is the node for a condition.
@@ -505,8 +517,9 @@ func (c *compiler) condition(e *model.Expr) *decoder.Node {
 	case model.OpCall:
 		switch e.Func {
 		case "==":
-			return truth("==", func(args []decoder.Seen) bool { return args[0].Kind == args[1].Kind && args[0].Text == args[1].Text },
-				c.expr(e.Args[0], "the document", nil), c.expr(e.Args[1], "the document", nil))
+			return truth("==", func(args []decoder.Seen) bool {
+				return args[0].Kind == args[1].Kind && args[0].Text == args[1].Text || compares("==", args[0], args[1])
+			}, c.operand(e.Args[0]), c.operand(e.Args[1]))
 		case "empty", "blank":
 			return truth(e.Func, func(args []decoder.Seen) bool {
 				text := args[0].Text
@@ -514,9 +527,9 @@ func (c *compiler) condition(e *model.Expr) *decoder.Node {
 					text = strings.TrimSpace(text)
 				}
 				return text == "" || args[0].Kind == decoder.SeenNull
-			}, c.expr(e.Args[0], "the document", nil))
+			}, c.operand(e.Args[0]))
 		case "<", ">", "<=", ">=":
-			return truth(e.Func, func(args []decoder.Seen) bool { return compares(e.Func, args[0], args[1]) }, c.expr(e.Args[0], "the document", nil), c.expr(e.Args[1], "the document", nil))
+			return truth(e.Func, func(args []decoder.Seen) bool { return compares(e.Func, args[0], args[1]) }, c.operand(e.Args[0]), c.operand(e.Args[1]))
 		case "!":
 			if e.Args[0].Op == model.OpIsNull {
 				return given(e.Args[0].Key)

@@ -291,7 +291,7 @@ func (w *follower) branch(c *scan.Cursor, limit int, env map[string]*value) []mo
 			step.Else = w.statements(&scan.Cursor{F: c.F, I: from}, to, no)
 		}
 	}
-	w.joined(env, yes, no, cond, over(step.Then), over(step.Else), pos)
+	joined(env, yes, no, cond, over(step.Then), over(step.Else), pos)
 	return []model.Step{step}
 }
 
@@ -401,6 +401,13 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 			w.expression(c, end, env)
 			return nil
 		}
+		if name := declares(c, end); name != "" {
+			env[name] = changed(name, pos)
+			return nil
+		}
+		if steps, ok := w.forEach(c, end, env); ok {
+			return steps
+		}
 		if steps, ok := w.letBlock(c, end, env); ok {
 			return steps
 		}
@@ -459,6 +466,27 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 	return nil
 }
 
+// declares is the name that a statement declares without a value, "" where it is none: int n,
+// val s: String.
+func declares(c *scan.Cursor, end int) string {
+	f := c.F
+	if c.Is("val") || c.Is("var") {
+		if f.KindAt(c.I+1) == scan.Ident && (f.Is(c.I+2, ":") || c.I+2 == end) {
+			return f.Word(c.I + 1)
+		}
+		return ""
+	}
+	if end-c.I < 2 || f.KindAt(end-1) != scan.Ident || f.KindAt(end-2) != scan.Ident && !f.Is(end-2, ">") && !f.Is(end-2, "]") || f.EndsLines() {
+		return ""
+	}
+	for i := c.I; i < end-1; i++ {
+		if f.KindAt(i) != scan.Ident && !f.Is(i, "<") && !f.Is(i, ">") && !f.Is(i, ",") && !f.Is(i, "[") && !f.Is(i, "]") && !f.Is(i, ".") && !f.Is(i, "?") {
+			return ""
+		}
+	}
+	return f.Word(end - 1)
+}
+
 func (w *follower) field(name string) bool {
 	for _, f := range w.of.Fields {
 		if f.Name == name {
@@ -470,13 +498,8 @@ func (w *follower) field(name string) bool {
 
 // plain is the expression of a value that is stored.
 func (w *follower) plain(v *value, c *scan.Cursor) *model.Expr {
-	switch {
-	case v.isList && len(v.list) < 2:
-		return w.filledWith(v)
-	case v.isMap:
-		return &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.MapLiteral}}
-	case v.expr != nil && v.expr.Func != "key":
-		return v.expr
+	if e := held(v); e != nil {
+		return e
 	}
 	w.fail(c, "the value that is stored")
 	return &model.Expr{Op: model.OpUnknown}

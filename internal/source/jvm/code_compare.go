@@ -105,6 +105,14 @@ func (w *follower) quietly(f *scan.File, from, to int, env map[string]*value) *m
 	return v.expr
 }
 
+// readsBool says whether an expression is a bool that a method reads.
+func readsBool(e *model.Expr) bool {
+	for e.Op == model.OpAt && len(e.Args) == 1 {
+		e = e.Args[0]
+	}
+	return e.Op == model.OpCast && (e.Func == "getBoolean" || e.Func == "optBoolean")
+}
+
 // equals is the condition that a value equals a literal.
 func (w *follower) equals(f *scan.File, from, to int, l *model.Literal, env map[string]*value) *model.Expr {
 	switch l.Kind {

@@ -10,32 +10,40 @@ import (
 // joined settles, behind a choice, what names stand for that one of its branches has given
 // another value: yes and no are the environments of the branches, and over says which of
 // them end the reading.
-func (w *follower) joined(env, yes, no map[string]*value, cond *model.Expr, yesOver, noOver bool, pos model.Pos) {
+func joined(env, yes, no map[string]*value, cond *model.Expr, yesOver, noOver bool, pos model.Pos) {
 	for name := range env {
 		a, b := yes[name], no[name]
 		switch {
-		case a == b || a != nil && b != nil && a.isList && b.isList && len(a.list) == len(b.list):
+		case a == b || a != nil && b != nil && (a.isList && b.isList && len(a.list) == len(b.list) || a.isMap && b.isMap):
 			env[name] = a
 		case yesOver:
 			env[name] = b
 		case noOver:
 			env[name] = a
-		case a != nil && b != nil && a.expr != nil && b.expr != nil && !a.isNode && !b.isNode && cond != nil:
-			env[name] = &value{expr: &model.Expr{Op: model.OpIf, Args: []*model.Expr{cond, a.expr, b.expr}, Pos: pos}}
-		case cond != nil && a != nil && b != nil && a.isList && b.isList && len(a.list)+len(b.list) == 1: // filled in one of them
-			env[name] = &value{isList: true, list: []*model.Expr{{Op: model.OpIf, Args: []*model.Expr{cond, w.filledWith(a), w.filledWith(b)}, Pos: pos}}}
+		case cond != nil && held(a) != nil && held(b) != nil:
+			env[name] = &value{expr: &model.Expr{Op: model.OpIf, Args: []*model.Expr{cond, held(a), held(b)}, Pos: pos}}
 		default:
 			env[name] = changed(name, pos)
 		}
 	}
 }
 
-// filledWith is the expression of a list.
-func (w *follower) filledWith(v *value) *model.Expr {
-	if len(v.list) == 1 {
+// held is the expression of what a name stands for, with what a collection has been filled
+// with so far; nil where it is none.
+func held(v *value) *model.Expr {
+	switch {
+	case v == nil || v.isNode || v.instance:
+		return nil
+	case v.isList && len(v.list) == 1:
 		return v.list[0]
+	case v.isList && len(v.list) == 0:
+		return &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.ListLiteral}}
+	case v.isMap:
+		return &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.MapLiteral}}
+	case v.isList || v.expr == nil || v.expr.Func == "key" || v.expr.Func == "index":
+		return nil
 	}
-	return &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.ListLiteral}}
+	return v.expr
 }
 
 // left settles, behind a loop, what it has given another value than by adding to a list.
@@ -56,9 +64,9 @@ func changed(name string, pos model.Pos) *value {
 func fork(env map[string]*value) map[string]*value {
 	own := maps.Clone(env)
 	for name, v := range own {
-		if v != nil && v.isList {
-			list := *v
-			own[name] = &list
+		if v != nil && (v.isList || v.isMap) {
+			filled := *v
+			own[name] = &filled
 		}
 	}
 	return own

@@ -462,7 +462,7 @@ func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *va
 		return nil, true
 	}
 	if of := env[over]; of != nil && of.orEmpty {
-		e = &model.Expr{Op: model.OpIf, Args: []*model.Expr{given(of), e, w.filledWith(&value{})}, Pos: e.Pos}
+		e = &model.Expr{Op: model.OpIf, Args: []*model.Expr{given(of), e, held(&value{isList: true})}, Pos: e.Pos}
 	}
 	c.I = ahead.I
 	for c.I < end { // what makes another list of it
@@ -555,6 +555,9 @@ func (w *follower) condition(c *scan.Cursor, end int, env map[string]*value) *mo
 		}
 	}
 	if e := w.comparison(c, end, env); e != nil {
+		return e
+	}
+	if e := w.quietly(c.F, c.I, end, env); e != nil && readsBool(e) {
 		return e
 	}
 	w.fail(c, "a condition")

@@ -84,6 +84,41 @@ func (w *follower) keyLoop(c *scan.Cursor, limit int, env map[string]*value) (st
 	return steps, true
 }
 
+// forEach follows o.keys().forEach { k -> … } and (0 until a.length()).forEach { i -> … };
+// ok is false where the statement is none.
+func (w *follower) forEach(c *scan.Cursor, end int, env map[string]*value) (steps []model.Step, ok bool) {
+	f, pos := c.F, c.Where()
+	if !f.Is(end-1, "}") {
+		return nil, false
+	}
+	open := f.Partner(end - 1)
+	if open < c.I+4 || !f.Is(open-1, "forEach") || !f.Is(open-2, ".") {
+		return nil, false
+	}
+	var item *value
+	if c.Is("(") && f.Partner(c.I) == open-3 && overIndexes(f.Text(c.I+1, open-3)) {
+		item = &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}
+		if of := env[lengthOf(f, open-3)]; of != nil && of.orEmpty {
+			return nil, false
+		}
+	} else if of := w.keysAt(f, c.I, open-2, env); of != nil {
+		item = &value{expr: &model.Expr{Op: model.OpConst, Func: "key"}, of: of}
+	}
+	if item == nil {
+		return nil, false
+	}
+	param, from, to := lambda(&scan.Cursor{F: f, I: open})
+	inner := maps.Clone(env)
+	inner[param] = item
+	steps = w.statements(&scan.Cursor{F: f, I: from}, to, inner)
+	if ends(steps) {
+		w.fail(c, "a return inside forEach")
+	}
+	inner[param] = env[param]
+	left(env, inner, pos)
+	return steps, true
+}
+
 // keysAt is the part of the document whose keys an expression yields: o.keys(), o.keySet().
 func (w *follower) keysAt(f *scan.File, from, to int, env map[string]*value) *value {
 	if to-from < 5 || !f.Is(to-1, ")") || !f.Is(to-2, "(") || !f.Is(to-4, ".") || !f.Is(to-3, "keys") && !f.Is(to-3, "keySet") || w.why != "" {

@@ -112,7 +112,7 @@ func (w *follower) letBlock(c *scan.Cursor, end int, env map[string]*value) (ste
 	}
 	yes[param] = no[param]
 	if !asks || len(part.path) == 0 {
-		w.joined(env, yes, no, nil, false, true, pos)
+		joined(env, yes, no, nil, false, true, pos)
 		return steps, true
 	}
 	var cond *model.Expr
@@ -122,7 +122,7 @@ func (w *follower) letBlock(c *scan.Cursor, end int, env map[string]*value) (ste
 		}
 		steps = []model.Step{{Cond: given(g), Then: steps, Pos: pos}}
 	}
-	w.joined(env, yes, no, cond, false, false, pos)
+	joined(env, yes, no, cond, false, false, pos)
 	return steps, true
 }
 

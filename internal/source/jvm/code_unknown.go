@@ -169,7 +169,7 @@ func (w *follower) try(c *scan.Cursor, env map[string]*value) []model.Step {
 		return nil
 	}
 	step.Else = w.statements(&scan.Cursor{F: c.F, I: c.I + 1}, c.Shut(), caught)
-	w.joined(env, tried, caught, nil, over(step.Then), over(step.Else), pos)
+	joined(env, tried, caught, nil, over(step.Then), over(step.Else), pos)
 	c.Jump()
 	if c.Is("catch") || c.Is("finally") {
 		w.fail(c, "several catch blocks")
