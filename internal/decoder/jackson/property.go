@@ -1,9 +1,12 @@
 package jackson
 
 import (
+	"slices"
+
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/model"
+	"vetta/internal/wire"
 )
 
 // property is the node that reads one property.
