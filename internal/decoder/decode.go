@@ -334,7 +334,7 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 		return Seen{}, r.fail(n.Error)
 	case OpUnknown:
 		for i := range v.Members {
-			r.asked[&v.Members[i]] = r.asked[&v.Members[i]] || n.Opaque // any may be the one that is read
+			r.asked[&v.Members[i]] = r.asked[&v.Members[i]] || n.Opaque || slices.Contains(n.Others, v.Members[i].Name) // any may be the one that is read
 		}
 	}
 	return Seen{Kind: SeenUnknown}, nil

@@ -381,7 +381,7 @@ func (r *run) sentAt(n *Node, v *wire.Value, path []wire.Step) (*wire.Value, []w
 			return r.sentAt(n.Args[0], v, path)
 		}
 		return nil, path
-	case OpTry, OpElse, OpCatch, OpPick, OpIf:
+	case OpTry, OpElse, OpCatch, OpPick, OpIf, OpDo:
 		return r.sentAt(n.Inner, v, path)
 	case OpConst:
 		return nil, path

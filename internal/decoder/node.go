@@ -68,7 +68,8 @@ type Node struct {
 	NullNil    bool // of OpAt: a member that is null is nothing, and Inner is not asked
 	Opaque     bool // of OpAt: code makes something of the value, which is not followed; of OpSubtype: so it is of a list; of OpUnknown: so is which key it reads
 	KeepNull   bool // of OpAt: a member that is null leaves Value, as if it were absent
-	// Others are further names of an OpAt: a member of any of them is taken.
+	// Others are further names of an OpAt: a member of any of them is taken. Of an OpUnknown
+	// they are those of members that it may read.
 	Others []string
 	// Every says that an OpAt reads each of several members that it takes, and the
 	// last one counts; otherwise the first one does, and is read alone.

@@ -1,6 +1,7 @@
 package drift
 
 import (
+	"slices"
 	"vetta/internal/decoder"
 	"vetta/internal/model"
 	"vetta/internal/shape"
@@ -146,8 +147,8 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 			w.node(n.Inner, place, false)
 		}
 	case decoder.OpUnknown:
-		if n.Opaque { // any key may be the one that is read
-			for _, k := range place.Keys {
+		for _, k := range place.Keys { // where it is opaque any key may be the one that is read
+			if n.Opaque || slices.Contains(n.Others, k.Name) {
 				w.note(place, k.Name)
 			}
 		}

@@ -147,6 +147,9 @@ func (c *compiler) steps(steps []model.Step, m *model.Model, at map[string]int) 
 				}
 			}
 			step.Node = c.expr(s.Expr, "the document", f)
+			if s.Field == "" {
+				forItsErrors(step.Node)
+			}
 			if f != nil {
 				inner := step.Node
 				step.Node = &decoder.Node{Op: decoder.OpDo, Inner: inner, Field: f, Type: f.Declared}
@@ -157,10 +160,24 @@ func (c *compiler) steps(steps []model.Step, m *model.Model, at map[string]int) 
 	return out
 }
 
+// forItsErrors makes of a node one for a value of which something is made that is not
+// followed: what throws, throws, but of a zero nothing is known.
+func forItsErrors(n *decoder.Node) {
+	for ; n != nil; n = n.Inner {
+		if n.Op == decoder.OpAt {
+			n.AbsentLoss, n.Opaque = decoder.NoLoss, true
+		}
+	}
+}
+
 // expr is the node for an expression; where names the value that it is read from, as
 // messages do.
 func (c *compiler) expr(e *model.Expr, where string, f *model.Field) *decoder.Node {
 	switch e.Op {
+	case model.OpUnknown:
+		n := unknown("an expression that is not followed")
+		n.Others = e.Names
+		return n
 	case model.OpConst:
 		if e.Value == nil {
 			return unknown("an expression that is not followed")

@@ -65,7 +65,7 @@ func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why str
 		return nil, "it is made of a JSONArray", m.Pos, false
 	}
 	if m.Body[1] <= m.Body[0] && len(c.Inits) > 0 && !m.Static {
-		return w.initialisers(env), "", m.Pos, true
+		return w.withMentioned(w.initialisers(env)), "", m.Pos, true
 	}
 	if m.Calls[1] > 0 {
 		v, _ := w.construct(&scan.Cursor{F: w.f.File, I: m.Calls[0] - 1}, []string{c.Name}, env, m.Pos)
@@ -91,7 +91,7 @@ func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why str
 	if w.why != "" {
 		return nil, w.why, w.whyAt, false
 	}
-	return steps, "", m.Pos, true
+	return w.withMentioned(steps), "", m.Pos, true
 }
 
 // initialisers are the steps of what stands in the body of a Kotlin class. A property

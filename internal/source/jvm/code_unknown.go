@@ -1,6 +1,7 @@
 package jvm
 
 import (
+	"slices"
 	"strings"
 
 	"vetta/internal/model"
@@ -111,6 +112,25 @@ func (w *follower) extent(start, limit int) int {
 	}
 	c.Accept(";")
 	return max(c.I, start+1)
+}
+
+// withMentioned are steps with one more, where some of them are not followed: what is not may
+// read any key that the class names.
+func (w *follower) withMentioned(steps []model.Step) []model.Step {
+	if !hasUnknownStep(steps) {
+		return steps
+	}
+	var names []string
+	f := w.of.File
+	for i := w.of.Body[0]; i < w.of.Body[1]; i++ {
+		if f.KindAt(i) != scan.String && (f.KindAt(i) != scan.Ident || f.Is(i+1, "(")) {
+			continue
+		}
+		if text := w.text(f.File, i, i+1, nil); text != "" && !slices.Contains(names, text) {
+			names = append(names, text)
+		}
+	}
+	return append(steps, model.Step{Expr: &model.Expr{Op: model.OpUnknown, Names: names, Pos: w.of.Pos}, Pos: w.of.Pos})
 }
 
 // readsIn are the reads of the document that stand between tokens, none of which is left

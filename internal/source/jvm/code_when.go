@@ -92,7 +92,7 @@ func (w *follower) arms(c *scan.Cursor, env map[string]*value) (all []arm, inner
 				a.from, a.to = c.I+1, c.Shut()
 				c.Jump()
 			} else {
-				a.from, a.to = c.I, w.end(c, end)
+				a.from, a.to = c.I, w.armEnd(c, end)
 				c.I = a.to
 			}
 		case c.Accept(":") && !kotlin:
@@ -133,6 +133,22 @@ func (w *follower) arms(c *scan.Cursor, env map[string]*value) (all []arm, inner
 		return nil, nil
 	}
 	return all, inner
+}
+
+// armEnd is the token behind the expression or the statement of an arm at the cursor, which
+// ends with its line also where else begins the next.
+func (w *follower) armEnd(c *scan.Cursor, limit int) int {
+	end := w.end(c, limit)
+	for i := c.I + 1; i < end; i++ {
+		if m := c.F.Partner(i); m > i {
+			i = m
+			continue
+		}
+		if c.F.Is(i, "else") && c.F.Is(i+1, "-") && c.F.Is(i+2, ">") {
+			return i
+		}
+	}
+	return end
 }
 
 // leaves says whether the statements of an old case end with break or return, and takes the
