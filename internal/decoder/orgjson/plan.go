@@ -272,6 +272,10 @@ func (c *compiler) access(e *model.Expr, f *model.Field) *decoder.Node {
 		n := &decoder.Node{Op: decoder.OpElem, Index: e.Index, Inner: inner, Missing: exception(decoder.ReasonMissing, "Index %d out of range", e.Index)}
 		return n
 	}
+	if inner.Op == decoder.OpUnknown && strings.HasPrefix(e.Func, "optJSON") { // nor what is made of none
+		inner.Others = append(inner.Others, e.Key)
+		return inner
+	}
 	n := &decoder.Node{Op: decoder.OpAt, Name: e.Key, Last: true, Inner: inner, Type: inner.Type, Field: f}
 	if fallback != nil {
 		n.Value = *fallback
@@ -514,6 +518,8 @@ func (c *compiler) condition(e *model.Expr) *decoder.Node {
 		return truth("!= nil", func(args []decoder.Seen) bool { return args[0].Kind != decoder.SeenNull }, at)
 	}
 	switch e.Op {
+	case model.OpConst:
+		return c.operand(e)
 	case model.OpHas:
 		return &decoder.Node{Op: decoder.OpHas, Name: e.Key}
 	case model.OpGiven:

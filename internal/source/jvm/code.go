@@ -278,6 +278,20 @@ func (w *follower) branch(c *scan.Cursor, limit int, env map[string]*value) []mo
 	cond := w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
 	c.I = shut + 1
 	from, to := w.body(c, limit)
+	if cond.Op == model.OpConst { // whether the object that is read is there
+		holds := cond.Value.Text == "true"
+		var steps []model.Step
+		if holds {
+			steps = w.statements(&scan.Cursor{F: c.F, I: from}, to, env)
+		}
+		if c.Accept("else") {
+			from, to = w.body(c, limit)
+			if !holds {
+				steps = w.statements(&scan.Cursor{F: c.F, I: from}, to, env)
+			}
+		}
+		return steps
+	}
 	step := model.Step{Cond: cond, Pos: pos}
 	yes, no := fork(env), fork(env)
 	step.Then = w.statements(&scan.Cursor{F: c.F, I: from}, to, yes)
@@ -317,6 +331,9 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 		if w.isScope(c, end, env) { // for what its block does
 			w.expression(c, end, env)
 			return nil
+		}
+		if steps, ok := w.required(c, env); ok {
+			return steps
 		}
 		if name := declares(c, end); name != "" {
 			env[name] = changed(name, pos)
@@ -447,7 +464,7 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 	method, target := "", []string{}
 	args := [2]int{}
 	switch {
-	case open > c.I+1 && plus < 0:
+	case open > c.I && plus < 0 && c.F.KindAt(open-1) == scan.Ident:
 		method = c.F.TokenAt(open - 1).Text
 		for i := c.I; i < open-2; i++ {
 			if c.F.TokenAt(i).Kind == scan.Ident {
@@ -467,9 +484,12 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 	if isQuiet(target, method) {
 		return nil
 	}
-	if len(target) == 0 {
-		w.fail(c, "a call of "+method)
-		return nil
+	if len(target) == 0 || len(target) == 1 && target[0] == "this" && !strings.HasPrefix(method, "set") {
+		steps, ok := w.own(c, method, args[0], args[1], env)
+		if !ok {
+			w.fail(c, "a call of "+method)
+		}
+		return steps
 	}
 	lastName := target[len(target)-1]
 	onInstance := len(target) == 2 && (target[0] == "this" || env[target[0]] != nil && env[target[0]].instance) || len(target) == 1 && env[lastName] == nil && w.field(lastName)

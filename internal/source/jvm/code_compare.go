@@ -139,6 +139,19 @@ func (w *follower) about(f *scan.File, from, to int, env map[string]*value, name
 	return &model.Expr{Op: model.OpCall, Func: name, Args: []*model.Expr{e}}
 }
 
+// ifEmpty follows a.ifEmpty { … } and a.ifBlank { … }: a, or what the block yields.
+func (w *follower) ifEmpty(c *scan.Cursor, v *value, name string, env map[string]*value) *value {
+	pos := c.Where()
+	_, from, to := lambda(c)
+	otherwise := w.block(&scan.Cursor{F: c.F, I: from}, to, env)
+	if held(v) == nil || held(otherwise) == nil {
+		w.fail(c, name)
+		return nil
+	}
+	cond := &model.Expr{Op: model.OpCall, Func: map[string]string{"ifEmpty": "empty", "ifBlank": "blank"}[name], Args: []*model.Expr{held(v)}, Pos: pos}
+	return &value{expr: &model.Expr{Op: model.OpIf, Args: []*model.Expr{cond, held(otherwise), held(v)}, Pos: pos}}
+}
+
 // takenIf follows a.takeIf { … } and a.takeUnless { … }: a, or nothing.
 func (w *follower) takenIf(c *scan.Cursor, v *value, unless bool, env map[string]*value) *value {
 	pos := c.Where()

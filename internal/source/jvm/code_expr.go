@@ -56,17 +56,20 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 	for i := c.I; i+1 < end; i++ {
 		if c.F.Is(i, "?") && c.F.Is(i+1, ":") && !c.F.TokenAt(i+1).Space {
 			left := w.expression(&scan.Cursor{F: c.F, I: c.I}, i, env)
+			if c.F.Is(i+2, "throw") || c.F.Is(i+2, "return") {
+				return w.orLeave(&scan.Cursor{F: c.F, I: i + 2}, end, left, env)
+			}
 			right := w.expression(&scan.Cursor{F: c.F, I: i + 2}, end, env)
 			if left != nil && right != nil && left.isNode && len(left.path) > 0 && right.isNode && right.fresh {
 				out := *left
 				out.orEmpty = true
 				return &out
 			}
-			if left == nil || right == nil || left.expr == nil || right.expr == nil {
+			if held(left) == nil || held(right) == nil {
 				w.fail(c, "?:")
 				return nil
 			}
-			return &value{expr: &model.Expr{Op: model.OpElse, Args: []*model.Expr{left.expr, right.expr}, Pos: pos}}
+			return &value{expr: &model.Expr{Op: model.OpElse, Args: []*model.Expr{held(left), held(right)}, Pos: pos}}
 		}
 		if m := c.F.Partner(i); m > i {
 			i = m
@@ -230,6 +233,12 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 		c.Advance()
 		if (name == "apply" || name == "also" || name == "run" && v.instance) && c.Is("{") && !v.isNode {
 			if v = w.scoped(c, v, name, env); v == nil {
+				return nil
+			}
+			continue
+		}
+		if (name == "ifEmpty" || name == "ifBlank") && c.Is("{") {
+			if v = w.ifEmpty(c, v, name, env); v == nil {
 				return nil
 			}
 			continue
@@ -547,7 +556,10 @@ func (w *follower) condition(c *scan.Cursor, end int, env map[string]*value) *mo
 	// part != null, part == null
 	if i := end - 3; i > c.I && c.F.Is(end-1, "null") && c.F.Is(i+1, "=") && (c.F.Is(i, "!") || c.F.Is(i, "=")) {
 		v := w.expression(&scan.Cursor{F: c.F, I: c.I}, i, env)
-		if v != nil && v.isNode && len(v.path) > 0 {
+		if v != nil && v.isNode && len(v.path) == 0 { // the object that is read is there
+			return &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.BoolLiteral, Text: strconv.FormatBool(c.F.Is(i, "!"))}}
+		}
+		if v != nil && v.isNode {
 			if c.F.Is(i, "!") {
 				return given(v)
 			}

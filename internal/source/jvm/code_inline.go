@@ -134,6 +134,9 @@ func (w *follower) chosen(c *scan.Cursor, limit int, env map[string]*value) *val
 	cond := w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
 	c.I = shut + 1
 	from, to := w.body(c, limit)
+	if cond.Op == model.OpConst && cond.Value.Text != "true" && !c.Is("else") { // the object is there
+		return w.result(c, limit, env)
+	}
 	yes := w.result(&scan.Cursor{F: c.F, I: from}, to, fork(env))
 	if c.Accept("else") {
 		if c.Is("if") {
@@ -165,6 +168,85 @@ func (w *follower) caught(c *scan.Cursor, limit int, env map[string]*value, foll
 	otherwise := follow(&scan.Cursor{F: c.F, I: c.I + 1}, c.Shut(), fork(env))
 	c.Jump()
 	return w.onFailure(c, tried, otherwise, pos)
+}
+
+// orLeave is a value where it is there; where it is not, what stands at the cursor throws or
+// returns.
+func (w *follower) orLeave(c *scan.Cursor, end int, v *value, env map[string]*value) *value {
+	pos := c.Where()
+	var leave []model.Step
+	if c.Is("throw") {
+		leave = []model.Step{w.thrown(c, end, env)}
+		if e := held(v); e != nil {
+			return &value{expr: &model.Expr{Op: model.OpElse, Args: []*model.Expr{e, leave[0].Expr}, Pos: pos}}
+		}
+	} else {
+		c.Advance()
+		before := w.take()
+		out := w.expression(c, end, env)
+		leave = append(w.take(), w.made(out, pos)...)
+		if w.pending = before; out == nil || !out.instance && len(leave) == 0 {
+			w.fail(c, "what it returns")
+			return nil
+		}
+		leave = append(leave, model.Step{Return: true, Pos: pos})
+	}
+	if v == nil || !v.isNode || len(v.path) == 0 {
+		w.fail(c, "?:")
+		return nil
+	}
+	w.pending = append(w.pending, model.Step{Cond: given(v), Else: leave, Pos: pos})
+	return v
+}
+
+// own follows a call of a method of the instance itself that is given the object: what it
+// does is done to the instance. ok is false where it is none.
+func (w *follower) own(c *scan.Cursor, method string, from, to int, env map[string]*value) (steps []model.Step, ok bool) {
+	if w.c != w.of {
+		return nil, false
+	}
+	args, _, known := w.argumentsOf(c.F, from, to, env, false)
+	if !known {
+		return nil, true
+	}
+	h := w.helperOf([]string{method}, "", len(args))
+	if h == nil || h.class != w.of || h.method.Static || h.method.IsExpression {
+		w.fail(c, "a call of "+method)
+		return nil, true
+	}
+	if w.inlined++; w.inlined > maxInlined {
+		w.fail(c, "functions that call each other")
+		return nil, true
+	}
+	defer func() { w.inlined-- }()
+	inner := map[string]*value{}
+	for i, p := range h.method.Params {
+		inner[p.Name] = args[i]
+	}
+	steps = w.statements(&scan.Cursor{F: h.file.File, I: h.method.Body[0]}, h.method.Body[1], inner)
+	if ends(steps) {
+		w.fail(c, "a return inside "+method)
+	}
+	return steps, true
+}
+
+// required follows require(a) { … } and check(a) { … }, which throw where the condition does
+// not hold; ok is false where the statement is neither.
+func (w *follower) required(c *scan.Cursor, env map[string]*value) (steps []model.Step, ok bool) {
+	kind := map[string]string{"require": "IllegalArgumentException", "check": "IllegalStateException"}[c.Tok().Text]
+	if kind == "" || !c.Ahead(1, "(") {
+		return nil, false
+	}
+	pos := c.Where()
+	said := map[string]string{"require": "Failed requirement.", "check": "Check failed."}[c.Tok().Text]
+	c.Advance()
+	shut := c.Shut()
+	cond := w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
+	if c.F.Is(shut+1, "{") {
+		said = w.text(c.F, shut+2, c.F.Partner(shut+1), env)
+	}
+	thrown := &model.Expr{Op: model.OpFail, Why: strings.TrimSuffix(kind+": "+said, ": "), Pos: pos}
+	return []model.Step{{Cond: cond, Else: []model.Step{{Expr: thrown, Pos: pos}}, Pos: pos}}, true
 }
 
 // onFailure is a value, or another one where reading it fails.

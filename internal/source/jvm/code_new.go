@@ -16,6 +16,9 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 		return &value{isNode: true, fresh: shut == from}, true // of the text that is the document
 	}
 	class := w.p.find(w.f, w.c, names[0])
+	if kind, ok := collections[names[0]]; ok && class == nil && len(names) == 1 && (shut == from || sized(c.F, from, shut)) {
+		return &value{isList: kind != model.Map, isMap: kind == model.Map}, true
+	}
 	method := ""
 	if class == nil && len(names) == 1 { // a factory of the class itself
 		class, method = w.c, names[0]
@@ -43,7 +46,15 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 	if len(args) == 1 && args[0].isNode && m != nil {
 		if by := byHand(class); by != nil && (method == "" || method == by.Name) {
 			leaf := &model.Expr{Op: model.OpDecode, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: pos}, Declared: m.Name, Pos: pos}
-			return &value{expr: nest(args[0].path, leaf)}, true
+			v := &value{expr: nest(args[0].path, leaf)}
+			if n := len(args[0].path); n > 0 && strings.HasPrefix(args[0].path[n-1].fn, "opt") && asksForNull(by, class.File) {
+				if !answersNull(by, class.File) {
+					w.fail(c, "what "+by.Name+" makes of null")
+					return nil, false
+				}
+				v = guardedBy([]*value{args[0]}, v, pos)
+			}
+			return v, true
 		}
 	}
 	if method != "" || m == nil || class.Kind != "class" && class.Kind != "record" {
@@ -70,6 +81,28 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 		return nil, false
 	}
 	return &value{expr: e}, w.why == ""
+}
+
+// sized says whether what is between two tokens is a size: a number, or what length() or
+// size() answers.
+func sized(f *scan.File, from, to int) bool {
+	return to == from+1 && f.KindAt(from) == scan.Number || f.Is(to-1, ")") && f.Is(to-2, "(") && (f.Is(to-3, "length") || f.Is(to-3, "size"))
+}
+
+// asksForNull says whether a factory compares what it is given with null; answersNull that it
+// then answers null, before anything else.
+func asksForNull(m *model.Method, f *File) bool {
+	for i := m.Body[0]; i < m.Body[1]; i++ {
+		if f.Is(i, "null") && f.Is(i-1, "=") && len(m.Params) > 0 && f.Word(i-3) == m.Params[0].Name {
+			return true
+		}
+	}
+	return false
+}
+
+func answersNull(m *model.Method, f *File) bool {
+	text := strings.ReplaceAll(strings.ReplaceAll(f.Text(m.Body[0], min(m.Body[0]+12, m.Body[1])), " ", ""), "{", "")
+	return strings.HasPrefix(text, "if("+m.Params[0].Name+"==null)returnnull")
 }
 
 // argumentsOf are the values between two tokens, with the names of parameters that Kotlin may
