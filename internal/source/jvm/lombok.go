@@ -49,7 +49,11 @@ func lombok(c *Class) {
 		if value {
 			f.Access, f.Final = model.Private, true
 		}
-		base, is := f.Name, f.Type.Kind == model.Named && f.Type.Name == "boolean"
+		own, ok := unprefixed(f, c.Marks)
+		if !ok {
+			continue
+		}
+		base, is := own, f.Type.Kind == model.Named && f.Type.Name == "boolean"
 		if is && len(base) > 2 && strings.HasPrefix(base, "is") && base[2] >= 'A' && base[2] <= 'Z' {
 			base = base[2:]
 		}
@@ -59,7 +63,7 @@ func lombok(c *Class) {
 			get = "is" + base
 		}
 		if fluent {
-			get, set = f.Name, f.Name
+			get, set = own, own
 		}
 		if access, ok := made(f, "Getter", data || value); ok {
 			accessor(&model.Method{Name: get, Returns: f.Type, Access: access, Pos: c.Pos})
@@ -76,10 +80,17 @@ func lombok(c *Class) {
 			if !f.Static && !(f.Final && f.Default != nil && f.Marks.Find("Default") == nil) {
 				c.Builder = append(c.Builder, setterOf(f, f.Name, model.Public, f.Pos))
 			}
+			if f.Marks.Find("Singular") != nil && has("Jacksonized") && f.Default == nil { // what the builder collects
+				kind := model.ListLiteral
+				if f.Type.Kind == model.Map {
+					kind = model.MapLiteral
+				}
+				f.Default = &model.Literal{Kind: kind}
+			}
 		}
 	}
-	ctor := func(takes func(*model.Field) bool, access model.Access) {
-		k := &model.Method{Name: c.Name, Access: access, Pos: c.Pos}
+	ctor := func(by string, takes func(*model.Field) bool, access model.Access) {
+		k := &model.Method{Name: c.Name, Access: access, Pos: c.Pos, Marks: onConstructor(c.Marks.Find(by))}
 		for _, f := range c.Fields {
 			if !f.Static && takes(f) {
 				k.Params = append(k.Params, &model.Parameter{Name: f.Name, Type: f.Type, Declared: f.Declared})
@@ -93,26 +104,70 @@ func lombok(c *Class) {
 	explicit := len(c.Ctors) > 0
 	generated := false
 	if has("NoArgsConstructor") {
-		ctor(func(*model.Field) bool { return false }, model.Public)
+		ctor("NoArgsConstructor", func(*model.Field) bool { return false }, model.Public)
 		generated = true
 	}
 	if has("AllArgsConstructor") {
-		ctor(every, model.Public)
+		ctor("AllArgsConstructor", every, model.Public)
 		generated = true
 	}
 	if has("RequiredArgsConstructor") {
-		ctor(required, model.Public)
+		ctor("RequiredArgsConstructor", required, model.Public)
 		generated = true
 	}
 	switch {
 	case explicit || generated:
 	case has("Builder"): // it comes before what @Value makes
-		ctor(every, model.Package)
+		ctor("", every, model.Package)
 	case value:
-		ctor(every, model.Public)
+		ctor("", every, model.Public)
 	case data:
-		ctor(required, model.Public)
+		ctor("", required, model.Public)
 	}
+}
+
+// onConstructor are the annotations that one of Lombok's puts on the constructor it makes:
+// onConstructor_ = @A, onConstructor = @__(@A).
+func onConstructor(a *model.Annotation) (marks model.Annotated) {
+	if a == nil {
+		return nil
+	}
+	for _, name := range []string{"onConstructor", "onConstructor_", "onConstructor__"} {
+		for _, mark := range a.Args[name].Marks {
+			if strings.Trim(mark.Name, "_") == "" {
+				marks = append(marks, mark.Args["value"].Marks...)
+			} else {
+				marks = append(marks, mark)
+			}
+		}
+	}
+	return marks
+}
+
+// unprefixed is the name of a field without the prefix that @Accessors gives; ok is false
+// where the field has none of them, for which no accessors are made
+// (HandlerUtil.removePrefix).
+func unprefixed(f *model.Field, marks model.Annotated) (name string, ok bool) {
+	a := f.Marks.Find("Accessors")
+	if a == nil {
+		a = marks.Find("Accessors")
+	}
+	prefixes := a.Texts("prefix")
+	if len(prefixes) == 0 {
+		return f.Name, true
+	}
+	for _, prefix := range prefixes {
+		rest, found := strings.CutPrefix(f.Name, prefix)
+		switch {
+		case prefix == "":
+			return f.Name, true
+		case !found || rest == "":
+		case prefix[len(prefix)-1]|0x20 >= 'a' && prefix[len(prefix)-1]|0x20 <= 'z' && rest[0] >= 'a' && rest[0] <= 'z':
+		default:
+			return strings.ToLower(rest[:1]) + rest[1:], true
+		}
+	}
+	return "", false
 }
 
 // setterOf is a setter that Lombok makes for a field: one that checks for null where an
