@@ -89,7 +89,7 @@ func (k *collector) choose() {
 // finish settles what is read into each property.
 func (k *collector) finish() {
 	out := k.out
-	if a := classMark(k.t, "JsonIgnoreProperties"); a != nil {
+	if a := classMark(k.marked, "JsonIgnoreProperties"); a != nil {
 		if a.Text("allowSetters", "false") != "true" {
 			for _, name := range a.Texts("value") {
 				out.ignored[name] = true
@@ -97,7 +97,7 @@ func (k *collector) finish() {
 		}
 		out.lenient = a.Text("ignoreUnknown", "false") == "true"
 	}
-	if a := classMark(k.t, "JsonIncludeProperties"); a != nil {
+	if a := classMark(k.marked, "JsonIncludeProperties"); a != nil {
 		out.only = map[string]bool{}
 		for _, name := range a.Texts("value") {
 			out.only[name] = true

@@ -24,10 +24,28 @@ type accessor struct {
 }
 
 // jacksonized says whether instances are made by the builder that Lombok writes, as its
-// @Jacksonized tells Jackson.
+// @Jacksonized tells Jackson, or @JsonDeserialize with the builder's name.
 func jacksonized(m *model.Model) bool {
-	return m.Marks.Find("Jacksonized") != nil && len(m.Builder) > 0
+	return len(m.Builder) > 0 && (m.Marks.Find("Jacksonized") != nil || namesBuilder(m))
 }
+
+// namesBuilder says whether @JsonDeserialize names Lombok's builder, and its setters are
+// named as Jackson looks for them: with the prefix of @JsonPOJOBuilder, by default "with".
+func namesBuilder(m *model.Model) bool {
+	name := lastName(m.Marks.Find("JsonDeserialize").Text("builder", ""))
+	if name == "" || name != lastName(m.Name)+"Builder" || m.Marks.Find("Builder") == nil {
+		return false
+	}
+	prefix := "with"
+	if b := builderOf(m); b != nil {
+		prefix = b.Marks.Find("JsonPOJOBuilder").Text("withPrefix", prefix)
+	}
+	return prefix == m.Marks.Find("Builder").Text("setterPrefix", "")
+}
+
+// builderOf is the builder as far as the source declares it itself, nil where Lombok makes
+// all of it.
+func builderOf(m *model.Model) *model.Model { return related(m, lastName(m.Name)+"Builder") }
 
 // addBuilder gathers the setters of a builder, which have the names of the fields.
 func (k *collector) addBuilder() {

@@ -19,7 +19,7 @@ func (c *compiler) model(t *model.Type, as format) *decoder.Node {
 		return unknown(fmt.Sprintf("%s: %s (%s)", m.Name, m.Why, m.WhyPos))
 	case m.Language == "kotlin":
 		return unknown("Kotlin classes are not followed with Jackson: " + m.Name)
-	case m.Marks.Find("JsonDeserialize").Text("using", "") != "" || m.Marks.Find("JsonDeserialize").Text("builder", "") != "":
+	case m.Marks.Find("JsonDeserialize").Text("using", "") != "" || m.Marks.Find("JsonDeserialize").Text("builder", "") != "" && !jacksonized(m):
 		return unknown("a deserializer or builder of its own reads " + m.Name)
 	case untold(m.Marks) != "":
 		return unknown("an annotation of " + m.Name + " says " + untold(m.Marks) + ", a constant that is not in the source")

@@ -162,6 +162,7 @@ type collector struct {
 	t         *model.Type
 	chain     []*model.Type
 	owners    []*model.Type // of methods: the chain with its interfaces
+	marked    *model.Type   // the class whose annotations count: the type, or a builder of it
 	out       *introspection
 	props     []*property
 	by        map[string]*property
@@ -172,6 +173,13 @@ type collector struct {
 // introspect gathers the properties of a class.
 func (c *compiler) introspect(t *model.Type) *introspection {
 	k := &collector{c: c, t: t, chain: chain(t), out: &introspection{ignored: map[string]bool{}}, by: map[string]*property{}, collected: map[string]bool{}}
+	k.marked = t
+	if jacksonized(t.Model) && t.Model.Marks.Find("Jacksonized") == nil { // which copies them to the builder
+		k.marked = &model.Type{Kind: model.Named, Model: &model.Model{}}
+		if b := builderOf(t.Model); b != nil {
+			k.marked.Model = b
+		}
+	}
 	if jacksonized(t.Model) {
 		k.addBuilder()
 	} else {
@@ -224,7 +232,7 @@ func (k *collector) visible(kind string, access model.Access) bool {
 		rule = "NONE"
 	}
 	member := map[string]string{"FIELD": "fieldVisibility", "GETTER": "getterVisibility", "IS_GETTER": "isGetterVisibility", "SETTER": "setterVisibility", "CREATOR": "creatorVisibility"}[kind]
-	if set := lastName(classMark(k.t, "JsonAutoDetect").Text(member, "DEFAULT")); set != "DEFAULT" {
+	if set := lastName(classMark(k.marked, "JsonAutoDetect").Text(member, "DEFAULT")); set != "DEFAULT" {
 		rule = set
 	}
 	switch rule {

@@ -63,7 +63,7 @@ func (k *collector) rename() {
 // naming strategy makes.
 func (k *collector) renameByStrategy() {
 	strategy := k.c.settings.Option("naming")
-	if a := classMark(k.t, "JsonNaming"); a != nil {
+	if a := classMark(k.marked, "JsonNaming"); a != nil {
 		strategy = strings.TrimSuffix(lastName(a.Text("value", "")), "Strategy")
 	}
 	if strategy == "" {

@@ -12,6 +12,9 @@ import (
 // so of; constructors of one parameter, unless another one is annotated or the class is a
 // record; and factories named valueOf or fromString where nothing is annotated.
 func makersOfOne(m *model.Model) (all []*model.Method) {
+	if jacksonized(m) { // its builder has none
+		return nil
+	}
 	named := func(k *model.Method) bool {
 		name, _ := nameOf(k.Params[0].Marks, namesForReading)
 		return name != ""
