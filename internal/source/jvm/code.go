@@ -1,6 +1,7 @@
 package jvm
 
 import (
+	"slices"
 	"strings"
 
 	"vetta/internal/model"
@@ -391,13 +392,32 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 		if target != "" || env[name] != nil && env[name].property {
 			delete(env, name) // it holds another value from here on, or may
 		}
-		return []model.Step{{Field: name, Expr: w.plain(v, c), Pos: pos}}
+		return []model.Step{{Field: name, Expr: w.stored(v, c), Pos: pos}}
 	case env[name] != nil && target == "":
 		env[name] = v
 		return nil
 	}
 	w.fail(c, "an assignment to "+name)
 	return nil
+}
+
+// stored is plain for a value that a field is given, which a loop over elements may not be
+// left with.
+func (w *follower) stored(v *value, c *scan.Cursor) *model.Expr {
+	e := w.plain(v, c)
+	if ofLoop(e) {
+		w.fail(c, "the value of one element of a loop")
+		return &model.Expr{Op: model.OpUnknown}
+	}
+	return e
+}
+
+// ofLoop says whether an expression reads at the index or the key of a loop.
+func ofLoop(e *model.Expr) bool {
+	if (e.Op == model.OpElem || e.Op == model.OpAt) && e.Lossy {
+		return true
+	}
+	return slices.ContainsFunc(e.Args, ofLoop)
 }
 
 // declares is the name that a statement declares without a value, "" where it is none: int n,
@@ -527,7 +547,7 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 			w.fail(c, "the setter "+method)
 			return nil
 		}
-		return []model.Step{{Field: field, Expr: w.plain(v, c), Pos: pos}}
+		return []model.Step{{Field: field, Expr: w.stored(v, c), Pos: pos}}
 	}
 	w.fail(c, "a call of "+method)
 	return nil

@@ -125,6 +125,10 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 		return v
 	}
 	for c.Is("(") && c.Shut() != end-1 { // a cast
+		if rest := c.F.Text(c.Shut()+1, end); strings.Contains(rest, ".get(") || strings.Contains(rest, ".opt(") {
+			w.fail(c, "a cast of what may be anything")
+			return nil
+		}
 		switch to := c.F.Text(c.I+1, c.Shut()); to {
 		case "int", "long", "short", "byte", "char", "float":
 			if !strings.Contains(c.F.Text(c.Shut()+1, end), "."+map[string]string{"int": "getInt(", "long": "getLong("}[to]) || to != "int" && to != "long" {
@@ -140,7 +144,7 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 		return w.expression(c, shut, env)
 	}
 	c.Accept("new")
-	if l := Literal(c.F, c.I, end); l.Kind != model.OtherLiteral && l.Kind != model.CaseLiteral {
+	if l := Literal(c.F, c.I, end); l.Kind != model.OtherLiteral && l.Kind != model.CaseLiteral && allTold(l) {
 		if l.Kind == model.ListLiteral && len(l.Elems) == 0 {
 			return &value{isList: true}
 		}
@@ -484,6 +488,11 @@ func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *va
 		return nil, true
 	}
 	return &value{expr: e}, true
+}
+
+// allTold says whether the elements of a literal are literals too.
+func allTold(l *model.Literal) bool {
+	return !slices.ContainsFunc(l.Elems, func(e *model.Literal) bool { return e.Kind == model.OtherLiteral || !allTold(e) })
 }
 
 // lengthOf is the name whose length is asked for shortly before a token: a.length() or

@@ -28,7 +28,7 @@ func (w *follower) passOver(c *scan.Cursor, start, limit int, env map[string]*va
 	}
 	for i := start; i < stop; i++ {
 		t := c.F.TokenAt(i)
-		if t.Is("return") || t.Is("throw") || t.Is("break") || t.Is("continue") || t.Is("super") {
+		if (t.Is("require") || t.Is("check") || t.Is("error")) && c.F.Is(i+1, "(") || t.Is("return") || t.Is("throw") || t.Is("break") || t.Is("continue") || t.Is("super") {
 			w.why, w.whyAt = why, at
 			return nil
 		}
@@ -61,6 +61,8 @@ func (w *follower) callsOwn(f *scan.File, from, to int, env map[string]*value) b
 			if f.Is(i+1, ".") && f.Is(i+3, "(") || !f.Is(i+1, ".") {
 				return true
 			}
+		case i == from && f.Is(i+1, "(") && !w.isBlock(i) && w.helperOf([]string{f.Word(i)}, "", 1) == nil: // perhaps an inherited one
+			return true
 		case f.Is(i+1, "(") && !f.Is(i-1, ".") && !f.Is(i-1, "new"):
 			for _, m := range w.of.Methods {
 				if m.Name == f.Word(i) && !m.Static {
