@@ -52,7 +52,7 @@ func (k *collector) choose() {
 		delegates := mode == "DELEGATING"
 		if mode == "DEFAULT" && len(m.Params) == 1 {
 			name, _ := nameOf(m.Params[0].Marks, namesForReading)
-			delegates = name == ""
+			delegates = name == "" || k.unnamed(m) == 0 // also where an annotation leaves the property out
 		}
 		switch {
 		case delegates && len(m.Params) > 1:
@@ -191,10 +191,7 @@ func (k *collector) setter(p *property) *accessor {
 		case d < 0:
 			best = a
 		case d == 0:
-			one, other := best, a
-			if one.method.Name == other.method.Name { // as the virtual machine lists them
-				one, other = other, one
-			}
+			one, other := asListed(best, a)
 			k.refuse("Conflicting setter definitions for property \"%s\": %s vs %s", p.name, one.fullName(), other.fullName())
 		}
 	}

@@ -190,8 +190,13 @@ func (c *compiler) enum(m *model.Model) *decoder.Node {
 					return take(constant)
 				}
 			}
-			if n, ok := jvm.ParseWhole(trimmed, 32); ok && byIndex && !fold && trimmed[0] >= '0' && trimmed[0] <= '9' && (len(trimmed) == 1 || trimmed[0] != '0') && n < int64(len(m.Cases)) && !c.on("FAIL_ON_NUMBERS_FOR_ENUMS") {
-				return take(m.Cases[n].Name)
+			if n, ok := jvm.ParseWhole(trimmed, 32); ok && byIndex && !fold && trimmed[0] >= '0' && trimmed[0] <= '9' && (len(trimmed) == 1 || trimmed[0] != '0') && !c.on("FAIL_ON_NUMBERS_FOR_ENUMS") {
+				switch {
+				case c.off("ALLOW_COERCION_OF_SCALARS"):
+					return decoder.Verdict{Err: weird(typ, trimmed, "value looks like quoted Enum index, but `MapperFeature.ALLOW_COERCION_OF_SCALARS` prevents use", decoder.ReasonConstant)}
+				case n < int64(len(m.Cases)):
+					return take(m.Cases[n].Name)
+				}
 			}
 			return miss(none(trimmed))
 		}

@@ -213,6 +213,10 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 			}
 			sub := c.introspect(inner)
 			c.refuse(inner.Model, sub.refused)
+			if err := unmakeable(inner.Model, sub); err != nil {
+				n.Steps = append(n.Steps, decoder.Step{Property: at, Node: &decoder.Node{Op: decoder.OpFail, Error: err}})
+				continue
+			}
 			if sub.delegate != nil && sub.creator == nil {
 				n.Steps = append(n.Steps, decoder.Step{Property: at, Node: unknown("what is unwrapped is made of one value, which is not followed")})
 				continue
@@ -283,6 +287,18 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		n.Ignored = about.hides
 	}
 	return n
+}
+
+// unmakeable is the error for a class that Jackson can make no instance of to set properties
+// on, nil where it can, or where a creator makes it of a value as a whole.
+func unmakeable(m *model.Model, about *introspection) *decoder.Error {
+	switch {
+	case about.creator != nil || about.delegate != nil || m.Abstract || jvm.NoArguments(m) || jacksonized(m):
+		return nil
+	case takesOne(m).any():
+		return fault("MismatchedInputException", decoder.ReasonType, "Cannot construct instance of `%s` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)", className(m))
+	}
+	return fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)", className(m))
 }
 
 // rest is the node for the value of a key that an any-setter takes, nil where any will do.

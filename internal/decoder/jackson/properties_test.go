@@ -133,7 +133,7 @@ func TestProperties(t *testing.T) {
 		{"setter by its type", `class M { private int a; public void setA(Integer a) { } public void setA(int a) { } }`, "a: setA"},
 		{"two setters", `class M { private Object a; public void setA(java.util.Date a) { } public void setA(java.util.List<String> a) { } }`, `InvalidDefinitionException: Conflicting setter definitions for property "a": M#setA(java.util.List) vs M#setA(java.util.Date)`},
 		// What Jackson refuses.
-		{"two getters", `class M { private int a; public int geta() { return a; } public int getA() { return a; } public void setA(int a) { } }`, `InvalidDefinitionException: Conflicting getter definitions for property "a": M#geta() vs M#getA()`},
+		{"two getters", `class M { private int a; public int geta() { return a; } public int getA() { return a; } public void setA(int a) { } }`, `InvalidDefinitionException: Conflicting getter definitions for property "a": M#getA() vs M#geta()`},
 		{"get before is", `class M { private boolean a; public boolean isA() { return a; } public boolean getA() { return a; } public void setA(boolean a) { } }`, "a: setA"},
 		{"two fields", `class M { @JsonProperty("k") public int a; @JsonProperty("k") public int b; }`, `InvalidDefinitionException: Multiple fields representing property "k": M#a vs M#b`},
 		{"two fields, one with a name", `class M { @JsonProperty("a") public int b; public int a; }`, "a: field b"},

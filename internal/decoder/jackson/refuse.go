@@ -68,9 +68,20 @@ func (k *collector) oneGetter(p *property) {
 		case rank(a) < rank(best):
 			best = a
 		case rank(a) == rank(best):
-			k.refuse("Conflicting getter definitions for property \"%s\": %s vs %s", p.name, best.fullName(), a.fullName())
+			one, other := asListed(best, a)
+			k.refuse("Conflicting getter definitions for property \"%s\": %s vs %s", p.name, one.fullName(), other.fullName())
 		}
 	}
+}
+
+// asListed are two methods of a class, a before b in the source, in the order in which the
+// virtual machine has listed them wherever it was measured: by name, and of one name the
+// later one first.
+func asListed(a, b *accessor) (first, second *accessor) {
+	if a.method.Name > b.method.Name || a.method.Name == b.method.Name {
+		return b, a
+	}
+	return a, b
 }
 
 // oneField refuses two fields of one class for a property (POJOPropertyBuilder.getField),
@@ -89,7 +100,7 @@ func (k *collector) oneField(p *property) {
 
 // fullName is how messages name a member (AnnotatedMember.getFullName).
 func (a *accessor) fullName() string {
-	name := jvm.ClassName(a.owner.Model) + "#"
+	name := className(a.owner.Model) + "#"
 	switch {
 	case a.field != nil:
 		return name + a.field.Name
