@@ -1,6 +1,7 @@
 package decoder
 
 import (
+	"slices"
 	"vetta/internal/model"
 	"vetta/internal/wire"
 )
@@ -43,6 +44,7 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 		}
 	}
 	var unknown *failure
+	rest := Seen{}
 	for i := range v.Members {
 		m := &v.Members[i]
 		found := false
@@ -73,8 +75,12 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 			}
 		}
 		if !found && n.Rest != nil && !(r.asked[m] && n.Passed != "") && !n.Ignored(m.Name) {
-			if _, err := r.enter(wire.MemberOf(m.Name), n.Rest, m.Value); err != nil {
+			value, err := r.enter(wire.MemberOf(m.Name), n.Rest, m.Value)
+			if err != nil {
 				return err
+			}
+			if n.RestInto >= 0 {
+				rest.Names, rest.Elems = append(rest.Names, m.Name), append(rest.Elems, value)
 			}
 		}
 		if !found && !(r.asked[m] && n.Passed != "") && n.Unknown != nil && unknown == nil && (n.Ignored == nil || !n.Ignored(m.Name)) {
@@ -122,7 +128,26 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 			return err
 		}
 	}
+	if n.Rest != nil && n.RestInto >= 0 {
+		putInto(&out.Elems[n.RestInto], rest)
+	}
 	return unknown
+}
+
+// putInto puts members into a map.
+func putInto(m *Seen, members Seen) {
+	if m.Kind != SeenMap {
+		return
+	}
+	filled := Seen{Kind: SeenMap, Names: slices.Clone(m.Names), Elems: slices.Clone(m.Elems)}
+	for i, name := range members.Names {
+		if at := slices.Index(filled.Names, name); at >= 0 {
+			filled.Elems[at] = members.Elems[i]
+			continue
+		}
+		filled.Names, filled.Elems = append(filled.Names, name), append(filled.Elems, members.Elems[i])
+	}
+	*m = filled
 }
 
 // memberwise is the state of a build that goes member by member.

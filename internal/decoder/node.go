@@ -89,9 +89,11 @@ type Node struct {
 	// such a member is passed over. Ignored says which are passed over all the same.
 	Unknown func(name string) *Error
 	Ignored func(name string) bool
-	// Rest is done, for its errors alone, at members of an OpBuild that no step takes and that
-	// are not Ignored, nil where nothing is made of them.
-	Rest *Node
+	// Rest is done at members of an OpBuild that no step takes and that are not Ignored, nil
+	// where nothing is made of them. RestInto is the index of the property, a map, that what
+	// it yields is put into, -1 for none.
+	Rest     *Node
+	RestInto int
 	// Passed is the member that has told the class of an OpBuild, "" where none has or it
 	// is read like others: it is not unknown.
 	Passed string

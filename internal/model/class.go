@@ -96,7 +96,8 @@ type Method struct {
 	// Fills are the fields that a constructor assigns each of its parameters to, where
 	// it does nothing else with it; "" for others.
 	Fills []string
-	// Sets is the field that a method of one parameter assigns it to as it is, "" where it
+	// Sets is the map that a method of two parameters puts one of them under the other into, and
+	// nothing else; the field that a method of one parameter assigns it to as it is, "" where it
 	// has no body, or does anything else: then it is Opaque. A static method is Opaque that
 	// does anything else than hand its parameters to a constructor.
 	Sets   string

@@ -286,6 +286,10 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 	if n.Rest = c.rest(about); n.Rest != nil && n.Ignored == nil {
 		n.Ignored = about.hides
 	}
+	n.RestInto = -1
+	if f := about.restInto(fields); f != nil && n.Rest != nil {
+		n.RestInto = index[f.Name]
+	}
 	return n
 }
 
@@ -299,6 +303,26 @@ func unmakeable(m *model.Model, about *introspection) *decoder.Error {
 		return fault("MismatchedInputException", decoder.ReasonType, "Cannot construct instance of `%s` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)", className(m))
 	}
 	return fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)", className(m))
+}
+
+// restInto is the field that any-setters fill and nothing else, a map that is there at first;
+// nil where that is not known.
+func (i *introspection) restInto(fields []*model.Field) *model.Field {
+	if i.rest == nil || i.creator != nil || i.delegate != nil {
+		return nil
+	}
+	name := ""
+	if i.rest.field != nil {
+		name = i.rest.field.Name
+	} else {
+		name = i.rest.method.Sets
+	}
+	for _, f := range fields {
+		if f.Name == name && f.Default != nil && f.Default.Kind == model.MapLiteral && f.Type.Unwrapped().Kind == model.Map && f.Type.Unwrapped().Args[0].Name == "String" {
+			return f
+		}
+	}
+	return nil
 }
 
 // rest is the node for the value of a key that an any-setter takes, nil where any will do.
@@ -316,7 +340,7 @@ func (c *compiler) rest(about *introspection) *decoder.Node {
 		t = m.Params[1].Type
 		field = &model.Field{Name: m.Name, Type: t, Declared: m.Params[1].Declared, Pos: m.Pos, Reading: model.ByLibrary}
 	}
-	if t == nil || t.Unwrapped().Name == "Object" {
+	if t == nil {
 		return nil
 	}
 	return &decoder.Node{Op: decoder.OpDo, Inner: c.value(t.Bind(about.rest.owner.Env()), format{}), Field: field, Type: jvm.TypeText(t)}
@@ -343,9 +367,11 @@ func inOrder(steps []decoder.Step, given map[*decoder.Node]int) {
 func (c *compiler) unset(f *model.Field, owner *model.Type, about *introspection, open bool) *decoder.Node {
 	t := f.Type.Bind(owner.Env())
 	switch {
+	case about.restInto([]*model.Field{f}) != nil && !c.computed:
+		return &decoder.Node{Op: decoder.OpConst, Field: f, Value: jvm.Constant(f.Default, t), Why: "it takes all other keys"}
 	case about.anyField == f:
 		return &decoder.Node{Op: decoder.OpUnknown, Why: "it takes all other keys", Field: f}
-	case about.any && about.anyField == nil && t.Unwrapped().Kind == model.Map:
+	case about.any && about.anyField == nil && about.rest.method.Sets == "" && t.Unwrapped().Kind == model.Map:
 		return &decoder.Node{Op: decoder.OpUnknown, Why: "the method that takes all other keys may fill it", Field: f}
 	}
 	value := jvm.Zero(t, false)

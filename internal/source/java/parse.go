@@ -287,6 +287,15 @@ func (p *parser) method(c *jvm.Class, m modifiers, returns *model.Type, declared
 // does notes what a method with a body, at its brace, does with its parameters.
 func (p *parser) does(c *jvm.Class, f *model.Method) {
 	shut := p.Shut()
+	if len(f.Params) == 2 && len(f.Marks) > 0 { // that may take any key
+		raw := p.F.Src[p.F.TokenAt(p.I).End:p.F.TokenAt(shut).Start]
+		text := strings.TrimPrefix(strings.Join(strings.Fields(raw[:min(len(raw), 200)]), ""), "this.")
+		f.Sets = strings.TrimSuffix(text, ".put("+f.Params[0].Name+","+f.Params[1].Name+");")
+		if f.Sets == text {
+			f.Sets, f.Opaque = "", true
+		}
+		return
+	}
 	setter := !f.Static && len(f.Params) == 1 && (strings.HasPrefix(f.Name, "set") || len(f.Marks) > 0)
 	if !setter && !(f.Static && len(f.Marks) > 0) || shut == p.I { // no library calls it
 		return
