@@ -183,6 +183,7 @@ func (w *follower) statements(c *scan.Cursor, limit int, env map[string]*value) 
 		start := c.I
 		more, returns := w.statement(c, limit, env)
 		if w.why != "" {
+			w.pending = nil
 			if more = w.passOver(c, start, limit, env); w.why != "" {
 				return steps
 			}

@@ -7,7 +7,7 @@ import (
 	"vetta/internal/source/scan"
 )
 
-// comparisons follows conditions about a value that is read: what it equals, whether a text
+// comparison follows conditions about a value that is read: what it equals, whether a text
 // is empty, which of two numbers is larger. nil where the condition is none, and nothing is
 // noted then.
 func (w *follower) comparison(c *scan.Cursor, end int, env map[string]*value) *model.Expr {

@@ -263,7 +263,7 @@ func (w *follower) catches(kind string) bool {
 	return strings.Contains(kind, "JSONException") || strings.Contains(kind, "Exception") && !strings.Contains(kind, "IOException") || strings.Contains(kind, "Throwable")
 }
 
-// run is the value of runCatching { … } with what makes a value of it: getOrNull(),
+// runCatching is the value of runCatching { … } with what makes a value of it: getOrNull(),
 // getOrDefault(a), getOrElse { a }.
 func (w *follower) runCatching(c *scan.Cursor, end int, env map[string]*value) *value {
 	pos := c.Where()
