@@ -200,6 +200,8 @@ func (c *compiler) expr(e *model.Expr, where string, f *model.Field) *decoder.No
 		return c.model(e.Type.Model)
 	case model.OpNew:
 		return c.instance(e, where)
+	case model.OpCall:
+		return c.converted(e, where)
 	case model.OpAt, model.OpElem, model.OpEach, model.OpEachKey:
 		return c.access(e, f)
 	}

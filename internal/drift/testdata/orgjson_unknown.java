@@ -11,7 +11,7 @@ class Root { // want unread-keys extra
     String note;
 
     Root(JSONObject o) throws JSONException {
-        kind = Kind.valueOf(o.getString("kind").toUpperCase());
+        kind = Kinds.find(o.getString("kind"));
         at = Clock.parse(o.opt(AT));
         note = o.getString("note");
     }

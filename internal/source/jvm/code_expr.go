@@ -265,6 +265,11 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 			return nil
 		}
 		shut := c.Shut()
+		if made := converted(v, name, pos); made != nil && shut == c.I+1 {
+			v = made
+			c.I = shut + 1
+			continue
+		}
 		if name == "length" && v.isNode && shut == end-1 && shut == c.I+1 {
 			c.I = end
 			return &value{length: true, expr: &model.Expr{Op: model.OpUnknown, Why: "how many elements there are", Pos: pos}}

@@ -1,6 +1,7 @@
 package jvm
 
 import (
+	"slices"
 	"strings"
 
 	"vetta/internal/model"
@@ -160,7 +161,7 @@ func (w *follower) caught(c *scan.Cursor, limit int, env map[string]*value, foll
 		return nil
 	}
 	c.Advance()
-	if !w.catches(c.F.Text(c.I+1, c.Shut())) {
+	if tried != nil && !catches(c.F.Text(c.I+1, c.Shut()), []model.Step{{Expr: held(tried)}}) {
 		w.fail(c, "a catch of another error")
 		return nil
 	}
@@ -258,9 +259,57 @@ func (w *follower) onFailure(c *scan.Cursor, tried, otherwise *value, pos model.
 	return &value{expr: &model.Expr{Op: model.OpCatch, Args: []*model.Expr{w.plain(tried, c), w.plain(otherwise, c)}, Pos: pos}}
 }
 
-// catches says whether a catch takes what org.json throws.
-func (w *follower) catches(kind string) bool {
-	return strings.Contains(kind, "JSONException") || strings.Contains(kind, "Exception") && !strings.Contains(kind, "IOException") || strings.Contains(kind, "Throwable")
+// caughtBy are, by what is thrown, the types of which one must stand in a catch.
+var caughtBy = map[string][]string{
+	"JSONException":            {"JSONException", "Exception", "Throwable"},
+	"NumberFormatException":    {"NumberFormatException", "IllegalArgumentException", "RuntimeException", "Exception", "Throwable"},
+	"IllegalArgumentException": {"IllegalArgumentException", "RuntimeException", "Exception", "Throwable"},
+	"IllegalStateException":    {"IllegalStateException", "RuntimeException", "Exception", "Throwable"},
+}
+
+// catches says whether a catch, whose brackets hold a text, takes all that steps may throw.
+func catches(text string, steps []model.Step) bool {
+	types := strings.FieldsFunc(text, func(r rune) bool { return !isWordRune(r) })
+	takes := func(thrown string) bool {
+		by, ok := caughtBy[thrown]
+		if !ok {
+			by = []string{thrown, "Exception", "Throwable"}
+		}
+		return slices.ContainsFunc(types, func(t string) bool { return slices.Contains(by, t) })
+	}
+	all := true
+	var walk func(e *model.Expr)
+	walk = func(e *model.Expr) {
+		switch {
+		case e == nil:
+			return
+		case strings.HasPrefix(e.Func, "get"):
+			all = all && takes("JSONException")
+		case e.Op == model.OpDecode:
+			all = all && takes("JSONException") && takes("IllegalArgumentException")
+		case e.Op == model.OpFail:
+			kind, _, _ := strings.Cut(e.Why, ":")
+			all = all && takes(kind)
+		case e.Op == model.OpCall && (e.Func == "int" || e.Func == "long" || e.Func == "double"):
+			all = all && takes("NumberFormatException")
+		case e.Op == model.OpCall && e.Func == "constant":
+			all = all && takes("IllegalArgumentException")
+		}
+		for _, a := range e.Args {
+			walk(a)
+		}
+	}
+	var visit func(steps []model.Step)
+	visit = func(steps []model.Step) {
+		for _, s := range steps {
+			walk(s.Cond)
+			walk(s.Expr)
+			visit(s.Then)
+			visit(s.Else)
+		}
+	}
+	visit(steps)
+	return all
 }
 
 // runCatching is the value of runCatching { … } with what makes a value of it: getOrNull(),

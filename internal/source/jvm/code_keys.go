@@ -188,7 +188,7 @@ func eachKey(e *model.Expr) *model.Expr {
 	if e.Op == model.OpAt && e.Lossy {
 		return &model.Expr{Op: model.OpEachKey, Func: e.Func, Args: e.Args, Pos: e.Pos}
 	}
-	if e.Op == model.OpNew { // several of whose arguments may read there
+	if e.Op == model.OpNew || e.Op == model.OpCall { // several arguments may read there; what is made of each
 		return nil
 	}
 	for i, a := range e.Args {

@@ -100,6 +100,9 @@ func (w *follower) each(e *model.Expr) *model.Expr {
 		// The element becomes the current value of what is inside.
 		return &model.Expr{Op: model.OpEach, Func: e.Func, Args: e.Args, Pos: e.Pos, Type: e.Type}
 	}
+	if e.Op == model.OpCall { // what is made of each, not of the list
+		return nil
+	}
 	for i, a := range e.Args {
 		if inner := w.each(a); inner != nil {
 			out := *e

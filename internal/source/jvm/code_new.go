@@ -15,6 +15,9 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 	if n := names[len(names)-1]; n == "JSONObject" || n == "JSONArray" {
 		return &value{isNode: true, fresh: shut == from}, true // of the text that is the document
 	}
+	if v, ok := w.parsed(c, names, from, shut, env, pos); ok {
+		return v, v != nil
+	}
 	class := w.p.find(w.f, w.c, names[0])
 	if kind, ok := collections[names[0]]; ok && class == nil && len(names) == 1 && (shut == from || sized(c.F, from, shut)) {
 		return &value{isList: kind != model.Map, isMap: kind == model.Map}, true

@@ -174,10 +174,7 @@ func (w *follower) try(c *scan.Cursor, env map[string]*value) []model.Step {
 		return nil
 	}
 	c.Advance()
-	if !w.catches(c.F.Text(c.I+1, c.Shut())) {
-		w.fail(c, "a catch of another error")
-		return nil
-	}
+	kind := c.F.Text(c.I+1, c.Shut())
 	c.Jump()
 	if !c.Is("{") {
 		w.fail(c, "try")
@@ -186,6 +183,10 @@ func (w *follower) try(c *scan.Cursor, env map[string]*value) []model.Step {
 	step := model.Step{Do: true, Pos: pos}
 	tried, caught := fork(env), fork(env)
 	step.Then = w.statements(&scan.Cursor{F: c.F, I: from}, to, tried)
+	if !catches(kind, step.Then) {
+		w.fail(c, "a catch of another error")
+		return nil
+	}
 	if hasUnknownStep(step.Then) { // whether that throws is not known
 		w.fail(c, "a try block that is not followed")
 		return nil

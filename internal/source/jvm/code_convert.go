@@ -1,0 +1,56 @@
+package jvm
+
+import (
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// What code makes of a value that it has read: of a text a number, a constant of an enum, or
+// another text.
+
+// conversions are the methods of a value that make another of it, by what they make.
+var conversions = map[string]string{
+	"trim": "trim", "toLowerCase": "lower", "lowercase": "lower", "toUpperCase": "upper", "uppercase": "upper",
+	"toInt": "int", "toLong": "long", "toDouble": "double", "toIntOrNull": "int?", "toLongOrNull": "long?", "toDoubleOrNull": "double?",
+}
+
+// parsers are the static methods that do so.
+var parsers = map[string]string{
+	"Integer.parseInt": "int", "Integer.valueOf": "int", "Long.parseLong": "long", "Long.valueOf": "long", "Double.parseDouble": "double", "Double.valueOf": "double",
+}
+
+// converted is what a method without arguments makes of a value, nil where it is none of the
+// conversions.
+func converted(v *value, name string, pos model.Pos) *value {
+	made := conversions[name]
+	if made == "" || v.isNode || v.instance || v.expr == nil || v.expr.Op == model.OpConst || v.expr.Op == model.OpUnknown {
+		return nil
+	}
+	return &value{expr: &model.Expr{Op: model.OpCall, Func: made, Args: []*model.Expr{v.expr}, Pos: pos}}
+}
+
+// parsed follows Integer.parseInt(a) and Kind.valueOf(a); ok is false where the call is
+// neither.
+func (w *follower) parsed(c *scan.Cursor, names []string, from, shut int, env map[string]*value, pos model.Pos) (v *value, ok bool) {
+	if len(names) != 2 || from == shut {
+		return nil, false
+	}
+	e := &model.Expr{Op: model.OpCall, Func: parsers[names[0]+"."+names[1]], Pos: pos}
+	if e.Func == "" {
+		class := w.p.find(w.f, w.c, names[0])
+		if class == nil || class.Kind != "enum" || names[1] != "valueOf" || class.model == nil {
+			return nil, false
+		}
+		e.Func, e.Type = "constant", &model.Type{Kind: model.Named, Name: class.model.Name, Model: class.model, Pos: pos}
+	}
+	arg := w.expression(&scan.Cursor{F: c.F, I: from}, shut, env)
+	if arg == nil {
+		return nil, true
+	}
+	if arg.isNode || arg.expr == nil || arg.expr.Op == model.OpConst {
+		w.fail(c, "what "+names[0]+"."+names[1]+" is given")
+		return nil, true
+	}
+	e.Args = []*model.Expr{arg.expr}
+	return &value{expr: e}, true
+}
