@@ -38,7 +38,7 @@ func (w *follower) passOver(c *scan.Cursor, start, limit int, env map[string]*va
 		if w.field(t.Text) && !c.F.Is(i+1, "(") {
 			steps = append(steps, model.Step{Field: t.Text, Expr: &model.Expr{Op: model.OpUnknown, Why: why, Pos: at}, Pos: pos})
 		}
-		if v := env[t.Text]; v != nil && c.F.Is(i+1, "=") && !c.F.Is(i+2, "=") || v != nil && (v.isList || v.instance) && w.isBlock(start) {
+		if v := env[t.Text]; v != nil && (c.F.Is(i+1, "=") && !c.F.Is(i+2, "=") || v.isList || v.isMap || v.instance && w.isBlock(start)) {
 			env[t.Text] = &value{expr: &model.Expr{Op: model.OpUnknown, Why: why, Pos: at}}
 		} else if v == nil && c.F.Is(i+1, "=") && !c.F.Is(i+2, "=") && !w.field(t.Text) {
 			env[t.Text] = &value{expr: &model.Expr{Op: model.OpUnknown, Why: why, Pos: at}}
