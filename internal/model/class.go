@@ -110,6 +110,9 @@ type Method struct {
 	// Calls are the tokens of the arguments with which a constructor calls another one
 	// of its class, 0 and 0 where it does not.
 	Calls [2]int
+	// Super are those with which it calls one of the superclass, where it does so before its
+	// body (Kotlin); 0 and 0 where it does not.
+	Super [2]int
 	// Body are the tokens of its body in its file, as the reader numbers them; a single
 	// expression where IsExpression says so.
 	Body         [2]int

@@ -108,7 +108,7 @@ func (c *compiler) model(m *model.Model) *decoder.Node {
 		*n = *unknown(m.Name + " does not read org.json itself")
 	default:
 		build, at := c.initial(m)
-		build.Steps = append(build.Steps, c.steps(m.Steps, m, at)...)
+		build.Steps = append(build.Steps, c.steps(m.Steps, build.Props, at)...)
 		*n = decoder.Node{Op: decoder.OpKeyed, Model: m, Inner: build}
 		n.Wrong = func(kind wire.Kind) *decoder.Error {
 			return exception(decoder.ReasonKind, "Value of type %s cannot be converted to JSONObject", class(jvm.Sample(kind)))
@@ -121,16 +121,16 @@ func (c *compiler) model(m *model.Model) *decoder.Node {
 	return n
 }
 
-func (c *compiler) steps(steps []model.Step, m *model.Model, at map[string]int) (out []decoder.Step) {
+func (c *compiler) steps(steps []model.Step, props []*model.Field, at map[string]int) (out []decoder.Step) {
 	for _, s := range steps {
 		step := decoder.Step{Property: -1, Return: s.Return}
 		switch {
 		case s.Do:
 			step.Do = true
-			step.Then, step.Else = c.steps(s.Then, m, at), c.steps(s.Else, m, at)
+			step.Then, step.Else = c.steps(s.Then, props, at), c.steps(s.Else, props, at)
 		case s.Cond != nil:
 			step.Cond = c.condition(s.Cond)
-			step.Then, step.Else = c.steps(s.Then, m, at), c.steps(s.Else, m, at)
+			step.Then, step.Else = c.steps(s.Then, props, at), c.steps(s.Else, props, at)
 		case s.Expr == nil:
 		default:
 			i, ok := at[s.Field]
@@ -140,11 +140,7 @@ func (c *compiler) steps(steps []model.Step, m *model.Model, at map[string]int) 
 			step.Property = i
 			var f *model.Field
 			if ok {
-				for _, own := range m.Fields {
-					if own.Name == s.Field {
-						f = own
-					}
-				}
+				f = props[i]
 			}
 			step.Node = c.expr(s.Expr, "the document", f)
 			if s.Field == "" {
@@ -226,23 +222,39 @@ func (c *compiler) instance(e *model.Expr, where string) *decoder.Node {
 	return n
 }
 
+// maxSupers is how many superclasses are gone through: classes may extend each other in a
+// circle.
+const maxSupers = 64
+
 // initial is the node for an instance of a class whose fields hold what they do at first,
 // with their indexes by name.
 func (c *compiler) initial(m *model.Model) (build *decoder.Node, at map[string]int) {
 	build, at = &decoder.Node{Op: decoder.OpBuild, Model: m, Type: m.Name}, map[string]int{}
-	for _, f := range m.Fields {
-		if f.Static {
-			continue
+	var computed []bool // by a block of Java, which is not followed
+	for s, n := m, 0; s != nil && n < maxSupers; n++ {
+		for _, f := range s.Fields {
+			if _, hidden := at[f.Name]; f.Static || hidden {
+				continue
+			}
+			at[f.Name] = len(build.Props)
+			build.Props = append(build.Props, f)
+			computed = append(computed, s.Computed && s.Language == "java")
 		}
-		at[f.Name] = len(build.Props)
-		build.Props = append(build.Props, f)
+		if s.Super == nil {
+			break
+		}
+		s = s.Super.Model
 	}
 	for i, f := range build.Props {
 		value := jvm.Zero(f.Type, m.Language == "kotlin")
 		if f.Default != nil {
 			value = jvm.Constant(f.Default, f.Type)
 		}
-		build.Steps = append(build.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpConst, Value: value}})
+		node := &decoder.Node{Op: decoder.OpConst, Value: value}
+		if computed[i] {
+			node = unknown("what code gives it as an instance is made")
+		}
+		build.Steps = append(build.Steps, decoder.Step{Property: i, Node: node})
 	}
 	return build, at
 }

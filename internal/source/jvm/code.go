@@ -22,7 +22,8 @@ type follower struct {
 	params map[string]bool
 	// pending are steps that an expression takes besides having a value.
 	pending []model.Step
-	inlined int // how many functions it has gone into
+	inlined int             // how many functions it has gone into
+	filled  map[string]bool // the fields whose collections a loop has filled
 }
 
 // value is what a name or an expression stands for.
@@ -38,9 +39,10 @@ type value struct {
 	property bool          // what a property of the class holds at first
 	list     []*model.Expr // a list that is being filled; its elements come from loops
 	isList   bool
-	isMap    bool   // an empty map
-	keysOf   *value // an iterator over the keys of a part of the document
-	of       *value // of the key of a loop, the part whose key it is
+	isMap    bool         // an empty map
+	behind   []model.Step // what makes the instance, where expr is the call of its constructor
+	keysOf   *value       // an iterator over the keys of a part of the document
+	of       *value       // of the key of a loop, the part whose key it is
 }
 
 // access is one call that goes further into the document: getJSONObject("vessel").
@@ -55,7 +57,7 @@ type access struct {
 
 // follow makes the steps of a class from its method; ok is false where it cannot.
 func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why string, at model.Pos, ok bool) {
-	w := &follower{p: p, of: c, c: c, f: c.File}
+	w := &follower{p: p, of: c, c: c, f: c.File, filled: map[string]bool{}}
 	env := map[string]*value{}
 	for _, param := range m.Params {
 		if param.Type != nil && (last(param.Type.Unwrapped().Name) == "JSONObject" || last(param.Type.Unwrapped().Name) == "JSONArray") {
@@ -65,8 +67,12 @@ func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why str
 	if readerOf(c, "JSONObject") != m {
 		return nil, "it is made of a JSONArray", m.Pos, false
 	}
-	if m.Body[1] <= m.Body[0] && len(c.Inits) > 0 && !m.Static {
-		return w.withMentioned(w.initialisers(env)), "", m.Pos, true
+	if slices.Contains(c.Ctors, m) && m.Calls[1] == 0 && (m.Body[1] > m.Body[0] || len(c.Inits) > 0 || c.SuperCall[1] > 0) {
+		steps = w.constructed(m, env, m.Pos)
+		if w.why == "" && len(steps) == 0 {
+			w.why, w.whyAt = "what it makes", m.Pos
+		}
+		return w.withMentioned(steps), w.why, w.whyAt, w.why == ""
 	}
 	if m.Calls[1] > 0 {
 		v, _ := w.construct(&scan.Cursor{F: w.f.File, I: m.Calls[0] - 1}, []string{c.Name}, env, m.Pos)
@@ -98,21 +104,19 @@ func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why str
 // initialisers are the steps of what stands in the body of a Kotlin class. A property
 // whose initialiser is not followed is not claimed; the others are.
 func (w *follower) initialisers(env map[string]*value) (steps []model.Step) {
-	for _, f := range w.of.Fields {
+	for _, f := range w.c.Fields {
 		if v := env[f.Name]; v != nil && v.isNode { // the parsed object itself is kept
 			steps = append(steps, model.Step{Field: f.Name, Expr: &model.Expr{Op: model.OpUnknown, Why: "it keeps the parsed object", Pos: f.Pos}, Pos: f.Pos})
 		}
 	}
-	for _, i := range w.of.Inits {
+	for _, i := range w.c.Inits {
 		cur := &scan.Cursor{F: w.f.File, I: i.From}
 		pos := w.f.Where(i.From)
 		if i.Field == "" {
 			steps = append(steps, w.statements(cur, i.To, env)...)
 			if w.why != "" { // it may have set any of them
 				w.why = ""
-				for _, f := range w.of.Fields {
-					steps = append(steps, model.Step{Field: f.Name, Expr: &model.Expr{Op: model.OpUnknown, Pos: pos}, Pos: pos})
-				}
+				steps = append(steps, w.unknownFields("", pos, pos)...)
 			}
 			continue
 		}
@@ -129,6 +133,7 @@ func (w *follower) initialisers(env map[string]*value) (steps []model.Step) {
 			held.property = true
 			env[i.Field] = &held
 		}
+		steps = append(steps, w.take()...)
 		steps = append(steps, model.Step{Field: i.Field, Expr: e, Pos: pos})
 	}
 	return steps
@@ -145,6 +150,9 @@ func (w *follower) fail(c *scan.Cursor, why string) {
 func (w *follower) made(v *value, pos model.Pos) []model.Step {
 	if v == nil || v.expr == nil || v.expr.Op != model.OpNew {
 		return nil
+	}
+	if len(v.behind) > 0 {
+		return v.behind
 	}
 	var steps []model.Step
 	for i, name := range v.expr.Names {
@@ -189,6 +197,9 @@ func (w *follower) statements(c *scan.Cursor, limit int, env map[string]*value) 
 			}
 		}
 		steps = append(steps, more...)
+		if returns && len(steps) > 0 && steps[len(steps)-1].Expr != nil && steps[len(steps)-1].Expr.Op == model.OpFail {
+			return steps
+		}
 		if returns {
 			return append(steps, model.Step{Return: true, Pos: c.F.Where(start)})
 		}
@@ -246,7 +257,10 @@ func (w *follower) statement(c *scan.Cursor, limit int, env map[string]*value) (
 		v, _ := w.construct(c, []string{w.of.Name}, env, c.Where())
 		steps = append(steps, w.made(v, c.Where())...)
 	case t.Is("super") && c.Ahead(1, "("):
-		w.fail(c, "another constructor is called")
+		c.Advance()
+		from, to := c.I+1, c.Shut()
+		c.Jump()
+		steps = append(steps, w.above(c.F, from, to, env)...)
 	case t.Is("switch") && c.Ahead(1, "(") || t.Is("when") && (c.Ahead(1, "(") || c.Ahead(1, "{")):
 		steps = append(steps, w.cases(c, env)...)
 	case t.Is("try") || t.Is("do"):
@@ -390,6 +404,7 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 			w.fail(c, "a part of the document is kept as it is")
 			return nil
 		}
+		w.filled[name] = v.expr != nil || len(v.list) > 0
 		if target != "" || env[name] != nil && env[name].property {
 			delete(env, name) // it holds another value from here on, or may
 		}
@@ -443,12 +458,7 @@ func declares(c *scan.Cursor, end int) string {
 }
 
 func (w *follower) field(name string) bool {
-	for _, f := range w.of.Fields {
-		if f.Name == name {
-			return true
-		}
-	}
-	return false
+	return slices.ContainsFunc(w.fields(), func(f *model.Field) bool { return f.Name == name })
 }
 
 // plain is the expression of a value that is stored.
@@ -513,7 +523,7 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 		return steps
 	}
 	lastName := target[len(target)-1]
-	onInstance := len(target) == 2 && (target[0] == "this" || env[target[0]] != nil && env[target[0]].instance) || len(target) == 1 && env[lastName] == nil && w.field(lastName)
+	onInstance := len(target) == 2 && (target[0] == "this" || env[target[0]] != nil && env[target[0]].instance) || len(target) == 1 && w.field(lastName) && (env[lastName] == nil || env[lastName].property)
 	switch {
 	case method == "add" && onInstance:
 		v := w.expression(&scan.Cursor{F: c.F, I: args[0]}, args[1], env)
@@ -525,7 +535,7 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 			w.fail(c, "what is added to "+lastName)
 			return nil
 		}
-		return []model.Step{{Field: lastName, Expr: e, Pos: pos}}
+		return w.fills(c, lastName, e, pos)
 	case method == "add" && env[lastName] != nil && env[lastName].isList:
 		v := w.expression(&scan.Cursor{F: c.F, I: args[0]}, args[1], env)
 		if v == nil || w.why != "" {
@@ -557,13 +567,15 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 // plainSetter says whether a method does nothing but assign its parameter to a field, as
 // far as the source has it.
 func (w *follower) plainSetter(method, field string) bool {
-	for _, m := range w.of.Methods {
-		if m.Name != method || len(m.Params) != 1 {
-			continue
+	for _, c := range w.chain() {
+		for _, m := range c.Methods {
+			if m.Name != method || len(m.Params) != 1 {
+				continue
+			}
+			text := c.File.Text(m.Body[0], m.Body[1])
+			assigned := field + " = " + m.Params[0].Name
+			return text == assigned || text == "this."+assigned || text == assigned+";" || text == "this."+assigned+";" || text == "this."+assigned+"; return this;" || m.Body[1] == 0
 		}
-		text := w.of.File.Text(m.Body[0], m.Body[1])
-		assigned := field + " = " + m.Params[0].Name
-		return text == assigned || text == "this."+assigned || text == assigned+";" || text == "this."+assigned+";" || text == "this."+assigned+"; return this;" || m.Body[1] == 0
 	}
 	return true
 }

@@ -32,7 +32,7 @@ func joined(env, yes, no map[string]*value, cond *model.Expr, yesOver, noOver bo
 // with so far; nil where it is none.
 func held(v *value) *model.Expr {
 	switch {
-	case v == nil || v.isNode || v.instance:
+	case v == nil || v.isNode || v.instance || len(v.behind) > 0:
 		return nil
 	case v.isList && len(v.list) == 1:
 		return v.list[0]

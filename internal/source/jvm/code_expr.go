@@ -173,7 +173,7 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 		if c.Is("<") {
 			SkipAngles(c)
 		}
-		if v := env[names[0]]; v != nil && (v.isNode || v.instance) {
+		if env[names[0]] != nil { // the calls behind it are followed from its value on
 			break
 		}
 		if c.Is("?") && c.Ahead(1, ".") {

@@ -113,7 +113,9 @@ func (w *follower) result(c *scan.Cursor, limit int, env map[string]*value) *val
 			if steps := w.loop(c, limit, env); len(steps) > 0 {
 				w.fail(c, "a function that does more than read")
 			}
-		case t.Is("while") || t.Is("switch") || t.Is("when") || t.Is("do"):
+		case t.Is("switch") && c.Ahead(1, "(") || t.Is("when") && (c.Ahead(1, "(") || c.Ahead(1, "{")):
+			return w.returned(c, limit, env)
+		case t.Is("while") || t.Is("do"):
 			w.fail(c, t.Text+" in a function that is called")
 		default:
 			end := w.end(c, limit)
@@ -203,15 +205,18 @@ func (w *follower) orLeave(c *scan.Cursor, end int, v *value, env map[string]*va
 // own follows a call of a method of the instance itself that is given the object: what it
 // does is done to the instance. ok is false where it is none.
 func (w *follower) own(c *scan.Cursor, method string, from, to int, env map[string]*value) (steps []model.Step, ok bool) {
-	if w.c != w.of {
+	if !slices.Contains(w.chain(), w.c) {
 		return nil, false
 	}
 	args, _, known := w.argumentsOf(c.F, from, to, env, false)
 	if !known {
 		return nil, true
 	}
+	class, file := w.c, w.f
+	w.c, w.f = w.of, w.of.File // a class may give a method that it inherits another body
+	defer func() { w.c, w.f = class, file }()
 	h := w.helperOf([]string{method}, "", len(args))
-	if h == nil || h.class != w.of || h.method.Static || h.method.IsExpression {
+	if h == nil || !slices.Contains(w.chain(), h.class) || h.method.Static || h.method.IsExpression {
 		w.fail(c, "a call of "+method)
 		return nil, true
 	}
@@ -224,6 +229,7 @@ func (w *follower) own(c *scan.Cursor, method string, from, to int, env map[stri
 	for i, p := range h.method.Params {
 		inner[p.Name] = args[i]
 	}
+	w.c, w.f = h.class, h.file
 	steps = w.statements(&scan.Cursor{F: h.file.File, I: h.method.Body[0]}, h.method.Body[1], inner)
 	if ends(steps) {
 		w.fail(c, "a return inside "+method)

@@ -164,8 +164,8 @@ func (w *follower) put(c *scan.Cursor, end int, env map[string]*value) (steps []
 		w.fail(c, "what is put into "+name)
 		return nil, true
 	}
-	if local := env[name]; local != nil && at == c.I {
-		if local.isNode || local.instance || local.expr == nil && !local.isMap {
+	if local := env[name]; local != nil && at == c.I && !local.property {
+		if !local.isMap {
 			w.fail(c, "a call of put")
 			return nil, true
 		}
@@ -176,7 +176,7 @@ func (w *follower) put(c *scan.Cursor, end int, env map[string]*value) (steps []
 		w.fail(c, "a call of put")
 		return nil, true
 	}
-	return []model.Step{{Field: name, Expr: e, Pos: pos}}, true
+	return w.fills(c, name, e, pos), true
 }
 
 // eachKey turns an expression that reads at the key of a loop into one over all members; nil

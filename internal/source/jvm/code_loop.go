@@ -90,6 +90,23 @@ func overIndexes(text string) bool {
 	return false
 }
 
+// fills are the steps of a loop that fills the collection of a field, which must have been
+// empty before.
+func (w *follower) fills(c *scan.Cursor, name string, e *model.Expr, pos model.Pos) []model.Step {
+	for _, f := range w.fields() {
+		if f.Name != name {
+			continue
+		}
+		if l := f.Default; w.filled[name] || l != nil && (l.Kind != model.ListLiteral && l.Kind != model.MapLiteral && l.Kind != model.NullLiteral || len(l.Elems) > 0) {
+			w.fail(c, "a collection that is filled twice")
+			return nil
+		}
+		break
+	}
+	w.filled[name] = true
+	return []model.Step{{Field: name, Expr: e, Pos: pos}}
+}
+
 // each turns an expression that reads at the index of a loop into one over all elements;
 // nil where it does not.
 func (w *follower) each(e *model.Expr) *model.Expr {

@@ -45,6 +45,7 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 		w.fail(c, "a call of "+strings.Join(names, "."))
 		return nil, false
 	}
+	class.read()
 	m := class.model
 	if len(args) == 1 && args[0].isNode && m != nil {
 		if by := byHand(class); by != nil && (method == "" || method == by.Name) {
@@ -64,15 +65,12 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 		w.fail(c, "a call of "+strings.Join(names, "."))
 		return nil, false
 	}
-	if len(args) == 0 && class == w.of {
-		return &value{instance: true}, true
+	if class == w.of {
+		return w.ownNew(c, args, labels, pos)
 	}
 	e := w.newOf(c, class, args, labels, pos)
 	if e == nil {
 		return nil, false
-	}
-	if class == w.of {
-		return &value{expr: e}, w.why == ""
 	}
 	if class.Outer != nil && !class.Static || class.Computed || len(class.Inits) > 0 || class.Super != nil {
 		w.fail(c, "what "+class.Name+" does besides")
@@ -145,10 +143,68 @@ func (w *follower) argumentsOf(f *scan.File, from, shut int, env map[string]*val
 	return args, labels, true
 }
 
+// ownNew is a call of a constructor of the class whose instance is made.
+func (w *follower) ownNew(c *scan.Cursor, args []*value, labels []string, pos model.Pos) (*value, bool) {
+	simple := !w.of.Computed && len(w.of.Inits) == 0 && w.p.superOf(w.of) == nil
+	if len(args) == 0 && simple {
+		return &value{instance: true}, true
+	}
+	if simple {
+		if e := w.newOf(c, w.of, args, labels, pos); e != nil {
+			return &value{expr: e}, w.why == ""
+		}
+		w.why = ""
+	}
+	var k *model.Method
+	for _, one := range w.of.Ctors {
+		if len(args) <= len(one.Params) && (len(args) == len(one.Params) || w.of.File.Language == "kotlin") && k == nil {
+			k = one
+		} else if len(args) <= len(one.Params) && k != nil {
+			w.fail(c, "which constructor is called")
+		}
+	}
+	if k == nil && (len(args) > 0 || len(w.of.Ctors) > 0) {
+		w.fail(c, "which constructor is called")
+	}
+	if w.inlined++; w.inlined > maxInlined {
+		w.fail(c, "constructors that call each other")
+	}
+	defer func() { w.inlined-- }()
+	if w.why != "" {
+		return nil, false
+	}
+	if k == nil {
+		k = &model.Method{}
+	}
+	env := map[string]*value{}
+	for i, a := range args {
+		name := labels[i]
+		if name == "" {
+			name = k.Params[i].Name
+		}
+		env[name] = a
+	}
+	class, file := w.c, w.f
+	w.c, w.f = w.of, w.of.File
+	steps := w.constructed(k, env, pos)
+	w.c, w.f = class, file
+	switch {
+	case w.why != "":
+		return nil, false
+	case ends(steps):
+		w.fail(c, "a return inside "+w.of.Name)
+		return nil, false
+	case len(args) == 0:
+		w.pending = append(w.pending, steps...)
+		return &value{instance: true}, true
+	}
+	return &value{expr: &model.Expr{Op: model.OpNew, Pos: pos}, behind: steps}, true
+}
+
 // newOf is a call of a constructor that does nothing but assign its parameters to fields.
 func (w *follower) newOf(c *scan.Cursor, class *Class, args []*value, labels []string, pos model.Pos) *model.Expr {
 	for _, k := range class.Ctors {
-		if len(args) > len(k.Params) {
+		if len(args) > len(k.Params) || len(k.Computes) > 0 || !assignsOnly(class, k) {
 			continue
 		}
 		e := &model.Expr{Op: model.OpNew, Pos: pos}
@@ -175,6 +231,25 @@ func (w *follower) newOf(c *scan.Cursor, class *Class, args []*value, labels []s
 	return nil
 }
 
+// assignsOnly says whether the body of a constructor, where it has one, is made of nothing but
+// assignments of a name to a name.
+func assignsOnly(c *Class, k *model.Method) bool {
+	f := c.File
+	if f.Language == "kotlin" {
+		return k.Body[1] <= k.Body[0]
+	}
+	for i := k.Body[0]; i < k.Body[1]; {
+		if f.Is(i, "this") && f.Is(i+1, ".") {
+			i += 2
+		}
+		if f.KindAt(i) != scan.Ident || !f.Is(i+1, "=") || f.KindAt(i+2) != scan.Ident || !f.Is(i+3, ";") {
+			return false
+		}
+		i += 4
+	}
+	return true
+}
+
 // hoisted takes the way to the element of a loop out of the arguments of a new instance, and
 // puts the instance at its end: of new Port(a[i].code, a[i].depth) it makes a[i] as
 // new Port(code, depth). nil where the arguments are of several elements.
@@ -189,20 +264,8 @@ func hoisted(e *model.Expr) *model.Expr {
 	if way == nil {
 		return e
 	}
-	out := *e
-	out.Args = nil
-	for _, a := range e.Args {
-		inner := below(a, way)
-		if inner == nil {
-			if a.Op != model.OpConst || a.Func == "index" {
-				return nil
-			}
-			inner = a
-		}
-		out.Args = append(out.Args, inner)
-	}
-	leaf := &out
-	for i := len(way) - 1; i >= 0; i-- {
+	leaf := below(e, way)
+	for i := len(way) - 1; i >= 0 && leaf != nil; i-- {
 		at := *way[i]
 		at.Args = []*model.Expr{leaf}
 		leaf = &at
@@ -213,10 +276,17 @@ func hoisted(e *model.Expr) *model.Expr {
 // wayToElement are the accesses from an expression down to the element of a loop, nil where
 // it reads none.
 func wayToElement(e *model.Expr) []*model.Expr {
-	if e.Op != model.OpAt && e.Op != model.OpElem || len(e.Args) != 1 {
+	switch {
+	case computes(e):
+		for _, a := range e.Args {
+			if way := wayToElement(a); way != nil {
+				return way
+			}
+		}
 		return nil
-	}
-	if e.Op == model.OpElem && e.Lossy {
+	case e.Op != model.OpAt && e.Op != model.OpElem || len(e.Args) != 1:
+		return nil
+	case e.Op == model.OpElem && e.Lossy:
 		return []*model.Expr{e}
 	}
 	if inner := wayToElement(e.Args[0]); inner != nil {
@@ -225,8 +295,36 @@ func wayToElement(e *model.Expr) []*model.Expr {
 	return nil
 }
 
+// computes says whether an expression makes its value of those of its arguments, each of
+// which goes its own way into the document.
+func computes(e *model.Expr) bool {
+	switch e.Op {
+	case model.OpNew, model.OpElse, model.OpIf, model.OpCall:
+		return true
+	}
+	return false
+}
+
 // below is what an expression does at the end of a way, nil where it does not go there.
 func below(e *model.Expr, way []*model.Expr) *model.Expr {
+	switch {
+	case e.Op == model.OpConst && e.Func != "index", e.Op == model.OpFail:
+		return e
+	case computes(e) || e.Op == model.OpCatch: // the way itself fails outside of it as well
+		if e.Op != model.OpNew && !strings.HasPrefix(way[len(way)-1].Func, "get") { // which may answer null, and the expression make something of that
+			return nil
+		}
+		out := *e
+		out.Args = nil
+		for _, a := range e.Args {
+			inner := below(a, way)
+			if inner == nil {
+				return nil
+			}
+			out.Args = append(out.Args, inner)
+		}
+		return &out
+	}
 	for _, step := range way {
 		if e.Op != step.Op || e.Key != step.Key || e.Func != step.Func || e.Lossy != step.Lossy || len(e.Args) != 1 {
 			return nil

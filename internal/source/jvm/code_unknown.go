@@ -20,15 +20,11 @@ func (w *follower) passOver(c *scan.Cursor, start, limit int, env map[string]*va
 		steps = w.readsIn(c.F, start, stop, env)
 	}
 	if w.callsOwn(c.F, start, stop, env) { // which may assign to any of them
-		for _, f := range w.of.Fields {
-			if !f.Static {
-				steps = append(steps, model.Step{Field: f.Name, Expr: &model.Expr{Op: model.OpUnknown, Why: why, Pos: at}, Pos: pos})
-			}
-		}
+		steps = append(steps, w.unknownFields(why, at, pos)...)
 	}
 	for i := start; i < stop; i++ {
 		t := c.F.TokenAt(i)
-		if (t.Is("require") || t.Is("check") || t.Is("error")) && c.F.Is(i+1, "(") || t.Is("return") || t.Is("throw") || t.Is("break") || t.Is("continue") || t.Is("super") {
+		if (t.Is("require") || t.Is("check") || t.Is("error")) && c.F.Is(i+1, "(") || t.Is("return") || t.Is("throw") || (t.Is("break") || t.Is("continue")) && !w.loops(start) || t.Is("super") {
 			w.why, w.whyAt = why, at
 			return nil
 		}
@@ -64,8 +60,8 @@ func (w *follower) callsOwn(f *scan.File, from, to int, env map[string]*value) b
 		case i == from && f.Is(i+1, "(") && !w.isBlock(i) && w.helperOf([]string{f.Word(i)}, "", 1) == nil: // perhaps an inherited one
 			return true
 		case f.Is(i+1, "(") && !f.Is(i-1, ".") && !f.Is(i-1, "new"):
-			for _, m := range w.of.Methods {
-				if m.Name == f.Word(i) && !m.Static {
+			for _, s := range w.chain() {
+				if slices.ContainsFunc(s.Methods, func(m *model.Method) bool { return m.Name == f.Word(i) && !m.Static }) {
 					return true
 				}
 			}
@@ -81,6 +77,11 @@ func (w *follower) isBlock(at int) bool {
 		return true
 	}
 	return false
+}
+
+// loops says whether the statement at a token is a loop, which break and continue stay in.
+func (w *follower) loops(at int) bool {
+	return w.f.Is(at, "for") || w.f.Is(at, "while") || w.f.Is(at, "do")
 }
 
 // extent is the token behind the statement that begins at one.

@@ -235,6 +235,36 @@ func (w *follower) picked(c *scan.Cursor, env map[string]*value) *value {
 	return out
 }
 
+// returned is the value of a when or a switch each of whose arms returns one; without a last
+// arm for all others, of what stands behind it.
+func (w *follower) returned(c *scan.Cursor, limit int, env map[string]*value) *value {
+	pos := c.Where()
+	all, inner := w.arms(c, env)
+	if len(all) == 0 {
+		return nil
+	}
+	var out *value
+	if all[len(all)-1].cond != nil {
+		if out = w.result(c, limit, env); out == nil {
+			return nil
+		}
+	}
+	for i := len(all) - 1; i >= 0; i-- {
+		v := w.result(&scan.Cursor{F: c.F, I: all[i].from}, all[i].to, fork(inner))
+		if v == nil {
+			return nil
+		}
+		if all[i].cond == nil {
+			out = v
+			continue
+		}
+		if out = w.choice(c, all[i].cond, v, out, pos); out == nil {
+			return nil
+		}
+	}
+	return out
+}
+
 // cases follows a when or a switch as a statement.
 func (w *follower) cases(c *scan.Cursor, env map[string]*value) []model.Step {
 	pos := c.Where()

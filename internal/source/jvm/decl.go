@@ -173,6 +173,9 @@ type Class struct {
 	// Assigned are fields that an initialiser, or a constructor without parameters, assigns
 	// a value to.
 	Assigned []*model.Field
+	// SuperCall are the tokens of the arguments with which the head of a Kotlin class calls
+	// the constructor of its superclass, 0 and 0 where it has none.
+	SuperCall [2]int
 	// Inits are what runs behind Kotlin's primary constructor, in order: initialisers of
 	// properties and blocks.
 	Inits []Init

@@ -125,6 +125,7 @@ func (p *parser) supers(c *jvm.Class) {
 		}
 		if p.Is("(") && !p.Tok().Newline {
 			c.Computed = c.Computed || !p.Ahead(1, ")") // it tells the other what its fields hold
+			c.SuperCall = [2]int{p.I + 1, p.Shut()}
 			p.Jump()
 			c.Super = t
 		} else {
@@ -221,6 +222,8 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 		if p.Is("(") {
 			if own {
 				k.Calls = [2]int{p.I + 1, p.Shut()}
+			} else {
+				k.Super = [2]int{p.I + 1, p.Shut()}
 			}
 			p.Jump()
 		}

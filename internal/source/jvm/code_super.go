@@ -1,0 +1,153 @@
+package jvm
+
+import (
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// chain is the class of the instance with those that it extends, as far as the source has them.
+func (w *follower) chain() (all []*Class) {
+	for s, n := w.of, 0; s != nil && n < maxSupers; s, n = w.p.superOf(s), n+1 {
+		s.read()
+		all = append(all, s)
+	}
+	return all
+}
+
+// fields are those of the instance. Of two of one name the first is meant.
+func (w *follower) fields() (all []*model.Field) {
+	for _, s := range w.chain() {
+		for _, f := range s.Fields {
+			if !f.Static {
+				all = append(all, f)
+			}
+		}
+	}
+	return all
+}
+
+// hides says whether two fields of the instance have one name.
+func (w *follower) hides() bool {
+	names := map[string]bool{}
+	for _, f := range w.fields() {
+		if names[f.Name] {
+			return true
+		}
+		names[f.Name] = true
+	}
+	return false
+}
+
+// unknownFields are the steps after which any field of the instance may hold anything.
+func (w *follower) unknownFields(why string, at, pos model.Pos) (steps []model.Step) {
+	for _, f := range w.fields() {
+		steps = append(steps, model.Step{Field: f.Name, Expr: &model.Expr{Op: model.OpUnknown, Why: why, Pos: at}, Pos: pos})
+	}
+	return steps
+}
+
+// above follows what the constructor of the superclass does to the instance that is called
+// with the arguments between two tokens: super(o), or the : Base(o) of Kotlin.
+func (w *follower) above(f *scan.File, from, to int, env map[string]*value) []model.Step {
+	pos := f.Where(max(from-1, 0))
+	c := &scan.Cursor{F: f, I: from}
+	s := w.p.superOf(w.c)
+	if s == nil { // of a library, which knows nothing of these fields
+		return nil
+	}
+	s.read()
+	args, labels, ok := w.argumentsOf(f, from, to, env, false)
+	if !ok {
+		return nil
+	}
+	k := ctorFor(s, args)
+	if k == nil && (len(args) > 0 || len(s.Ctors) > 0) || len(w.c.Super.Args) > 0 || w.hides() {
+		w.fail(c, "what the constructor of "+s.Name+" does")
+		return nil
+	}
+	if w.inlined++; w.inlined > maxInlined {
+		w.fail(c, "classes that extend each other")
+		return nil
+	}
+	class, file := w.c, w.f
+	w.c, w.f = s, s.File
+	defer func() {
+		w.c, w.f = class, file
+		w.inlined--
+	}()
+	if k == nil {
+		k = &model.Method{}
+	}
+	inner := map[string]*value{}
+	for i, a := range args {
+		if labels[i] != "" && labels[i] != k.Params[i].Name {
+			w.fail(c, "arguments in another order")
+			return nil
+		}
+		inner[k.Params[i].Name] = a
+	}
+	steps := w.constructed(k, inner, pos)
+	if ends(steps) {
+		w.fail(c, "a return inside "+s.Name)
+	}
+	return steps
+}
+
+// ctorFor is the one constructor of a class that takes arguments, nil where there is none or
+// it is not clear which.
+func ctorFor(c *Class, args []*value) (found *model.Method) {
+	for _, k := range c.Ctors {
+		fits := len(k.Params) == len(args)
+		for i := 0; fits && i < len(args); i++ {
+			t := k.Params[i].Type
+			name := ""
+			if t != nil {
+				name = last(t.Unwrapped().Name)
+			}
+			fits = args[i].isNode == (name == "JSONObject" || name == "JSONArray")
+		}
+		if fits && found != nil {
+			return nil
+		}
+		if fits {
+			found = k
+		}
+	}
+	return found
+}
+
+// constructed are the steps of a constructor of the class in which names are looked up: what
+// that of its superclass does, its parameters that are properties, then what it does itself.
+func (w *follower) constructed(k *model.Method, env map[string]*value, pos model.Pos) (steps []model.Step) {
+	c, f := w.c, w.f.File
+	body := &scan.Cursor{F: f, I: k.Body[0]}
+	switch {
+	case k.Super[1] > 0:
+		steps = w.above(f, k.Super[0], k.Super[1], env)
+	case k.Calls[1] > 0:
+		w.fail(body, "another constructor is called")
+		return nil
+	case c.SuperCall[1] > 0:
+		steps = w.above(f, c.SuperCall[0], c.SuperCall[1], env)
+	case !(k.Body[1] > k.Body[0] && (body.Is("super") || body.Is("this")) && body.Ahead(1, "(")):
+		steps = w.above(f, k.Body[0], k.Body[0], env)
+	}
+	if w.why != "" {
+		return nil
+	}
+	if c.File.Language == "kotlin" {
+		for i, name := range k.Fills {
+			if name == "" || i >= len(k.Params) || k.Body[1] > k.Body[0] {
+				continue
+			}
+			v := env[k.Params[i].Name]
+			e := held(v)
+			if v == nil || e == nil {
+				e = &model.Expr{Op: model.OpUnknown, Why: "the value that is stored", Pos: pos}
+			}
+			steps = append(steps, model.Step{Field: name, Expr: e, Pos: pos})
+		}
+		steps = append(steps, w.initialisers(env)...)
+	}
+	return append(steps, w.statements(body, k.Body[1], env)...)
+}
