@@ -31,6 +31,9 @@ func WalkSteps(steps []Step, visit func(field string, e *Expr)) {
 // SelfField is the Field of a step that makes the whole instance.
 const SelfField = "self"
 
+// Computed is how an error ends whose message code computes.
+const Computed = "…"
+
 // Op is what an Expr does.
 type Op uint8
 

@@ -104,7 +104,7 @@ func TestCodeJVM(t *testing.T) {
 			{`{"kind":"walk"}`, `{"kind":"FOOT","size":"none"}`},
 			{`{"kind":"car","decks":3}`, `{"kind":"CAR","size":"large"}`},
 			{`{"kind":"car","decks":"2"}`, `{"kind":"CAR","size":"small"}`},
-			{`{"kind":"bus"}`, `IllegalArgumentException`},
+			{`{"kind":"bus"}`, `IllegalArgumentException: …`},
 			{`{"kind":"car","decks":[]}`, `JSONException: Value [] at decks of type org.json.JSONArray cannot be converted to int`},
 		}},
 		{"scope functions", "M.kt", `import org.json.JSONObject

@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"vetta/internal/decoder"
+	"vetta/internal/model"
 	"vetta/internal/source"
 	"vetta/internal/source/scan"
 	"vetta/internal/wire"
@@ -104,6 +105,9 @@ func TestMeasuredModels(t *testing.T) {
 				got, want := "ok\t"+javaForm(out.Seen), row[1]+"\t"+row[2]
 				if out.Err != nil {
 					got, want = "fails\t"+plainMessage(out.Err.Message), row[1]+"\t"+plainMessage(row[2])
+				}
+				if start, computed := strings.CutSuffix(got, model.Computed); computed && strings.HasPrefix(want, start) {
+					continue // the message is not told
 				}
 				if !sameForm(got, want) {
 					t.Errorf("%s\n got %s\nwant %s", row[0], got, want)

@@ -272,6 +272,9 @@ func (c *compiler) access(e *model.Expr, f *model.Field) *decoder.Node {
 	inner, fallback, lossless := c.reading(e, where, f)
 	switch e.Op {
 	case model.OpEach:
+		if f != nil && f.Type != nil && f.Type.Unwrapped().Kind == model.Unique { // which keeps equal ones once, and may order them
+			return unknown("what a set keeps of its elements")
+		}
 		return &decoder.Node{Op: decoder.OpList, Inner: inner, Assured: true, Wrong: func(kind wire.Kind) *decoder.Error {
 			return mismatch(where, "JSONArray", jvm.Sample(kind))
 		}}

@@ -41,6 +41,7 @@ type value struct {
 	isList   bool
 	isMap    bool         // an empty map
 	behind   []model.Step // what makes the instance, where expr is the call of its constructor
+	storedIn string       // the field that a collection has been stored in, which holds what is added later
 	keysOf   *value       // an iterator over the keys of a part of the document
 	of       *value       // of the key of a loop, the part whose key it is
 }
@@ -67,20 +68,12 @@ func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why str
 	if readerOf(c, "JSONObject") != m {
 		return nil, "it is made of a JSONArray", m.Pos, false
 	}
-	if slices.Contains(c.Ctors, m) && m.Calls[1] == 0 && (m.Body[1] > m.Body[0] || len(c.Inits) > 0 || c.SuperCall[1] > 0) {
+	if slices.Contains(c.Ctors, m) && (m.Calls[1] > 0 || m.Body[1] > m.Body[0] || len(c.Inits) > 0 || c.SuperCall[1] > 0) {
 		steps = w.constructed(m, env, m.Pos)
 		if w.why == "" && len(steps) == 0 {
 			w.why, w.whyAt = "what it makes", m.Pos
 		}
 		return w.withMentioned(steps), w.why, w.whyAt, w.why == ""
-	}
-	if m.Calls[1] > 0 {
-		v, _ := w.construct(&scan.Cursor{F: w.f.File, I: m.Calls[0] - 1}, []string{c.Name}, env, m.Pos)
-		steps = w.made(v, m.Pos)
-		if w.why != "" {
-			return nil, w.why, w.whyAt, false
-		}
-		return steps, "", m.Pos, len(steps) > 0
 	}
 	if m.Body[1] <= m.Body[0] {
 		return nil, "it has no body", m.Pos, false
@@ -405,6 +398,9 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 			return nil
 		}
 		w.filled[name] = v.expr != nil || len(v.list) > 0
+		if v.isList || v.isMap {
+			v.storedIn = name
+		}
 		if target != "" || env[name] != nil && env[name].property {
 			delete(env, name) // it holds another value from here on, or may
 		}
@@ -457,8 +453,16 @@ func declares(c *scan.Cursor, end int) string {
 	return f.Word(end - 1)
 }
 
-func (w *follower) field(name string) bool {
-	return slices.ContainsFunc(w.fields(), func(f *model.Field) bool { return f.Name == name })
+func (w *follower) field(name string) bool { return w.fieldOf(name) != nil }
+
+// fieldOf is the field of a name, nil where the instance has none.
+func (w *follower) fieldOf(name string) *model.Field {
+	for _, f := range w.fields() {
+		if f.Name == name {
+			return f
+		}
+	}
+	return nil
 }
 
 // plain is the expression of a value that is stored.
@@ -515,6 +519,13 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 	if isQuiet(target, method) {
 		return nil
 	}
+	if open > 0 && notNull[method] != "" {
+		v := w.expression(&scan.Cursor{F: c.F, I: c.I}, end, env)
+		if v == nil || v.expr == nil {
+			return nil
+		}
+		return []model.Step{{Expr: v.expr, Pos: pos}}
+	}
 	if len(target) == 0 || len(target) == 1 && target[0] == "this" && !strings.HasPrefix(method, "set") {
 		steps, ok := w.own(c, method, args[0], args[1], env)
 		if !ok {
@@ -545,6 +556,9 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 		if e == nil {
 			w.fail(c, "what is added to "+lastName)
 			return nil
+		}
+		if in := env[lastName].storedIn; in != "" {
+			return w.fills(c, in, e, pos)
 		}
 		env[lastName].list = append(env[lastName].list, e)
 		return nil

@@ -1,6 +1,8 @@
 package jvm
 
 import (
+	"strings"
+
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
@@ -17,6 +19,57 @@ var conversions = map[string]string{
 // parsers are the static methods that do so.
 var parsers = map[string]string{
 	"Integer.parseInt": "int", "Integer.valueOf": "int", "Long.parseLong": "long", "Long.valueOf": "long", "Double.parseDouble": "double", "Double.valueOf": "double",
+}
+
+// notNull are the functions that throw where what they are given is null, by what they throw
+// then; what else they are given is its message.
+var notNull = map[string]string{
+	"requireNonNull": "NullPointerException: null", "requireNotNull": "IllegalArgumentException: Required value was null.", "checkNotNull": "IllegalStateException: Required value was null.",
+}
+
+// assured follows Objects.requireNonNull(a, "message") and requireNotNull(a) { "message" }, from
+// their brackets at the cursor on; ok is false where the call is neither.
+func (w *follower) assured(c *scan.Cursor, names []string, env map[string]*value, pos model.Pos) (v *value, ok bool) {
+	thrown := notNull[names[len(names)-1]]
+	if n := len(names); thrown == "" || n > 1 && names[n-2] != "Objects" {
+		return nil, false
+	}
+	from, shut := c.I+1, c.Shut()
+	stop := from
+	for stop < shut && !c.F.Is(stop, ",") {
+		stop = max(stop, c.F.Partner(stop)) + 1
+	}
+	v = w.expression(&scan.Cursor{F: c.F, I: from}, stop, env)
+	said := [2]int{stop + 1, shut}
+	c.I = shut + 1
+	if c.Is("{") {
+		_, said[0], said[1] = lambda(c)
+	}
+	if said[0] < said[1] {
+		kind, _, _ := strings.Cut(thrown, ":")
+		text := w.text(c.F, said[0], said[1], env)
+		if text == "" {
+			text = model.Computed
+		}
+		thrown = kind + ": " + text
+	}
+	return w.orThrow(c, v, thrown, pos), true
+}
+
+// orThrow is a value, where nothing is thrown in its place.
+func (w *follower) orThrow(c *scan.Cursor, v *value, thrown string, pos model.Pos) *value {
+	if v == nil {
+		return nil
+	}
+	if e := held(v); e != nil {
+		fail := &model.Expr{Op: model.OpFail, Why: thrown, Pos: pos}
+		return &value{expr: &model.Expr{Op: model.OpElse, Args: []*model.Expr{e, fail}, Pos: pos}}
+	}
+	if v.isNode && len(v.path) == 0 || v.instance {
+		return v
+	}
+	w.fail(c, "a part of the document that may be null")
+	return nil
 }
 
 // converted is what a method without arguments makes of a value, nil where it is none of the

@@ -226,6 +226,13 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 			}
 			c.Advance()
 		}
+		if c.Is("!") && c.Ahead(1, "!") {
+			c.I += 2
+			if v = w.orThrow(c, v, "NullPointerException: null", c.Where()); v == nil {
+				return nil
+			}
+			continue
+		}
 		if !bare && (!c.Is(".") || c.KindAhead(1) != scan.Ident) {
 			w.fail(c, "an operator")
 			return nil

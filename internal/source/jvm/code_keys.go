@@ -165,7 +165,7 @@ func (w *follower) put(c *scan.Cursor, end int, env map[string]*value) (steps []
 		return nil, true
 	}
 	if local := env[name]; local != nil && at == c.I && !local.property {
-		if !local.isMap {
+		if !local.isMap || local.storedIn != "" {
 			w.fail(c, "a call of put")
 			return nil, true
 		}

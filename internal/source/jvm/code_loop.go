@@ -98,7 +98,7 @@ func (w *follower) fills(c *scan.Cursor, name string, e *model.Expr, pos model.P
 			continue
 		}
 		if l := f.Default; w.filled[name] || l != nil && (l.Kind != model.ListLiteral && l.Kind != model.MapLiteral && l.Kind != model.NullLiteral || len(l.Elems) > 0) {
-			w.fail(c, "a collection that is filled twice")
+			w.fail(c, "a collection that held something before")
 			return nil
 		}
 		break

@@ -9,6 +9,9 @@ import (
 
 // construct follows a call of a constructor, of a factory, or of a helper.
 func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*value, pos model.Pos) (*value, bool) {
+	if v, ok := w.assured(c, names, env, pos); ok {
+		return v, v != nil
+	}
 	shut := c.Shut()
 	from := c.I + 1
 	c.I = shut + 1
@@ -155,12 +158,10 @@ func (w *follower) ownNew(c *scan.Cursor, args []*value, labels []string, pos mo
 		}
 		w.why = ""
 	}
-	var k *model.Method
-	for _, one := range w.of.Ctors {
-		if len(args) <= len(one.Params) && (len(args) == len(one.Params) || w.of.File.Language == "kotlin") && k == nil {
+	k := ctorFor(w.of, args)
+	for _, one := range w.of.Ctors { // of Kotlin, one whose other parameters have defaults
+		if k == nil && w.of.File.Language == "kotlin" && len(args) < len(one.Params) {
 			k = one
-		} else if len(args) <= len(one.Params) && k != nil {
-			w.fail(c, "which constructor is called")
 		}
 	}
 	if k == nil && (len(args) > 0 || len(w.of.Ctors) > 0) {
@@ -186,7 +187,7 @@ func (w *follower) ownNew(c *scan.Cursor, args []*value, labels []string, pos mo
 	}
 	class, file := w.c, w.f
 	w.c, w.f = w.of, w.of.File
-	steps := w.constructed(k, env, pos)
+	steps := argumentsFirst(args, w.constructed(k, env, pos), pos)
 	w.c, w.f = class, file
 	switch {
 	case w.why != "":

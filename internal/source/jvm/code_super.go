@@ -1,6 +1,8 @@
 package jvm
 
 import (
+	"strings"
+
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
@@ -86,11 +88,28 @@ func (w *follower) above(f *scan.File, from, to int, env map[string]*value) []mo
 		}
 		inner[k.Params[i].Name] = a
 	}
-	steps := w.constructed(k, inner, pos)
+	steps := argumentsFirst(args, w.constructed(k, inner, pos), pos)
 	if ends(steps) {
 		w.fail(c, "a return inside "+s.Name)
 	}
 	return steps
+}
+
+// argumentsFirst are the steps of a constructor behind the reading of its arguments, which are
+// read before it may throw anything of its own.
+func argumentsFirst(args []*value, steps []model.Step, pos model.Pos) []model.Step {
+	throws := false
+	model.WalkSteps(steps, func(_ string, e *model.Expr) { throws = throws || e.Op == model.OpFail })
+	if !throws {
+		return steps
+	}
+	var before []model.Step
+	for _, a := range args {
+		if e := held(a); e != nil && e.Op != model.OpConst && e.Op != model.OpUnknown {
+			before = append(before, model.Step{Expr: e, Pos: pos})
+		}
+	}
+	return append(before, steps...)
 }
 
 // ctorFor is the one constructor of a class that takes arguments, nil where there is none or
@@ -124,9 +143,13 @@ func (w *follower) constructed(k *model.Method, env map[string]*value, pos model
 	switch {
 	case k.Super[1] > 0:
 		steps = w.above(f, k.Super[0], k.Super[1], env)
-	case k.Calls[1] > 0:
-		w.fail(body, "another constructor is called")
-		return nil
+	case k.Calls[1] > 0 && c.File.Language == "kotlin":
+		v, _ := w.construct(&scan.Cursor{F: f, I: k.Calls[0] - 1}, []string{c.Name}, env, pos)
+		steps = append(w.take(), w.made(v, pos)...)
+		if w.why != "" {
+			return nil
+		}
+		return append(steps, w.statements(body, k.Body[1], env)...)
 	case c.SuperCall[1] > 0:
 		steps = w.above(f, c.SuperCall[0], c.SuperCall[1], env)
 	case !(k.Body[1] > k.Body[0] && (body.Is("super") || body.Is("this")) && body.Ahead(1, "(")):
@@ -149,5 +172,13 @@ func (w *follower) constructed(k *model.Method, env map[string]*value, pos model
 		}
 		steps = append(steps, w.initialisers(env)...)
 	}
-	return append(steps, w.statements(body, k.Body[1], env)...)
+	steps = append(steps, w.statements(body, k.Body[1], env)...)
+	if c.Kind == "record" && !strings.Contains(f.Text(k.Body[0], k.Body[1]), "this.") { // a compact one, of which the fields are given what its parameters hold at the end
+		for _, param := range k.Params {
+			if v := env[param.Name]; w.field(param.Name) {
+				steps = append(steps, model.Step{Field: param.Name, Expr: w.plain(v, body), Pos: pos})
+			}
+		}
+	}
+	return steps
 }

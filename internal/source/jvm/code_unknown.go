@@ -31,17 +31,59 @@ func (w *follower) passOver(c *scan.Cursor, start, limit int, env map[string]*va
 		if t.Kind != scan.Ident {
 			continue
 		}
-		if w.field(t.Text) && !c.F.Is(i+1, "(") {
+		assigned := assignedAt(c.F, i)
+		if f := w.fieldOf(t.Text); f != nil && !c.F.Is(i+1, "(") && (assigned || !isValue(f.Type)) {
+			w.filled[t.Text] = true
 			steps = append(steps, model.Step{Field: t.Text, Expr: &model.Expr{Op: model.OpUnknown, Why: why, Pos: at}, Pos: pos})
 		}
-		if v := env[t.Text]; v != nil && (c.F.Is(i+1, "=") && !c.F.Is(i+2, "=") || v.isList || v.isMap || v.instance && w.isBlock(start)) {
+		if v := env[t.Text]; v != nil && v.storedIn != "" {
+			steps = append(steps, model.Step{Field: v.storedIn, Expr: &model.Expr{Op: model.OpUnknown, Why: why, Pos: at}, Pos: pos})
+		}
+		if v := env[t.Text]; v != nil && (assigned || v.isList || v.isMap || v.instance && w.isBlock(start)) {
 			env[t.Text] = &value{expr: &model.Expr{Op: model.OpUnknown, Why: why, Pos: at}}
-		} else if v == nil && c.F.Is(i+1, "=") && !c.F.Is(i+2, "=") && !w.field(t.Text) {
+		} else if v == nil && assigned && !w.field(t.Text) {
 			env[t.Text] = &value{expr: &model.Expr{Op: model.OpUnknown, Why: why, Pos: at}}
 		}
 	}
+	if !hasUnknownStep(steps) { // it may throw all the same
+		steps = append(steps, model.Step{Expr: &model.Expr{Op: model.OpUnknown, Why: why, Pos: at}, Pos: pos})
+	}
 	c.I = stop
 	return steps
+}
+
+// assignedAt says whether the name at a token is given another value there: a = b, a += b, a++.
+func assignedAt(f *scan.File, i int) bool {
+	if f.Is(i+1, "=") {
+		return !f.Is(i+2, "=")
+	}
+	for _, op := range []string{"+", "-"} {
+		if f.Is(i+1, op) && f.Is(i+2, op) || f.Is(i-1, op) && f.Is(i-2, op) {
+			return true
+		}
+	}
+	for j := i + 1; j <= i+3; j++ { // the operators that may stand before =, up to >>>
+		if f.KindAt(j) != scan.Punct || !strings.Contains("+-*/%&|^<>", f.Word(j)) || f.Word(j) == "" {
+			return false
+		}
+		if f.Is(j+1, "=") && !f.Is(j+2, "=") && (j > i+1 || !f.Is(j, "<") && !f.Is(j, ">")) {
+			return true
+		}
+	}
+	return false
+}
+
+// isValue says whether what a field of a type holds cannot be changed but by an assignment.
+func isValue(t *model.Type) bool {
+	if t == nil {
+		return false
+	}
+	switch t.Unwrapped().Name {
+	case "int", "long", "short", "byte", "char", "float", "double", "boolean", "String",
+		"Integer", "Long", "Short", "Byte", "Character", "Float", "Double", "Boolean", "Int", "Char":
+		return t.Unwrapped().Model == nil
+	}
+	return false
 }
 
 // callsOwn says whether a method of the instance that is made is called between tokens, or
@@ -154,6 +196,11 @@ func (w *follower) readsIn(f *scan.File, from, to int, env map[string]*value) (s
 			stop = f.Partner(stop+2) + 1
 		}
 		read := w.expression(&scan.Cursor{F: f, I: i}, stop, env)
+		if w.why == "" && read != nil && read.expr != nil && ofLoop(read.expr) { // what each loop reads
+			if read.expr = w.each(read.expr); read.expr != nil && ofLoop(read.expr) {
+				read.expr = nil
+			}
+		}
 		if w.why == "" && read != nil && read.expr != nil {
 			steps = append(steps, model.Step{Expr: read.expr, Pos: f.Where(i)})
 		}
@@ -215,6 +262,8 @@ func (w *follower) thrown(c *scan.Cursor, end int, env map[string]*value) model.
 		text = name
 		if said := w.message(c, end, env); said != "" && rest != ")" {
 			text += ": " + said
+		} else if rest != ")" {
+			text += ": " + model.Computed
 		}
 	}
 	return model.Step{Expr: &model.Expr{Op: model.OpFail, Why: text, Pos: pos}, Pos: pos}
