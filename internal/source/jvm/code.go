@@ -522,6 +522,7 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 	if open > 0 && notNull[method] != "" {
 		v := w.expression(&scan.Cursor{F: c.F, I: c.I}, end, env)
 		if v == nil || v.expr == nil {
+			w.fail(c, "a part of the document that must be there")
 			return nil
 		}
 		return []model.Step{{Expr: v.expr, Pos: pos}}

@@ -62,10 +62,9 @@ func (w *follower) orThrow(c *scan.Cursor, v *value, thrown string, pos model.Po
 		return nil
 	}
 	if e := held(v); e != nil {
-		fail := &model.Expr{Op: model.OpFail, Why: thrown, Pos: pos}
-		return &value{expr: &model.Expr{Op: model.OpElse, Args: []*model.Expr{e, fail}, Pos: pos}}
+		return &value{expr: orElse(e, &model.Expr{Op: model.OpFail, Why: thrown, Pos: pos}, pos)}
 	}
-	if v.isNode && len(v.path) == 0 || v.instance {
+	if n := len(v.path); v.isNode && (n == 0 || strings.HasPrefix(v.path[n-1].fn, "get")) || v.instance {
 		return v
 	}
 	w.fail(c, "a part of the document that may be null")

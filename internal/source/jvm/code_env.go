@@ -46,6 +46,20 @@ func held(v *value) *model.Expr {
 	return v.expr
 }
 
+// orElse is an expression, or another one where it is nothing. Where what is chosen decides
+// whether it is, it goes into the choice: what is a constant there needs no other.
+func orElse(e, other *model.Expr, pos model.Pos) *model.Expr {
+	switch {
+	case e.Op == model.OpIf:
+		return &model.Expr{Op: model.OpIf, Args: []*model.Expr{e.Args[0], orElse(e.Args[1], other, pos), orElse(e.Args[2], other, pos)}, Pos: e.Pos}
+	case e.Op == model.OpConst && e.Value != nil && e.Value.Kind == model.NullLiteral:
+		return other
+	case e.Op == model.OpConst && e.Value != nil || e.Op == model.OpFail:
+		return e
+	}
+	return &model.Expr{Op: model.OpElse, Args: []*model.Expr{e, other}, Pos: pos}
+}
+
 // left settles, behind a loop, what it has given another value than by adding to a list.
 func left(env, inner map[string]*value, pos model.Pos) {
 	for name := range env {

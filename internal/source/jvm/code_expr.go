@@ -69,7 +69,7 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 				w.fail(c, "?:")
 				return nil
 			}
-			return &value{expr: &model.Expr{Op: model.OpElse, Args: []*model.Expr{held(left), held(right)}, Pos: pos}}
+			return &value{expr: orElse(held(left), held(right), pos)}
 		}
 		if m := c.F.Partner(i); m > i {
 			i = m
@@ -123,6 +123,12 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 	pos := c.Where()
 	if v, ok := w.ranged(c, end, env); ok {
 		return v
+	}
+	if v, ok := w.lookup(c, env); ok {
+		if v == nil || c.I >= end {
+			return v
+		}
+		return w.calls(c, end, v, env)
 	}
 	for c.Is("(") && c.Shut() != end-1 { // a cast
 		if rest := c.F.Text(c.Shut()+1, end); strings.Contains(rest, ".get(") || strings.Contains(rest, ".opt(") {

@@ -110,6 +110,9 @@ func (w *follower) result(c *scan.Cursor, limit int, env map[string]*value) *val
 		case t.Is("try") && c.Ahead(1, "{"):
 			return w.caught(c, limit, env, w.result)
 		case t.Is("for") && c.Ahead(1, "("):
+			if v, ok := w.constantLoop(c, limit, env); ok {
+				return v
+			}
 			if steps := w.loop(c, limit, env); len(steps) > 0 {
 				w.fail(c, "a function that does more than read")
 			}
@@ -181,7 +184,7 @@ func (w *follower) orLeave(c *scan.Cursor, end int, v *value, env map[string]*va
 	if c.Is("throw") {
 		leave = []model.Step{w.thrown(c, end, env)}
 		if e := held(v); e != nil {
-			return &value{expr: &model.Expr{Op: model.OpElse, Args: []*model.Expr{e, leave[0].Expr}, Pos: pos}}
+			return &value{expr: orElse(e, leave[0].Expr, pos)}
 		}
 	} else {
 		c.Advance()
