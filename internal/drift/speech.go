@@ -24,6 +24,7 @@ type speech struct {
 	kept     string // about a default that takes the place of what was sent
 	swallow  string // about an error that is dropped
 	absent   string // about a key that must be there, where null is admitted already
+	byCode   bool   // the code asks for keys: another declaration alone would change nothing
 	fallback string // about constants that the enum does not have yet
 }
 
@@ -99,7 +100,8 @@ func inCode(s *speech) {
 	s.nested = "read it through another getJSONObject"
 	s.kept = "read what is sent; has(…) and get… keep the default for absent keys alone"
 	s.swallow = "read what is sent; opt… hides every other kind, get… does not"
-	s.absent = "ask with has(…) first, or read it with opt…"
+	s.absent = "ask with has(…) and isNull(…) first, or read it with opt…"
+	s.byCode = true
 }
 
 // speeches are by language and library, with a language alone for what is not known.
@@ -141,7 +143,7 @@ func (f *Finding) asBefore(typ string) string {
 // optional suggests a declaration that admits null and an absent key.
 func (f *Finding) optional() string {
 	s := f.speech()
-	if typ := s.optional(f.Declared); typ != f.Declared {
+	if typ := s.optional(f.Declared); typ != f.Declared && !s.byCode {
 		return "make it optional: " + f.declared(typ)
 	}
 	return s.absent

@@ -27,10 +27,11 @@ func TestSuggestionsSpeakTheLanguage(t *testing.T) {
 		{missingKey, object, true, "int", map[string]string{
 			"java gson":    "make it optional: Integer seats",
 			"java jackson": "make it optional: Integer seats",
+			"java orgjson": "ask with has(…) and isNull(…) first, or read it with opt…",
 		}},
 		{missingKey, object, true, "String", map[string]string{
 			"java jackson": "do not require it: without required = true, and without a feature that fails on it",
-			"java orgjson": "ask with has(…) first, or read it with opt…",
+			"java orgjson": "ask with has(…) and isNull(…) first, or read it with opt…",
 			"swift ":       "make it optional: seats: String?",
 			"kotlin gson":  "make it optional: seats: String?",
 		}},
