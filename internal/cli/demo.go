@@ -14,9 +14,9 @@ var demoCommand = &command{
 	name:    "demo",
 	args:    "[DIR]",
 	summary: "write a project to try Vetta on, and check it",
-	text: `Writes the Saltmere Ferries project, an iOS app's source and captured responses of
-its API over three weeks, to DIR or to a temporary folder, says what it holds, and
-runs check on it.`,
+	text: `Writes the Saltmere Ferries project, the source of an iOS and an Android app and
+captured responses of their API over three weeks, to DIR or to a temporary folder,
+says what it holds, and runs check on it.`,
 	example: "vetta demo\nvetta demo saltmere",
 }
 
