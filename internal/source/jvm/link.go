@@ -146,7 +146,7 @@ func (p *project) fill(c *Class) {
 	}
 	for _, t := range c.Implements {
 		p.resolve(c.File, c.Outer, params, t)
-		if d := p.decls[t.Model]; d != nil && d.Kind == "class" && c.Super == nil { // Kotlin's, which secondary constructors call
+		if d := p.decls[t.Model]; d != nil && d.Kind == "class" && c.Super == nil && m.Language == "kotlin" { // Kotlin's, which secondary constructors call
 			c.Super, m.Super = t, t
 		}
 		m.Conforms = append(m.Conforms, t.Name)
