@@ -31,8 +31,8 @@ func WalkSteps(steps []Step, visit func(field string, e *Expr)) {
 // SelfField is the Field of a step that makes the whole instance.
 const SelfField = "self"
 
-// Computed is how an error ends whose message code computes.
-const Computed = "…"
+// NotTold stands in the message of an error for what code computes.
+const NotTold = "…"
 
 // Op is what an Expr does.
 type Op uint8

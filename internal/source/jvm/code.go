@@ -274,19 +274,47 @@ func (w *follower) body(c *scan.Cursor, limit int) (from, to int) {
 		c.Jump()
 		return from, to
 	}
-	from, to = c.I, w.end(c, limit)
+	from, to = c.I, w.extent(c.I, limit)
+	if !w.isBlock(from) { // else stands on the same line in Kotlin
+		to = from + elseAt(c.F, from, to)
+	}
 	c.I = to
 	c.Accept(";")
 	return from, to
 }
 
-func (w *follower) branch(c *scan.Cursor, limit int, env map[string]*value) []model.Step {
-	pos := c.Where()
+// elseAt is how many tokens of a statement stand before the else that is not its own.
+func elseAt(f *scan.File, from, to int) int {
+	own := 0
+	for i := from; i < to; i++ {
+		switch {
+		case f.Is(i, "if"):
+			own++
+		case f.Is(i, "else") && own > 0:
+			own--
+		case f.Is(i, "else") && !f.Is(i+1, "-"): // of when it is an arm
+			return i - from
+		}
+		if m := f.Partner(i); m > i {
+			i = m
+		}
+	}
+	return to - from
+}
+
+// ifHead reads if (…) and what stands behind it, as a range of tokens.
+func (w *follower) ifHead(c *scan.Cursor, limit int, env map[string]*value) (cond *model.Expr, from, to int) {
 	c.Advance()
 	shut := c.Shut()
-	cond := w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
+	cond = w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
 	c.I = shut + 1
-	from, to := w.body(c, limit)
+	from, to = w.body(c, limit)
+	return cond, from, to
+}
+
+func (w *follower) branch(c *scan.Cursor, limit int, env map[string]*value) []model.Step {
+	pos := c.Where()
+	cond, from, to := w.ifHead(c, limit, env)
 	if cond.Op == model.OpConst { // whether the object that is read is there
 		holds := cond.Value.Text == "true"
 		var steps []model.Step
@@ -438,7 +466,7 @@ func declares(c *scan.Cursor, end int) string {
 	f := c.F
 	if c.Is("val") || c.Is("var") {
 		if f.KindAt(c.I+1) == scan.Ident && (f.Is(c.I+2, ":") || c.I+2 == end) {
-			return f.Word(c.I + 1)
+			return f.Ident(c.I + 1)
 		}
 		return ""
 	}
@@ -450,7 +478,7 @@ func declares(c *scan.Cursor, end int) string {
 			return ""
 		}
 	}
-	return f.Word(end - 1)
+	return f.Ident(end - 1)
 }
 
 func (w *follower) field(name string) bool { return w.fieldOf(name) != nil }
@@ -472,127 +500,6 @@ func (w *follower) plain(v *value, c *scan.Cursor) *model.Expr {
 	}
 	w.fail(c, "the value that is stored")
 	return &model.Expr{Op: model.OpUnknown}
-}
-
-// call follows a statement that is a call: list.add(x), s.setName(x).
-func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos model.Pos) []model.Step {
-	// name.….method(args)
-	open := -1
-	for i := c.I; i < end; i++ {
-		if c.F.Is(i, "(") && c.F.Partner(i) == end-1 {
-			open = i
-			break
-		}
-		if m := c.F.Partner(i); m > i {
-			i = m
-		}
-	}
-	plus := -1
-	for i := c.I; i+1 < end; i++ { // list += x
-		if c.F.Is(i, "+") && c.F.Is(i+1, "=") {
-			plus = i
-		}
-		if m := c.F.Partner(i); m > i {
-			i = m
-		}
-	}
-	method, target := "", []string{}
-	args := [2]int{}
-	switch {
-	case open > c.I && plus < 0 && c.F.KindAt(open-1) == scan.Ident:
-		method = c.F.TokenAt(open - 1).Text
-		for i := c.I; i < open-2; i++ {
-			if c.F.TokenAt(i).Kind == scan.Ident {
-				target = append(target, c.F.TokenAt(i).Text)
-			}
-		}
-		args = [2]int{open + 1, end - 1}
-	case plus > 0:
-		method, target, args = "add", []string{c.F.TokenAt(plus - 1).Text}, [2]int{plus + 2, end}
-		if plus-3 >= c.I && c.F.Is(plus-2, ".") {
-			target = append([]string{c.F.TokenAt(plus - 3).Text}, target...)
-		}
-	default:
-		w.fail(c, "a statement")
-		return nil
-	}
-	if isQuiet(target, method) {
-		return nil
-	}
-	if open > 0 && notNull[method] != "" {
-		v := w.expression(&scan.Cursor{F: c.F, I: c.I}, end, env)
-		if v == nil || v.expr == nil {
-			w.fail(c, "a part of the document that must be there")
-			return nil
-		}
-		return []model.Step{{Expr: v.expr, Pos: pos}}
-	}
-	if len(target) == 0 || len(target) == 1 && target[0] == "this" && !strings.HasPrefix(method, "set") {
-		steps, ok := w.own(c, method, args[0], args[1], env)
-		if !ok {
-			w.fail(c, "a call of "+method)
-		}
-		return steps
-	}
-	lastName := target[len(target)-1]
-	onInstance := len(target) == 2 && (target[0] == "this" || env[target[0]] != nil && env[target[0]].instance) || len(target) == 1 && w.field(lastName) && (env[lastName] == nil || env[lastName].property)
-	switch {
-	case method == "add" && onInstance:
-		v := w.expression(&scan.Cursor{F: c.F, I: args[0]}, args[1], env)
-		if v == nil || w.why != "" {
-			return nil
-		}
-		e := w.each(w.node(v, c))
-		if e == nil {
-			w.fail(c, "what is added to "+lastName)
-			return nil
-		}
-		return w.fills(c, lastName, e, pos)
-	case method == "add" && env[lastName] != nil && env[lastName].isList:
-		v := w.expression(&scan.Cursor{F: c.F, I: args[0]}, args[1], env)
-		if v == nil || w.why != "" {
-			return nil
-		}
-		e := w.each(w.node(v, c))
-		if e == nil {
-			w.fail(c, "what is added to "+lastName)
-			return nil
-		}
-		if in := env[lastName].storedIn; in != "" {
-			return w.fills(c, in, e, pos)
-		}
-		env[lastName].list = append(env[lastName].list, e)
-		return nil
-	case strings.HasPrefix(method, "set") && len(method) > 3 && len(target) == 1 && (env[lastName] != nil && env[lastName].instance || lastName == "this"):
-		v := w.expression(&scan.Cursor{F: c.F, I: args[0]}, args[1], env)
-		if v == nil {
-			return nil
-		}
-		field := strings.ToLower(method[3:4]) + method[4:]
-		if !w.field(field) || !w.plainSetter(method, field) {
-			w.fail(c, "the setter "+method)
-			return nil
-		}
-		return []model.Step{{Field: field, Expr: w.stored(v, c), Pos: pos}}
-	}
-	w.fail(c, "a call of "+method)
-	return nil
-}
-
-// plainSetter says whether a method does nothing but assign its parameter to a field, as
-// far as the source has it.
-func (w *follower) plainSetter(method, field string) bool {
-	for _, c := range w.chain() {
-		for _, m := range c.Methods {
-			if m.Name != method || len(m.Params) != 1 {
-				continue
-			}
-			text := c.File.Text(m.Body[0], m.Body[1])
-			assigned := field + " = " + m.Params[0].Name
-			return text == assigned || text == "this."+assigned || text == assigned+";" || text == "this."+assigned+";" || text == "this."+assigned+"; return this;" || m.Body[1] == 0
-		}
-	}
-	return true
 }
 
 // node is the expression of a value that may be a part of the document.

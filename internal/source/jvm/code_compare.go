@@ -1,11 +1,82 @@
 package jvm
 
 import (
+	"strconv"
 	"strings"
 
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
+
+// condition follows a condition: has, isNull, comparisons with null, and their
+// combinations.
+func (w *follower) condition(c *scan.Cursor, end int, env map[string]*value) *model.Expr {
+	for _, op := range []string{"||", "&&"} {
+		for i := c.I; i+1 < end; i++ {
+			if c.F.TokenAt(i).Is(op[:1]) && c.F.TokenAt(i+1).Is(op[1:]) {
+				left := w.condition(&scan.Cursor{F: c.F, I: c.I}, i, env)
+				right := w.condition(&scan.Cursor{F: c.F, I: i + 2}, end, env)
+				return &model.Expr{Op: model.OpCall, Func: op, Args: []*model.Expr{left, right}}
+			}
+			if m := c.F.Partner(i); m > i {
+				i = m
+			}
+		}
+	}
+	if c.Is("!") {
+		return &model.Expr{Op: model.OpCall, Func: "!", Args: []*model.Expr{w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, end, env)}}
+	}
+	if c.Is("(") && c.Shut() == end-1 {
+		return w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, end-1, env)
+	}
+	// o.has("k"), o.isNull("k")
+	if t := c.F.TokenAt(end - 1); t.Is(")") && end-4 >= c.I {
+		open := c.F.Partner(end - 1)
+		this := env["this"]
+		bare := open == c.I+1 && this != nil && this.isNode
+		if bare || open > c.I+1 && c.F.Is(open-2, ".") {
+			name := c.F.TokenAt(open - 1).Text
+			key := Literal(c.F, open+1, end-1)
+			if text := w.text(c.F, open+1, end-1, env); text != "" {
+				key = &model.Literal{Kind: model.StringLiteral, Text: text}
+			}
+			if (name == "has" || name == "isNull") && key.Kind == model.StringLiteral {
+				v := this
+				if !bare {
+					v = w.expression(&scan.Cursor{F: c.F, I: c.I}, open-2, env)
+				}
+				if v != nil && v.isNode {
+					leaf := &model.Expr{Op: model.OpHas, Key: key.Text}
+					if name == "isNull" {
+						leaf = &model.Expr{Op: model.OpIsNull, Key: key.Text}
+					}
+					return nest(v.path, leaf)
+				}
+			}
+		}
+	}
+	// part != null, part == null
+	if i := end - 3; i > c.I && c.F.Is(end-1, "null") && c.F.Is(i+1, "=") && (c.F.Is(i, "!") || c.F.Is(i, "=")) {
+		v := w.expression(&scan.Cursor{F: c.F, I: c.I}, i, env)
+		if v != nil && v.isNode && len(v.path) == 0 { // the object that is read is there
+			return &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.BoolLiteral, Text: strconv.FormatBool(c.F.Is(i, "!"))}}
+		}
+		if v != nil && v.isNode {
+			if c.F.Is(i, "!") {
+				return given(v)
+			}
+			return &model.Expr{Op: model.OpCall, Func: "!", Args: []*model.Expr{given(v)}}
+		}
+	}
+	if e := w.comparison(c, end, env); e != nil {
+		return e
+	}
+	if e := w.quietly(c.F, c.I, end, env); e != nil && readsBool(e) {
+		return e
+	}
+	w.fail(c, "a condition")
+	return &model.Expr{Op: model.OpUnknown}
+}
 
 // comparison follows conditions about a value that is read: what it equals, whether a text
 // is empty, which of two numbers is larger. nil where the condition is none, and nothing is
@@ -24,7 +95,7 @@ func (w *follower) comparison(c *scan.Cursor, end int, env map[string]*value) *m
 	// "a".equals(b), TextUtils.isEmpty(b)
 	if f.Is(end-1, ")") {
 		open := f.Partner(end - 1)
-		name, from := f.Word(open-1), open+1
+		name, from := f.Ident(open-1), open+1
 		switch {
 		case open < c.I+3 || !f.Is(open-2, "."):
 		case name == "equals" && open+1 < end-1:
@@ -34,7 +105,7 @@ func (w *follower) comparison(c *scan.Cursor, end int, env map[string]*value) *m
 			if l := Literal(f, from, end-1); l.Kind == model.StringLiteral {
 				return w.equals(f, c.I, open-2, l, env)
 			}
-		case name == "isEmpty" && f.Word(open-3) == "TextUtils" && open-3 == c.I:
+		case name == "isEmpty" && f.Ident(open-3) == "TextUtils" && open-3 == c.I:
 			return w.about(f, from, end-1, env, "empty")
 		case from == end-1:
 			switch name {

@@ -49,7 +49,7 @@ func (w *follower) assured(c *scan.Cursor, names []string, env map[string]*value
 		kind, _, _ := strings.Cut(thrown, ":")
 		text := w.text(c.F, said[0], said[1], env)
 		if text == "" {
-			text = model.Computed
+			text = model.NotTold
 		}
 		thrown = kind + ": " + text
 	}

@@ -46,6 +46,25 @@ func held(v *value) *model.Expr {
 	return v.expr
 }
 
+// in does what is given with the names of a class and a file, none for a function outside of
+// classes. ok is false, and noted, where too many functions are gone into.
+func (w *follower) in(c *scan.Cursor, class *Class, file *File, do func()) (ok bool) {
+	if w.inlined >= maxInlined {
+		w.fail(c, "functions that call each other")
+		return false
+	}
+	before, from := w.c, w.f
+	w.inlined++
+	w.c, w.f = class, file
+	if class == nil {
+		w.c = &Class{File: file}
+	}
+	do()
+	w.c, w.f = before, from
+	w.inlined--
+	return true
+}
+
 // orElse is an expression, or another one where it is nothing. Where what is chosen decides
 // whether it is, it goes into the choice: what is a constant there needs no other.
 func orElse(e, other *model.Expr, pos model.Pos) *model.Expr {

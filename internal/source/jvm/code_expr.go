@@ -131,13 +131,13 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 		return w.calls(c, end, v, env)
 	}
 	for c.Is("(") && c.Shut() != end-1 { // a cast
-		if rest := c.F.Text(c.Shut()+1, end); strings.Contains(rest, ".get(") || strings.Contains(rest, ".opt(") {
+		if rest := c.F.Joined(c.Shut()+1, end); strings.Contains(rest, ".get(") || strings.Contains(rest, ".opt(") {
 			w.fail(c, "a cast of what may be anything")
 			return nil
 		}
-		switch to := c.F.Text(c.I+1, c.Shut()); to {
+		switch to := c.F.Joined(c.I+1, c.Shut()); to {
 		case "int", "long", "short", "byte", "char", "float":
-			if !strings.Contains(c.F.Text(c.Shut()+1, end), "."+map[string]string{"int": "getInt(", "long": "getLong("}[to]) || to != "int" && to != "long" {
+			if !strings.Contains(c.F.Joined(c.Shut()+1, end), "."+map[string]string{"int": "getInt(", "long": "getLong("}[to]) || to != "int" && to != "long" {
 				w.fail(c, "a cast to "+to)
 				return nil
 			}
@@ -324,7 +324,7 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 			}
 			a.index = n
 		default:
-			index := env[c.F.Text(args[0][0], args[0][1])]
+			index := env[c.F.Joined(args[0][0], args[0][1])]
 			switch {
 			case index != nil && index.expr != nil && index.expr.Func == "index":
 				a.each = true
@@ -350,7 +350,7 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 			leaf := &model.Expr{Op: model.OpCast, Func: name, Pos: pos}
 			if len(args) > 1 {
 				leaf.Value = Literal(c.F, args[1][0], args[1][1])
-				if v := env[c.F.Text(args[1][0], args[1][1])]; v != nil { // what a helper was given
+				if v := env[c.F.Joined(args[1][0], args[1][1])]; v != nil { // what a helper was given
 					if leaf.Value = (&model.Literal{Kind: model.OtherLiteral}); v.expr != nil && v.expr.Op == model.OpConst && v.expr.Value != nil {
 						leaf.Value = v.expr.Value
 					}
@@ -451,77 +451,9 @@ func given(part *value) *model.Expr {
 	return nest(part.path[:len(part.path)-1], &model.Expr{Op: model.OpGiven, Key: at.key, Func: kind, Pos: at.pos})
 }
 
-// ranged follows (0 until a.length()).map { … } and List(a.length()) { … }; ok is false
-// where the expression is neither.
-func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *value, ok bool) {
-	ahead := *c
-	over := ""
-	switch {
-	case c.Is("("):
-		shut := c.Shut()
-		if !overIndexes(c.F.Text(c.I+1, shut)) {
-			return nil, false
-		}
-		over = lengthOf(c.F, shut)
-		ahead.I = shut + 1
-		if !ahead.Is(".") || !ahead.Ahead(1, "map") && !ahead.Ahead(1, "mapTo") || !ahead.Ahead(2, "{") {
-			return nil, false
-		}
-		ahead.I += 2
-	case c.Is("List") || c.Is("MutableList") || c.Is("ArrayList") || c.Is("Array"):
-		if !c.Ahead(1, "(") {
-			return nil, false
-		}
-		ahead.Advance()
-		shut := ahead.Shut()
-		if !strings.HasSuffix(c.F.Text(ahead.I+1, shut), ".length()") || !c.F.Is(shut+1, "{") {
-			return nil, false
-		}
-		over = lengthOf(c.F, shut)
-		ahead.I = shut + 1
-	default:
-		return nil, false
-	}
-	param, from, to := lambda(&ahead)
-	inner := w.block(&scan.Cursor{F: c.F, I: from}, to, within(env, param, &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}))
-	if inner == nil {
-		return nil, true
-	}
-	e := w.each(w.node(inner, c))
-	if e == nil {
-		w.fail(c, "what a list is made of")
-		return nil, true
-	}
-	if of := env[over]; of != nil && of.orEmpty {
-		e = &model.Expr{Op: model.OpIf, Args: []*model.Expr{given(of), e, held(&value{isList: true})}, Pos: e.Pos}
-	}
-	c.I = ahead.I
-	for c.I < end { // what makes another list of it
-		if c.Is(".") && (c.Ahead(1, "toList") || c.Ahead(1, "toMutableList") || c.Ahead(1, "toSet")) && c.Ahead(2, "(") {
-			c.I += 2
-			c.Jump()
-			continue
-		}
-		w.fail(c, "an operator")
-		return nil, true
-	}
-	return &value{expr: e}, true
-}
-
 // allTold says whether the elements of a literal are literals too.
 func allTold(l *model.Literal) bool {
 	return !slices.ContainsFunc(l.Elems, func(e *model.Literal) bool { return e.Kind == model.OtherLiteral || !allTold(e) })
-}
-
-// lengthOf is the name whose length is asked for shortly before a token: a.length() or
-// a.length() - 1.
-func lengthOf(f *scan.File, end int) string {
-	for i := end - 1; i > end-8 && i > 1; i-- {
-		if f.Is(i, "length") && f.Is(i-1, ".") {
-			return f.Word(i - 2)
-		}
-	}
-	return ""
 }
 
 // constantText is the text of a constant of the class, "" where the name is none.
@@ -531,74 +463,4 @@ func (w *follower) constantText(name string) string {
 		return l.Text
 	}
 	return ""
-}
-
-// condition follows a condition: has, isNull, comparisons with null, and their
-// combinations.
-func (w *follower) condition(c *scan.Cursor, end int, env map[string]*value) *model.Expr {
-	for _, op := range []string{"||", "&&"} {
-		for i := c.I; i+1 < end; i++ {
-			if c.F.TokenAt(i).Is(op[:1]) && c.F.TokenAt(i+1).Is(op[1:]) {
-				left := w.condition(&scan.Cursor{F: c.F, I: c.I}, i, env)
-				right := w.condition(&scan.Cursor{F: c.F, I: i + 2}, end, env)
-				return &model.Expr{Op: model.OpCall, Func: op, Args: []*model.Expr{left, right}}
-			}
-			if m := c.F.Partner(i); m > i {
-				i = m
-			}
-		}
-	}
-	if c.Is("!") {
-		return &model.Expr{Op: model.OpCall, Func: "!", Args: []*model.Expr{w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, end, env)}}
-	}
-	if c.Is("(") && c.Shut() == end-1 {
-		return w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, end-1, env)
-	}
-	// o.has("k"), o.isNull("k")
-	if t := c.F.TokenAt(end - 1); t.Is(")") && end-4 >= c.I {
-		open := c.F.Partner(end - 1)
-		this := env["this"]
-		bare := open == c.I+1 && this != nil && this.isNode
-		if bare || open > c.I+1 && c.F.Is(open-2, ".") {
-			name := c.F.TokenAt(open - 1).Text
-			key := Literal(c.F, open+1, end-1)
-			if text := w.text(c.F, open+1, end-1, env); text != "" {
-				key = &model.Literal{Kind: model.StringLiteral, Text: text}
-			}
-			if (name == "has" || name == "isNull") && key.Kind == model.StringLiteral {
-				v := this
-				if !bare {
-					v = w.expression(&scan.Cursor{F: c.F, I: c.I}, open-2, env)
-				}
-				if v != nil && v.isNode {
-					leaf := &model.Expr{Op: model.OpHas, Key: key.Text}
-					if name == "isNull" {
-						leaf = &model.Expr{Op: model.OpIsNull, Key: key.Text}
-					}
-					return nest(v.path, leaf)
-				}
-			}
-		}
-	}
-	// part != null, part == null
-	if i := end - 3; i > c.I && c.F.Is(end-1, "null") && c.F.Is(i+1, "=") && (c.F.Is(i, "!") || c.F.Is(i, "=")) {
-		v := w.expression(&scan.Cursor{F: c.F, I: c.I}, i, env)
-		if v != nil && v.isNode && len(v.path) == 0 { // the object that is read is there
-			return &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.BoolLiteral, Text: strconv.FormatBool(c.F.Is(i, "!"))}}
-		}
-		if v != nil && v.isNode {
-			if c.F.Is(i, "!") {
-				return given(v)
-			}
-			return &model.Expr{Op: model.OpCall, Func: "!", Args: []*model.Expr{given(v)}}
-		}
-	}
-	if e := w.comparison(c, end, env); e != nil {
-		return e
-	}
-	if e := w.quietly(c.F, c.I, end, env); e != nil && readsBool(e) {
-		return e
-	}
-	w.fail(c, "a condition")
-	return &model.Expr{Op: model.OpUnknown}
 }

@@ -67,10 +67,6 @@ func (w *follower) helperOf(names []string, receiver string, params int) *helper
 
 // inline is the value of a call of a helper.
 func (w *follower) inline(c *scan.Cursor, h *helper, receiver *value, args []*value) *value {
-	if w.inlined++; w.inlined > maxInlined {
-		w.fail(c, "functions that call each other")
-		return nil
-	}
 	env := map[string]*value{}
 	for i, p := range h.method.Params {
 		env[p.Name] = args[i]
@@ -78,20 +74,16 @@ func (w *follower) inline(c *scan.Cursor, h *helper, receiver *value, args []*va
 	if receiver != nil {
 		env["this"] = receiver
 	}
-	class, file := w.c, w.f
-	w.f = h.file
-	if w.c = h.class; w.c == nil {
-		w.c = &Class{File: h.file}
-	}
-	defer func() {
-		w.c, w.f = class, file
-		w.inlined--
-	}()
-	cur := &scan.Cursor{F: h.file.File, I: h.method.Body[0]}
-	if h.method.IsExpression {
-		return w.expression(cur, h.method.Body[1], env)
-	}
-	return w.result(cur, h.method.Body[1], env)
+	var v *value
+	w.in(c, h.class, h.file, func() {
+		cur := &scan.Cursor{F: h.file.File, I: h.method.Body[0]}
+		if h.method.IsExpression {
+			v = w.expression(cur, h.method.Body[1], env)
+		} else {
+			v = w.result(cur, h.method.Body[1], env)
+		}
+	})
+	return v
 }
 
 // result is the value that statements return.
@@ -135,11 +127,7 @@ func (w *follower) result(c *scan.Cursor, limit int, env map[string]*value) *val
 // chosen is the value that if (…) return a; else return b; yields, or what stands behind it.
 func (w *follower) chosen(c *scan.Cursor, limit int, env map[string]*value) *value {
 	pos := c.Where()
-	c.Advance()
-	shut := c.Shut()
-	cond := w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
-	c.I = shut + 1
-	from, to := w.body(c, limit)
+	cond, from, to := w.ifHead(c, limit, env)
 	if cond.Op == model.OpConst && cond.Value.Text != "true" && !c.Is("else") { // the object is there
 		return w.result(c, limit, env)
 	}
@@ -215,25 +203,19 @@ func (w *follower) own(c *scan.Cursor, method string, from, to int, env map[stri
 	if !known {
 		return nil, true
 	}
-	class, file := w.c, w.f
-	w.c, w.f = w.of, w.of.File // a class may give a method that it inherits another body
-	defer func() { w.c, w.f = class, file }()
-	h := w.helperOf([]string{method}, "", len(args))
+	var h *helper
+	w.in(c, w.of, w.of.File, func() { h = w.helperOf([]string{method}, "", len(args)) }) // a class may give a method that it inherits another body
 	if h == nil || !slices.Contains(w.chain(), h.class) || h.method.Static || h.method.IsExpression {
 		w.fail(c, "a call of "+method)
 		return nil, true
 	}
-	if w.inlined++; w.inlined > maxInlined {
-		w.fail(c, "functions that call each other")
-		return nil, true
-	}
-	defer func() { w.inlined-- }()
 	inner := map[string]*value{}
 	for i, p := range h.method.Params {
 		inner[p.Name] = args[i]
 	}
-	w.c, w.f = h.class, h.file
-	steps = w.statements(&scan.Cursor{F: h.file.File, I: h.method.Body[0]}, h.method.Body[1], inner)
+	w.in(c, h.class, h.file, func() {
+		steps = w.statements(&scan.Cursor{F: h.file.File, I: h.method.Body[0]}, h.method.Body[1], inner)
+	})
 	if ends(steps) {
 		w.fail(c, "a return inside "+method)
 	}
@@ -365,7 +347,7 @@ func (w *follower) text(f *scan.File, from, to int, env map[string]*value) strin
 	if l := Literal(f, from, to); l.Kind == model.StringLiteral {
 		return l.Text
 	}
-	name := f.Text(from, to)
+	name := f.Joined(from, to)
 	if v := env[name]; v != nil {
 		if v.expr != nil && v.expr.Op == model.OpConst && v.expr.Value != nil && v.expr.Value.Kind == model.StringLiteral {
 			return v.expr.Value.Text

@@ -31,7 +31,7 @@ func (w *follower) keyLoop(c *scan.Cursor, limit int, env map[string]*value) (st
 		if shut != open+6 || !f.Is(open+2, ".") || !f.Is(open+3, "hasNext") {
 			return nil, false
 		}
-		iterator = f.Word(open + 1)
+		iterator = f.Ident(open + 1)
 		if v := env[iterator]; v != nil && v.keysOf != nil {
 			of = v.keysOf
 		}
@@ -46,14 +46,14 @@ func (w *follower) keyLoop(c *scan.Cursor, limit int, env map[string]*value) (st
 			case f.Is(i, ";"):
 				second = i
 			case (f.Is(i, ":") || f.Is(i, "in")) && first < 0 && name == "" && f.KindAt(i-1) == scan.Ident:
-				name = f.Word(i - 1)
+				name = f.Ident(i - 1)
 				of = w.keysAt(f, i+1, shut, env)
 			}
 		}
 		if first > 0 && second == shut-1 && f.Is(first+2, ".") && f.Is(first+3, "hasNext") {
-			iterator = f.Word(first + 1)
+			iterator = f.Ident(first + 1)
 			for i := open + 1; i < first; i++ {
-				if f.Is(i, "=") && f.Word(i-1) == iterator {
+				if f.Is(i, "=") && f.Ident(i-1) == iterator {
 					of = w.keysAt(f, i+1, first, env)
 				}
 			}
@@ -69,11 +69,11 @@ func (w *follower) keyLoop(c *scan.Cursor, limit int, env map[string]*value) (st
 		for next < to && !f.Is(next, "=") && !f.Is(next, ";") {
 			next++
 		}
-		if !f.Is(next, "=") || f.Word(next+1) != iterator || !f.Is(next+3, "next") {
+		if !f.Is(next, "=") || f.Ident(next+1) != iterator || !f.Is(next+3, "next") {
 			w.fail(c, "a loop whose key has no name")
 			return nil, true
 		}
-		name = f.Word(next - 1)
+		name = f.Ident(next - 1)
 		from = next + 6
 	}
 	inner := maps.Clone(env)
@@ -96,7 +96,7 @@ func (w *follower) forEach(c *scan.Cursor, end int, env map[string]*value) (step
 		return nil, false
 	}
 	var item *value
-	if c.Is("(") && f.Partner(c.I) == open-3 && overIndexes(f.Text(c.I+1, open-3)) {
+	if c.Is("(") && f.Partner(c.I) == open-3 && overIndexes(f.Joined(c.I+1, open-3)) {
 		item = &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}
 		if of := env[lengthOf(f, open-3)]; of != nil && of.orEmpty {
 			return nil, false
@@ -139,10 +139,10 @@ func (w *follower) put(c *scan.Cursor, end int, env map[string]*value) (steps []
 	at := c.I
 	if f.Is(at, "this") && f.Is(at+1, ".") {
 		at += 2
-	} else if v := env[f.Word(at)]; v != nil && v.instance && f.Is(at+1, ".") {
+	} else if v := env[f.Ident(at)]; v != nil && v.instance && f.Is(at+1, ".") {
 		at += 2
 	}
-	name := f.Word(at)
+	name := f.Ident(at)
 	key, from, to := 0, 0, end
 	switch {
 	case f.Is(at+1, ".") && f.Is(at+2, "put") && f.Is(at+3, "(") && f.Partner(at+3) == end-1 && f.Is(at+5, ","):
@@ -152,7 +152,7 @@ func (w *follower) put(c *scan.Cursor, end int, env map[string]*value) (steps []
 	default:
 		return nil, false
 	}
-	if v := env[f.Word(key)]; v == nil || v.expr == nil || v.expr.Func != "key" {
+	if v := env[f.Ident(key)]; v == nil || v.expr == nil || v.expr.Func != "key" {
 		return nil, false
 	}
 	v := w.expression(&scan.Cursor{F: f, I: from}, to, env)

@@ -38,7 +38,7 @@ func (w *follower) lookup(c *scan.Cursor, env map[string]*value) (v *value, ok b
 	default:
 		return nil, false
 	}
-	missing, known := lookups[ahead.F.Word(ahead.I+1)]
+	missing, known := lookups[ahead.F.Ident(ahead.I+1)]
 	if class == nil || !ahead.Is(".") || !known || !ahead.Ahead(2, "{") {
 		return nil, false
 	}
@@ -85,7 +85,7 @@ func (w *follower) constantWhere(f *scan.File, class *Class, param string, from,
 		w.fail(c, "how a constant is looked up")
 		return nil
 	}
-	argument := argumentOf(class, f.Word(left[0]+2), of == 5)
+	argument := argumentOf(class, f.Ident(left[0]+2), of == 5)
 	subject := w.expression(&scan.Cursor{F: f, I: right[0]}, right[1], env)
 	if subject == nil || held(subject) == nil || argument == nil {
 		w.fail(c, "how a constant is looked up")
@@ -122,7 +122,7 @@ func argumentOf(class *Class, name string, called bool) func(k *model.Case) *mod
 				if m.Body[1]-at > 2 || f.KindAt(at) != scan.Ident {
 					return nil
 				}
-				return argumentOf(class, f.Word(at), false)
+				return argumentOf(class, f.Ident(at), false)
 			}
 		}
 		return nil
@@ -154,14 +154,14 @@ func (w *follower) constantLoop(c *scan.Cursor, limit int, env map[string]*value
 		return nil, false
 	}
 	if f.Is(at-4, ".") {
-		class = w.p.find(w.f, w.c, f.Word(at-5))
+		class = w.p.find(w.f, w.c, f.Ident(at-5))
 	}
 	for class != nil && class.Kind != "enum" {
 		class = class.Outer
 	}
-	param := f.Word(open + 2) // behind the type
+	param := f.Ident(open + 2) // behind the type
 	if w.f.Language == "kotlin" {
-		param = f.Word(open + 1)
+		param = f.Ident(open + 1)
 	}
 	from, to := shut+1, 0
 	if f.Is(from, "{") {

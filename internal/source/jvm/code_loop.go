@@ -42,7 +42,7 @@ func (w *follower) indexes(from, to int, env map[string]*value) (index string, g
 		if f.KindAt(from) != scan.Ident || !f.Is(from+1, "in") {
 			return "", nil, false
 		}
-		return f.Word(from), nil, overIndexes(f.Text(from+2, to))
+		return f.Ident(from), nil, overIndexes(f.Joined(from+2, to))
 	}
 	first := from
 	for first < to && !f.Is(first, ";") {
@@ -56,31 +56,30 @@ func (w *follower) indexes(from, to int, env map[string]*value) (index string, g
 	if first-from != 4 || !f.Is(from, "int") || !f.Is(from+2, "=") || f.Word(from+3) != "0" {
 		return "", nil, false
 	}
-	index = f.Word(from + 1)
-	switch strings.ReplaceAll(f.Text(second+1, to), " ", "") {
+	index = f.Ident(from + 1)
+	switch f.Joined(second+1, to) {
 	case index + "++", "++" + index, index + "+=1":
 	default:
 		return "", nil, false
 	}
 	counted := false
-	for _, part := range strings.Split(f.Text(first+1, second), "&&") {
-		words := strings.Fields(part)
-		switch {
-		case len(words) == 3 && words[1] == "!=" && words[2] == "null" && env[words[0]] != nil && env[words[0]].isNode && len(env[words[0]].path) > 0:
-			guards = append(guards, env[words[0]])
-		case len(words) == 3 && words[0] == index && words[1] == "<" && (strings.HasSuffix(words[2], ".length()") || env[words[2]] != nil && env[words[2]].length):
-			counted = true
-		default:
+	for _, part := range strings.Split(f.Joined(first+1, second), "&&") {
+		if name, ok := strings.CutSuffix(part, "!=null"); ok && env[name] != nil && env[name].isNode && len(env[name].path) > 0 {
+			guards = append(guards, env[name])
+			continue
+		}
+		length, ok := strings.CutPrefix(part, index+"<")
+		if !ok || !strings.HasSuffix(length, ".length()") && (env[length] == nil || !env[length].length) {
 			return "", nil, false
 		}
+		counted = true
 	}
 	return index, guards, counted
 }
 
-// overIndexes says whether a range of Kotlin is that of all indexes of an array:
+// overIndexes says whether a range of Kotlin, as its tokens joined, is that of all indexes of an array:
 // 0 until a.length(), 0..a.length() - 1, 0..<a.length().
 func overIndexes(text string) bool {
-	text = strings.ReplaceAll(text, " ", "")
 	switch {
 	case strings.HasPrefix(text, "0until"), strings.HasPrefix(text, "0..<"):
 		return strings.HasSuffix(text, ".length()")
@@ -129,4 +128,72 @@ func (w *follower) each(e *model.Expr) *model.Expr {
 		}
 	}
 	return nil
+}
+
+// ranged follows (0 until a.length()).map { … } and List(a.length()) { … }; ok is false
+// where the expression is neither.
+func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *value, ok bool) {
+	ahead := *c
+	over := ""
+	switch {
+	case c.Is("("):
+		shut := c.Shut()
+		if !overIndexes(c.F.Joined(c.I+1, shut)) {
+			return nil, false
+		}
+		over = lengthOf(c.F, shut)
+		ahead.I = shut + 1
+		if !ahead.Is(".") || !ahead.Ahead(1, "map") && !ahead.Ahead(1, "mapTo") || !ahead.Ahead(2, "{") {
+			return nil, false
+		}
+		ahead.I += 2
+	case c.Is("List") || c.Is("MutableList") || c.Is("ArrayList") || c.Is("Array"):
+		if !c.Ahead(1, "(") {
+			return nil, false
+		}
+		ahead.Advance()
+		shut := ahead.Shut()
+		if !strings.HasSuffix(c.F.Joined(ahead.I+1, shut), ".length()") || !c.F.Is(shut+1, "{") {
+			return nil, false
+		}
+		over = lengthOf(c.F, shut)
+		ahead.I = shut + 1
+	default:
+		return nil, false
+	}
+	param, from, to := lambda(&ahead)
+	inner := w.block(&scan.Cursor{F: c.F, I: from}, to, within(env, param, &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}))
+	if inner == nil {
+		return nil, true
+	}
+	e := w.each(w.node(inner, c))
+	if e == nil {
+		w.fail(c, "what a list is made of")
+		return nil, true
+	}
+	if of := env[over]; of != nil && of.orEmpty {
+		e = &model.Expr{Op: model.OpIf, Args: []*model.Expr{given(of), e, held(&value{isList: true})}, Pos: e.Pos}
+	}
+	c.I = ahead.I
+	for c.I < end { // what makes another list of it
+		if c.Is(".") && (c.Ahead(1, "toList") || c.Ahead(1, "toMutableList")) && c.Ahead(2, "(") {
+			c.I += 2
+			c.Jump()
+			continue
+		}
+		w.fail(c, "an operator")
+		return nil, true
+	}
+	return &value{expr: e}, true
+}
+
+// lengthOf is the name whose length is asked for shortly before a token: a.length() or
+// a.length() - 1.
+func lengthOf(f *scan.File, end int) string {
+	for i := end - 1; i > end-8 && i > 1; i-- {
+		if f.Is(i, "length") && f.Is(i-1, ".") {
+			return f.Ident(i - 2)
+		}
+	}
+	return ""
 }

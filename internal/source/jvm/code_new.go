@@ -97,7 +97,7 @@ func sized(f *scan.File, from, to int) bool {
 // then answers null, before anything else.
 func asksForNull(m *model.Method, f *File) bool {
 	for i := m.Body[0]; i < m.Body[1]; i++ {
-		if f.Is(i, "null") && f.Is(i-1, "=") && len(m.Params) > 0 && f.Word(i-3) == m.Params[0].Name {
+		if f.Is(i, "null") && f.Is(i-1, "=") && len(m.Params) > 0 && f.Ident(i-3) == m.Params[0].Name {
 			return true
 		}
 	}
@@ -105,7 +105,7 @@ func asksForNull(m *model.Method, f *File) bool {
 }
 
 func answersNull(m *model.Method, f *File) bool {
-	text := strings.ReplaceAll(strings.ReplaceAll(f.Text(m.Body[0], min(m.Body[0]+12, m.Body[1])), " ", ""), "{", "")
+	text := strings.ReplaceAll(f.Joined(m.Body[0], min(m.Body[0]+12, m.Body[1])), "{", "")
 	return strings.HasPrefix(text, "if("+m.Params[0].Name+"==null)returnnull")
 }
 
@@ -116,7 +116,7 @@ func (w *follower) argumentsOf(f *scan.File, from, shut int, env map[string]*val
 	for i := from; i < shut; {
 		label := ""
 		if f.KindAt(i) == scan.Ident && f.Is(i+1, "=") && !f.Is(i+2, "=") {
-			label = f.Word(i)
+			label = f.Ident(i)
 			i += 2
 		}
 		stop := i
@@ -167,10 +167,6 @@ func (w *follower) ownNew(c *scan.Cursor, args []*value, labels []string, pos mo
 	if k == nil && (len(args) > 0 || len(w.of.Ctors) > 0) {
 		w.fail(c, "which constructor is called")
 	}
-	if w.inlined++; w.inlined > maxInlined {
-		w.fail(c, "constructors that call each other")
-	}
-	defer func() { w.inlined-- }()
 	if w.why != "" {
 		return nil, false
 	}
@@ -185,15 +181,9 @@ func (w *follower) ownNew(c *scan.Cursor, args []*value, labels []string, pos mo
 		}
 		env[name] = a
 	}
-	class, file := w.c, w.f
-	w.c, w.f = w.of, w.of.File
-	steps := argumentsFirst(args, w.constructed(k, env, pos), pos)
-	w.c, w.f = class, file
+	steps := w.run(c, w.of, k, args, env, pos)
 	switch {
 	case w.why != "":
-		return nil, false
-	case ends(steps):
-		w.fail(c, "a return inside "+w.of.Name)
 		return nil, false
 	case len(args) == 0:
 		w.pending = append(w.pending, steps...)

@@ -86,7 +86,7 @@ func (w *follower) letBlock(c *scan.Cursor, end int, env map[string]*value) (ste
 		return nil, false
 	}
 	open := c.F.Partner(end - 1)
-	name := c.F.Word(open - 1)
+	name := c.F.Ident(open - 1)
 	if open < c.I+2 || !c.F.Is(open-2, ".") || name != "let" && name != "run" && name != "also" && name != "apply" {
 		return nil, false
 	}

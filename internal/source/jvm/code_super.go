@@ -67,16 +67,6 @@ func (w *follower) above(f *scan.File, from, to int, env map[string]*value) []mo
 		w.fail(c, "what the constructor of "+s.Name+" does")
 		return nil
 	}
-	if w.inlined++; w.inlined > maxInlined {
-		w.fail(c, "classes that extend each other")
-		return nil
-	}
-	class, file := w.c, w.f
-	w.c, w.f = s, s.File
-	defer func() {
-		w.c, w.f = class, file
-		w.inlined--
-	}()
 	if k == nil {
 		k = &model.Method{}
 	}
@@ -88,9 +78,15 @@ func (w *follower) above(f *scan.File, from, to int, env map[string]*value) []mo
 		}
 		inner[k.Params[i].Name] = a
 	}
-	steps := argumentsFirst(args, w.constructed(k, inner, pos), pos)
+	return w.run(c, s, k, args, inner, pos)
+}
+
+// run are the steps of a constructor of a class that is given arguments, which env holds by the
+// names of its parameters.
+func (w *follower) run(c *scan.Cursor, class *Class, k *model.Method, args []*value, env map[string]*value, pos model.Pos) (steps []model.Step) {
+	w.in(c, class, class.File, func() { steps = argumentsFirst(args, w.constructed(k, env, pos), pos) })
 	if ends(steps) {
-		w.fail(c, "a return inside "+s.Name)
+		w.fail(c, "a return inside "+class.Name)
 	}
 	return steps
 }
@@ -173,7 +169,7 @@ func (w *follower) constructed(k *model.Method, env map[string]*value, pos model
 		steps = append(steps, w.initialisers(env)...)
 	}
 	steps = append(steps, w.statements(body, k.Body[1], env)...)
-	if c.Kind == "record" && !strings.Contains(f.Text(k.Body[0], k.Body[1]), "this.") { // a compact one, of which the fields are given what its parameters hold at the end
+	if c.Kind == "record" && !strings.Contains(f.Joined(k.Body[0], k.Body[1]), "this.") { // a compact one, of which the fields are given what its parameters hold at the end
 		for _, param := range k.Params {
 			if v := env[param.Name]; w.field(param.Name) {
 				steps = append(steps, model.Step{Field: param.Name, Expr: w.plain(v, body), Pos: pos})

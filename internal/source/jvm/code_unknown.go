@@ -93,17 +93,17 @@ func (w *follower) callsOwn(f *scan.File, from, to int, env map[string]*value) b
 		if f.KindAt(i) != scan.Ident {
 			continue
 		}
-		v := env[f.Word(i)]
+		v := env[f.Ident(i)]
 		switch {
 		case v != nil && v.instance || f.Is(i, "this"):
 			if f.Is(i+1, ".") && f.Is(i+3, "(") || !f.Is(i+1, ".") {
 				return true
 			}
-		case i == from && f.Is(i+1, "(") && !w.isBlock(i) && w.helperOf([]string{f.Word(i)}, "", 1) == nil: // perhaps an inherited one
+		case i == from && f.Is(i+1, "(") && !w.isBlock(i) && w.helperOf([]string{f.Ident(i)}, "", 1) == nil: // perhaps an inherited one
 			return true
 		case f.Is(i+1, "(") && !f.Is(i-1, ".") && !f.Is(i-1, "new"):
 			for _, s := range w.chain() {
-				if slices.ContainsFunc(s.Methods, func(m *model.Method) bool { return m.Name == f.Word(i) && !m.Static }) {
+				if slices.ContainsFunc(s.Methods, func(m *model.Method) bool { return m.Name == f.Ident(i) && !m.Static }) {
 					return true
 				}
 			}
@@ -187,12 +187,12 @@ func (w *follower) readsIn(f *scan.File, from, to int, env map[string]*value) (s
 		}
 	}
 	for i := from; i < to; i++ {
-		v := env[f.Word(i)]
+		v := env[f.Ident(i)]
 		if v == nil || !v.isNode || f.KindAt(i) != scan.Ident || f.Is(i-1, ".") || !f.Is(i+1, ".") {
 			continue
 		}
 		stop := i + 1
-		for stop+2 < to && f.Is(stop, ".") && f.Is(stop+2, "(") && (readers[f.Word(stop+1)] || strings.HasSuffix(f.Word(stop+1), "JSONObject") || strings.HasSuffix(f.Word(stop+1), "JSONArray")) {
+		for stop+2 < to && f.Is(stop, ".") && f.Is(stop+2, "(") && (readers[f.Ident(stop+1)] || strings.HasSuffix(f.Ident(stop+1), "JSONObject") || strings.HasSuffix(f.Ident(stop+1), "JSONArray")) {
 			stop = f.Partner(stop+2) + 1
 		}
 		read := w.expression(&scan.Cursor{F: f, I: i}, stop, env)
@@ -257,14 +257,21 @@ func hasUnknownStep(steps []model.Step) (found bool) {
 // thrown is throw new JSONException("…").
 func (w *follower) thrown(c *scan.Cursor, end int, env map[string]*value) model.Step {
 	pos := c.Where()
-	text := strings.TrimPrefix(strings.TrimSpace(strings.TrimPrefix(c.F.Text(c.I+1, end), "new ")), "throw ")
-	if name, rest, ok := strings.Cut(text, "("); ok {
-		text = name
-		if said := w.message(c, end, env); said != "" && rest != ")" {
-			text += ": " + said
-		} else if rest != ")" {
-			text += ": " + model.Computed
+	open := c.I
+	for c.F.Is(open, "throw") || c.F.Is(open, "new") {
+		open++
+	}
+	from := open
+	for open < end && !c.F.Is(open, "(") {
+		open++
+	}
+	text := c.F.Joined(from, open)
+	if open+1 < end && !c.F.Is(open+1, ")") {
+		said := w.message(c, end, env)
+		if said == "" {
+			said = model.NotTold
 		}
+		text += ": " + said
 	}
 	return model.Step{Expr: &model.Expr{Op: model.OpFail, Why: text, Pos: pos}, Pos: pos}
 }

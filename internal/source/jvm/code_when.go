@@ -26,7 +26,7 @@ func (w *follower) arms(c *scan.Cursor, env map[string]*value) (all []arm, inner
 		shut := c.Shut()
 		from, name := c.I+1, ""
 		if c.F.Is(from, "val") && c.F.KindAt(from+1) == scan.Ident && c.F.Is(from+2, "=") {
-			from, name = from+3, c.F.Word(from+1)
+			from, name = from+3, c.F.Ident(from+1)
 		}
 		subject = w.expression(&scan.Cursor{F: c.F, I: from}, shut, env)
 		if subject == nil || subject.isNode || subject.expr == nil {

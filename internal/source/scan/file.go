@@ -81,6 +81,15 @@ func (f *File) Word(i int) string {
 	return f.Src[f.tokens[i].start:f.tokens[i].end]
 }
 
+// Ident is the name that a token is, by its index, without the quotes or escapes it may be written
+// with; nothing where it is no name.
+func (f *File) Ident(i int) string {
+	if f.KindAt(i) != Ident {
+		return ""
+	}
+	return f.text(&f.tokens[i])
+}
+
 // ByteAt is the first byte of a token that is no EOF, by its index.
 func (f *File) ByteAt(i int) byte { return f.Src[f.tokens[i].start] }
 
