@@ -380,16 +380,8 @@ func (c *compiler) build(t *model.Type) *decoder.Node {
 	c.within = m
 	n := &decoder.Node{Op: decoder.OpBuild, Model: m, ByDocument: true}
 	runs := jvm.NoArguments(m) && m.Kind != model.Record
-	var chain []*model.Type
-	for s := t; s != nil && s.Model != nil && len(chain) < 100; {
-		chain = append([]*model.Type{s}, chain...)
-		if s.Model.Super == nil {
-			break
-		}
-		s = s.Model.Super.Bind(s.Env())
-	}
 	keys := map[string]bool{}
-	for _, s := range chain {
+	for _, s := range slices.Backward(jvm.Chain(t)) {
 		for _, f := range s.Model.Fields {
 			if f.Static {
 				continue

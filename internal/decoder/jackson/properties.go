@@ -100,18 +100,6 @@ func untold(marks model.Annotated) string {
 	return ""
 }
 
-// chain is a class with those it extends, outermost last.
-func chain(t *model.Type) (all []*model.Type) {
-	for s := t; s != nil && s.Model != nil && len(all) < 100; {
-		all = append(all, s)
-		if s.Model.Super == nil {
-			break
-		}
-		s = s.Model.Super.Bind(s.Env())
-	}
-	return all
-}
-
 // supertypes are a class and those it extends, each with the interfaces that it implements
 // behind it (ClassUtil.findSuperTypes).
 func supertypes(t *model.Type) (all []*model.Type) {
@@ -129,7 +117,7 @@ func supertypes(t *model.Type) (all []*model.Type) {
 			}
 		}
 	}
-	for _, s := range chain(t) {
+	for _, s := range jvm.Chain(t) {
 		add(s)
 	}
 	return all
@@ -172,7 +160,7 @@ type collector struct {
 
 // introspect gathers the properties of a class.
 func (c *compiler) introspect(t *model.Type) *introspection {
-	k := &collector{c: c, t: t, chain: chain(t), out: &introspection{ignored: map[string]bool{}}, by: map[string]*property{}, collected: map[string]bool{}}
+	k := &collector{c: c, t: t, chain: jvm.Chain(t), out: &introspection{ignored: map[string]bool{}}, by: map[string]*property{}, collected: map[string]bool{}}
 	k.marked = t
 	if jacksonized(t.Model) && t.Model.Marks.Find("Jacksonized") == nil { // which copies them to the builder
 		k.marked = &model.Type{Kind: model.Named, Model: &model.Model{}}
@@ -363,7 +351,7 @@ func recordFields(m *model.Model) (fields []*model.Field) {
 
 // allFields are the fields of a class and of those it extends, theirs first.
 func allFields(t *model.Type) (fields []*model.Field, owners []*model.Type) {
-	all := chain(t)
+	all := jvm.Chain(t)
 	for i := len(all) - 1; i >= 0; i-- {
 		for _, f := range all[i].Model.Fields {
 			if !f.Static {

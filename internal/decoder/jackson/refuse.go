@@ -214,7 +214,7 @@ func (c *compiler) managed(m *model.Model, p *property) {
 		b := marks.Find("JsonBackReference")
 		return b != nil && b.Text("value", "defaultReference") == name
 	}
-	for _, s := range chain(elem) {
+	for _, s := range jvm.Chain(elem) {
 		for _, f := range s.Model.Fields {
 			if back(f.Marks) {
 				return

@@ -103,7 +103,7 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 
 // extends says whether a class is another one or extends it.
 func extends(m, other *model.Model) bool {
-	return slices.ContainsFunc(chain(&model.Type{Kind: model.Named, Model: m}), func(t *model.Type) bool { return t.Model == other })
+	return slices.ContainsFunc(jvm.Chain(&model.Type{Kind: model.Named, Model: m}), func(t *model.Type) bool { return t.Model == other })
 }
 
 // firstToken names the token that an array begins with.

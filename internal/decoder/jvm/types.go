@@ -2,6 +2,7 @@ package jvm
 
 import (
 	"math/big"
+	"slices"
 	"strings"
 
 	"vetta/internal/decoder"
@@ -81,21 +82,25 @@ func NoArguments(m *model.Model) bool {
 // fields what cannot be told: a constructor that calls another one, methods or conditions,
 // of the class or of one that it extends.
 func Computes(m *model.Model) bool {
-	for range 64 { // classes may extend each other in a circle
-		if m.Computed {
-			return true
+	return slices.ContainsFunc(Chain(&model.Type{Model: m}), func(s *model.Type) bool {
+		return s.Model.Computed || slices.ContainsFunc(s.Model.Ctors, func(k *model.Method) bool { return len(k.Params) == 0 && k.Calls[1] > 0 })
+	})
+}
+
+// maxChain is how many classes are gone through that extend each other: they may do so in a
+// circle.
+const maxChain = 64
+
+// Chain is a class with those that it extends, as far as the source has them, outermost last.
+func Chain(t *model.Type) (all []*model.Type) {
+	for s := t; s != nil && s.Model != nil && len(all) < maxChain; {
+		all = append(all, s)
+		if s.Model.Super == nil {
+			break
 		}
-		for _, k := range m.Ctors {
-			if len(k.Params) == 0 && k.Calls[1] > 0 {
-				return true
-			}
-		}
-		if m.Super == nil || m.Super.Model == nil {
-			return false
-		}
-		m = m.Super.Model
+		s = s.Model.Super.Bind(s.Env())
 	}
-	return false
+	return all
 }
 
 // isInline says whether a type is a value class of Kotlin, its unsigned numbers among
@@ -210,23 +215,20 @@ var identities = map[string]bool{"StringBuilder": true, "StringBuffer": true, "A
 // HasEquals says whether two values of a type may be equal: those of the platform's
 // types are, and instances of classes that say so.
 func HasEquals(t *model.Type) bool {
-	m := t.Unwrapped().Model
-	if m == nil && identities[t.Unwrapped().Name] {
-		return false
+	u := t.Unwrapped()
+	if u.Model == nil {
+		return !identities[u.Name] && (u.Kind != model.List || u.Name == "") // an array's are not
 	}
-	if m == nil || m.Kind == model.Enum || m.Kind == model.Record || m.Data {
-		u := t.Unwrapped()
-		return u.Kind != model.List || u.Name == "" // an array's are not
-	}
-	for _, mark := range []string{"Data", "Value", "EqualsAndHashCode"} {
-		if m.Marks.Find(mark) != nil {
+	return slices.ContainsFunc(Chain(u), func(s *model.Type) bool {
+		m := s.Model
+		if m.Kind == model.Enum || m.Kind == model.Record || m.Data {
 			return true
 		}
-	}
-	for _, f := range m.Methods {
-		if f.Name == "equals" && len(f.Params) == 1 {
-			return true
+		for _, mark := range []string{"Data", "Value", "EqualsAndHashCode"} {
+			if m.Marks.Find(mark) != nil {
+				return true
+			}
 		}
-	}
-	return m.Super != nil && HasEquals(m.Super)
+		return slices.ContainsFunc(m.Methods, func(f *model.Method) bool { return f.Name == "equals" && len(f.Params) == 1 })
+	})
 }

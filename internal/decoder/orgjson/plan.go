@@ -222,28 +222,20 @@ func (c *compiler) instance(e *model.Expr, where string) *decoder.Node {
 	return n
 }
 
-// maxSupers is how many superclasses are gone through: classes may extend each other in a
-// circle.
-const maxSupers = 64
-
 // initial is the node for an instance of a class whose fields hold what they do at first,
 // with their indexes by name.
 func (c *compiler) initial(m *model.Model) (build *decoder.Node, at map[string]int) {
 	build, at = &decoder.Node{Op: decoder.OpBuild, Model: m, Type: m.Name}, map[string]int{}
 	var computed []bool // by a block of Java, which is not followed
-	for s, n := m, 0; s != nil && n < maxSupers; n++ {
-		for _, f := range s.Fields {
+	for _, s := range jvm.Chain(&model.Type{Model: m}) {
+		for _, f := range s.Model.Fields {
 			if _, hidden := at[f.Name]; f.Static || hidden {
 				continue
 			}
 			at[f.Name] = len(build.Props)
 			build.Props = append(build.Props, f)
-			computed = append(computed, s.Computed && s.Language == "java")
+			computed = append(computed, s.Model.Computed && s.Model.Language == "java")
 		}
-		if s.Super == nil {
-			break
-		}
-		s = s.Super.Model
 	}
 	for i, f := range build.Props {
 		value := jvm.Zero(f.Type, m.Language == "kotlin")
