@@ -201,14 +201,23 @@ type failure struct {
 	told  []wire.Step
 }
 
+// Placed is a message with the index or name that path ends with in the place of IndexMark.
+func Placed(message string, path []wire.Step) string {
+	if len(path) == 0 || !strings.Contains(message, " at "+IndexMark) {
+		return message
+	}
+	last := path[len(path)-1]
+	at := last.Name
+	if last.Index != wire.MemberStep {
+		at = strconv.Itoa(last.Index)
+	}
+	return strings.Replace(message, " at "+IndexMark, " at "+at, 1)
+}
+
 func (r *run) fail(e *Error) *failure {
-	if strings.Contains(e.Message, " at "+IndexMark) && len(r.path) > 0 {
-		told, last := *e, r.path[len(r.path)-1]
-		at := strconv.Itoa(last.Index)
-		if last.Index == wire.MemberStep {
-			at = last.Name
-		}
-		told.Message = strings.Replace(e.Message, " at "+IndexMark, " at "+at, 1)
+	if placed := Placed(e.Message, r.path); placed != e.Message {
+		told := *e
+		told.Message = placed
 		e = &told
 	}
 	switch e.Where {

@@ -273,9 +273,26 @@ func (f *Finding) finish() {
 		if len(s.tallies) > 0 {
 			s.settle()
 		}
+		f.place(s)
 	}
 	if f.Kind.suggest != nil {
 		f.Suggestion = f.Kind.suggest(f)
+	}
+}
+
+// place says in errors where the value of the example is; where several values were sent that
+// fail, the example may be of another one.
+func (f *Finding) place(s *Site) {
+	if len(s.Examples) == 0 {
+		return
+	}
+	at := s.Examples[0].Steps
+	if len(s.Sent) > 1 {
+		at = []wire.Step{wire.MemberOf(model.NotTold)}
+	}
+	f.Error = decoder.Placed(f.Error, at)
+	for i := range s.Sent {
+		s.Sent[i].Error = decoder.Placed(s.Sent[i].Error, at)
 	}
 }
 

@@ -109,6 +109,9 @@ func TestFixtures(t *testing.T) {
 						line = at.Line
 					}
 					got[line] = append(got[line], describeFinding(finding))
+					if strings.Contains(finding.Error, " at "+decoder.IndexMark) {
+						t.Errorf("line %d: an error without its place: %s", line, finding.Error)
+					}
 				}
 			}
 			for _, m := range checked.Models {
