@@ -68,23 +68,28 @@ func (g *maker) lombok(name string, fields []field) string {
 	return b.String() + "}\n"
 }
 
+// record is a record of the fields, some of which an annotation gives another key.
+func (g *maker) record(name, annotation string, fields []field) string {
+	var parts []string
+	for i := range fields {
+		f := &fields[i]
+		mark := ""
+		if g.chance(25) {
+			f.key = "r_" + f.name
+			mark = fmt.Sprintf("@%s(%q) ", annotation, f.key)
+		}
+		parts = append(parts, mark+f.typ.src+" "+f.name)
+	}
+	return fmt.Sprintf("record %s(%s) {}\n", name, strings.Join(parts, ", "))
+}
+
 func (g *maker) gsonModel(name string, fields []field) string {
 	if strings.HasPrefix(g.kind, "lombok") {
 		return g.lombok(name, fields)
 	}
 	var b strings.Builder
 	if g.chance(12) { // a record
-		var parts []string
-		for i := range fields {
-			f := &fields[i]
-			mark := ""
-			if g.chance(25) {
-				f.key = "r_" + f.name
-				mark = fmt.Sprintf("@SerializedName(%q) ", f.key)
-			}
-			parts = append(parts, mark+f.typ.src+" "+f.name)
-		}
-		return fmt.Sprintf("record %s(%s) {}\n", name, strings.Join(parts, ", "))
+		return g.record(name, "SerializedName", fields)
 	}
 	head := "class " + name
 	if g.chance(15) {
@@ -127,17 +132,8 @@ func (g *maker) jacksonModel(name string, fields []field) string {
 	}
 	var b strings.Builder
 	if g.chance(10) {
-		var parts []string
-		for i := range fields {
-			f := &fields[i]
-			mark := ""
-			if g.chance(25) {
-				f.key = "r_" + f.name
-				mark = fmt.Sprintf("@JsonProperty(%q) ", f.key)
-			}
-			parts = append(parts, mark+f.typ.src+" "+f.name)
-		}
-		return pick(g, "", "", "@JsonNaming(PropertyNamingStrategies.SnakeCaseStrategy.class)\n", "@JsonIgnoreProperties(ignoreUnknown = true)\n") + fmt.Sprintf("record %s(%s) {}\n", name, strings.Join(parts, ", "))
+		record := g.record(name, "JsonProperty", fields)
+		return pick(g, "", "", "@JsonNaming(PropertyNamingStrategies.SnakeCaseStrategy.class)\n", "@JsonIgnoreProperties(ignoreUnknown = true)\n") + record
 	}
 	if g.chance(35) {
 		fmt.Fprintf(&b, "%s\n", pick(g, "@JsonIgnoreProperties(ignoreUnknown = true)", "@JsonInclude(JsonInclude.Include.NON_NULL)",
