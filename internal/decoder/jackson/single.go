@@ -152,7 +152,7 @@ func (c *compiler) fromText(m *model.Model) *decoder.Node {
 			continue
 		}
 		fills := ""
-		if len(k.Fills) == 1 && !k.Opaque {
+		if len(k.Fills) == 1 && !k.Opaque && len(k.Computes) == 0 && !jvm.Computes(m) && m.Super == nil { // other fields hold what they do at first
 			fills = k.Fills[0]
 		}
 		return &decoder.Node{Op: decoder.OpLeaf, Model: m, Read: func(v *wire.Value) decoder.Verdict {
