@@ -47,7 +47,7 @@ func (w *walk) attempt(n *decoder.Node, place *shape.Place, null bool) {
 	}
 	// The second attempt only sees what the first has failed at.
 	for _, ev := range second {
-		if ev.tallies == nil && ev.err != nil && ev.err.Reason == decoder.ReasonCode {
+		if ev.refuses() {
 			if ev = failAt(ev, inner, failed); len(ev.tallies) > 0 {
 				w.events = append(w.events, ev)
 			}

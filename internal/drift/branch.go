@@ -203,6 +203,8 @@ func (w *walk) branch(cond *decoder.Node, place *shape.Place, null bool, yes, no
 		kept := subtract(ev, failed)
 		switch {
 		case len(ev.tallies) > 0 && len(kept.tallies) == 0:
+		case ev.refuses() && len(failed) > 0: // the code throws where the condition holds, and some do not hold it
+			w.partial = true
 		case known && (len(failed) == 0 || places[ev.place] || under(ev.place, places)):
 			w.events = append(w.events, kept)
 		case known && guarded:

@@ -89,6 +89,7 @@ type checker struct {
 func (c *checker) pair(p *Pair) *PairResult {
 	w := newWalk(p.Endpoint)
 	w.node(p.Plan.Root, p.Place, false)
+	w.always()
 	w.dropTwice()
 	renames := w.renames()
 	moves := w.moves(renames)
@@ -317,8 +318,9 @@ func (w *walk) dropTwice() {
 		key   string
 		class shape.Class
 		text  string
+		fails bool // a field that only loses the value does not say that it fails elsewhere
 	}
-	of := func(ev *event) same { return same{ev.place, ev.key, ev.class, ev.literal} }
+	of := func(ev *event) same { return same{ev.place, ev.key, ev.class, ev.literal, ev.breaks()} }
 	ofField := map[same]bool{}
 	for i := range w.events {
 		if ev := &w.events[i]; ev.field != nil {

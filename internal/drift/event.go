@@ -36,6 +36,27 @@ type event struct {
 // breaks says whether the event makes decoding fail.
 func (ev *event) breaks() bool { return ev.err != nil && ev.loss == decoder.NoLoss }
 
+// refuses says whether the event is that code throws, whatever is sent, where it comes to it.
+func (ev *event) refuses() bool {
+	return ev.tallies == nil && ev.breaks() && ev.err.Reason == decoder.ReasonCode
+}
+
+// always makes of events that nothing makes depend on what is sent ones of all objects.
+func (w *walk) always() {
+	for i := range w.events {
+		ev := &w.events[i]
+		if !ev.refuses() || ev.place == nil {
+			continue
+		}
+		for _, c := range ev.place.Sorted() {
+			if c.Class.Kind == wire.Object {
+				ev.tallies, ev.values = append(ev.tallies, c.Tally), ev.values+c.Values
+			}
+		}
+		ev.sent, ev.class = "any value", shape.Class{Kind: wire.Object}
+	}
+}
+
 func (w *walk) add(ev event) {
 	ev.model, ev.field, ev.element = w.model, w.field, w.elem
 	if ev.declared == "" {

@@ -274,8 +274,8 @@ func (w *follower) body(c *scan.Cursor, limit int) (from, to int) {
 		c.Jump()
 		return from, to
 	}
-	from, to = c.I, w.extent(c.I, limit)
-	if !w.isBlock(from) { // else stands on the same line in Kotlin
+	from, to = c.I, max(c.I, min(w.extent(c.I, limit), limit)) // of source that ends too soon there is none
+	if !w.isBlock(from) {                                      // else stands on the same line in Kotlin
 		to = from + elseAt(c.F, from, to)
 	}
 	c.I = to

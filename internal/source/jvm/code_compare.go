@@ -169,11 +169,23 @@ func (w *follower) quietly(f *scan.File, from, to int, env map[string]*value) *m
 		return nil
 	}
 	v := w.expression(&scan.Cursor{F: f, I: from}, to, env)
-	if w.why != "" || v == nil || v.isNode || v.expr == nil || v.expr.Op == model.OpUnknown || v.expr.Op == model.OpConst && v.expr.Value == nil {
+	if w.why != "" || v == nil || v.isNode || v.expr == nil || !isTold(v.expr) {
 		w.why = ""
 		return nil
 	}
 	return v.expr
+}
+
+// isTold says whether it is known what an expression is: not of code that is not followed, nor of
+// the name of a field or of a constant, which is all that a name without a value is.
+func isTold(e *model.Expr) bool {
+	switch e.Op {
+	case model.OpUnknown:
+		return false
+	case model.OpConst:
+		return e.Value != nil && e.Value.Kind != model.CaseLiteral && e.Value.Kind != model.OtherLiteral
+	}
+	return true
 }
 
 // readsBool says whether an expression is a bool that a method reads.

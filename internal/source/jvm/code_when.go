@@ -29,7 +29,7 @@ func (w *follower) arms(c *scan.Cursor, env map[string]*value) (all []arm, inner
 			from, name = from+3, c.F.Ident(from+1)
 		}
 		subject = w.expression(&scan.Cursor{F: c.F, I: from}, shut, env)
-		if subject == nil || subject.isNode || subject.expr == nil {
+		if subject == nil || subject.isNode || subject.expr == nil || !isTold(subject.expr) {
 			w.fail(c, "a choice by something else than a value")
 			return nil, nil
 		}
