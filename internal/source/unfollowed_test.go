@@ -97,10 +97,12 @@ func TestUnfollowedJava(t *testing.T) {
 		{`a = o.getInt("a"); int twice = a * 2;`, ""},
 		{`s = Objects.requireNonNull(o.optString("s", null));`, ""},
 		{`Objects.requireNonNull(o.getJSONObject("p"));`, ""},
+		{`any = o.opt("s");`, ""},
+		{`any = Objects.requireNonNull(o.opt("s"));`, "any: null of what may be anything"},
 		{`s = (String) o.get("s");`, "s: a cast of what may be anything"},
 		{`s = o.isNull("s") ? null : o.getString("s");`, ""},
 	} {
-		text := "import org.json.*; import java.util.*; class M { int a; String s; List<String> l = new ArrayList<>(); Map<String, Integer> m = new HashMap<>(); Port p; M(JSONObject o) throws JSONException { " + c.body + " } " +
+		text := "import org.json.*; import java.util.*; class M { int a; String s; Object any; List<String> l = new ArrayList<>(); Map<String, Integer> m = new HashMap<>(); Port p; M(JSONObject o) throws JSONException { " + c.body + " } " +
 			"static String twice(JSONObject o, String k) throws JSONException { for (;;) { } } void fill(JSONObject o) throws JSONException { if (o.has(\"a\")) return; a = o.getInt(\"a\"); } } " +
 			"class Port { String code; int n; Port(String code, int n) { this.code = code.trim(); this.n = n; } }"
 		if got := reason(t, "M.java", text); got != c.want {

@@ -1,6 +1,8 @@
 package trial
 
 import (
+	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 
@@ -20,6 +22,22 @@ func FuzzPlans(f *testing.F) {
 		{"M.swift", "struct M: Codable { let a: [String: M?]; init(from d: Decoder) throws { a = [:] } }", `{"a":1}`},
 	} {
 		f.Add(s[0], s[1], s[2])
+	}
+	files, err := filepath.Glob("testdata/measured/*.txt")
+	if err != nil {
+		f.Fatal(err)
+	}
+	const each = 20 // of the measured models, which show far more forms than are written here
+	for i := 0; i < len(files); i += each {
+		text, err := os.ReadFile(files[i])
+		if err != nil {
+			f.Fatal(err)
+		}
+		for name, source := range sections(string(text)) {
+			if strings.HasPrefix(name, "Models.") {
+				f.Add(name, source, `{"a":{},"l":["x"],"id":"1","s":null,"name":5}`)
+			}
+		}
 	}
 	f.Fuzz(func(t *testing.T, name, text, document string) {
 		if !strings.HasSuffix(name, ".java") && !strings.HasSuffix(name, ".kt") {

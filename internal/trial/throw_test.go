@@ -24,6 +24,8 @@ func TestThrows(t *testing.T) {
 		{`if (o.optInt("name") == 5) throw new IllegalStateException("x");`, "IllegalStateException: x"},
 		{`if (o.optInt("name") == 6) throw new IllegalStateException("x");`, ""},
 		{`s = Objects.requireNonNull(null);`, "NullPointerException: null"},
+		{`s = Objects.requireNonNull(o.optString("zz", null));`, "NullPointerException: null"},
+		{`s = Objects.requireNonNull(o.optString("id", null), "none");`, ""},
 		{`s = stub(o);`, "IllegalStateException: stub"},
 		{`s = o.has("id") ? null : stub(o);`, ""},
 		{`s = o.has("zz") ? null : stub(o);`, "IllegalStateException: stub"},

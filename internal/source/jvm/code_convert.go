@@ -62,7 +62,7 @@ func (w *follower) orThrow(c *scan.Cursor, v *value, thrown string, pos model.Po
 		return nil
 	}
 	if e := held(v); e != nil {
-		return &value{expr: orElse(e, &model.Expr{Op: model.OpFail, Why: thrown, Pos: pos}, pos)}
+		return &value{expr: w.orElse(c, e, &model.Expr{Op: model.OpFail, Why: thrown, Pos: pos}, pos)}
 	}
 	if n := len(v.path); v.isNode && (n == 0 || strings.HasPrefix(v.path[n-1].fn, "get")) || v.instance {
 		return v

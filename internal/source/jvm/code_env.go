@@ -67,16 +67,27 @@ func (w *follower) in(c *scan.Cursor, class *Class, file *File, do func()) (ok b
 
 // orElse is an expression, or another one where it is nothing. Where what is chosen decides
 // whether it is, it goes into the choice: what is a constant there needs no other.
-func orElse(e, other *model.Expr, pos model.Pos) *model.Expr {
+func (w *follower) orElse(c *scan.Cursor, e, other *model.Expr, pos model.Pos) *model.Expr {
 	switch {
+	case readsAnything(e): // a null that is sent is an object of its own there
+		w.fail(c, "null of what may be anything")
+		return &model.Expr{Op: model.OpUnknown}
 	case e.Op == model.OpIf:
-		return &model.Expr{Op: model.OpIf, Args: []*model.Expr{e.Args[0], orElse(e.Args[1], other, pos), orElse(e.Args[2], other, pos)}, Pos: e.Pos}
+		return &model.Expr{Op: model.OpIf, Args: []*model.Expr{e.Args[0], w.orElse(c, e.Args[1], other, pos), w.orElse(c, e.Args[2], other, pos)}, Pos: e.Pos}
 	case e.Op == model.OpConst && e.Value != nil && e.Value.Kind == model.NullLiteral:
 		return other
 	case e.Op == model.OpConst && e.Value != nil || e.Op == model.OpFail:
 		return e
 	}
 	return &model.Expr{Op: model.OpElse, Args: []*model.Expr{e, other}, Pos: pos}
+}
+
+// readsAnything says whether an expression is what get or opt answers, of whatever kind it is.
+func readsAnything(e *model.Expr) bool {
+	for (e.Op == model.OpAt || e.Op == model.OpElem) && len(e.Args) == 1 {
+		e = e.Args[0]
+	}
+	return e.Op == model.OpCast && (e.Func == "get" || e.Func == "opt")
 }
 
 // left settles, behind a loop, what it has given another value than by adding to a list.

@@ -69,7 +69,7 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 				w.fail(c, "?:")
 				return nil
 			}
-			return &value{expr: orElse(held(left), held(right), pos)}
+			return &value{expr: w.orElse(c, held(left), held(right), pos)}
 		}
 		if m := c.F.Partner(i); m > i {
 			i = m

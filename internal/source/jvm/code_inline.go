@@ -172,7 +172,7 @@ func (w *follower) orLeave(c *scan.Cursor, end int, v *value, env map[string]*va
 	if c.Is("throw") {
 		leave = []model.Step{w.thrown(c, end, env)}
 		if e := held(v); e != nil {
-			return &value{expr: orElse(e, leave[0].Expr, pos)}
+			return &value{expr: w.orElse(c, e, leave[0].Expr, pos)}
 		}
 	} else {
 		c.Advance()

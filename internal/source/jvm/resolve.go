@@ -1,6 +1,7 @@
 package jvm
 
 import (
+	"slices"
 	"strings"
 	"sync"
 
@@ -15,6 +16,8 @@ type project struct {
 	decls   map[*model.Model]*Class
 	classes int                // how many there are
 	aliases map[string][]*File // by name, the files that declare one
+	within  []*model.Type      // what the aliases that are gone into stand for
+	aliased int                // how many aliases the outermost of them has led to
 	renamed map[string]bool    // what imports call classes
 	asked   int                // how many literals were looked at for the text of a constant
 	asking  sync.Mutex         // for models that are asked for when all is linked
@@ -140,6 +143,9 @@ func (p *project) superOf(c *Class) *Class {
 	return p.find(c.File, c.Outer, c.Super.Name)
 }
 
+// maxAliases is how many aliases one may lead to.
+const maxAliases = 1000
+
 // known are the names of types that libraries know without an import from the project.
 var known = map[string]bool{}
 
@@ -203,6 +209,12 @@ func (p *project) resolve(f *File, in *Class, params map[string]bool, t *model.T
 	}
 	for _, other := range p.aliases[t.Name] {
 		if a := other.Aliases[t.Name]; a.Type != nil && (other == f || other.Package == f.Package || imports(f, other.Package, t.Name)) {
+			if len(p.within) == 0 {
+				p.aliased = 0
+			}
+			if p.aliased++; p.aliased > maxAliases || slices.Contains(p.within, a.Type) { // one may lead to itself, or to ever more
+				return
+			}
 			own := map[string]bool{}
 			env := map[string]*model.Type{}
 			for i, name := range a.Params {
@@ -212,7 +224,9 @@ func (p *project) resolve(f *File, in *Class, params map[string]bool, t *model.T
 				}
 			}
 			target := copyOf(a.Type)
+			p.within = append(p.within, a.Type)
 			p.resolve(other, nil, own, target)
+			p.within = p.within[:len(p.within)-1]
 			bound := target.Bind(env)
 			pos := t.Pos
 			*t = *bound
