@@ -18,12 +18,14 @@ const (
 type Annotation struct {
 	Name   string // without its package
 	Target string // the use-site target that Kotlin may name: field, get
-	Args   map[string]Argument
+	Args   []Argument
 	Pos    Pos
 }
 
-// Argument is what an annotation is given. Of an array it is each element.
+// Argument is what an annotation is given under a name, value where it gives none. Of an array
+// it is each element.
 type Argument struct {
+	Name  string
 	Texts []string // strings plain, other expressions as written, classes by name
 	Marks []Annotation
 	// Made are, of the texts that constants are part of, by index, what they are put together
@@ -38,7 +40,7 @@ func (a *Annotation) Untold(args ...string) string {
 		return ""
 	}
 	for _, name := range args {
-		arg := a.Args[name]
+		arg := a.Arg(name)
 		for i, text := range arg.Texts {
 			if _, made := arg.Made[i]; made {
 				return text
@@ -61,14 +63,20 @@ func (a Annotated) Find(name string) *Annotation {
 	return nil
 }
 
-// Texts are the elements of an argument, none where it is not given. The argument
-// without a name is value.
-func (a *Annotation) Texts(arg string) []string {
-	if a == nil {
-		return nil
+// Arg is the argument of that name, an empty one where it is not given.
+func (a *Annotation) Arg(name string) Argument {
+	if a != nil {
+		for i := range a.Args {
+			if a.Args[i].Name == name {
+				return a.Args[i]
+			}
+		}
 	}
-	return a.Args[arg].Texts
+	return Argument{Name: name}
 }
+
+// Texts are the elements of an argument, none where it is not given.
+func (a *Annotation) Texts(arg string) []string { return a.Arg(arg).Texts }
 
 // Text is the one element of an argument, or what it is by default.
 func (a *Annotation) Text(arg, byDefault string) string {

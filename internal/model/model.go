@@ -88,6 +88,7 @@ type Model struct {
 	// Related finds a model by the name that the model's own source would give it; nil
 	// where that language has no use for it.
 	Related func(name string) *Model
+	Source  any    // the declaration it was made of, which only its reader knows the type of
 	Library string // that its annotations name, "" where they name none
 	Inline  *Type  // of a Kotlin value class: what a property of it is compiled to
 	// Computed says that code which runs where an instance is made may give its fields, and

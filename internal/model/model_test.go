@@ -97,9 +97,9 @@ func TestUnwrappedAndWalk(t *testing.T) {
 
 func TestAnnotated(t *testing.T) {
 	marks := Annotated{
-		{Name: "SerializedName", Args: map[string]Argument{"value": {Texts: []string{"a"}}, "alternate": {Texts: []string{"b", "c"}}}},
+		{Name: "SerializedName", Args: []Argument{{Name: "value", Texts: []string{"a"}}, {Name: "alternate", Texts: []string{"b", "c"}}}},
 		{Name: "Expose"},
-		{Name: "Expose", Args: map[string]Argument{"deserialize": {Texts: []string{"false"}}}},
+		{Name: "Expose", Args: []Argument{{Name: "deserialize", Texts: []string{"false"}}}},
 	}
 	for _, c := range []struct{ mark, arg, byDefault, want string }{
 		{"SerializedName", "value", "", "a"}, {"SerializedName", "alternate", "", "b"}, {"SerializedName", "other", "d", "d"},

@@ -176,8 +176,8 @@ func marksText(marks []model.Annotation) string {
 			text += "@" + a.Target
 		}
 		var args []string
-		for name, arg := range a.Args {
-			one := fmt.Sprintf("%s=%v", name, arg.Texts)
+		for _, arg := range a.Args {
+			one := fmt.Sprintf("%s=%v", arg.Name, arg.Texts)
 			if len(arg.Marks) > 0 {
 				one += "[" + marksText(arg.Marks) + "]"
 			}

@@ -33,7 +33,7 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 	var ids []string
 	if a := classMark(t, "JsonSubTypes"); a != nil {
 		inherited := t.Model.Marks.Find("JsonSubTypes") == nil
-		for _, sub := range a.Args["value"].Marks {
+		for _, sub := range a.Arg("value").Marks {
 			class := sub.Text("value", "")
 			id := sub.Text("name", "")
 			target := related(t.Model, class)

@@ -15,12 +15,11 @@ func Parse(src scan.Source) *jvm.File {
 	src.Text = translate(src.Text)
 	f := newFile(src.Scan(dialect))
 	f.BodiesBy(!src.Sparse || src.Whole, func(c *jvm.Class, at int) {
-		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f, args: jvm.Room()}
-		defer jvm.Return(q.args)
+		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f}
 		q.body(c)
 	})
-	p := &parser{Cursor: scan.Cursor{F: f.File}, file: f, args: jvm.Room()}
-	defer jvm.Return(p.args)
+	defer f.Reading()()
+	p := &parser{Cursor: scan.Cursor{F: f.File}, file: f}
 	for p.Kind() != scan.EOF {
 		switch {
 		case p.Is("package"):
@@ -65,7 +64,6 @@ type parser struct {
 	scan.Cursor
 	file  *jvm.File
 	depth int // of types inside each other
-	args  *[]jvm.Argument
 }
 
 // path reads a name with dots; star says that it ends in .*.
@@ -155,7 +153,7 @@ func (p *parser) member(c *jvm.Class) {
 // arguments reads the parameters in round brackets. The next call of it overwrites what
 // it answers.
 func (p *parser) arguments() []jvm.Argument {
-	all := (*p.args)[:0]
+	all := (*p.file.Arguments())[:0]
 	end := p.Shut()
 	p.Advance()
 	for p.I < end {
@@ -183,7 +181,7 @@ func (p *parser) arguments() []jvm.Argument {
 	}
 	p.I = end
 	p.Advance()
-	*p.args = all
+	*p.file.Arguments() = all
 	return all
 }
 

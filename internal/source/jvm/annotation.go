@@ -63,12 +63,7 @@ func named(c *scan.Cursor, pos model.Pos) model.Annotation {
 			name = c.Tok().Text
 			c.I += 2
 		}
-		if a.Args == nil {
-			a.Args = map[string]model.Argument{}
-		}
-		arg := a.Args[name]
-		element(c, end, &arg)
-		a.Args[name] = arg
+		element(c, end, argument(&a, name))
 		for c.I < end && !c.Is(",") {
 			c.Jump()
 		}
@@ -77,6 +72,17 @@ func named(c *scan.Cursor, pos model.Pos) model.Annotation {
 	c.I = end
 	c.Advance()
 	return a
+}
+
+// argument is what an annotation keeps its argument of that name in.
+func argument(a *model.Annotation, name string) *model.Argument {
+	for i := range a.Args {
+		if a.Args[i].Name == name {
+			return &a.Args[i]
+		}
+	}
+	a.Args = append(a.Args, model.Argument{Name: name})
+	return &a.Args[len(a.Args)-1]
 }
 
 // element reads an argument, or the elements of one: {a, b} in Java, [a, b] and

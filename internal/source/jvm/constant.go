@@ -204,7 +204,7 @@ func (p *project) constant(f *File, in *Class, path string, depth int) *model.Li
 
 // constantIn is a constant in a package, or in a class that a path names.
 func (p *project) constantIn(path, name string, depth int) *model.Literal {
-	if c := p.byPath[path]; c != nil {
+	if c := p.at(path); c != nil {
 		return p.constantOf(c, name, depth)
 	}
 	for _, f := range p.files {

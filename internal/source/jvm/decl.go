@@ -5,7 +5,6 @@ package jvm
 
 import (
 	"slices"
-	"sync"
 
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
@@ -31,41 +30,8 @@ type File struct {
 	eager  bool
 	unread int // how many bodies are not read yet
 
-	types   slab[model.Type]
-	fields  slab[model.Field]
-	methods slab[model.Method]
-	params  slab[model.Parameter]
+	made *shelf // what is taken from while the file is read, nil else
 }
-
-// slab makes values of a type several at a time, since a file declares many.
-type slab[T any] struct {
-	rest []T
-	size int
-}
-
-func (s *slab[T]) of(v T) *T {
-	if len(s.rest) == 0 {
-		s.size = min(2*s.size+4, 32)
-		s.rest = make([]T, s.size)
-	}
-	p := &s.rest[0]
-	s.rest = s.rest[1:]
-	*p = v
-	return p
-}
-
-// NewType, NewField, NewMethod and NewParameter answer what they are given, as values of
-// the file's own.
-func (f *File) NewType(t model.Type) *model.Type { return f.types.of(t) }
-
-// NewField is described at NewType.
-func (f *File) NewField(v model.Field) *model.Field { return f.fields.of(v) }
-
-// NewMethod is described at NewType.
-func (f *File) NewMethod(v model.Method) *model.Method { return f.methods.of(v) }
-
-// NewParameter is described at NewType.
-func (f *File) NewParameter(v model.Parameter) *model.Parameter { return f.params.of(v) }
 
 // Parameters are arguments as those of a method.
 func (f *File) Parameters(args []Argument) []*model.Parameter {
@@ -74,7 +40,7 @@ func (f *File) Parameters(args []Argument) []*model.Parameter {
 	}
 	out := make([]*model.Parameter, len(args))
 	for i := range args {
-		out[i] = f.params.of(args[i].Parameter)
+		out[i] = f.NewParameter(args[i].Parameter)
 	}
 	return out
 }
@@ -86,19 +52,6 @@ type Argument struct {
 	Property, Constant bool // of a primary constructor of Kotlin: val or var, and val
 	Access             model.Access
 	Value              *model.Literal // that it has by default
-}
-
-// rooms are for the arguments of one function at a time.
-var rooms = sync.Pool{New: func() any { return new([]Argument) }}
-
-// Room is what a reader puts the arguments of one function after another into, as long
-// as it reads a file; Return gives it back.
-func Room() *[]Argument { return rooms.Get().(*[]Argument) }
-
-// Return is described at Room.
-func Return(room *[]Argument) {
-	clear((*room)[:cap(*room)])
-	rooms.Put(room)
 }
 
 // TypesBy tells how the file's language reads a type that stands at a token.
@@ -128,6 +81,7 @@ func (c *Class) read() {
 	if c.unread {
 		c.unread = false
 		c.File.unread--
+		defer c.File.Reading()()
 		c.File.body(c, c.Body[0]-1)
 	}
 }
@@ -187,6 +141,7 @@ type Class struct {
 	next     *Class // another one of the same simple name
 	unread   bool   // the body is not read yet
 	filled   bool   // the model is
+	wanted   bool   // responses are decoded into it, as far as can be told
 	// completed says that all which the model leads to is filled as well.
 	completed bool
 	// Body are the tokens between its braces, 0 and 0 where it has none.

@@ -22,8 +22,8 @@ func Link(files []*File) *model.Set {
 			all = append(all, c)
 			m := &models[0]
 			models = models[1:]
-			*m = model.Model{Name: c.FullName(), Package: c.File.Package, Language: c.File.Language, Pos: c.Pos}
-			c.model, p.decls[m] = m, c
+			*m = model.Model{Name: c.FullName(), Package: c.File.Package, Language: c.File.Language, Pos: c.Pos, Source: c}
+			c.model = m
 		}
 		for _, n := range c.Nested {
 			visit(n)
@@ -37,11 +37,11 @@ func Link(files []*File) *model.Set {
 		}
 	}
 	set.Calls = p.calls()
-	wanted := p.wanted(all, set.Calls)
+	p.want(all, set.Calls)
 	for _, c := range all {
-		if m := c.model; wanted[m] {
-			set.Models = append(set.Models, m)
-			p.complete(m)
+		if c.wanted {
+			set.Models = append(set.Models, c.model)
+			p.complete(c.model)
 		}
 	}
 	sort.SliceStable(set.Models, func(i, k int) bool {
@@ -56,9 +56,18 @@ func Link(files []*File) *model.Set {
 
 var kinds = map[string]model.Kind{"class": model.Class, "interface": model.Interface, "enum": model.Enum, "record": model.Record}
 
+// classOf is the class that a model was made of, nil for none.
+func classOf(m *model.Model) *Class {
+	if m == nil {
+		return nil
+	}
+	c, _ := m.Source.(*Class)
+	return c
+}
+
 // complete fills a model and all that it leads to.
 func (p *project) complete(m *model.Model) {
-	c := p.decls[m]
+	c := classOf(m)
 	if c == nil || c.completed {
 		return
 	}
@@ -146,7 +155,7 @@ func (p *project) fill(c *Class) {
 	}
 	for _, t := range c.Implements {
 		p.resolve(c.File, c.Outer, params, t)
-		if d := p.decls[t.Model]; d != nil && d.Kind == "class" && c.Super == nil && m.Language == "kotlin" { // Kotlin's, which secondary constructors call
+		if d := classOf(t.Model); d != nil && d.Kind == "class" && c.Super == nil && m.Language == "kotlin" { // Kotlin's, which secondary constructors call
 			c.Super, m.Super = t, t
 		}
 		m.Conforms = append(m.Conforms, t.Name)

@@ -133,9 +133,9 @@ func onConstructor(a *model.Annotation) (marks model.Annotated) {
 		return nil
 	}
 	for _, name := range []string{"onConstructor", "onConstructor_", "onConstructor__"} {
-		for _, mark := range a.Args[name].Marks {
+		for _, mark := range a.Arg(name).Marks {
 			if strings.Trim(mark.Name, "_") == "" {
-				marks = append(marks, mark.Args["value"].Marks...)
+				marks = append(marks, mark.Arg("value").Marks...)
 			} else {
 				marks = append(marks, mark)
 			}

@@ -11,16 +11,15 @@ import (
 // project is all that the files of a project declare.
 type project struct {
 	files   []*File
-	byName  map[string]*Class // by simple name, the last one; next leads to the others
-	byPath  map[string]*Class // by package and full name
-	decls   map[*model.Model]*Class
-	classes int                // how many there are
-	aliases map[string][]*File // by name, the files that declare one
-	within  []*model.Type      // what the aliases that are gone into stand for
-	aliased int                // how many aliases the outermost of them has led to
-	renamed map[string]bool    // what imports call classes
-	asked   int                // how many literals were looked at for the text of a constant
-	asking  sync.Mutex         // for models that are asked for when all is linked
+	byName  map[string]*Class    // by simple name, the last one; next leads to the others
+	outer   map[qualified]*Class // those that no other class is around
+	classes int                  // how many there are
+	aliases map[string][]*File   // by name, the files that declare one
+	within  []*model.Type        // what the aliases that are gone into stand for
+	aliased int                  // how many aliases the outermost of them has led to
+	renamed map[string]bool      // what imports call classes
+	asked   int                  // how many literals were looked at for the text of a constant
+	asking  sync.Mutex           // for models that are asked for when all is linked
 }
 
 func newProject(files []*File) *project {
@@ -35,14 +34,10 @@ func newProject(files []*File) *project {
 	for _, f := range files {
 		count(f.Classes)
 	}
-	p := &project{files: files, classes: n, byName: make(map[string]*Class, n), byPath: make(map[string]*Class, n), decls: make(map[*model.Model]*Class, n)}
+	p := &project{files: files, classes: n, byName: make(map[string]*Class, n), outer: make(map[qualified]*Class, n)}
 	var add func(c *Class)
 	add = func(c *Class) {
 		c.next, p.byName[c.Name] = p.byName[c.Name], c
-		path := strings.TrimPrefix(c.File.Package+"."+c.FullName(), ".")
-		if p.byPath[path] == nil {
-			p.byPath[path] = c
-		}
 		for _, n := range c.Nested {
 			add(n)
 		}
@@ -51,6 +46,9 @@ func newProject(files []*File) *project {
 	for _, f := range files {
 		for _, c := range f.Classes {
 			add(c)
+			if name := (qualified{f.Package, c.Name}); p.outer[name] == nil {
+				p.outer[name] = c
+			}
 		}
 		for _, i := range f.Imports {
 			if i.As != i.Name && i.Name != "*" {
@@ -82,9 +80,42 @@ func (p *project) find(f *File, in *Class, name string) *Class {
 		found = nestedIn(found, first)
 	}
 	if found == nil {
-		found = p.byPath[name]
+		found = p.at(name)
 	}
 	return found
+}
+
+// qualified is the name of a class with its package.
+type qualified struct{ pack, name string }
+
+// at is the class that a path of its package and full name leads to.
+func (p *project) at(path string) *Class {
+	for end := len(path); end > 0; { // the last words may be those of classes inside each other
+		dot := strings.LastIndexByte(path[:end], '.')
+		pack := path[:max(dot, 0)]
+		first, rest, nested := strings.Cut(path[dot+1:], ".")
+		c := p.outer[qualified{pack, first}]
+		for c != nil && nested {
+			first, rest, nested = strings.Cut(rest, ".")
+			c = nestedIn(c, first)
+		}
+		if c != nil {
+			return c
+		}
+		end = dot
+	}
+	return nil
+}
+
+// inside is the class of a name in a package, or in the class that a path leads to.
+func (p *project) inside(path, name string) *Class {
+	if c := p.outer[qualified{path, name}]; c != nil {
+		return c
+	}
+	if c := p.at(path); c != nil {
+		return nestedIn(c, name)
+	}
+	return nil
 }
 
 // maxSupers is how many superclasses are gone through: classes may extend each other in a
@@ -113,15 +144,15 @@ func (p *project) single(f *File, in *Class, name string) *Class {
 	}
 	for _, i := range f.Imports {
 		if i.As == name && i.Name != "*" {
-			return p.byPath[i.Path+"."+i.Name] // nil where it is from elsewhere
+			return p.inside(i.Path, i.Name) // nil where it is from elsewhere
 		}
 	}
-	if c := p.byPath[strings.TrimPrefix(f.Package+"."+name, ".")]; c != nil {
+	if c := p.outer[qualified{f.Package, name}]; c != nil {
 		return c
 	}
 	for _, i := range f.Imports {
 		if i.Name == "*" {
-			if c := p.byPath[i.Path+"."+name]; c != nil {
+			if c := p.inside(i.Path, name); c != nil {
 				return c
 			}
 		}
@@ -138,7 +169,7 @@ func (p *project) superOf(c *Class) *Class {
 		return nil
 	}
 	if c.Super.Model != nil {
-		return p.decls[c.Super.Model]
+		return classOf(c.Super.Model)
 	}
 	return p.find(c.File, c.Outer, c.Super.Name)
 }

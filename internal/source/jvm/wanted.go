@@ -56,9 +56,8 @@ func libraryOf(c *Class) string {
 	return ""
 }
 
-// wanted are the models that responses are decoded into, as far as can be told.
-func (p *project) wanted(all []*Class, calls []*model.Call) map[*model.Model]bool {
-	wanted := map[*model.Model]bool{}
+// want marks the classes that responses are decoded into, as far as can be told.
+func (p *project) want(all []*Class, calls []*model.Call) {
 	var reach func(t *model.Type)
 	var take func(m *model.Model)
 	reach = func(t *model.Type) {
@@ -69,13 +68,12 @@ func (p *project) wanted(all []*Class, calls []*model.Call) map[*model.Model]boo
 		})
 	}
 	take = func(m *model.Model) {
-		if wanted[m] {
+		c := classOf(m)
+		if c == nil || c.wanted {
 			return
 		}
-		wanted[m] = true
-		if c := p.decls[m]; c != nil {
-			p.fill(c)
-		}
+		c.wanted = true
+		p.fill(c)
 		reach(m.Super)
 		for _, f := range m.Fields {
 			if !f.Static {
@@ -124,7 +122,6 @@ func (p *project) wanted(all []*Class, calls []*model.Call) map[*model.Model]boo
 			}
 		}
 	}
-	return wanted
 }
 
 func holdsData(c *Class) bool {

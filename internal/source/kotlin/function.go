@@ -11,7 +11,7 @@ import (
 // arguments reads the parameters in round brackets. The next call of it overwrites what
 // it answers.
 func (p *parser) arguments() []jvm.Argument {
-	all := (*p.args)[:0]
+	all := (*p.file.Arguments())[:0]
 	end := p.Shut()
 	p.Advance()
 	for p.I < end {
@@ -62,7 +62,7 @@ func (p *parser) arguments() []jvm.Argument {
 	}
 	p.I = end
 	p.Advance()
-	*p.args = all
+	*p.file.Arguments() = all
 	return all
 }
 

@@ -14,12 +14,11 @@ import (
 func Parse(src scan.Source) *jvm.File {
 	f := newFile(src.Scan(dialect))
 	f.BodiesBy(!src.Sparse || src.Whole, func(c *jvm.Class, at int) {
-		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f, args: jvm.Room()}
-		defer jvm.Return(q.args)
+		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f}
 		q.body(c)
 	})
-	p := &parser{Cursor: scan.Cursor{F: f.File}, file: f, args: jvm.Room()}
-	defer jvm.Return(p.args)
+	defer f.Reading()()
+	p := &parser{Cursor: scan.Cursor{F: f.File}, file: f}
 	for p.Is("@") && p.Ahead(1, "file") { // @file:JvmName("…")
 		jvm.Annotation(&p.Cursor)
 	}
@@ -59,7 +58,6 @@ type parser struct {
 	scan.Cursor
 	file  *jvm.File
 	depth int // of types inside each other
-	args  *[]jvm.Argument
 }
 
 func (p *parser) path() string {
