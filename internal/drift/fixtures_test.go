@@ -104,9 +104,9 @@ func TestFixtures(t *testing.T) {
 			add := func(all []*drift.Finding, at model.Pos) {
 				for _, finding := range all {
 					covered[finding.Kind.Name] = true
-					line := finding.Pos.Line
+					line := int(finding.Pos.Line)
 					if line == 0 {
-						line = at.Line
+						line = int(at.Line)
 					}
 					got[line] = append(got[line], describeFinding(finding))
 					if strings.Contains(finding.Error, " at "+decoder.IndexMark) {

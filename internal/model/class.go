@@ -1,18 +1,30 @@
 package model
 
+import "slices"
+
 // What follows is what libraries look at that read classes by reflection: who may see
 // a member, what is annotated, which methods there are.
 
 // Access says who may see a member.
-type Access string
+type Access uint8
 
 // The accesses. Package is that of Java's members without a modifier.
 const (
-	Public    Access = "public"
-	Protected Access = "protected"
-	Package   Access = "package"
-	Private   Access = "private"
+	Public Access = iota + 1
+	Protected
+	Package
+	Private
 )
+
+var accesses = [...]string{"", "public", "protected", "package", "private"}
+
+// String is the access as a modifier says it.
+func (a Access) String() string { return accesses[a] }
+
+// AccessOf is the access that a modifier gives, 0 for none.
+func AccessOf(modifier string) Access {
+	return Access(slices.Index(accesses[1:], modifier) + 1)
+}
 
 // Annotation is an annotation in source.
 type Annotation struct {
@@ -98,9 +110,15 @@ type Method struct {
 	Marks    Annotated
 	Access   Access
 	Static   bool
+	// IsExpression says that the body is a single expression.
+	IsExpression bool
 	// Defaults says of a constructor without parameters that it is the one that the
 	// compiler makes where all parameters of another have defaults (Kotlin).
 	Defaults bool
+	// Opaque is described at Sets.
+	Opaque bool
+	// RefusesNull says of a method of one parameter that it throws where that is null.
+	RefusesNull bool
 	// Fills are the fields that a constructor assigns each of its parameters to, where
 	// it does nothing else with it; "" for others.
 	Fills []string
@@ -108,10 +126,7 @@ type Method struct {
 	// nothing else; the field that a method of one parameter assigns it to as it is, "" where it
 	// has no body, or does anything else: then it is Opaque. A static method is Opaque that
 	// does anything else than hand its parameters to a constructor.
-	Sets   string
-	Opaque bool
-	// RefusesNull says of a method of one parameter that it throws where that is null.
-	RefusesNull bool
+	Sets string
 	// Computes are the fields that a constructor assigns anything else to than one of its
 	// parameters as it is; of a method that is Opaque, the names that it assigns to.
 	Computes []string
@@ -121,11 +136,9 @@ type Method struct {
 	// Super are those with which it calls one of the superclass, where it does so before its
 	// body (Kotlin); 0 and 0 where it does not.
 	Super [2]int
-	// Body are the tokens of its body in its file, as the reader numbers them; a single
-	// expression where IsExpression says so.
-	Body         [2]int
-	IsExpression bool
-	Pos          Pos
+	// Body are the tokens of its body in its file, as the reader numbers them.
+	Body [2]int
+	Pos  Pos
 }
 
 // Parameter is a parameter of a method.

@@ -9,8 +9,8 @@ import "fmt"
 // characters.
 type Pos struct {
 	File string `json:"file"`
-	Line int    `json:"line"`
-	Col  int    `json:"column"`
+	Line int32  `json:"line"`
+	Col  int32  `json:"column"`
 }
 
 // String writes the position as editors and compilers do: file:line:column.
@@ -51,15 +51,23 @@ const (
 )
 
 // Reading says how an instance of a model comes to be from a response.
-type Reading string
+type Reading uint8
 
 // The ways of reading.
 const (
-	ByLibrary  Reading = "library"    // the library reads the declared fields
-	ByCode     Reading = "code"       // hand-written code, followed: see Model.Steps
-	Unfollowed Reading = "unfollowed" // hand-written code that could not be followed: nothing is claimed
-	Never      Reading = "never"      // not read: a constant, a field left out of the keys
+	ByLibrary  Reading = iota + 1 // the library reads the declared fields
+	ByCode                        // hand-written code, followed: see Model.Steps
+	Unfollowed                    // hand-written code that could not be followed: nothing is claimed
+	Never                         // not read: a constant, a field left out of the keys
 )
+
+// String is the word for it in reports that programs read.
+func (r Reading) String() string {
+	return [...]string{"", "library", "code", "unfollowed", "never"}[r]
+}
+
+// MarshalText is String, for reports that are written as JSON.
+func (r Reading) MarshalText() ([]byte, error) { return []byte(r.String()), nil }
 
 // Model is a class, struct or enum that responses are decoded into.
 type Model struct {
@@ -75,29 +83,29 @@ type Model struct {
 	KeyOrder  []string // names of fields in the order the library reads them, where that is not as declared
 	Cases     []*Case  // of an enum
 	Raw       *Type    // what an enum or a wrapper of a raw value is written as; nil for none
-	Decodable bool     // the language's library would decode it
-	FromMap   bool     // code of its own reads it from a parsed object
 	Reading   Reading
-	Steps     []Step // what the code does, where Reading is ByCode
-	Why       string // why it is Unfollowed
-	WhyPos    Pos    // and where
-	Notes     []Note // what its author should know of the reading, whatever is sent
-	Marks     Annotated
-	Methods   []*Method
-	Ctors     []*Method // empty where there is only the one that a class has by itself
-	// Related finds a model by the name that the model's own source would give it; nil
-	// where that language has no use for it.
-	Related func(name string) *Model
-	Source  any    // the declaration it was made of, which only its reader knows the type of
-	Library string // that its annotations name, "" where they name none
-	Inline  *Type  // of a Kotlin value class: what a property of it is compiled to
+	Decodable bool // the language's library would decode it
+	FromMap   bool // code of its own reads it from a parsed object
+	Abstract  bool
+	Data      bool // its instances are equal where their properties are: a data class of Kotlin
+	Private   bool // no library outside its file may make an instance
 	// Computed says that code which runs where an instance is made may give its fields, and
 	// those it inherits, other values than their initialisers.
 	Computed bool
-	Abstract bool
-	Builder  []*Method // the setters of a builder that makes its instances, where it has one
-	Data     bool      // its instances are equal where their properties are: a data class of Kotlin
-	Private  bool      // no library outside its file may make an instance
+	Steps    []Step // what the code does, where Reading is ByCode
+	Why      string // why it is Unfollowed
+	WhyPos   Pos    // and where
+	Notes    []Note // what its author should know of the reading, whatever is sent
+	Marks    Annotated
+	Methods  []*Method
+	Ctors    []*Method // empty where there is only the one that a class has by itself
+	// Related finds a model by the name that the model's own source would give it; nil
+	// where that language has no use for it.
+	Related func(name string) *Model
+	Source  any       // the declaration it was made of, which only its reader knows the type of
+	Library string    // that its annotations name, "" where they name none
+	Inline  *Type     // of a Kotlin value class: what a property of it is compiled to
+	Builder []*Method // the setters of a builder that makes its instances, where it has one
 }
 
 // Note is a remark about a declaration.
@@ -115,17 +123,17 @@ type Field struct {
 	Default  *Literal // its initialiser, nil for none
 	Wrapper  *Type    // the property wrapper that is decoded in its stead, nil for none
 	Fallback *Literal // what it holds where its key is absent or null, nil where that is the library's affair
-	Reading  Reading
-	Why      string // for Never and Unfollowed: why
+	Why      string   // for Never and Unfollowed: why
 	Pos      Pos
+	Reading  Reading
 
 	// What only classes have that libraries read by reflection.
-	Marks     Annotated
 	Access    Access
 	Static    bool
 	Final     bool
 	Transient bool
 	Lost      bool // its initialiser does not run where an instance is made without a constructor
+	Marks     Annotated
 }
 
 // Case is a constant of an enum.

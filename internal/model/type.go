@@ -20,16 +20,16 @@ const (
 
 // Type is a declared type, with nullability at every level.
 type Type struct {
-	Kind  TypeKind
-	Name  string  // of a Named or Param; of an Opaque, what was written
-	Args  []*Type // element types, or what generic parameters are bound to
-	Model *Model  // of a Named one, where the source declares it
+	Kind TypeKind
+	// Linked says that what its names mean has been looked up.
+	Linked bool
+	Name   string  // of a Named or Param; of an Opaque, what was written
+	Args   []*Type // element types, or what generic parameters are bound to
+	Model  *Model  // of a Named one, where the source declares it
 	// Class is the class of a List, Unique or Map, where it is another than the
 	// language's usual one.
 	Class string
 	Pos   Pos
-	// Linked says that what its names mean has been looked up.
-	Linked bool
 }
 
 // OptionalOf is the type that also admits nothing.

@@ -407,7 +407,7 @@ func Problems(files []input.Problem, source []model.Problem, captures []capture.
 		out = append(out, CheckProblem{What: "input", File: p.Path, Reason: p.Reason})
 	}
 	for _, p := range source {
-		out = append(out, CheckProblem{What: "source", File: p.Pos.File, Line: p.Pos.Line, Column: p.Pos.Col, Reason: p.Reason})
+		out = append(out, CheckProblem{What: "source", File: p.Pos.File, Line: int(p.Pos.Line), Column: int(p.Pos.Col), Reason: p.Reason})
 	}
 	for _, p := range captures {
 		out = append(out, CheckProblem{What: "capture", File: p.File, Line: p.Line, Column: p.Column, Entry: p.Entry, Reason: p.Reason, Odd: p.Odd})

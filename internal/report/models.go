@@ -23,31 +23,31 @@ type Models struct {
 
 // ModelEntry is a model.
 type ModelEntry struct {
-	Name     string       `json:"name"`
-	Kind     model.Kind   `json:"kind"`
-	At       model.Pos    `json:"at"`
-	Language string       `json:"language"`
-	Library  string       `json:"library"`
-	Settings []Setting    `json:"settings"`
-	Reading  string       `json:"reading"`
-	Why      string       `json:"why,omitempty"`
-	WhyAt    *model.Pos   `json:"whyAt,omitempty"`
-	Super    string       `json:"super,omitempty"`
-	Raw      string       `json:"raw,omitempty"`
-	Fields   []FieldEntry `json:"fields"`
-	Cases    []CaseEntry  `json:"cases,omitempty"`
+	Name     string        `json:"name"`
+	Kind     model.Kind    `json:"kind"`
+	At       model.Pos     `json:"at"`
+	Language string        `json:"language"`
+	Library  string        `json:"library"`
+	Settings []Setting     `json:"settings"`
+	Reading  model.Reading `json:"reading"`
+	Why      string        `json:"why,omitempty"`
+	WhyAt    *model.Pos    `json:"whyAt,omitempty"`
+	Super    string        `json:"super,omitempty"`
+	Raw      string        `json:"raw,omitempty"`
+	Fields   []FieldEntry  `json:"fields"`
+	Cases    []CaseEntry   `json:"cases,omitempty"`
 }
 
 // FieldEntry is a field of a model.
 type FieldEntry struct {
-	Name     string    `json:"name"`
-	Keys     []string  `json:"keys"`
-	Type     string    `json:"type"`
-	Optional bool      `json:"optional"`
-	Default  string    `json:"default,omitempty"`
-	Reading  string    `json:"reading"`
-	Why      string    `json:"why,omitempty"`
-	At       model.Pos `json:"at"`
+	Name     string        `json:"name"`
+	Keys     []string      `json:"keys"`
+	Type     string        `json:"type"`
+	Optional bool          `json:"optional"`
+	Default  string        `json:"default,omitempty"`
+	Reading  model.Reading `json:"reading"`
+	Why      string        `json:"why,omitempty"`
+	At       model.Pos     `json:"at"`
 }
 
 // CaseEntry is a constant of an enum.
@@ -105,12 +105,12 @@ func (r readings) entry(f *model.Field) FieldEntry {
 	case n.Op == decoder.OpAt && f.Reading == model.ByLibrary:
 		e.Keys = append([]string{n.Name}, n.Others...)
 		if why := unfollowed(n.Inner); why != "" {
-			e.Reading, e.Why = string(model.Unfollowed), why
+			e.Reading, e.Why = model.Unfollowed, why
 		}
 	case n.Op == decoder.OpUnknown && f.Reading == model.ByLibrary:
-		e.Keys, e.Reading, e.Why = []string{}, string(model.Unfollowed), n.Why
+		e.Keys, e.Reading, e.Why = []string{}, model.Unfollowed, n.Why
 	case n.Op == decoder.OpConst:
-		e.Keys, e.Reading, e.Why = []string{}, string(model.Never), n.Why
+		e.Keys, e.Reading, e.Why = []string{}, model.Never, n.Why
 	}
 	return e
 }
@@ -141,7 +141,7 @@ func NewModels(set *model.Set, problems []CheckProblem) *Models {
 		settings, _ := finder.For(t)
 		e := ModelEntry{
 			Name: m.Name, Kind: m.Kind, At: m.Pos, Language: m.Language, Settings: Settings(settings),
-			Reading: string(m.Reading), Why: m.Why, Fields: []FieldEntry{},
+			Reading: m.Reading, Why: m.Why, Fields: []FieldEntry{},
 		}
 		text := func(t *model.Type) string { return t.Name }
 		if lib := library.For(m.Language, settings); lib != nil {
@@ -160,7 +160,7 @@ func NewModels(set *model.Set, problems []CheckProblem) *Models {
 		if lib := library.For(m.Language, settings); lib != nil && m.Language != "swift" && m.Reading != model.Unfollowed {
 			root := lib.Plan(t, m.Name, settings).Root
 			if why := unfollowed(root); why != "" {
-				e.Reading, e.Why = string(model.Unfollowed), strings.TrimPrefix(why, m.Name+": ")
+				e.Reading, e.Why = model.Unfollowed, strings.TrimPrefix(why, m.Name+": ")
 			}
 			read = readingsOf(root)
 		}
@@ -199,7 +199,7 @@ func NewModels(set *model.Set, problems []CheckProblem) *Models {
 func fieldEntry(f *model.Field) FieldEntry {
 	e := FieldEntry{
 		Name: f.Name, Keys: nonNil(f.Keys), Type: f.Declared, Optional: f.Type.Kind == model.Optional,
-		Reading: string(f.Reading), Why: f.Why, At: f.Pos,
+		Reading: f.Reading, Why: f.Why, At: f.Pos,
 	}
 	if f.Default != nil {
 		e.Default = f.Default.Source
@@ -223,8 +223,8 @@ func (r *Models) Text(out io.Writer, style Style) error {
 		if m.Raw != "" {
 			w.line(2, "", Safe("written as "+m.Raw))
 		}
-		if m.Reading != string(model.ByLibrary) {
-			text := "read " + readingWords[model.Reading(m.Reading)]
+		if m.Reading != model.ByLibrary {
+			text := "read " + readingWords[m.Reading]
 			if m.Why != "" {
 				text += ": " + m.Why
 				if m.WhyAt != nil {
@@ -302,9 +302,9 @@ func fieldTable(w *writer, fields []FieldEntry) {
 		note := ""
 		switch {
 		case f.Why != "":
-			note = readingWords[model.Reading(f.Reading)] + ": " + f.Why
-		case f.Reading == string(model.ByCode):
-			note = readingWords[model.ByCode]
+			note = readingWords[f.Reading] + ": " + f.Why
+		case f.Reading == model.ByCode:
+			note = readingWords[f.Reading]
 		case f.Default != "":
 			note = "default " + short(f.Default, 60)
 		}

@@ -39,9 +39,9 @@ func TestFields(t *testing.T) {
 		}
 		fields, models := map[int][]string{}, map[int]string{}
 		for _, m := range set.Models {
-			models[m.Pos.Line] = string(m.Kind)
+			models[int(m.Pos.Line)] = string(m.Kind)
 			for _, f := range m.Fields {
-				fields[f.Pos.Line] = append(fields[f.Pos.Line], describe(f))
+				fields[int(f.Pos.Line)] = append(fields[int(f.Pos.Line)], describe(f))
 			}
 		}
 		for i, line := range strings.Split(string(data), "\n") {
@@ -90,7 +90,7 @@ func FuzzRead(f *testing.F) {
 		lines := strings.Count(source, "\n") + 1
 		for _, m := range set.Models {
 			for _, f := range m.Fields {
-				if f.Type == nil || f.Pos.Line < 1 || f.Pos.Line > lines && !strings.Contains(source, `\u`) {
+				if f.Type == nil || f.Pos.Line < 1 || int(f.Pos.Line) > lines && !strings.Contains(source, `\u`) {
 					t.Fatalf("the field %s of %s has no type or no place: %+v", f.Name, m.Name, f)
 				}
 			}

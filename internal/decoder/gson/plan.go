@@ -417,7 +417,7 @@ func computes(m *model.Model, name string) bool {
 func (c *compiler) excluded(f *model.Field) string {
 	if words := c.settings.Option("excluded"); words != "" {
 		for _, word := range strings.Fields(words) {
-			if word == string(f.Access) || word == "final" && f.Final || word == "transient" && f.Transient {
+			if word == f.Access.String() || word == "final" && f.Final || word == "transient" && f.Transient {
 				return "it is " + word + ", which its Gson leaves out"
 			}
 		}

@@ -383,7 +383,7 @@ func (c *compiler) unset(f *model.Field, owner *model.Type, about *introspection
 	case f.Default != nil:
 		value = jvm.Constant(f.Default, t)
 	}
-	why := "the mapper does not see it: it is " + string(f.Access) + ", without a setter, a getter or an annotation"
+	why := "the mapper does not see it: it is " + f.Access.String() + ", without a setter, a getter or an annotation"
 	switch {
 	case f.Transient:
 		why = "it is transient"

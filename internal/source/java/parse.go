@@ -106,7 +106,7 @@ func (p *parser) modifiers() (m modifiers) {
 		}
 		switch t := p.Tok(); {
 		case t.Is("public") || t.Is("protected") || t.Is("private"):
-			m.access = model.Access(t.Text)
+			m.access = model.AccessOf(t.Text)
 		case t.Is("static"):
 			m.static = true
 		case t.Is("final"):

@@ -101,14 +101,26 @@ type Alias struct {
 
 // Class is a declaration of a class, an interface, an enum, a record or an object.
 type Class struct {
-	Name       string
-	Kind       string // class, interface, enum, record, object, annotation
-	Pos        model.Pos
-	Marks      model.Annotated
-	Access     model.Access
-	Static     bool // nested and without an outer instance
-	Abstract   bool
-	Data       bool // a data class of Kotlin
+	Name     string
+	Kind     string // class, interface, enum, record, object, annotation
+	Pos      model.Pos
+	Marks    model.Annotated
+	Access   model.Access
+	Static   bool // nested and without an outer instance
+	Abstract bool
+	Data     bool // a data class of Kotlin
+	Inline   bool // a Kotlin value class: a property of it is compiled to its one field
+	// AllDefaults says that Kotlin makes a constructor without parameters, since all
+	// those of the primary one have defaults.
+	AllDefaults bool
+	// Computed says that its constructor without parameters, or a block, does more than
+	// assign to its fields.
+	Computed bool
+	unread   bool // the body is not read yet
+	filled   bool // the model is
+	wanted   bool // responses are decoded into it, as far as can be told
+	// completed says that all which the model leads to is filled as well.
+	completed  bool
 	Params     []string
 	Super      *model.Type
 	Implements []*model.Type
@@ -120,10 +132,6 @@ type Class struct {
 	Nested     []*Class
 	Outer      *Class
 	File       *File
-	// AllDefaults says that Kotlin makes a constructor without parameters, since all
-	// those of the primary one have defaults.
-	AllDefaults bool
-	Inline      bool // a Kotlin value class: a property of it is compiled to its one field
 	// Assigned are fields that an initialiser, or a constructor without parameters, assigns
 	// a value to.
 	Assigned []*model.Field
@@ -133,17 +141,9 @@ type Class struct {
 	// Inits are what runs behind Kotlin's primary constructor, in order: initialisers of
 	// properties and blocks.
 	Inits []Init
-	// Computed says that its constructor without parameters, or a block, does more than
-	// assign to its fields.
-	Computed bool
-	model    *model.Model
-	full     string // the name with those around it, once it was asked for
-	next     *Class // another one of the same simple name
-	unread   bool   // the body is not read yet
-	filled   bool   // the model is
-	wanted   bool   // responses are decoded into it, as far as can be told
-	// completed says that all which the model leads to is filled as well.
-	completed bool
+	model *model.Model
+	full  string // the name with those around it, once it was asked for
+	next  *Class // another one of the same simple name
 	// Body are the tokens between its braces, 0 and 0 where it has none.
 	Body [2]int
 }

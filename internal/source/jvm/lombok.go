@@ -35,11 +35,11 @@ func lombok(c *Class) {
 		case a == nil:
 			return model.Public, byClass
 		case level == "NONE":
-			return "", false
+			return 0, false
 		case level == "PUBLIC":
 			return model.Public, true
 		default:
-			return model.Access(strings.ToLower(level)), true
+			return model.AccessOf(strings.ToLower(level)), true
 		}
 	}
 	for _, f := range c.Fields {

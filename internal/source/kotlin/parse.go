@@ -149,7 +149,7 @@ func (p *parser) modifiers() modifiers {
 		}
 		m.words |= modifierWords[text]
 		if text == "private" || text == "protected" {
-			m.access = model.Access(text)
+			m.access = model.AccessOf(text)
 		}
 		p.Advance()
 	}

@@ -210,7 +210,7 @@ func (f *File) position(offset int32, line int) model.Pos {
 	if !f.ascii {
 		col = 1 + utf8.RuneCountInString(before)
 	}
-	return model.Pos{File: f.Name, Line: line + 1, Col: col}
+	return model.Pos{File: f.Name, Line: int32(line + 1), Col: int32(col)}
 }
 
 // Where is the position of the token with index i.

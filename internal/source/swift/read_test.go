@@ -28,7 +28,7 @@ func describe(f *model.Field) string {
 	keys := strings.Join(f.Keys, ", ")
 	switch f.Reading {
 	case model.Never, model.Unfollowed:
-		keys = string(f.Reading)
+		keys = f.Reading.String()
 	case model.ByCode:
 		keys = "code"
 	}
@@ -44,9 +44,9 @@ func TestFields(t *testing.T) {
 	text, set := readFile(t, "fields.swift")
 	fields, models := map[int][]string{}, map[int]string{}
 	for _, m := range set.Models {
-		models[m.Pos.Line] = string(m.Kind)
+		models[int(m.Pos.Line)] = string(m.Kind)
 		for _, f := range m.Fields {
-			fields[f.Pos.Line] = append(fields[f.Pos.Line], describe(f))
+			fields[int(f.Pos.Line)] = append(fields[int(f.Pos.Line)], describe(f))
 		}
 	}
 	if len(set.Problems) > 0 {
