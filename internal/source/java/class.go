@@ -8,7 +8,7 @@ import (
 
 // class reads a class, interface, enum, record or annotation from its keyword.
 func (p *parser) class(outer *jvm.Class, m modifiers) {
-	c := &jvm.Class{Kind: p.Tok().Text, Marks: m.marks, Access: m.access, Static: m.static, Abstract: m.abstract, Outer: outer, File: p.file}
+	c := p.file.NewClass(jvm.Class{Kind: p.Tok().Text, Marks: m.marks, Access: m.access, Static: m.static, Abstract: m.abstract, Outer: outer, File: p.file})
 	if p.Accept("@") {
 		c.Kind = "annotation"
 	}

@@ -30,7 +30,7 @@ type File struct {
 	eager  bool
 	unread int // how many bodies are not read yet
 
-	made *shelf // what is taken from while the file is read, nil else
+	made *shelf // where the declarations are taken from
 }
 
 // Parameters are arguments as those of a method.
@@ -52,6 +52,11 @@ type Argument struct {
 	Property, Constant bool // of a primary constructor of Kotlin: val or var, and val
 	Access             model.Access
 	Value              *model.Literal // that it has by default
+}
+
+// NewFile is a file of a language, of which nothing is read yet but its tokens.
+func NewFile(tokens *scan.File, language string) *File {
+	return &File{File: tokens, Language: language, made: &single}
 }
 
 // TypesBy tells how the file's language reads a type that stands at a token.

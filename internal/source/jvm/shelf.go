@@ -4,88 +4,70 @@ import (
 	"sync"
 
 	"vetta/internal/model"
+	"vetta/internal/source/scan"
 )
 
-// shelfSize is how many values are made at once.
-const shelfSize = 64
-
-// shelf is where the readers of files take values from that a project has very many of, made
-// many at a time, and what they put the arguments of one function after another into. Files
-// that are read side by side each have one of their own.
+// shelf is where the readers of files take values from that a project has very many of, and
+// what they put the arguments of one function after another into. Files that are read side by
+// side each have one of their own.
 type shelf struct {
-	types   slab[model.Type]
-	fields  slab[model.Field]
-	methods slab[model.Method]
-	params  slab[model.Parameter]
+	types   scan.Slab[model.Type]
+	fields  scan.Slab[model.Field]
+	methods scan.Slab[model.Method]
+	params  scan.Slab[model.Parameter]
+	classes scan.Slab[Class]
 	args    []Argument
 }
 
-var shelves = sync.Pool{New: func() any { return new(shelf) }}
+// atOnce is how many values a shelf makes at once.
+const atOnce = 64
 
-// slab is a row of values that were made at once, those that nothing has taken yet.
-type slab[T any] []T
-
-func (s *slab[T]) of(v T) *T {
-	if len(*s) == 0 {
-		*s = make([]T, shelfSize)
+var shelves = sync.Pool{New: func() any {
+	return &shelf{
+		types: scan.SlabOf[model.Type](atOnce), fields: scan.SlabOf[model.Field](atOnce), methods: scan.SlabOf[model.Method](atOnce),
+		params: scan.SlabOf[model.Parameter](atOnce), classes: scan.SlabOf[Class](atOnce / 4),
 	}
-	p := &(*s)[0]
-	*s = (*s)[1:]
-	*p = v
-	return p
-}
+}}
+
+// single makes each value by itself: there are few of them where no file is read as a whole.
+var single shelf
 
 // Reading gives the file what its declarations are made in; the function that it answers must
 // be called when they are read.
 func (f *File) Reading() (done func()) {
-	if f.made != nil {
+	before := f.made
+	if before != &single {
 		return func() {}
 	}
 	f.made = shelves.Get().(*shelf)
 	return func() {
 		clear(f.made.args[:cap(f.made.args)])
 		shelves.Put(f.made)
-		f.made = nil
+		f.made = before
 	}
 }
 
-// Arguments is an empty slice with room for the arguments of a function, and the place to
-// leave it at when they are read. What the next function reads overwrites it.
-func (f *File) Arguments() *[]Argument { return &f.made.args }
-
-// NewType, NewField, NewMethod and NewParameter answer what they are given, as values of
-// their own.
-func (f *File) NewType(v model.Type) *model.Type {
-	if f.made == nil {
-		own := v
-		return &own
+// Arguments is a place for the arguments of a function while the file is read: with room, and
+// to leave them at. What the next function reads overwrites it.
+func (f *File) Arguments() *[]Argument {
+	if f.made == &single {
+		return new([]Argument)
 	}
-	return f.made.types.of(v)
+	return &f.made.args
 }
+
+// NewType, NewField, NewMethod, NewParameter and NewClass answer what they are given, as
+// values of their own.
+func (f *File) NewType(v model.Type) *model.Type { return f.made.types.New(v) }
 
 // NewField is described at NewType.
-func (f *File) NewField(v model.Field) *model.Field {
-	if f.made == nil {
-		own := v
-		return &own
-	}
-	return f.made.fields.of(v)
-}
+func (f *File) NewField(v model.Field) *model.Field { return f.made.fields.New(v) }
 
 // NewMethod is described at NewType.
-func (f *File) NewMethod(v model.Method) *model.Method {
-	if f.made == nil {
-		own := v
-		return &own
-	}
-	return f.made.methods.of(v)
-}
+func (f *File) NewMethod(v model.Method) *model.Method { return f.made.methods.New(v) }
 
 // NewParameter is described at NewType.
-func (f *File) NewParameter(v model.Parameter) *model.Parameter {
-	if f.made == nil {
-		own := v
-		return &own
-	}
-	return f.made.params.of(v)
-}
+func (f *File) NewParameter(v model.Parameter) *model.Parameter { return f.made.params.New(v) }
+
+// NewClass is described at NewType.
+func (f *File) NewClass(v Class) *Class { return f.made.classes.New(v) }

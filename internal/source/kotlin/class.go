@@ -7,7 +7,7 @@ import (
 )
 
 func (p *parser) class(outer *jvm.Class, m modifiers) {
-	c := &jvm.Class{Kind: p.Tok().Text, Marks: m.marks, Access: m.access, Outer: outer, File: p.file}
+	c := p.file.NewClass(jvm.Class{Kind: p.Tok().Text, Marks: m.marks, Access: m.access, Outer: outer, File: p.file})
 	switch {
 	case m.has(wordEnum):
 		c.Kind = "enum"
@@ -97,7 +97,7 @@ func (p *parser) body(c *jvm.Class) {
 // object reads an object. That of a companion has no instances: what it declares is
 // static in the class around it.
 func (p *parser) object(outer *jvm.Class, m modifiers) {
-	c := &jvm.Class{Kind: "object", Marks: m.marks, Access: m.access, Static: true, Outer: outer, File: p.file, Pos: p.Where(), Name: "Companion"}
+	c := p.file.NewClass(jvm.Class{Kind: "object", Marks: m.marks, Access: m.access, Static: true, Outer: outer, File: p.file, Pos: p.Where(), Name: "Companion"})
 	p.Advance()
 	name := p.I
 	if p.Kind() == scan.Ident && !p.Tok().Newline {

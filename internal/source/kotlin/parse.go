@@ -46,7 +46,7 @@ func ParseType(text string) *model.Type { return newFile(scan.Scan("", text, dia
 
 // newFile is a file of the language, of which nothing is read yet but its tokens.
 func newFile(tokens *scan.File) *jvm.File {
-	f := &jvm.File{File: tokens, Language: "kotlin", Aliases: map[string]jvm.Alias{}}
+	f := jvm.NewFile(tokens, "kotlin")
 	f.TypesBy(func(at int) (*model.Type, int) {
 		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f}
 		return q.typ(), q.I

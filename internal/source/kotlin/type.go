@@ -37,6 +37,9 @@ func (p *parser) alias() {
 	}
 	if p.Accept("=") {
 		if a.Type = p.typ(); a.Type != nil {
+			if p.file.Aliases == nil {
+				p.file.Aliases = map[string]jvm.Alias{}
+			}
 			p.file.Aliases[name] = a
 		}
 	}

@@ -1,6 +1,8 @@
 package swift
 
 import (
+	"slices"
+
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
@@ -22,6 +24,10 @@ type typeDecl struct {
 	funcs    []*function
 	parent   *typeDecl
 	file     *scan.File
+	model    *model.Model // that is made of it, nil for none
+	unfilled bool         // nothing has asked for the model's members yet
+	// conforms is what the declaration conforms to, once it has been asked for.
+	conforms []string
 }
 
 // attribute is @Name(arguments).
@@ -59,12 +65,15 @@ type alias struct {
 
 // function is an initialiser or a method, its parts as ranges of tokens.
 type function struct {
-	name      string
-	failable  bool
-	generics  []string
-	signature [2]int // between the parentheses
-	body      [2]int // between the braces
-	pos       model.Pos
+	name     string
+	failable bool
+	generics []string
+	// label, param and typ are of an initialiser with one parameter: from decoder: Decoder.
+	label, param string
+	typ          *model.Type
+	signature    [2]int // between the parentheses
+	body         [2]int // between the braces
+	pos          model.Pos
 }
 
 var typeWords = map[string]bool{"struct": true, "class": true, "enum": true, "actor": true, "protocol": true, "extension": true}
@@ -87,6 +96,8 @@ type modifiers struct {
 func parseFile(f *scan.File) *typeDecl {
 	top := &typeDecl{kind: "file", file: f}
 	p := parserAt(f, 0)
+	p.made = shelves.Get().(*shelf)
+	defer shelves.Put(p.made)
 	p.members(f.Len(), top)
 	return top
 }
@@ -108,7 +119,9 @@ func (p *parser) members(end int, d *typeDecl) {
 		case t.Is("typealias"):
 			p.alias(d)
 		case t.Is("init") && d.kind != "file":
-			d.inits = append(d.inits, p.function(end))
+			fn := p.function(end)
+			p.readSignature(fn)
+			d.inits = append(d.inits, fn)
 		case t.Is("func"):
 			p.Advance()
 			d.funcs = append(d.funcs, p.function(end))
@@ -165,7 +178,7 @@ func isMemberWord(t scan.Token) bool {
 }
 
 func (p *parser) typeDecl(end int, parent *typeDecl, mods modifiers) {
-	d := &typeDecl{kind: p.Tok().Text, parent: parent, file: p.F, attrs: mods.attrs}
+	d := p.made.decls.New(typeDecl{kind: p.Tok().Text, parent: parent, file: p.F, attrs: mods.attrs})
 	p.Advance()
 	d.pos = p.Where()
 	if d.kind == "extension" {
@@ -257,7 +270,7 @@ func (p *parser) alias(d *typeDecl) {
 
 // function reads an initialiser, method or subscript from its name on.
 func (p *parser) function(end int) *function {
-	fn := &function{name: p.Tok().Text, pos: p.Where()}
+	fn := p.made.funcs.New(function{name: p.Tok().Text, pos: p.Where()})
 	p.Advance()
 	for (p.Is("?") || p.Is("!")) && !p.Tok().Space {
 		fn.failable = true
@@ -283,6 +296,38 @@ func (p *parser) function(end int) *function {
 	return fn
 }
 
+// readSignature reads the parameter of an initialiser that has only one.
+func (p *parser) readSignature(fn *function) {
+	q := parser{Cursor: scan.Cursor{F: p.F, I: fn.signature[0]}, made: p.made}
+	if fn.signature[1] == 0 || q.Kind() != scan.Ident {
+		return
+	}
+	label := q.Tok().Text
+	param := label
+	q.Advance()
+	if q.Kind() == scan.Ident {
+		param = q.Tok().Text
+		q.Advance()
+	}
+	if !q.Accept(":") {
+		return
+	}
+	if t := q.parseType(); t != nil && q.I == fn.signature[1] {
+		fn.label, fn.param, fn.typ = label, param, t
+	}
+}
+
+// readsFile says whether code of a file may be followed later, so that its tokens must stay:
+// that of an initialiser with one parameter, and what names a decoder.
+func (d *typeDecl) keepsTokens() bool {
+	for _, fn := range d.inits {
+		if fn.typ != nil {
+			return true
+		}
+	}
+	return slices.ContainsFunc(d.nested, (*typeDecl).keepsTokens)
+}
+
 // declares says whether a line begins here that declares something: what should come
 // before it is missing.
 func (p *parser) declares() bool {
@@ -306,7 +351,7 @@ func (p *parser) properties(end int, d *typeDecl, mods modifiers) {
 			p.skipRest(end)
 			return
 		}
-		prop := &property{name: p.Tok().Text, pos: p.Where(), constant: constant, static: mods.static, lazy: mods.lazy, attrs: mods.attrs}
+		prop := p.made.props.New(property{name: p.Tok().Text, pos: p.Where(), constant: constant, static: mods.static, lazy: mods.lazy, attrs: mods.attrs})
 		if p.Kind() != scan.Ident {
 			return
 		}
@@ -423,7 +468,7 @@ func (p *parser) continues() bool {
 func (p *parser) cases(end int, d *typeDecl) {
 	p.Advance()
 	for p.I < end && p.Kind() == scan.Ident {
-		c := &enumCase{name: p.Tok().Text, pos: p.Where()}
+		c := p.made.cases.New(enumCase{name: p.Tok().Text, pos: p.Where()})
 		p.Advance()
 		if p.Is("(") {
 			c.values = p.associatedValues()
@@ -444,7 +489,7 @@ func (p *parser) associatedValues() (values []*property) {
 	end := p.Shut()
 	p.Advance()
 	for p.I < end {
-		v := &property{pos: p.Where()}
+		v := p.made.props.New(property{pos: p.Where()})
 		if p.Kind() == scan.Ident && p.Ahead(1, ":") {
 			v.name = p.Tok().Text
 			p.I += 2

@@ -2,6 +2,7 @@ package swift
 
 import (
 	"iter"
+	"slices"
 	"strings"
 
 	"vetta/internal/model"
@@ -15,13 +16,9 @@ type linker struct {
 	types   map[string][]*typeDecl // by full name, no extensions
 	exts    map[string][]*typeDecl // extensions by the full name of what they extend
 	aliases map[string][]scopedAlias
-	models  map[*typeDecl]*model.Model
 	// names are the last names of all types and aliases, and those of parameters: what
 	// else a type may be called is the library's.
 	names map[string]bool
-	// conforms is what each declaration conforms to, once it has been asked for.
-	conforms map[*typeDecl]map[string]bool
-	unfilled map[*model.Model]*typeDecl // models whose members nothing has asked for yet
 	// replaced are types whose decoding an extension of a container replaces, with
 	// the place of that extension.
 	replaced map[string]replacement
@@ -37,8 +34,8 @@ type scopedAlias struct {
 func newLinker(files []*typeDecl) *linker {
 	l := &linker{
 		files: files, types: map[string][]*typeDecl{}, exts: map[string][]*typeDecl{},
-		aliases: map[string][]scopedAlias{}, models: map[*typeDecl]*model.Model{}, replaced: map[string]replacement{},
-		names: map[string]bool{}, conforms: map[*typeDecl]map[string]bool{}, unfilled: map[*model.Model]*typeDecl{},
+		aliases: map[string][]scopedAlias{}, replaced: map[string]replacement{},
+		names: map[string]bool{},
 	}
 	for _, f := range files {
 		l.index(f)
@@ -240,7 +237,7 @@ func (l *linker) resolveIn(t *model.Type, d *typeDecl, depth int) *model.Type {
 		return aliased
 	}
 	if found := l.lookup(t.Name, d); found != nil {
-		if r.Model = l.models[found]; r.Model != nil {
+		if r.Model = found.model; r.Model != nil {
 			r.Name = r.Model.Name
 		}
 		return &r
@@ -338,12 +335,11 @@ func builtin(t *model.Type) *model.Type {
 
 // conformances are the names of all that a declaration conforms to: what it and
 // its extensions name, through protocols, aliases and compositions.
-func (l *linker) conformances(d *typeDecl) map[string]bool {
-	if known := l.conforms[d]; known != nil {
-		return known
+func (l *linker) conformances(d *typeDecl) []string {
+	if d.conforms != nil {
+		return d.conforms
 	}
-	seen := map[string]bool{}
-	l.conforms[d] = seen
+	seen := make([]string, 0, len(d.inherits))
 	var visit func(t *model.Type, from *typeDecl)
 	visitAll := func(d *typeDecl) {
 		for _, t := range d.inherits {
@@ -362,10 +358,10 @@ func (l *linker) conformances(d *typeDecl) map[string]bool {
 			}
 			return
 		}
-		if seen[t.Name] {
+		if slices.Contains(seen, t.Name) {
 			return
 		}
-		seen[t.Name] = true
+		seen = append(seen, t.Name)
 		if !l.names[t.Name[strings.LastIndexByte(t.Name, '.')+1:]] {
 			return
 		}
@@ -379,6 +375,7 @@ func (l *linker) conformances(d *typeDecl) map[string]bool {
 		}
 	}
 	visitAll(d)
+	d.conforms = seen
 	return seen
 }
 

@@ -2,7 +2,6 @@ package swift
 
 import (
 	"vetta/internal/model"
-	"vetta/internal/source/scan"
 )
 
 // mapReader is the initialiser of a declaration that takes one [String: Any], nil
@@ -15,23 +14,11 @@ func (l *linker) mapReader(d *typeDecl) *function {
 func (l *linker) mapReaderOf(d *typeDecl) (fn *function, part *typeDecl, param string) {
 	for _, part := range l.parts(d) {
 		for _, fn := range part.inits {
-			p := parserAt(part.file, fn.signature[0])
-			name := p.Tok()
-			p.Advance()
-			if p.Kind() == scan.Ident {
-				name = p.Tok()
-				p.Advance()
-			}
-			if name.Kind != scan.Ident || !p.Accept(":") {
+			if fn.typ == nil {
 				continue
 			}
-			t := p.parseType()
-			if t == nil || p.I < fn.signature[1] {
-				continue
-			}
-			t = l.resolve(t, part)
-			if isJSONMap(t) && t.Kind == model.Map {
-				return fn, part, name.Text
+			if t := l.resolve(fn.typ, part); isJSONMap(t) && t.Kind == model.Map {
+				return fn, part, fn.param
 			}
 		}
 	}

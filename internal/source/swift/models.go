@@ -32,19 +32,19 @@ func (l *linker) buildModels() []*model.Model {
 	for _, f := range l.files {
 		collect(f)
 	}
-	models := make([]*model.Model, 0, len(decls))
-	for _, d := range decls {
-		m := &model.Model{Name: d.full, Language: "swift", Kind: model.Kind(d.kind), Pos: d.pos, Params: l.allParams(d)}
+	models, out := make([]model.Model, len(decls)), make([]*model.Model, len(decls))
+	for i, d := range decls {
+		m := &models[i]
+		*m = model.Model{Name: d.full, Language: "swift", Kind: model.Kind(d.kind), Pos: d.pos, Params: l.allParams(d), Source: d}
 		if d.kind == "actor" {
 			m.Kind = model.Class
 		}
-		l.models[d] = m
-		models = append(models, m)
+		d.model, out[i] = m, m
 	}
 	for _, d := range decls {
-		l.fill(d, l.models[d])
+		l.fill(d, d.model)
 	}
-	return models
+	return out
 }
 
 // allParams are the generic parameters of d, and of the types around it, which a
@@ -68,15 +68,8 @@ func (l *linker) parts(d *typeDecl) []*typeDecl {
 func (l *linker) reader(d *typeDecl) (*function, *typeDecl) {
 	for _, part := range l.parts(d) {
 		for _, fn := range part.inits {
-			p := parserAt(part.file, fn.signature[0])
-			if !p.Accept("from") {
-				continue
-			}
-			p.Advance()
-			if p.Accept(":") {
-				if t := p.parseType(); t != nil && (t.Name == "Decoder" || strings.HasSuffix(t.Name, " Decoder")) {
-					return fn, part
-				}
+			if t := fn.typ; t != nil && fn.label == "from" && (t.Name == "Decoder" || strings.HasSuffix(t.Name, " Decoder")) {
+				return fn, part
 			}
 		}
 	}
@@ -84,8 +77,7 @@ func (l *linker) reader(d *typeDecl) (*function, *typeDecl) {
 }
 
 func (l *linker) decodable(d *typeDecl) bool {
-	c := l.conformances(d)
-	if c["Decodable"] || c["Codable"] {
+	if c := l.conformances(d); slices.Contains(c, "Decodable") || slices.Contains(c, "Codable") {
 		return true
 	}
 	super := l.superclass(d)
@@ -111,7 +103,7 @@ func (l *linker) fill(d *typeDecl, m *model.Model) {
 		l.fillMembers(d, m)
 		l.fillFromMap(d, m)
 	default: // most types of a project are never decoded
-		l.unfilled[m] = d
+		d.unfilled = true
 	}
 }
 
@@ -126,8 +118,11 @@ func (l *linker) fillMembers(d *typeDecl, m *model.Model) {
 // complete fills what a type leads to, as far as it was left.
 func (l *linker) complete(t *model.Type) {
 	t.Walk(func(t *model.Type) {
-		if d := l.unfilled[t.Model]; d != nil {
-			delete(l.unfilled, t.Model)
+		if t.Model == nil {
+			return
+		}
+		if d, ok := t.Model.Source.(*typeDecl); ok && d.unfilled {
+			d.unfilled = false
 			l.fillMembers(d, t.Model)
 			l.completeModel(t.Model)
 		}
@@ -186,8 +181,7 @@ func (l *linker) fillReading(d *typeDecl, m *model.Model) {
 		m.Raw = raw.Type
 		for _, part := range l.parts(d) {
 			for _, fn := range part.inits {
-				p := parserAt(part.file, fn.signature[0])
-				if p.Is("rawValue") && fn.failable {
+				if fn.label == "rawValue" && fn.failable {
 					m.Reading, m.Why, m.WhyPos = model.Unfollowed, "an init?(rawValue:) of its own may refuse a value", fn.pos
 				}
 			}
@@ -198,7 +192,7 @@ func (l *linker) fillReading(d *typeDecl, m *model.Model) {
 // rawValueField is the stored rawValue of a struct that is RawRepresentable: such
 // a struct is decoded as its raw value.
 func (l *linker) rawValueField(d *typeDecl, m *model.Model) *model.Field {
-	if c := l.conformances(d); d.kind == "enum" || !c["RawRepresentable"] && !c["OptionSet"] {
+	if c := l.conformances(d); d.kind == "enum" || !slices.Contains(c, "RawRepresentable") && !slices.Contains(c, "OptionSet") {
 		return nil
 	}
 	for _, f := range m.Fields {

@@ -29,7 +29,11 @@ func Read(files []scan.Source) *model.Set {
 		f := file.Scan(dialect)
 		passed[i] = selectBranches(f)
 		tops[i] = parseFile(f)
-		f.Trim()
+		if file.Whole || len(f.Hits) > 0 || tops[i].keepsTokens() {
+			f.Trim()
+		} else {
+			f.Free()
+		}
 	})
 	for i, top := range tops {
 		set.Problems = append(set.Problems, top.file.Problems...)

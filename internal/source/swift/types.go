@@ -12,9 +12,12 @@ type parser struct {
 	// conditional says that an expression is read behind if, guard, while or switch,
 	// where a brace begins the statement's block and no closure.
 	conditional bool
+	made        *shelf // where declarations are taken from
 }
 
-func parserAt(f *scan.File, i int) *parser { return &parser{Cursor: scan.Cursor{F: f, I: i}} }
+func parserAt(f *scan.File, i int) *parser {
+	return &parser{Cursor: scan.Cursor{F: f, I: i}, made: &single}
+}
 
 // maxDepth is how deep types and expressions may lie inside each other: what is
 // deeper is no source that anybody has written.
@@ -87,7 +90,7 @@ func (p *parser) parseSimpleType() *model.Type {
 	case tok.Is("["):
 		start, end := p.I, p.Shut()
 		p.Advance()
-		t = &model.Type{Kind: model.List, Args: []*model.Type{orOpaque(p.parseType())}}
+		t = p.newType(model.Type{Kind: model.List, Args: p.made.args.One(orOpaque(p.parseType()))})
 		if p.Accept(":") {
 			t = &model.Type{Kind: model.Map, Args: []*model.Type{t.Args[0], orOpaque(p.parseType())}}
 		}
@@ -108,10 +111,12 @@ func (p *parser) parseSimpleType() *model.Type {
 	t.Pos = pos
 	for (p.Is("?") || p.Is("!")) && !p.Tok().Space {
 		p.Advance()
-		t = model.OptionalOf(t)
+		t = p.newType(model.Type{Kind: model.Optional, Args: p.made.args.One(t), Pos: pos})
 	}
 	return t
 }
+
+func (p *parser) newType(t model.Type) *model.Type { return p.made.types.New(t) }
 
 // parseTuple reads (A, b: B). One element in parentheses is that element.
 func (p *parser) parseTuple() *model.Type {
@@ -141,7 +146,7 @@ func (p *parser) parseTuple() *model.Type {
 // parseNamed reads A.B<C>. Generic arguments of an outer type are dropped: what
 // they are cannot matter to a nested type that is looked up by name.
 func (p *parser) parseNamed() *model.Type {
-	t := &model.Type{Kind: model.Named}
+	t := p.newType(model.Type{Kind: model.Named})
 	for {
 		switch text := p.Tok().Text; t.Name {
 		case "", "Swift", "Foundation": // the module that a name is of

@@ -1,0 +1,40 @@
+package scan
+
+// Slab makes values of a type many at a time, for what a project declares very many of. The
+// zero Slab makes each by itself, and may be shared.
+type Slab[T any] struct {
+	rest []T
+	size int
+}
+
+// SlabOf is a slab that makes so many values at once.
+func SlabOf[T any](size int) Slab[T] { return Slab[T]{size: size} }
+
+// New is a value of its own that is v.
+func (s *Slab[T]) New(v T) *T {
+	if s.size == 0 {
+		own := v
+		return &own
+	}
+	if len(s.rest) == 0 {
+		s.rest = make([]T, s.size)
+	}
+	p := &s.rest[0]
+	s.rest = s.rest[1:]
+	*p = v
+	return p
+}
+
+// One is a slice of v alone, with no room for more.
+func (s *Slab[T]) One(v T) []T {
+	if s.size == 0 {
+		return []T{v}
+	}
+	if len(s.rest) == 0 {
+		s.rest = make([]T, s.size)
+	}
+	one := s.rest[:1:1]
+	s.rest = s.rest[1:]
+	one[0] = v
+	return one
+}
