@@ -18,7 +18,13 @@ type linker struct {
 	aliases map[string][]scopedAlias
 	// names are the last names of all types and aliases, and those of parameters: what
 	// else a type may be called is the library's.
-	names map[string]bool
+	names  map[string]bool
+	models []*model.Model
+	// What models are made of comes from here.
+	shells scan.Slab[model.Model]
+	fields scan.Slab[model.Field]
+	linked scan.Slab[model.Type]
+	alone  scan.Slab[*typeDecl]
 	// replaced are types whose decoding an extension of a container replaces, with
 	// the place of that extension.
 	replaced map[string]replacement
@@ -35,7 +41,8 @@ func newLinker(files []*typeDecl) *linker {
 	l := &linker{
 		files: files, types: map[string][]*typeDecl{}, exts: map[string][]*typeDecl{},
 		aliases: map[string][]scopedAlias{}, replaced: map[string]replacement{},
-		names: map[string]bool{},
+		names:  map[string]bool{},
+		shells: scan.SlabOf[model.Model](atOnce / 4), fields: scan.SlabOf[model.Field](atOnce), linked: scan.SlabOf[model.Type](atOnce), alone: scan.SlabOf[*typeDecl](atOnce),
 	}
 	for _, f := range files {
 		l.index(f)
@@ -54,7 +61,11 @@ func (l *linker) index(d *typeDecl) {
 		l.exts[d.full] = append(l.exts[d.full], d)
 		l.indexReplaced(d)
 	default:
-		l.types[d.full] = append(l.types[d.full], d)
+		if same := l.types[d.full]; same != nil {
+			l.types[d.full] = append(same, d)
+		} else {
+			l.types[d.full] = l.alone.One(d)
+		}
 	}
 	for _, a := range d.aliases {
 		full := qualify(d, a.name)
@@ -216,7 +227,10 @@ func (l *linker) resolveIn(t *model.Type, d *typeDecl, depth int) *model.Type {
 	if t == nil || depth > 32 {
 		return t
 	}
-	r := *t
+	if t.Kind == model.Named && len(t.Args) == 0 && !l.names[t.Name[strings.LastIndexByte(t.Name, '.')+1:]] {
+		return t // the library's, if anything's
+	}
+	r := l.linked.New(*t)
 	if len(t.Args) > 0 {
 		r.Args = make([]*model.Type, len(t.Args))
 		for i, a := range t.Args {
@@ -224,25 +238,25 @@ func (l *linker) resolveIn(t *model.Type, d *typeDecl, depth int) *model.Type {
 		}
 	}
 	if t.Kind != model.Named {
-		return &r
+		return r
 	}
 	if !l.names[t.Name[strings.LastIndexByte(t.Name, '.')+1:]] {
-		return builtin(&r)
+		return builtin(r)
 	}
 	if l.isParameter(t.Name, d) && l.shadowing(t.Name, d) == nil {
 		r.Kind = model.Param
-		return &r
+		return r
 	}
-	if aliased := l.throughAlias(&r, d, depth); aliased != nil {
+	if aliased := l.throughAlias(r, d, depth); aliased != nil {
 		return aliased
 	}
 	if found := l.lookup(t.Name, d); found != nil {
-		if r.Model = found.model; r.Model != nil {
+		if r.Model = l.modelOf(found); r.Model != nil {
 			r.Name = r.Model.Name
 		}
-		return &r
+		return r
 	}
-	return builtin(&r)
+	return builtin(r)
 }
 
 // shadowing is a type of the parameter's name that is nested deeper than the

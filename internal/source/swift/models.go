@@ -15,36 +15,53 @@ var rawTypes = map[string]bool{
 	"Double": true, "Float": true, "Bool": true,
 }
 
-// buildModels makes a model of every struct, class and enum. Those that are not
-// Decodable are made too, since others may name them.
-func (l *linker) buildModels() []*model.Model {
-	var decls []*typeDecl
-	var collect func(*typeDecl)
-	collect = func(d *typeDecl) {
-		switch d.kind {
-		case "struct", "class", "enum", "actor":
-			decls = append(decls, d)
+// buildModels makes models of all types that responses are decoded into, and fills them. Others
+// get one where something names them.
+func (l *linker) buildModels() {
+	var build func(*typeDecl)
+	build = func(d *typeDecl) {
+		if isModel(d) {
+			l.fill(d)
 		}
 		for _, n := range d.nested {
-			collect(n)
+			build(n)
 		}
 	}
 	for _, f := range l.files {
-		collect(f)
+		build(f)
 	}
-	models, out := make([]model.Model, len(decls)), make([]*model.Model, len(decls))
-	for i, d := range decls {
-		m := &models[i]
-		*m = model.Model{Name: d.full, Language: "swift", Kind: model.Kind(d.kind), Pos: d.pos, Params: l.allParams(d), Source: d}
-		if d.kind == "actor" {
-			m.Kind = model.Class
+}
+
+func isModel(d *typeDecl) bool {
+	switch d.kind {
+	case "struct", "class", "enum", "actor":
+		return true
+	}
+	return false
+}
+
+// modelOf is the model of a declaration, its members perhaps not filled yet; nil where it
+// declares no type that could have any.
+func (l *linker) modelOf(d *typeDecl) *model.Model {
+	if d.model != nil || !isModel(d) {
+		return d.model
+	}
+	m := l.shells.New(model.Model{Name: d.full, Language: "swift", Kind: model.Kind(d.kind), Pos: d.pos, Params: l.allParams(d), Source: d, Reading: model.ByLibrary})
+	if d.kind == "actor" {
+		m.Kind = model.Class
+	}
+	d.model, d.unfilled = m, true
+	l.models = append(l.models, m)
+	for _, part := range l.parts(d) {
+		for _, t := range part.inherits {
+			m.Conforms = append(m.Conforms, typeText(t))
 		}
-		d.model, out[i] = m, m
 	}
-	for _, d := range decls {
-		l.fill(d, d.model)
+	m.Decodable = l.decodable(d)
+	if super := l.superclass(d); super != nil {
+		m.Super = l.resolve(d.inherits[0], d)
 	}
-	return out
+	return m
 }
 
 // allParams are the generic parameters of d, and of the types around it, which a
@@ -84,30 +101,22 @@ func (l *linker) decodable(d *typeDecl) bool {
 	return super != nil && l.decodable(super)
 }
 
-func (l *linker) fill(d *typeDecl, m *model.Model) {
-	for _, part := range l.parts(d) {
-		for _, t := range part.inherits {
-			m.Conforms = append(m.Conforms, typeText(t))
-		}
-	}
-	m.Decodable = l.decodable(d)
-	m.Reading = model.ByLibrary
-	if super := l.superclass(d); super != nil {
-		m.Super = l.resolve(d.inherits[0], d)
-	}
+// fill fills the model of a type that is decoded. Most types of a project never are.
+func (l *linker) fill(d *typeDecl) {
 	switch {
-	case m.Decodable:
+	case l.decodable(d):
+		m := l.modelOf(d)
 		l.fillMembers(d, m)
 		l.fillReading(d, m)
 	case d.kind != "enum" && l.mapReader(d) != nil:
+		m := l.modelOf(d)
 		l.fillMembers(d, m)
 		l.fillFromMap(d, m)
-	default: // most types of a project are never decoded
-		d.unfilled = true
 	}
 }
 
 func (l *linker) fillMembers(d *typeDecl, m *model.Model) {
+	d.unfilled = false
 	if d.kind == "enum" {
 		l.fillEnum(d, m)
 	} else {
@@ -122,7 +131,6 @@ func (l *linker) complete(t *model.Type) {
 			return
 		}
 		if d, ok := t.Model.Source.(*typeDecl); ok && d.unfilled {
-			d.unfilled = false
 			l.fillMembers(d, t.Model)
 			l.completeModel(t.Model)
 		}
@@ -243,20 +251,24 @@ func (l *linker) fillFields(d *typeDecl, m *model.Model) {
 	if keysDecl != nil && keysDecl.kind == "enum" {
 		keys = codingKeys(keysDecl)
 	}
+	names := make([]string, 0, len(d.props))
+	m.Fields = make([]*model.Field, 0, len(d.props))
 	for _, prop := range d.props {
 		if prop.static || prop.computed {
 			continue
 		}
-		f := &model.Field{Name: prop.name, Pos: prop.pos, Declared: prop.text, Default: prop.init, Reading: model.ByLibrary}
+		f := l.fields.New(model.Field{Name: prop.name, Pos: prop.pos, Declared: prop.text, Default: prop.init, Reading: model.ByLibrary})
 		m.Fields = append(m.Fields, f)
 		f.Type = l.resolve(prop.typ, d)
 		if f.Type == nil {
 			f.Type = &model.Type{Kind: model.Opaque, Name: "its initialiser's type"}
 		}
-		f.Keys = []string{prop.name}
+		n := len(names)
+		names = append(names, prop.name)
+		f.Keys = names[n : n+1 : n+1]
 		if keys != nil {
 			if key, ok := keys[prop.name]; ok {
-				f.Keys = []string{key}
+				names[n] = key
 			} else {
 				never(f, "CodingKeys leaves it out")
 			}

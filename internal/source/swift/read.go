@@ -40,11 +40,11 @@ func Read(files []scan.Source) *model.Set {
 		set.PassedOver = append(set.PassedOver, passed[i]...)
 	}
 	l := newLinker(tops)
-	models := l.buildModels()
+	l.buildModels()
 	finder := &settingsFinder{l: l}
 	finder.find()
 	finder.resolveFormatters()
-	for _, m := range models {
+	for _, m := range l.models {
 		if m.Reading == model.ByCode {
 			l.fieldsOfSteps(m)
 		}
@@ -58,7 +58,7 @@ func Read(files []scan.Source) *model.Set {
 			}
 		})
 	}
-	for _, m := range models {
+	for _, m := range l.models {
 		if m.Decodable || m.FromMap || called[m] {
 			set.Models = append(set.Models, m)
 			l.completeModel(m)
