@@ -23,7 +23,7 @@ type Language struct {
 	// Read reads files of the language into models. Languages whose source may name
 	// each other's classes are read together: then Parse reads a file for it.
 	Read  func([]scan.Source) *model.Set
-	Parse func(scan.Source) *jvm.File
+	Parse func(scan.Source, *jvm.Rooms) *jvm.File
 	// ParseType reads a type as the language writes it, its names not yet resolved;
 	// nil if the text is none.
 	ParseType func(text string) *model.Type
@@ -93,12 +93,13 @@ func Read(files []scan.Source) *model.Set {
 
 // parseAll reads files side by side, all of their text where they are wanted whole; sparse
 // is described at scan.Source.
-func parseAll(files []scan.Source, parse func(scan.Source) *jvm.File, whole, sparse bool) []*jvm.File {
+func parseAll(files []scan.Source, parse func(scan.Source, *jvm.Rooms) *jvm.File, whole, sparse bool) []*jvm.File {
 	out := make([]*jvm.File, len(files))
+	rooms := jvm.NewRooms()
 	scan.Each(len(files), func(i int) {
 		f := files[i]
 		f.Whole, f.Sparse = f.Whole || whole, sparse
-		out[i] = parse(f)
+		out[i] = parse(f, rooms)
 		if f.Whole {
 			out[i].Trim()
 		} else {

@@ -10,10 +10,10 @@ import (
 	"vetta/internal/source/scan"
 )
 
-// Parse reads one file.
-func Parse(src scan.Source) *jvm.File {
+// Parse reads one file in one of the rooms of its project.
+func Parse(src scan.Source, rooms *jvm.Rooms) *jvm.File {
 	src.Text = translate(src.Text)
-	f := newFile(src.Scan(dialect))
+	f := newFile(src.Scan(dialect), rooms)
 	f.BodiesBy(!src.Sparse || src.Whole, func(c *jvm.Class, at int) {
 		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f}
 		q.body(c)
@@ -48,11 +48,13 @@ func Parse(src scan.Source) *jvm.File {
 }
 
 // ParseType reads a type as Java writes it, nil if the text is none.
-func ParseType(text string) *model.Type { return newFile(scan.Scan("", text, dialect)).WholeType() }
+func ParseType(text string) *model.Type {
+	return newFile(scan.Scan("", text, dialect), nil).WholeType()
+}
 
 // newFile is a file of the language, of which nothing is read yet but its tokens.
-func newFile(tokens *scan.File) *jvm.File {
-	f := jvm.NewFile(tokens, "java")
+func newFile(tokens *scan.File, rooms *jvm.Rooms) *jvm.File {
+	f := jvm.NewFile(tokens, "java", rooms)
 	f.TypesBy(func(at int) (*model.Type, int) {
 		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f}
 		return q.typ(), q.I

@@ -30,7 +30,8 @@ type File struct {
 	eager  bool
 	unread int // how many bodies are not read yet
 
-	made *shelf // where the declarations are taken from
+	rooms *Rooms
+	made  *shelf // where the declarations are taken from
 }
 
 // Parameters are arguments as those of a method.
@@ -54,9 +55,10 @@ type Argument struct {
 	Value              *model.Literal // that it has by default
 }
 
-// NewFile is a file of a language, of which nothing is read yet but its tokens.
-func NewFile(tokens *scan.File, language string) *File {
-	return &File{File: tokens, Language: language, made: &single}
+// NewFile is a file of a language, of which nothing is read yet but its tokens. Rooms may be nil
+// where little is read.
+func NewFile(tokens *scan.File, language string, rooms *Rooms) *File {
+	return &File{File: tokens, Language: language, rooms: rooms, made: &single}
 }
 
 // TypesBy tells how the file's language reads a type that stands at a token.
@@ -120,12 +122,11 @@ type Class struct {
 	AllDefaults bool
 	// Computed says that its constructor without parameters, or a block, does more than
 	// assign to its fields.
-	Computed bool
-	unread   bool // the body is not read yet
-	filled   bool // the model is
-	wanted   bool // responses are decoded into it, as far as can be told
-	// completed says that all which the model leads to is filled as well.
-	completed  bool
+	Computed   bool
+	unread     bool // the body is not read yet
+	filled     bool // the model is
+	wanted     bool // responses are decoded into it, as far as can be told
+	due        bool // something leads to it, so that it is filled in the end
 	Params     []string
 	Super      *model.Type
 	Implements []*model.Type

@@ -67,35 +67,21 @@ func classOf(m *model.Model) *Class {
 
 // complete fills a model and all that it leads to.
 func (p *project) complete(m *model.Model) {
-	c := classOf(m)
-	if c == nil || c.completed {
-		return
+	p.lead(m)
+	for len(p.due) > 0 {
+		last := len(p.due) - 1
+		c := p.due[last]
+		p.due = p.due[:last]
+		p.fill(c)
 	}
-	c.completed = true
-	p.fill(c)
-	reach := func(t *model.Type) {
-		t.Walk(func(t *model.Type) {
-			if t.Model != nil {
-				p.complete(t.Model)
-			}
-		})
+}
+
+// lead notes that something leads to a model, nil for none.
+func (p *project) lead(m *model.Model) {
+	if c := classOf(m); c != nil && !c.due {
+		c.due = true
+		p.due = append(p.due, c)
 	}
-	reach(c.Super)
-	for _, t := range c.Implements {
-		reach(t)
-	}
-	for _, f := range c.Fields {
-		reach(f.Type)
-	}
-	for _, all := range [][]*model.Method{c.Methods, m.Ctors, c.Builder} {
-		for _, f := range all {
-			reach(f.Returns)
-			for _, a := range f.Params {
-				reach(a.Type)
-			}
-		}
-	}
-	model.WalkSteps(m.Steps, func(_ string, e *model.Expr) { reach(e.Type) })
 }
 
 // fill makes the model of a class, once.
@@ -196,6 +182,9 @@ func (p *project) fill(c *Class) {
 		if ok {
 			m.Reading, m.Steps = model.ByCode, steps
 			fieldsByCode(m)
+			model.WalkSteps(steps, func(_ string, e *model.Expr) {
+				e.Type.Walk(func(t *model.Type) { p.lead(t.Model) })
+			})
 		} else {
 			m.Reading, m.WhyPos = model.Unfollowed, at
 			m.Why = by.Name + "(…) reads it by code that is not followed: " + why

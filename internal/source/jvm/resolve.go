@@ -1,11 +1,13 @@
 package jvm
 
 import (
+	"maps"
 	"slices"
 	"strings"
 	"sync"
 
 	"vetta/internal/model"
+	"vetta/internal/source/scan"
 )
 
 // project is all that the files of a project declare.
@@ -18,6 +20,8 @@ type project struct {
 	within  []*model.Type        // what the aliases that are gone into stand for
 	aliased int                  // how many aliases the outermost of them has led to
 	renamed map[string]bool      // what imports call classes
+	due     []*Class             // what models lead to, and is not filled yet
+	foreign [64]string           // names that are no class's and no alias, those last asked for
 	asked   int                  // how many literals were looked at for the text of a constant
 	asking  sync.Mutex           // for models that are asked for when all is linked
 }
@@ -196,24 +200,27 @@ func init() {
 var packages = []string{"java.lang.", "java.util.concurrent.atomic.", "java.util.concurrent.", "java.util.", "java.math.", "java.net.", "java.time.", "kotlin.collections.", "kotlin.", "org.json.", "com.google.gson.", "com.fasterxml.jackson.databind."}
 
 // collections are the kinds that library types stand for.
-var collections = map[string]model.TypeKind{}
-
-func init() {
+var collections = func() map[string]model.TypeKind {
+	kinds := map[string]model.TypeKind{}
 	for kind, words := range map[model.TypeKind]string{
 		model.List:   "List ArrayList LinkedList Collection Iterable MutableList MutableCollection MutableIterable AbstractList Queue Deque ArrayDeque Vector Stack CopyOnWriteArrayList",
 		model.Unique: "EnumSet Set HashSet LinkedHashSet TreeSet SortedSet NavigableSet MutableSet AbstractSet",
 		model.Map:    "EnumMap Map HashMap LinkedHashMap TreeMap SortedMap NavigableMap MutableMap ConcurrentHashMap ConcurrentMap Hashtable AbstractMap",
 	} {
 		for _, w := range strings.Fields(words) {
-			collections[w] = kind
+			kinds[w] = kind
 		}
 	}
-}
+	return kinds
+}()
 
 // elementOf are Kotlin's arrays of primitives.
 var elementOf = map[string]string{
 	"IntArray": "Int", "LongArray": "Long", "ShortArray": "Short", "ByteArray": "Byte", "FloatArray": "Float", "DoubleArray": "Double", "BooleanArray": "Boolean", "CharArray": "Char",
 }
+
+// platform are the names of all collections and arrays.
+var platform = scan.NewWords("Array", strings.Join(slices.Collect(maps.Keys(elementOf)), " "), strings.Join(slices.Collect(maps.Keys(collections)), " "))
 
 // resolve finds what the names in a type mean; params are the type parameters that are
 // in scope. The type is changed in place, once.
@@ -232,9 +239,14 @@ func (p *project) resolve(f *File, in *Class, params map[string]bool, t *model.T
 		t.Kind = model.Param
 		return
 	}
+	if p.isForeign(t.Name) {
+		p.library(f, t)
+		return
+	}
 	if c := p.find(f, in, t.Name); c != nil {
 		if m := c.model; m != nil {
 			t.Model, t.Name = m, m.Name
+			p.lead(m)
 			return
 		}
 	}
@@ -265,6 +277,27 @@ func (p *project) resolve(f *File, in *Class, params map[string]bool, t *model.T
 			return
 		}
 	}
+	p.library(f, t)
+}
+
+// isForeign says whether nothing in the project has a name, which most types of fields have.
+func (p *project) isForeign(name string) bool {
+	if name == "" || strings.IndexByte(name, '.') >= 0 {
+		return false
+	}
+	known := &p.foreign[(int(name[0])+31*int(name[len(name)-1])+7*len(name))%len(p.foreign)]
+	if *known == name {
+		return true
+	}
+	if p.byName[name] != nil || p.renamed[name] || p.aliases[name] != nil {
+		return false
+	}
+	*known = name
+	return true
+}
+
+// library finds what the name of a type that the project does not declare means.
+func (p *project) library(f *File, t *model.Type) {
 	name := t.Name
 	if strings.Contains(name, ".") {
 		for _, pack := range packages {
@@ -299,6 +332,9 @@ func standardType(t *model.Type, language string) {
 		return
 	}
 	name := t.Name
+	if !platform.Has(name) {
+		return
+	}
 	object := "Object"
 	if language == "kotlin" {
 		object = "Any"

@@ -1,8 +1,6 @@
 package jvm
 
 import (
-	"sync"
-
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
@@ -22,12 +20,18 @@ type shelf struct {
 // atOnce is how many values a shelf makes at once.
 const atOnce = 64
 
-var shelves = sync.Pool{New: func() any {
-	return &shelf{
-		types: scan.SlabOf[model.Type](atOnce), fields: scan.SlabOf[model.Field](atOnce), methods: scan.SlabOf[model.Method](atOnce),
-		params: scan.SlabOf[model.Parameter](atOnce), classes: scan.SlabOf[Class](atOnce / 4),
-	}
-}}
+// Rooms are where the files of one project are read.
+type Rooms = scan.Rooms[shelf]
+
+// NewRooms makes the rooms of a project.
+func NewRooms() *Rooms {
+	return &Rooms{Make: func() *shelf {
+		return &shelf{
+			types: scan.SlabOf[model.Type](atOnce), fields: scan.SlabOf[model.Field](atOnce), methods: scan.SlabOf[model.Method](atOnce),
+			params: scan.SlabOf[model.Parameter](atOnce), classes: scan.SlabOf[Class](atOnce / 4),
+		}
+	}}
+}
 
 // single makes each value by itself: there are few of them where no file is read as a whole.
 var single shelf
@@ -36,13 +40,13 @@ var single shelf
 // be called when they are read.
 func (f *File) Reading() (done func()) {
 	before := f.made
-	if before != &single {
+	if before != &single || f.rooms == nil {
 		return func() {}
 	}
-	f.made = shelves.Get().(*shelf)
+	f.made = f.rooms.Take()
 	return func() {
 		clear(f.made.args[:cap(f.made.args)])
-		shelves.Put(f.made)
+		f.rooms.Give(f.made)
 		f.made = before
 	}
 }

@@ -1,5 +1,7 @@
 package scan
 
+import "sync"
+
 // Slab makes values of a type many at a time, for what a project declares very many of. The
 // zero Slab makes each by itself, and may be shared.
 type Slab[T any] struct {
@@ -37,4 +39,32 @@ func (s *Slab[T]) One(v T) []T {
 	s.rest = s.rest[1:]
 	one[0] = v
 	return one
+}
+
+// Rooms are things that files are read in, one file at a time in each: as many as files are
+// read side by side. They must go with what was read in them, which they lead to.
+type Rooms[T any] struct {
+	Make  func() *T
+	mutex sync.Mutex
+	free  []*T
+}
+
+// Take is a room that nothing is read in; Give gives it back.
+func (r *Rooms[T]) Take() *T {
+	r.mutex.Lock()
+	defer r.mutex.Unlock()
+	n := len(r.free)
+	if n == 0 {
+		return r.Make()
+	}
+	room := r.free[n-1]
+	r.free = r.free[:n-1]
+	return room
+}
+
+// Give is described at Take.
+func (r *Rooms[T]) Give(room *T) {
+	r.mutex.Lock()
+	defer r.mutex.Unlock()
+	r.free = append(r.free, room)
 }

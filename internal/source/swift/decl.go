@@ -92,12 +92,11 @@ type modifiers struct {
 	static, lazy bool
 }
 
-// parseFile reads the declarations of a file.
-func parseFile(f *scan.File) *typeDecl {
+// parseFile reads the declarations of a file in a room.
+func parseFile(f *scan.File, room *shelf) *typeDecl {
 	top := &typeDecl{kind: "file", file: f}
 	p := parserAt(f, 0)
-	p.made = shelves.Get().(*shelf)
-	defer shelves.Put(p.made)
+	p.made = room
 	p.members(f.Len(), top)
 	return top
 }
@@ -317,7 +316,7 @@ func (p *parser) readSignature(fn *function) {
 	}
 }
 
-// readsFile says whether code of a file may be followed later, so that its tokens must stay:
+// keepsTokens says whether code of a file may be followed later, so that its tokens must stay:
 // that of an initialiser with one parameter, and what names a decoder.
 func (d *typeDecl) keepsTokens() bool {
 	for _, fn := range d.inits {

@@ -23,12 +23,15 @@ func Read(files []scan.Source) *model.Set {
 	for _, file := range files {
 		set.Bytes += int64(len(file.Text))
 	}
+	rooms := newRooms()
 	scan.Each(len(files), func(i int) {
 		file := files[i]
 		file.Whole = file.Whole || whole
 		f := file.Scan(dialect)
 		passed[i] = selectBranches(f)
-		tops[i] = parseFile(f)
+		room := rooms.Take()
+		tops[i] = parseFile(f, room)
+		rooms.Give(room)
 		if file.Whole || len(f.Hits) > 0 || tops[i].keepsTokens() {
 			f.Trim()
 		} else {

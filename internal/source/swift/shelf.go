@@ -1,8 +1,6 @@
 package swift
 
 import (
-	"sync"
-
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
@@ -21,12 +19,15 @@ type shelf struct {
 // atOnce is how many values a shelf makes at once.
 const atOnce = 64
 
-var shelves = sync.Pool{New: func() any {
-	return &shelf{
-		types: scan.SlabOf[model.Type](atOnce), args: scan.SlabOf[*model.Type](atOnce), decls: scan.SlabOf[typeDecl](atOnce / 4),
-		props: scan.SlabOf[property](atOnce), cases: scan.SlabOf[enumCase](atOnce), funcs: scan.SlabOf[function](atOnce / 2),
-	}
-}}
+// newRooms makes what the files of a project are read in.
+func newRooms() *scan.Rooms[shelf] {
+	return &scan.Rooms[shelf]{Make: func() *shelf {
+		return &shelf{
+			types: scan.SlabOf[model.Type](atOnce), args: scan.SlabOf[*model.Type](atOnce), decls: scan.SlabOf[typeDecl](atOnce / 4),
+			props: scan.SlabOf[property](atOnce), cases: scan.SlabOf[enumCase](atOnce), funcs: scan.SlabOf[function](atOnce / 2),
+		}
+	}}
+}
 
 // single makes each value by itself: there are few of them where no file is read as a whole.
 var single shelf
