@@ -12,6 +12,7 @@ import (
 	"golang.org/x/term"
 
 	"vetta/internal/input"
+	"vetta/internal/memory"
 	"vetta/internal/model"
 	"vetta/internal/report"
 	"vetta/internal/shape"
@@ -119,7 +120,10 @@ func (p *progress) finish() {
 }
 
 // readModels reads the model source among files.
-func readModels(files *input.Files) *model.Set { return source.Read(files.Sources) }
+func readModels(files *input.Files) *model.Set {
+	defer memory.Reading()()
+	return source.Read(files.Sources)
+}
 
 // nothing says that a command found nothing to work on, and why that may be.
 func (o *options) nothing(what string, problems []report.CheckProblem) int {
