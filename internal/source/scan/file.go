@@ -284,17 +284,22 @@ func isOneLine(raw string) bool {
 func (f *File) pair() {
 	f.Hits = f.Hits[:0]
 	open := make([]int32, 0, 16)
+	hits, classes := f.dialect.hits, &f.dialect.classes
 	for k := range f.tokens {
 		i := int32(k)
 		t := &f.tokens[i]
 		if t.kind != Punct {
-			if t.kind == Ident && t.flags&isQuoted == 0 && f.dialect.notes(f.Src[t.start:t.end]) {
+			if t.kind == Ident && hits.lengths[f.Src[t.start]]>>((t.end-t.start)&63)&1 != 0 && t.flags&isQuoted == 0 && hits.Has(f.Src[t.start:t.end]) {
 				f.Hits = append(f.Hits, i)
 			}
 			continue
 		}
 		t.of = -1
-		switch c := f.Src[t.start]; c {
+		c := f.Src[t.start]
+		if classes[c]&idleByte != 0 {
+			continue
+		}
+		switch c {
 		case '(', '[', '{':
 			open = append(open, i)
 		case ')', ']', '}':

@@ -27,6 +27,21 @@ func NewWords(texts ...string) *Words {
 	return w
 }
 
+// join makes a set of those of two, either of which may be nil.
+func join(sets ...*Words) *Words {
+	all := &Words{}
+	for _, w := range sets {
+		if w == nil {
+			continue
+		}
+		for first := range w.of {
+			all.of[first] = append(all.of[first], w.of[first]...)
+			all.lengths[first] |= w.lengths[first]
+		}
+	}
+	return all
+}
+
 // Has says whether a word is one of them.
 func (w *Words) Has(word string) bool {
 	if word == "" || w.lengths[word[0]]>>(len(word)&63)&1 == 0 {
@@ -82,6 +97,8 @@ func (s *Scanner) body(words *Words) bool {
 	for s.Pos < len(src) {
 		c := src[s.Pos]
 		switch of := classes[c]; {
+		case of&idleByte != 0:
+			s.Pos++
 		case of&firstByte != 0:
 			end := s.Pos + 1
 			for end < len(src) && classes[src[end]]&identByte != 0 {

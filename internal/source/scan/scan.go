@@ -86,11 +86,7 @@ type Dialect struct {
 
 	once    sync.Once
 	classes [256]class // what each byte may begin or go on with
-}
-
-// notes says whether a word is one that is looked for.
-func (d *Dialect) notes(word string) bool {
-	return d.Words != nil && d.Words.Has(word) || d.Notes != nil && d.Notes.Has(word)
+	hits    *Words     // Words and Notes
 }
 
 // class is what a byte of the source may be.
@@ -101,6 +97,7 @@ const (
 	identByte                   // goes on with an identifier
 	firstByte                   // begins one
 	digitByte
+	idleByte // white space or an operator: begins nothing, nor opens or closes anything
 )
 
 // classify makes the table of bytes.
@@ -117,7 +114,11 @@ func (d *Dialect) classify() {
 		if strings.IndexByte(d.Quotes, b) >= 0 {
 			d.classes[b] |= quoteByte
 		}
+		if strings.IndexByte(" \t\r\n.,;:=+-*<>&|!?%^~@$", b) >= 0 && d.classes[b] == 0 && b != d.IdentQuote {
+			d.classes[b] = idleByte
+		}
 	}
+	d.hits = join(d.Words, d.Notes)
 }
 
 // Scanner cuts one file into tokens.
@@ -188,8 +189,13 @@ func (s *Scanner) Problem(offset int, reason string) {
 // next reads the token that comes next.
 func (s *Scanner) next(t *token) {
 	before := s.Pos
-	if s.skip() {
-		t.flags |= hasNewline
+	if s.Pos < len(s.Src) && s.Src[s.Pos] == ' ' { // one space is what stands before most
+		s.Pos++
+	}
+	if s.Pos < len(s.Src) {
+		if c := s.Src[s.Pos]; (c <= ' ' || c == '/' || c >= utf8.RuneSelf) && s.skip() {
+			t.flags |= hasNewline
+		}
 	}
 	if s.Pos > before {
 		t.flags |= hasSpace
@@ -221,6 +227,10 @@ func (s *Scanner) next(t *token) {
 func (s *Scanner) plain(t *token) {
 	c := s.Src[s.Pos]
 	switch of := s.Dialect.classes[c]; {
+	case of&idleByte != 0:
+		s.Pos++
+		t.kind, t.end = Punct, int32(s.Pos)
+		return
 	case of&firstByte != 0:
 		s.ident()
 		t.kind = Ident
@@ -303,18 +313,20 @@ func (s *Scanner) number() {
 // among them.
 func (s *Scanner) skip() (newline bool) {
 	for s.Pos < len(s.Src) {
-		if b := s.Src[s.Pos]; b == ' ' || b == '\t' {
+		switch b := s.Src[s.Pos]; {
+		case b == '\n' || b == '\r':
+			newline = true
 			s.Pos++
 			continue
-		} else if b > ' ' && b < utf8.RuneSelf && b != '/' {
+		case b == ' ' || b == '\t':
+			s.Pos++
+			continue
+		case b > ' ' && b < utf8.RuneSelf && b != '/':
 			return newline
 		}
 		rest := s.Src[s.Pos:]
 		c, size := utf8.DecodeRuneInString(rest)
 		switch {
-		case c == '\n' || c == '\r':
-			newline = true
-			s.Pos++
 		case unicode.IsSpace(c) || c == 0:
 			s.Pos += size
 		case strings.HasPrefix(rest, "//"):
@@ -339,14 +351,18 @@ func (s *Scanner) skip() (newline bool) {
 
 func (s *Scanner) blockComment() (closed bool) {
 	for depth := 1; s.Pos < len(s.Src); s.Pos++ {
-		switch rest := s.Src[s.Pos:]; {
-		case strings.HasPrefix(rest, "*/"):
+		c := s.Src[s.Pos]
+		if c != '*' && c != '/' || s.Pos+1 == len(s.Src) {
+			continue
+		}
+		switch next := s.Src[s.Pos+1]; {
+		case c == '*' && next == '/':
 			s.Pos++
 			if depth--; depth == 0 {
 				s.Pos++
 				return true
 			}
-		case s.Dialect.NestedComments && strings.HasPrefix(rest, "/*"):
+		case s.Dialect.NestedComments && c == '/' && next == '*':
 			s.Pos++
 			depth++
 		}
