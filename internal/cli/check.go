@@ -75,8 +75,7 @@ func (o *checkOptions) check(paths []input.Path) int {
 		}
 		manual = append(manual, m)
 	}
-	files := input.Find(paths)
-	set := readModels(files)
+	files, set := readModels(paths)
 	c, unread := o.env.gather(files, *o.workers)
 	s := &shape.Shape{}
 	if c != nil {

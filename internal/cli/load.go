@@ -119,10 +119,11 @@ func (p *progress) finish() {
 	}
 }
 
-// readModels reads the model source among files.
-func readModels(files *input.Files) *model.Set {
+// readModels finds the files of paths, and reads the model source among them.
+func readModels(paths []input.Path) (*input.Files, *model.Set) {
 	defer memory.Reading()()
-	return source.Read(files.Sources)
+	files := input.Find(paths)
+	return files, source.Read(files.Sources)
 }
 
 // nothing says that a command found nothing to work on, and why that may be.

@@ -34,8 +34,7 @@ func runModels(e *env, args []string) int {
 	for _, p := range paths {
 		in = append(in, input.Path{Name: p, What: input.Models})
 	}
-	files := input.Find(in)
-	set := readModels(files)
+	files, set := readModels(in)
 	problems := report.Problems(files.Problems, set.Problems, nil)
 	if len(files.Sources) == 0 {
 		return o.nothing("no model source was found in the paths", problems)

@@ -48,8 +48,7 @@ func runTrial(e *env, args []string) int {
 	if len(paths)+len(more.models)+len(more.captures) == 0 {
 		return o.misuse("name the model source and the documents")
 	}
-	files := input.Find(more.all(paths))
-	set := readModels(files)
+	files, set := readModels(more.all(paths))
 	problems := report.Problems(files.Problems, set.Problems, nil)
 	switch {
 	case len(files.Sources) == 0:

@@ -72,16 +72,17 @@ func Find(paths []Path) *Files {
 	}
 	asGiven := f.captures
 	f.captures = slices.Sorted(slices.Values(asGiven))
-	sort.Strings(f.sources)
+	slices.SortFunc(f.sources, func(a, b found) int { return strings.Compare(a.name, b.name) })
 	sort.Strings(f.shapes)
 	f.files.Shapes = f.shapes
-	for _, name := range f.sources {
-		text, err := os.ReadFile(name)
+	var r reader
+	for _, s := range f.sources {
+		text, err := r.read(s)
 		if err != nil {
-			f.problem(name, err)
+			f.problem(s.name, err)
 			continue
 		}
-		f.files.Sources = append(f.files.Sources, scan.Source{Name: name, Text: string(text)})
+		f.files.Sources = append(f.files.Sources, scan.Source{Name: s.name, Text: text})
 	}
 	for i, name := range f.captures {
 		f.files.Captures = append(f.files.Captures, &capture.File{Path: name, Order: i})
@@ -94,10 +95,18 @@ func Find(paths []Path) *Files {
 }
 
 type finder struct {
-	files             *Files
-	sources, captures []string
-	shapes            []string
-	seen              map[string]bool // real paths, so that links lead nowhere twice
+	files    *Files
+	sources  []found
+	captures []string
+	shapes   []string
+	seen     map[string]bool // real paths, so that links lead nowhere twice
+}
+
+// found is a file of source; regular says that it is known to be no pipe nor anything else
+// that could make the reader wait.
+type found struct {
+	name    string
+	regular bool
 }
 
 func (f *finder) problem(path string, err error) {
@@ -126,7 +135,7 @@ func (f *finder) path(p Path) {
 		f.folder(name, realPath(name), p.What)
 		return
 	}
-	if !f.file(name, realPath(name), p.What, true) {
+	if !f.file(found{name: name}, realPath(name), p.What, true) {
 		f.files.Problems = append(f.files.Problems, Problem{Path: name, Reason: "it is no model source (" + extensions() + "), no capture (" + strings.Join(capture.Extensions, ", ") + ") and no saved shape (" + ShapeExtension + ")"})
 	}
 }
@@ -141,7 +150,8 @@ func extensions() string {
 
 // file takes a file if it is of a wanted kind. named says that the user has named
 // it, so that with -captures any extension will do.
-func (f *finder) file(name, real string, what What, named bool) bool {
+func (f *finder) file(file found, real string, what What, named bool) bool {
+	name := file.name
 	isSource := source.LanguageOf(name) != nil
 	isCapture := capture.IsCapture(name) || what == Captures && named
 	if filepath.Ext(name) == ShapeExtension && what != Models {
@@ -151,7 +161,7 @@ func (f *finder) file(name, real string, what What, named bool) bool {
 		return true
 	}
 	if isSource && what != Captures && f.first(real) {
-		f.sources = append(f.sources, name)
+		f.sources = append(f.sources, file)
 	}
 	if isCapture && what != Models && f.first(real) {
 		f.captures = append(f.captures, name)
@@ -208,7 +218,7 @@ func (f *finder) folder(name, real string, what What) {
 		case isDir && !skipFolder(e.Name()):
 			f.folder(path, inner, what)
 		case !isDir && !strings.HasPrefix(e.Name(), "."):
-			f.file(path, inner, what, false)
+			f.file(found{path, e.Type().IsRegular()}, inner, what, false)
 		}
 	}
 }

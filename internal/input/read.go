@@ -1,0 +1,41 @@
+package input
+
+import (
+	"io"
+	"os"
+	"syscall"
+)
+
+// reader reads files one after the other.
+type reader struct{ buf []byte }
+
+// read is the text of a file. The system is asked not to wait for a regular one, which never
+// makes anybody wait: else it is first asked how it could be waited for, which takes longer
+// than to read a small file.
+func (r *reader) read(file found) (string, error) {
+	flags := os.O_RDONLY
+	if file.regular {
+		flags |= syscall.O_NONBLOCK
+	}
+	f, err := os.OpenFile(file.name, flags, 0)
+	if err != nil {
+		return "", err
+	}
+	defer f.Close()
+	if r.buf == nil {
+		r.buf = make([]byte, 64<<10)
+	}
+	for n := 0; ; {
+		if n == len(r.buf) {
+			r.buf = append(r.buf, make([]byte, n)...)
+		}
+		k, err := f.Read(r.buf[n:])
+		n += k
+		if err == io.EOF {
+			return string(r.buf[:n]), nil
+		}
+		if err != nil {
+			return "", err
+		}
+	}
+}
