@@ -28,7 +28,9 @@ type File struct {
 	body  func(c *Class, at int)
 	// eager says that bodies of classes are read at once.
 	eager  bool
-	unread int // how many bodies are not read yet
+	unread int    // how many bodies are not read yet
+	mask   uint64 // of what the imports give names
+	masked int    // how many of them
 
 	rooms *Rooms
 	made  *shelf // where the declarations are taken from
@@ -91,6 +93,29 @@ func (c *Class) read() {
 		defer c.File.Reading()()
 		c.File.body(c, c.Body[0]-1)
 	}
+}
+
+// maskOf is the bit of a name in a set that may hold more names than were put into it.
+func maskOf(name string) uint64 {
+	if name == "" {
+		return 0
+	}
+	return 1 << ((uint(name[0]) + 5*uint(len(name)) + 11*uint(name[len(name)-1])) & 63)
+}
+
+// imports answers what imports may give a name, none where none can.
+func (f *File) importsOf(name string) []Import {
+	if len(f.Imports) != f.masked {
+		f.mask = 0
+		for _, i := range f.Imports {
+			f.mask |= maskOf(i.As)
+		}
+		f.masked = len(f.Imports)
+	}
+	if f.mask&maskOf(name) == 0 {
+		return nil
+	}
+	return f.Imports
 }
 
 // Import is an import: of one name, or of all in a package where Name is *.

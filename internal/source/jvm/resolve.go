@@ -27,7 +27,7 @@ type project struct {
 }
 
 func newProject(files []*File) *project {
-	n := 0
+	n, outer := 0, 0
 	var count func(all []*Class)
 	count = func(all []*Class) {
 		n += len(all)
@@ -37,8 +37,9 @@ func newProject(files []*File) *project {
 	}
 	for _, f := range files {
 		count(f.Classes)
+		outer += len(f.Classes)
 	}
-	p := &project{files: files, classes: n, byName: make(map[string]*Class, n), outer: make(map[qualified]*Class, n)}
+	p := &project{files: files, classes: n, byName: make(map[string]*Class, n), outer: make(map[qualified]*Class, outer)}
 	var add func(c *Class)
 	add = func(c *Class) {
 		c.next, p.byName[c.Name] = p.byName[c.Name], c
@@ -146,7 +147,7 @@ func (p *project) single(f *File, in *Class, name string) *Class {
 			}
 		}
 	}
-	for _, i := range f.Imports {
+	for _, i := range f.importsOf(name) {
 		if i.As == name && i.Name != "*" {
 			return p.inside(i.Path, i.Name) // nil where it is from elsewhere
 		}
@@ -307,7 +308,7 @@ func (p *project) library(f *File, t *model.Type) {
 			}
 		}
 	} else {
-		for _, i := range f.Imports {
+		for _, i := range f.importsOf(t.Name) {
 			if i.As == t.Name && i.Name != "*" {
 				name = i.Name
 				if !standard(i.Path + ".") {

@@ -152,8 +152,9 @@ func (f *File) HasNote(i, end int) bool {
 }
 
 func isASCII(src string) bool {
-	for len(src) >= 8 { // the highest bits of eight bytes at once
-		if (src[0]|src[1]|src[2]|src[3]|src[4]|src[5]|src[6]|src[7])&0x80 != 0 {
+	for len(src) >= 8 { // the highest bits of eight bytes at once, which are one load
+		eight := uint64(src[0]) | uint64(src[1])<<8 | uint64(src[2])<<16 | uint64(src[3])<<24 | uint64(src[4])<<32 | uint64(src[5])<<40 | uint64(src[6])<<48 | uint64(src[7])<<56
+		if eight&0x8080808080808080 != 0 {
 			return false
 		}
 		src = src[8:]

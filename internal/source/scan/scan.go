@@ -205,7 +205,16 @@ func (s *Scanner) next(t *token) {
 		t.end, t.flags = int32(s.Pos), hasSpace|hasNewline
 		return
 	}
-	if s.Dialect.classes[s.Src[s.Pos]]&quoteByte != 0 {
+	switch of := s.Dialect.classes[s.Src[s.Pos]]; {
+	case of&idleByte != 0:
+		s.Pos++
+		t.kind, t.end = Punct, int32(s.Pos)
+		return
+	case of&(firstByte|quoteByte) == firstByte:
+		s.ident()
+		t.kind, t.end = Ident, int32(s.Pos)
+		return
+	case of&quoteByte != 0:
 		if str, ok := s.Dialect.StringAt(s); ok {
 			t.kind, t.end = String, int32(s.Pos)
 			if str.Plain {
@@ -227,10 +236,6 @@ func (s *Scanner) next(t *token) {
 func (s *Scanner) plain(t *token) {
 	c := s.Src[s.Pos]
 	switch of := s.Dialect.classes[c]; {
-	case of&idleByte != 0:
-		s.Pos++
-		t.kind, t.end = Punct, int32(s.Pos)
-		return
 	case of&firstByte != 0:
 		s.ident()
 		t.kind = Ident
