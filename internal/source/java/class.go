@@ -8,7 +8,7 @@ import (
 
 // class reads a class, interface, enum, record or annotation from its keyword.
 func (p *parser) class(outer *jvm.Class, m modifiers) {
-	c := p.file.NewClass(jvm.Class{Kind: p.Tok().Text, Marks: m.marks, Access: m.access, Static: m.static, Abstract: m.abstract, Outer: outer, File: p.file})
+	c := p.file.NewClass(jvm.Class{Kind: p.Text(), Marks: m.marks, Access: m.access, Static: m.static, Abstract: m.abstract, Outer: outer, File: p.file})
 	if p.Accept("@") {
 		c.Kind = "annotation"
 	}
@@ -16,7 +16,7 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 	if p.Kind() != scan.Ident {
 		return
 	}
-	c.Name, c.Pos = p.Tok().Text, p.Where()
+	c.Name, c.Pos = p.Text(), p.Where()
 	name := p.I
 	p.Advance()
 	if p.Is("<") {
@@ -30,7 +30,7 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 		c.Access = model.Public
 	}
 	for p.Kind() == scan.Ident {
-		word := p.Tok().Text
+		word := p.Text()
 		p.Advance()
 		for {
 			t := p.typ()
@@ -90,7 +90,7 @@ func (p *parser) parameters() (names []string) {
 			jvm.Annotation(&p.Cursor)
 		}
 		if p.Kind() == scan.Ident {
-			names = append(names, p.Tok().Text)
+			names = append(names, p.Text())
 			p.Advance()
 		}
 		if p.Accept("extends") {
@@ -139,7 +139,7 @@ func (p *parser) constants(c *jvm.Class, end int) {
 		if p.Kind() != scan.Ident || p.KindAhead(1) == scan.Ident {
 			break
 		}
-		k := &model.Case{Name: p.Tok().Text, Marks: m.marks, Pos: p.Where()}
+		k := &model.Case{Name: p.Text(), Marks: m.marks, Pos: p.Where()}
 		p.Advance()
 		k.Args, k.Text = jvm.ConstantBody(&p.Cursor)
 		c.Constants = append(c.Constants, k)

@@ -172,7 +172,7 @@ func (p *parser) arguments() []jvm.Argument {
 		}
 		declared := p.F.Text(start, p.I)
 		if p.Kind() == scan.Ident {
-			a := jvm.Argument{Parameter: model.Parameter{Name: p.Tok().Text, Type: t, Declared: declared, Marks: m.marks}, Pos: p.Where()}
+			a := jvm.Argument{Parameter: model.Parameter{Name: p.Text(), Type: t, Declared: declared, Marks: m.marks}, Pos: p.Where()}
 			p.Advance()
 			a.Type = p.brackets(a.Type)
 			all = append(all, a)
@@ -196,7 +196,7 @@ func (p *parser) fieldOrMethod(c *jvm.Class, m modifiers) {
 			p.Advance()
 		}
 	}
-	if p.Kind() == scan.Ident && (p.Tok().Text == c.Name && p.Ahead(1, "(") || c.Kind == "record" && p.Tok().Text == c.Name && p.Ahead(1, "{")) {
+	if p.Kind() == scan.Ident && (p.Text() == c.Name && p.Ahead(1, "(") || c.Kind == "record" && p.Text() == c.Name && p.Ahead(1, "{")) {
 		p.constructor(c, m)
 		return
 	}
@@ -208,7 +208,7 @@ func (p *parser) fieldOrMethod(c *jvm.Class, m modifiers) {
 	}
 	declared := p.F.Text(start, p.I)
 	for p.Kind() == scan.Ident {
-		name, pos := p.Tok().Text, p.Where()
+		name, pos := p.Text(), p.Where()
 		p.Advance()
 		if p.Is("(") {
 			p.method(c, m, t, declared, name, pos)

@@ -14,7 +14,7 @@ func Annotation(c *scan.Cursor) (all []model.Annotation) {
 	c.Advance()
 	target := ""
 	if c.Kind() == scan.Ident && c.Ahead(1, ":") && !c.At(1).Space {
-		target = c.Tok().Text
+		target = c.Text()
 		c.I += 2
 	}
 	if c.Is("[") {
@@ -42,7 +42,7 @@ func Annotation(c *scan.Cursor) (all []model.Annotation) {
 func named(c *scan.Cursor, pos model.Pos) model.Annotation {
 	a := model.Annotation{Pos: pos}
 	for c.Kind() == scan.Ident {
-		a.Name = c.Tok().Text
+		a.Name = c.Text()
 		c.Advance()
 		if c.Is("<") { // type arguments
 			SkipAngles(c)
@@ -52,7 +52,7 @@ func named(c *scan.Cursor, pos model.Pos) model.Annotation {
 		}
 		c.Advance()
 	}
-	if !c.Is("(") || c.F.EndsLines() && c.Tok().Newline {
+	if !c.Is("(") || c.F.EndsLines() && c.Newline() {
 		return a
 	}
 	end := c.Shut()
@@ -60,7 +60,7 @@ func named(c *scan.Cursor, pos model.Pos) model.Annotation {
 	for c.I < end {
 		name := "value"
 		if c.Kind() == scan.Ident && c.Ahead(1, "=") && !c.Ahead(2, "=") {
-			name = c.Tok().Text
+			name = c.Text()
 			c.I += 2
 		}
 		element(c, end, argument(&a, name))

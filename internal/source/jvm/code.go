@@ -161,7 +161,7 @@ func (w *follower) end(c *scan.Cursor, limit int) int {
 		if ahead.Is(";") {
 			return ahead.I
 		}
-		if ahead.I > c.I && w.f.Language == "kotlin" && ahead.Tok().Newline && !continues(&ahead) {
+		if ahead.I > c.I && w.f.Language == "kotlin" && ahead.Newline() && !continues(&ahead) {
 			return ahead.I
 		}
 		ahead.Jump()

@@ -174,7 +174,7 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 	}
 	var names []string
 	for c.I < end && c.Kind() == scan.Ident {
-		names = append(names, c.Tok().Text)
+		names = append(names, c.Text())
 		c.Advance()
 		if c.Is("<") {
 			SkipAngles(c)
@@ -246,7 +246,7 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 		if !bare {
 			c.Advance()
 		}
-		name, pos := c.Tok().Text, c.Where()
+		name, pos := c.Text(), c.Where()
 		c.Advance()
 		if (name == "apply" || name == "also" || name == "run" && v.instance) && c.Is("{") && !v.isNode {
 			if v = w.scoped(c, v, name, env); v == nil {

@@ -225,12 +225,12 @@ func (w *follower) own(c *scan.Cursor, method string, from, to int, env map[stri
 // required follows require(a) { … } and check(a) { … }, which throw where the condition does
 // not hold; ok is false where the statement is neither.
 func (w *follower) required(c *scan.Cursor, env map[string]*value) (steps []model.Step, ok bool) {
-	kind := map[string]string{"require": "IllegalArgumentException", "check": "IllegalStateException"}[c.Tok().Text]
+	kind := map[string]string{"require": "IllegalArgumentException", "check": "IllegalStateException"}[c.Text()]
 	if kind == "" || !c.Ahead(1, "(") {
 		return nil, false
 	}
 	pos := c.Where()
-	said := map[string]string{"require": "Failed requirement.", "check": "Check failed."}[c.Tok().Text]
+	said := map[string]string{"require": "Failed requirement.", "check": "Check failed."}[c.Text()]
 	c.Advance()
 	shut := c.Shut()
 	cond := w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
@@ -315,7 +315,7 @@ func (w *follower) runCatching(c *scan.Cursor, end int, env map[string]*value) *
 		return nil
 	}
 	c.Advance()
-	name := c.Tok().Text
+	name := c.Text()
 	c.Advance()
 	var otherwise *value
 	switch {

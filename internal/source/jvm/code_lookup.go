@@ -22,7 +22,7 @@ func (w *follower) lookup(c *scan.Cursor, env map[string]*value) (v *value, ok b
 	ahead := *c
 	class := w.c
 	if ahead.Kind() == scan.Ident && ahead.Ahead(1, ".") && (ahead.Ahead(2, "values") || ahead.Ahead(2, "entries")) {
-		class = w.p.find(w.f, w.c, ahead.Tok().Text)
+		class = w.p.find(w.f, w.c, ahead.Text())
 		ahead.I += 2
 	}
 	for class != nil && class.Kind != "enum" { // a companion's

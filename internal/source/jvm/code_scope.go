@@ -75,7 +75,7 @@ func (w *follower) isScope(c *scan.Cursor, end int, env map[string]*value) bool 
 	if c.Is("with") && c.Ahead(1, "(") {
 		return true
 	}
-	v := env[c.Tok().Text]
+	v := env[c.Text()]
 	return v != nil && v.instance && c.Ahead(1, ".") && (c.Ahead(2, "apply") || c.Ahead(2, "also") || c.Ahead(2, "run")) && c.Ahead(3, "{") && c.F.Partner(c.I+3) == end-1
 }
 
@@ -132,7 +132,7 @@ func isReceiverCall(c *scan.Cursor, env map[string]*value) bool {
 	if this := env["this"]; this == nil || !this.isNode || c.Kind() != scan.Ident || !c.Ahead(1, "(") {
 		return false
 	}
-	name := c.Tok().Text
+	name := c.Text()
 	return readers[name] || parts[name]
 }
 

@@ -79,7 +79,7 @@ func collection(f *scan.File, from, to int, l *model.Literal) {
 	c.Accept("new")
 	name, owner := "", ""
 	for c.I < to && c.Kind() == scan.Ident {
-		owner, name = name, c.Tok().Text
+		owner, name = name, c.Text()
 		c.Advance()
 		if c.Is("<") {
 			SkipAngles(c)

@@ -28,7 +28,7 @@ func NamedType(c *scan.Cursor, f *File, arg func() *model.Type, goesOn func() bo
 		if t.Name != "" {
 			t.Name += "."
 		}
-		t.Name += c.Tok().Text
+		t.Name += c.Text()
 		c.Advance()
 		if c.Is("<") {
 			t.Args = nil

@@ -181,7 +181,7 @@ func (b *built) chain(c *scan.Cursor) {
 		if !c.Is("(") {
 			if c.Is("=") && !c.Ahead(1, "=") { // mapper.propertyNamingStrategy = …
 				start := c.I + 1
-				for c.Kind() != scan.EOF && !c.Is(";") && !(c.I > start && c.Tok().Newline) {
+				for c.Kind() != scan.EOF && !c.Is(";") && !(c.I > start && c.Newline()) {
 					c.Jump()
 				}
 				b.set("set"+strings.ToUpper(name[:1])+name[1:], []string{c.F.Text(start, c.I)}, []*model.Literal{Literal(c.F, start, c.I)}, pos)
@@ -210,7 +210,7 @@ func (b *built) chain(c *scan.Cursor) {
 func (b *built) block(c *scan.Cursor, end int) {
 	for ; c.I < end; c.Advance() {
 		if c.Kind() == scan.Ident && c.Ahead(1, "(") && !c.Ahead(-1, ".") {
-			name, pos := c.Tok().Text, c.Where()
+			name, pos := c.Text(), c.Where()
 			c.Advance()
 			shut := c.Shut()
 			c.Advance()
@@ -218,7 +218,7 @@ func (b *built) block(c *scan.Cursor, end int) {
 			c.I = shut
 			b.set(name, texts, literals, pos)
 		} else if c.Kind() == scan.Ident && c.Ahead(1, "=") && !c.Ahead(2, "=") {
-			name, pos := c.Tok().Text, c.Where()
+			name, pos := c.Text(), c.Where()
 			start := c.I + 2
 			k := start
 			for k < end && !(k > start && c.F.TokenAt(k).Newline) && !c.F.Is(k, ";") {

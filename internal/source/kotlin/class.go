@@ -7,7 +7,7 @@ import (
 )
 
 func (p *parser) class(outer *jvm.Class, m modifiers) {
-	c := p.file.NewClass(jvm.Class{Kind: p.Tok().Text, Marks: m.marks, Access: m.access, Outer: outer, File: p.file})
+	c := p.file.NewClass(jvm.Class{Kind: p.Text(), Marks: m.marks, Access: m.access, Outer: outer, File: p.file})
 	switch {
 	case m.has(wordEnum):
 		c.Kind = "enum"
@@ -22,7 +22,7 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 	if p.Kind() != scan.Ident {
 		return
 	}
-	c.Name, c.Pos = p.Tok().Text, p.Where()
+	c.Name, c.Pos = p.Text(), p.Where()
 	name := p.I
 	p.Advance()
 	if p.Is("<") {
@@ -30,7 +30,7 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 	}
 	ctor := modifiers{access: model.Public}
 	hasCtor := false
-	if p.Is("@") || p.Kind() == scan.Ident && (p.Is("constructor") || modifierWords[p.Tok().Text] != 0) {
+	if p.Is("@") || p.Kind() == scan.Ident && (p.Is("constructor") || modifierWords[p.Text()] != 0) {
 		ahead := *p
 		ctor = ahead.modifiers()
 		if ahead.Is("constructor") {
@@ -51,7 +51,7 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 		p.supers(c)
 	}
 	if p.Is("where") {
-		for p.Kind() != scan.EOF && !p.Is("{") && !(p.Tok().Newline && p.At(-1).Text != "," && !p.Is(",")) {
+		for p.Kind() != scan.EOF && !p.Is("{") && !(p.Newline() && p.At(-1).Text != "," && !p.Is(",")) {
 			p.Advance()
 		}
 	}
@@ -100,8 +100,8 @@ func (p *parser) object(outer *jvm.Class, m modifiers) {
 	c := p.file.NewClass(jvm.Class{Kind: "object", Marks: m.marks, Access: m.access, Static: true, Outer: outer, File: p.file, Pos: p.Where(), Name: "Companion"})
 	p.Advance()
 	name := p.I
-	if p.Kind() == scan.Ident && !p.Tok().Newline {
-		c.Name, c.Pos = p.Tok().Text, p.Where()
+	if p.Kind() == scan.Ident && !p.Newline() {
+		c.Name, c.Pos = p.Text(), p.Where()
 		p.Advance()
 	}
 	if p.Is(":") {
@@ -123,7 +123,7 @@ func (p *parser) supers(c *jvm.Class) {
 		if t == nil {
 			return
 		}
-		if p.Is("(") && !p.Tok().Newline {
+		if p.Is("(") && !p.Newline() {
 			c.Computed = c.Computed || !p.Ahead(1, ")") // it tells the other what its fields hold
 			c.SuperCall = [2]int{p.I + 1, p.Shut()}
 			p.Jump()
@@ -150,7 +150,7 @@ func (p *parser) parameters() (names []string) {
 		if p.Kind() != scan.Ident {
 			return names
 		}
-		names = append(names, p.Tok().Text)
+		names = append(names, p.Text())
 		p.Advance()
 		if p.Accept(":") {
 			p.typ()
@@ -192,10 +192,10 @@ func (p *parser) constants(c *jvm.Class, end int) {
 	for p.I < end {
 		m := p.modifiers()
 		if p.Kind() != scan.Ident || !p.Ahead(1, "(") && !p.Ahead(1, ",") && !p.Ahead(1, ";") && !p.Ahead(1, "{") && p.I+1 < end && !p.At(1).Newline ||
-			declares[p.Tok().Text] && !p.Tok().Quoted {
+			declares[p.Text()] && !p.Tok().Quoted {
 			break
 		}
-		k := &model.Case{Name: p.Tok().Text, Marks: m.marks, Pos: p.Where()}
+		k := &model.Case{Name: p.Text(), Marks: m.marks, Pos: p.Where()}
 		p.Advance()
 		k.Args, k.Text = jvm.ConstantBody(&p.Cursor)
 		c.Constants = append(c.Constants, k)

@@ -27,7 +27,7 @@ func (p *parser) arguments() []jvm.Argument {
 			p.Jump()
 			continue
 		}
-		a.Name, a.Pos = p.Tok().Text, p.Where()
+		a.Name, a.Pos = p.Text(), p.Where()
 		p.Advance()
 		if p.Accept(":") {
 			start := p.I
@@ -89,7 +89,7 @@ func (p *parser) function(c *jvm.Class, m modifiers) {
 			continue
 		}
 		if p.Kind() == scan.Ident {
-			receiver, name, pos = name, p.Tok().Text, p.Where()
+			receiver, name, pos = name, p.Text(), p.Where()
 		}
 		p.Advance()
 		if p.Is("(") {

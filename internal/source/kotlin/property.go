@@ -21,7 +21,7 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 		p.expression()
 		return
 	}
-	name, pos := p.Tok().Text, p.Where()
+	name, pos := p.Text(), p.Where()
 	if p.Kind() != scan.Ident {
 		return
 	}
@@ -84,7 +84,7 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 		isGet := ahead.Is("get")
 		*p = ahead
 		p.Advance()
-		if p.Is("(") && !p.Tok().Newline {
+		if p.Is("(") && !p.Newline() {
 			p.Jump()
 			getter = getter || isGet
 			if p.Accept(":") {

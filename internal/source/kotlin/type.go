@@ -29,7 +29,7 @@ func (p *parser) angles() {
 
 func (p *parser) alias() {
 	p.Advance()
-	name := p.Tok().Text
+	name := p.Text()
 	p.Advance()
 	a := jvm.Alias{}
 	if p.Is("<") {
@@ -93,7 +93,7 @@ func (p *parser) typ() *model.Type {
 		p.I = start
 		return nil
 	}
-	for p.Is("?") && !p.Tok().Newline && !p.Ahead(1, ":") && !p.Ahead(1, ".") || p.Is("&") && p.Ahead(1, "Any") {
+	for p.Is("?") && !p.Newline() && !p.Ahead(1, ":") && !p.Ahead(1, ".") || p.Is("&") && p.Ahead(1, "Any") {
 		if p.Accept("&") {
 			p.Advance()
 			continue

@@ -13,6 +13,16 @@ type Cursor struct {
 // Tok is the token at the cursor.
 func (c *Cursor) Tok() Token { return c.F.TokenAt(c.I) }
 
+// Text, Newline and Spaced are what the token at the cursor has under these names, Spaced under
+// Space.
+func (c *Cursor) Text() string { return c.F.text(&c.F.tokens[min(c.I, c.F.Len())]) }
+
+// Newline is described at Text.
+func (c *Cursor) Newline() bool { return c.F.tokens[min(c.I, c.F.Len())].flags&hasNewline != 0 }
+
+// Spaced is described at Text.
+func (c *Cursor) Spaced() bool { return c.F.tokens[min(c.I, c.F.Len())].flags&hasSpace != 0 }
+
 // Where is the position of the token at the cursor.
 func (c *Cursor) Where() model.Pos {
 	offset := c.F.tokens[min(c.I, c.F.Len())].start

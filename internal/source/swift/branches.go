@@ -12,7 +12,7 @@ func (f *follower) condition(end int) (cond *model.Expr, before []model.Step, ok
 		var one *model.Expr
 		if p.Is("let") || p.Is("var") {
 			p.Advance()
-			name := p.Tok().Text
+			name := p.Text()
 			p.Advance()
 			if p.Accept(":") {
 				p.parseType()
@@ -287,7 +287,7 @@ func (f *follower) switchCase(end int) ([]model.Step, error) {
 		stop := p.I
 		for q := parserAt(p.F, p.I); ; q.Jump() {
 			stop = q.I
-			if q.I >= shut || (q.Is("case") || q.Is("default")) && (q.Tok().Newline || q.Ahead(-1, ";")) {
+			if q.I >= shut || (q.Is("case") || q.Is("default")) && (q.Newline() || q.Ahead(-1, ";")) {
 				break
 			}
 		}

@@ -143,7 +143,7 @@ func (p *parser) parseModifiers() (m modifiers) {
 		case t.Is("@"):
 			p.Advance()
 			a := attribute{typ: p.parseNamed()}
-			if p.Is("(") && !p.Tok().Space {
+			if p.Is("(") && !p.Spaced() {
 				a.args = [2]int{p.I + 1, p.Shut()}
 				p.Jump()
 			}
@@ -177,7 +177,7 @@ func isMemberWord(t scan.Token) bool {
 }
 
 func (p *parser) typeDecl(end int, parent *typeDecl, mods modifiers) {
-	d := p.made.decls.New(typeDecl{kind: p.Tok().Text, parent: parent, file: p.F, attrs: mods.attrs})
+	d := p.made.decls.New(typeDecl{kind: p.Text(), parent: parent, file: p.F, attrs: mods.attrs})
 	p.Advance()
 	d.pos = p.Where()
 	if d.kind == "extension" {
@@ -185,7 +185,7 @@ func (p *parser) typeDecl(end int, parent *typeDecl, mods modifiers) {
 			d.name = t.Name
 		}
 	} else {
-		d.name = p.Tok().Text
+		d.name = p.Text()
 		p.Advance()
 		if p.Is("<") {
 			d.params = p.genericParameters()
@@ -254,7 +254,7 @@ func (p *parser) genericParameters() (names []string) {
 
 func (p *parser) alias(d *typeDecl) {
 	p.Advance()
-	a := &alias{name: p.Tok().Text}
+	a := &alias{name: p.Text()}
 	p.Advance()
 	if p.Is("<") {
 		a.params = p.genericParameters()
@@ -269,9 +269,9 @@ func (p *parser) alias(d *typeDecl) {
 
 // function reads an initialiser, method or subscript from its name on.
 func (p *parser) function(end int) *function {
-	fn := p.made.funcs.New(function{name: p.Tok().Text, pos: p.Where()})
+	fn := p.made.funcs.New(function{name: p.Text(), pos: p.Where()})
 	p.Advance()
-	for (p.Is("?") || p.Is("!")) && !p.Tok().Space {
+	for (p.Is("?") || p.Is("!")) && !p.Spaced() {
 		fn.failable = true
 		p.Advance()
 	}
@@ -301,11 +301,11 @@ func (p *parser) readSignature(fn *function) {
 	if fn.signature[1] == 0 || q.Kind() != scan.Ident {
 		return
 	}
-	label := q.Tok().Text
+	label := q.Text()
 	param := label
 	q.Advance()
 	if q.Kind() == scan.Ident {
-		param = q.Tok().Text
+		param = q.Text()
 		q.Advance()
 	}
 	if !q.Accept(":") {
@@ -350,7 +350,7 @@ func (p *parser) properties(end int, d *typeDecl, mods modifiers) {
 			p.skipRest(end)
 			return
 		}
-		prop := p.made.props.New(property{name: p.Tok().Text, pos: p.Where(), constant: constant, static: mods.static, lazy: mods.lazy, attrs: mods.attrs})
+		prop := p.made.props.New(property{name: p.Text(), pos: p.Where(), constant: constant, static: mods.static, lazy: mods.lazy, attrs: mods.attrs})
 		if p.Kind() != scan.Ident {
 			return
 		}
@@ -467,7 +467,7 @@ func (p *parser) continues() bool {
 func (p *parser) cases(end int, d *typeDecl) {
 	p.Advance()
 	for p.I < end && p.Kind() == scan.Ident {
-		c := p.made.cases.New(enumCase{name: p.Tok().Text, pos: p.Where()})
+		c := p.made.cases.New(enumCase{name: p.Text(), pos: p.Where()})
 		p.Advance()
 		if p.Is("(") {
 			c.values = p.associatedValues()
@@ -490,10 +490,10 @@ func (p *parser) associatedValues() (values []*property) {
 	for p.I < end {
 		v := p.made.props.New(property{pos: p.Where()})
 		if p.Kind() == scan.Ident && p.Ahead(1, ":") {
-			v.name = p.Tok().Text
+			v.name = p.Text()
 			p.I += 2
 		} else if p.Kind() == scan.Ident && p.KindAhead(1) == scan.Ident && p.Ahead(2, ":") {
-			v.name = p.Tok().Text
+			v.name = p.Text()
 			p.I += 3
 		}
 		start := p.I

@@ -67,8 +67,8 @@ func (p *parser) parseExpr(end, prec int) *expr {
 	if p.Is("try") {
 		e := &expr{op: exprTry, text: "try", start: start}
 		p.Advance()
-		if (p.Is("?") || p.Is("!")) && !p.Tok().Space {
-			e.text += p.Tok().Text
+		if (p.Is("?") || p.Is("!")) && !p.Spaced() {
+			e.text += p.Text()
 			p.Advance()
 		}
 		e.args = []*expr{p.parseExpr(end, 0)}
@@ -84,16 +84,16 @@ func (p *parser) parseExpr(end, prec int) *expr {
 			if prec > castPrecedence {
 				break
 			}
-			text := p.Tok().Text
+			text := p.Text()
 			p.Advance()
-			if (p.Is("?") || p.Is("!")) && !p.Tok().Space {
-				text += p.Tok().Text
+			if (p.Is("?") || p.Is("!")) && !p.Spaced() {
+				text += p.Text()
 				p.Advance()
 			}
 			left = &expr{op: exprCast, text: text, args: []*expr{left}, typ: orOpaque(p.parseType()), start: start, end: p.I}
 			continue
 		}
-		if p.Is("?") && p.Tok().Space && !p.Operator("??") {
+		if p.Is("?") && p.Spaced() && !p.Operator("??") {
 			if prec > 1 {
 				break
 			}
@@ -143,7 +143,7 @@ func (p *parser) parseUnary(end int) *expr {
 			p.I = q.I
 			return &expr{op: exprLiteral, start: start, end: p.I}
 		}
-		op := p.Tok().Text
+		op := p.Text()
 		p.Advance()
 		if p.depth >= maxDepth {
 			p.I = end
@@ -195,19 +195,19 @@ func (p *parser) parsePrimary(end int) *expr {
 		return &expr{op: exprClosure, start: start, end: p.I}
 	case t.Is("\\") && p.Ahead(1, "."):
 		p.I += 2
-		e := &expr{op: exprKeyPath, text: p.Tok().Text, start: start}
+		e := &expr{op: exprKeyPath, text: p.Text(), start: start}
 		p.Advance()
 		e.end = p.I
 		return e
 	case t.Is("."):
 		p.Advance()
-		e := &expr{op: exprMember, text: p.Tok().Text, start: start}
+		e := &expr{op: exprMember, text: p.Text(), start: start}
 		p.Advance()
 		e.end = p.I
 		return e
 	case t.Kind == scan.Ident:
 		p.Advance()
-		if p.Is("<") && !p.Tok().Space {
+		if p.Is("<") && !p.Spaced() {
 			q := *p
 			if q.typeArguments(); q.F.Is(q.I-1, ">") && (q.Is("(") || q.Is(".")) {
 				p.I = q.I
@@ -225,7 +225,7 @@ func (p *parser) parsePostfix(end int, e *expr) *expr {
 		switch {
 		case t.Is(".") && (!t.Newline || p.KindAhead(1) == scan.Ident):
 			p.Advance()
-			e = &expr{op: exprMember, text: p.Tok().Text, args: []*expr{e}, start: e.start}
+			e = &expr{op: exprMember, text: p.Text(), args: []*expr{e}, start: e.start}
 			p.Advance()
 		case t.Is("(") && !t.Newline && e.op == exprMember && e.text == "init" && p.KindAhead(1) == scan.Ident && p.Ahead(2, ":") && p.Ahead(3, ")"):
 			e.labels = []string{p.At(1).Text} // a function named with its label: URL.init(string:)
@@ -274,7 +274,7 @@ func (p *parser) arguments(op exprOp, callee *expr) *expr {
 	for p.I < shut {
 		label := ""
 		if p.Kind() == scan.Ident && p.Ahead(1, ":") {
-			label = p.Tok().Text
+			label = p.Text()
 			p.I += 2
 		}
 		before := p.I

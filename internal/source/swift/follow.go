@@ -51,7 +51,7 @@ func (l *linker) follow(d *typeDecl, fn *function, fields map[string]bool) ([]mo
 	if !sig.Accept("from") || sig.Kind() != scan.Ident {
 		return nil, &notFollowed{"an initialiser whose parameter has no name", fn.signature[0]}
 	}
-	f.decoder = sig.Tok().Text
+	f.decoder = sig.Text()
 	if fn.body[1] == 0 {
 		return nil, &notFollowed{"an initialiser without a body", fn.signature[0]}
 	}
@@ -113,7 +113,7 @@ func (f *follower) statement(end int) ([]model.Step, error) {
 		return f.loop(end)
 	case t.Is("return"):
 		p.Advance()
-		if p.I < end && !p.Tok().Newline && !p.Is(";") && !p.Is("}") {
+		if p.I < end && !p.Newline() && !p.Is(";") && !p.Is("}") {
 			if p.Is("nil") { // of a failable initialiser
 				p.Advance()
 				return []model.Step{{Field: model.SelfField, Expr: &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.NullLiteral}}, Return: true, Pos: p.F.Where(start)}}, nil
@@ -150,7 +150,7 @@ func (f *follower) statement(end int) ([]model.Step, error) {
 		return steps, nil
 	}
 	e := p.parseExpr(end, 0)
-	if p.I < end && !p.Tok().Newline && !p.Is(";") {
+	if p.I < end && !p.Newline() && !p.Is(";") {
 		f.passOver(end)
 		return f.unknown(start, p.I, "a statement")
 	}
@@ -239,7 +239,7 @@ func (f *follower) target() (string, bool) {
 			return "", false
 		}
 		n = 2
-	} else if b, local := f.vars[p.Tok().Text]; local && b.value == nil {
+	} else if b, local := f.vars[p.Text()]; local && b.value == nil {
 		return "", false
 	}
 	name := p.At(n)

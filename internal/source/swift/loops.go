@@ -20,7 +20,7 @@ func (f *follower) loop(end int) ([]model.Step, error) {
 		if !p.Accept("!") {
 			return fail()
 		}
-		name := p.Tok().Text
+		name := p.Text()
 		b, ok := f.vars[name]
 		if !ok || b.container != model.Unkeyed || !p.Ahead(1, ".") || !p.Ahead(2, "isAtEnd") {
 			return fail()
@@ -29,12 +29,12 @@ func (f *follower) loop(end int) ([]model.Step, error) {
 		return f.elements(name, b, start, fail)
 	case p.Accept("for"):
 		// for key in container.allKeys
-		key := p.Tok().Text
+		key := p.Text()
 		p.Advance()
 		if !p.Accept("in") {
 			return fail()
 		}
-		b, ok := f.vars[p.Tok().Text]
+		b, ok := f.vars[p.Text()]
 		if !ok || b.container != model.Keyed || !p.Ahead(1, ".") || !p.Ahead(2, "allKeys") {
 			return fail()
 		}
@@ -90,7 +90,7 @@ func (f *follower) collected(shut int) (target string, elem *model.Expr, lossy, 
 			if !p.Accept("let") {
 				return "", nil, false, false
 			}
-			name := p.Tok().Text
+			name := p.Text()
 			p.Advance()
 			if !p.Accept("=") {
 				return "", nil, false, false
@@ -123,7 +123,7 @@ func (f *follower) collected(shut int) (target string, elem *model.Expr, lossy, 
 			lossy = true
 		case p.Is("let"):
 			p.Advance()
-			name := p.Tok().Text
+			name := p.Text()
 			p.Advance()
 			if p.Accept(":") {
 				p.parseType()
@@ -133,7 +133,7 @@ func (f *follower) collected(shut int) (target string, elem *model.Expr, lossy, 
 			}
 			f.vars[name] = binding{value: f.value(p.parseExpr(shut, 0))}
 		case p.Kind() == scan.Ident && p.Ahead(1, ".") && p.Ahead(2, "append") && p.Ahead(3, "("):
-			target = p.Tok().Text
+			target = p.Text()
 			p.I += 3
 			call := p.arguments(exprCall, &expr{op: exprName, text: "append", start: p.I, end: p.I})
 			if len(call.args) != 2 {
@@ -174,7 +174,7 @@ func (f *follower) members(key string, start int, fail func() ([]model.Step, err
 		switch {
 		case p.Is("if") && p.Ahead(1, "let"):
 			p.I += 2
-			name := p.Tok().Text
+			name := p.Text()
 			p.Advance()
 			if !p.Accept("=") {
 				f.vars = outer
@@ -190,7 +190,7 @@ func (f *follower) members(key string, start int, fail func() ([]model.Step, err
 			p.I += 3
 			f.vars[name] = binding{value: f.value(p.parseExpr(shut, 0))}
 		case p.Kind() == scan.Ident && p.Ahead(1, "[") && p.Ahead(2, key):
-			target = p.Tok().Text
+			target = p.Text()
 			p.Advance()
 			p.Jump()
 			if !p.Accept("=") {

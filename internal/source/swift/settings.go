@@ -446,9 +446,9 @@ func (s *settingsFinder) custom(set *model.Settings, option string, v setting) {
 		f.decoder = p.At(1).Text
 		p.I = p.Shut() + 2
 	} else {
-		for q := parserAt(v.file, p.I); q.I < shut && !q.Tok().Newline; q.Advance() {
+		for q := parserAt(v.file, p.I); q.I < shut && !q.Newline(); q.Advance() {
 			if q.Is("in") {
-				f.decoder = p.Tok().Text
+				f.decoder = p.Text()
 				p.I = q.I + 1
 				break
 			}

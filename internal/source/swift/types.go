@@ -44,7 +44,7 @@ func (p *parser) parseType() *model.Type {
 	for p.Is("@") || p.Is("inout") || p.Is("some") || p.Is("any") || p.Is("borrowing") || p.Is("consuming") || p.Is("sending") {
 		if p.Accept("@") {
 			p.Advance()
-			if p.Is("(") && !p.Tok().Space {
+			if p.Is("(") && !p.Spaced() {
 				p.Jump()
 			}
 			continue
@@ -109,7 +109,7 @@ func (p *parser) parseSimpleType() *model.Type {
 		return nil
 	}
 	t.Pos = pos
-	for (p.Is("?") || p.Is("!")) && !p.Tok().Space {
+	for (p.Is("?") || p.Is("!")) && !p.Spaced() {
 		p.Advance()
 		t = p.newType(model.Type{Kind: model.Optional, Args: p.made.args.One(t), Pos: pos})
 	}
@@ -148,7 +148,7 @@ func (p *parser) parseTuple() *model.Type {
 func (p *parser) parseNamed() *model.Type {
 	t := p.newType(model.Type{Kind: model.Named})
 	for {
-		switch text := p.Tok().Text; t.Name {
+		switch text := p.Text(); t.Name {
 		case "", "Swift", "Foundation": // the module that a name is of
 			t.Name = text
 		default:
@@ -156,10 +156,10 @@ func (p *parser) parseNamed() *model.Type {
 		}
 		p.Advance()
 		t.Args = nil
-		if p.Is("<") && !p.Tok().Space {
+		if p.Is("<") && !p.Spaced() {
 			t.Args = p.typeArguments()
 		}
-		if !p.Is(".") || p.KindAhead(1) != scan.Ident || p.Tok().Newline {
+		if !p.Is(".") || p.KindAhead(1) != scan.Ident || p.Newline() {
 			break
 		}
 		if p.Ahead(1, "self") || p.Ahead(1, "init") {

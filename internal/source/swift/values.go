@@ -550,7 +550,7 @@ func (f *follower) closure(e *expr, elem *model.Expr) *model.Expr {
 	shut := e.end - 1
 	name := "$0"
 	if q.Kind() == scan.Ident && q.Ahead(1, "in") {
-		name = q.Tok().Text
+		name = q.Text()
 		q.I += 2
 	}
 	q.Accept("return")
