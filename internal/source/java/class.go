@@ -169,7 +169,7 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 	if p.Is("{") {
 		end := p.Shut()
 		k.Body = [2]int{p.I + 1, end}
-		k.Fills = make([]string, len(k.Params))
+		k.Fills = p.file.Names(len(k.Params))
 		for i := p.I + 1; i < end; i++ {
 			p.filled(k, i)
 		}

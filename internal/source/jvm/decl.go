@@ -41,7 +41,7 @@ func (f *File) Parameters(args []Argument) []*model.Parameter {
 	if len(args) == 0 {
 		return nil
 	}
-	out := make([]*model.Parameter, len(args))
+	out := f.made.paramRows.Row(len(args))
 	for i := range args {
 		out[i] = f.NewParameter(args[i].Parameter)
 	}

@@ -31,18 +31,20 @@ func NamedType(c *scan.Cursor, f *File, arg func() *model.Type, goesOn func() bo
 		t.Name += c.Text()
 		c.Advance()
 		if c.Is("<") {
-			t.Args = nil
 			c.Advance()
+			var room [4]*model.Type
+			args := room[:0]
 			for !c.Is(">") {
 				a := arg()
 				if a == nil {
 					break
 				}
-				t.Args = append(t.Args, a)
+				args = append(args, a)
 				if !c.Accept(",") {
 					break
 				}
 			}
+			t.Args = f.Types(args)
 			if !c.Accept(">") {
 				return nil
 			}

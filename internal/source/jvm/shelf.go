@@ -14,7 +14,12 @@ type shelf struct {
 	methods scan.Slab[model.Method]
 	params  scan.Slab[model.Parameter]
 	classes scan.Slab[Class]
-	args    []Argument
+	// Slices of pointers to these, and of names.
+	typeRows  scan.Slab[*model.Type]
+	fieldRows scan.Slab[*model.Field]
+	paramRows scan.Slab[*model.Parameter]
+	names     scan.Slab[string]
+	args      []Argument
 }
 
 // atOnce is how many values a shelf makes at once.
@@ -29,6 +34,7 @@ func NewRooms() *Rooms {
 		return &shelf{
 			types: scan.SlabOf[model.Type](atOnce), fields: scan.SlabOf[model.Field](atOnce), methods: scan.SlabOf[model.Method](atOnce),
 			params: scan.SlabOf[model.Parameter](atOnce), classes: scan.SlabOf[Class](atOnce / 4),
+			typeRows: scan.SlabOf[*model.Type](atOnce), fieldRows: scan.SlabOf[*model.Field](atOnce), paramRows: scan.SlabOf[*model.Parameter](atOnce), names: scan.SlabOf[string](atOnce),
 		}
 	}}
 }
@@ -72,6 +78,24 @@ func (f *File) NewMethod(v model.Method) *model.Method { return f.made.methods.N
 
 // NewParameter is described at NewType.
 func (f *File) NewParameter(v model.Parameter) *model.Parameter { return f.made.params.New(v) }
+
+// OptionalOf is the type that also admits nothing, where another stands.
+func (f *File) OptionalOf(t *model.Type) *model.Type {
+	return f.NewType(model.Type{Kind: model.Optional, Args: f.made.typeRows.One(t), Pos: t.Pos})
+}
+
+// Types are types as the arguments of another.
+func (f *File) Types(all []*model.Type) []*model.Type {
+	row := f.made.typeRows.Row(len(all))
+	copy(row, all)
+	return row
+}
+
+// Names and FieldRow are slices of so many names and fields.
+func (f *File) Names(n int) []string { return f.made.names.Row(n) }
+
+// FieldRow is described at Names.
+func (f *File) FieldRow(n int) []*model.Field { return f.made.fieldRows.Row(n) }
 
 // NewClass is described at NewType.
 func (f *File) NewClass(v Class) *Class { return f.made.classes.New(v) }

@@ -168,8 +168,8 @@ func (p *parser) primary(c *jvm.Class, m modifiers) (fields []*model.Field) {
 	k := p.file.NewMethod(model.Method{Name: c.Name, Marks: m.marks, Access: m.access, Pos: c.Pos})
 	all := true
 	args := p.arguments()
-	k.Params, k.Fills = p.file.Parameters(args), make([]string, len(args))
-	fields = make([]*model.Field, 0, len(args))
+	k.Params, k.Fills = p.file.Parameters(args), p.file.Names(len(args))
+	fields = p.file.FieldRow(len(args))[:0]
 	for _, a := range args {
 		all = all && a.Default
 		if !a.Property {
@@ -215,7 +215,7 @@ func (p *parser) constructor(c *jvm.Class, m modifiers) {
 	}
 	k := p.file.NewMethod(model.Method{Name: c.Name, Marks: m.marks, Access: m.access, Pos: pos})
 	k.Params = p.file.Parameters(p.arguments())
-	k.Fills = make([]string, len(k.Params))
+	k.Fills = p.file.Names(len(k.Params))
 	if p.Accept(":") {
 		own := p.Is("this")
 		p.Advance()

@@ -64,7 +64,7 @@ func (p *parser) typ() *model.Type {
 		if takes { // anything that such a value could be put into
 			pos := p.Where()
 			p.typ()
-			return model.OptionalOf(p.file.NewType(model.Type{Kind: model.Named, Name: "Any", Pos: pos}))
+			return p.file.OptionalOf(p.file.NewType(model.Type{Kind: model.Named, Name: "Any", Pos: pos}))
 		}
 	}
 	pos := p.Where()
@@ -72,7 +72,7 @@ func (p *parser) typ() *model.Type {
 	switch {
 	case p.Is("*"):
 		p.Advance()
-		return model.OptionalOf(p.file.NewType(model.Type{Kind: model.Named, Name: "Any", Pos: pos}))
+		return p.file.OptionalOf(p.file.NewType(model.Type{Kind: model.Named, Name: "Any", Pos: pos}))
 	case p.Is("("):
 		end := p.Shut()
 		if p.F.Is(end+1, "-") {
@@ -100,7 +100,7 @@ func (p *parser) typ() *model.Type {
 		}
 		p.Advance()
 		if t.Kind != model.Optional {
-			t = model.OptionalOf(t)
+			t = p.file.OptionalOf(t)
 		}
 	}
 	return t

@@ -27,16 +27,25 @@ func (s *Slab[T]) New(v T) *T {
 	return p
 }
 
-// One is a slice of v alone, with no room for more.
-func (s *Slab[T]) One(v T) []T {
-	if s.size == 0 {
-		return []T{v}
+// Row is a slice of so many values, with no room for more; nil for none.
+func (s *Slab[T]) Row(n int) []T {
+	if n == 0 {
+		return nil
 	}
-	if len(s.rest) == 0 {
+	if n > s.size/4 { // else what is left behind would be much
+		return make([]T, n)
+	}
+	if len(s.rest) < n {
 		s.rest = make([]T, s.size)
 	}
-	one := s.rest[:1:1]
-	s.rest = s.rest[1:]
+	row := s.rest[:n:n]
+	s.rest = s.rest[n:]
+	return row
+}
+
+// One is a slice of v alone, with no room for more.
+func (s *Slab[T]) One(v T) []T {
+	one := s.Row(1)
 	one[0] = v
 	return one
 }
