@@ -23,12 +23,8 @@ func (f *File) WholeType() *model.Type {
 // first name on: Page.Link<Port>. One argument is read by arg; a dot is part of the type
 // where goesOn says so. It answers nil where type arguments do not end.
 func NamedType(c *scan.Cursor, f *File, arg func() *model.Type, goesOn func() bool) *model.Type {
-	t := f.NewType(model.Type{Kind: model.Named, Pos: c.Where()})
+	t := f.NewType(model.Type{Kind: model.Named, Name: c.Text(), Pos: c.Where()})
 	for {
-		if t.Name != "" {
-			t.Name += "."
-		}
-		t.Name += c.Text()
 		c.Advance()
 		if c.Is("<") {
 			c.Advance()
@@ -53,6 +49,7 @@ func NamedType(c *scan.Cursor, f *File, arg func() *model.Type, goesOn func() bo
 			return t
 		}
 		c.Advance()
+		t.Name += "." + c.Text()
 	}
 }
 
