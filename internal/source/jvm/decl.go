@@ -27,10 +27,11 @@ type File struct {
 	parse func(at int) (t *model.Type, end int)
 	body  func(c *Class, at int)
 	// eager says that bodies of classes are read at once.
-	eager  bool
-	unread int    // how many bodies are not read yet
-	mask   uint64 // of what the imports give names
-	masked int    // how many of them
+	eager   bool
+	library *string // that the imports name, nil before it is asked for
+	unread  int     // how many bodies are not read yet
+	mask    uint64  // of what the imports give names
+	masked  int     // how many of them
 
 	rooms *Rooms
 	made  *shelf // where the declarations are taken from

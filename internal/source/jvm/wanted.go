@@ -42,18 +42,28 @@ func libraryOf(c *Class) string {
 	if name != "" {
 		return name
 	}
-	gson, jackson := false, false
-	for _, i := range c.File.Imports {
-		gson = gson || strings.HasPrefix(i.Path, "com.google.gson")
-		jackson = jackson || strings.HasPrefix(i.Path, "com.fasterxml.jackson")
+	return c.File.importedLibrary()
+}
+
+// importedLibrary is the one library that the imports of a file name, "" where they name none
+// or several.
+func (f *File) importedLibrary() string {
+	if f.library == nil {
+		gson, jackson := false, false
+		for _, i := range f.Imports {
+			gson = gson || strings.HasPrefix(i.Path, "com.google.gson")
+			jackson = jackson || strings.HasPrefix(i.Path, "com.fasterxml.jackson")
+		}
+		name := ""
+		switch {
+		case gson && !jackson:
+			name = "gson"
+		case jackson && !gson:
+			name = "jackson"
+		}
+		f.library = &name
 	}
-	switch {
-	case gson && !jackson:
-		return "gson"
-	case jackson && !gson:
-		return "jackson"
-	}
-	return ""
+	return *f.library
 }
 
 // want marks the classes that responses are decoded into, as far as can be told.
