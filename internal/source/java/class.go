@@ -8,7 +8,8 @@ import (
 
 // class reads a class, interface, enum, record or annotation from its keyword.
 func (p *parser) class(outer *jvm.Class, m modifiers) {
-	c := p.file.NewClass(jvm.Class{Kind: p.Text(), Marks: m.marks, Access: m.access, Static: m.static, Abstract: m.abstract, Outer: outer, File: p.file})
+	c := p.file.NewClass(jvm.Class{Kind: p.Text(), Access: m.access, Static: m.static, Outer: outer, File: p.file})
+	c.Marks, c.Abstract = m.marks, m.abstract
 	if p.Accept("@") {
 		c.Kind = "annotation"
 	}
@@ -142,7 +143,7 @@ func (p *parser) constants(c *jvm.Class, end int) {
 		k := &model.Case{Name: p.Text(), Marks: m.marks, Pos: p.Where()}
 		p.Advance()
 		k.Args, k.Text = jvm.ConstantBody(&p.Cursor)
-		c.Constants = append(c.Constants, k)
+		c.Cases = append(c.Cases, k)
 		if !p.Accept(",") {
 			break
 		}

@@ -110,10 +110,10 @@ func (p *project) byHandIn(f *File) (calls []*model.Call) {
 		}
 		for end := at - 1; end >= start; end -= 2 {
 			class := p.find(f, p.classAt(f, i), strings.ReplaceAll(f.Text(start, end+1), " ", ""))
-			if class == nil || class.model == nil || byHand(class) == nil {
+			if class == nil || !class.isModel() || byHand(class) == nil {
 				continue
 			}
-			m := class.model
+			m := class.Model
 			calls = append(calls, &model.Call{
 				Pos: f.Where(start), Language: f.Language, Declared: m.Name, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: f.Where(start)},
 				Settings: &model.Settings{Library: "orgjson", Pos: f.Where(i), Options: map[string]model.Option{}},

@@ -90,10 +90,10 @@ func (w *follower) parsed(c *scan.Cursor, names []string, from, shut int, env ma
 	e := &model.Expr{Op: model.OpCall, Func: parsers[names[0]+"."+names[1]], Pos: pos}
 	if e.Func == "" {
 		class := w.p.find(w.f, w.c, names[0])
-		if class == nil || class.Kind != "enum" || names[1] != "valueOf" || class.model == nil {
+		if class == nil || class.Kind != "enum" || names[1] != "valueOf" || !class.isModel() {
 			return nil, false
 		}
-		e.Func, e.Type = "constant", &model.Type{Kind: model.Named, Name: class.model.Name, Model: class.model, Pos: pos}
+		e.Func, e.Type = "constant", &model.Type{Kind: model.Named, Name: class.Model.Name, Model: class.Model, Pos: pos}
 	}
 	arg := w.expression(&scan.Cursor{F: c.F, I: from}, shut, env)
 	if arg == nil {

@@ -57,7 +57,7 @@ func (w *follower) in(c *scan.Cursor, class *Class, file *File, do func()) (ok b
 	w.inlined++
 	w.c, w.f = class, file
 	if class == nil {
-		w.c = &Class{File: file}
+		w.c = file.NewClass(Class{File: file})
 	}
 	do()
 	w.c, w.f = before, from

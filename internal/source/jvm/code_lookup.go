@@ -92,7 +92,7 @@ func (w *follower) constantWhere(f *scan.File, class *Class, param string, from,
 		return nil
 	}
 	out := otherwise
-	for _, k := range slices.Backward(class.Constants) {
+	for _, k := range slices.Backward(class.Cases) {
 		l := argument(k)
 		if l == nil || l.Kind != model.StringLiteral && l.Kind != model.IntLiteral && l.Kind != model.BoolLiteral {
 			w.fail(c, "what "+k.Name+" is made of")

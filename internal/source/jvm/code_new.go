@@ -49,7 +49,7 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 		return nil, false
 	}
 	class.read()
-	m := class.model
+	m := class.Model
 	if len(args) == 1 && args[0].isNode && m != nil {
 		if by := byHand(class); by != nil && (method == "" || method == by.Name) {
 			leaf := &model.Expr{Op: model.OpDecode, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: pos}, Declared: m.Name, Pos: pos}

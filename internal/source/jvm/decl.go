@@ -132,38 +132,29 @@ type Alias struct {
 	Type   *model.Type
 }
 
-// Class is a declaration of a class, an interface, an enum, a record or an object.
+// Class is a declaration of a class, an interface, an enum, a record or an object. What it has
+// in common with the model that is made of it is in that model from the first, where others may
+// find less than is true until it is filled.
 type Class struct {
-	Name     string
-	Kind     string // class, interface, enum, record, object, annotation
-	Pos      model.Pos
-	Marks    model.Annotated
-	Access   model.Access
-	Static   bool // nested and without an outer instance
-	Abstract bool
-	Data     bool // a data class of Kotlin
-	Inline   bool // a Kotlin value class: a property of it is compiled to its one field
+	*model.Model
+	Name   string // without those of the classes around it
+	Kind   string // class, interface, enum, record, object, annotation
+	Access model.Access
+	Static bool // nested and without an outer instance
+	Inline bool // a Kotlin value class: a property of it is compiled to its one field
 	// AllDefaults says that Kotlin makes a constructor without parameters, since all
 	// those of the primary one have defaults.
 	AllDefaults bool
-	// Computed says that its constructor without parameters, or a block, does more than
-	// assign to its fields.
-	Computed   bool
-	unread     bool // the body is not read yet
-	filled     bool // the model is
-	wanted     bool // responses are decoded into it, as far as can be told
-	due        bool // something leads to it, so that it is filled in the end
-	Params     []string
-	Super      *model.Type
-	Implements []*model.Type
-	Fields     []*model.Field
-	Methods    []*model.Method
-	Ctors      []*model.Method
-	Constants  []*model.Case
-	Builder    []*model.Method // the setters of the builder that Lombok makes
-	Nested     []*Class
-	Outer      *Class
-	File       *File
+	unread      bool // the body is not read yet
+	filled      bool // the model is
+	wanted      bool // responses are decoded into it, as far as can be told
+	due         bool // something leads to it, so that it is filled in the end
+	Super       *model.Type
+	Implements  []*model.Type
+	Ctors       []*model.Method // as declared, and those that Lombok makes
+	Nested      []*Class
+	Outer       *Class
+	File        *File
 	// Assigned are fields that an initialiser, or a constructor without parameters, assigns
 	// a value to.
 	Assigned []*model.Field
@@ -173,8 +164,6 @@ type Class struct {
 	// Inits are what runs behind Kotlin's primary constructor, in order: initialisers of
 	// properties and blocks.
 	Inits []Init
-	model *model.Model
-	full  string // the name with those around it, once it was asked for
 	next  *Class // another one of the same simple name
 	// Body are the tokens between its braces, 0 and 0 where it has none.
 	Body [2]int
@@ -188,11 +177,15 @@ type Init struct {
 
 // FullName is the name with those of the classes around it: Page.Link.
 func (c *Class) FullName() string {
-	if c.full == "" {
-		c.full = c.Name
+	if c.Model.Name == "" {
+		c.Model.Name = c.Name
 		if c.Outer != nil {
-			c.full = c.Outer.FullName() + "." + c.Name
+			c.Model.Name = c.Outer.FullName() + "." + c.Name
 		}
 	}
-	return c.full
+	return c.Model.Name
 }
+
+// isModel says whether a class may be one: not an annotation, and not an object, which has no
+// instances to decode into.
+func (c *Class) isModel() bool { return c.Kind != "annotation" && c.Kind != "object" }

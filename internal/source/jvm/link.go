@@ -15,15 +15,12 @@ func Link(files []*File) *model.Set {
 	set := &model.Set{Files: len(files)}
 	p := newProject(files)
 	all := make([]*Class, 0, p.classes)
-	models := make([]model.Model, p.classes)
 	var visit func(c *Class)
 	visit = func(c *Class) {
-		if c.Kind != "annotation" && c.Kind != "object" {
+		if c.isModel() {
 			all = append(all, c)
-			m := &models[0]
-			models = models[1:]
-			*m = model.Model{Name: c.FullName(), Package: c.File.Package, Language: c.File.Language, Pos: c.Pos, Source: c}
-			c.model = m
+			c.FullName()
+			c.Package, c.Language, c.Source = c.File.Package, c.File.Language, c
 		}
 		for _, n := range c.Nested {
 			visit(n)
@@ -40,8 +37,8 @@ func Link(files []*File) *model.Set {
 	p.want(all, set.Calls)
 	for _, c := range all {
 		if c.wanted {
-			set.Models = append(set.Models, c.model)
-			p.complete(c.model)
+			set.Models = append(set.Models, c.Model)
+			p.complete(c.Model)
 		}
 	}
 	sort.SliceStable(set.Models, func(i, k int) bool {
@@ -91,25 +88,22 @@ func (p *project) fill(c *Class) {
 	}
 	c.filled = true
 	c.read()
-	m := c.model
+	m := c.Model
 	m.Kind = kinds[c.Kind]
-	m.Params, m.Marks, m.Abstract = c.Params, c.Marks, c.Abstract || c.Kind == "interface"
-	m.Data, m.Computed = c.Data, c.Computed
+	m.Abstract = m.Abstract || c.Kind == "interface"
 	m.Private = c.Access == model.Private
 	m.Decodable, m.Reading = true, model.ByLibrary
 	m.Related = func(name string) *model.Model {
 		p.asking.Lock() // models are completed as they are asked for
 		defer p.asking.Unlock()
 		if found := p.find(c.File, c, name); found != nil {
-			p.complete(found.model)
-			return found.model
+			p.complete(found.Model)
+			return found.Model
 		}
 		return nil
 	}
-	m.Fields, m.Cases = c.Fields, c.Constants
 	lombok(c)
-	m.Builder = c.Builder
-	m.Methods, m.Ctors = c.Methods, c.Ctors
+	m.Ctors = c.Ctors
 	if c.AllDefaults {
 		m.Ctors = append(m.Ctors, &model.Method{Name: c.Name, Access: model.Public, Defaults: true, Pos: c.Pos})
 	}
@@ -147,7 +141,7 @@ func (p *project) fill(c *Class) {
 		m.Conforms = append(m.Conforms, t.Name)
 	}
 	p.told(c, c.Marks)
-	for _, k := range c.Constants {
+	for _, k := range c.Cases {
 		p.told(c, k.Marks)
 		for i, l := range k.Args {
 			k.Args[i] = p.literal(c, l)

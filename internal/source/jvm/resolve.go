@@ -245,7 +245,7 @@ func (p *project) resolve(f *File, in *Class, params map[string]bool, t *model.T
 		return
 	}
 	if c := p.find(f, in, t.Name); c != nil {
-		if m := c.model; m != nil {
+		if m := c.Model; c.isModel() {
 			t.Model, t.Name = m, m.Name
 			p.lead(m)
 			return

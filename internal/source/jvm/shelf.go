@@ -13,7 +13,7 @@ type shelf struct {
 	fields  scan.Slab[model.Field]
 	methods scan.Slab[model.Method]
 	params  scan.Slab[model.Parameter]
-	classes scan.Slab[Class]
+	classes scan.Slab[declared]
 	// Slices of pointers to these, and of names.
 	typeRows  scan.Slab[*model.Type]
 	fieldRows scan.Slab[*model.Field]
@@ -33,7 +33,7 @@ func NewRooms() *Rooms {
 	return &Rooms{Make: func() *shelf {
 		return &shelf{
 			types: scan.SlabOf[model.Type](atOnce), fields: scan.SlabOf[model.Field](atOnce), methods: scan.SlabOf[model.Method](atOnce),
-			params: scan.SlabOf[model.Parameter](atOnce), classes: scan.SlabOf[Class](atOnce / 4),
+			params: scan.SlabOf[model.Parameter](atOnce), classes: scan.SlabOf[declared](atOnce / 4),
 			typeRows: scan.SlabOf[*model.Type](atOnce), fieldRows: scan.SlabOf[*model.Field](atOnce), paramRows: scan.SlabOf[*model.Parameter](atOnce), names: scan.SlabOf[string](atOnce),
 		}
 	}}
@@ -97,5 +97,16 @@ func (f *File) Names(n int) []string { return f.made.names.Row(n) }
 // FieldRow is described at Names.
 func (f *File) FieldRow(n int) []*model.Field { return f.made.fieldRows.Row(n) }
 
-// NewClass is described at NewType.
-func (f *File) NewClass(v Class) *Class { return f.made.classes.New(v) }
+// declared is a class with its model.
+type declared struct {
+	class Class
+	model model.Model
+}
+
+// NewClass is described at NewType. The class gets a model of its own.
+func (f *File) NewClass(v Class) *Class {
+	d := f.made.classes.New(declared{})
+	d.class = v
+	d.class.Model = &d.model
+	return &d.class
+}

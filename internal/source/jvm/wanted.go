@@ -28,7 +28,7 @@ func libraryOf(c *Class) string {
 	for _, f := range c.Fields {
 		look(f.Marks)
 	}
-	for _, k := range c.Constants {
+	for _, k := range c.Cases {
 		look(k.Marks)
 	}
 	for _, all := range [][]*model.Method{c.Methods, c.Ctors} {
@@ -96,7 +96,7 @@ func (p *project) want(all []*Class, calls []*model.Call) {
 					for _, name := range inner.Texts("value") {
 						for _, c := range all {
 							if c.Name == last(name) {
-								take(c.model)
+								take(c.Model)
 							}
 						}
 					}
@@ -116,19 +116,19 @@ func (p *project) want(all []*Class, calls []*model.Call) {
 		named := p.namedClasses()
 		for _, c := range all {
 			if named[c.Name] && holdsData(c) {
-				take(c.model)
+				take(c.Model)
 			}
 		}
 	}
 	for _, c := range all {
 		if c.marked() {
-			take(c.model)
+			take(c.Model)
 		}
 	}
 	if len(calls) == 0 { // nothing says what is decoded: anything may be
 		for _, c := range all {
 			if holdsData(c) {
-				take(c.model)
+				take(c.Model)
 			}
 		}
 	}

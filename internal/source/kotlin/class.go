@@ -7,7 +7,8 @@ import (
 )
 
 func (p *parser) class(outer *jvm.Class, m modifiers) {
-	c := p.file.NewClass(jvm.Class{Kind: p.Text(), Marks: m.marks, Access: m.access, Outer: outer, File: p.file})
+	c := p.file.NewClass(jvm.Class{Kind: p.Text(), Access: m.access, Outer: outer, File: p.file})
+	c.Marks = m.marks
 	switch {
 	case m.has(wordEnum):
 		c.Kind = "enum"
@@ -97,7 +98,8 @@ func (p *parser) body(c *jvm.Class) {
 // object reads an object. That of a companion has no instances: what it declares is
 // static in the class around it.
 func (p *parser) object(outer *jvm.Class, m modifiers) {
-	c := p.file.NewClass(jvm.Class{Kind: "object", Marks: m.marks, Access: m.access, Static: true, Outer: outer, File: p.file, Pos: p.Where(), Name: "Companion"})
+	c := p.file.NewClass(jvm.Class{Kind: "object", Access: m.access, Static: true, Outer: outer, File: p.file, Name: "Companion"})
+	c.Marks, c.Pos = m.marks, p.Where()
 	p.Advance()
 	name := p.I
 	if p.Kind() == scan.Ident && !p.Newline() {
@@ -198,7 +200,7 @@ func (p *parser) constants(c *jvm.Class, end int) {
 		k := &model.Case{Name: p.Text(), Marks: m.marks, Pos: p.Where()}
 		p.Advance()
 		k.Args, k.Text = jvm.ConstantBody(&p.Cursor)
-		c.Constants = append(c.Constants, k)
+		c.Cases = append(c.Cases, k)
 		if !p.Accept(",") {
 			break
 		}
