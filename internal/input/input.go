@@ -109,6 +109,8 @@ type found struct {
 	regular bool
 }
 
+var errNoFile = errors.New("it is no file but a pipe, a socket or a device; name it itself to have it read")
+
 func (f *finder) problem(path string, err error) {
 	var pathErr *fs.PathError
 	if errors.As(err, &pathErr) {
@@ -203,22 +205,28 @@ func (f *finder) folder(name, real string, what What) {
 	for _, e := range entries {
 		path := filepath.Join(name, e.Name())
 		inner := real + string(filepath.Separator) + e.Name()
-		isDir := e.IsDir()
-		if e.Type()&fs.ModeSymlink != 0 {
+		kind := e.Type()
+		wanted := source.LanguageOf(path) != nil || capture.IsCapture(path)
+		if kind&fs.ModeSymlink != 0 {
 			info, err := os.Stat(path)
 			if err != nil {
-				if source.LanguageOf(path) != nil || capture.IsCapture(path) {
+				if wanted {
 					f.problem(path, err)
 				}
 				continue
 			}
-			isDir, inner = info.IsDir(), realPath(path)
+			kind, inner = info.Mode().Type(), realPath(path)
 		}
 		switch {
-		case isDir && !skipFolder(e.Name()):
-			f.folder(path, inner, what)
-		case !isDir && !strings.HasPrefix(e.Name(), "."):
-			f.file(found{path, e.Type().IsRegular()}, inner, what, false)
+		case kind.IsDir():
+			if !skipFolder(e.Name()) {
+				f.folder(path, inner, what)
+			}
+		case strings.HasPrefix(e.Name(), "."):
+		case kind.IsRegular():
+			f.file(found{path, true}, inner, what, false)
+		case wanted: // reading it could wait forever
+			f.problem(path, errNoFile)
 		}
 	}
 }
