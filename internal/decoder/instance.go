@@ -43,7 +43,7 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 			waits++
 		}
 	}
-	var unknown *failure
+	var unknown, unset *failure
 	rest := Seen{}
 	for i := range v.Members {
 		m := &v.Members[i]
@@ -68,11 +68,22 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 					return err
 				}
 			}
-			if spent {
-				at := wire.MemberOf(m.Name)
-				r.path, r.told = append(r.path, at), append(r.told, at)
-				return r.fail(step.Spent)
+			if !spent && (step.First || step.Spent == nil) {
+				continue
 			}
+			at, err := wire.MemberOf(m.Name), step.Spent
+			if step.SpentNull != nil && m.Value.Kind == wire.Null {
+				err = step.SpentNull
+			}
+			r.path, r.told = append(r.path, at), append(r.told, at)
+			unset = r.fail(err)
+			if spent {
+				return unset
+			}
+			r.path, r.told = r.path[:len(r.path)-1], r.told[:len(r.told)-1]
+		}
+		if unset != nil && waits == 0 {
+			return unset
 		}
 		if !found && n.Rest != nil && !(r.asked[m] && n.Passed != "") && !n.Ignored(m.Name) {
 			value, err := r.enter(wire.MemberOf(m.Name), n.Rest, m.Value)
@@ -116,6 +127,9 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 		} else if step.Property >= 0 {
 			assigned[step.Property] = true
 		}
+	}
+	if unset != nil {
+		return unset
 	}
 	for k, step := range n.Steps {
 		if s.taken[k] || step.First || step.Property >= 0 && assigned[step.Property] {

@@ -158,8 +158,12 @@ type Step struct {
 	// are complained of only when it has been read.
 	First bool
 	// Spent is the error for such a member that comes again when all of them have been
-	// read, nil where it counts all the same, PassedOver where it is no member any more.
+	// read, nil where it counts all the same, PassedOver where it is no member any more. Of a
+	// step that is not First it is the error for setting what has been read, when the instance
+	// has been made: for the last of such members, if they come before.
 	Spent *Error
+	// SpentNull is Spent for null, where that is another error; else nil.
+	SpentNull *Error
 }
 
 // PassedOver stands for the error of what is not read any more.

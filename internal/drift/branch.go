@@ -125,14 +125,23 @@ func (w *walk) steps(n *decoder.Node, steps []decoder.Step, place *shape.Place, 
 		case s.Node != nil:
 			w.kept(n, s, place)
 			if s.Spent != nil && s.Node.Op == decoder.OpAt {
-				for _, k := range w.taken(place, s.Node) {
-					w.partial = w.partial || k.Later != nil // whether the instance is made by then
+				keys := w.taken(place, s.Node)
+				for _, k := range keys {
+					w.partial = w.partial || k.Later != nil || len(keys) > 1 // whether the instance is made by then
+				}
+				if !s.First { // whatever it is, it cannot be set
+					n := *s.Node
+					n.Inner = &decoder.Node{Op: decoder.OpNil, NullError: s.SpentNull, Inner: &decoder.Node{Op: decoder.OpFail, Error: s.Spent}}
+					w.node(&n, place, null)
+					continue
 				}
 			}
 			if s.Property == decoder.WholeValue && s.Node.Op == decoder.OpConst && s.Node.Value.Kind == decoder.SeenNull {
 				w.add(event{place: place, sent: "a value that the initialiser gives up on", of: place.Total(), loss: decoder.Swallowed, seen: "null"})
 			}
+			w.once = s.Spent == decoder.PassedOver
 			w.node(s.Node, place, null)
+			w.once = false
 		}
 		if s.Return {
 			return

@@ -87,6 +87,8 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 		w.add(ev)
 	}
 	w.asked = append(w.asked, asked{w.model, w.field, n, place, keys, values, w.match})
+	once := w.once // what comes later may not be read at all
+	w.once = false
 	for _, k := range keys {
 		w.note(place, k.Name)
 		if n.Last && k.Later != nil {
@@ -94,7 +96,7 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 			continue
 		}
 		for _, p := range []*shape.Place{k.Place, k.Later} {
-			if p == nil || p == k.Later && !n.Every {
+			if p == nil || p == k.Later && (!n.Every || once) {
 				continue
 			}
 			if n.NullLoss != decoder.NoLoss {

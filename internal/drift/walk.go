@@ -30,6 +30,7 @@ type walk struct {
 	// partial says that some reading was not walked, since the counts of a shape
 	// cannot tell when it happens.
 	partial bool
+	once    bool // of several members of a name only the first is sure to be read
 
 	unreadKeys []unreadKey
 }

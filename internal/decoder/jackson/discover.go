@@ -107,6 +107,22 @@ func (k *collector) addFields() {
 	}
 }
 
+// methodsOf are the methods of a class, with the accessors that a record has by itself: they
+// have the annotations of its components (JLS 8.10.3).
+func methodsOf(m *model.Model) []*model.Method {
+	all := m.Methods
+	if m.Kind != model.Record {
+		return all
+	}
+	for _, f := range recordFields(m) {
+		declared := func(own *model.Method) bool { return own.Name == f.Name && len(own.Params) == 0 }
+		if !slices.ContainsFunc(m.Methods, declared) {
+			all = append(slices.Clip(all), &model.Method{Name: f.Name, Returns: f.Type, Access: model.Public, Marks: f.Marks, Pos: f.Pos})
+		}
+	}
+	return all
+}
+
 // addMethods gathers methods; one that overrides another has its annotations too.
 func (k *collector) addMethods() {
 	type found struct {
@@ -118,7 +134,7 @@ func (k *collector) addMethods() {
 	by := map[string]*found{}
 	k.owners = supertypes(k.t)
 	for _, owner := range k.owners {
-		for _, m := range owner.Model.Methods {
+		for _, m := range methodsOf(owner.Model) {
 			if m.Static || len(m.Params) > 2 {
 				continue
 			}

@@ -257,7 +257,9 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		if at >= 0 && reader[at] == nil {
 			reader[at], byCreator[at] = node, p.param != nil
 		}
-		n.Steps = append(n.Steps, decoder.Step{Property: at, Node: node, First: p.param != nil, Spent: spent(m, p, target, about)})
+		step := decoder.Step{Property: at, Node: node, First: p.param != nil}
+		step.Spent, step.SpentNull = spent(m, p, target, about)
+		n.Steps = append(n.Steps, step)
 		if p.param != nil {
 			given[node] = p.param.param.index
 		}
@@ -266,8 +268,8 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 	for _, p := range about.final {
 		f := p.field.field
 		names = append(names, fmt.Sprintf("%q", p.name))
-		n.Steps = append(n.Steps, decoder.Step{Property: -1, Node: &decoder.Node{Op: decoder.OpAt, Name: p.name, Type: f.Declared,
-			Inner: &decoder.Node{Op: decoder.OpFail, Error: fixed(m, f)}}})
+		n.Steps = append(n.Steps, decoder.Step{Property: -1, Spent: fixed(m, f, false), SpentNull: fixed(m, f, true),
+			Node: &decoder.Node{Op: decoder.OpAt, Name: p.name, Type: f.Declared, Every: true, Inner: c.value(f.Type, format{})}})
 	}
 	for i, f := range fields {
 		if !set[i] {
@@ -394,31 +396,58 @@ func (c *compiler) unset(f *model.Field, owner *model.Type, about *introspection
 }
 
 // spent is the error for a member of a creator that comes again after the instance has
-// been made: then only a setter or a field can take it.
-func spent(m *model.Model, p *property, target *model.Field, about *introspection) *decoder.Error {
+// been made: then only a setter or a field can take it. The second is that for null.
+func spent(m *model.Model, p *property, target *model.Field, about *introspection) (err, ofNull *decoder.Error) {
 	for _, f := range about.final {
 		if f.implicit == p.implicit { // its field has another name
-			return decoder.PassedOver
+			return decoder.PassedOver, nil
 		}
 	}
 	switch {
 	case p.param == nil || p.setter != nil:
-		return nil
+		return nil, nil
+	case m.Kind == model.Record && target != nil && p.field == nil:
+		return decoder.PassedOver, nil
 	case m.Kind == model.Record && target != nil: // its fields are there, but final for good
-		return fixed(m, target)
+		return fixed(m, target, false), fixed(m, target, true)
 	case p.field != nil:
-		return nil
+		return nil, nil
 	}
-	return fault("InvalidDefinitionException", decoder.ReasonUnknown, "No fallback setter/field defined for creator property '%s'", p.name)
+	return fault("InvalidDefinitionException", decoder.ReasonUnknown, "No fallback setter/field defined for creator property '%s'", p.name), nil
 }
 
-// fixed is the error for setting a field of a record.
-func fixed(m *model.Model, f *model.Field) *decoder.Error {
-	given := raw(f.Type)
-	if box := boxes[given]; box != "" {
-		given = "java.lang." + box
+// fixed is the error for setting a field of a record, to null or to a value of its type
+// (jdk.internal.reflect.UnsafeFieldAccessorImpl of Java 17).
+func fixed(m *model.Model, f *model.Field, null bool) *decoder.Error {
+	to := raw(f.Type)
+	switch box := boxes[to]; {
+	case box != "": // null is made zero first
+		to = "java.lang." + box
+	case null:
+		to = "null value"
+	case to == "java.lang.CharSequence":
+		to = "java.lang.String"
+	case to == "java.lang.Object" || to == "java.lang.Number":
+		to = model.NotTold
+	default:
+		to = binaryName(to)
 	}
-	return fault("JsonMappingException", decoder.ReasonType, "Can not set final %s field %s.%s to %s", raw(f.Type), jvm.ClassName(m), f.Name, given)
+	return fault("JsonMappingException", decoder.ReasonType, "Can not set final %s field %s.%s to %s", binaryName(declared(f.Type)), jvm.ClassName(m), f.Name, to)
+}
+
+// binaryName is a class as Class.getName has it: arrays with a bracket for each dimension.
+func binaryName(class string) string {
+	elem, dims := class, ""
+	for strings.HasSuffix(elem, "[]") {
+		elem, dims = strings.TrimSuffix(elem, "[]"), dims+"["
+	}
+	if dims == "" {
+		return class
+	}
+	if code := map[string]string{"int": "I", "long": "J", "short": "S", "byte": "B", "float": "F", "double": "D", "boolean": "Z", "char": "C"}[elem]; code != "" {
+		return dims + code
+	}
+	return dims + "L" + elem + ";"
 }
 
 // boxes are the classes of primitive values.

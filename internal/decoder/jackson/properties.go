@@ -243,12 +243,17 @@ func (p *property) all() []*accessor {
 // removeIgnored drops properties that nothing is seen of, and those that an annotation
 // ignores: as a whole, unless another member of it has an annotation of its own.
 func (k *collector) removeIgnored() {
-	kept := k.props[:0]
+	kept, canonical := k.props[:0], k.canonical()
 	for _, p := range k.props {
 		visible, ignored, marked := false, false, false
+		var own []*accessor // what a record is made of, which 2.14 does not know to belong to its fields
 		for _, a := range p.all() {
 			visible = visible || a.visible
 			ignored = ignored || a.ignored
+			if a.param != nil && !a.explicit && a.param.of == canonical {
+				own = append(own, a)
+				continue
+			}
 			marked = marked || a.name != "" && !a.ignored
 		}
 		switch {
@@ -256,7 +261,10 @@ func (k *collector) removeIgnored() {
 			continue
 		case ignored && !marked:
 			k.collected[p.name] = true
-			continue
+			if len(own) == 0 {
+				continue
+			}
+			p.fields, p.getters, p.setters, p.params = nil, nil, nil, own
 		case ignored:
 			isIgnored := func(a *accessor) bool { return a.ignored }
 			p.fields, p.getters = slices.DeleteFunc(p.fields, isIgnored), slices.DeleteFunc(p.getters, isIgnored)
