@@ -135,6 +135,9 @@ func (k *collector) finish() {
 		if t := p.declared(); t != nil && strings.HasPrefix(t.Name, "Optional") && t.Name != "Optional" && k.c.settings.Option("module.Jdk8Module") == "" {
 			out.why = "without its module " + t.Name + " fails the whole class, which is not followed"
 		}
+		if a := p.marks.Find("JsonUnwrapped"); p.param != nil && a != nil && a.Text("enabled", "true") == "true" {
+			k.refuse("Cannot define Creator property %q as `@JsonUnwrapped`: combination not yet supported", p.name)
+		}
 		if p.param != nil {
 			p.param.param.required = p.marks.Find("JsonProperty").Text("required", "false") == "true"
 		}
