@@ -28,7 +28,7 @@ func describe(f *model.Field) string {
 
 // TestFields holds what is read against the comments in the fixtures, line by line.
 func TestFields(t *testing.T) {
-	for _, name := range []string{"Fields.java", "Fields.kt"} {
+	for _, name := range []string{"Fields.java", "Fields.kt", "Odd.java", "Odd.kt"} {
 		data, err := os.ReadFile("testdata/" + name)
 		if err != nil {
 			t.Fatal(err)

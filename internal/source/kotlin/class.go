@@ -132,8 +132,8 @@ func (p *parser) supers(c *jvm.Class) {
 			c.Super = t
 		} else {
 			c.Implements = append(c.Implements, t)
-			if p.Accept("by") {
-				p.expression()
+			for p.Accept("by"); p.Kind() != scan.EOF && !p.Is(",") && !p.Is("{") && !p.Newline(); { // a brace begins the body of the class
+				p.Jump()
 			}
 		}
 		if !p.Accept(",") {

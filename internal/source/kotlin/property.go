@@ -1,6 +1,7 @@
 package kotlin
 
 import (
+	"strconv"
 	"strings"
 
 	"vetta/internal/model"
@@ -127,19 +128,7 @@ func inferred(f *jvm.File, from, to int) (*model.Type, string) {
 		case t.Is("true") || t.Is("false"):
 			name = "Boolean"
 		case t.Kind == scan.Number:
-			lower := strings.ToLower(t.Text)
-			switch {
-			case strings.HasPrefix(lower, "0x"):
-				name = "Int"
-			case strings.HasSuffix(lower, "f"):
-				name = "Float"
-			case strings.HasSuffix(lower, "l"):
-				name = "Long"
-			case strings.ContainsAny(lower, ".e"):
-				name = "Double"
-			default:
-				name = "Int"
-			}
+			name = numberType(t.Text)
 		}
 	} else if to-at > 2 && first.Kind == scan.Ident && first.Text[0] >= 'A' && first.Text[0] <= 'Z' && f.Is(at+1, "(") && f.Partner(from+1) == to-1 {
 		name = first.Text
@@ -163,6 +152,43 @@ func inferred(f *jvm.File, from, to int) (*model.Type, string) {
 		return nil, ""
 	}
 	return &model.Type{Kind: model.Named, Name: name, Pos: f.Where(from)}, name
+}
+
+// numberType is the type of a literal ("Built-in types and their semantics", integer literals).
+func numberType(literal string) string {
+	text := strings.ReplaceAll(strings.ToLower(literal), "_", "")
+	base := 10
+	switch {
+	case strings.HasPrefix(text, "0x"):
+		base = 16
+	case strings.HasPrefix(text, "0b"):
+		base = 2
+	case strings.HasSuffix(text, "f"):
+		return "Float"
+	case strings.ContainsAny(text, ".e"):
+		return "Double"
+	}
+	digits, long := strings.CutSuffix(text, "l")
+	digits, unsigned := strings.CutSuffix(digits, "u")
+	if base != 10 {
+		digits = digits[2:]
+	}
+	bits := 31
+	if unsigned {
+		bits = 32
+	}
+	if _, err := strconv.ParseUint(digits, base, bits); err != nil {
+		long = true
+	}
+	switch {
+	case unsigned && long:
+		return "ULong"
+	case unsigned:
+		return "UInt"
+	case long:
+		return "Long"
+	}
+	return "Int"
 }
 
 // expression passes over an expression, which ends with its line unless it goes on.

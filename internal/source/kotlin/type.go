@@ -93,6 +93,15 @@ func (p *parser) typ() *model.Type {
 		p.I = start
 		return nil
 	}
+	if p.Is(".") && p.Ahead(1, "(") { // a function with a receiver: String.(Int) -> Unit
+		p.Advance()
+		if p.F.Is(p.Shut()+1, "-") {
+			p.Jump()
+			p.I += 2 // ->
+			p.typ()
+			return p.file.NewType(model.Type{Kind: model.Opaque, Name: p.F.Text(start, p.I), Pos: pos})
+		}
+	}
 	for p.Is("?") && !p.Newline() && !p.Ahead(1, ":") && !p.Ahead(1, ".") || p.Is("&") && p.Ahead(1, "Any") {
 		if p.Accept("&") {
 			p.Advance()

@@ -378,7 +378,7 @@ func (g *maker) change(v *value) {
 		if !v.list {
 			k := v.keys[i]
 			v.keys = append([]string(nil), v.keys...)
-			v.keys[i] = pick(g, strings.ToLower(k), strings.ToUpper(k), strings.ToUpper(k[:1])+k[1:], strings.ToLower(k[:1])+k[1:], "_"+k)
+			v.keys[i] = pick(g, strings.ToLower(k), strings.ToUpper(k), strings.ToUpper(k[:1])+k[1:], strings.ToLower(k[:1])+k[1:], "_"+k, parted(k, "_"), parted(k, "-"), parted(k, "."), strings.ToUpper(parted(k, "_")), joined(k))
 			return
 		}
 		v.elems[i] = &value{text: "null"}
@@ -420,6 +420,29 @@ func (g *maker) file() string {
 		docs = append(docs, pick(g, "null", "[]", `"x"`, "1", "["+sample().String()+"]"))
 	}
 	return fmt.Sprintf("-- Models%s --\n%s-- Api%s --\n%s-- root --\n%s\n-- docs --\n%s\n", ending, models, ending, api, root, strings.Join(docs, "\n"))
+}
+
+// parted is a name with something between its words, all of them small; joined is it without
+// anything between them.
+func parted(name, by string) string {
+	var b strings.Builder
+	for i, r := range name {
+		if r >= 'A' && r <= 'Z' && i > 0 && name[i-1] >= 'a' && name[i-1] <= 'z' {
+			b.WriteString(by)
+		}
+		b.WriteRune(r)
+	}
+	return strings.ToLower(strings.ReplaceAll(b.String(), "_", by))
+}
+
+func joined(name string) string {
+	words := strings.Split(name, "_")
+	for i := 1; i < len(words); i++ {
+		if words[i] != "" {
+			words[i] = capital(words[i])
+		}
+	}
+	return strings.Join(words, "")
 }
 
 func capital(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
