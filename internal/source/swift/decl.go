@@ -109,6 +109,10 @@ func (p *parser) members(end int, d *typeDecl) {
 		mods := p.parseModifiers()
 		switch t := p.Tok(); {
 		case p.I >= end:
+		case t.Is("import") && p.KindAhead(1) == scan.Ident: // import class Module.Name
+			for p.Advance(); p.I < end && !p.Newline() && !p.Is(";"); {
+				p.Jump()
+			}
 		case t.Kind == scan.Ident && !t.Quoted && typeWords[t.Text] && p.KindAhead(1) == scan.Ident:
 			p.typeDecl(end, d, mods)
 		case t.Is("var") || t.Is("let"):

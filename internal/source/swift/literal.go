@@ -33,7 +33,7 @@ func (p *parser) literalValue(end int) *model.Literal {
 	case t.Kind == scan.Number:
 		p.Advance()
 		l := &model.Literal{Kind: model.IntLiteral, Text: sign + strings.ReplaceAll(t.Text, "_", "")}
-		if strings.ContainsAny(l.Text, ".eE") && !strings.Contains(l.Text, "0x") {
+		if hex := strings.Contains(l.Text, "0x"); hex && strings.ContainsAny(l.Text, ".pP") || !hex && strings.ContainsAny(l.Text, ".eE") {
 			l.Kind = model.FloatLiteral
 		}
 		return l

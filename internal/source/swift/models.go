@@ -315,6 +315,7 @@ func orderBy(m *model.Model, keys *typeDecl) {
 var plainAttributes = map[string]bool{
 	"available": true, "objc": true, "nonobjc": true, "MainActor": true, "usableFromInline": true, "inlinable": true,
 	"IBInspectable": true, "IBOutlet": true, "NSCopying": true, "ObservationIgnored": true, "ObservationTracked": true,
+	"inline": true, "_alwaysEmitIntoClient": true, "_semantics": true, "backDeployed": true, "warn_unqualified_access": true,
 	"preconcurrency": true, "_spi": true, "GKInspectable": true, "DecimalAttribute": true, "Transient": true, "Attribute": true,
 }
 

@@ -39,32 +39,34 @@ func describe(f *model.Field) string {
 	return text
 }
 
-// TestFields holds what is read against the comments in the fixture, line by line.
+// TestFields holds what is read against the comments in the fixtures, line by line.
 func TestFields(t *testing.T) {
-	text, set := readFile(t, "fields.swift")
-	fields, models := map[int][]string{}, map[int]string{}
-	for _, m := range set.Models {
-		models[int(m.Pos.Line)] = string(m.Kind)
-		for _, f := range m.Fields {
-			fields[int(f.Pos.Line)] = append(fields[int(f.Pos.Line)], describe(f))
+	for _, name := range []string{"fields.swift", "odd.swift"} {
+		text, set := readFile(t, name)
+		fields, models := map[int][]string{}, map[int]string{}
+		for _, m := range set.Models {
+			models[int(m.Pos.Line)] = string(m.Kind)
+			for _, f := range m.Fields {
+				fields[int(f.Pos.Line)] = append(fields[int(f.Pos.Line)], describe(f))
+			}
 		}
-	}
-	if len(set.Problems) > 0 {
-		t.Errorf("problems: %v", set.Problems)
-	}
-	for i, line := range strings.Split(text, "\n") {
-		want, kind := "", ""
-		if _, comment, ok := strings.Cut(line, " // model "); ok {
-			kind, comment, _ = strings.Cut(comment, "; want ")
-			want = comment
-		} else if _, comment, ok := strings.Cut(line, " // want "); ok {
-			want = comment
+		if len(set.Problems) > 0 {
+			t.Errorf("problems: %v", set.Problems)
 		}
-		if models[i+1] != kind {
-			t.Errorf("line %d: model %q, want %q: %s", i+1, models[i+1], kind, line)
-		}
-		if got := strings.Join(fields[i+1], "; "); got != want {
-			t.Errorf("line %d: %s\n got %s\nwant %s", i+1, line, got, want)
+		for i, line := range strings.Split(text, "\n") {
+			want, kind := "", ""
+			if _, comment, ok := strings.Cut(line, " // model "); ok {
+				kind, comment, _ = strings.Cut(comment, "; want ")
+				want = comment
+			} else if _, comment, ok := strings.Cut(line, " // want "); ok {
+				want = comment
+			}
+			if models[i+1] != kind {
+				t.Errorf("%s:%d: model %q, want %q: %s", name, i+1, models[i+1], kind, line)
+			}
+			if got := strings.Join(fields[i+1], "; "); got != want {
+				t.Errorf("%s:%d: %s\n got %s\nwant %s", name, i+1, line, got, want)
+			}
 		}
 	}
 }
