@@ -1,6 +1,7 @@
 package jvm
 
 import (
+	"iter"
 	"maps"
 	"slices"
 	"strings"
@@ -22,7 +23,14 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 		if library == "" || i == 0 || f.Is(i-1, "fun") {
 			continue
 		}
-		if !f.Is(i-1, ".") {
+		explicit := -1
+		if f.Is(i-1, ">") { // gson.<Port>fromJson(…)
+			explicit = opening(f, i-1)
+		}
+		if !f.Is(i-1, ".") && (explicit < 1 || !f.Is(explicit-1, ".")) && !ofDecoder(f, i) {
+			continue
+		}
+		if readsWith(f, i) == "readerFor" { // which has told the type
 			continue
 		}
 		if swallowed == nil {
@@ -31,6 +39,9 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 		c := &scan.Cursor{F: f.File, I: i + 1}
 		var typ *model.Type
 		declared := ""
+		if explicit > 0 {
+			typ, declared = p.typeAt(f, explicit+1)
+		}
 		if c.Is("<") { // fromJson<Port>(…)
 			typ, declared = p.typeAt(f, c.I+1)
 			SkipAngles(c)
@@ -38,12 +49,19 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 		if !c.Is("(") {
 			continue
 		}
-		if named, text := p.typeArgument(f, c); named != nil {
-			typ, declared = named, text
+		if typ == nil || isParameter(typ) {
+			if named, text := p.typeArgument(f, c); named != nil {
+				typ, declared = named, text
+			}
+		}
+		if at := readerAt(f, i); typ == nil && at > 0 { // getAdapter(Port.class).fromJson(…)
+			typ, declared = p.typeArgument(f, &scan.Cursor{F: f.File, I: at})
 		}
 		call := &model.Call{Pos: f.Where(i), Language: f.Language, Swallowed: swallowed[i]}
 		if typ != nil && !isParameter(typ) {
 			call.Type, call.Declared = typ, declared
+		} else if in := functionAround(f, i); in != nil {
+			p.decoders = append(p.decoders, decodes{name: in.Name, call: call})
 		}
 		call.Settings = settingsAt(f, i, library, all)
 		if f.Is(i, "readerFor") {
@@ -58,6 +76,61 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 		calls = append(calls, p.requests(c, all)...)
 	}
 	return append(calls, p.byHandIn(f)...)
+}
+
+// opening is the token that opens the type arguments which one closes, -1 where none does.
+func opening(f *File, at int) int {
+	for depth := 0; at >= 0; at-- {
+		switch {
+		case f.Is(at, ">"):
+			depth++
+		case f.Is(at, "<"):
+			if depth--; depth == 0 {
+				return at
+			}
+		case f.Is(at, ";") || f.Is(at, "{") || f.Is(at, "}"):
+			return -1
+		}
+	}
+	return -1
+}
+
+// forType are methods that make a reader of a type, which decodes when it is given a text.
+var forType = map[string]bool{"readerFor": true, "forType": true, "getAdapter": true}
+
+// readerAt is the bracket of a call among those that a decoding one is chained to which makes a
+// reader of a type, 0 where there is none.
+func readerAt(f *File, at int) int {
+	for at > 2 && f.Is(at-1, ".") {
+		for at--; f.Is(at-1, "!") || f.Is(at-1, "?"); {
+			at--
+		}
+		if !f.Is(at-1, ")") {
+			return 0
+		}
+		open := f.Partner(at - 1)
+		if at = open - 1; f.Is(at, ">") {
+			at = opening(f, at) - 1
+		}
+		if at < 0 || f.KindAt(at) != scan.Ident {
+			return 0
+		}
+		if forType[f.Word(at)] {
+			return open
+		}
+	}
+	return 0
+}
+
+// readsWith is the name of the method that readerAt finds, "" for none.
+func readsWith(f *File, at int) string {
+	if open := readerAt(f, at); open > 0 {
+		if f.Is(open-1, ">") {
+			open = opening(f, open-1)
+		}
+		return f.Word(open - 1)
+	}
+	return ""
 }
 
 // readerSettings are those of a mapper with what the calls behind readerFor(…) change, from
@@ -153,7 +226,10 @@ func (p *project) typeNamed(f *File, c *scan.Cursor, end int, flat bool) (*model
 			continue
 		}
 		t := f.TokenAt(i)
-		if (t.Text == "TypeToken" || t.Text == "TypeReference" || t.Text == "typeOf" || t.Text == "jacksonTypeRef") && t.Kind == scan.Ident && f.Is(i+1, "<") {
+		if makers[t.Text] && f.Is(i+1, "(") {
+			return p.composed(f, i)
+		}
+		if (tokens[t.Text] || t.Text == "typeOf" || t.Text == "jacksonTypeRef") && t.Kind == scan.Ident && f.Is(i+1, "<") {
 			return p.typeAt(f, i+2)
 		}
 		isClass := t.Is("class") && i > 1 && (f.Is(i-1, ".") || f.Is(i-1, ":"))
@@ -170,6 +246,9 @@ func (p *project) typeNamed(f *File, c *scan.Cursor, end int, flat bool) (*model
 		for start > c.I+1 && (f.Is(start, "]") || f.Is(start, "[")) {
 			start--
 		}
+		if f.Is(start, ">") { // Array<Port>::class
+			start = opening(f, start) - 1
+		}
 		for start-2 > c.I && f.Is(start-1, ".") && f.TokenAt(start-2).Kind == scan.Ident {
 			start -= 2
 		}
@@ -178,17 +257,79 @@ func (p *project) typeNamed(f *File, c *scan.Cursor, end int, flat bool) (*model
 	return nil, ""
 }
 
+// tokens are the classes that are told a type by their type argument.
+var tokens = map[string]bool{"TypeToken": true, "TypeReference": true}
+
+// makers are methods that make a type of a class and its arguments.
+var makers = map[string]bool{"getParameterized": true, "constructParametricType": true, "constructCollectionType": true, "constructMapType": true, "constructCollectionLikeType": true}
+
+// composed is the type that a call of one of the makers makes: getParameterized(Page.class,
+// Port.class).
+func (p *project) composed(f *File, at int) (*model.Type, string) {
+	open := at + 1
+	shut := f.Partner(open)
+	var made *model.Type
+	var text []string
+	for i := open + 1; i < shut; i++ {
+		from := i
+		for i < shut && !f.Is(i, ",") {
+			if m := f.Partner(i); m > i {
+				i = m
+			}
+			i++
+		}
+		c := &scan.Cursor{F: f.File, I: from - 1}
+		t, declared := p.typeNamed(f, c, i, false)
+		if t == nil {
+			return nil, ""
+		}
+		if made == nil {
+			made = t
+			made.Args = nil
+		} else {
+			made.Args = append(made.Args, t)
+			text = append(text, declared)
+		}
+		if len(text) == 0 {
+			text = append(text, declared)
+		}
+	}
+	if made == nil {
+		return nil, ""
+	}
+	name := text[0]
+	if made.Linked = false; made.Kind != model.Named || made.Model == nil { // a collection, whose elements were not known before
+		*made = model.Type{Kind: model.Named, Name: name, Args: made.Args, Pos: made.Pos}
+	}
+	p.resolve(f, p.classAt(f, at), nil, made)
+	if len(made.Args) == 0 {
+		return made, name
+	}
+	return made, name + "<" + strings.Join(text[1:], ", ") + ">"
+}
+
 // typeOfVariable is the type that the last argument was given where it is a variable: Type t
 // = new TypeToken<…>() {}.getType().
 func (p *project) typeOfVariable(f *File, c *scan.Cursor, end int) (*model.Type, string) {
 	for i := end - 1; i > c.I; i-- {
 		if name := f.TokenAt(i); name.Kind == scan.Ident && (f.Is(i-1, ",") || f.Is(i-1, "(")) && i == end-1 {
 			for k := 1; k < f.Len()-3; k++ {
-				if f.TokenAt(k).Text == name.Text && f.Is(k+1, "=") {
-					for n := k + 2; n < min(k+8, f.Len()); n++ {
-						if (f.TokenAt(n).Text == "TypeToken" || f.TokenAt(n).Text == "TypeReference") && f.Is(n+1, "<") {
-							return p.typeAt(f, n+2)
-						}
+				at := k + 1
+				for f.Word(k) == name.Text && f.Is(k+1, ":") && at < k+12 && !f.Is(at, "=") { // of Kotlin, with a type of its own
+					at++
+				}
+				if f.Word(k) != name.Text || !f.Is(at, "=") {
+					continue
+				}
+				if open := opening(f, k-1); f.Is(k-1, ">") && open > 0 && tokens[f.Word(open-1)] { // TypeToken<List<Port>> t = new TypeToken<>() {}
+					return p.typeAt(f, open+1)
+				}
+				for n := at + 1; n < min(at+12, f.Len()) && !f.Is(n, ";"); n++ {
+					if tokens[f.Word(n)] && f.Is(n+1, "<") {
+						return p.typeAt(f, n+2)
+					}
+					if makers[f.Word(n)] && f.Is(n+1, "(") {
+						return p.composed(f, n)
 					}
 				}
 			}
@@ -211,19 +352,24 @@ func (p *project) typeAt(f *File, at int) (*model.Type, string) {
 }
 
 // classAt is the innermost class around a token.
-func (p *project) classAt(f *File, at int) *Class {
-	var found *Class
-	var visit func(all []*Class)
-	visit = func(all []*Class) {
-		for _, c := range all {
-			if c.Body[0] <= at && at < c.Body[1] {
-				found = c
-				visit(c.Nested)
+func (p *project) classAt(f *File, at int) (found *Class) {
+	for c := range classesAround(f, at) {
+		found = c
+	}
+	return found
+}
+
+// classesAround are the classes around a token, the innermost last.
+func classesAround(f *File, at int) iter.Seq[*Class] {
+	return func(yield func(*Class) bool) {
+		for all := f.Classes; len(all) > 0; {
+			in := slices.IndexFunc(all, func(c *Class) bool { return c.Body[0] <= at && at < c.Body[1] })
+			if in < 0 || !yield(all[in]) {
+				return
 			}
+			all = all[in].Nested
 		}
 	}
-	visit(f.Classes)
-	return found
 }
 
 // settingsAt are those of the decoder that a call's receiver names.
@@ -308,5 +454,15 @@ func caught(f *File) map[int]bool {
 			marked[k] = true
 		}
 	}
+	for i := range f.Len() { // runCatching { … }.getOrNull()
+		if shut := f.Partner(i + 1); f.Is(i, "runCatching") && f.Is(i+1, "{") && f.Is(shut+1, ".") && drops[f.Word(shut+2)] {
+			for k := i + 1; k < shut; k++ {
+				marked[k] = true
+			}
+		}
+	}
 	return marked
 }
+
+// drops are the methods of a result of Kotlin that drop its error.
+var drops = map[string]bool{"getOrNull": true, "getOrDefault": true, "getOrElse": true}

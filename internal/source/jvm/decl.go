@@ -25,6 +25,7 @@ type File struct {
 	// parse reads the type at a token, and answers the token behind it; body what stands
 	// behind the head of a class.
 	parse func(at int) (t *model.Type, end int)
+	again func(name, text string) *File
 	body  func(c *Class, at int)
 	// eager says that bodies of classes are read at once.
 	eager   bool
@@ -64,8 +65,11 @@ func NewFile(tokens *scan.File, language string, rooms *Rooms) *File {
 	return &File{File: tokens, Language: language, rooms: rooms, made: &single}
 }
 
-// TypesBy tells how the file's language reads a type that stands at a token.
-func (f *File) TypesBy(parse func(at int) (t *model.Type, end int)) { f.parse = parse }
+// TypesBy tells how the file's language reads a type that stands at a token, and how it makes a
+// file of other text.
+func (f *File) TypesBy(parse func(at int) (t *model.Type, end int), again func(name, text string) *File) {
+	f.parse, f.again = parse, again
+}
 
 // BodiesBy tells how the file's language reads what stands behind the head of a class: from
 // its brace, which is a token. Where all are wanted, each is read at once.

@@ -10,9 +10,13 @@ import (
 // verbs are the annotations of a request in a service interface.
 var verbs = map[string]bool{"GET": true, "POST": true, "PUT": true, "PATCH": true, "DELETE": true, "HTTP": true}
 
-// wrappers are the types around what a request yields.
-var wrappers = map[string]bool{
-	"Call": true, "Response": true, "Single": true, "Observable": true, "Flowable": true, "Maybe": true, "Flow": true, "Deferred": true, "CompletableFuture": true, "Result": true,
+// bodiless are the types of requests whose answer nothing decodes.
+var bodiless = map[string]bool{"Void": true, "Unit": true, "Nothing": true, "Completable": true, "ResponseBody": true, "void": true}
+
+// wraps says whether a type is one around what a request yields: Call, Response, Flow, or any
+// other of a library that is told what it is around.
+func wraps(t *model.Type) bool {
+	return t.Kind == model.Named && t.Model == nil && len(t.Args) > 0 && last(t.Name) != "Optional"
 }
 
 // requests are the calls that a service interface declares.
@@ -24,11 +28,11 @@ func (p *project) requests(c *Class, all *decoders) (calls []*model.Call) {
 			}
 			p.fill(c)
 			t, declared := m.Returns, m.Declared
-			for wrappers[last(t.Name)] && t.Model == nil && len(t.Args) == 1 {
-				t = t.Args[0]
-				declared = strings.TrimSpace(declared[strings.IndexByte(declared, '<')+1 : max(strings.LastIndexByte(declared, '>'), strings.IndexByte(declared, '<')+1)])
+			for wraps(t.Unwrapped()) {
+				t = t.Unwrapped().Args[0]
+				declared = firstArgument(declared)
 			}
-			if t.Kind == model.Named && (t.Name == "Void" || t.Name == "Unit" || t.Name == "ResponseBody" || strings.HasSuffix(t.Name, ".ResponseBody")) {
+			if t.Kind == model.Named && bodiless[last(t.Name)] {
 				continue
 			}
 			call := &model.Call{Pos: m.Pos, Language: c.File.Language, Type: t, Declared: declared, Endpoint: a.Text("value", a.Text("path", ""))}
@@ -40,6 +44,23 @@ func (p *project) requests(c *Class, all *decoders) (calls []*model.Call) {
 		calls = append(calls, p.requests(n, all)...)
 	}
 	return calls
+}
+
+// firstArgument is the first of the type arguments in the text of a type.
+func firstArgument(text string) string {
+	open := strings.IndexByte(text, '<')
+	depth := 0
+	for i := open; i >= 0 && i < len(text); i++ {
+		switch c := text[i]; {
+		case c == '<':
+			depth++
+		case c == '>', c == ',' && depth == 1:
+			if depth--; depth == 0 {
+				return strings.TrimSpace(text[open+1 : i])
+			}
+		}
+	}
+	return text
 }
 
 // converter are the settings of the decoder that the HTTP client is given.

@@ -31,6 +31,7 @@ func (p *project) calls() []*model.Call {
 	for _, f := range p.files {
 		calls = append(calls, p.callsIn(f, all)...)
 	}
+	calls = append(calls, p.helped()...)
 	// A decoder that no call could be found for still tells how the project decodes.
 	used := map[*model.Settings]bool{}
 	for _, c := range calls {

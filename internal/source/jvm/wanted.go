@@ -152,7 +152,7 @@ func (p *project) namedClasses() map[string]bool {
 				}
 				end := at + n
 				start := end
-				for start > 0 && (f.Src[start-1] == '_' || f.Src[start-1] >= '0' && f.Src[start-1] <= '9' || f.Src[start-1]|0x20 >= 'a' && f.Src[start-1]|0x20 <= 'z') {
+				for start > 0 && isWordByte(f.Src[start-1]) {
 					start--
 				}
 				named[f.Src[start:end]] = true

@@ -52,9 +52,12 @@ func newFile(tokens *scan.File, rooms *jvm.Rooms) *jvm.File {
 	f.TypesBy(func(at int) (*model.Type, int) {
 		q := &parser{Cursor: scan.Cursor{F: f.File, I: at}, file: f}
 		return q.typ(), q.I
-	})
+	}, again)
 	return f
 }
+
+// again is a file of some other text of the language.
+func again(name, text string) *jvm.File { return newFile(scan.Scan(name, text, dialect), nil) }
 
 type parser struct {
 	scan.Cursor
