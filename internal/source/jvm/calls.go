@@ -311,27 +311,30 @@ func (p *project) composed(f *File, at int) (*model.Type, string) {
 // typeOfVariable is the type that the last argument was given where it is a variable: Type t
 // = new TypeToken<…>() {}.getType().
 func (p *project) typeOfVariable(f *File, c *scan.Cursor, end int) (*model.Type, string) {
-	for i := end - 1; i > c.I; i-- {
-		if name := f.TokenAt(i); name.Kind == scan.Ident && (f.Is(i-1, ",") || f.Is(i-1, "(")) && i == end-1 {
-			for k := 1; k < f.Len()-3; k++ {
-				at := k + 1
-				for f.Word(k) == name.Text && f.Is(k+1, ":") && at < k+12 && !f.Is(at, "=") { // of Kotlin, with a type of its own
-					at++
-				}
-				if f.Word(k) != name.Text || !f.Is(at, "=") {
-					continue
-				}
-				if open := opening(f, k-1); f.Is(k-1, ">") && open > 0 && tokens[f.Word(open-1)] { // TypeToken<List<Port>> t = new TypeToken<>() {}
-					return p.typeAt(f, open+1)
-				}
-				for n := at + 1; n < min(at+12, f.Len()) && !f.Is(n, ";"); n++ {
-					if tokens[f.Word(n)] && f.Is(n+1, "<") {
-						return p.typeAt(f, n+2)
-					}
-					if makers[f.Word(n)] && f.Is(n+1, "(") {
-						return p.composed(f, n)
-					}
-				}
+	last := end - 1
+	if last <= c.I || f.KindAt(last) != scan.Ident || !f.Is(last-1, ",") && !f.Is(last-1, "(") {
+		return nil, ""
+	}
+	for k := 1; k < f.Len()-3; k++ {
+		if f.Word(k) != f.Word(last) {
+			continue
+		}
+		at := k + 1
+		for f.Is(k+1, ":") && at < k+12 && !f.Is(at, "=") { // of Kotlin, with a type of its own
+			at++
+		}
+		if !f.Is(at, "=") {
+			continue
+		}
+		if open := opening(f, k-1); f.Is(k-1, ">") && open > 0 && tokens[f.Word(open-1)] { // TypeToken<List<Port>> t = new TypeToken<>() {}
+			return p.typeAt(f, open+1)
+		}
+		for n := at + 1; n < min(at+12, f.Len()) && !f.Is(n, ";"); n++ {
+			if tokens[f.Word(n)] && f.Is(n+1, "<") {
+				return p.typeAt(f, n+2)
+			}
+			if makers[f.Word(n)] && f.Is(n+1, "(") {
+				return p.composed(f, n)
 			}
 		}
 	}
