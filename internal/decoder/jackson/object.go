@@ -187,7 +187,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		}
 	}
 	for _, p := range about.properties {
-		if match := c.match(); match != nil && p.marks.Find("JsonUnwrapped") == nil {
+		if match := c.match(); match != nil && (p.marks.Find("JsonUnwrapped") == nil || !unwrappable(p.declared())) {
 			if keys[match(p.name)] { // of two names that differ in case alone, the first is found
 				names = append(names, fmt.Sprintf("%q", p.name))
 				continue
@@ -204,7 +204,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		if typ == nil {
 			continue
 		}
-		if a := p.marks.Find("JsonUnwrapped"); a != nil && typ.Unwrapped().Model != nil {
+		if a := p.marks.Find("JsonUnwrapped"); a != nil && unwrappable(typ) {
 			unwraps = true
 			inner := typ.Unwrapped()
 			if slices.Contains(as.around, inner.Model) || inner.Model == m {
@@ -293,6 +293,17 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		n.RestInto = index[f.Name]
 	}
 	return n
+}
+
+// unwrappable says whether the keys of a type's objects can be those of the object around it: that
+// is, whether a bean's deserializer reads it (JsonDeserializer.unwrappingDeserializer). Of others
+// Jackson leaves the annotation alone.
+func unwrappable(t *model.Type) bool {
+	if t == nil {
+		return false
+	}
+	m := t.Unwrapped().Model
+	return m != nil && !m.Abstract && m.Kind != model.Enum
 }
 
 // unmakeable is the error for a class that Jackson can make no instance of to set properties
@@ -492,6 +503,9 @@ func (c *compiler) unknowns(n *decoder.Node, m *model.Model, about *introspectio
 // isInner says whether a type is an inner class, not a static one, of the class that holds
 // the property: such an instance is made in the one around it (InnerClassProperty).
 func isInner(t *model.Type, owner *model.Model) bool {
+	if t == nil {
+		return false
+	}
 	m := t.Unwrapped().Model
 	if m == nil || owner == nil || len(m.Ctors) != 1 || len(m.Ctors[0].Params) != 1 || m.Ctors[0].Params[0].Name != "this" {
 		return false

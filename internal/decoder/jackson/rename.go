@@ -71,12 +71,23 @@ func (k *collector) renameByStrategy() {
 	}
 	all := k.props
 	k.props, k.by = nil, map[string]*property{}
+	getters := map[string]*property{} // of a record, under the names that its fields get
 	for _, p := range all {
 		if len(p.params) > 0 && p.params[0].param.of == k.canonical() {
 			// 2.14 leaves the names of a record's parameters alone, and takes the renamed
 			// ones for its final fields (databind issue 2992).
-			if name, _ := Rename(strategy, p.name); !explicit(p) && name != p.name && len(p.fields) > 0 {
+			name, _ := Rename(strategy, p.name)
+			if !explicit(p) && name != p.name && len(p.fields) > 0 {
 				k.out.final = append(k.out.final, &property{implicit: p.implicit, name: name, field: p.fields[0]})
+			}
+			if explicit(p) {
+				name = p.name
+			}
+			if same := getters[name]; same != nil {
+				same.getters = append(same.getters, p.getters...)
+				k.oneGetter(same)
+			} else {
+				getters[name] = &property{name: name, getters: slices.Clone(p.getters)}
 			}
 			k.put(p)
 			continue
