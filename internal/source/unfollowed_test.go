@@ -39,7 +39,9 @@ func reason(t *testing.T, name, text string) string {
 func TestUnfollowedJava(t *testing.T) {
 	for _, c := range []struct{ body, want string }{
 		{`a = o.getInt("a");`, ""},
-		{`a = o.getInt("a") + 1;`, "a: an operator"},
+		{`a = o.getInt("a") + 1;`, ""},
+		{`a = o.getInt("a") / o.getInt("b");`, "a: a division"},
+		{`a = o.getInt("a") + odd(o);`, "a: a call of odd"},
 		{`a = Integer.parseInt(o.getString("a"));`, ""},
 		{`s = o.getString("s").trim();`, ""},
 		{`s = o.getString(key());`, "s: a key that is computed"},
@@ -115,7 +117,9 @@ func TestUnfollowedJava(t *testing.T) {
 func TestUnfollowedKotlin(t *testing.T) {
 	for _, c := range []struct{ body, want string }{
 		{`= M().apply { a = o.getInt("a") }`, ""},
-		{`= M().apply { a = o.getInt("a") + 1 }`, "a: an operator"},
+		{`= M().apply { a = o.getInt("a") + 1 }`, ""},
+		{`= M().apply { s = "${o.getInt("a")} of ${odd(o)}" }`, "s: a call of odd"},
+		{`= M().apply { a = o.getInt("a") / o.getInt("b") }`, "a: a division"},
 		{`= M().also { x -> x.a = o.getInt("a"); x.s = odd(o) }`, "s: a call of odd"},
 		{`= M().apply { return M() }`, "class: a return inside apply"},
 		{`= with(o) { M() }`, ""},

@@ -29,8 +29,21 @@ func (c *compiler) converted(e *model.Expr, where string) *decoder.Node {
 	if leaf == nil || leaf.Op != decoder.OpLeaf || at == nil {
 		return unknown("what is made of a value that is not followed")
 	}
-	read := leaf.Read
-	leaf.Read = func(v *wire.Value) decoder.Verdict {
+	leaf.Read = making(leaf.Read, make)
+	if at.Missing == nil { // what an opt method gives then
+		seen, err := make(at.Value)
+		if at.Value = seen; err != nil {
+			missing := *err
+			missing.Reason, missing.Key = decoder.ReasonMissing, at.Name
+			at.Missing, at.AbsentLoss = &missing, decoder.NoLoss
+		}
+	}
+	return n
+}
+
+// making reads a value and makes another of it.
+func making(read func(*wire.Value) decoder.Verdict, make func(decoder.Seen) (decoder.Seen, *decoder.Error)) func(*wire.Value) decoder.Verdict {
+	return func(v *wire.Value) decoder.Verdict {
 		verdict := read(v)
 		if verdict.Err != nil || verdict.Seen.Kind == decoder.SeenUnknown {
 			return verdict
@@ -42,13 +55,23 @@ func (c *compiler) converted(e *model.Expr, where string) *decoder.Node {
 		verdict.Seen = seen
 		return verdict
 	}
-	if at.Missing == nil { // what an opt method gives then
-		seen, err := make(at.Value)
-		if at.Value = seen; err != nil {
-			missing := *err
-			missing.Reason, missing.Key = decoder.ReasonMissing, at.Name
-			at.Missing, at.AbsentLoss = &missing, decoder.NoLoss
+}
+
+// makes says whether an expression makes a value of another one.
+func makes(e *model.Expr) bool { return len(e.Args) == 1 && conversion(e) != nil }
+
+// computed is the node for what code computes of several values: it is not told what that is,
+// but each of them is read.
+func (c *compiler) computed(e *model.Expr, where string) *decoder.Node {
+	n := &decoder.Node{Op: decoder.OpCall, Name: e.Func, Call: func([]decoder.Seen, func(decoder.Seen) decoder.Seen) decoder.Seen {
+		return decoder.Seen{Kind: decoder.SeenUnknown}
+	}}
+	for _, a := range e.Args {
+		arg := c.expr(a, where, nil)
+		if arg.Op == decoder.OpUnknown {
+			return arg
 		}
+		n.Args = append(n.Args, arg)
 	}
 	return n
 }
@@ -73,6 +96,8 @@ func conversion(e *model.Expr) func(decoder.Seen) (decoder.Seen, *decoder.Error)
 		return text(strings.ToUpper)
 	case "constant":
 		return constant(e.Type.Model)
+	case "computed":
+		return func(decoder.Seen) (decoder.Seen, *decoder.Error) { return decoder.Seen{Kind: decoder.SeenUnknown}, nil }
 	}
 	kind, orNull := strings.CutSuffix(e.Func, "?")
 	if kind != "int" && kind != "long" && kind != "double" {

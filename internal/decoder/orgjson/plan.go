@@ -197,6 +197,9 @@ func (c *compiler) expr(e *model.Expr, where string, f *model.Field) *decoder.No
 	case model.OpNew:
 		return c.instance(e, where)
 	case model.OpCall:
+		if e.Func == "computed" && len(e.Args) > 1 {
+			return c.computed(e, where)
+		}
 		return c.converted(e, where)
 	case model.OpAt, model.OpElem, model.OpEach, model.OpEachKey:
 		return c.access(e, f)
@@ -316,7 +319,7 @@ func (c *compiler) reading(e *model.Expr, where string, f *model.Field) (inner *
 				next = next.Inner
 			}
 		}
-		if leaf.Op == model.OpHas || leaf.Op == model.OpIsNull || leaf.Op == model.OpGiven || leaf.Op == model.OpCall {
+		if leaf.Op == model.OpHas || leaf.Op == model.OpIsNull || leaf.Op == model.OpGiven || leaf.Op == model.OpCall && !makes(leaf) {
 			next = c.condition(leaf)
 		}
 		if next == nil || next.Op == decoder.OpUnknown {
@@ -347,6 +350,16 @@ func (c *compiler) reading(e *model.Expr, where string, f *model.Field) (inner *
 			return next, nil, false
 		}
 		return unknown("elements of " + where + " that are read one by one"), nil, false
+	}
+	if leaf.Op == model.OpCall && makes(leaf) { // of an element
+		of := *e
+		of.Args = leaf.Args
+		inner, fallback, lossless = c.reading(&of, where, f)
+		if fallback != nil || inner.Op != decoder.OpLeaf {
+			return unknown("what is made of a value that is not followed"), nil, false
+		}
+		inner.Read = making(inner.Read, conversion(leaf))
+		return inner, nil, false
 	}
 	read, zero := scalar(leaf.Func, where)
 	if read == nil {

@@ -71,8 +71,10 @@ func (w *follower) condition(c *scan.Cursor, end int, env map[string]*value) *mo
 	if e := w.comparison(c, end, env); e != nil {
 		return e
 	}
-	if e := w.quietly(c.F, c.I, end, env); e != nil && readsBool(e) {
-		return e
+	if !isCondition(c.F, c.I, end) {
+		if e := w.quietly(c.F, c.I, end, env); e != nil && readsBool(e) {
+			return e
+		}
 	}
 	w.fail(c, "a condition")
 	return &model.Expr{Op: model.OpUnknown}
@@ -179,10 +181,10 @@ func (w *follower) quietly(f *scan.File, from, to int, env map[string]*value) *m
 // isTold says whether it is known what an expression is: not of code that is not followed, nor of
 // the name of a field or of a constant, which is all that a name without a value is.
 func isTold(e *model.Expr) bool {
-	switch e.Op {
-	case model.OpUnknown:
+	switch {
+	case e.Op == model.OpUnknown || isComputed(e):
 		return false
-	case model.OpConst:
+	case e.Op == model.OpConst:
 		return e.Value != nil && e.Value.Kind != model.CaseLiteral && e.Value.Kind != model.OtherLiteral
 	}
 	return true

@@ -75,7 +75,7 @@ func (w *follower) orThrow(c *scan.Cursor, v *value, thrown string, pos model.Po
 // conversions.
 func converted(v *value, name string, pos model.Pos) *value {
 	made := conversions[name]
-	if made == "" || v.isNode || v.instance || v.expr == nil || v.expr.Op == model.OpConst || v.expr.Op == model.OpUnknown {
+	if made == "" || v.expr != nil && isComputed(v.expr) && made != "trim" && made != "lower" && made != "upper" || v.isNode || v.instance || v.expr == nil || v.expr.Op == model.OpConst || v.expr.Op == model.OpUnknown {
 		return nil
 	}
 	return &value{expr: &model.Expr{Op: model.OpCall, Func: made, Args: []*model.Expr{v.expr}, Pos: pos}}
@@ -99,7 +99,7 @@ func (w *follower) parsed(c *scan.Cursor, names []string, from, shut int, env ma
 	if arg == nil {
 		return nil, true
 	}
-	if arg.isNode || arg.expr == nil || arg.expr.Op == model.OpConst {
+	if arg.isNode || arg.expr == nil || arg.expr.Op == model.OpConst || isComputed(arg.expr) {
 		w.fail(c, "what "+names[0]+"."+names[1]+" is given")
 		return nil, true
 	}

@@ -52,6 +52,9 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 		no := w.block(unbraced(c.F, otherwise+1, end), closing(c.F, otherwise+1, end), env)
 		return w.choice(c, cond, yes, no, pos)
 	}
+	if v, ok := w.truth(c, end, env); ok {
+		return v
+	}
 	// a ?: b
 	for i := c.I; i+1 < end; i++ {
 		if c.F.Is(i, "?") && c.F.Is(i+1, ":") && !c.F.TokenAt(i+1).Space {
@@ -74,6 +77,9 @@ func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *v
 		if m := c.F.Partner(i); m > i {
 			i = m
 		}
+	}
+	if v, ok := w.computed(c, end, env); ok {
+		return v
 	}
 	return w.primary(c, end, env)
 }
@@ -176,8 +182,10 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 	for c.I < end && c.Kind() == scan.Ident {
 		names = append(names, c.Text())
 		c.Advance()
-		if c.Is("<") {
-			SkipAngles(c)
+		if ahead := *c; c.I < end && c.Is("<") { // type arguments, unless it compares
+			if SkipAngles(&ahead); ahead.I <= end && c.F.Is(ahead.I-1, ">") {
+				*c = ahead
+			}
 		}
 		if env[names[0]] != nil { // the calls behind it are followed from its value on
 			break

@@ -117,7 +117,7 @@ func (w *follower) each(e *model.Expr) *model.Expr {
 		return &model.Expr{Op: model.OpEach, Func: e.Func, Args: e.Args, Pos: e.Pos, Type: e.Type}
 	}
 	if e.Op == model.OpCall { // what is made of each, not of the list
-		return nil
+		return ofEach(e)
 	}
 	for i, a := range e.Args {
 		if inner := w.each(a); inner != nil {

@@ -27,6 +27,9 @@ type File struct {
 	scratch *[]token
 }
 
+// Again is another text of the same file, cut into tokens.
+func (f *File) Again(text string) *File { return Scan(f.Name, text, f.dialect) }
+
 // Len is how many tokens the file has, without the EOF behind them.
 func (f *File) Len() int { return len(f.tokens) - 1 }
 
