@@ -60,6 +60,9 @@ func bytesOf(list Seen) Seen {
 // drop says whether an element is left out of its list or map: where the node is
 // lossy, those that fail or are nothing are.
 func (r *run) drop(n *Node, s Seen, err *failure, v *wire.Value) (*failure, bool) {
+	if err == nil && s.Kind == SeenLeftOut {
+		return nil, true
+	}
 	if !n.Lossy || err == nil && s.Kind != SeenNull {
 		return err, false
 	}

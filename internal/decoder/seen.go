@@ -28,6 +28,7 @@ const (
 	SeenDate             // Seconds since 1970
 	SeenBytes            // Text is the bytes
 	SeenUnknown          // read by code that could not be followed
+	SeenLeftOut          // an element that code leaves out of its list
 )
 
 // Seen is the value that an app gets.

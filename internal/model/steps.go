@@ -56,12 +56,14 @@ const (
 	OpNew                 // an instance of Type with Args as the fields named in Names
 	OpHas                 // whether the current value has the member Key
 	OpIsNull              // whether the current value is null
-	OpGiven               // whether the current value has the member Key, of the kind Func: object or array
+	OpGiven               // whether the current value has the member Key, of the kind Func: object or array; of an OpSelf whether it is of that kind itself, or of any but null: value
 	OpEach                // Args[0] for each element; Lossy leaves out those that fail or are nothing
 	OpEachKey             // Args[0] for each member, as a map; Lossy likewise
 	OpCast                // the current value as Type, as JSON objects are cast; nothing where it is none
 	OpFail                // throws an error: Why
 	OpSuper               // the superclass reads its fields
+	OpSelf                // Args[0] of the current value, which is read as Func reads it
+	OpLeftOut             // the element of a list that is made is left out of it
 )
 
 // Container is what OpContainer asks of the current value.

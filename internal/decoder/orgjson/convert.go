@@ -26,11 +26,11 @@ func (c *compiler) converted(e *model.Expr, where string) *decoder.Node {
 		}
 		leaf = leaf.Inner
 	}
-	if leaf == nil || leaf.Op != decoder.OpLeaf || at == nil {
+	if leaf == nil || leaf.Op != decoder.OpLeaf || at == nil && e.Args[0].Op != model.OpSelf {
 		return unknown("what is made of a value that is not followed")
 	}
 	leaf.Read = making(leaf.Read, make)
-	if at.Missing == nil { // what an opt method gives then
+	if at != nil && at.Missing == nil { // what an opt method gives then
 		seen, err := make(at.Value)
 		if at.Value = seen; err != nil {
 			missing := *err

@@ -192,6 +192,11 @@ func (c *compiler) expr(e *model.Expr, where string, f *model.Field) *decoder.No
 		return &decoder.Node{Op: decoder.OpCatch, Inner: c.expr(e.Args[0], where, f), Second: c.expr(e.Args[1], where, f)}
 	case model.OpElse:
 		return &decoder.Node{Op: decoder.OpElse, Inner: c.expr(e.Args[0], where, f), Second: c.expr(e.Args[1], where, f)}
+	case model.OpLeftOut:
+		return &decoder.Node{Op: decoder.OpConst, Value: decoder.Seen{Kind: decoder.SeenLeftOut}}
+	case model.OpSelf:
+		inner, _, _ := c.reading(e, where, f)
+		return inner
 	case model.OpDecode:
 		return c.model(e.Type.Model)
 	case model.OpNew:
@@ -264,7 +269,14 @@ func (c *compiler) access(e *model.Expr, f *model.Field) *decoder.Node {
 	case model.OpElem:
 		where = fmt.Sprint(e.Index)
 	}
-	inner, fallback, lossless := c.reading(e, where, f)
+	var inner *decoder.Node
+	var fallback *decoder.Seen
+	lossless := false
+	if e.Op == model.OpEach && e.Func == "element" {
+		inner = c.expr(e.Args[0], where, nil)
+	} else {
+		inner, fallback, lossless = c.reading(e, where, f)
+	}
 	switch e.Op {
 	case model.OpEach:
 		if f != nil && f.Type != nil && f.Type.Unwrapped().Kind == model.Unique { // which keeps equal ones once, and may order them
@@ -521,6 +533,9 @@ func compares(sign string, a, b decoder.Seen) bool {
 
 // operand is the node for one side of a comparison: a literal is of its own type there.
 func (c *compiler) operand(e *model.Expr) *decoder.Node {
+	if e.Op == model.OpSelf {
+		return c.expr(e, decoder.IndexMark, nil)
+	}
 	if e.Op != model.OpConst || e.Value == nil {
 		return c.expr(e, "the document", nil)
 	}
@@ -587,6 +602,19 @@ func (c *compiler) condition(e *model.Expr) *decoder.Node {
 		}
 	case model.OpAt:
 		if n := c.access(e, nil); n.Op != decoder.OpUnknown {
+			return n
+		}
+	case model.OpSelf:
+		if leaf := e.Args[0]; e.Func == "element" && leaf.Op == model.OpGiven {
+			is := &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
+				if want, ok := map[string]wire.Kind{"object": wire.Object, "array": wire.Array}[leaf.Func]; ok && v.Kind != want || v.Kind == wire.Null {
+					return decoder.Verdict{Err: mismatch(decoder.IndexMark, leaf.Func, v)}
+				}
+				return decoder.Verdict{Seen: decoder.Bool(true)}
+			}}
+			return truth("!= nil", func(args []decoder.Seen) bool { return args[0].Kind != decoder.SeenNull }, &decoder.Node{Op: decoder.OpTry, Inner: is})
+		}
+		if n, _, _ := c.reading(e, decoder.IndexMark, nil); n.Op != decoder.OpUnknown {
 			return n
 		}
 	}

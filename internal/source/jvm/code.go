@@ -24,6 +24,7 @@ type follower struct {
 	pending []model.Step
 	inlined int             // how many functions it has gone into
 	filled  map[string]bool // the fields whose collections a loop has filled
+	loopEnd int             // the token behind the block of the loop that is followed
 }
 
 // value is what a name or an expression stands for.
@@ -260,6 +261,9 @@ func (w *follower) statement(c *scan.Cursor, limit int, env map[string]*value) (
 		w.fail(c, t.Text)
 	default:
 		end := w.end(c, limit)
+		if c.F.Is(end-1, "continue") && c.F.Is(end-2, ":") && c.F.Is(end-3, "?") {
+			return append(steps, w.unlessSkipped(c, end, limit, env)...), false
+		}
 		done := w.simple(c, end, env)
 		steps = append(append(steps, w.take()...), done...)
 		c.I = end
@@ -331,6 +335,15 @@ func (w *follower) branch(c *scan.Cursor, limit int, env map[string]*value) []mo
 	}
 	step := model.Step{Cond: cond, Pos: pos}
 	yes, no := fork(env), fork(env)
+	if skips(c.F, from, to) {
+		if limit != w.loopEnd || c.Is("else") {
+			w.fail(c, "continue")
+			return nil
+		}
+		step.Else = w.statements(c, limit, no)
+		joined(env, yes, no, cond, false, over(step.Else), pos)
+		return w.conditional(c, step)
+	}
 	step.Then = w.statements(&scan.Cursor{F: c.F, I: from}, to, yes)
 	if c.Is("else") {
 		c.Advance()
@@ -342,7 +355,7 @@ func (w *follower) branch(c *scan.Cursor, limit int, env map[string]*value) []mo
 		}
 	}
 	joined(env, yes, no, cond, over(step.Then), over(step.Else), pos)
-	return []model.Step{step}
+	return w.conditional(c, step)
 }
 
 // simple follows a declaration, an assignment or a call.

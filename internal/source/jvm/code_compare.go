@@ -40,6 +40,11 @@ func (w *follower) condition(c *scan.Cursor, end int, env map[string]*value) *mo
 			if text := w.text(c.F, open+1, end-1, env); text != "" {
 				key = &model.Literal{Kind: model.StringLiteral, Text: text}
 			}
+			if index := env[c.F.Joined(open+1, end-1)]; name == "isNull" && index != nil && index.expr != nil && index.expr.Func == "index" && !bare {
+				if v := w.expression(&scan.Cursor{F: c.F, I: c.I}, open-2, env); v != nil && v.isNode {
+					return &model.Expr{Op: model.OpCall, Func: "!", Args: []*model.Expr{elementIs(v.path, "value", c.Where())}}
+				}
+			}
 			if (name == "has" || name == "isNull") && key.Kind == model.StringLiteral {
 				v := this
 				if !bare {

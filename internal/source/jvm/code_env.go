@@ -14,6 +14,8 @@ func joined(env, yes, no map[string]*value, cond *model.Expr, yesOver, noOver bo
 	for name := range env {
 		a, b := yes[name], no[name]
 		switch {
+		case a != nil && b != nil && a.isList && b.isList && fillsOne(env[name], a, b) != nil && cond != nil && !yesOver && !noOver:
+			env[name] = listIf(cond, env[name], a, b)
 		case a == b || a != nil && b != nil && (a.isList && b.isList && len(a.list) == len(b.list) || a.isMap && b.isMap):
 			env[name] = a
 		case yesOver:

@@ -456,7 +456,11 @@ func given(part *value) *model.Expr {
 	if strings.HasSuffix(at.fn, "Array") {
 		kind = "array"
 	}
-	return nest(part.path[:len(part.path)-1], &model.Expr{Op: model.OpGiven, Key: at.key, Func: kind, Pos: at.pos})
+	before := part.path[:len(part.path)-1]
+	if at.each && !at.member {
+		return elementIs(before, kind, at.pos)
+	}
+	return nest(before, &model.Expr{Op: model.OpGiven, Key: at.key, Func: kind, Pos: at.pos})
 }
 
 // allTold says whether the elements of a literal are literals too.

@@ -22,7 +22,10 @@ func (w *follower) loop(c *scan.Cursor, limit int, env map[string]*value) []mode
 	from, to := w.body(c, limit)
 	inner := maps.Clone(env)
 	inner[index] = &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}
+	around := w.loopEnd
+	w.loopEnd = to
 	steps := w.statements(&scan.Cursor{F: c.F, I: from}, to, inner)
+	w.loopEnd = around
 	delete(inner, index)
 	left(env, inner, pos)
 	if of := env[lengthOf(w.f.File, shut)]; of != nil && of.orEmpty && w.f.Language == "kotlin" {
@@ -117,7 +120,12 @@ func (w *follower) each(e *model.Expr) *model.Expr {
 		return &model.Expr{Op: model.OpEach, Func: e.Func, Args: e.Args, Pos: e.Pos, Type: e.Type}
 	}
 	if e.Op == model.OpCall { // what is made of each, not of the list
-		return ofEach(e)
+		if made := ofEach(e); made != nil {
+			return made
+		}
+	}
+	if computes(e) && e.Op != model.OpNew {
+		return perElement(e)
 	}
 	for i, a := range e.Args {
 		if inner := w.each(a); inner != nil {
@@ -134,7 +142,7 @@ func (w *follower) each(e *model.Expr) *model.Expr {
 // where the expression is neither.
 func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *value, ok bool) {
 	ahead := *c
-	over := ""
+	over, notNull := "", false
 	switch {
 	case c.Is("("):
 		shut := c.Shut()
@@ -143,7 +151,8 @@ func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *va
 		}
 		over = lengthOf(c.F, shut)
 		ahead.I = shut + 1
-		if !ahead.Is(".") || !ahead.Ahead(1, "map") && !ahead.Ahead(1, "mapTo") || !ahead.Ahead(2, "{") {
+		notNull = ahead.Ahead(1, "mapNotNull")
+		if !ahead.Is(".") || !ahead.Ahead(1, "map") && !ahead.Ahead(1, "mapTo") && !notNull || !ahead.Ahead(2, "{") {
 			return nil, false
 		}
 		ahead.I += 2
@@ -167,6 +176,9 @@ func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *va
 		return nil, true
 	}
 	e := w.each(w.node(inner, c))
+	if e != nil && notNull {
+		e = withoutNulls(e)
+	}
 	if e == nil {
 		w.fail(c, "what a list is made of")
 		return nil, true
