@@ -33,7 +33,7 @@ func (r *run) list(n *Node, v *wire.Value) (Seen, *failure) {
 		} else if err = dropped; err != nil {
 			return Seen{}, err
 		}
-		if n.Unique && !n.ByIdentity && contains(out.Elems, s) {
+		if n.Unique && (!n.ByIdentity || n.EmptyEquals && len(s.Elems) == 0) && contains(out.Elems, s) {
 			continue
 		}
 		out.Elems = append(out.Elems, s)

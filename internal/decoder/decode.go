@@ -165,15 +165,26 @@ func Bool(b bool) Seen {
 // unknown.
 func (r *run) call(n *Node, v *wire.Value) (Seen, *failure) {
 	args := make([]Seen, len(n.Args))
+	unknown := false
 	for i, a := range n.Args {
 		if i > 0 && i == len(n.Args)-1 && n.Applies {
 			continue // done for each value that Call asks it for
 		}
 		s, err := r.node(a, v)
-		if err != nil || s.Kind == SeenUnknown {
+		if err != nil {
 			return s, err
 		}
 		args[i] = s
+		unknown = unknown || s.Kind == SeenUnknown
+		if n.Joins() && (unknown || s.Text == "true" == (n.Name == "||")) { // what comes behind is not asked
+			if unknown {
+				return Seen{Kind: SeenUnknown}, nil
+			}
+			return s, nil
+		}
+	}
+	if unknown {
+		return Seen{Kind: SeenUnknown}, nil
 	}
 	var failed *failure
 	out := n.Call(args, func(s Seen) Seen {

@@ -64,10 +64,12 @@ type Node struct {
 	// ByIdentity says of a list whose equal elements are kept once that none of its
 	// elements are equal: their class does not say what makes two of them so.
 	ByIdentity bool
-	SkipNull   bool // of OpList and OpMap: elements that are null are left out
-	NullNil    bool // of OpAt: a member that is null is nothing, and Inner is not asked
-	Opaque     bool // of OpAt: code makes something of the value, which is not followed; of OpSubtype: so it is of a list; of OpUnknown: so is which key it reads
-	KeepNull   bool // of OpAt: a member that is null leaves Value, as if it were absent
+	// EmptyEquals says that of such elements those are equal that are empty.
+	EmptyEquals bool
+	SkipNull    bool // of OpList and OpMap: elements that are null are left out
+	NullNil     bool // of OpAt: a member that is null is nothing, and Inner is not asked
+	Opaque      bool // of OpAt: code makes something of the value, which is not followed; of OpSubtype: so it is of a list; of OpUnknown: so is which key it reads
+	KeepNull    bool // of OpAt: a member that is null leaves Value, as if it were absent
 	// Others are further names of an OpAt: a member of any of them is taken. Of an OpUnknown
 	// they are those of members that it may read.
 	Others []string
@@ -144,6 +146,10 @@ type Node struct {
 	// an OpFail is of objects alone.
 	Assured bool
 }
+
+// Joins says whether a node is an OpCall that joins conditions, of which a later one is asked only
+// where those before have not settled it.
+func (n *Node) Joins() bool { return n.Op == OpCall && (n.Name == "&&" || n.Name == "||") }
 
 // Step is one reading of an OpBuild.
 type Step struct {

@@ -1,6 +1,8 @@
 package drift
 
 import (
+	"slices"
+
 	"maps"
 
 	"vetta/internal/decoder"
@@ -40,10 +42,16 @@ func (w *walk) computed(n *decoder.Node, place *shape.Place, null bool) {
 				w.post = w.post[:len(w.post)-1]
 			case i == len(n.Args)-1 && n.Applies:
 			default:
-				post := w.post
+				post, before := w.post, len(w.events)
 				w.post = nil
 				w.node(a, place, null)
 				w.post = post
+				if i > 0 && n.Joins() { // it may not be asked at all
+					w.events = append(w.events[:before], slices.DeleteFunc(w.events[before:], func(ev event) bool {
+						w.partial = w.partial || ev.breaks()
+						return ev.breaks()
+					})...)
+				}
 			}
 		}
 	case decoder.OpHas:

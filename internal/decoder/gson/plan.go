@@ -208,7 +208,7 @@ func (c *compiler) list(t *model.Type) *decoder.Node {
 	if t.Class == "Iterable" || t.Class == "MutableIterable" {
 		return noInstance(noInterface, "java.lang.Iterable")
 	}
-	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, ByIdentity: !jvm.HasEquals(elem), Wrong: wrong("BEGIN_ARRAY")}
+	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, ByIdentity: !jvm.HasEquals(elem), EmptyEquals: jvm.EmptyEquals(elem), Wrong: wrong("BEGIN_ARRAY")}
 	primitive := t.Name == "[]" && jvm.IsPrimitive(elem, false) || t.Name != "" && t.Name != "[]" && t.Name != "Array"
 	if !primitive {
 		n.Inner = c.element(elem, kotlinType(t))

@@ -212,12 +212,21 @@ func TypeText(t *model.Type) string {
 // identities are the platform's classes of which no two instances are equal.
 var identities = map[string]bool{"StringBuilder": true, "StringBuffer": true, "AtomicInteger": true, "AtomicLong": true, "AtomicBoolean": true}
 
+func isArray(t *model.Type) bool { return t.Kind == model.List && t.Name != "" }
+
+// EmptyEquals says whether two values of a type are equal if both are empty, and else never: it is
+// a collection of what is not.
+func EmptyEquals(t *model.Type) bool {
+	u := t.Unwrapped()
+	return u.Model == nil && len(u.Args) > 0 && !isArray(u) && !HasEquals(u)
+}
+
 // HasEquals says whether two values of a type may be equal: those of the platform's
 // types are, and instances of classes that say so.
 func HasEquals(t *model.Type) bool {
 	u := t.Unwrapped()
 	if u.Model == nil {
-		return !identities[u.Name] && (u.Kind != model.List || u.Name == "") // an array's are not
+		return !identities[u.Name] && !isArray(u) && !slices.ContainsFunc(u.Args, func(a *model.Type) bool { return !HasEquals(a) })
 	}
 	return slices.ContainsFunc(Chain(u), func(s *model.Type) bool {
 		m := s.Model

@@ -349,6 +349,9 @@ func (c *compiler) reading(e *model.Expr, where string, f *model.Field) (inner *
 		return n, nil, false
 	case "getJSONArray", "optJSONArray":
 		next := c.expr(leaf, where, f)
+		if leaf.Op == model.OpConst { // whether there is one at all
+			next = &decoder.Node{Op: decoder.OpList, Inner: next, Assured: true}
+		}
 		wrongValue := func(v *wire.Value) *decoder.Error {
 			if err := nullPart(e); err != nil {
 				err.Reason = mismatch(where, "JSONArray", v).Reason

@@ -429,7 +429,10 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 	switch {
 	case declared:
 		env[name] = v
-		return nil
+		if usedForCertain(c.F, end, name) {
+			return nil
+		}
+		return w.mustBe(v, pos)
 	case v.orEmpty && (target != "" || w.field(name)):
 		w.fail(c, "a part of the document is kept as it is")
 		return nil

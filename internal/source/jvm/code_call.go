@@ -119,3 +119,33 @@ func (w *follower) plainSetter(method, field string) bool {
 	}
 	return true
 }
+
+// usedForCertain says whether a name is used behind a token before anything could keep that from
+// being done.
+func usedForCertain(f *scan.File, from int, name string) bool {
+	for i := from; i < f.Len(); i++ {
+		switch word := f.Word(i); word {
+		case name:
+			return true
+		case "if", "when", "switch", "try", "return", "throw", "?", "&", "|", "{", "}":
+			return false
+		}
+	}
+	return false
+}
+
+// mustBe is the step that a part of the document takes which a name is given, where what is done
+// with it hangs on something else: a get method throws where there is none.
+func (w *follower) mustBe(v *value, pos model.Pos) []model.Step {
+	n := len(v.path)
+	if !v.isNode || n == 0 || len(v.guards) > 0 || !strings.HasPrefix(v.path[n-1].fn, "getJSON") {
+		return nil
+	}
+	for _, a := range v.path {
+		if a.each { // of each element, which is settled where something is made of it
+			return nil
+		}
+	}
+	is := &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.BoolLiteral, Text: "true"}, Pos: pos}
+	return []model.Step{{Expr: nest(v.path, is), Pos: pos}}
+}

@@ -2,6 +2,7 @@ package jvm
 
 import (
 	"maps"
+	"slices"
 	"strings"
 
 	"vetta/internal/model"
@@ -28,6 +29,11 @@ func (w *follower) loop(c *scan.Cursor, limit int, env map[string]*value) []mode
 	w.loopEnd = around
 	delete(inner, index)
 	left(env, inner, pos)
+	if slices.ContainsFunc(steps, func(s model.Step) bool { return s.Cond != nil }) { // how many elements there are is asked all the same
+		if of := env[lengthOf(w.f.File, shut)]; of != nil {
+			steps = append(w.mustBe(of, pos), steps...)
+		}
+	}
 	if of := env[lengthOf(w.f.File, shut)]; of != nil && of.orEmpty && w.f.Language == "kotlin" {
 		guards = append(guards, of)
 	}
