@@ -310,15 +310,18 @@ func (r *run) steps(n *Node, steps []Step, v *wire.Value, out *Seen) (whole *See
 // step does one step; whole is the instance where the step makes it as a whole.
 func (r *run) step(n *Node, s Step, v *wire.Value, out *Seen) (whole *Seen, err *failure) {
 	at := len(r.reads)
-	reads := s.Node.Field != nil && s.Property >= 0
+	reads := s.Node.Field != nil
 	if reads {
 		r.reads = append(r.reads, r.reading(n.Model, s.Node, v))
 	}
 	value, err := r.node(s.Node, v)
 	if reads {
 		r.reads[at].Seen = value
-		if err != nil {
+		switch {
+		case err != nil:
 			r.reads[at].Err = err.cause
+		case s.Property < 0: // it is read for a field that is set later
+			r.reads = append(r.reads[:at], r.reads[at+1:]...)
 		}
 	}
 	switch {

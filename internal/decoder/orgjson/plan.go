@@ -122,7 +122,7 @@ func (c *compiler) model(m *model.Model) *decoder.Node {
 }
 
 func (c *compiler) steps(steps []model.Step, props []*model.Field, at map[string]int) (out []decoder.Step) {
-	for _, s := range steps {
+	for k, s := range steps {
 		step := decoder.Step{Property: -1, Return: s.Return}
 		switch {
 		case s.Do:
@@ -145,6 +145,7 @@ func (c *compiler) steps(steps []model.Step, props []*model.Field, at map[string
 			step.Node = c.expr(s.Expr, "the document", f)
 			if s.Field == "" {
 				forItsErrors(step.Node)
+				f = readFor(s.Expr, steps[k+1:], props, at)
 			}
 			if f != nil {
 				inner := step.Node
@@ -154,6 +155,21 @@ func (c *compiler) steps(steps []model.Step, props []*model.Field, at map[string
 		out = append(out, step)
 	}
 	return out
+}
+
+// readFor is the field that what an expression reads is read for: the first that a later step
+// reads the same key into, nil for none.
+func readFor(e *model.Expr, later []model.Step, props []*model.Field, at map[string]int) *model.Field {
+	if e.Op != model.OpAt {
+		return nil
+	}
+	var found *model.Field
+	model.WalkSteps(later, func(field string, of *model.Expr) {
+		if i, ok := at[field]; ok && found == nil && of.Op == model.OpAt && of.Key == e.Key {
+			found = props[i]
+		}
+	})
+	return found
 }
 
 // forItsErrors makes of a node one for a value of which something is made that is not

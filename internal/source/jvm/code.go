@@ -25,6 +25,8 @@ type follower struct {
 	inlined int             // how many functions it has gone into
 	filled  map[string]bool // the fields whose collections a loop has filled
 	loopEnd int             // the token behind the block of the loop that is followed
+	skipped bool            // what is followed of that block may be skipped
+	must    []*model.Expr   // what is read of each element in that block, whatever becomes of it
 }
 
 // value is what a name or an expression stands for.
@@ -264,7 +266,11 @@ func (w *follower) statement(c *scan.Cursor, limit int, env map[string]*value) (
 		if c.F.Is(end-1, "continue") && c.F.Is(end-2, ":") && c.F.Is(end-3, "?") {
 			return append(steps, w.unlessSkipped(c, end, limit, env)...), false
 		}
+		must := len(w.must)
 		done := w.simple(c, end, env)
+		if limit != w.loopEnd || w.skipped {
+			w.must = w.must[:must]
+		}
 		steps = append(append(steps, w.take()...), done...)
 		c.I = end
 	}
@@ -340,7 +346,10 @@ func (w *follower) branch(c *scan.Cursor, limit int, env map[string]*value) []mo
 			w.fail(c, "continue")
 			return nil
 		}
+		around := w.skipped
+		w.skipped = true
 		step.Else = w.statements(c, limit, no)
+		w.skipped = around
 		joined(env, yes, no, cond, false, over(step.Else), pos)
 		return w.conditional(c, step)
 	}
@@ -429,9 +438,6 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 	switch {
 	case declared:
 		env[name] = v
-		if usedForCertain(c.F, end, name) {
-			return nil
-		}
 		return w.mustBe(v, pos)
 	case v.orEmpty && (target != "" || w.field(name)):
 		w.fail(c, "a part of the document is kept as it is")
@@ -451,7 +457,7 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 		return []model.Step{{Field: name, Expr: w.stored(v, c), Pos: pos}}
 	case env[name] != nil && target == "":
 		env[name] = v
-		return nil
+		return w.mustBe(v, pos)
 	}
 	w.fail(c, "an assignment to "+name)
 	return nil

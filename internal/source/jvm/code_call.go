@@ -120,32 +120,37 @@ func (w *follower) plainSetter(method, field string) bool {
 	return true
 }
 
-// usedForCertain says whether a name is used behind a token before anything could keep that from
-// being done.
-func usedForCertain(f *scan.File, from int, name string) bool {
-	for i := from; i < f.Len(); i++ {
-		switch word := f.Word(i); word {
-		case name:
-			return true
-		case "if", "when", "switch", "try", "return", "throw", "?", "&", "|", "{", "}":
-			return false
-		}
-	}
-	return false
-}
-
-// mustBe is the step that a part of the document takes which a name is given, where what is done
-// with it hangs on something else: a get method throws where there is none.
+// mustBe is the step that declaring a name takes, whatever is done with what it stands for: a get
+// method throws where it finds nothing.
 func (w *follower) mustBe(v *value, pos model.Pos) []model.Step {
 	n := len(v.path)
-	if !v.isNode || n == 0 || len(v.guards) > 0 || !strings.HasPrefix(v.path[n-1].fn, "getJSON") {
+	switch {
+	case v.isNode && (n == 0 || len(v.guards) > 0 || !strings.HasPrefix(v.path[n-1].fn, "getJSON")):
+		return nil
+	case v.isNode:
+		is := &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.BoolLiteral, Text: "true"}, Pos: pos}
+		return w.certain(nest(v.path, is), pos)
+	case v.expr != nil && throws(v.expr):
+		return w.certain(v.expr, pos)
+	}
+	return nil
+}
+
+// certain is the step that evaluates an expression for what it throws. One of the element of a
+// loop is kept until the loop is followed.
+func (w *follower) certain(e *model.Expr, pos model.Pos) []model.Step {
+	if wayToElement(e) != nil {
+		w.must = append(w.must, e)
 		return nil
 	}
-	for _, a := range v.path {
-		if a.each { // of each element, which is settled where something is made of it
-			return nil
-		}
-	}
-	is := &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.BoolLiteral, Text: "true"}, Pos: pos}
-	return []model.Step{{Expr: nest(v.path, is), Pos: pos}}
+	return []model.Step{{Expr: e, Pos: pos}}
+}
+
+// throws says whether an expression of values that are read may throw.
+func throws(e *model.Expr) bool {
+	found := false
+	e.Walk(func(e *model.Expr) {
+		found = found || e.Op == model.OpCast && strings.HasPrefix(e.Func, "get") || e.Op == model.OpFail
+	})
+	return found && !holdsEach(e)
 }

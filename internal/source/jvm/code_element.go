@@ -57,6 +57,9 @@ func atElement(e *model.Expr, way []*model.Expr) *model.Expr {
 		if e.Op != step.Op || e.Key != step.Key || e.Lossy != step.Lossy || len(e.Args) != 1 || i < len(way)-1 && e.Func != step.Func {
 			return nil
 		}
+		if i == len(way)-1 && wayToElement(e.Args[0]) != nil { // a loop in the loop
+			return nil
+		}
 		if i == len(way)-1 {
 			return &model.Expr{Op: model.OpSelf, Func: e.Func, Args: e.Args, Pos: e.Pos}
 		}
@@ -223,7 +226,23 @@ func (w *follower) unlessSkipped(c *scan.Cursor, end, limit int, env map[string]
 	cond := given(v)
 	yes, no := fork(env), fork(env)
 	c.I = end
+	around := w.skipped
+	w.skipped = true
 	then := w.statements(c, limit, yes)
+	w.skipped = around
 	joined(env, yes, no, cond, over(then), false, pos)
 	return w.conditional(c, model.Step{Cond: cond, Then: then, Pos: pos})
+}
+
+// ofEachElement is the step that evaluates expressions of the element of a loop for what they throw,
+// in their order, for one element after the other; none where they are of several arrays.
+func ofEachElement(must []*model.Expr, pos model.Pos) []model.Step {
+	if len(must) == 0 {
+		return nil
+	}
+	e := perElement(&model.Expr{Op: model.OpCall, Func: computedBy, Args: must, Pos: pos})
+	if e == nil {
+		return nil
+	}
+	return []model.Step{{Expr: e, Pos: pos}}
 }

@@ -23,10 +23,11 @@ func (w *follower) loop(c *scan.Cursor, limit int, env map[string]*value) []mode
 	from, to := w.body(c, limit)
 	inner := maps.Clone(env)
 	inner[index] = &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}
-	around := w.loopEnd
-	w.loopEnd = to
+	around, skipped, must := w.loopEnd, w.skipped, w.must
+	w.loopEnd, w.skipped, w.must = to, false, nil
 	steps := w.statements(&scan.Cursor{F: c.F, I: from}, to, inner)
-	w.loopEnd = around
+	steps = append(ofEachElement(w.must, pos), steps...)
+	w.loopEnd, w.skipped, w.must = around, skipped, must
 	delete(inner, index)
 	left(env, inner, pos)
 	if slices.ContainsFunc(steps, func(s model.Step) bool { return s.Cond != nil }) { // how many elements there are is asked all the same
