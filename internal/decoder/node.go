@@ -202,6 +202,7 @@ type Error struct {
 	Key     string // the missing key, where that is the error
 	Where   Where
 	Reason  Reason // what is wrong, in terms that all libraries share
+	Advice  string // what to do about it, where the reason alone does not tell
 }
 
 func (e *Error) Error() string { return e.Message }

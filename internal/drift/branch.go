@@ -183,6 +183,9 @@ func (w *walk) branch(cond *decoder.Node, place *shape.Place, null bool, yes, no
 			places[k.Place] = true
 		}
 	}
+	if ofItself(cond) { // then all that is in it is in what holds the condition
+		places[place] = true
+	}
 	failed := map[*shape.Tally]bool{}
 	for _, ev := range tested {
 		if ev.loss == decoder.Swallowed || ev.loss == quiet {
@@ -265,6 +268,11 @@ func (w *walk) tried(n *decoder.Node, s decoder.Step, place *shape.Place, null b
 	for _, ev := range handler {
 		w.partial = w.partial || ev.breaks()
 	}
+}
+
+// ofItself says whether a condition is about what kind of value the current one is.
+func ofItself(cond *decoder.Node) bool {
+	return cond.Op == decoder.OpCall && cond.Name == "!= nil" && cond.Args[0].Op == decoder.OpTry && cond.Args[0].Inner.Op == decoder.OpLeaf
 }
 
 // correlates says whether a condition is about whether values can be read or keys

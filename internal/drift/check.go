@@ -243,7 +243,7 @@ func (c *checker) event(result *PairResult, p *Pair, ev *event, renames map[rena
 	}
 	f.Element = f.Element || ev.element
 	if ev.err != nil && f.Error == "" {
-		f.Error = ev.err.Message
+		f.Error, f.advice = ev.err.Message, ev.err.Advice
 	}
 	if ev.loss != decoder.NoLoss {
 		if ev.loss != decoder.Swallowed && ev.loss != decoder.Defaulted {
@@ -276,7 +276,10 @@ func (f *Finding) finish() {
 		}
 		f.place(s)
 	}
-	if f.Kind.suggest != nil {
+	switch {
+	case f.advice != "":
+		f.Suggestion = f.advice
+	case f.Kind.suggest != nil:
 		f.Suggestion = f.Kind.suggest(f)
 	}
 }

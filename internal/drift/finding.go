@@ -3,6 +3,7 @@
 package drift
 
 import (
+	"slices"
 	"sort"
 
 	"vetta/internal/model"
@@ -26,6 +27,7 @@ type Finding struct {
 	Library    string // that decodes the model, "" for the language's usual one
 	Rename     string // the key that seems to be sent in place of the one that is read
 	Keys       []Unread
+	advice     string
 	converted  bool // a strategy makes other keys of those that are sent
 	Sites      []*Site
 }
@@ -52,6 +54,7 @@ type Sent struct {
 	Error     string // the decoder's, where values of several classes fail in several ways
 	class     shape.Class
 	literal   string
+	tallies   map[*shape.Tally]bool // that it was counted by
 }
 
 // Unread is a key that the API sends and the model does not read.
@@ -77,6 +80,19 @@ func (f *Finding) add(e *shape.Endpoint, ev *event) {
 		site = &Site{Endpoint: e, Place: path, Of: ev.of, OfResponses: e.Responses, Exact: true}
 		f.Sites = append(f.Sites, site)
 	}
+	what := ev.sent
+	if ev.literal != "" && ev.err != nil {
+		what = ev.literal
+	}
+	var sent *Sent
+	for i := range site.Sent {
+		if site.Sent[i].What == what {
+			sent = &site.Sent[i]
+		}
+	}
+	if sent != nil && sent.counts(ev) { // code that reads a value twice
+		return
+	}
 	site.Values += ev.values
 	if ev.inexact {
 		site.Exact = false
@@ -86,19 +102,20 @@ func (f *Finding) add(e *shape.Endpoint, ev *event) {
 	if !exact {
 		site.Exact = false
 	}
-	what := ev.sent
-	if ev.literal != "" && ev.err != nil {
-		what = ev.literal
+	if sent == nil {
+		site.Sent = append(site.Sent, Sent{What: what, class: ev.class, literal: ev.literal, Error: message(ev), tallies: map[*shape.Tally]bool{}})
+		sent = &site.Sent[len(site.Sent)-1]
 	}
-	for i := range site.Sent {
-		if site.Sent[i].What == what {
-			site.Sent[i].Values += ev.values
-			all, _ := e.Among(site.tallies)
-			site.Sent[i].Responses = min(site.Sent[i].Responses+responses, all)
-			return
-		}
+	for _, t := range ev.tallies {
+		sent.tallies[t] = true
 	}
-	site.Sent = append(site.Sent, Sent{What: what, Values: ev.values, Responses: responses, class: ev.class, literal: ev.literal, Error: message(ev)})
+	all, _ := e.Among(site.tallies)
+	sent.Values, sent.Responses = sent.Values+ev.values, min(sent.Responses+responses, all)
+}
+
+// counts says whether all that an event was met at is counted.
+func (s *Sent) counts(ev *event) bool {
+	return len(ev.tallies) > 0 && !slices.ContainsFunc(ev.tallies, func(t *shape.Tally) bool { return !s.tallies[t] })
 }
 
 func message(ev *event) string {

@@ -269,7 +269,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		f := p.field.field
 		names = append(names, fmt.Sprintf("%q", p.name))
 		n.Steps = append(n.Steps, decoder.Step{Property: -1, Spent: fixed(m, f, false), SpentNull: fixed(m, f, true),
-			Node: &decoder.Node{Op: decoder.OpAt, Name: p.name, Type: f.Declared, Every: true, Inner: c.value(f.Type, format{})}})
+			Node: &decoder.Node{Op: decoder.OpAt, Name: p.name, Type: f.Declared, Field: f, Every: true, Inner: c.value(f.Type, format{})}})
 	}
 	for i, f := range fields {
 		if !set[i] {
@@ -443,7 +443,9 @@ func fixed(m *model.Model, f *model.Field, null bool) *decoder.Error {
 	default:
 		to = binaryName(to)
 	}
-	return fault("JsonMappingException", decoder.ReasonType, "Can not set final %s field %s.%s to %s", binaryName(declared(f.Type)), jvm.ClassName(m), f.Name, to)
+	err := fault("JsonMappingException", decoder.ReasonType, "Can not set final %s field %s.%s to %s", binaryName(declared(f.Type)), jvm.ClassName(m), f.Name, to)
+	err.Advice = "name the components of " + m.Name + " by @JsonProperty: Jackson before 2.15 takes what a naming strategy makes of them for final fields"
+	return err
 }
 
 // binaryName is a class as Class.getName has it: arrays with a bracket for each dimension.
