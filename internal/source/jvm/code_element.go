@@ -26,13 +26,7 @@ func perElement(e *model.Expr) *model.Expr {
 	if inner == nil {
 		return nil
 	}
-	out := &model.Expr{Op: model.OpEach, Func: "element", Args: []*model.Expr{inner}, Pos: way[len(way)-1].Pos}
-	for i := len(way) - 2; i >= 0; i-- {
-		at := *way[i]
-		at.Args = []*model.Expr{out}
-		out = &at
-	}
-	return out
+	return overList(inner, way)
 }
 
 // atElement is an expression with the element at the end of a way as its current value, nil

@@ -1,0 +1,84 @@
+package memory
+
+import (
+	"math"
+	"runtime"
+	"runtime/debug"
+	"testing"
+)
+
+// settings are how much the heap may grow before it is collected, and the limit of all memory.
+func settings() (grow int, limit int64) {
+	grow = debug.SetGCPercent(-1)
+	debug.SetGCPercent(grow)
+	return grow, debug.SetMemoryLimit(-1)
+}
+
+// restored puts back what a test changes.
+func restored(t *testing.T) {
+	grow, limit := settings()
+	t.Cleanup(func() {
+		debug.SetGCPercent(grow)
+		debug.SetMemoryLimit(limit)
+	})
+	t.Setenv("GOGC", "")
+	t.Setenv("GOMEMLIMIT", "")
+}
+
+// TestReading: nothing is collected until the heap is roomy, or source is read and it has doubled;
+// and from the first collection on the usual rule holds.
+func TestReading(t *testing.T) {
+	restored(t)
+	Set()
+	if grow, _ := settings(); grow != percent {
+		t.Errorf("grows by %d %%, want %d", grow, percent)
+	}
+	done := Reading()
+	if grow, limit := settings(); grow != -1 || limit != roomy {
+		t.Errorf("while source is read: %d %%, limit %d", grow, limit)
+	}
+	done()
+	if grow, limit := settings(); grow != -1 && grow != percent || grow == -1 && (limit < least || limit > roomy) {
+		t.Errorf("behind it: %d %%, limit %d", grow, limit)
+	}
+	for range 100 {
+		runtime.GC()
+		runtime.Gosched()
+		if grow, limit := settings(); grow == percent && limit == math.MaxInt64 {
+			return
+		}
+	}
+	grow, limit := settings()
+	t.Errorf("behind a collection: %d %%, limit %d", grow, limit)
+}
+
+// TestReadingCollected: where a collection comes while source is read, nothing is put off behind it.
+func TestReadingCollected(t *testing.T) {
+	restored(t)
+	done := Reading()
+	for range 100 {
+		runtime.GC()
+		runtime.Gosched()
+	}
+	done()
+	if grow, limit := settings(); grow != percent || limit != math.MaxInt64 {
+		t.Errorf("%d %%, limit %d", grow, limit)
+	}
+}
+
+// TestUsersSettings: what the user has set for the run is left alone.
+func TestUsersSettings(t *testing.T) {
+	for _, name := range []string{"GOGC", "GOMEMLIMIT"} {
+		t.Run(name, func(t *testing.T) {
+			restored(t)
+			t.Setenv(name, "50")
+			debug.SetGCPercent(50)
+			debug.SetMemoryLimit(1 << 30)
+			Set()
+			Reading()()
+			if grow, limit := settings(); grow != 50 || limit != 1<<30 {
+				t.Errorf("%d %%, limit %d", grow, limit)
+			}
+		})
+	}
+}
