@@ -7,6 +7,7 @@ import (
 	"os"
 	"runtime"
 	"runtime/debug"
+	"sync"
 )
 
 const (
@@ -36,23 +37,33 @@ func Reading() (done func()) {
 	if !ours() {
 		return func() {}
 	}
-	collected := make(chan struct{})
+	first := &collection{}
 	debug.SetGCPercent(-1)
 	debug.SetMemoryLimit(roomy)
 	// The first collection finds this unused: from then on the usual rule is the better one.
-	runtime.AddCleanup(new([4]*byte), func(collected chan struct{}) {
-		debug.SetGCPercent(percent)
-		debug.SetMemoryLimit(math.MaxInt64)
-		close(collected)
-	}, collected)
+	runtime.AddCleanup(new([4]*byte), (*collection).over, first)
 	return func() {
-		select {
-		case <-collected:
+		first.Lock()
+		defer first.Unlock()
+		if first.done {
 			return
-		default:
 		}
 		var now runtime.MemStats
 		runtime.ReadMemStats(&now)
 		debug.SetMemoryLimit(int64(max(2*now.HeapAlloc, least)))
 	}
+}
+
+// collection is the first one after Reading was called.
+type collection struct {
+	sync.Mutex
+	done bool
+}
+
+func (c *collection) over() {
+	c.Lock()
+	defer c.Unlock()
+	debug.SetGCPercent(percent)
+	debug.SetMemoryLimit(math.MaxInt64)
+	c.done = true
 }

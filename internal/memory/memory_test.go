@@ -4,14 +4,18 @@ import (
 	"math"
 	"runtime"
 	"runtime/debug"
+	"runtime/metrics"
 	"testing"
 )
 
 // settings are how much the heap may grow before it is collected, and the limit of all memory.
 func settings() (grow int, limit int64) {
-	grow = debug.SetGCPercent(-1)
-	debug.SetGCPercent(grow)
-	return grow, debug.SetMemoryLimit(-1)
+	of := []metrics.Sample{{Name: "/gc/gogc:percent"}, {Name: "/gc/gomemlimit:bytes"}}
+	metrics.Read(of)
+	if p := of[0].Value.Uint64(); p < 1<<31 {
+		return int(p), int64(of[1].Value.Uint64())
+	}
+	return -1, int64(of[1].Value.Uint64())
 }
 
 // restored puts back what a test changes.
