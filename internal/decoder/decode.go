@@ -183,7 +183,7 @@ func (r *run) call(n *Node, v *wire.Value) (Seen, *failure) {
 			return s, nil
 		}
 	}
-	if unknown {
+	if unknown && n.Name != After {
 		return Seen{Kind: SeenUnknown}, nil
 	}
 	var failed *failure

@@ -61,13 +61,20 @@ func making(read func(*wire.Value) decoder.Verdict, make func(decoder.Seen) (dec
 func makes(e *model.Expr) bool { return len(e.Args) == 1 && conversion(e) != nil }
 
 // computed is the node for what code computes of several values: it is not told what that is,
-// but each of them is read.
-func (c *compiler) computed(e *model.Expr, where string) *decoder.Node {
-	n := &decoder.Node{Op: decoder.OpCall, Name: e.Func, Call: func([]decoder.Seen, func(decoder.Seen) decoder.Seen) decoder.Seen {
+// but each of them is read; or for the last of them, behind the others.
+func (c *compiler) computed(e *model.Expr, where string, f *model.Field) *decoder.Node {
+	n := &decoder.Node{Op: decoder.OpCall, Name: e.Func, Call: func(args []decoder.Seen, _ func(decoder.Seen) decoder.Seen) decoder.Seen {
+		if e.Func == decoder.After {
+			return args[len(args)-1]
+		}
 		return decoder.Seen{Kind: decoder.SeenUnknown}
 	}}
-	for _, a := range e.Args {
-		arg := c.expr(a, where, nil)
+	for i, a := range e.Args {
+		of := f
+		if e.Func != decoder.After || i < len(e.Args)-1 {
+			of = nil
+		}
+		arg := c.expr(a, where, of)
 		if arg.Op == decoder.OpUnknown {
 			return arg
 		}

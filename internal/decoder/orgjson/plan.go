@@ -218,8 +218,8 @@ func (c *compiler) expr(e *model.Expr, where string, f *model.Field) *decoder.No
 	case model.OpNew:
 		return c.instance(e, where)
 	case model.OpCall:
-		if e.Func == "computed" && len(e.Args) > 1 {
-			return c.computed(e, where)
+		if e.Func == decoder.After || e.Func == "computed" && len(e.Args) > 1 {
+			return c.computed(e, where, f)
 		}
 		return c.converted(e, where)
 	case model.OpAt, model.OpElem, model.OpEach, model.OpEachKey:

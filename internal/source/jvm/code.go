@@ -388,7 +388,9 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 	}
 	if eq < 0 {
 		if w.isScope(c, end, env) { // for what its block does
-			w.expression(c, end, env)
+			if v := w.expression(c, end, env); v != nil {
+				return w.mustBe(v, pos)
+			}
 			return nil
 		}
 		if steps, ok := w.required(c, env); ok {

@@ -50,7 +50,7 @@ func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos mode
 		return nil
 	}
 	if isQuiet(target, method) {
-		return nil
+		return w.givenAway(c.F, args[0], args[1], env, pos)
 	}
 	if open > 0 && notNull[method] != "" {
 		v := w.expression(&scan.Cursor{F: c.F, I: c.I}, end, env)
@@ -153,4 +153,19 @@ func throws(e *model.Expr) bool {
 		found = found || e.Op == model.OpCast && strings.HasPrefix(e.Func, "get") || e.Op == model.OpFail
 	})
 	return found && !holdsEach(e)
+}
+
+// givenAway are the steps that read what a call is given which does nothing to the instance, as far
+// as that is followed.
+func (w *follower) givenAway(f *scan.File, from, to int, env map[string]*value, pos model.Pos) (steps []model.Step) {
+	for i := from; i < to; i++ {
+		start := i
+		for i < to && !f.Is(i, ",") {
+			i = max(i, f.Partner(i)) + 1
+		}
+		if e := w.quietly(f, start, i, env); e != nil && throws(e) {
+			steps = append(steps, w.certain(e, pos)...)
+		}
+	}
+	return steps
 }

@@ -83,11 +83,23 @@ func (w *follower) inline(c *scan.Cursor, h *helper, receiver *value, args []*va
 			v = w.result(cur, h.method.Body[1], env)
 		}
 	})
-	return v
+	var must []*model.Expr // what is read for arguments is read whatever is done with them
+	for _, a := range args {
+		if a.expr != nil && throws(a.expr) {
+			must = append(must, a.expr)
+		}
+	}
+	return w.after(c, must, v)
 }
 
 // result is the value that statements return.
 func (w *follower) result(c *scan.Cursor, limit int, env map[string]*value) *value {
+	var must []*model.Expr
+	return w.after(c, must, w.returnedBy(c, limit, env, &must))
+}
+
+// returnedBy is result, without what the statements before read for certain, which is added to must.
+func (w *follower) returnedBy(c *scan.Cursor, limit int, env map[string]*value, must *[]*model.Expr) *value {
 	for c.I < limit && w.why == "" {
 		switch t := c.Tok(); {
 		case t.Is(";"):
@@ -114,7 +126,15 @@ func (w *follower) result(c *scan.Cursor, limit int, env map[string]*value) *val
 			w.fail(c, t.Text+" in a function that is called")
 		default:
 			end := w.end(c, limit)
-			if steps := w.simple(c, end, env); len(steps) > 0 || len(w.pending) > 0 {
+			steps := w.simple(c, end, env)
+			for _, s := range steps {
+				if s.Field != "" || s.Expr == nil || s.Cond != nil {
+					w.fail(c, "a function that does more than read")
+					break
+				}
+				*must = append(*must, s.Expr)
+			}
+			if len(w.pending) > 0 {
 				w.fail(c, "a function that does more than read")
 			}
 			c.I = end

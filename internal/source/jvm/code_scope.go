@@ -96,6 +96,20 @@ func (w *follower) letBlock(c *scan.Cursor, end int, env map[string]*value) (ste
 	}
 	pos := c.Where()
 	part := w.expression(&scan.Cursor{F: c.F, I: c.I}, last, env)
+	if part != nil && !part.isNode && held(part) != nil && !asks && (name == "let" || name == "also") {
+		param, from, to := lambda(&scan.Cursor{F: c.F, I: open})
+		inner := within(env, param, part)
+		steps = append(w.mustBe(part, pos), w.statements(&scan.Cursor{F: c.F, I: from}, to, inner)...)
+		if ends(steps) {
+			w.fail(c, "a return inside "+name)
+		}
+		for other := range env {
+			if other != param {
+				env[other] = inner[other]
+			}
+		}
+		return steps, true
+	}
 	if part == nil || !part.isNode {
 		w.fail(c, name+" on something else than a part of the document")
 		return nil, true

@@ -94,14 +94,11 @@ func (w *follower) run(c *scan.Cursor, class *Class, k *model.Method, args []*va
 // argumentsFirst are the steps of a constructor behind the reading of its arguments, which are
 // read before it may throw anything of its own.
 func argumentsFirst(args []*value, steps []model.Step, pos model.Pos) []model.Step {
-	throws := false
-	model.WalkSteps(steps, func(_ string, e *model.Expr) { throws = throws || e.Op == model.OpFail })
-	if !throws {
-		return steps
-	}
+	refuses := false
+	model.WalkSteps(steps, func(_ string, e *model.Expr) { refuses = refuses || e.Op == model.OpFail })
 	var before []model.Step
 	for _, a := range args {
-		if e := held(a); e != nil && e.Op != model.OpConst && e.Op != model.OpUnknown {
+		if e := held(a); e != nil && (throws(e) || refuses && e.Op != model.OpConst && e.Op != model.OpUnknown) {
 			before = append(before, model.Step{Expr: e, Pos: pos})
 		}
 	}
