@@ -19,7 +19,9 @@ func (w *follower) after(c *scan.Cursor, must []*model.Expr, v *value) *value {
 	if v == nil || w.why != "" {
 		return nil
 	}
-	must = slices.DeleteFunc(must, func(e *model.Expr) bool { return v.evaluates(e) })
+	for len(must) > 0 && v.evaluates(must[len(must)-1]) { // those before others are kept, for which throws first
+		must = must[:len(must)-1]
+	}
 	switch {
 	case len(must) == 0:
 		return v

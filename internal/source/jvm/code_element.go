@@ -240,3 +240,13 @@ func ofEachElement(must []*model.Expr, pos model.Pos) []model.Step {
 	}
 	return []model.Step{{Expr: e, Pos: pos}}
 }
+
+// refusal is what must be evaluated of each element where a branch does nothing but throw by a
+// condition of it, nil where it does anything else.
+func refusal(s model.Step) *model.Expr {
+	if wayToElement(s.Cond) == nil || len(s.Then) != 1 || len(s.Else) > 0 || s.Then[0].Expr == nil || s.Then[0].Expr.Op != model.OpFail {
+		return nil
+	}
+	fine := &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.BoolLiteral, Text: "true"}, Pos: s.Pos}
+	return &model.Expr{Op: model.OpIf, Args: []*model.Expr{s.Cond, s.Then[0].Expr, fine}, Pos: s.Pos}
+}

@@ -14,7 +14,7 @@ func joined(env, yes, no map[string]*value, cond *model.Expr, yesOver, noOver bo
 	for name := range env {
 		a, b := yes[name], no[name]
 		switch {
-		case a != nil && b != nil && a.isList && b.isList && fillsOne(env[name], a, b) != nil && cond != nil && !yesOver && !noOver:
+		case a != nil && b != nil && a.isList && b.isList && fillsOne(env[name], a, b) != nil && cond != nil && !yesOver && !noOver && wayToElement(cond) != nil:
 			env[name] = listIf(cond, env[name], a, b)
 		case a == b || a != nil && b != nil && (a.isList && b.isList && len(a.list) == len(b.list) || a.isMap && b.isMap):
 			env[name] = a
@@ -122,6 +122,7 @@ func fork(env map[string]*value) map[string]*value {
 // before it may only give names to values.
 func (w *follower) block(c *scan.Cursor, limit int, env map[string]*value) *value {
 	env = maps.Clone(env)
+	var must []*model.Expr
 	for w.why == "" {
 		end := w.end(c, limit)
 		next := end
@@ -129,11 +130,18 @@ func (w *follower) block(c *scan.Cursor, limit int, env map[string]*value) *valu
 			next++
 		}
 		if next >= limit {
-			return w.expression(c, end, env)
+			return w.after(c, must, w.expression(c, end, env))
 		}
-		if steps := w.simple(c, end, env); len(steps) > 0 {
-			w.fail(c, "a block that does more than read")
+		ofElement := len(w.must)
+		for _, s := range w.simple(c, end, env) {
+			if s.Field != "" || s.Expr == nil || s.Cond != nil {
+				w.fail(c, "a block that does more than read")
+				return nil
+			}
+			must = append(must, s.Expr)
 		}
+		must = append(must, w.must[ofElement:]...)
+		w.must = w.must[:ofElement]
 		c.I = next
 	}
 	return nil
