@@ -363,10 +363,10 @@ func (w *follower) branch(c *scan.Cursor, limit int, env map[string]*value) []mo
 			step.Else = w.statements(&scan.Cursor{F: c.F, I: from}, to, no)
 		}
 	}
-	if must := refusal(step); must != nil && limit == w.loopEnd && !w.skipped {
+	if must, steps := refusal(step); must != nil && limit == w.loopEnd && !w.skipped {
 		w.must = append(w.must, must)
-		joined(env, yes, no, cond, true, false, pos)
-		return nil
+		joined(env, yes, no, cond, over(step.Then), over(step.Else), pos)
+		return steps
 	}
 	joined(env, yes, no, cond, over(step.Then), over(step.Else), pos)
 	return w.conditional(c, step)

@@ -241,12 +241,21 @@ func ofEachElement(must []*model.Expr, pos model.Pos) []model.Step {
 	return []model.Step{{Expr: e, Pos: pos}}
 }
 
-// refusal is what must be evaluated of each element where a branch does nothing but throw by a
-// condition of it, nil where it does anything else.
-func refusal(s model.Step) *model.Expr {
-	if wayToElement(s.Cond) == nil || len(s.Then) != 1 || len(s.Else) > 0 || s.Then[0].Expr == nil || s.Then[0].Expr.Op != model.OpFail {
-		return nil
+// refusal is what must be evaluated of each element where one way of a branch does nothing but throw
+// by a condition of it, with what the other way does; nil where none does.
+func refusal(s model.Step) (must *model.Expr, otherwise []model.Step) {
+	throws := func(steps []model.Step) bool {
+		return len(steps) == 1 && steps[0].Expr != nil && steps[0].Expr.Op == model.OpFail
+	}
+	if wayToElement(s.Cond) == nil || throws(s.Then) == throws(s.Else) {
+		return nil, nil
 	}
 	fine := &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.BoolLiteral, Text: "true"}, Pos: s.Pos}
-	return &model.Expr{Op: model.OpIf, Args: []*model.Expr{s.Cond, s.Then[0].Expr, fine}, Pos: s.Pos}
+	must = &model.Expr{Op: model.OpIf, Args: []*model.Expr{s.Cond, fine, fine}, Pos: s.Pos}
+	if throws(s.Then) {
+		must.Args[1] = s.Then[0].Expr
+		return must, s.Else
+	}
+	must.Args[2] = s.Else[0].Expr
+	return must, s.Then
 }
