@@ -6,6 +6,67 @@ import (
 	"testing"
 )
 
+// Classes that make themselves of a parsed object are models whoever parses the text, beside calls
+// of a library; other code that takes parsed objects is none.
+func TestClassesByHandBesideCalls(t *testing.T) {
+	p := newProject(t, map[string]string{"App/Quay.kt": `import com.google.gson.Gson
+class Quay(val berth: Int)
+fun load(s: String) = Gson().fromJson(s, Quay::class.java)
+`, "App/Ship.kt": `import org.json.*
+class ShipActivity : Activity() {
+    var count = 0
+    fun show(o: JSONObject) { count = o.length() }
+    companion object {
+        fun log(o: JSONObject) { println(o) }
+        fun text(o: JSONObject) = o.toString()
+    }
+}
+class Pier private constructor(val n: Int) {
+    companion object { fun of(o: JSONObject) = Pier(o.getInt("n")) }
+}
+`, "App/Boat.java": `import org.json.*;
+class Boat { int knots; Boat(JSONObject o) throws JSONException { knots = o.getInt("knots"); } }
+class Fleet { int size; static java.util.List<Fleet> all(JSONArray a) { return null; } static boolean empty(JSONObject o) { return true; } }
+class Checks { int done; static boolean isError(JSONObject o) { return o.has("error"); } }`})
+	out := p.run("models", "App").exits(0).says("Quay  class", "Pier  class", "Boat  class", "Fleet  class").out
+	for _, other := range []string{"ShipActivity", "Checks"} {
+		if strings.Contains(out, other) {
+			t.Errorf("%s is taken for a model:\n%s", other, out)
+		}
+	}
+}
+
+// Declarations that lead back to themselves end neither the run nor its other verdicts.
+func TestEndlessDeclarations(t *testing.T) {
+	p := newProject(t, map[string]string{
+		"App/Port.java": `import com.fasterxml.jackson.annotation.*;
+class Port { public String code; @JsonCreator static Port of(Port p) { return p; } }`,
+		"App/Berth.kt": `import com.google.gson.Gson
+class Berth<T>(val depth: T, val inner: Berth<List<T>>?)
+class Quay(val berth: Berth<Int>)
+fun load(s: String) = Gson().fromJson(s, Quay::class.java)
+`,
+		"App/Notice.swift": `struct Notice: Decodable {
+    let text: String
+    init(from decoder: Decoder) throws { self = try decoder.singleValueContainer().decode(Notice.self) }
+}
+class Loop: Knot, Decodable { }
+class Knot: Loop, Decodable { }
+`,
+		"App/Vessel.java": `import org.json.*;
+class Vessel { int knots; Vessel sister; Vessel(JSONObject o) throws JSONException { knots = o.getInt("knots"); sister = new Vessel(o); } }`,
+		"c/port.json": `{"code":"SAL"}`, "c/quay.json": `{"berth":{"depth":4}}`, "c/notice.json": `{"text":"Fog"}`, "c/vessel.json": `{"knots":14}`,
+	})
+	p.run("check", "App", "c", "-pair", "Port=c/port", "-pair", "Notice=c/notice").exits(1).says(
+		"4 of 4 responses would not decode",
+		"StackOverflowError: null", "Port is made of another Port at the same value", "Vessel is made of another Vessel",
+		"Berth holds itself with type arguments that grow at each step",
+		"stack overflow: the program ends", "Notice is made of another Notice",
+	)
+	p.run("trial", "-model", "Vessel", "App", "c/vessel.json").exits(1).says("vessel.json as Vessel: fails", "StackOverflowError: null")
+	p.run("models", "App").exits(0).says("Loop", "Knot")
+}
+
 // TestWhatHurtsOnAndroid: what developers of Kotlin and Java meet most, from source and
 // captures to the line.
 func TestWhatHurtsOnAndroid(t *testing.T) {

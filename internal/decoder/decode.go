@@ -59,7 +59,7 @@ func (p *Plan) Decode(doc *wire.Value) Outcome {
 	if err != nil {
 		out.Err, out.Place, out.At = err.cause, err.told, err.place
 	}
-	if err != nil && p.Swallowed {
+	if err != nil && p.Swallowed && !err.cause.Endless() {
 		out.Changes = append(out.Changes, Change{Loss: Swallowed, Place: nil, Sent: doc, Err: err.cause})
 		out.Err, out.Place, out.At, out.Seen = nil, nil, nil, Seen{}
 	}
@@ -113,6 +113,7 @@ type run struct {
 	reads   []Read
 	asked   map[*wire.Member]bool
 	visits  []visit
+	making  []making
 	arg     Seen // of the innermost function that is applied to a value
 	// decoded are values that were decoded while somebody watches, nil while nobody does.
 	decoded map[*wire.Value]bool
@@ -203,6 +204,12 @@ func (r *run) call(n *Node, v *wire.Value) (Seen, *failure) {
 type visit struct {
 	object *wire.Value
 	path   []wire.Step
+}
+
+// making is a build that is under way.
+type making struct {
+	node  *Node
+	value *wire.Value
 }
 
 // failure is an error with the place it names.

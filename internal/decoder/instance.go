@@ -7,6 +7,17 @@ import (
 )
 
 func (r *run) build(n *Node, v *wire.Value) (Seen, *failure) {
+	for i := len(r.making) - 1; i >= 0 && r.making[i].value == v; i-- {
+		switch {
+		case r.making[i].node != n:
+		case n.Endless == nil:
+			return Seen{Kind: SeenUnknown}, nil
+		default:
+			return Seen{}, r.fail(n.Endless)
+		}
+	}
+	r.making = append(r.making, making{n, v})
+	defer func() { r.making = r.making[:len(r.making)-1] }()
 	out := Seen{Kind: SeenObject, Type: n.Model.Name}
 	for _, f := range n.Props {
 		out.Names = append(out.Names, f.Name)
@@ -286,6 +297,9 @@ func (r *run) steps(n *Node, steps []Step, v *wire.Value, out *Seen) (whole *See
 		case s.Do:
 			path, own := len(r.path), r.own
 			made, done, err = r.steps(n, s.Then, v, out)
+			if err != nil && err.cause.Endless() {
+				return nil, false, err
+			}
 			if err != nil {
 				r.path, r.told, r.own = r.path[:path], r.told[:path], own
 				if made, done, err = r.steps(n, s.Else, v, out); err != nil {
@@ -373,7 +387,7 @@ func (r *run) attempt(n *Node, v *wire.Value) (Seen, *failure) {
 	s, err := r.node(n.Inner, v)
 	if err != nil {
 		r.path, r.told, r.own = r.path[:path], r.told[:path], own
-		if n.Op == OpElse {
+		if n.Op == OpElse || err.cause.Endless() {
 			return s, err
 		}
 		sent := r.sent(n.Inner, v)

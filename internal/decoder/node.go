@@ -140,6 +140,9 @@ type Node struct {
 	// MindsText says that an OpLeaf tells strings and numbers apart by their text:
 	// two of one class may fare differently.
 	MindsText bool
+	// Endless is the error of an OpBuild that comes to itself at the very value that it is
+	// made of; nil where that is not known.
+	Endless *Error
 	// Anonymous says that an OpBuild makes no model: its value is that of a scalar.
 	Anonymous bool
 	// Assured says that another node reports it if the current value is no object; then
@@ -209,6 +212,23 @@ type Error struct {
 }
 
 func (e *Error) Error() string { return e.Message }
+
+// stackOverflow is the Kind of the errors that EndlessError makes.
+const stackOverflow = "StackOverflowError"
+
+// EndlessError is the error of a type whose decoding never ends: the program's stack overflows, and
+// no handler of decoding errors takes that. message is how the program ends, advice what to change.
+func EndlessError(message, advice string) *Error {
+	return &Error{Kind: stackOverflow, Message: message, Reason: ReasonType, Where: AtRoot, Advice: advice}
+}
+
+// OfItself is the advice for a class that is made by way of making itself from the same value.
+func OfItself(m *model.Model) string {
+	return m.Name + " is made of another " + m.Name + " at the same value, and so on without end: make it of the value's own keys"
+}
+
+// Endless says whether the error is one that EndlessError makes.
+func (e *Error) Endless() bool { return e.Kind == stackOverflow }
 
 // IndexMark stands in a message for the index of the element, or the name of the member,
 // that the error is about.

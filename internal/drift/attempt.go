@@ -26,7 +26,7 @@ func (w *walk) attempt(n *decoder.Node, place *shape.Place, null bool) {
 	constant := n.Second.Op == decoder.OpConst
 	failed := map[*shape.Tally]bool{}
 	for _, ev := range inner {
-		lost := ev.loss == decoder.Swallowed || ev.loss == quiet || n.Op == decoder.OpCatch && ev.breaks()
+		lost := ev.loss == decoder.Swallowed || ev.loss == quiet || n.Op == decoder.OpCatch && ev.breaks() && !ev.err.Endless()
 		if !lost {
 			w.events = append(w.events, ev)
 			continue
@@ -71,7 +71,7 @@ func (w *walk) attempt(n *decoder.Node, place *shape.Place, null bool) {
 // there, or null, is then nothing, as the author asked for; any other value is lost,
 // and so is an object in which something is missing.
 func swallow(ev event, place *shape.Place) event {
-	if !ev.breaks() {
+	if !ev.breaks() || ev.err.Endless() {
 		return ev
 	}
 	far := len(ev.place.Steps) - len(place.Steps)

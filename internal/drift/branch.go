@@ -87,6 +87,25 @@ func (w *walk) computed(n *decoder.Node, place *shape.Place, null bool) {
 	}
 }
 
+// endless notes that a class is made of itself at the very values that it is made of. making are the
+// builds in between.
+func (w *walk) endless(making []visitKey, place *shape.Place) {
+	i := slices.IndexFunc(making, func(k visitKey) bool { return k.node.Endless != nil })
+	if i < 0 {
+		w.partial = true
+		return
+	}
+	n := making[i].node
+	ev := event{sent: "any value", of: place.Total()}
+	whole := decoder.Plan{Root: n}
+	for _, c := range place.Sorted() {
+		if c.Class.Kind == wire.Object || whole.Decode(valueOf(c.Class, c.Witness)).Err == n.Endless {
+			ev.tallies, ev.values = append(ev.tallies, c.Tally), ev.values+c.Values
+		}
+	}
+	w.refused(&decoder.Node{Model: n.Model, Error: n.Endless}, place, ev)
+}
+
 // refused notes that the library refuses the declaration of a node's class, which is what
 // is to be changed wherever the values are.
 func (w *walk) refused(n *decoder.Node, place *shape.Place, ev event) {

@@ -20,7 +20,8 @@ type walk struct {
 	elem   bool
 	read   map[*shape.Place]map[string]bool // keys that some node asked for, by object
 	owner  map[*shape.Place]*model.Model
-	open   map[visitKey]bool // being walked: a model that holds itself
+	open   map[visitKey]int // being walked: a model that holds itself; and 1 + how many builds were under way by then
+	making []visitKey       // the builds that are under way
 	// decoded are the places of values that are decoded while a branch is watched.
 	decoded map[*shape.Place]bool
 	asked   []asked
@@ -58,7 +59,7 @@ type Visit struct {
 }
 
 func newWalk(e *shape.Endpoint) *walk {
-	return &walk{e: e, read: map[*shape.Place]map[string]bool{}, owner: map[*shape.Place]*model.Model{}, open: map[visitKey]bool{}}
+	return &walk{e: e, read: map[*shape.Place]map[string]bool{}, owner: map[*shape.Place]*model.Model{}, open: map[visitKey]int{}}
 }
 
 // node takes the values at place through n. null says that nulls there are
@@ -68,11 +69,16 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 		return
 	}
 	key := visitKey{n, place}
-	if w.open[key] {
+	if since := w.open[key]; since > 0 {
+		w.endless(w.making[since-1:], place)
 		return
 	}
-	w.open[key] = true
+	w.open[key] = 1 + len(w.making)
 	defer delete(w.open, key)
+	if n.Op == decoder.OpBuild {
+		w.making = append(w.making, key)
+		defer func() { w.making = w.making[:len(w.making)-1] }()
+	}
 	if n.Field != nil {
 		defer func(f *model.Field, typ string, elem bool) { w.field, w.typ, w.elem = f, typ, elem }(w.field, w.typ, w.elem)
 		w.field, w.typ, w.elem = n.Field, n.Field.Declared, false

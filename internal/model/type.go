@@ -68,6 +68,41 @@ func (t *Type) writeKey(b *strings.Builder) {
 	}
 }
 
+// Growth watches over types that come of classes which hold themselves with arguments that grow at
+// each step, as class A<T> { A<List<T>> next; } does: there is no end to them.
+type Growth struct {
+	wide int // types met so far that hold more than usualNames
+}
+
+// What is written by hand stays far below these: how many names a type holds, how many types of
+// more than the usual number there are in what one type leads to, and how many one of them holds.
+const (
+	usualNames = 8
+	maxWide    = 64
+	maxNames   = 24
+)
+
+// Endless says whether t, met for the first time, must be one of those types.
+func (g *Growth) Endless(t *Type) bool {
+	n := t.names(maxNames + 1)
+	if n > usualNames {
+		g.wide++
+	}
+	return n > maxNames || n > usualNames && g.wide > maxWide
+}
+
+// names counts the types in a type, up to a limit.
+func (t *Type) names(limit int) int {
+	n := 1
+	for _, a := range t.Args {
+		if n >= limit {
+			break
+		}
+		n += a.names(limit - n)
+	}
+	return n
+}
+
 // Bind replaces type parameters by what env binds them to.
 func (t *Type) Bind(env map[string]*Type) *Type {
 	if t == nil || len(env) == 0 {

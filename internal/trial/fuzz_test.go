@@ -19,6 +19,10 @@ func FuzzPlans(f *testing.F) {
 		{"M.kt", "import com.google.gson.*\ndata class M(val a: Int, val m: Map<String, M?>, val b: Array<IntArray>)", `{"a":"1","m":{"x":null},"b":[[1,null]]}`},
 		{"M.java", "import com.fasterxml.jackson.annotation.*; @JsonIgnoreProperties(\"x\") class M { @JsonUnwrapped public M m; @JsonProperty private int a; M(String s) { } M(int a) { } }", `{"m":5}`},
 		{"M.java", "import org.json.*; class M { int a; M(JSONObject o) { if (o.has(\"a\")) a = o.optInt(\"a\", 3); } }", `{"a":{}}`},
+		// Declarations that lead back to themselves.
+		{"M.kt", "import com.google.gson.*\ntypealias X = List<X>\ntypealias P = Q\ntypealias Q = P\nclass A : B()\nopen class B : A() { val b = 0 }\nopen class G<T> : G<List<T>>() { val g: T? = null; val n: G<G<T>>? = null }\n@JvmInline value class V(val v: V)\ndata class M(val m: M?, val v: V, val g: G<Int>, val a: A, val p: P?, val x: X)", `{"m":{"m":null},"g":{"g":1,"n":{}},"x":[[]]}`},
+		{"M.java", "import com.fasterxml.jackson.annotation.*; class A extends B { } class B extends A { public int b; } class G<T> extends G<java.util.List<T>> { public T g; public G<G<T>> n; } @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = \"k\") @JsonSubTypes(@JsonSubTypes.Type(value = Z2.class, name = \"z\")) class Z { public Z z; } class Z2 extends Z { @JsonCreator Z2(Z z) { } } class M { @JsonCreator M(M m) { } @JsonUnwrapped public A a; public G<Z> g; }", `{"k":"z","g":{"n":{}},"b":1}`},
+		{"M.swift", "typealias X = [X]\ntypealias P = Q\ntypealias Q = P\nclass A: B { }\nclass B: A { var b = 0 }\nindirect enum E: Decodable { case e(E) }\nfinal class G<T: Decodable>: Decodable { let n: G<[T]>? }\nstruct M: Decodable { let a: E; let s: G<X>?; let l: P; init(from d: Decoder) throws { self = try d.singleValueContainer().decode(M.self) } }", `{"a":{"e":{"_0":{}}},"s":{"n":{}},"l":1}`},
 		{"M.swift", "struct M: Codable { let a: [String: M?]; init(from d: Decoder) throws { a = [:] } }", `{"a":1}`},
 	} {
 		f.Add(s[0], s[1], s[2])

@@ -12,7 +12,7 @@ import (
 // byCode is the node for a type whose initialiser was followed.
 func (c *compiler) byCode(t *model.Type) *decoder.Node {
 	m, env := t.Model, t.Env()
-	n := &decoder.Node{Op: decoder.OpBuild, OwnPath: true, Model: m}
+	n := &decoder.Node{Op: decoder.OpBuild, OwnPath: true, Model: m, Endless: decoder.EndlessError("stack overflow: the program ends", decoder.OfItself(m))}
 	b := &builder{compiler: c, node: n, env: env, typ: t, assigned: map[string]bool{}}
 	super := c.super(t)
 	if super != nil && !super.Model.Decodable {

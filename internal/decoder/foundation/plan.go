@@ -40,6 +40,7 @@ type compiler struct {
 	match      func(string) string
 	opaqueKeys bool
 	nodes      map[string]*decoder.Node
+	growth     model.Growth
 }
 
 // maxDepth is how many arrays and objects JSONDecoder's scanner takes inside each
@@ -109,6 +110,9 @@ func (c *compiler) value(t *model.Type, declared string) *decoder.Node {
 	key := t.Key()
 	if n := c.nodes[key]; n != nil {
 		return n
+	}
+	if c.growth.Endless(t) {
+		return unknown(t.Name + " holds itself with type arguments that grow at each step, which is followed only so far")
 	}
 	n := &decoder.Node{}
 	c.nodes[key] = n

@@ -42,6 +42,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 type compiler struct {
 	settings *model.Settings
 	nodes    map[string]*decoder.Node
+	growth   model.Growth
 	// broken is what making the adapter of some class throws: then nothing is decoded,
 	// whatever is sent.
 	broken *decoder.Error
@@ -78,6 +79,12 @@ func (c *compiler) notNull(t *model.Type) *decoder.Node {
 	key := t.Key()
 	if n := c.nodes[key]; n != nil {
 		return n
+	}
+	if c.growth.Endless(t) {
+		if c.broken == nil {
+			c.broken, c.breaks = jvm.Growing(t), t.Model
+		}
+		return unknown(t.Name + " grows without end")
 	}
 	n := &decoder.Node{}
 	c.nodes[key] = n
@@ -502,23 +509,24 @@ func (c *compiler) field(f *model.Field, owner *model.Type, runs bool) (*decoder
 
 // compiled is what a property's type is in the class file: of a Kotlin value class, the
 // type of its one property, but where it may be null and that is a primitive, or may
-// itself be null ("Inline value classes", Representation).
-func compiled(t *model.Type) *model.Type {
+// itself be null ("Inline value classes", Representation). of are the value classes that it
+// stands in.
+func compiled(t *model.Type, of ...*model.Model) *model.Type {
 	if signed := map[string]string{"UInt": "Int", "ULong": "Long", "UShort": "Short", "UByte": "Byte"}[t.Name]; t.Kind == model.Named && t.Model == nil && signed != "" {
 		return &model.Type{Kind: model.Named, Name: signed, Pos: t.Pos}
 	}
 	m := t.Unwrapped().Model
-	if m == nil || m.Inline == nil {
+	if m == nil || m.Inline == nil || slices.Contains(of, m) { // none holds itself in source that compiles
 		return t
 	}
 	inner := m.Inline.Bind(t.Unwrapped().Env())
 	if t.Kind != model.Optional {
-		return compiled(inner)
+		return compiled(inner, append(of, m)...)
 	}
 	if inner.Kind == model.Optional || jvm.Scalar(inner) != "" {
 		return t
 	}
-	return model.OptionalOf(compiled(inner))
+	return model.OptionalOf(compiled(inner, append(of, m)...))
 }
 
 // isJSON says whether a type is one of Gson's own elements, of which null is one.

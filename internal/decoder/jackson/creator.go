@@ -4,6 +4,7 @@ import (
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/model"
+	"vetta/internal/wire"
 )
 
 // singleScalar says whether a creator takes a scalar alone, beside which objects may be
@@ -44,7 +45,7 @@ func (c *compiler) delegating(t *model.Type, k *model.Method) *decoder.Node {
 		}
 		inner = withinObject(inner)
 	}
-	n := &decoder.Node{Op: decoder.OpBuild, Model: m}
+	n := &decoder.Node{Op: decoder.OpBuild, Model: m, Endless: jvm.Endless(m)}
 	fields, _ := allFields(t)
 	fills := ""
 	if len(k.Fills) == 1 {
@@ -63,6 +64,30 @@ func (c *compiler) delegating(t *model.Type, k *model.Method) *decoder.Node {
 		n.Steps = append([]decoder.Step{{Property: -1, Node: &decoder.Node{Op: decoder.OpDo, Inner: inner}}}, n.Steps...)
 	}
 	return n
+}
+
+// besideScalars is a node for a class that is made of the value as a whole, where constructors take
+// scalars: BeanDeserializerBase of 2.14 asks those first, by the kind of the scalar that is sent.
+func (c *compiler) besideScalars(m *model.Model, whole *decoder.Node) *decoder.Node {
+	takes := takesOne(m)
+	if !takes.scalar() && !takes.text {
+		return whole
+	}
+	alone := &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
+		took := false
+		switch {
+		case v.Kind == wire.String:
+			took = takes.text
+		case v.Kind == wire.Bool:
+			took = takes.boolean
+		case v.Kind == wire.Number && isFloat(v):
+			took = takes.double
+		case v.Kind == wire.Number:
+			took = takes.int
+		}
+		return decoder.Verdict{Seen: decoder.Bool(took)}
+	}}
+	return &decoder.Node{Op: decoder.OpIf, Inner: alone, Second: c.fromScalar(m, takes), Third: whole}
 }
 
 // numbers are the platform's classes that are read from numbers, or from anything.

@@ -70,7 +70,7 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	case !makeable:
 		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)}
 	case about.delegate != nil && about.creator == nil && !singleScalar(about.delegate):
-		return c.delegating(t, about.delegate)
+		return c.besideScalars(m, c.delegating(t, about.delegate))
 	default:
 		n.Inner = c.build(t, about, part{passed: passed, inside: as.prefix+as.suffix != "", prefix: as.prefix, suffix: as.suffix})
 	}

@@ -45,6 +45,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 type compiler struct {
 	settings *model.Settings
 	nodes    map[string]*decoder.Node
+	growth   model.Growth
 	computed bool // code gives the fields of the class that is compiled what they hold at first
 	fold     bool // the class that is compiled says that the case of its keys does not matter
 	// broken is what Jackson refuses of a class that it must know to decode: then nothing
@@ -81,6 +82,10 @@ func (c *compiler) value(t *model.Type, as format) *decoder.Node {
 	key := fmt.Sprint(t.Key(), as)
 	if n := c.nodes[key]; n != nil {
 		return n
+	}
+	if c.growth.Endless(t) {
+		c.refuse(t.Model, jvm.Growing(t))
+		return unknown(t.Name + " grows without end")
 	}
 	n := &decoder.Node{}
 	c.nodes[key] = n

@@ -34,6 +34,19 @@ func ClassName(m *model.Model) string {
 	return name
 }
 
+// Endless is the error of a class that is made of itself at the same value.
+func Endless(m *model.Model) *decoder.Error { return overflow(decoder.OfItself(m)) }
+
+// Growing is the error of a type that grows (see model.Growth), for which libraries look for
+// decoders of more and more types before they read anything.
+func Growing(t *model.Type) *decoder.Error {
+	return overflow(t.Name + " holds itself with type arguments that grow at each step: declare the type of that field in another way")
+}
+
+func overflow(advice string) *decoder.Error {
+	return decoder.EndlessError("StackOverflowError: null", advice)
+}
+
 // IsPrimitive says whether a field of the type cannot be null: int in Java, and in
 // Kotlin Int, which the compiler makes an int where it is not nullable and no type
 // argument.
@@ -87,13 +100,13 @@ func Computes(m *model.Model) bool {
 	})
 }
 
-// maxChain is how many classes are gone through that extend each other: they may do so in a
-// circle.
-const maxChain = 64
-
 // Chain is a class with those that it extends, as far as the source has them, outermost last.
+// Source that does not compile may have them extend each other in a circle: each is taken once.
 func Chain(t *model.Type) (all []*model.Type) {
-	for s := t; s != nil && s.Model != nil && len(all) < maxChain; {
+	for s := t; s != nil && s.Model != nil; {
+		if slices.ContainsFunc(all, func(other *model.Type) bool { return other.Model == s.Model }) {
+			break
+		}
 		all = append(all, s)
 		if s.Model.Super == nil {
 			break

@@ -249,7 +249,7 @@ func (c *compiler) instance(e *model.Expr, where string) *decoder.Node {
 // initial is the node for an instance of a class whose fields hold what they do at first,
 // with their indexes by name.
 func (c *compiler) initial(m *model.Model) (build *decoder.Node, at map[string]int) {
-	build, at = &decoder.Node{Op: decoder.OpBuild, Model: m, Type: m.Name}, map[string]int{}
+	build, at = &decoder.Node{Op: decoder.OpBuild, Model: m, Type: m.Name, Endless: jvm.Endless(m)}, map[string]int{}
 	var computed []bool // by a block of Java, which is not followed
 	for _, s := range jvm.Chain(&model.Type{Model: m}) {
 		for _, f := range s.Model.Fields {

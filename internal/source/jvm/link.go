@@ -215,28 +215,52 @@ func fieldsByCode(m *model.Model) {
 }
 
 // byHand is the constructor or factory by which a class reads a parsed object itself,
-// nil where it has none.
+// nil where it has none; some other function of its own that takes one, where that is all it has.
 func byHand(c *Class) *model.Method {
+	for _, parsed := range []string{"JSONObject", "JSONArray"} {
+		if m := readerOf(c, parsed); m != nil && c.isMadeBy(m) {
+			return m
+		}
+	}
 	if m := readerOf(c, "JSONObject"); m != nil {
 		return m
 	}
 	return readerOf(c, "JSONArray")
 }
 
-// readerOf is the constructor or factory that takes a parsed value of a class.
-func readerOf(c *Class, parsed string) *model.Method {
-	takes := func(all []*model.Method, static bool) *model.Method {
-		for _, m := range all {
-			if static && !m.Static {
-				continue
-			}
-			for _, p := range m.Params {
-				if p.Type != nil && last(p.Type.Unwrapped().Name) == parsed {
-					return m
-				}
+// isMadeBy says whether a function of a class makes an instance of it, or a collection of them.
+func (c *Class) isMadeBy(m *model.Method) bool {
+	if m.Returns == nil { // nothing, or what its expression is; of a constructor the instance
+		for i := m.Body[0]; m.IsExpression && i < m.Body[1]; i++ {
+			if c.File.Is(i, c.Name) {
+				return true
 			}
 		}
-		return nil
+		return slices.Contains(c.Ctors, m)
+	}
+	isClass := func(t *model.Type) bool { return last(t.Name) == c.Name }
+	u := m.Returns.Unwrapped()
+	return isClass(u) || slices.ContainsFunc(u.Args, isClass)
+}
+
+// readerOf is the constructor or factory that takes a parsed value of a class: one that makes an
+// instance, before others.
+func readerOf(c *Class, parsed string) *model.Method {
+	takes := func(all []*model.Method, static bool) (first *model.Method) {
+		for _, m := range all {
+			if static && !m.Static || !slices.ContainsFunc(m.Params, func(p *model.Parameter) bool {
+				return p.Type != nil && last(p.Type.Unwrapped().Name) == parsed
+			}) {
+				continue
+			}
+			if c.isMadeBy(m) {
+				return m
+			}
+			if first == nil {
+				first = m
+			}
+		}
+		return first
 	}
 	if m := takes(c.Ctors, false); m != nil {
 		return m

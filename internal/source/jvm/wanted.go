@@ -1,6 +1,7 @@
 package jvm
 
 import (
+	"slices"
 	"strings"
 
 	"vetta/internal/model"
@@ -121,7 +122,7 @@ func (p *project) want(all []*Class, calls []*model.Call) {
 		}
 	}
 	for _, c := range all {
-		if c.marked() {
+		if c.marked() || c.madeByHand() {
 			take(c.Model)
 		}
 	}
@@ -132,6 +133,19 @@ func (p *project) want(all []*Class, calls []*model.Call) {
 			}
 		}
 	}
+}
+
+// madeByHand says whether a class has a constructor or a factory that makes it of a parsed object:
+// whoever calls it need not be the code that parses the text.
+func (c *Class) madeByHand() bool {
+	if !slices.ContainsFunc(c.File.Hits, func(i int32) bool {
+		word := c.File.Word(int(i))
+		return word == "JSONObject" || word == "JSONArray"
+	}) {
+		return false
+	}
+	by := byHand(c)
+	return by != nil && holdsData(c) && c.isMadeBy(by)
 }
 
 func holdsData(c *Class) bool {
