@@ -8,6 +8,7 @@ import (
 	"vetta/internal/pairing"
 	"vetta/internal/report"
 	"vetta/internal/shape"
+	"vetta/internal/trial"
 )
 
 var checkCommand = &command{
@@ -97,6 +98,13 @@ func (o *checkOptions) check(paths []input.Path) int {
 	pairs, err := pairing.Pair(set, s, manual, s.Captures)
 	if err != nil {
 		return o.misuse("-pair: %v", err)
+	}
+	for _, m := range manual {
+		if plan, err := trial.For(set, m.Type); err == nil {
+			for _, line := range namesakes(set, m.Type, plan) {
+				fmt.Fprintf(o.env.err, "vetta check: -pair: %s\n", line)
+			}
+		}
 	}
 	checked := drift.Check(pairs.Pairs)
 	result := report.NewCheck(set, s, checked, alone(pairs), problems, report.Options{Loose: *o.loose || o.failOn.value == "loose", Secrets: *o.secrets})

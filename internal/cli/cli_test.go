@@ -302,6 +302,21 @@ func TestMisuse(t *testing.T) {
 	}
 }
 
+// A name that several models have is taken for one of them, which is said, with how to name the rest.
+func TestNamesakes(t *testing.T) {
+	p := newProject(t, map[string]string{
+		"App/Port.swift": portSource, "App/Port.kt": "package ferry.saltmere\nimport com.google.gson.annotations.*\nclass Port(@SerializedName(\"code\") val code: String?)",
+		"c/port.json": `{"code":"SAL","depth":1}`,
+	})
+	const line = "-model: Port is taken for the one at App/Port.swift:3:8; for the one at App/Port.kt:3:7, name it as ferry.saltmere.Port, or give its path alone"
+	p.run("trial", "-model", "Port", "App", "c").complains(line).says("port.json as Port: decodes")
+	if r := p.run("trial", "-model", "ferry.saltmere.Port", "App", "c").exits(0); r.err != "" {
+		t.Errorf("a name with its package is told of others: %s", r.err)
+	}
+	p.run("check", "-pair", "Port=c/port", "App", "c").complains("-pair: Port is taken for the one at App/Port.swift:3:8")
+	p.run("trial", "-model", "[Port]", "App/Port.swift", "c").exits(1).says("typeMismatch")
+}
+
 func TestHelp(t *testing.T) {
 	p := newProject(t, nil)
 	overview := p.run("help").exits(0).out

@@ -164,7 +164,8 @@ class Board { public List<Stop> stops; static final ObjectMapper MAPPER = new Ob
 	c = p.run("check", ".", "-fail-on", "never", "-format", "json").exits(0)
 	c.says(`"library": "Gson"`, `"library": "Jackson"`, `"requested from v2/arrivals"`, `"language": "kotlin"`)
 	p.run("trial", "src", "captures/board-1.json", "-model", "Board").exits(0).says("decodes", `code: String       5             "5"`, "not read\n    $.more")
-	p.run("trial", "src", "captures/departures-1.json", "-model", "ferry.api.Stop").exits(2)
+	p.run("trial", "src", "captures/departures-1.json", "-model", "List<ferry.api.Stop>").exits(0).says("as List<ferry.api.Stop>: decodes")
+	p.run("trial", "src", "captures/departures-1.json", "-model", "ferry.old.Stop").exits(1).says("MismatchedInputException")
 }
 
 // TestBrokenSource: what cannot be read is named and the rest is read.

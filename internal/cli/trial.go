@@ -35,7 +35,7 @@ func init() { trialCommand.run = runTrial }
 
 func runTrial(e *env, args []string) int {
 	o := newOptions(e, trialCommand)
-	typ := o.String("model", "", "`TYPE` to decode, as the source would write it: Sailing,\n[Sailing], Page<Port>; without it, what fits best")
+	typ := o.String("model", "", "`TYPE` to decode, as the source would write it: Sailing,\n[Sailing], Page<Port>; with its package where several have\nthe name; without it, what fits best")
 	format := o.choice("format", "text", []string{"text", "json"}, "`FORMAT` of the output: text, or json with a line for\neach document")
 	color := o.color()
 	all := o.Bool("all", false, "show every value, also those of alike elements of a list")
@@ -79,6 +79,9 @@ func runTrial(e *env, args []string) int {
 				hint = nearest(unknown.Name, names)
 			}
 			return o.misuse("-model: %v%s", err, hint)
+		}
+		for _, line := range namesakes(set, *typ, p) {
+			fmt.Fprintf(e.err, "vetta trial: -model: %s\n", line)
 		}
 		plan = func(doc *wire.Value, d capture.Document) ([]trial.Target, string) {
 			return []trial.Target{{Plan: p, Value: doc}}, ""

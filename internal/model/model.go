@@ -188,7 +188,7 @@ func (s *Settings) Option(name string) string {
 func (s *Set) Find(name string) *Model {
 	var found *Model
 	for _, m := range s.Models {
-		if m.Name == name {
+		if m.Name == name || m.Package != "" && m.Package+"."+m.Name == name {
 			return m
 		}
 		if n := len(m.Name) - len(name); n > 0 && m.Name[n:] == name && m.Name[n-1] == '.' {

@@ -1,0 +1,31 @@
+package cli
+
+import (
+	"fmt"
+	"strings"
+
+	"vetta/internal/decoder"
+	"vetta/internal/model"
+)
+
+// namesakes says which of several models of one name a type that was given by hand is taken for,
+// and how to name the others, a line for each of those.
+func namesakes(set *model.Set, typeText string, plan *decoder.Plan) (told []string) {
+	plan.Type.Walk(func(t *model.Type) {
+		m := t.Model
+		if m == nil || m.Package != "" && strings.Contains(typeText, m.Package+"."+m.Name) {
+			return
+		}
+		for _, other := range set.Models {
+			if other == m || other.Name != m.Name {
+				continue
+			}
+			how := "give its path alone"
+			if other.Package != "" {
+				how = "name it as " + other.Package + "." + other.Name + ", or " + how
+			}
+			told = append(told, fmt.Sprintf("%s is taken for the one at %s; for the one at %s, %s", m.Name, m.Pos, other.Pos, how))
+		}
+	})
+	return told
+}
