@@ -76,7 +76,7 @@ func FuzzRead(f *testing.F) {
 	}
 	for _, s := range []string{
 		"class A { int a = ; }", "class A<T { }", "record R(int a", "enum E { A(1", "@A(@B(@C", "class A { A(JSONObject o) { for (int i = 0; i < o.length(); i++) } }",
-		"data class A(val x: Int = ", "class A : B(", "typealias A = A", "val x by lazy { new GsonBuilder().", "fun f() = Gson().fromJson(x, object : TypeToken<A<", `"${`, "new ObjectMapper().configure(a", "interface I { @GET(\"a\") Call<", "class A extends A { } class B extends C { } class C extends B { }",
+		"data class A(val x: Int = ", "class A : B(", "typealias A = A", "val x by lazy { new GsonBuilder().", "val f = fun () = Gson().fromJson(x, object : TypeToken<T>() {}) < A", "fun f() = Gson().fromJson(x, object : TypeToken<A<", `"${`, "new ObjectMapper().configure(a", "interface I { @GET(\"a\") Call<", "class A extends A { } class B extends C { } class C extends B { }",
 	} {
 		f.Add(false, s)
 		f.Add(true, s)

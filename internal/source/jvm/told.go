@@ -44,7 +44,7 @@ const maxHelped = 10_000
 func (p *project) helped() (calls []*model.Call) {
 	seen := map[string]bool{}
 	for _, h := range p.decoders {
-		if seen[h.name] {
+		if h.name == "" || seen[h.name] { // a function without a name is not called by it
 			continue
 		}
 		seen[h.name] = true
