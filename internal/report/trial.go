@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
@@ -220,7 +221,7 @@ func (w *writer) reads(d *trial.Document, o Options, all bool) {
 			this.seen = "…"
 		case r.Seen.Kind == decoder.SeenObject || r.Seen.Kind == decoder.SeenMap:
 			this.seen = "{…}"
-		case (r.Seen.Kind == decoder.SeenList || r.Seen.Kind == decoder.SeenSet) && len(r.Seen.String()) > 60:
+		case (r.Seen.Kind == decoder.SeenList || r.Seen.Kind == decoder.SeenSet) && (len(r.Seen.String()) > 60 || slices.ContainsFunc(r.Seen.Elems, func(e decoder.Seen) bool { return e.Kind == decoder.SeenUnknown })):
 			this.seen = fmt.Sprintf("[%s]", plural(int64(len(r.Seen.Elems)), "element"))
 		case r.Seen.Kind == decoder.SeenUnknown:
 			this.seen = "(not followed)"

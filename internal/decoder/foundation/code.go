@@ -35,7 +35,7 @@ func (c *compiler) byCode(t *model.Type) *decoder.Node {
 	// some branch assigns start with them.
 	for i, f := range m.Fields {
 		n.Steps = append(n.Steps, decoder.Step{Property: b.base + i, Node: kept(f, f.Type.Bind(env))})
-		if b.assigned[f.Name] {
+		if b.assigned[f.Name] || b.assigned[model.SelfField] {
 			n.Steps[len(n.Steps)-1].Node.Field = nil
 		}
 	}
@@ -82,11 +82,15 @@ func (b *builder) steps(steps []model.Step) (out []decoder.Step) {
 			}
 			if s.Field == model.SelfField {
 				step.Property, want = decoder.WholeValue, b.typ
+				b.assigned[model.SelfField] = true
 				if b.wanted != nil {
 					want = b.wanted
 				}
 			}
 			step.Node = b.expr(s.Expr, b.env, want)
+			if step.Property == decoder.WholeValue && step.Node.Op == decoder.OpUnknown {
+				step.Node.Opaque = true // what it is made of may be any of the keys
+			}
 			if step.Property >= b.base {
 				step.Node.Field = b.typ.Model.Fields[step.Property-b.base]
 			}

@@ -225,6 +225,13 @@ func (l *linker) fieldsOfSteps(m *model.Model) {
 		byName[f.Name] = f
 	}
 	model.WalkSteps(m.Steps, func(field string, e *model.Expr) {
+		if field == model.SelfField { // all of them at once
+			for _, f := range m.Fields {
+				if f.Reading == model.Never {
+					f.Reading, f.Why = model.ByCode, ""
+				}
+			}
+		}
 		f := byName[field]
 		if f == nil {
 			return
