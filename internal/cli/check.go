@@ -8,7 +8,6 @@ import (
 	"vetta/internal/pairing"
 	"vetta/internal/report"
 	"vetta/internal/shape"
-	"vetta/internal/trial"
 )
 
 var checkCommand = &command{
@@ -100,10 +99,8 @@ func (o *checkOptions) check(paths []input.Path) int {
 		return o.misuse("-pair: %v", err)
 	}
 	for _, m := range manual {
-		if plan, err := trial.For(set, m.Type); err == nil {
-			for _, line := range namesakes(set, m.Type, plan) {
-				fmt.Fprintf(o.env.err, "vetta check: -pair: %s\n", line)
-			}
+		for _, line := range namesakes(set, m.Type) {
+			fmt.Fprintf(o.env.err, "vetta check: -pair: %s\n", line)
 		}
 	}
 	checked := drift.Check(pairs.Pairs)

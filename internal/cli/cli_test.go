@@ -314,7 +314,22 @@ func TestNamesakes(t *testing.T) {
 		t.Errorf("a name with its package is told of others: %s", r.err)
 	}
 	p.run("check", "-pair", "Port=c/port", "App", "c").complains("-pair: Port is taken for the one at App/Port.swift:3:8")
+	p.run("trial", "-model", "ferry.saltmere.Prot", "App", "c").exits(2).complains("did you mean ferry.saltmere.Port?")
 	p.run("trial", "-model", "[Port]", "App/Port.swift", "c").exits(1).says("typeMismatch")
+}
+
+// What code that is not followed may make of a value is neither lost, unread nor kept at its first value.
+func TestWholeValueNotFollowed(t *testing.T) {
+	p := newProject(t, map[string]string{"App/Port.swift": `struct Port: Decodable {
+    let code: String
+    init(code: String) { self.code = code }
+    init(from d: Decoder) throws {
+        let c = try d.singleValueContainer()
+        if let s = try? c.decode(String.self) { self = Port(code: s) } else { self = try c.decode([Port].self)[0] }
+    }
+}`, "c/port.json": `{"code":"SAL"}`})
+	p.run("trial", "-model", "Port", "App", "c").exits(0).says("read by code that could not be followed").lacks("error dropped", "not read")
+	p.run("check", "-pair", "Port=c/port", "App", "c").exits(0).says("Nothing found").lacks("misreads ", "ignores ")
 }
 
 func TestHelp(t *testing.T) {

@@ -4,14 +4,15 @@ import (
 	"fmt"
 	"strings"
 
-	"vetta/internal/decoder"
 	"vetta/internal/model"
+	"vetta/internal/source"
 )
 
 // namesakes says which of several models of one name a type that was given by hand is taken for,
 // and how to name the others, a line for each of those.
-func namesakes(set *model.Set, typeText string, plan *decoder.Plan) (told []string) {
-	plan.Type.Walk(func(t *model.Type) {
+func namesakes(set *model.Set, typeText string) (told []string) {
+	t, _ := source.ParseType(set, typeText) // what is wrong with it has been said
+	t.Walk(func(t *model.Type) {
 		m := t.Model
 		if m == nil || m.Package != "" && strings.Contains(typeText, m.Package+"."+m.Name) {
 			return

@@ -74,13 +74,13 @@ func runTrial(e *env, args []string) int {
 			if errors.As(err, &unknown) {
 				var names []string
 				for _, m := range set.Models {
-					names = append(names, m.Name)
+					names = append(names, m.Name, m.Package+"."+m.Name)
 				}
 				hint = nearest(unknown.Name, names)
 			}
 			return o.misuse("-model: %v%s", err, hint)
 		}
-		for _, line := range namesakes(set, *typ, p) {
+		for _, line := range namesakes(set, *typ) {
 			fmt.Fprintf(e.err, "vetta trial: -model: %s\n", line)
 		}
 		plan = func(doc *wire.Value, d capture.Document) ([]trial.Target, string) {

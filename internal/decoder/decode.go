@@ -184,7 +184,7 @@ func (r *run) call(n *Node, v *wire.Value) (Seen, *failure) {
 			return s, nil
 		}
 	}
-	if unknown && n.Name != After {
+	if unknown && n.Name != model.After {
 		return Seen{Kind: SeenUnknown}, nil
 	}
 	var failed *failure
@@ -360,6 +360,9 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 	case OpFail:
 		return Seen{}, r.fail(n.Error)
 	case OpUnknown:
+		if n.Opaque { // it may well be decoded there
+			r.watched(v)
+		}
 		for i := range v.Members {
 			r.asked[&v.Members[i]] = r.asked[&v.Members[i]] || n.Opaque || slices.Contains(n.Others, v.Members[i].Name) // any may be the one that is read
 		}

@@ -150,9 +150,6 @@ type Node struct {
 	Assured bool
 }
 
-// After is the Name of an OpCall whose value is that of its last argument, whatever the others are.
-const After = "after"
-
 // Joins says whether a node is an OpCall that joins conditions, of which a later one is asked only
 // where those before have not settled it.
 func (n *Node) Joins() bool { return n.Op == OpCall && (n.Name == "&&" || n.Name == "||") }

@@ -1,9 +1,8 @@
 package drift
 
 import (
-	"slices"
-
 	"maps"
+	"slices"
 
 	"vetta/internal/decoder"
 	"vetta/internal/model"

@@ -9,8 +9,8 @@ var undecodableType = &Kind{
 	Text: `Whatever the response holds, decoding throws: the class has one key twice, two setters for a
 key, a creator with a parameter that has no name, or is one that the library cannot make an
 instance of or look into, or decoding it leads back to itself at the same value and never ends.
-What is wrong with the declaration of a class may fail every response
-that it could be part of, even where it is not sent.`,
+What is wrong with the declaration of a class may fail every response that it could be part of,
+even where it is not sent.`,
 	Example: `class Boat { int id; }
 class Express extends Boat { int id; }
 {"id": 3}`,

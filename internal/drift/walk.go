@@ -62,6 +62,15 @@ func newWalk(e *shape.Endpoint) *walk {
 	return &walk{e: e, read: map[*shape.Place]map[string]bool{}, owner: map[*shape.Place]*model.Model{}, open: map[visitKey]int{}}
 }
 
+// mayDecode says whether a node decodes the values at its place, as far as is known.
+func mayDecode(n *decoder.Node) bool {
+	switch n.Op {
+	case decoder.OpLeaf, decoder.OpList, decoder.OpMap, decoder.OpKeyed:
+		return true
+	}
+	return n.Op == decoder.OpUnknown && n.Opaque
+}
+
 // node takes the values at place through n. null says that nulls there are
 // accounted for already.
 func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
@@ -83,11 +92,8 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 		defer func(f *model.Field, typ string, elem bool) { w.field, w.typ, w.elem = f, typ, elem }(w.field, w.typ, w.elem)
 		w.field, w.typ, w.elem = n.Field, n.Field.Declared, false
 	}
-	switch n.Op {
-	case decoder.OpLeaf, decoder.OpList, decoder.OpMap, decoder.OpKeyed:
-		if w.decoded != nil {
-			w.decoded[place] = true
-		}
+	if w.decoded != nil && mayDecode(n) {
+		w.decoded[place] = true
 	}
 	switch n.Op {
 	case decoder.OpLeaf:

@@ -31,6 +31,14 @@ func WalkSteps(steps []Step, visit func(field string, e *Expr)) {
 // SelfField is the Field of a step that makes the whole instance.
 const SelfField = "self"
 
+// The Funcs of an OpCall whose readers and followers must agree on them beyond what they are named
+// for: the value of After is that of its last argument, when the others have been evaluated; what
+// Computed comes to is not told, but its arguments are evaluated.
+const (
+	After    = "after"
+	Computed = "computed"
+)
+
 // NotTold stands in the message of an error for what code computes.
 const NotTold = "…"
 

@@ -64,14 +64,14 @@ func makes(e *model.Expr) bool { return len(e.Args) == 1 && conversion(e) != nil
 // but each of them is read; or for the last of them, behind the others.
 func (c *compiler) computed(e *model.Expr, where string, f *model.Field) *decoder.Node {
 	n := &decoder.Node{Op: decoder.OpCall, Name: e.Func, Call: func(args []decoder.Seen, _ func(decoder.Seen) decoder.Seen) decoder.Seen {
-		if e.Func == decoder.After {
+		if e.Func == model.After {
 			return args[len(args)-1]
 		}
 		return decoder.Seen{Kind: decoder.SeenUnknown}
 	}}
 	for i, a := range e.Args {
 		of := f
-		if e.Func != decoder.After || i < len(e.Args)-1 {
+		if e.Func != model.After || i < len(e.Args)-1 {
 			of = nil
 		}
 		arg := c.expr(a, where, of)
@@ -103,7 +103,7 @@ func conversion(e *model.Expr) func(decoder.Seen) (decoder.Seen, *decoder.Error)
 		return text(strings.ToUpper)
 	case "constant":
 		return constant(e.Type.Model)
-	case "computed":
+	case model.Computed:
 		return func(decoder.Seen) (decoder.Seen, *decoder.Error) { return decoder.Seen{Kind: decoder.SeenUnknown}, nil }
 	}
 	kind, orNull := strings.CutSuffix(e.Func, "?")

@@ -48,9 +48,7 @@ func Parse(src scan.Source, rooms *jvm.Rooms) *jvm.File {
 }
 
 // ParseType reads a type as Java writes it, nil if the text is none.
-func ParseType(text string) *model.Type {
-	return newFile(scan.Scan("", text, dialect), nil).WholeType()
-}
+func ParseType(text string) *model.Type { return again("", text).WholeType() }
 
 // newFile is a file of the language, of which nothing is read yet but its tokens.
 func newFile(tokens *scan.File, rooms *jvm.Rooms) *jvm.File {

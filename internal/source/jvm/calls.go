@@ -30,7 +30,8 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 		if !f.Is(i-1, ".") && (explicit < 1 || !f.Is(explicit-1, ".")) && !ofDecoder(f, i) {
 			continue
 		}
-		if readsWith(f, i) == "readerFor" { // which has told the type
+		maker, told := readerAt(f, i)
+		if maker == "readerFor" { // which is a call of its own
 			continue
 		}
 		if swallowed == nil {
@@ -54,8 +55,8 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 				typ, declared = named, text
 			}
 		}
-		if at := readerAt(f, i); typ == nil && at > 0 { // getAdapter(Port.class).fromJson(…)
-			typ, declared = p.typeArgument(f, &scan.Cursor{F: f.File, I: at})
+		if typ == nil && maker != "" { // getAdapter(Port.class).fromJson(…)
+			typ, declared = p.typeArgument(f, &scan.Cursor{F: f.File, I: told})
 		}
 		call := &model.Call{Pos: f.Where(i), Language: f.Language, Swallowed: swallowed[i]}
 		if typ != nil && !isParameter(typ) {
@@ -98,39 +99,28 @@ func opening(f *File, at int) int {
 // forType are methods that make a reader of a type, which decodes when it is given a text.
 var forType = map[string]bool{"readerFor": true, "forType": true, "getAdapter": true}
 
-// readerAt is the bracket of a call among those that a decoding one is chained to which makes a
-// reader of a type, 0 where there is none.
-func readerAt(f *File, at int) int {
+// readerAt is the name of a method that makes a reader of a type, among those that a decoding call
+// is chained to, with the bracket of its arguments; "" where there is none.
+func readerAt(f *File, at int) (name string, open int) {
 	for at > 2 && f.Is(at-1, ".") {
 		for at--; f.Is(at-1, "!") || f.Is(at-1, "?"); {
 			at--
 		}
 		if !f.Is(at-1, ")") {
-			return 0
+			return "", 0
 		}
 		open := f.Partner(at - 1)
 		if at = open - 1; f.Is(at, ">") {
 			at = opening(f, at) - 1
 		}
 		if at < 0 || f.KindAt(at) != scan.Ident {
-			return 0
+			return "", 0
 		}
-		if forType[f.Word(at)] {
-			return open
+		if name := f.Word(at); forType[name] {
+			return name, open
 		}
 	}
-	return 0
-}
-
-// readsWith is the name of the method that readerAt finds, "" for none.
-func readsWith(f *File, at int) string {
-	if open := readerAt(f, at); open > 0 {
-		if f.Is(open-1, ">") {
-			open = opening(f, open-1)
-		}
-		return f.Word(open - 1)
-	}
-	return ""
+	return "", 0
 }
 
 // readerSettings are those of a mapper with what the calls behind readerFor(…) change, from

@@ -64,7 +64,7 @@ func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why str
 	w := &follower{p: p, of: c, c: c, f: c.File, filled: map[string]bool{}}
 	env := map[string]*value{}
 	for _, param := range m.Params {
-		if param.Type != nil && (last(param.Type.Unwrapped().Name) == "JSONObject" || last(param.Type.Unwrapped().Name) == "JSONArray") {
+		if takesParsed(param) {
 			env[param.Name] = &value{isNode: true}
 		}
 	}

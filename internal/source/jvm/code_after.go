@@ -9,10 +9,6 @@ import (
 
 // A value behind others that are read before it, whatever is done with them: they may throw.
 
-// afterOthers is the Func of an expression whose value is its last argument, when the others have
-// been evaluated.
-const afterOthers = "after"
-
 // after is a value behind expressions that must be evaluated before it, as far as it does not
 // evaluate them itself.
 func (w *follower) after(c *scan.Cursor, must []*model.Expr, v *value) *value {
@@ -30,7 +26,7 @@ func (w *follower) after(c *scan.Cursor, must []*model.Expr, v *value) *value {
 		return nil
 	}
 	out := *v
-	out.expr = &model.Expr{Op: model.OpCall, Func: afterOthers, Args: append(slices.Clone(must), v.expr), Pos: v.expr.Pos}
+	out.expr = &model.Expr{Op: model.OpCall, Func: model.After, Args: append(slices.Clone(must), v.expr), Pos: v.expr.Pos}
 	return &out
 }
 

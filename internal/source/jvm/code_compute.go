@@ -10,14 +10,11 @@ import (
 // Values that code computes of others: what they come to is not told, but what is read for them
 // is, and fails as it would alone.
 
-// computedBy is the Func of an expression that is computed of its arguments.
-const computedBy = "computed"
-
 // isComputed says whether a part of an expression is computed, so that what it comes to is not
 // told.
 func isComputed(e *model.Expr) bool {
 	found := false
-	e.Walk(func(e *model.Expr) { found = found || e.Op == model.OpCall && e.Func == computedBy })
+	e.Walk(func(e *model.Expr) { found = found || e.Op == model.OpCall && e.Func == model.Computed })
 	return found
 }
 
@@ -71,7 +68,7 @@ func (w *follower) computed(c *scan.Cursor, end int, env map[string]*value) (v *
 		return nil, false
 	}
 	pos := c.Where()
-	e := &model.Expr{Op: model.OpCall, Func: computedBy, Pos: pos}
+	e := &model.Expr{Op: model.OpCall, Func: model.Computed, Pos: pos}
 	add := func(f *scan.File, from, to int) bool {
 		if written(f, from, to) {
 			return true

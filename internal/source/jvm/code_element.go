@@ -36,16 +36,7 @@ func atElement(e *model.Expr, way []*model.Expr) *model.Expr {
 	case e.Op == model.OpConst && e.Func != "index", e.Op == model.OpFail, e.Op == model.OpLeftOut:
 		return e
 	case computes(e) || e.Op == model.OpCatch:
-		out := *e
-		out.Args = nil
-		for _, a := range e.Args {
-			inner := atElement(a, way)
-			if inner == nil {
-				return nil
-			}
-			out.Args = append(out.Args, inner)
-		}
-		return &out
+		return withArgs(e, func(a *model.Expr) *model.Expr { return atElement(a, way) })
 	}
 	for i, step := range way {
 		if e.Op != step.Op || e.Key != step.Key || e.Lossy != step.Lossy || len(e.Args) != 1 || i < len(way)-1 && e.Func != step.Func {
@@ -234,7 +225,7 @@ func ofEachElement(must []*model.Expr, pos model.Pos) []model.Step {
 	if len(must) == 0 {
 		return nil
 	}
-	e := perElement(&model.Expr{Op: model.OpCall, Func: computedBy, Args: must, Pos: pos})
+	e := perElement(&model.Expr{Op: model.OpCall, Func: model.Computed, Args: must, Pos: pos})
 	if e == nil {
 		return nil
 	}

@@ -16,6 +16,14 @@ var lookups = map[string]string{
 	"first": " contains no element matching the predicate.",
 }
 
+// enumAround is a class, or the one around it, that is an enum: a companion stands in one.
+func enumAround(c *Class) *Class {
+	for c != nil && c.Kind != "enum" {
+		c = c.Outer
+	}
+	return c
+}
+
 // lookup follows Mode.values().find { it.code == a } and Mode.entries.first { … }; ok is false
 // where the expression is neither.
 func (w *follower) lookup(c *scan.Cursor, env map[string]*value) (v *value, ok bool) {
@@ -25,9 +33,7 @@ func (w *follower) lookup(c *scan.Cursor, env map[string]*value) (v *value, ok b
 		class = w.p.find(w.f, w.c, ahead.Text())
 		ahead.I += 2
 	}
-	for class != nil && class.Kind != "enum" { // a companion's
-		class = class.Outer
-	}
+	class = enumAround(class)
 	kind := "Collection"
 	switch {
 	case ahead.Is("values") && ahead.Ahead(1, "(") && ahead.Ahead(2, ")"):
@@ -156,9 +162,7 @@ func (w *follower) constantLoop(c *scan.Cursor, limit int, env map[string]*value
 	if f.Is(at-4, ".") {
 		class = w.p.find(w.f, w.c, f.Ident(at-5))
 	}
-	for class != nil && class.Kind != "enum" {
-		class = class.Outer
-	}
+	class = enumAround(class)
 	param := f.Ident(open + 2) // behind the type
 	if w.f.Language == "kotlin" {
 		param = f.Ident(open + 1)

@@ -15,7 +15,7 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 	shut := c.Shut()
 	from := c.I + 1
 	c.I = shut + 1
-	if n := names[len(names)-1]; n == "JSONObject" || n == "JSONArray" {
+	if isParsed(names[len(names)-1]) {
 		return &value{isNode: true, fresh: shut == from}, true // of the text that is the document
 	}
 	if v, ok := w.parsed(c, names, from, shut, env, pos); ok {
@@ -296,6 +296,20 @@ func computes(e *model.Expr) bool {
 	return false
 }
 
+// withArgs is an expression with other arguments, each made of its own; nil where one cannot be made.
+func withArgs(e *model.Expr, of func(*model.Expr) *model.Expr) *model.Expr {
+	out := *e
+	out.Args = nil
+	for _, a := range e.Args {
+		inner := of(a)
+		if inner == nil {
+			return nil
+		}
+		out.Args = append(out.Args, inner)
+	}
+	return &out
+}
+
 // below is what an expression does at the end of a way, nil where it does not go there.
 func below(e *model.Expr, way []*model.Expr) *model.Expr {
 	switch {
@@ -305,16 +319,7 @@ func below(e *model.Expr, way []*model.Expr) *model.Expr {
 		if e.Op != model.OpNew && !strings.HasPrefix(way[len(way)-1].Func, "get") { // which may answer null, and the expression make something of that
 			return nil
 		}
-		out := *e
-		out.Args = nil
-		for _, a := range e.Args {
-			inner := below(a, way)
-			if inner == nil {
-				return nil
-			}
-			out.Args = append(out.Args, inner)
-		}
-		return &out
+		return withArgs(e, func(a *model.Expr) *model.Expr { return below(a, way) })
 	}
 	for _, step := range way {
 		if e.Op != step.Op || e.Key != step.Key || e.Func != step.Func || e.Lossy != step.Lossy || len(e.Args) != 1 {

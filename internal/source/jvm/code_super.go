@@ -111,12 +111,7 @@ func ctorFor(c *Class, args []*value) (found *model.Method) {
 	for _, k := range c.Ctors {
 		fits := len(k.Params) == len(args)
 		for i := 0; fits && i < len(args); i++ {
-			t := k.Params[i].Type
-			name := ""
-			if t != nil {
-				name = last(t.Unwrapped().Name)
-			}
-			fits = args[i].isNode == (name == "JSONObject" || name == "JSONArray")
+			fits = args[i].isNode == takesParsed(k.Params[i])
 		}
 		if fits && found != nil {
 			return nil

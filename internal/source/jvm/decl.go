@@ -108,7 +108,7 @@ func maskOf(name string) uint64 {
 	return 1 << ((uint(name[0]) + 5*uint(len(name)) + 11*uint(name[len(name)-1])) & 63)
 }
 
-// imports answers what imports may give a name, none where none can.
+// importsOf are the imports of a file where one of them may give a name, none where none can.
 func (f *File) importsOf(name string) []Import {
 	if len(f.Imports) != f.masked {
 		f.mask = 0

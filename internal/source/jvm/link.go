@@ -214,6 +214,15 @@ func fieldsByCode(m *model.Model) {
 	}
 }
 
+// isParsed says whether a name, perhaps with its package, is that of a class of parsed values.
+func isParsed(name string) bool {
+	name = last(name)
+	return name == "JSONObject" || name == "JSONArray"
+}
+
+// takesParsed says whether a parameter takes a parsed value.
+func takesParsed(p *model.Parameter) bool { return p.Type != nil && isParsed(p.Type.Unwrapped().Name) }
+
 // byHand is the constructor or factory by which a class reads a parsed object itself,
 // nil where it has none; some other function of its own that takes one, where that is all it has.
 func byHand(c *Class) *model.Method {

@@ -138,10 +138,7 @@ func (p *project) want(all []*Class, calls []*model.Call) {
 // madeByHand says whether a class has a constructor or a factory that makes it of a parsed object:
 // whoever calls it need not be the code that parses the text.
 func (c *Class) madeByHand() bool {
-	if !slices.ContainsFunc(c.File.Hits, func(i int32) bool {
-		word := c.File.Word(int(i))
-		return word == "JSONObject" || word == "JSONArray"
-	}) {
+	if !slices.ContainsFunc(c.File.Hits, func(i int32) bool { return isParsed(c.File.Word(int(i))) }) {
 		return false
 	}
 	by := byHand(c)

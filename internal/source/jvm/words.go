@@ -45,7 +45,7 @@ func NamesDecoder(file scan.Source) bool {
 func (f *File) Settle() {
 	for _, i := range f.Hits {
 		switch word := f.Word(int(i)); {
-		case builders[word] != "", decoding[word] != "", word == "JSONObject", word == "JSONArray", strings.HasSuffix(word, "ConverterFactory"):
+		case builders[word] != "", decoding[word] != "", isParsed(word), strings.HasSuffix(word, "ConverterFactory"):
 			f.Trim()
 			return
 		}

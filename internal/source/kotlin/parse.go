@@ -42,9 +42,7 @@ func Parse(src scan.Source, rooms *jvm.Rooms) *jvm.File {
 }
 
 // ParseType reads a type as Kotlin writes it, nil if the text is none.
-func ParseType(text string) *model.Type {
-	return newFile(scan.Scan("", text, dialect), nil).WholeType()
-}
+func ParseType(text string) *model.Type { return again("", text).WholeType() }
 
 // newFile is a file of the language, of which nothing is read yet but its tokens.
 func newFile(tokens *scan.File, rooms *jvm.Rooms) *jvm.File {
