@@ -1,6 +1,8 @@
 package jvm
 
 import (
+	"slices"
+
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
@@ -20,6 +22,7 @@ type shelf struct {
 	paramRows scan.Slab[*model.Parameter]
 	names     scan.Slab[string]
 	args      []Argument
+	imports   []Import // where those of a file are put until it is known how many they are
 }
 
 // atOnce is how many values a shelf makes at once.
@@ -50,7 +53,14 @@ func (f *File) Reading() (done func()) {
 		return func() {}
 	}
 	f.made = f.rooms.Take()
+	first := f.Imports == nil
+	if first {
+		f.Imports = f.made.imports[:0]
+	}
 	return func() {
+		if first {
+			f.made.imports, f.Imports = f.Imports, slices.Clone(f.Imports)
+		}
 		clear(f.made.args[:cap(f.made.args)])
 		f.rooms.Give(f.made)
 		f.made = before
