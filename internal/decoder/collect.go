@@ -23,11 +23,20 @@ func (r *run) list(n *Node, v *wire.Value) (Seen, *failure) {
 	if n.Unique {
 		out.Kind = SeenSet
 	}
+	known := true
 	for i, e := range v.Elems {
 		if n.SkipNull && e.Kind == wire.Null {
 			continue
 		}
 		s, err := r.enter(wire.Step{Index: i}, n.Inner, e)
+		if err == nil && n.Put != nil {
+			thrown, told := n.Put(s)
+			if thrown != nil {
+				_, err := r.enter(wire.Step{Index: i}, &Node{Op: OpFail, Error: thrown}, e)
+				return Seen{}, err
+			}
+			known = known && told
+		}
 		if dropped, ok := r.drop(n, s, err, e); ok {
 			continue
 		} else if err = dropped; err != nil {
@@ -37,6 +46,9 @@ func (r *run) list(n *Node, v *wire.Value) (Seen, *failure) {
 			continue
 		}
 		out.Elems = append(out.Elems, s)
+	}
+	if !known {
+		return Seen{Kind: SeenUnknown}, nil
 	}
 	if n.Bytes {
 		return bytesOf(out), nil

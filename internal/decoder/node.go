@@ -66,10 +66,18 @@ type Node struct {
 	ByIdentity bool
 	// EmptyEquals says that of such elements those are equal that are empty.
 	EmptyEquals bool
-	SkipNull    bool // of OpList and OpMap: elements that are null are left out
-	NullNil     bool // of OpAt: a member that is null is nothing, and Inner is not asked
-	Opaque      bool // of OpAt: code makes something of the value, which is not followed; of OpSubtype: so it is of a list; of OpUnknown: so is which key it reads
-	KeepNull    bool // of OpAt: a member that is null leaves Value, as if it were absent
+	// Put is what an OpList does with an element when it puts it into the collection: the error
+	// that is thrown there, and whether that is known. Nil where nothing can be thrown.
+	Put func(element Seen) (err *Error, known bool)
+	// Hashes says of an OpBuild that its instances are hashed by their properties, of an OpAt that
+	// its property is among those. Hashed is the error that hashing throws where such a property
+	// holds nothing, nil where it throws none.
+	Hashes   bool
+	Hashed   *Error
+	SkipNull bool // of OpList and OpMap: elements that are null are left out
+	NullNil  bool // of OpAt: a member that is null is nothing, and Inner is not asked
+	Opaque   bool // of OpAt: code makes something of the value, which is not followed; of OpSubtype: so it is of a list; of OpUnknown: so is which key it reads
+	KeepNull bool // of OpAt: a member that is null leaves Value, as if it were absent
 	// Others are further names of an OpAt: a member of any of them is taken. Of an OpUnknown
 	// they are those of members that it may read.
 	Others []string

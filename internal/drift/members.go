@@ -77,7 +77,11 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 	tallies, values := without(place, keys)
 	if values > 0 {
 		ev := event{place: place, key: n.Name, sent: "no key " + wireName(n.Name, keys), tallies: tallies, values: values, of: objects, err: n.Missing, inexact: place.OpenForms, declared: n.Type}
-		if n.Missing == nil {
+		switch {
+		case n.Missing != nil:
+		case w.hashed && n.Hashed != nil && n.Value.Kind == decoder.SeenNull:
+			ev.err = hashing(n, decoder.ReasonMissing)
+		default:
 			if ev.loss = n.AbsentLoss; ev.loss == decoder.NoLoss {
 				ev.loss = quiet
 			} else {
@@ -89,6 +93,8 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 	w.asked = append(w.asked, asked{w.model, w.field, n, place, keys, values, w.match})
 	once := w.once // what comes later may not be read at all
 	w.once = false
+	defer func(hashed bool) { w.hashed = hashed }(w.hashed)
+	w.hashed = w.hashed && n.Hashes
 	for _, k := range keys {
 		w.note(place, k.Name)
 		if n.Last && k.Later != nil {
@@ -99,7 +105,10 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 			if p == nil || p == k.Later && (!n.Every || once) {
 				continue
 			}
-			if n.NullLoss != decoder.NoLoss {
+			throws := w.hashed && n.Hashed != nil
+			if throws {
+				w.refusedNulls(p, hashing(n, decoder.ReasonNull))
+			} else if n.NullLoss != decoder.NoLoss {
 				seen := decoder.Seen{}
 				if n.KeepNull {
 					seen = n.Value
@@ -107,12 +116,25 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 				w.nulls(p, n.NullLoss, seen)
 			}
 			before := len(w.events)
-			w.node(n.Inner, p, n.NullNil || n.KeepNull)
+			w.node(n.Inner, p, n.NullNil || n.KeepNull || throws)
+			for i := before; throws && i < len(w.events); i++ {
+				if ev := &w.events[i]; ev.place == p && ev.loss == decoder.NoConstant {
+					ev.err, ev.loss = hashing(n, decoder.ReasonConstant), decoder.NoLoss
+				}
+			}
 			if n.Opaque { // what is lost on the way may be made up for
 				w.events = append(w.events[:before], slices.DeleteFunc(w.events[before:], func(ev event) bool { return !ev.breaks() })...)
 			}
 		}
 	}
+}
+
+// hashing is the error that hashing an instance throws where what an OpAt reads is nothing, for
+// that reason.
+func hashing(n *decoder.Node, reason decoder.Reason) *decoder.Error {
+	err := *n.Hashed
+	err.Reason = reason
+	return &err
 }
 
 // taken are the keys at a place that an OpAt reads.
@@ -221,6 +243,7 @@ func (w *walk) build(n *decoder.Node, place *shape.Place, null bool) {
 	outer := *w
 	w.visits = append(w.visits, Visit{n.Model, place})
 	w.model, w.field, w.typ, w.elem = n.Model, nil, "", false
+	w.hashed = w.hashed && n.Hashes
 	if w.owner[place] == nil {
 		w.owner[place] = n.Model
 	}
@@ -231,7 +254,7 @@ func (w *walk) build(n *decoder.Node, place *shape.Place, null bool) {
 		w.rest(n, place)
 	}
 	w.steps(n, n.Steps, place, null)
-	w.model, w.field, w.typ, w.elem = outer.model, outer.field, outer.typ, outer.elem
+	w.model, w.field, w.typ, w.elem, w.hashed = outer.model, outer.field, outer.typ, outer.elem, outer.hashed
 }
 
 // kept notes a property that is never read although a key of its name is sent.

@@ -32,6 +32,7 @@ type walk struct {
 	// cannot tell when it happens.
 	partial bool
 	once    bool // of several members of a name only the first is sure to be read
+	hashed  bool // the values are put into a collection that asks for their hash
 
 	unreadKeys []unreadKey
 }
@@ -126,6 +127,8 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 		}
 		w.texts(n, place)
 		w.kinds(n, place, wire.Array, null)
+		defer func(hashed bool) { w.hashed = hashed }(w.hashed)
+		w.hashed = w.hashed || n.Put != nil
 		w.lossy(n, func() { w.inside(n.Inner, place.Elem, n.SkipNull) })
 	case decoder.OpPairs:
 		w.kinds(n, place, wire.Array, null)

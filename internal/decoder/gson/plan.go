@@ -216,6 +216,9 @@ func (c *compiler) list(t *model.Type) *decoder.Node {
 		return noInstance(noInterface, "java.lang.Iterable")
 	}
 	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, ByIdentity: !jvm.HasEquals(elem), EmptyEquals: jvm.EmptyEquals(elem), Wrong: wrong("BEGIN_ARRAY")}
+	if n.Unique && jvm.MayThrow(elem) {
+		n.Put = func(s decoder.Seen) (*decoder.Error, bool) { return jvm.Hash(elem, s) }
+	}
 	primitive := t.Name == "[]" && jvm.IsPrimitive(elem, false) || t.Name != "" && t.Name != "[]" && t.Name != "Array"
 	if !primitive {
 		n.Inner = c.element(elem, kotlinType(t))
@@ -385,7 +388,8 @@ func (c *compiler) build(t *model.Type) *decoder.Node {
 	m := t.Model
 	defer func(outer *model.Model) { c.within = outer }(c.within)
 	c.within = m
-	n := &decoder.Node{Op: decoder.OpBuild, Model: m, ByDocument: true}
+	hashed, _ := jvm.HashedBy(m)
+	n := &decoder.Node{Op: decoder.OpBuild, Model: m, ByDocument: true, Hashes: len(hashed) > 0}
 	runs := jvm.NoArguments(m) && m.Kind != model.Record
 	keys := map[string]bool{}
 	for _, s := range slices.Backward(jvm.Chain(t)) {
@@ -407,6 +411,9 @@ func (c *compiler) build(t *model.Type) *decoder.Node {
 			}
 			if s.Model.Kind == model.Record && node.Op == decoder.OpAt && computes(s.Model, f.Name) {
 				node.Opaque, node.Value, node.AbsentLoss = true, decoder.Seen{Kind: decoder.SeenUnknown}, decoder.NoLoss
+			}
+			if node.Hashes = s.Model == m && slices.Contains(hashed, f.Name); node.Hashes && f.Type.Kind != model.Param {
+				node.Hashed = jvm.HashOfNull(f.Name, f.Type.Bind(s.Env()))
 			}
 			n.Steps = append(n.Steps, decoder.Step{Property: len(n.Props), Node: node})
 			n.Props = append(n.Props, f)

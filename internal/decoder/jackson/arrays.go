@@ -22,9 +22,9 @@ func (c *compiler) bytes(t *model.Type) *decoder.Node {
 	}), Bytes: true}
 	n.Second = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
 		s, _ := v.Text()
-		data, err := base64Of(s)
-		if err != nil {
-			return decoder.Verdict{Err: err}
+		data, bad := base64Of(s)
+		if bad != nil {
+			return decoder.Verdict{Err: bad.ofBytes()}
 		}
 		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenBytes, Text: data}}
 	}}
@@ -39,15 +39,10 @@ func boxedBytes() *decoder.Node {
 		if s == "" {
 			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}}
 		}
-		_, err := base64Of(s)
-		switch {
-		case err == nil:
-		case strings.Contains(err.Message, unpadded):
-			err = fault("JsonMappingException", decoder.ReasonText, "%s", unpadded)
-		case strings.Contains(err.Message, unended): // nobody looks for its end here
-			err = fault("JsonMappingException", decoder.ReasonText, `Failed to decode VALUE_STRING as base64 (MIME-NO-LINEFEEDS): Illegal character '"' (code 0x22) in base64 content`)
+		if _, bad := base64Of(s); bad != nil {
+			return decoder.Verdict{Err: fault("JsonMappingException", decoder.ReasonText, "%s", bad.message)}
 		}
-		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}, Err: err}
+		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
 	}}
 }
 
@@ -109,43 +104,4 @@ func mapErrors(n *decoder.Node, other func(*wire.Value, *decoder.Error) *decoder
 		}
 	}
 	return &out
-}
-
-// unpadded is what is said of base64 that ends without the padding it needs.
-const unpadded = "Unexpected end of base64-encoded String: base64 variant 'MIME-NO-LINEFEEDS' expects padding (one or more '=' characters) at the end. This Base64Variant might have been incorrectly configured"
-
-// unended is what is said of base64 of which one character is left.
-const unended = "Unexpected end-of-input: was expecting closing quote for a string value"
-
-// base64Of decodes as Base64Variants.MIME_NO_LINEFEEDS does: four characters at a time,
-// with white space between them and padding at the end.
-func base64Of(s string) (string, *decoder.Error) {
-	bad := weird("byte[]", s, "Failed to decode VALUE_STRING as base64 (MIME-NO-LINEFEEDS)", decoder.ReasonText)
-	var plain strings.Builder
-	rest := s
-	for {
-		if rest = strings.TrimLeftFunc(rest, func(r rune) bool { return r <= ' ' }); rest == "" {
-			break
-		}
-		for i := range min(4, len(rest)) {
-			c := rest[i]
-			digit := c >= '0' && c <= '9' || c|0x20 >= 'a' && c|0x20 <= 'z' || c == '+' || c == '/'
-			if !digit && !(c == '=' && i >= 2) {
-				return "", bad
-			}
-		}
-		if len(rest) == 1 {
-			return "", fault("JsonMappingException", decoder.ReasonText, unended)
-		}
-		if len(rest) < 4 {
-			return "", weird("byte[]", "", unpadded, decoder.ReasonText)
-		}
-		plain.WriteString(rest[:4])
-		rest = rest[4:]
-	}
-	data, ok := jvm.Base64(plain.String())
-	if !ok {
-		return "", bad
-	}
-	return data, nil
 }

@@ -87,7 +87,10 @@ func (c *compiler) besideScalars(m *model.Model, whole *decoder.Node) *decoder.N
 		}
 		return decoder.Verdict{Seen: decoder.Bool(took)}
 	}}
-	return &decoder.Node{Op: decoder.OpIf, Inner: alone, Second: c.fromScalar(m, takes), Third: whole}
+	refused := func(v *wire.Value) *decoder.Error {
+		return noArgument("MismatchedInputException", jvm.ClassName(m), true, v)
+	}
+	return &decoder.Node{Op: decoder.OpIf, Inner: alone, Second: c.fromScalar(m, takes, refused), Third: whole}
 }
 
 // numbers are the platform's classes that are read from numbers, or from anything.

@@ -62,6 +62,12 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	n := &decoder.Node{Op: decoder.OpKeyed, Model: m, Match: c.match()}
 	inner := !as.within && len(m.Ctors) > 0 && len(m.Ctors[0].Params) > 0 && m.Ctors[0].Params[0].Name == "this"
 	makeable := about.creator != nil || about.delegate != nil && !singleScalar(about.delegate) || as.within || jvm.NoArguments(m) || jacksonized(m)
+	build := func() *decoder.Node {
+		return c.build(t, about, part{passed: passed, inside: as.prefix+as.suffix != "", prefix: as.prefix, suffix: as.suffix})
+	}
+	if !m.Abstract && (inner || !makeable) { // what its properties lead to may be refused all the same, before anything is read
+		build()
+	}
 	switch {
 	case m.Abstract:
 		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): abstract types either need to be mapped to concrete types, have custom deserializer, or contain additional type information", typ)}
@@ -72,16 +78,22 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	case about.delegate != nil && about.creator == nil && !singleScalar(about.delegate):
 		return c.besideScalars(m, c.delegating(t, about.delegate))
 	default:
-		n.Inner = c.build(t, about, part{passed: passed, inside: as.prefix+as.suffix != "", prefix: as.prefix, suffix: as.suffix})
+		n.Inner = build()
 	}
 	texts := c.fromText(m)
 	takes := takesOne(m)
-	if !makeable && takes.any() {
+	if !makeable && takes.counts() {
 		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("MismatchedInputException", decoder.ReasonType, "Cannot construct instance of `%s` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)}
 	}
 	declared := full(t)
 	if jacksonized(m) {
 		declared = typ
+	}
+	refused := func(v *wire.Value) *decoder.Error {
+		if !makeable && !takes.counts() || m.Abstract {
+			return noArgument("InvalidDefinitionException", typ, false, v)
+		}
+		return noArgument("MismatchedInputException", typ, true, v)
 	}
 	wrongAs(n, func(v *wire.Value) *decoder.Error {
 		switch {
@@ -89,17 +101,15 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 			return emptyString("`" + declared + "`")
 		case v.Kind == wire.Array || v.Kind == wire.Null:
 			return mismatched(declared, v)
-		case !makeable && !takes.any() || m.Abstract:
-			return noArgument("InvalidDefinitionException", typ, false, v)
 		}
-		return noArgument("MismatchedInputException", typ, true, v)
+		return refused(v)
 	})
 	n.Second = texts
 	if texts == nil && c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT") {
 		n.Second = emptyAsNull(n)
 	}
 	if takes.scalar() {
-		n.Second = c.fromScalar(m, takes)
+		n.Second = c.fromScalar(m, takes, refused)
 		n.Scalars = true
 	}
 	return n
@@ -312,7 +322,7 @@ func unmakeable(m *model.Model, about *introspection) *decoder.Error {
 	switch {
 	case about.creator != nil || about.delegate != nil || m.Abstract || jvm.NoArguments(m) || jacksonized(m):
 		return nil
-	case takesOne(m).any():
+	case takesOne(m).counts():
 		return fault("MismatchedInputException", decoder.ReasonType, "Cannot construct instance of `%s` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)", className(m))
 	}
 	return fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)", className(m))

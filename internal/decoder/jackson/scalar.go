@@ -251,7 +251,10 @@ func (s *scalar) fromString(empty decoder.Seen, read func(text string) (seen dec
 		case wire.Array, wire.Object:
 			return decoder.Verdict{Err: mismatched(s.typ, v)}
 		}
-		if text = jvm.Trim(text); text == "" {
+		switch text = jvm.Trim(text); {
+		case text == "" && s.c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT"):
+			return decoder.Verdict{}
+		case text == "":
 			return decoder.Verdict{Seen: empty}
 		}
 		seen, problem := read(text)

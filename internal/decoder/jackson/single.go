@@ -67,6 +67,10 @@ type single struct{ int, long, double, boolean, text, bigInteger, bigDecimal boo
 
 func (s single) any() bool { return s.scalar() || s.text }
 
+// counts says whether messages take what there is for a creator: constructors of big numbers
+// are none to StdValueInstantiator.canInstantiate of 2.14.
+func (s single) counts() bool { return s.int || s.long || s.double || s.boolean || s.text }
+
 // scalar says whether anything but a text is taken.
 func (s single) scalar() bool {
 	return s.int || s.long || s.double || s.boolean || s.bigInteger || s.bigDecimal
@@ -92,8 +96,9 @@ func takesOne(m *model.Model) (out single) {
 	return out
 }
 
-// fromScalar is the node for a scalar where a class is made of it by a constructor.
-func (c *compiler) fromScalar(m *model.Model, takes single) *decoder.Node {
+// fromScalar is the node for a scalar where a class is made of it by a constructor. refused is the
+// error for one that no constructor takes.
+func (c *compiler) fromScalar(m *model.Model, takes single, refused func(v *wire.Value) *decoder.Error) *decoder.Node {
 	typ := jvm.ClassName(m)
 	texts := c.fromText(m)
 	return &decoder.Node{Op: decoder.OpLeaf, Model: m, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
@@ -124,7 +129,7 @@ func (c *compiler) fromScalar(m *model.Model, takes single) *decoder.Node {
 				return exists
 			}
 		}
-		return decoder.Verdict{Err: noArgument("MismatchedInputException", typ, true, v)}
+		return decoder.Verdict{Err: refused(v)}
 	}}
 }
 

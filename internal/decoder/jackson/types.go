@@ -7,24 +7,6 @@ import (
 	"vetta/internal/model"
 )
 
-// packages are where the platform's classes are: messages have their full names.
-var packages = map[string]string{}
-
-func init() {
-	for pack, words := range map[string]string{
-		"java.lang":                   "String Object Void Number Integer Long Short Byte Float Double Boolean Character CharSequence StringBuilder StringBuffer Iterable",
-		"java.math":                   "BigDecimal BigInteger",
-		"java.net":                    "URL URI",
-		"java.util":                   "Date Calendar EnumMap EnumSet UUID Optional Locale Currency List ArrayList LinkedList Collection AbstractList Queue Deque ArrayDeque Vector Stack Set HashSet LinkedHashSet TreeSet SortedSet NavigableSet AbstractSet Map HashMap LinkedHashMap TreeMap SortedMap NavigableMap Hashtable AbstractMap",
-		"java.util.concurrent":        "ConcurrentHashMap ConcurrentMap CopyOnWriteArrayList",
-		"java.util.concurrent.atomic": "AtomicInteger AtomicLong AtomicBoolean",
-	} {
-		for _, w := range strings.Fields(words) {
-			packages[w] = pack + "."
-		}
-	}
-}
-
 // made are the classes that instances of abstract collections are of
 // (BasicDeserializerFactory.ContainerDefaultMappings).
 var made = map[string]string{
@@ -51,7 +33,7 @@ func class(t *model.Type) string {
 func raw(t *model.Type) string {
 	u := t.Unwrapped()
 	if of := made[class(u)]; of != "" && u.Model == nil && u.Name != "[]" {
-		return packages[of] + of
+		return jvm.Package(of) + of
 	}
 	return declared(u)
 }
@@ -65,7 +47,7 @@ func declared(t *model.Type) string {
 	case u.Model != nil:
 		return jvm.ClassName(u.Model)
 	}
-	return packages[class(u)] + class(u)
+	return jvm.Package(class(u)) + class(u)
 }
 
 // full is a type with its arguments, as messages have it.
