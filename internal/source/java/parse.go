@@ -225,7 +225,7 @@ func (p *parser) fieldOrMethod(c *jvm.Class, m modifiers) {
 		if p.Accept("=") {
 			from := p.I
 			for p.Kind() != scan.EOF && !p.Is(",") && !p.Is(";") && !p.Is("}") {
-				if p.Is("<") && p.KindAhead(-1) == scan.Ident && p.generic() {
+				if p.Is("<") && (p.Ahead(-1, ".") || p.Ahead(-1, ":") || p.KindAhead(-1) == scan.Ident && p.generic()) { // also X.<A, B>of() and X::<A, B>of
 					jvm.SkipAngles(&p.Cursor)
 					continue
 				}

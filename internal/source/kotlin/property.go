@@ -144,6 +144,8 @@ func inferred(f *jvm.File, from, to int) (*model.Type, string) {
 				t.Name = "Set"
 			case strings.HasSuffix(n, "MapOf") || n == "mapOf" || n == "emptyMap":
 				t.Name = "Map"
+			case n[0] >= 'a' && n[0] <= 'z' && !strings.Contains(n, "."): // of a function nothing says what it answers
+				return nil, ""
 			}
 			return t, t.Name + f.Text(from+1, p.I)
 		}
