@@ -138,16 +138,14 @@ func (c *compiler) make(t *model.Type) *decoder.Node {
 			return element(wire.Array)
 		case "JsonPrimitive":
 			return element(wire.String)
-		case "Optional", "OptionalInt", "OptionalLong", "OptionalDouble", "LocalDate", "LocalDateTime", "LocalTime", "Instant", "ZonedDateTime", "OffsetDateTime", "Duration":
-			// Reflection does not reach into the platform's own modules (JEP 403).
+		case "Class":
+			return noClass
+		}
+		if field := encapsulated[t.Name]; field != "" { // reflection does not reach into the platform's own modules (JEP 403)
 			if c.broken == nil {
-				pack, field := "java.util", "value"
-				if t.Name[0] != 'O' || t.Name == "OffsetDateTime" {
-					pack, field = "java.time", firstFields[t.Name]
-				}
 				c.breaks = c.within
 				c.broken = &decoder.Error{Kind: "JsonIOException", Reason: decoder.ReasonType, Where: decoder.AtRoot,
-					Message: fmt.Sprintf("JsonIOException: Failed making field '%s.%s#%s' accessible; either increase its visibility or write a custom TypeAdapter for its declaring type.", pack, t.Name, field)}
+					Message: fmt.Sprintf("JsonIOException: Failed making field '%s' accessible; either increase its visibility or write a custom TypeAdapter for its declaring type.", field)}
 			}
 			return unknown("Gson cannot look into " + t.Name)
 		}
@@ -159,10 +157,24 @@ func (c *compiler) make(t *model.Type) *decoder.Node {
 // mindsText are the types of which texts of one class may fare differently.
 var mindsText = map[string]bool{"String": true, "Currency": true, "Locale": true, "Number": true, "AtomicInteger": true, "AtomicLong": true, "URL": true, "URI": true}
 
-// firstFields are the fields that reflection meets first in classes of java.time.
-var firstFields = map[string]string{
-	"LocalDate": "year", "LocalDateTime": "date", "LocalTime": "hour", "Instant": "seconds", "ZonedDateTime": "dateTime", "OffsetDateTime": "dateTime", "Duration": "seconds",
-}
+// encapsulated are classes of the platform's own modules that Gson has no adapter for, with the
+// field that its reflection meets first (measured with OpenJDK 17).
+var encapsulated = func() map[string]string {
+	out := map[string]string{
+		"LocalDate": "java.time.LocalDate#year", "LocalDateTime": "java.time.LocalDateTime#date", "LocalTime": "java.time.LocalTime#hour", "Instant": "java.time.Instant#seconds",
+		"ZonedDateTime": "java.time.ZonedDateTime#dateTime", "OffsetDateTime": "java.time.OffsetDateTime#dateTime", "OffsetTime": "java.time.OffsetTime#time", "Duration": "java.time.Duration#seconds",
+		"Period": "java.time.Period#years", "Year": "java.time.Year#year", "YearMonth": "java.time.YearMonth#year", "MonthDay": "java.time.MonthDay#month", "ZoneOffset": "java.time.ZoneOffset#totalSeconds",
+		"Optional": "java.util.Optional#value", "OptionalInt": "java.util.OptionalInt#value", "OptionalLong": "java.util.OptionalLong#value", "OptionalDouble": "java.util.OptionalDouble#value",
+		"TimeZone": "java.util.TimeZone#ID", "java.util.regex.Pattern": "java.util.regex.Pattern#pattern", "Regex": "java.util.regex.Pattern#pattern", "java.io.File": "java.io.File#path",
+	}
+	for _, thrown := range []string{"Throwable", "Exception", "RuntimeException", "Error", "IllegalStateException", "IllegalArgumentException", "java.io.IOException"} {
+		out[thrown] = "java.lang.Throwable#detailMessage"
+	}
+	return out
+}()
+
+// noClass is the node for Class, whose adapter takes nothing but null.
+var noClass = &decoder.Node{Op: decoder.OpFail, Error: &decoder.Error{Kind: "UnsupportedOperationException", Reason: decoder.ReasonType, Message: "UnsupportedOperationException: Attempted to deserialize a java.lang.Class. Forgot to register a type adapter?"}}
 
 // anything is ObjectTypeAdapter: numbers become doubles, or what a strategy says.
 func (c *compiler) anything() *decoder.Node {
@@ -194,7 +206,9 @@ const (
 )
 
 // interfaces are the platform's that fields are declared with.
-var interfaces = map[string]string{"CharSequence": "java.lang.CharSequence", "Iterable": "java.lang.Iterable", "Comparable": "java.lang.Comparable", "Serializable": "java.io.Serializable"}
+var interfaces = map[string]string{"CharSequence": "java.lang.CharSequence", "Iterable": "java.lang.Iterable", "Comparable": "java.lang.Comparable", "Serializable": "java.io.Serializable",
+	"Runnable": "java.lang.Runnable", "Cloneable": "java.lang.Cloneable", "Iterator": "java.util.Iterator", "Map.Entry": "java.util.Map$Entry", "java.util.Map.Entry": "java.util.Map$Entry",
+	"java.nio.file.Path": "java.nio.file.Path", "java.io.Serializable": "java.io.Serializable"}
 
 // element is the adapter of JsonElement, which takes everything, or of one of its
 // subclasses; null is an element too, and none of these.

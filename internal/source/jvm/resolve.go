@@ -303,7 +303,7 @@ func (p *project) library(f *File, t *model.Type) {
 	name := t.Name
 	if strings.Contains(name, ".") {
 		for _, pack := range packages {
-			if rest, ok := strings.CutPrefix(name, pack); ok {
+			if rest, ok := strings.CutPrefix(name, pack); ok && rest != "" && !(rest[0] >= 'a' && rest[0] <= 'z') { // else of a package inside that one
 				name = rest
 				break
 			}
