@@ -251,7 +251,10 @@ func (s *scalar) fromString(empty decoder.Seen, read func(text string) (seen dec
 		case wire.Array, wire.Object:
 			return decoder.Verdict{Err: mismatched(s.typ, v)}
 		}
-		switch text = jvm.Trim(text); {
+		if s.typ != "java.util.regex.Pattern" { // of which spaces are part (FromStringDeserializer._shouldTrim)
+			text = jvm.Trim(text)
+		}
+		switch {
 		case text == "" && s.c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT"):
 			return decoder.Verdict{}
 		case text == "":
