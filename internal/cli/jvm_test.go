@@ -83,7 +83,7 @@ data class Vessel(val name: String, val decks: List<String>)`,
 			[]string{`{"name":null,"decks":["a",null]}`}, "M.kt:2:23: misreads: Vessel name: null in a property that says it is never null (1 of 1 values, 1 of 1 responses) [hidden-null]\nM.kt:2:41: misreads: Vessel decks: null in a property that says it is never null (1 of 2 values, 1 of 1 responses) [hidden-null]\n"},
 		{"a silent 0", "M.java", `import com.google.gson.Gson;
 class Vessel { String name; int decks; }`,
-			[]string{`{"name":"Tern","decks":2}`, `{"name":"Gull"}`}, "M.java:2:33: misreads: Vessel decks: 0 or false where the key is absent or null (1 of 2 values, 1 of 2 responses) [silent-zero]\n"},
+			[]string{`{"name":"Tern","decks":2}`, `{"name":"Gull"}`}, "M.java:2:33: misreads: Vessel decks: 0, false or empty where the key is absent or null (1 of 2 values, 1 of 2 responses) [silent-zero]\n"},
 		{"a key more", "M.java", `import com.fasterxml.jackson.annotation.JsonProperty;
 class Vessel { @JsonProperty String name; }`,
 			[]string{`{"name":"Tern"}`, `{"name":"Gull","decks":2}`}, "M.java:2:7: breaks: Vessel decks: a key that the model does not have fails the whole document (1 of 2 values, 1 of 2 responses): UnrecognizedPropertyException: Unrecognized field \"decks\" (class Vessel), not marked as ignorable (one known property: \"name\"]) [unknown-key]\n"},
@@ -98,7 +98,7 @@ data class Vessel(val name: String, val crew: List<Mate>) { data class Mate(val 
 			[]string{`{"name":"Tern","crew":{"name":"R. Alder"}}`, `{"name":"Gull","crew":[{"name":"B. Rowan"}]}`}, "M.kt:2:41: breaks: Vessel crew: a list where one value is declared, or the reverse (1 of 2 values, 1 of 2 responses): JsonSyntaxException: java.lang.IllegalStateException: Expected BEGIN_ARRAY but was BEGIN_OBJECT [list-mismatch]\n"},
 		{"by hand", "M.java", `import org.json.*;
 class Vessel { String name; int decks; Vessel(JSONObject o) throws JSONException { name = o.getString("name"); decks = o.optInt("decks"); } }`,
-			[]string{`{"name":"Tern","decks":2}`, `{"decks":1}`, `{"name":"Gull"}`}, "M.java:2:23: breaks: Vessel name: the key is not always sent (1 of 3 values, 1 of 3 responses): JSONException: No value for name [missing-key]\nM.java:2:33: misreads: Vessel decks: 0 or false where the key is absent or null (1 of 3 values, 1 of 3 responses) [silent-zero]\n"},
+			[]string{`{"name":"Tern","decks":2}`, `{"decks":1}`, `{"name":"Gull"}`}, "M.java:2:23: breaks: Vessel name: the key is not always sent (1 of 3 values, 1 of 3 responses): JSONException: No value for name [missing-key]\nM.java:2:33: misreads: Vessel decks: 0, false or empty where the key is absent or null (1 of 3 values, 1 of 3 responses) [silent-zero]\n"},
 		{"one key twice", "M.java", `import com.google.gson.*;
 class Vessel { String name; }
 class Ferry extends Vessel { String name; int decks; Ferry of(String s) { return new Gson().fromJson(s, Ferry.class); } }`,

@@ -17,6 +17,14 @@ func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 		w.partial = true
 		return
 	}
+	w.visits = append(w.visits, Visit{n.Model, place})
+	w.owner[place] = n.Model
+	told := func(ev event) { // what tells the class is the affair of the class that asks for it
+		outer := *w
+		w.model, w.field, w.typ, w.elem = n.Model, nil, "", false
+		w.add(ev)
+		w.model, w.field, w.typ, w.elem = outer.model, outer.field, outer.typ, outer.elem
+	}
 	key := place.Key(n.Name)
 	for _, k := range place.Keys {
 		if key == nil && n.Match != nil && n.Match(k.Name) == n.Name {
@@ -31,7 +39,7 @@ func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 	objects := place.Count(wire.Object)
 	tallies, values := without(place, keys)
 	if values > 0 && n.Second == nil {
-		w.add(event{place: place, key: n.Name, sent: "no key " + n.Name, tallies: tallies, values: values, of: objects, err: n.Missing, inexact: place.OpenForms})
+		told(event{place: place, key: n.Name, sent: "no key " + n.Name, tallies: tallies, values: values, of: objects, err: n.Missing, inexact: place.OpenForms})
 	}
 	if key == nil {
 		if n.Second != nil {
@@ -41,7 +49,6 @@ func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 	}
 	// One of several tells the class, and what is no text tells it or not.
 	w.partial = w.partial || key.Later != nil || key.Place.Total() > key.Place.Count(wire.String)
-	w.owner[place] = n.Model
 	seen := map[*decoder.Node]bool{}
 	refused := false
 	if key.Place.Open(wire.String) {
@@ -66,7 +73,7 @@ func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 			seen[n.Third] = true
 		default:
 			_, err := n.Key(id)
-			w.add(event{place: key.Place, sent: t.Literal, class: t.Class, literal: t.Literal, tallies: []*shape.Tally{&t.Tally}, values: t.Values, of: key.Place.Total(), err: err})
+			told(event{place: key.Place, key: n.Name, sent: t.Literal, class: t.Class, literal: t.Literal, tallies: []*shape.Tally{&t.Tally}, values: t.Values, of: key.Place.Total(), err: err})
 		}
 	}
 	if len(seen) == 1 && values == 0 && !refused {

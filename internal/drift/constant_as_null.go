@@ -14,5 +14,10 @@ class Notice { Level level; }
 	Fix: `Add the constant, or annotate it with the text that is sent; and handle null where the
 field is used.`,
 	takes:   loss(decoder.NoConstant),
-	suggest: func(*Finding) string { return "add the constant, with the text that is sent in its annotation" },
+	suggest: func(f *Finding) string {
+		if text := f.literal(); text != "" {
+			return "add a constant for " + text + ", or name one so by annotation; and handle null for those still to come"
+		}
+		return "add the constant, with the text that is sent in its annotation"
+	},
 }

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"sort"
 
+	"vetta/internal/decoder"
 	"vetta/internal/model"
 	"vetta/internal/shape"
 )
@@ -81,7 +82,7 @@ func (f *Finding) add(e *shape.Endpoint, ev *event) {
 		f.Sites = append(f.Sites, site)
 	}
 	what := ev.sent
-	if ev.literal != "" && ev.err != nil {
+	if ev.literal != "" && (ev.err != nil || ev.loss == decoder.NoConstant) {
 		what = ev.literal
 	}
 	var sent *Sent
@@ -111,6 +112,19 @@ func (f *Finding) add(e *shape.Endpoint, ev *event) {
 	}
 	all, _ := e.Among(site.tallies)
 	sent.Values, sent.Responses = sent.Values+ev.values, min(sent.Responses+responses, all)
+}
+
+// literal is the first text of those that were sent, as it stands in the response; nothing where
+// none is known.
+func (f *Finding) literal() string {
+	for _, s := range f.Sites {
+		for _, sent := range s.Sent {
+			if sent.literal != "" {
+				return sent.literal
+			}
+		}
+	}
+	return ""
 }
 
 // counts says whether all that an event was met at is counted.

@@ -11,18 +11,27 @@ import (
 type Fitness struct {
 	Asked    int     // keys that the type reads, as far in as the place goes
 	Found    int     // of them, keys that are sent there
+	Alike    int     // of those found, keys that are sent under another name, as it seems
 	Keys     float64 // 0 to 1: what is found of what is asked, by weight
 	Values   float64 // 0 to 1: the share of the values of found keys that decode
 	Read     float64 // 0 to 1: what is read of the keys that are sent
 	RootKind float64 // 0 to 1: the share of values at the place that are of the kind that is decoded
 }
 
+// renamedTells is how much a key that seems to be sent under another name tells, beside one that
+// is sent under its own.
+const renamedTells = 0.8
+
 // Fit walks a plan at a place and says how well they fit. weight is how much a key
-// tells, by name.
-func Fit(root *decoder.Node, e *shape.Endpoint, place *shape.Place, weight func(string) float64) Fitness {
+// tells, by name; alike says to look for keys under other names too, which takes long.
+func Fit(root *decoder.Node, e *shape.Endpoint, place *shape.Place, weight func(string) float64, alike bool) Fitness {
 	w := newWalk(e)
 	w.node(root, place, false)
 	var f Fitness
+	var renames map[renameKey]*rename
+	if alike {
+		renames = w.renames()
+	}
 	asked, found := 0.0, 0.0
 	depth := len(place.Steps)
 	read, sent := 0, 0
@@ -38,6 +47,12 @@ func Fit(root *decoder.Node, e *shape.Endpoint, place *shape.Place, weight func(
 			f.Found++
 			asked += far * weight(a.keys[0].Name)
 			found += far * weight(a.keys[0].Name)
+		} else if r := renames[renameKey{a.place, a.node.Name}]; r != nil {
+			f.Found++
+			f.Alike++
+			asked += far * weight(r.key.Name)
+			found += far * weight(r.key.Name) * renamedTells
+			read++
 		} else if a.node.Missing != nil {
 			asked += far
 		} else {

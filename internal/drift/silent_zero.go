@@ -5,15 +5,17 @@ import "vetta/internal/decoder"
 var silentZero = &Kind{
 	Name:  "silent-zero",
 	Level: Misreads,
-	Title: "0 or false where the key is absent or null",
+	Title: "0, false or empty where the key is absent or null",
 	Text: `A field of a primitive type cannot be empty. Where its key is absent or null the library
 leaves 0 or false in it, which looks like a value that was sent. In Kotlin this also
 happens to a non-null Int, Boolean and the like, and to a default value that does not run
-because not every parameter of the constructor has one.`,
+because not every parameter of the constructor has one. Code that asks an org.json object
+by opt… gets 0, false or an empty text in the same way.`,
 	Example: `class Fare { int amount; boolean refundable; }
 {"amount": 5}`,
 	Fix: `Declare the class that holds the value (Integer, Boolean; in Kotlin Int?) and decide what
-its absence means; or give a default that holds: in Kotlin one for every parameter.`,
+its absence means; or give a default that holds: in Kotlin one for every parameter. In code
+that asks for keys, ask with has and isNull first.`,
 	takes:   loss(decoder.Zeroed),
-	suggest: func(*Finding) string { return "declare a type that can be empty, or give a default that holds" },
+	suggest: func(f *Finding) string { return f.speech().zero },
 }

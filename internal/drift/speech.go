@@ -24,6 +24,7 @@ type speech struct {
 	kept     string // about a default that takes the place of what was sent
 	swallow  string // about an error that is dropped
 	absent   string // about a key that must be there, where null is admitted already
+	zero     string // about 0, false or empty for what is not sent
 	byCode   bool   // the code asks for keys: another declaration alone would change nothing
 	fallback string // about constants that the enum does not have yet
 }
@@ -47,6 +48,7 @@ var swiftSpeech = &speech{
 	kept:     "decode what is sent, or keep the default for absent keys alone: try c.decodeIfPresent(…) ?? …",
 	swallow:  "decode what is sent; for a key that may be absent, decodeIfPresent does not hide other errors",
 	absent:   "decode it with decodeIfPresent",
+	zero:     "declare a type that can be empty, or give a default that holds",
 	fallback: "a fallback for those still to come",
 }
 
@@ -66,6 +68,7 @@ var kotlinSpeech = &speech{
 	kept:     "decode what is sent",
 	swallow:  "decode what is sent, and do not drop the error",
 	absent:   "let it be absent",
+	zero:     "declare a type that can be empty, or give a default that holds",
 	fallback: "null, or a constant of its own, for those still to come",
 }
 
@@ -101,6 +104,7 @@ func inCode(s *speech) {
 	s.kept = "read what is sent; has(…) and get… keep the default for absent keys alone"
 	s.swallow = "read what is sent; opt… hides every other kind, get… does not"
 	s.absent = "ask with has(…) and isNull(…) first, or read it with opt…"
+	s.zero = "ask with has(…) and isNull(…) first, or give opt… a default that cannot be taken for what is sent"
 	s.byCode = true
 }
 

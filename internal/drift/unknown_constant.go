@@ -19,14 +19,7 @@ the enum that decodes the raw value and takes a case such as unknown where none 
 with Jackson a constant marked @JsonEnumDefaultValue.`,
 	takes: reason(decoder.ReasonConstant),
 	suggest: func(f *Finding) string {
-		literal := ""
-		for _, s := range f.Sites {
-			for _, sent := range s.Sent {
-				if sent.literal != "" && literal == "" {
-					literal = sent.literal
-				}
-			}
-		}
+		literal := f.literal()
 		if literal == "" {
 			return "give the enum a fallback for values it does not know"
 		}

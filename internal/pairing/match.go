@@ -52,6 +52,20 @@ func (m *Matcher) endpoint(name string, d capture.Document) (*shape.Endpoint, er
 	return best, nil
 }
 
+// only is the one type that the source decodes, nil where it decodes none or several.
+func (m *Matcher) only() (only *root) {
+	for _, t := range m.roots {
+		if t.call == nil {
+			continue
+		}
+		if only != nil {
+			return nil
+		}
+		only = t
+	}
+	return only
+}
+
 // Match answers the values of a document that are decoded, with their plans; where
 // there are none, why.
 func (m *Matcher) Match(doc *wire.Value, d capture.Document) ([]trial.Target, string) {
@@ -69,6 +83,9 @@ func (m *Matcher) Match(doc *wire.Value, d capture.Document) ([]trial.Target, st
 			if c := t.at(e, w); c != nil && (best == nil || c.score > best.score) {
 				best = c
 			}
+		}
+		if only := m.only(); only != nil && (best == nil || best.score < threshold) {
+			best = &candidate{root: only, endpoint: e, place: e.Root, score: threshold, evidence: []string{"it is all that the source decodes"}}
 		}
 		m.known[key] = best
 	}

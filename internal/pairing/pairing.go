@@ -138,9 +138,10 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual, files []string) (*Res
 			r.Pairs = append(r.Pairs, b.pair())
 		}
 	}
+	r.leftOver(roots, w, chosen, paired)
 	r.Pairs = append(r.Pairs, elsewhere(roots, s, w, r.Pairs)...)
 	for _, t := range roots {
-		if chosen[t] || paired[t.model] {
+		if chosen[t] || paired[t.model] || isKindOf(t.model, paired) {
 			continue
 		}
 		paired[t.model] = true
@@ -152,6 +153,52 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual, files []string) (*Res
 		}
 	}
 	return r, nil
+}
+
+// leftOver looks again at the responses that no type fits and at the types that fit none: whether
+// one reads their keys under other names, or is of their name alone and asks for no key that
+// could tell.
+func (r *Result) leftOver(roots []*root, w *weights, chosen map[*root]bool, paired map[*model.Model]bool) {
+	w.alike = true
+	defer func() { w.alike = false }()
+	alone := r.Endpoints[:0:0]
+	for _, a := range r.Endpoints {
+		var best *candidate
+		for _, t := range roots {
+			if chosen[t] || paired[t.model] || t.call == nil && nameLikeness(t, a.Endpoint, a.Endpoint.Root) < 0.6 {
+				continue
+			}
+			c := t.at(a.Endpoint, w)
+			if c == nil && t.call != nil && namesake(t, a.Endpoint) {
+				c = t.byName(a.Endpoint)
+			}
+			if c != nil && c.score >= threshold && (best == nil || c.score > best.score) {
+				best = c
+			}
+		}
+		if best == nil {
+			alone = append(alone, a)
+			continue
+		}
+		chosen[best.root] = true
+		reach(best.root.typ, paired)
+		r.Pairs = append(r.Pairs, best.pair())
+	}
+	r.Endpoints = alone
+}
+
+// namesake says whether a type's model has the very name of an endpoint, but for its plural.
+func namesake(t *root, e *shape.Endpoint) bool {
+	single := func(name string) string { return strings.TrimSuffix(strings.Join(drift.Words(name), ""), "s") }
+	own := single(t.model.Name)
+	return own != "" && own == single(lastName(e))
+}
+
+// byName is a type that asks for no key at an endpoint of its name: the library refuses its class,
+// say, or a key tells which class to read.
+func (t *root) byName(e *shape.Endpoint) *candidate {
+	return &candidate{root: t, endpoint: e, place: e.Root, score: threshold,
+		evidence: []string{"the names are alike", fmt.Sprintf("decoded as %s at %s", t.declared, t.call.Pos)}}
 }
 
 // elsewhere finds further places of types that no call names: a model that is paired
@@ -185,6 +232,25 @@ func elsewhere(roots []*root, s *shape.Shape, w *weights, pairs []*drift.Pair) (
 		}
 	}
 	return more
+}
+
+// isKindOf says whether a class extends or implements one that is paired: then it is read where
+// a key says so.
+func isKindOf(m *model.Model, paired map[*model.Model]bool) bool {
+	for depth := 0; m != nil && depth < 16; depth++ { // classes may extend each other in a circle
+		for _, name := range m.Conforms {
+			if m.Related != nil && paired[m.Related(name)] {
+				return true
+			}
+		}
+		if m.Super == nil {
+			return false
+		}
+		if m = m.Super.Model; paired[m] {
+			return true
+		}
+	}
+	return false
 }
 
 func reach(t *model.Type, paired map[*model.Model]bool) {
@@ -306,7 +372,10 @@ func (t *root) inEnvelope(whole *candidate, e *shape.Endpoint, w *weights) *cand
 }
 
 // weights are how much a key tells: one that many places have tells little.
-type weights struct{ places map[string]int }
+type weights struct {
+	places map[string]int
+	alike  bool // keys under other names are looked for
+}
 
 func newWeights(s *shape.Shape) *weights {
 	w := &weights{places: map[string]int{}}
@@ -326,7 +395,7 @@ func (w *weights) of(key string) float64 { return 1 / math.Sqrt(float64(max(1, w
 // has, by the share of values that decode, by names, and by how much of what the
 // place has it reads.
 func (t *root) score(e *shape.Endpoint, p *shape.Place, w *weights) *candidate {
-	fit := drift.Fit(t.plan.Asks(), e, p, w.of)
+	fit := drift.Fit(t.plan.Asks(), e, p, w.of, w.alike)
 	if fit.Asked == 0 {
 		return nil
 	}
@@ -349,6 +418,9 @@ func (t *root) score(e *shape.Endpoint, p *shape.Place, w *weights) *candidate {
 		verb = "is"
 	}
 	c.evidence = append(c.evidence, fmt.Sprintf("%d of its %d keys %s sent", fit.Found, fit.Asked, verb))
+	if fit.Alike > 0 {
+		c.evidence = append(c.evidence, fmt.Sprintf("%d of them under another name", fit.Alike))
+	}
 	if fit.RootKind == 0 {
 		c.evidence = append(c.evidence, "the response is of another kind than "+t.declared)
 	}
@@ -373,15 +445,18 @@ func requested(request string, e *shape.Endpoint) bool {
 			continue
 		}
 		want := drift.Words(words[i])
-		return len(want) > 0 && slices.Equal(want, drift.Words(strings.TrimRight(path.Base(e.Name), "*")))
+		return len(want) > 0 && slices.Equal(want, drift.Words(lastName(e)))
 	}
 	return false
 }
 
+// lastName is the last word of an endpoint's name that says anything: ports of v2/ports/*.
+func lastName(e *shape.Endpoint) string { return path.Base(strings.TrimRight(e.Name, "/*")) }
+
 // nameLikeness compares the model's name with those of the endpoint and the place,
 // 0 to 1.
 func nameLikeness(t *root, e *shape.Endpoint, p *shape.Place) float64 {
-	names := drift.Words(path.Base(e.Name))
+	names := drift.Words(lastName(e))
 	for _, s := range p.Steps {
 		names = append(names, drift.Words(s.Name)...)
 	}

@@ -125,6 +125,9 @@ func unreadLine(f CheckFinding) string {
 func (c *Check) finding(w *writer, f CheckFinding, m *CheckModel) {
 	w.WriteString("\n")
 	head := f.Field
+	if head == "" && m != nil { // the class as a whole is meant
+		head = m.Name
+	}
 	if f.Declared != "" && f.Declared != f.Field {
 		head += ": " + f.Declared
 	}

@@ -68,13 +68,18 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	if !m.Abstract && (inner || !makeable) { // what its properties lead to may be refused all the same, before anything is read
 		build()
 	}
+	refuses := func(advice, format string, args ...any) *decoder.Node {
+		err := fault("InvalidDefinitionException", decoder.ReasonType, format, args...)
+		err.Advice = advice
+		return &decoder.Node{Op: decoder.OpFail, Assured: true, Model: m, Error: err}
+	}
 	switch {
 	case m.Abstract:
-		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): abstract types either need to be mapped to concrete types, have custom deserializer, or contain additional type information", typ)}
+		n.Inner = refuses("say which class to make of it, by @JsonTypeInfo and @JsonSubTypes or by @JsonDeserialize(as = …)", "Cannot construct instance of `%s` (no Creators, like default constructor, exist): abstract types either need to be mapped to concrete types, have custom deserializer, or contain additional type information", typ)
 	case inner:
-		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s`: non-static inner classes like this can only by instantiated using default, no-argument constructor", typ)}
+		n.Inner = refuses("declare "+m.Name+" static: an instance of an inner class needs one of the class around it", "Cannot construct instance of `%s`: non-static inner classes like this can only by instantiated using default, no-argument constructor", typ)
 	case !makeable:
-		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)}
+		n.Inner = refuses("give "+m.Name+" a constructor without parameters; or mark one by @JsonCreator, with @JsonProperty at each parameter", "Cannot construct instance of `%s` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)
 	case about.delegate != nil && about.creator == nil && !singleScalar(about.delegate):
 		return c.besideScalars(m, c.delegating(t, about.delegate))
 	default:

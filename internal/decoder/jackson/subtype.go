@@ -1,6 +1,7 @@
 package jackson
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
@@ -67,6 +68,7 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 	}
 	n.Missing = fault("InvalidTypeIdException", decoder.ReasonMissing, "Could not resolve subtype of [simple type, class %s]: missing type id property '%s'", typ, name)
 	n.Missing.Key = name
+	n.Missing.Advice = "give the @JsonTypeInfo of " + t.Model.Name + " a defaultImpl, for objects that do not say their kind by " + name
 	if impl := info.Text("defaultImpl", ""); impl != "" {
 		if target := related(t.Model, impl); target != nil {
 			n.Third = c.later(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, passed)
@@ -80,7 +82,9 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 		n.Second = n.Third
 	}
 	n.Key = func(id string) (decoder.Seen, *decoder.Error) {
-		return decoder.Seen{}, fault("InvalidTypeIdException", decoder.ReasonConstant, "Could not resolve type id '%s' as a subtype of `%s`: known type ids = [%s]", id, typ, known(ids))
+		err := fault("InvalidTypeIdException", decoder.ReasonConstant, "Could not resolve type id '%s' as a subtype of `%s`: known type ids = [%s]", id, typ, known(ids))
+		err.Advice = fmt.Sprintf("name a class for %q in its @JsonSubTypes, and give its @JsonTypeInfo a defaultImpl for kinds still to come", id)
+		return decoder.Seen{}, err
 	}
 	return wrongAs(n, func(v *wire.Value) *decoder.Error {
 		switch {

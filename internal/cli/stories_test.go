@@ -1,0 +1,1228 @@
+package cli_test
+
+// stories are what happens to the people who write models, a project each: what the program says
+// of it is read as a whole.
+var stories = []story{
+	{"a typo in a key", files{
+		"App/Port.kt": `package ferry.saltmere
+import com.google.gson.Gson
+
+data class Port(
+    val code: String,
+    val nmae: String,
+    val berths: Int,
+)
+
+fun port(text: String): Port = Gson().fromJson(text, Port::class.java)
+`,
+		"port/1.json": `{"code": "SAL", "name": "Saltmere", "berths": 4}
+`,
+		"port/2.json": `{"code": "WIC", "name": "Wickhaven", "berths": 2}
+`,
+	}, []run{
+		{"check App port", 1, `Port  App/Port.kt:4:12
+  Gson
+  decoded from port/* at $: 2 objects in 2 responses
+
+  misreads  nmae: String  App/Port.kt:6:9  sent under another key: the app sees nothing [renamed-optional]
+            sent      no key nmae  in 2 of 2 objects, 2 of 2 responses
+            example   port/1.json:1:1  ""  {"code": "SAL", "name": "Saltmere", "berths": 4}
+            example   port/2.json:1:1  ""  {"code": "WIC", "name": "Wickhaven", "berths": 2}
+            app sees  null
+            evidence  name is sent in 2 of 2 objects, never together with nmae; the names differ in a letter or two; no response has nmae, so it is misspelt in the model, or was renamed before these captures
+            change    read name: rename the field, or @SerializedName("name"), with the other key as an alternate
+
+0 of 2 responses would not decode
+findings: 0 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"one sample lacks an optional key", files{
+		"App/Fare.kt": `package ferry.saltmere
+import com.google.gson.Gson
+
+data class Fare(val name: String, val pence: Int, val note: String)
+
+fun fares(text: String): List<Fare> = Gson().fromJson(text, object : TypeToken<List<Fare>>() {}.type)
+`,
+		"fares/monday.json": `[{"name": "adult", "pence": 1250, "note": "peak"}, {"name": "child", "pence": 600}]
+`,
+		"fares/sunday.json": `[{"name": "adult", "pence": 1100, "note": null}]
+`,
+	}, []run{
+		{"check App fares", 1, `Fare  App/Fare.kt:4:12
+  Gson
+  decoded from fares/monday at $[*]: 2 objects in 1 response
+  decoded from fares/sunday at $[*]: 1 object in 1 response
+
+  misreads  note: String  App/Fare.kt:4:55  null in a property that says it is never null [hidden-null]
+            at        fares/monday $[*]
+            sent      no key note  in 1 of 2 objects, 1 of 1 response
+            example   fares/monday.json:1:52  /1  {"name": "child", "pence": 600}
+            at        fares/sunday $[*].note
+            sent      null  in 1 of 1 value, 1 of 1 response
+            example   fares/sunday.json:1:43  /0/note  null
+            app sees  null
+            change    declare it with ?, since null gets in here and crashes later, somewhere else
+
+0 of 2 responses would not decode
+findings: 0 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"a default that does not hold", files{
+		"App/Notice.kt": `package ferry.saltmere
+import com.google.gson.Gson
+
+class Notice(val text: String, val severity: Int = 3, val tags: List<String> = emptyList())
+
+fun notice(text: String): Notice = Gson().fromJson(text, Notice::class.java)
+`,
+		"notice.json": `{"text": "Fog on the strait"}
+`,
+	}, []run{
+		{"check App notice.json", 1, `Notice  App/Notice.kt:4:7
+  Gson
+  decoded from notice at $: 1 object in 1 response
+
+  misreads  severity: Int  App/Notice.kt:4:36  0, false or empty where the key is absent or null [silent-zero]
+            sent      no key severity  in 1 of 1 object, 1 of 1 response
+            example   notice.json:1:1  ""  {"text": "Fog on the strait"}
+            app sees  0
+            evidence  its default does not hold: an instance is made without any constructor, since the class has none without parameters; give every parameter a default
+            change    declare a type that can be empty, or give a default that holds
+
+  misreads  tags: List<String>  App/Notice.kt:4:59  null in a property that says it is never null [hidden-null]
+            sent      no key tags  in 1 of 1 object, 1 of 1 response
+            example   notice.json:1:1  ""  {"text": "Fog on the strait"}
+            app sees  null
+            evidence  its default does not hold: an instance is made without any constructor, since the class has none without parameters; give every parameter a default
+            change    declare it with ?, since null gets in here and crashes later, somewhere else
+
+0 of 1 response would not decode
+findings: 0 breaks, 2 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+	}},
+	{"an int that is sometimes 12.5", files{
+		"App/Vessel.kt": `package ferry.saltmere
+import com.google.gson.Gson
+
+data class Vessel(val name: String, val knots: Int)
+
+fun vessel(text: String): Vessel = Gson().fromJson(text, Vessel::class.java)
+`,
+		"vessel/tern.json": `{"name": "Tern", "knots": 12}
+`,
+		"vessel/gannet.json": `{"name": "Gannet", "knots": 12.5}
+`,
+	}, []run{
+		{"check App vessel", 1, `Vessel  App/Vessel.kt:4:12
+  Gson
+  decoded from vessel/gannet at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+  decoded from vessel/tern at $: 1 object in 1 response
+
+  breaks    knots: Int  App/Vessel.kt:4:41  a number that the type cannot hold [out-of-range]
+            at        vessel/gannet $.knots
+            sent      12.5  in 1 of 1 value, 1 of 1 response
+            example   vessel/gannet.json:1:29  /knots  12.5
+            throws    JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 12.5
+            change    declare a type with a fraction: knots: Double
+
+1 of 2 responses would not decode
+findings: 1 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"underscores on the wire", files{
+		"App/Sailing.kt": `package ferry.saltmere
+import com.google.gson.Gson
+
+data class Sailing(val id: Int, val departsAt: String, val seatsLeft: Int)
+
+fun sailing(text: String): Sailing = Gson().fromJson(text, Sailing::class.java)
+`,
+		"sailing.json": `{"id": 7, "departs_at": "2026-03-01T09:30:00Z", "seats_left": 12}
+`,
+	}, []run{
+		{"check App sailing.json", 1, `Sailing  App/Sailing.kt:4:12
+  Gson
+  decoded from sailing at $: 1 object in 1 response
+
+  misreads  departsAt: String  App/Sailing.kt:4:37  sent under another key: the app sees nothing [renamed-optional]
+            sent      no key departsAt  in 1 of 1 object, 1 of 1 response
+            example   sailing.json:1:1  ""  {"id": 7, "departs_at": "2026-03-01T09:30:00Z", "seats_left": 12}
+            app sees  null
+            evidence  departs_at is sent in 1 of 1 objects, never together with departsAt; the names differ in case or underscores alone; no response has departsAt, so it is misspelt in the model, or was renamed before these captures
+            change    read departs_at: rename the field, or @SerializedName("departs_at"), with the other key as an alternate
+
+  misreads  seatsLeft: Int  App/Sailing.kt:4:60  sent under another key: the app sees nothing [renamed-optional]
+            sent      no key seatsLeft  in 1 of 1 object, 1 of 1 response
+            example   sailing.json:1:1  ""  {"id": 7, "departs_at": "2026-03-01T09:30:00Z", "seats_left": 12}
+            app sees  0
+            evidence  seats_left is sent in 1 of 1 objects, never together with seatsLeft; the names differ in case or underscores alone; no response has seatsLeft, so it is misspelt in the model, or was renamed before these captures
+            change    read seats_left: rename the field, or @SerializedName("seats_left"), with the other key as an alternate
+
+0 of 1 response would not decode
+findings: 0 breaks, 2 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+	}},
+	{"a list where one object came", files{
+		"App/Pass.kt": `package ferry.saltmere
+import com.google.gson.Gson
+
+data class Pass(val holder: String, val trips: List<Trip>)
+data class Trip(val from: String, val to: String)
+
+fun pass(text: String): Pass = Gson().fromJson(text, Pass::class.java)
+`,
+		"pass/1.json": `{"holder": "Ada", "trips": [{"from": "SAL", "to": "WIC"}]}
+`,
+		"pass/2.json": `{"holder": "Ben", "trips": {"from": "SAL", "to": "WIC"}}
+`,
+	}, []run{
+		{"check App pass", 1, `Pass  App/Pass.kt:4:12
+  Gson
+  decoded from pass/* at $: 2 objects in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    trips: List<Trip>  App/Pass.kt:4:41  a list where one value is declared, or the reverse [list-mismatch]
+            sent      an object  in 1 of 2 values, 1 of 2 responses
+            example   pass/2.json:1:28  /trips  {"from": "SAL", "to": "WIC"}
+            throws    JsonSyntaxException: java.lang.IllegalStateException: Expected BEGIN_ARRAY but was BEGIN_OBJECT
+            change    both come: read it by hand, the list first and then a single value put into a list
+
+Nothing found
+  Trip  App/Pass.kt:5:12  pass/* $.trips[*]
+
+1 of 2 responses would not decode
+findings: 1 breaks, 0 misreads, 0 ignores; 2 models in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"an object where a list is declared at the root", files{
+		"App/Port.kt": `package ferry.saltmere
+import com.google.gson.Gson
+
+data class Port(val code: String)
+
+fun ports(text: String): Array<Port> = Gson().fromJson(text, Array<Port>::class.java)
+`,
+		"ports.json": `{"ports": [{"code": "SAL"}], "count": 1}
+`,
+	}, []run{
+		{"check App ports.json", 1, `Array<Port>  as a whole response
+  decoded from ports at $ in 1 response
+
+  breaks    Array<Port>  App/Port.kt:6:47  the response is of another kind than the type that is decoded [wrong-root]
+            sent      an object  in 1 of 1 value, 1 of 1 response
+            example   ports.json:1:1  ""  {"ports": [{"code": "SAL"}], "count": 1}
+            throws    JsonSyntaxException: java.lang.IllegalStateException: Expected BEGIN_ARRAY but was BEGIN_OBJECT
+            change    decode a type that has the response's own keys, or the list alone where that is what is sent
+
+1 of 1 response would not decode
+findings: 1 breaks, 0 misreads, 0 ignores; 0 models in 1 source file, 1 response in 1 capture
+`},
+	}},
+	{"a constant that the app does not know", files{
+		"App/Status.kt": `package ferry.saltmere
+import com.google.gson.Gson
+import com.google.gson.annotations.SerializedName
+
+enum class Status { @SerializedName("on_time") ON_TIME, @SerializedName("delayed") DELAYED }
+data class Departure(val status: Status, val before: Status?)
+
+fun departure(text: String): Departure = Gson().fromJson(text, Departure::class.java)
+`,
+		"departure/1.json": `{"status": "on_time"}
+`,
+		"departure/2.json": `{"status": "cancelled", "before": "DELAYED"}
+`,
+	}, []run{
+		{"check App departure", 1, `Departure  App/Status.kt:6:12
+  Gson
+  decoded from departure/* at $: 2 objects in 2 responses
+
+  misreads  status: Status  App/Status.kt:6:26  a text that no constant of the enum has becomes null [constant-as-null]
+            sent      "cancelled"  in 1 of 2 values, 1 of 2 responses
+            example   departure/2.json:1:12  /status  "cancelled"
+            app sees  null
+            change    add a constant for "cancelled", or name one so by annotation; and handle null for those still to come
+
+0 of 2 responses would not decode
+findings: 0 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"dynamic keys", files{
+		"App/Timetable.kt": `package ferry.saltmere
+import com.google.gson.Gson
+
+data class Timetable(val days: Map<String, List<Crossing>>)
+data class Crossing(val at: String, val seats: Int)
+
+fun timetable(text: String): Timetable = Gson().fromJson(text, Timetable::class.java)
+`,
+		"timetable.json": `{"days": {"2026-03-01": [{"at": "09:30", "seats": 10}], "2026-03-02": [{"at": "10:00", "seats": "many"}], "2026-03-03": []}}
+`,
+	}, []run{
+		{"check App timetable.json", 1, `Crossing  App/Timetable.kt:5:12
+  Gson
+  decoded from timetable at $.days['2026-03-01'][*]: 1 object in 1 response
+  1 of 1 response would not decode because of it
+  decoded from timetable at $.days['2026-03-02'][*]: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    seats: Int  App/Timetable.kt:5:41  a value of another kind [wrong-kind]
+            at        timetable $.days['2026-03-02'][*].seats
+            sent      "many"  in 1 of 1 value, 1 of 1 response
+            example   timetable.json:1:97  /days/2026-03-02/0/seats  "many"
+            throws    JsonSyntaxException: java.lang.NumberFormatException: For input string: "many"
+            change    declare what is sent: seats: String
+
+Nothing found
+  Timetable  App/Timetable.kt:4:12  timetable $
+
+1 of 1 response would not decode
+findings: 1 breaks, 0 misreads, 0 ignores; 2 models in 1 source file, 1 response in 1 capture
+`},
+	}},
+	{"an error that is dropped", files{
+		"App/Booking.kt": `package ferry.saltmere
+import com.google.gson.Gson
+
+data class Booking(val id: Int)
+
+fun booking(text: String): Booking? = try { Gson().fromJson(text, Booking::class.java) } catch (e: Exception) { null }
+`,
+		"booking/1.json": `{"id": 1}
+`,
+		"booking/2.json": `{"id": "B-2"}
+`,
+	}, []run{
+		{"check App booking", 1, `Booking  App/Booking.kt:4:12
+  Gson
+  decoded from booking/* at $: 2 objects in 2 responses
+  1 of 2 responses would not decode because of it
+
+  misreads  id: Int  App/Booking.kt:4:24  a value of another kind [wrong-kind]
+            sent      "B-2"  in 1 of 2 values, 1 of 2 responses
+            example   booking/2.json:1:8  /id  "B-2"
+            app sees  nothing in place of the whole response
+            dropped   JsonSyntaxException: java.lang.NumberFormatException: For input string: "B-2"
+            change    both kinds are sent: read it by hand, one kind and then the other
+
+1 of 2 responses would not decode
+findings: 0 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"an API that adds a key", files{
+		"app/Port.java": `package ferry.saltmere;
+import com.fasterxml.jackson.databind.ObjectMapper;
+
+public class Port {
+    private String code;
+    private int berths;
+    public String getCode() { return code; }
+    public void setCode(String code) { this.code = code; }
+    public int getBerths() { return berths; }
+    public void setBerths(int berths) { this.berths = berths; }
+
+    static Port of(String text) throws Exception {
+        return new ObjectMapper().readValue(text, Port.class);
+    }
+}
+`,
+		"port/old.json": `{"code": "SAL", "berths": 4}
+`,
+		"port/new.json": `{"code": "SAL", "berths": 4, "open": true}
+`,
+	}, []run{
+		{"check app port", 1, `Port  app/Port.java:4:14
+  Jackson
+  decoded from port/new at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+  decoded from port/old at $: 1 object in 1 response
+
+  breaks    open  app/Port.java:4:14  a key that the model does not have fails the whole document [unknown-key]
+            at        port/new $
+            sent      the key open  in 1 of 1 object, 1 of 1 response
+            example   port/new.json:1:1  ""  {"code": "SAL", "berths": 4, "open": true}
+            throws    UnrecognizedPropertyException: Unrecognized field "open" (class ferry.saltmere.Port), not marked as ignorable (2 known properties: "berths", "code"])
+            change    declare it, or let unknown keys pass: @JsonIgnoreProperties(ignoreUnknown = true), or FAIL_ON_UNKNOWN_PROPERTIES off
+
+1 of 2 responses would not decode
+findings: 1 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"a setter by another name", files{
+		"app/Account.java": `package ferry.saltmere;
+import com.fasterxml.jackson.databind.*;
+
+public class Account {
+    private boolean active;
+    private String URL;
+    public boolean isActive() { return active; }
+    public void setActive(boolean active) { this.active = active; }
+    public String getURL() { return URL; }
+    public void setURL(String url) { this.URL = url; }
+
+    static final ObjectMapper MAPPER = new ObjectMapper().disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES);
+    static Account of(String text) throws Exception {
+        return MAPPER.readValue(text, Account.class);
+    }
+}
+`,
+		"account.json": `{"isActive": true, "URL": "https://saltmere.example/me"}
+`,
+	}, []run{
+		{"check app account.json", 1, `Account  app/Account.java:4:14
+  Jackson · FAIL_ON_UNKNOWN_PROPERTIES false
+  decoded from account at $: 1 object in 1 response
+
+  misreads  active: boolean  app/Account.java:5:21  sent under another key: the app sees nothing [renamed-optional]
+            sent      no key active  in 1 of 1 object, 1 of 1 response
+            example   account.json:1:1  ""  {"isActive": true, "URL": "https://saltmere.example/me"}
+            app sees  false
+            evidence  isActive is sent in 1 of 1 objects, never together with active; the names differ in a letter or two; no response has active, so it is misspelt in the model, or was renamed before these captures
+            change    read isActive: rename the field, or @JsonProperty("isActive"), with the other key as a @JsonAlias
+
+  misreads  URL: String  app/Account.java:6:20  sent under another key: the app sees nothing [renamed-optional]
+            sent      no key url  in 1 of 1 object, 1 of 1 response
+            example   account.json:1:1  ""  {"isActive": true, "URL": "https://saltmere.example/me"}
+            app sees  null
+            evidence  URL is sent in 1 of 1 objects, never together with url; the names differ in case or underscores alone; no response has url, so it is misspelt in the model, or was renamed before these captures
+            change    read URL: rename the field, or @JsonProperty("URL"), with the other key as a @JsonAlias
+
+0 of 1 response would not decode
+findings: 0 breaks, 2 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+	}},
+	{"no constructor to call", files{
+		"app/Fare.java": `package ferry.saltmere;
+import com.fasterxml.jackson.databind.ObjectMapper;
+
+public class Fare {
+    public final String name;
+    public final int pence;
+    public Fare(String name, int pence) { this.name = name; this.pence = pence; }
+
+    static Fare of(String text) throws Exception {
+        return new ObjectMapper().readValue(text, Fare.class);
+    }
+}
+`,
+		"fare.json": `{"name": "adult", "pence": 1250}
+`,
+	}, []run{
+		{"check app fare.json", 1, `Fare  app/Fare.java:4:14
+  Jackson
+  decoded from fare at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    Fare  app/Fare.java:4:14  a type that the library cannot decode, whatever is sent [undecodable-type]
+            sent      any value  in 1 of 1 value, 1 of 1 response
+            example   fare.json:1:1  ""  {"name": "adult", "pence": 1250}
+            throws    InvalidDefinitionException: Cannot construct instance of ` + "`" + `ferry.saltmere.Fare` + "`" + ` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)
+            change    give Fare a constructor without parameters; or mark one by @JsonCreator, with @JsonProperty at each parameter
+
+1 of 1 response would not decode
+findings: 1 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+	}},
+	{"a date in another form", files{
+		"app/Sailing.java": `package ferry.saltmere;
+import com.fasterxml.jackson.annotation.JsonFormat;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.util.Date;
+
+public class Sailing {
+    @JsonFormat(pattern = "dd/MM/yyyy") public Date day;
+    public Date leaves;
+
+    static Sailing of(String text) throws Exception {
+        return new ObjectMapper().readValue(text, Sailing.class);
+    }
+}
+`,
+		"sailing/1.json": `{"day": "01/03/2026", "leaves": "2026-03-01T09:30:00Z"}
+`,
+		"sailing/2.json": `{"day": "2026-03-01", "leaves": "9.30"}
+`,
+	}, []run{
+		{"check app sailing", 1, `Sailing  app/Sailing.java:6:14
+  Jackson
+  decoded from sailing/* at $: 2 objects in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    day: Date  app/Sailing.java:7:53  text that is no date in the form that the decoder expects [unreadable-date]
+            sent      "2026-03-01"  in 1 of 2 values, 1 of 2 responses
+            example   sailing/2.json:1:9  /day  "2026-03-01"
+            throws    InvalidFormatException: Cannot deserialize value of type ` + "`" + `java.util.Date` + "`" + ` from String "2026-03-01": expected format "dd/MM/yyyy"
+            change    give it @JsonFormat(pattern = …), or set the mapper's date format
+
+  breaks    leaves: Date  app/Sailing.java:8:17  text that is no date in the form that the decoder expects [unreadable-date]
+            sent      "9.30"  in 1 of 2 values, 1 of 2 responses
+            example   sailing/2.json:1:33  /leaves  "9.30"
+            throws    InvalidFormatException: Cannot deserialize value of type ` + "`" + `java.util.Date` + "`" + ` from String "9.30": not a valid representation (error: Failed to parse Date value '9.30': Cannot parse date "9.30": not compatible with any of standard forms ("yyyy-MM-dd'T'HH:mm:ss.SSSX", "yyyy-MM-dd'T'HH:mm:ss.SSS", "EEE, dd MMM yyyy HH:mm:ss zzz", "yyyy-MM-dd"))
+            change    give it @JsonFormat(pattern = …), or set the mapper's date format
+
+1 of 2 responses would not decode
+findings: 2 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"null into a primitive", files{
+		"app/Vessel.java": `package ferry.saltmere;
+import com.fasterxml.jackson.databind.*;
+
+public class Vessel {
+    public int knots;
+    public boolean open;
+    public Integer cars;
+
+    static Vessel of(String text) throws Exception {
+        return new ObjectMapper().enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES).readValue(text, Vessel.class);
+    }
+}
+`,
+		"vessel/1.json": `{"knots": 12, "open": true, "cars": null}
+`,
+		"vessel/2.json": `{"knots": null, "open": null, "cars": 3}
+`,
+	}, []run{
+		{"check app vessel", 1, `Vessel  app/Vessel.java:4:14
+  Jackson · FAIL_ON_NULL_FOR_PRIMITIVES true
+  decoded from vessel/* at $: 2 objects in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    knots: int  app/Vessel.java:5:16  null where a value is declared [null-value]
+            sent      null  in 1 of 2 values, 1 of 2 responses
+            example   vessel/2.json:1:11  /knots  null
+            throws    MismatchedInputException: Cannot map ` + "`" + `null` + "`" + ` into type ` + "`" + `int` + "`" + ` (set DeserializationConfig.DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES to 'false' to allow)
+            change    make it optional: Integer knots
+
+  breaks    open: boolean  app/Vessel.java:6:20  null where a value is declared [null-value]
+            sent      null  in 1 of 2 values, 1 of 2 responses
+            example   vessel/2.json:1:25  /open  null
+            throws    MismatchedInputException: Cannot map ` + "`" + `null` + "`" + ` into type ` + "`" + `boolean` + "`" + ` (set DeserializationConfig.DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES to 'false' to allow)
+            change    make it optional: Boolean open
+
+1 of 2 responses would not decode
+findings: 2 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"a class that a key tells", files{
+		"app/Event.java": `package ferry.saltmere;
+import com.fasterxml.jackson.annotation.*;
+import com.fasterxml.jackson.databind.ObjectMapper;
+
+@JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
+@JsonSubTypes({@JsonSubTypes.Type(value = Delay.class, name = "delay"), @JsonSubTypes.Type(value = Closure.class, name = "closure")})
+abstract class Event {
+    public String port;
+    static Event of(String text) throws Exception {
+        return new ObjectMapper().readValue(text, Event.class);
+    }
+}
+class Delay extends Event { public int minutes; }
+class Closure extends Event { public String reason; }
+`,
+		"event/1.json": `{"kind": "delay", "port": "SAL", "minutes": 5}
+`,
+		"event/2.json": `{"kind": "strike", "port": "WIC"}
+`,
+		"event/3.json": `{"port": "WIC"}
+`,
+	}, []run{
+		{"check app event", 1, `Event  app/Event.java:7:16
+  Jackson
+  decoded from event/* at $: 3 objects in 3 responses
+  at least 2 of 3 responses would not decode because of it
+
+  breaks    kind  app/Event.java:7:16  the key is not always sent [missing-key]
+            sent      no key kind  in 1 of 3 objects, 1 of 3 responses
+            example   event/3.json:1:1  ""  {"port": "WIC"}
+            throws    InvalidTypeIdException: Could not resolve subtype of [simple type, class ferry.saltmere.Event]: missing type id property 'kind'
+            change    give the @JsonTypeInfo of Event a defaultImpl, for objects that do not say their kind by kind
+
+  breaks    kind  app/Event.java:7:16  a value that the enum does not have [unknown-constant]
+            sent      "strike"  in 1 of 2 values, 1 of 3 responses
+            example   event/2.json:1:10  /kind  "strike"
+            throws    InvalidTypeIdException: Could not resolve type id 'strike' as a subtype of ` + "`" + `ferry.saltmere.Event` + "`" + `: known type ids = [closure, delay]
+            change    name a class for "strike" in its @JsonSubTypes, and give its @JsonTypeInfo a defaultImpl for kinds still to come
+
+at least 2 of 3 responses would not decode
+findings: 2 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 3 responses in 3 captures
+`},
+	}},
+	{"records and names by strategy", files{
+		"app/Crew.java": `package ferry.saltmere;
+import com.fasterxml.jackson.annotation.*;
+import com.fasterxml.jackson.databind.*;
+
+record Crew(String fullName, @JsonProperty("years") int yearsAboard) {
+    static Crew of(String text) throws Exception {
+        return new ObjectMapper().setPropertyNamingStrategy(PropertyNamingStrategies.SNAKE_CASE).readValue(text, Crew.class);
+    }
+}
+`,
+		"crew/1.json": `{"full_name": "Ada Wick", "years": 4}
+`,
+		"crew/2.json": `{"fullName": "Ben Sal", "years": "four"}
+`,
+	}, []run{
+		{"check app crew", 1, `Crew  app/Crew.java:5:8
+  Jackson · naming SNAKE_CASE
+  decoded from crew/* at $: 2 objects in 2 responses
+  2 of 2 responses would not decode because of it
+
+  breaks    fullName: String  app/Crew.java:5:20  a type that the library cannot decode, whatever is sent [undecodable-type]
+            sent      any value  in 1 of 1 value, 1 of 2 responses
+            example   crew/1.json:1:15  /full_name  "Ada Wick"
+            throws    JsonMappingException: Can not set final java.lang.String field ferry.saltmere.Crew.fullName to java.lang.String
+            change    name the components of Crew by @JsonProperty: Jackson before 2.15 takes what a naming strategy makes of them for final fields
+
+  breaks    yearsAboard: int  app/Crew.java:5:57  a value of another kind [wrong-kind]
+            sent      "four"  in 1 of 2 values, 1 of 2 responses
+            example   crew/2.json:1:34  /years  "four"
+            throws    InvalidFormatException: Cannot deserialize value of type ` + "`" + `int` + "`" + ` from String "four": not a valid ` + "`" + `int` + "`" + ` value
+            change    both kinds are sent: read it by hand, one kind and then the other
+
+2 of 2 responses would not decode
+findings: 2 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"objects read by hand", files{
+		"app/Port.java": `package ferry.saltmere;
+import org.json.*;
+
+public class Port {
+    final String code;
+    final int berths;
+    final double depth;
+    final String note;
+    Port(JSONObject o) throws JSONException {
+        code = o.getString("code");
+        berths = o.optInt("berths", 1);
+        depth = o.getDouble("depth");
+        note = o.isNull("note") ? null : o.getString("note");
+    }
+    static Port of(String text) throws JSONException { return new Port(new JSONObject(text)); }
+}
+`,
+		"port/1.json": `{"code": "SAL", "berths": 4, "depth": 6.5, "note": "x"}
+`,
+		"port/2.json": `{"code": "WIC", "berths": "two", "depth": null}
+`,
+		"port/3.json": `{"berths": 3, "depth": "5.5", "note": null}
+`,
+	}, []run{
+		{"check app port", 1, `Port  app/Port.java:4:14
+  org.json by hand
+  decoded from port/* at $: 3 objects in 3 responses
+  2 of 3 responses would not decode because of it
+
+  breaks    code: String  app/Port.java:5:18  the key is not always sent [missing-key]
+            sent      no key code  in 1 of 3 objects, 1 of 3 responses
+            example   port/3.json:1:1  ""  {"berths": 3, "depth": "5.5", "note": null}
+            throws    JSONException: No value for code
+            change    ask with has(…) and isNull(…) first, or read it with opt…
+
+  breaks    depth: double  app/Port.java:7:18  null where a value is declared [null-value]
+            sent      null  in 1 of 3 values, 1 of 3 responses
+            example   port/2.json:1:43  /depth  null
+            throws    JSONException: Value null at depth of type org.json.JSONObject$1 cannot be converted to double
+            change    ask with has(…) and isNull(…) first, or read it with opt…
+
+  misreads  berths: int  app/Port.java:6:15  a default in place of a value that was sent [kept-default]
+            sent      a string  in 1 of 3 values, 1 of 3 responses
+            example   port/2.json:1:27  /berths  "two"
+            app sees  1
+            change    read what is sent; has(…) and get… keep the default for absent keys alone
+
+2 of 3 responses would not decode
+findings: 2 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 3 responses in 3 captures
+`},
+	}},
+	{"lists read by hand in Kotlin", files{
+		"app/Fleet.kt": `package ferry.saltmere
+import org.json.JSONObject
+
+class Fleet(o: JSONObject) {
+    val name: String = o.getString("name")
+    val vessels: List<Vessel>
+    val flag: String? = o.optString("flag")
+    init {
+        val all = o.getJSONArray("vessels")
+        vessels = (0 until all.length()).map { Vessel.of(all.getJSONObject(it)) }
+    }
+}
+data class Vessel(val name: String, val knots: Double) {
+    companion object { fun of(o: JSONObject) = Vessel(o.getString("name"), o.optDouble("knots", 0.0)) }
+}
+fun fleet(text: String) = Fleet(JSONObject(text))
+`,
+		"fleet/1.json": `{"name": "Saltmere", "vessels": [{"name": "Tern", "knots": 12.5}], "flag": "GB"}
+`,
+		"fleet/2.json": `{"name": "Wick", "vessels": [{"knots": "fast"}], "flag": null}
+`,
+		"fleet/3.json": `{"name": "None", "vessels": null}
+`,
+	}, []run{
+		{"check app fleet", 1, `Fleet  app/Fleet.kt:4:7
+  org.json by hand
+  decoded from fleet/* at $: 3 objects in 3 responses
+  1 of 3 responses would not decode because of it
+
+  breaks    vessels: List<Vessel>  app/Fleet.kt:6:9  null where a value is declared [null-value]
+            sent      null  in 1 of 3 values, 1 of 3 responses
+            example   fleet/3.json:1:29  /vessels  null
+            throws    JSONException: Value null at vessels of type org.json.JSONObject$1 cannot be converted to JSONArray
+            change    ask with has(…) and isNull(…) first, or read it with opt…
+
+  misreads  flag: String?  app/Fleet.kt:7:9  0, false or empty where the key is absent or null [silent-zero]
+            sent      no key flag  in 1 of 3 objects, 1 of 3 responses
+            example   fleet/3.json:1:1  ""  {"name": "None", "vessels": null}
+            app sees  ""
+            change    ask with has(…) and isNull(…) first, or give opt… a default that cannot be taken for what is sent
+
+  misreads  flag: String?  app/Fleet.kt:7:9  a default in place of a value that was sent [kept-default]
+            sent      null  in 1 of 2 values, 1 of 3 responses
+            example   fleet/2.json:1:58  /flag  null
+            app sees  "null"
+            change    read what is sent; has(…) and get… keep the default for absent keys alone
+
+Vessel  app/Fleet.kt:13:12
+  org.json by hand
+  decoded from fleet/* at $.vessels[*]: 2 objects in 3 responses
+  1 of 3 responses would not decode because of it
+
+  breaks    name: String  app/Fleet.kt:13:23  the key is not always sent [missing-key]
+            sent      no key name  in 1 of 2 objects, 1 of 3 responses
+            example   fleet/2.json:1:30  /vessels/0  {"knots": "fast"}
+            throws    JSONException: No value for name
+            change    ask with has(…) and isNull(…) first, or read it with opt…
+
+  misreads  knots: Double  app/Fleet.kt:13:41  a default in place of a value that was sent [kept-default]
+            sent      a string  in 1 of 2 values, 1 of 3 responses
+            example   fleet/2.json:1:40  /vessels/0/knots  "fast"
+            app sees  0.0
+            change    read what is sent; has(…) and get… keep the default for absent keys alone
+
+2 of 3 responses would not decode
+findings: 2 breaks, 3 misreads, 0 ignores; 2 models in 1 source file, 3 responses in 3 captures
+`},
+	}},
+	{"Lombok", files{
+		"app/Ticket.java": `package ferry.saltmere;
+import com.fasterxml.jackson.annotation.JsonProperty;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import lombok.*;
+
+@Data
+@NoArgsConstructor
+public class Ticket {
+    private String id;
+    @JsonProperty("seat_no") private Integer seat;
+    private boolean isReturn;
+
+    static Ticket of(String text) throws Exception {
+        return new ObjectMapper().readValue(text, Ticket.class);
+    }
+}
+`,
+		"ticket/1.json": `{"id": "T1", "seat_no": 4, "return": true}
+`,
+		"ticket/2.json": `{"id": "T2", "seat_no": null, "isReturn": true}
+`,
+	}, []run{
+		{"check app ticket", 1, `Ticket  app/Ticket.java:8:14
+  Jackson
+  decoded from ticket/* at $: 2 objects in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    isReturn  app/Ticket.java:8:14  a key that the model does not have fails the whole document [unknown-key]
+            sent      the key isReturn  in 1 of 2 objects, 1 of 2 responses
+            example   ticket/2.json:1:1  ""  {"id": "T2", "seat_no": null, "isReturn": true}
+            throws    UnrecognizedPropertyException: Unrecognized field "isReturn" (class ferry.saltmere.Ticket), not marked as ignorable (3 known properties: "id", "return", "seat_no"])
+            change    declare it, or let unknown keys pass: @JsonIgnoreProperties(ignoreUnknown = true), or FAIL_ON_UNKNOWN_PROPERTIES off
+
+  misreads  isReturn: boolean  app/Ticket.java:11:21  0, false or empty where the key is absent or null [silent-zero]
+            sent      no key return  in 1 of 2 objects, 1 of 2 responses
+            example   ticket/2.json:1:1  ""  {"id": "T2", "seat_no": null, "isReturn": true}
+            app sees  false
+            change    declare a type that can be empty, or give a default that holds
+
+1 of 2 responses would not decode
+findings: 1 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"requests of a service", files{
+		"app/Api.kt": `package ferry.saltmere
+import com.google.gson.annotations.SerializedName
+import retrofit2.Response
+import retrofit2.http.GET
+
+data class Page<T>(val items: List<T>, val next: String?)
+data class Port(val code: String, @SerializedName("sea_area") val seaArea: String)
+data class Line(val id: Int, val name: String)
+
+interface Api {
+    @GET("v2/ports") suspend fun ports(): Response<Page<Port>>
+    @GET("v2/lines/{id}") suspend fun line(id: Int): Line
+}
+val retrofit = Retrofit.Builder().addConverterFactory(GsonConverterFactory.create()).build()
+`,
+		"captures/v2/ports/1.json": `{"items": [{"code": "SAL", "sea_area": "Wight"}, {"code": "WIC"}], "next": null}
+`,
+		"captures/v2/lines/7.json": `{"id": 7, "name": "Island"}
+`,
+	}, []run{
+		{"check app captures", 1, `Port  app/Api.kt:7:12
+  Gson
+  decoded from captures/v2/ports/* at $.items[*]: 2 objects in 1 response
+
+  misreads  seaArea: String  app/Api.kt:7:67  null in a property that says it is never null [hidden-null]
+            sent      no key sea_area  in 1 of 2 objects, 1 of 1 response
+            example   captures/v2/ports/1.json:1:50  /items/1  {"code": "WIC"}
+            app sees  null
+            change    declare it with ?, since null gets in here and crashes later, somewhere else
+
+Nothing found
+  Page  app/Api.kt:6:12  captures/v2/ports/* $
+  Line  app/Api.kt:8:12  captures/v2/lines/* $
+
+0 of 2 responses would not decode
+findings: 0 breaks, 1 misreads, 0 ignores; 3 models in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"two apps, one API", files{
+		"android/Stop.kt": `package ferry.saltmere
+import com.google.gson.Gson
+data class Stop(val code: String, val wait: Int)
+fun stop(text: String): Stop = Gson().fromJson(text, Stop::class.java)
+`,
+		"ios/Stop.swift": `import Foundation
+struct Stop: Codable { let code: String; let wait: Int }
+func stop(_ data: Data) throws -> Stop { try JSONDecoder().decode(Stop.self, from: data) }
+`,
+		"stop/1.json": `{"code": "SAL", "wait": 5}
+`,
+		"stop/2.json": `{"code": "WIC", "wait": "5"}
+`,
+		"stop/3.json": `{"code": "WIC"}
+`,
+	}, []run{
+		{"check android ios stop", 1, `Stop  android/Stop.kt:3:12
+  Gson
+  decoded from stop/* at $: 3 objects in 3 responses
+
+  misreads  wait: Int  android/Stop.kt:3:39  0, false or empty where the key is absent or null [silent-zero]
+            sent      no key wait  in 1 of 3 objects, 1 of 3 responses
+            example   stop/3.json:1:1  ""  {"code": "WIC"}
+            app sees  0
+            change    declare a type that can be empty, or give a default that holds
+
+Stop  ios/Stop.swift:2:8
+  Foundation JSONDecoder
+  decoded from stop/* at $: 3 objects in 3 responses
+  2 of 3 responses would not decode because of it
+
+  breaks    wait: Int  ios/Stop.swift:2:46  the key is not always sent [missing-key]
+            sent      no key wait  in 1 of 3 objects, 1 of 3 responses
+            example   stop/3.json:1:1  ""  {"code": "WIC"}
+            throws    keyNotFound: wait
+            change    make it optional: wait: Int?
+
+  breaks    wait: Int  ios/Stop.swift:2:46  a value of another kind [wrong-kind]
+            sent      a string that is a number  in 1 of 2 values, 1 of 3 responses
+            example   stop/2.json:1:25  /wait  "5"
+            throws    typeMismatch: Int: Expected to decode Int but found a string instead.
+            change    both kinds are sent: read it by hand, one kind and then the other
+
+Side by side, where apps disagree
+  stop/*  3 responses
+    Stop  Kotlin · Gson                   all decode, 0 breaks, 1 misreads
+    Stop  Swift · Foundation JSONDecoder  2 would not decode, 2 breaks, 0 misreads
+
+2 of 3 responses would not decode
+findings: 2 breaks, 1 misreads, 0 ignores; 2 models in 2 source files, 3 responses in 3 captures
+`},
+	}},
+	{"a partial model is no fault", files{
+		"App/Sailing.kt": `package ferry.saltmere
+import com.google.gson.Gson
+data class Sailing(val id: Int)
+fun sailing(text: String): Sailing = Gson().fromJson(text, Sailing::class.java)
+`,
+		"sailing.json": `{"id": 7, "from": "SAL", "to": "WIC", "seats": {"left": 3, "all": 40}}
+`,
+	}, []run{
+		{"check App sailing.json", 0, `Sailing  App/Sailing.kt:3:12
+  Gson
+  decoded from sailing at $: 1 object in 1 response
+
+  ignores   3 keys sent and not read: from, to, seats
+
+0 of 1 response would not decode
+findings: 0 breaks, 0 misreads, 1 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+	}},
+	{"a type of the project's own adapter", files{
+		"App/Money.kt": `package ferry.saltmere
+import com.google.gson.GsonBuilder
+import com.google.gson.annotations.JsonAdapter
+
+data class Price(val total: Money, @JsonAdapter(CentsAdapter::class) val fee: Int)
+data class Money(val pence: Int)
+
+val gson = GsonBuilder().registerTypeAdapter(Money::class.java, MoneyAdapter()).create()
+fun price(text: String): Price = gson.fromJson(text, Price::class.java)
+`,
+		"price.json": `{"total": "12.50", "fee": "1.00"}
+`,
+	}, []run{
+		{"check App price.json", 0, `Nothing found
+  Price  App/Money.kt:5:12  price $
+
+0 of 1 response would not decode
+findings: 0 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+		{"trial -model Price App price.json", 0, `price.json as Price: decodes
+    place    declared      sent     seen
+    $.total  total: Money  "12.50"  (not followed)
+    $.fee    fee: Int      "1.00"   (not followed)
+  read by code that could not be followed
+    $.total
+    $.fee
+
+`},
+		{"models App", 0, `Price  class  App/Money.kt:5:12
+  Gson · adapter.Money custom
+  total  Money  total  in a way that is not followed: a TypeAdapter of its own reads Money
+  fee    Int    fee    in a way that is not followed: a TypeAdapter of its own reads it
+
+Money  class  App/Money.kt:6:12
+  Gson · adapter.Money custom
+  read in a way that is not followed: a TypeAdapter of its own reads Money
+  pence  Int  pence
+
+Settings
+  adapter.Money custom  App/Money.kt:8:26
+
+Decoded
+  Price  App/Money.kt:9:39
+
+2 models in 1 source file
+`},
+	}},
+	{"a document beside the raw text", files{
+		"App/Sailing.kt": `package ferry.saltmere
+import com.google.gson.Gson
+import com.google.gson.annotations.SerializedName
+
+data class Sailing(
+    val id: Int,
+    @SerializedName("from") val origin: Port,
+    val fares: List<Double>,
+    val notes: Map<String, String?>,
+    val seats: Int = 40,
+    val open: Boolean,
+)
+data class Port(val code: String, val name: String?)
+
+fun sailing(text: String): Sailing = Gson().fromJson(text, Sailing::class.java)
+`,
+		"sailing.json": `{
+  "id": 7.0,
+  "from": {"code": "SAL"},
+  "fares": [12.5, "8", 1e1],
+  "notes": {"deck": "closed", "bar": null},
+  "gate": "B"
+}
+`,
+		"broken.json": `{"id": "seven"}
+`,
+	}, []run{
+		{"trial App sailing.json broken.json", 1, `sailing.json as Sailing: decodes
+    place        declared                     sent          seen
+    $.id         id: Int                      7.0           7
+    $.from       origin: Port                 {1 key}       {…}
+    $.from.code  code: String                 "SAL"         "SAL"
+    $.from.name  name: String?                (absent)      null
+    $.fares      fares: List<Double>          [3 elements]  [12.5,8.0,10.0]
+    $.notes      notes: Map<String, String?>  {2 keys}      {…}
+  ≠ $.seats      seats: Int                   (absent)      0
+  ≠ $.open       open: Boolean                (absent)      false
+  lost or changed on the way
+    /seats  0, false or empty for what is absent or null: sent (absent), seen 0
+    /open  0, false or empty for what is absent or null: sent (absent), seen false
+  not read
+    $.gate
+
+broken.json as Sailing: fails
+  JsonSyntaxException: java.lang.NumberFormatException: For input string: "seven"  at $.id  (1:8)
+    place  declared  sent     seen
+  ! $.id   id: Int   "seven"  JsonSyntaxException: java.lang.NumberFormatException: For input string: "seven"
+
+`},
+		{"trial -format json App broken.json", 1, `{"document":"broken.json","model":"Sailing","outcome":"fails","error":{"at":"/id","place":"$.id","message":"JsonSyntaxException: java.lang.NumberFormatException: For input string: \"seven\"","line":1,"column":8}}
+`},
+	}},
+	{"the shape of responses", files{
+		"sailings/1.json": `{"page": 1, "items": [{"id": 1, "price": 12, "seats": null, "tags": ["quiet"]}, {"id": 2, "price": 12.5, "tags": []}]}
+`,
+		"sailings/2.json": `{"page": 2, "items": [{"id": 3, "price": 9, "seats": 4}], "note": "last"}
+`,
+	}, []run{
+		{"shape sailings", 0, `sailings/*  2 responses in 2 captures
+  $            object
+    page       whole                           1 2
+    items      list
+      [*]      object               × 3
+        id     whole                           1 2 3
+        price  whole 2, fraction 1             12 12.5 9
+        seats  null 1, whole 1      in 2 of 3  4
+        tags   list                 in 2 of 3
+          [*]  string               × 1        "quiet"
+    note       string               in 1 of 2  "last"
+
+1 endpoint, 2 responses in 2 captures
+`},
+		{"shape -place $.items[*] sailings", 0, `sailings/*  2 responses in 2 captures
+  $.items[*]  object
+    id        whole                           1 2 3
+    price     whole 2, fraction 1             12 12.5 9
+    seats     null 1, whole 1      in 2 of 3  4
+    tags      list                 in 2 of 3
+      [*]     string               × 1        "quiet"
+
+1 endpoint, 2 responses in 2 captures
+`},
+	}},
+	{"what was read of the source", files{
+		"app/Sailing.java": `package ferry.saltmere;
+import com.google.gson.*;
+import com.google.gson.annotations.*;
+import java.util.*;
+
+class Sailing {
+    @SerializedName(value = "id", alternate = {"sailing_id"}) long id;
+    transient String cached;
+    static int count;
+    Map<String, List<Leg>> legs = new HashMap<>();
+    Status status = Status.OPEN;
+    class Leg { String from; }
+    enum Status { OPEN, CLOSED }
+
+    static final Gson GSON = new GsonBuilder().setFieldNamingPolicy(FieldNamingPolicy.LOWER_CASE_WITH_UNDERSCORES).create();
+    static Sailing of(String text) { return GSON.fromJson(text, Sailing.class); }
+}
+`,
+	}, []run{
+		{"models app", 0, `Sailing  class  app/Sailing.java:6:7
+  Gson · naming LOWER_CASE_WITH_UNDERSCORES
+  id      long                    id, sailing_id
+  cached  String                  -               not read: it is transient
+  legs    Map<String, List<Leg>>  legs            default new HashMap<>()
+  status  Status                  status          default Status.OPEN
+
+Sailing.Leg  class  app/Sailing.java:12:11
+  Gson · naming LOWER_CASE_WITH_UNDERSCORES
+  from  String  from
+
+Sailing.Status  enum  app/Sailing.java:13:10
+  Gson · naming LOWER_CASE_WITH_UNDERSCORES
+  case OPEN
+  case CLOSED
+
+Settings
+  naming LOWER_CASE_WITH_UNDERSCORES  app/Sailing.java:15:48
+
+Decoded
+  Sailing  app/Sailing.java:16:50
+
+3 models in 1 source file
+`},
+		{"models -format json app", 0, `{
+  "layout": 1,
+  "command": "models",
+  "models": [
+    {
+      "name": "Sailing",
+      "kind": "class",
+      "at": {
+        "file": "app/Sailing.java",
+        "line": 6,
+        "column": 7
+      },
+      "language": "java",
+      "library": "Gson",
+      "settings": [
+        {
+          "name": "naming",
+          "value": "LOWER_CASE_WITH_UNDERSCORES",
+          "at": {
+            "file": "app/Sailing.java",
+            "line": 15,
+            "column": 48
+          }
+        }
+      ],
+      "reading": "library",
+      "fields": [
+        {
+          "name": "id",
+          "keys": [
+            "id",
+            "sailing_id"
+          ],
+          "type": "long",
+          "optional": false,
+          "reading": "library",
+          "at": {
+            "file": "app/Sailing.java",
+            "line": 7,
+            "column": 68
+          }
+        },
+        {
+          "name": "cached",
+          "keys": [],
+          "type": "String",
+          "optional": false,
+          "reading": "never",
+          "why": "it is transient",
+          "at": {
+            "file": "app/Sailing.java",
+            "line": 8,
+            "column": 22
+          }
+        },
+        {
+          "name": "legs",
+          "keys": [
+            "legs"
+          ],
+          "type": "Map<String, List<Leg>>",
+          "optional": false,
+          "default": "new HashMap<>()",
+          "reading": "library",
+          "at": {
+            "file": "app/Sailing.java",
+            "line": 10,
+            "column": 28
+          }
+        },
+        {
+          "name": "status",
+          "keys": [
+            "status"
+          ],
+          "type": "Status",
+          "optional": false,
+          "default": "Status.OPEN",
+          "reading": "library",
+          "at": {
+            "file": "app/Sailing.java",
+            "line": 11,
+            "column": 12
+          }
+        }
+      ]
+    },
+    {
+      "name": "Sailing.Leg",
+      "kind": "class",
+      "at": {
+        "file": "app/Sailing.java",
+        "line": 12,
+        "column": 11
+      },
+      "language": "java",
+      "library": "Gson",
+      "settings": [
+        {
+          "name": "naming",
+          "value": "LOWER_CASE_WITH_UNDERSCORES",
+          "at": {
+            "file": "app/Sailing.java",
+            "line": 15,
+            "column": 48
+          }
+        }
+      ],
+      "reading": "library",
+      "fields": [
+        {
+          "name": "from",
+          "keys": [
+            "from"
+          ],
+          "type": "String",
+          "optional": false,
+          "reading": "library",
+          "at": {
+            "file": "app/Sailing.java",
+            "line": 12,
+            "column": 24
+          }
+        }
+      ]
+    },
+    {
+      "name": "Sailing.Status",
+      "kind": "enum",
+      "at": {
+        "file": "app/Sailing.java",
+        "line": 13,
+        "column": 10
+      },
+      "language": "java",
+      "library": "Gson",
+      "settings": [
+        {
+          "name": "naming",
+          "value": "LOWER_CASE_WITH_UNDERSCORES",
+          "at": {
+            "file": "app/Sailing.java",
+            "line": 15,
+            "column": 48
+          }
+        }
+      ],
+      "reading": "library",
+      "fields": [],
+      "cases": [
+        {
+          "name": "OPEN",
+          "at": {
+            "file": "app/Sailing.java",
+            "line": 13,
+            "column": 19
+          }
+        },
+        {
+          "name": "CLOSED",
+          "at": {
+            "file": "app/Sailing.java",
+            "line": 13,
+            "column": 25
+          }
+        }
+      ]
+    }
+  ],
+  "calls": [
+    {
+      "type": "Sailing",
+      "swallowed": false,
+      "at": {
+        "file": "app/Sailing.java",
+        "line": 16,
+        "column": 50
+      }
+    }
+  ],
+  "problems": [],
+  "passedOver": [],
+  "files": 1
+}
+`},
+	}},
+}
