@@ -29,7 +29,7 @@ fun port(text: String): Port = Gson().fromJson(text, Port::class.java)
             example   port/1.json:1:1  ""  {"code": "SAL", "name": "Saltmere", "berths": 4}
             example   port/2.json:1:1  ""  {"code": "WIC", "name": "Wickhaven", "berths": 2}
             app sees  null
-            evidence  name is sent in 2 of 2 objects, never together with nmae; the names differ in a letter or two; no response has nmae, so it is misspelt in the model, or was renamed before these captures
+            evidence  name is sent in 2 of 2 objects, never together with nmae; the names differ in a letter or two; no response here has nmae, so it is misspelt in the model, or was renamed before these captures
             change    read name: rename the field, or @SerializedName("name"), with the other key as an alternate
 
 0 of 2 responses would not decode
@@ -150,14 +150,14 @@ fun sailing(text: String): Sailing = Gson().fromJson(text, Sailing::class.java)
             sent      no key departsAt  in 1 of 1 object, 1 of 1 response
             example   sailing.json:1:1  ""  {"id": 7, "departs_at": "2026-03-01T09:30:00Z", "seats_left": 12}
             app sees  null
-            evidence  departs_at is sent in 1 of 1 objects, never together with departsAt; the names differ in case or underscores alone; no response has departsAt, so it is misspelt in the model, or was renamed before these captures
+            evidence  departs_at is sent in 1 of 1 objects, never together with departsAt; the names differ in case or underscores alone; no response here has departsAt, so it is misspelt in the model, or was renamed before these captures
             change    read departs_at: rename the field, or @SerializedName("departs_at"), with the other key as an alternate
 
   misreads  seatsLeft: Int  App/Sailing.kt:4:60  sent under another key: the app sees nothing [renamed-optional]
             sent      no key seatsLeft  in 1 of 1 object, 1 of 1 response
             example   sailing.json:1:1  ""  {"id": 7, "departs_at": "2026-03-01T09:30:00Z", "seats_left": 12}
             app sees  0
-            evidence  seats_left is sent in 1 of 1 objects, never together with seatsLeft; the names differ in case or underscores alone; no response has seatsLeft, so it is misspelt in the model, or was renamed before these captures
+            evidence  seats_left is sent in 1 of 1 objects, never together with seatsLeft; the names differ in case or underscores alone; no response here has seatsLeft, so it is misspelt in the model, or was renamed before these captures
             change    read seats_left: rename the field, or @SerializedName("seats_left"), with the other key as an alternate
 
 0 of 1 response would not decode
@@ -379,14 +379,14 @@ public class Account {
             sent      no key active  in 1 of 1 object, 1 of 1 response
             example   account.json:1:1  ""  {"isActive": true, "URL": "https://saltmere.example/me"}
             app sees  false
-            evidence  isActive is sent in 1 of 1 objects, never together with active; the names differ in a letter or two; no response has active, so it is misspelt in the model, or was renamed before these captures
+            evidence  isActive is sent in 1 of 1 objects, never together with active; the names differ in a letter or two; no response here has active, so it is misspelt in the model, or was renamed before these captures
             change    read isActive: rename the field, or @JsonProperty("isActive"), with the other key as a @JsonAlias
 
   misreads  URL: String  app/Account.java:6:20  sent under another key: the app sees nothing [renamed-optional]
             sent      no key url  in 1 of 1 object, 1 of 1 response
             example   account.json:1:1  ""  {"isActive": true, "URL": "https://saltmere.example/me"}
             app sees  null
-            evidence  URL is sent in 1 of 1 objects, never together with url; the names differ in case or underscores alone; no response has url, so it is misspelt in the model, or was renamed before these captures
+            evidence  URL is sent in 1 of 1 objects, never together with url; the names differ in case or underscores alone; no response here has url, so it is misspelt in the model, or was renamed before these captures
             change    read URL: rename the field, or @JsonProperty("URL"), with the other key as a @JsonAlias
 
 0 of 1 response would not decode
@@ -1223,6 +1223,762 @@ Decoded
   "passedOver": [],
   "files": 1
 }
+`},
+	}},
+	{"a class that may not be decoded because it is not public", files{
+		"app/Berth.java": `package ferry.saltmere;
+import com.fasterxml.jackson.databind.ObjectMapper;
+
+class Berth {
+    private int number;
+    private String quay;
+    private Berth(int number) { this.number = number; }
+    void setNumber(int n) { this.number = n; }
+    static Berth of(String text) throws Exception { return new ObjectMapper().readValue(text, Berth.class); }
+}
+`,
+		"berth.json": `{"number": 4, "quay": "North"}
+`,
+	}, []run{
+		{"check app berth.json", 1, `Berth  app/Berth.java:4:7
+  Jackson
+  decoded from berth at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    Berth  app/Berth.java:4:7  a type that the library cannot decode, whatever is sent [undecodable-type]
+            sent      any value  in 1 of 1 value, 1 of 1 response
+            example   berth.json:1:1  ""  {"number": 4, "quay": "North"}
+            throws    MismatchedInputException: Cannot construct instance of ` + "`" + `ferry.saltmere.Berth` + "`" + ` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)
+            change    give Berth a constructor without parameters; or mark one by @JsonCreator, with @JsonProperty at each parameter
+
+1 of 1 response would not decode
+findings: 1 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+		{"trial app berth.json", 1, `berth.json as Berth: fails
+  MismatchedInputException: Cannot construct instance of ` + "`" + `ferry.saltmere.Berth` + "`" + ` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)  at $  (1:1)
+
+`},
+	}},
+	{"an inner class", files{
+		"app/Trip.java": `package ferry.saltmere;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.util.List;
+
+public class Trip {
+    public String id;
+    public List<Leg> legs;
+    public class Leg { public String from; }
+    static Trip of(String text) throws Exception { return new ObjectMapper().readValue(text, Trip.class); }
+}
+`,
+		"trip/1.json": `{"id": "a", "legs": []}
+`,
+		"trip/2.json": `{"id": "b", "legs": [{"from": "SAL"}]}
+`,
+	}, []run{
+		{"check app trip", 1, `Trip.Leg  app/Trip.java:8:18
+  Jackson
+  decoded from trip/* at $.legs[*]: 1 object in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    Trip.Leg  app/Trip.java:8:18  a type that the library cannot decode, whatever is sent [undecodable-type]
+            sent      any value  in 1 of 1 value, 1 of 2 responses
+            example   trip/2.json:1:22  /legs/0  {"from": "SAL"}
+            throws    InvalidDefinitionException: Cannot construct instance of ` + "`" + `ferry.saltmere.Trip$Leg` + "`" + `: non-static inner classes like this can only by instantiated using default, no-argument constructor
+            change    declare Trip.Leg static: an instance of an inner class needs one of the class around it
+
+Nothing found
+  Trip  app/Trip.java:5:14  trip/* $
+
+1 of 2 responses would not decode
+findings: 1 breaks, 0 misreads, 0 ignores; 2 models in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"stale keys under a naming policy", files{
+		"App/Sailing.kt": `package ferry.saltmere
+import com.google.gson.*
+
+data class Sailing(val departsAt: String, val seatsLeft: Int, val vesselName: String?)
+
+val gson: Gson = GsonBuilder().setFieldNamingPolicy(FieldNamingPolicy.LOWER_CASE_WITH_UNDERSCORES).create()
+fun sailing(text: String): Sailing = gson.fromJson(text, Sailing::class.java)
+`,
+		"sailing/1.json": `{"departs_at": "09:30", "seats_left": 4, "vessel_name": "Tern"}
+`,
+		"sailing/2.json": `{"departsAt": "10:30", "seats_left": 4, "vessel": {"name": "Tern"}}
+`,
+	}, []run{
+		{"check App sailing", 1, `Sailing  App/Sailing.kt:4:12
+  Gson · naming LOWER_CASE_WITH_UNDERSCORES
+  decoded from sailing/* ({departs_at, seats_left, vessel_name}) at $: 1 object in 1 response
+  decoded from sailing/* ({departsAt, seats_left, vessel}) at $: 1 object in 1 response
+
+  misreads  departsAt: String  App/Sailing.kt:4:24  sent under another key: the app sees nothing [renamed-optional]
+            at        sailing/* ({departsAt, seats_left, vessel}) $
+            sent      no key departs_at  in 1 of 1 object, 1 of 1 response
+            example   sailing/2.json:1:1  ""  {"departsAt": "10:30", "seats_left": 4, "vessel": {"name": "Tern"}}
+            app sees  null
+            evidence  departsAt is sent in 1 of 1 objects, never together with departs_at; the names differ in case or underscores alone; no response here has departs_at, so it is misspelt in the model, or was renamed before these captures
+            change    read departsAt: rename the field, or @SerializedName("departsAt"), with the other key as an alternate
+
+  ignores   1 key sent and not read: vessel
+
+0 of 2 responses would not decode
+findings: 0 breaks, 1 misreads, 1 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"an envelope that is there only sometimes", files{
+		"App/Port.kt": `package ferry.saltmere
+import com.google.gson.Gson
+
+data class Reply<T>(val data: T?, val error: Problem?)
+data class Problem(val code: Int, val message: String)
+data class Port(val code: String, val name: String)
+
+fun port(text: String): Reply<Port> = Gson().fromJson(text, object : TypeToken<Reply<Port>>() {}.type)
+`,
+		"port/1.json": `{"data": {"code": "SAL", "name": "Saltmere"}}
+`,
+		"port/2.json": `{"error": {"code": 404, "message": "no such port"}}
+`,
+		"port/3.json": `{"code": "WIC", "name": "Wickhaven"}
+`,
+	}, []run{
+		{"check App port", 0, `Nothing found
+  Reply  App/Port.kt:4:12  port/* ({data}) $, port/* ({error}) $
+  Problem  App/Port.kt:5:12  port/* ({error}) $.error
+  Port  App/Port.kt:6:12  port/* ({data}) $.data
+
+Responses without a model
+  port/* ({code, name})  1 response  no model reads its keys
+
+0 of 2 responses would not decode
+findings: 0 breaks, 0 misreads, 0 ignores; 3 models in 1 source file, 3 responses in 3 captures
+`},
+	}},
+	{"nulls in lists and maps", files{
+		"App/Board.kt": `package ferry.saltmere
+import com.google.gson.Gson
+
+data class Board(val lines: List<Line>, val notes: Map<String, String>, val gates: List<Int?>)
+data class Line(val id: Int)
+
+fun board(text: String): Board = Gson().fromJson(text, Board::class.java)
+`,
+		"board.json": `{"lines": [{"id": 1}, null], "notes": {"a": "x", "b": null}, "gates": [1, null]}
+`,
+	}, []run{
+		{"check App board.json", 1, `Board  App/Board.kt:4:12
+  Gson
+  decoded from board at $: 1 object in 1 response
+
+  misreads  lines: List<Line>  App/Board.kt:4:22  null in a property that says it is never null [hidden-null]
+            sent      null  in 1 of 2 values, 1 of 1 response
+            example   board.json:1:23  /lines/1  null
+            app sees  null
+            change    declare lines: List<Line?>, since null gets in there and crashes later, somewhere else
+
+  misreads  notes: Map<String, String>  App/Board.kt:4:45  null in a property that says it is never null [hidden-null]
+            sent      null  in 1 of 1 value, 1 of 1 response
+            example   board.json:1:55  /notes/b  null
+            app sees  null
+            change    declare notes: Map<String, String?>, since null gets in there and crashes later, somewhere else
+
+Nothing found
+  Line  App/Board.kt:5:12  board $.lines[*]
+
+0 of 1 response would not decode
+findings: 0 breaks, 2 misreads, 0 ignores; 2 models in 1 source file, 1 response in 1 capture
+`},
+		{"trial -all App board.json", 0, `board.json as Board: decodes
+    place          declared                    sent          seen
+  ≠ $.lines        lines: List<Line>           [2 elements]  [{"id":1},null]
+    $.lines[0].id  id: Int                     1             1
+  ≠ $.notes        notes: Map<String, String>  {2 keys}      {…}
+    $.gates        gates: List<Int?>           [2 elements]  [1,null]
+  lost or changed on the way
+    /lines/1  null where the source has none: sent null, seen null
+    /notes/b  null where the source has none: sent null, seen null
+
+`},
+	}},
+	{"numbers too large", files{
+		"app/Count.java": `package ferry.saltmere;
+import com.google.gson.Gson;
+
+class Count {
+    int passengers;
+    byte decks;
+    long total;
+    float weight;
+    Integer cars;
+    static Count of(String text) { return new Gson().fromJson(text, Count.class); }
+}
+`,
+		"count/1.json": `{"passengers": 3000000000, "decks": 4, "total": 3000000000, "weight": 1.5, "cars": 1}
+`,
+		"count/2.json": `{"passengers": 3, "decks": 300, "total": 1e19, "weight": 16777217, "cars": 2.0}
+`,
+	}, []run{
+		{"check app count", 1, `Count  app/Count.java:4:7
+  Gson
+  decoded from count/* at $: 2 objects in 2 responses
+  2 of 2 responses would not decode because of it
+
+  breaks    passengers: int  app/Count.java:5:9  a number that the type cannot hold [out-of-range]
+            sent      3000000000  in 1 of 2 values, 1 of 2 responses
+            example   count/1.json:1:16  /passengers  3000000000
+            throws    JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 3000000000
+            change    declare a wider type: long passengers
+
+  breaks    decks: byte  app/Count.java:6:10  a number that the type cannot hold [out-of-range]
+            sent      300  in 1 of 2 values, 1 of 2 responses
+            example   count/2.json:1:28  /decks  300
+            throws    JsonSyntaxException: Lossy conversion from 300 to byte
+            change    declare a wider type: long decks
+
+  breaks    total: long  app/Count.java:7:10  a number that the type cannot hold [out-of-range]
+            sent      1e19  in 1 of 2 values, 1 of 2 responses
+            example   count/2.json:1:42  /total  1e19
+            throws    JsonSyntaxException: java.lang.NumberFormatException: Expected a long but was 1e19
+            change    declare BigDecimal, or read it as text: no integer of 64 bits holds it
+
+  misreads  weight: float  app/Count.java:8:11  digits beyond what the type holds [lost-digits]
+            sent      a whole number  in 1 of 2 values, 1 of 2 responses
+            example   count/2.json:1:58  /weight  16777217
+            app sees  16777216.0
+            change    declare a type that holds all digits: long, double or BigDecimal
+
+2 of 2 responses would not decode
+findings: 3 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"dates as seconds where milliseconds are read", files{
+		"app/Notice.java": `package ferry.saltmere;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.util.Date;
+
+public class Notice {
+    public Date since;
+    public Date until;
+    static Notice of(String text) throws Exception { return new ObjectMapper().readValue(text, Notice.class); }
+}
+`,
+		"notice.json": `{"since": 1772357400, "until": 1772357400000}
+`,
+	}, []run{
+		{"check app notice.json", 1, `Notice  app/Notice.java:5:14
+  Jackson
+  decoded from notice at $: 1 object in 1 response
+
+  misreads  since: Date  app/Notice.java:6:17  a time in another unit than the decoder takes it for [date-unit]
+            sent      a whole number  in 1 of 1 value, 1 of 1 response
+            example   notice.json:1:11  /since  1772357400
+            app sees  "1970-01-21T12:19:17.400Z"
+            change    declare long and convert it where it is used
+
+0 of 1 response would not decode
+findings: 0 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+	}},
+	{"two names for one key", files{
+		"App/Fare.kt": `package ferry.saltmere
+import com.google.gson.Gson
+import com.google.gson.annotations.SerializedName
+
+data class Fare(@SerializedName("price") val net: Double, val price: Double)
+data class Quote(val fares: List<Fare>)
+
+fun quote(text: String): Quote = Gson().fromJson(text, Quote::class.java)
+`,
+		"quote.json": `{"fares": [{"price": 12.5}]}
+`,
+	}, []run{
+		{"check App quote.json", 1, `Fare  App/Fare.kt:5:12
+  Gson
+  decoded from quote at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    Fare  App/Fare.kt:5:12  a type that the library cannot decode, whatever is sent [undecodable-type]
+            sent      any value  in 1 of 1 value, 1 of 1 response
+            example   quote.json:1:1  ""  {"fares": [{"price": 12.5}]}
+            throws    IllegalArgumentException: class ferry.saltmere.Fare declares multiple JSON fields named price
+            change    change the declaration of Fare as the error says, or register an adapter for it
+
+1 of 1 response would not decode
+findings: 1 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+	}},
+	{"a field of another library's type", files{
+		"App/Pass.kt": `package ferry.saltmere
+import com.google.gson.Gson
+import java.time.LocalDate
+
+data class Pass(val id: String, val until: LocalDate)
+
+fun pass(text: String): Pass = Gson().fromJson(text, Pass::class.java)
+`,
+		"pass.json": `{"id": "P1", "until": "2026-12-31"}
+`,
+	}, []run{
+		{"check App pass.json", 1, `Pass  App/Pass.kt:5:12
+  Gson
+  decoded from pass at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    Pass  App/Pass.kt:5:12  a type that the library cannot decode, whatever is sent [undecodable-type]
+            sent      any value  in 1 of 1 value, 1 of 1 response
+            example   pass.json:1:1  ""  {"id": "P1", "until": "2026-12-31"}
+            throws    JsonIOException: Failed making field 'java.time.LocalDate#year' accessible; either increase its visibility or write a custom TypeAdapter for its declaring type.
+            change    change the declaration of Pass as the error says, or register an adapter for it
+
+1 of 1 response would not decode
+findings: 1 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+	}},
+	{"booleans as numbers and texts", files{
+		"app/Flags.java": `package ferry.saltmere;
+import org.json.JSONObject;
+
+class Flags {
+    boolean open, late, full;
+    Flags(JSONObject o) {
+        open = o.optBoolean("open");
+        late = o.optBoolean("late", true);
+        full = o.optInt("full") == 1;
+    }
+    static Flags of(String text) throws Exception { return new Flags(new JSONObject(text)); }
+}
+`,
+		"flags/1.json": `{"open": true, "late": false, "full": 1}
+`,
+		"flags/2.json": `{"open": 1, "late": "no", "full": "1"}
+`,
+	}, []run{
+		{"check app flags", 1, `Flags  app/Flags.java:4:7
+  org.json by hand
+  decoded from flags/* at $: 2 objects in 2 responses
+
+  misreads  open: boolean  app/Flags.java:5:13  a default in place of a value that was sent [kept-default]
+            sent      a whole number  in 1 of 2 values, 1 of 2 responses
+            example   flags/2.json:1:10  /open  1
+            app sees  false
+            change    read what is sent; has(…) and get… keep the default for absent keys alone
+
+  misreads  late: boolean  app/Flags.java:5:19  a default in place of a value that was sent [kept-default]
+            sent      a string  in 1 of 2 values, 1 of 2 responses
+            example   flags/2.json:1:21  /late  "no"
+            app sees  true
+            change    read what is sent; has(…) and get… keep the default for absent keys alone
+
+0 of 2 responses would not decode
+findings: 0 breaks, 2 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+		{"trial app flags/2.json", 0, `flags/2.json as Flags: decodes
+    place   declared       sent  seen
+  ≠ $.open  open: boolean  1     false
+  ≠ $.late  late: boolean  "no"  true
+    $.full  full: boolean  "1"   true
+  lost or changed on the way
+    /open  default in place of what was sent: sent 1, seen false
+    /late  default in place of what was sent: sent "no", seen true
+
+`},
+	}},
+	{"Swift, a typo and an optional", files{
+		"App/Port.swift": `import Foundation
+
+struct Port: Codable {
+    let code: String
+    let berhts: Int?
+    let depth: Double
+}
+
+func port(_ data: Data) throws -> Port { try JSONDecoder().decode(Port.self, from: data) }
+`,
+		"port/1.json": `{"code": "SAL", "berths": 4, "depth": 6}
+`,
+		"port/2.json": `{"code": "WIC", "berths": 2}
+`,
+	}, []run{
+		{"check App port", 1, `Port  App/Port.swift:3:8
+  Foundation JSONDecoder
+  decoded from port/* at $: 2 objects in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    depth: Double  App/Port.swift:6:9  the key is not always sent [missing-key]
+            sent      no key depth  in 1 of 2 objects, 1 of 2 responses
+            example   port/2.json:1:1  ""  {"code": "WIC", "berths": 2}
+            throws    keyNotFound: depth
+            change    make it optional: depth: Double?
+
+  misreads  berhts: Int?  App/Port.swift:5:9  sent under another key: the app sees nothing [renamed-optional]
+            sent      no key berhts  in 2 of 2 objects, 2 of 2 responses
+            example   port/1.json:1:1  ""  {"code": "SAL", "berths": 4, "depth": 6}
+            example   port/2.json:1:1  ""  {"code": "WIC", "berths": 2}
+            app sees  null
+            evidence  berths is sent in 2 of 2 objects, never together with berhts; the names differ in a letter or two; no response here has berhts, so it is misspelt in the model, or was renamed before these captures
+            change    read berths: rename the field, or case berhts = "berths" in its CodingKeys
+
+1 of 2 responses would not decode
+findings: 1 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"Swift, an enum and a date", files{
+		"App/Sailing.swift": `import Foundation
+
+enum Status: String, Codable { case onTime = "on_time", delayed }
+struct Sailing: Codable {
+    let departsAt: Date
+    let status: Status
+    let price: Decimal
+}
+
+func sailings(_ data: Data) throws -> [Sailing] {
+    let decoder = JSONDecoder()
+    decoder.keyDecodingStrategy = .convertFromSnakeCase
+    decoder.dateDecodingStrategy = .iso8601
+    return try decoder.decode([Sailing].self, from: data)
+}
+`,
+		"sailings.json": `[{"departs_at": "2026-03-01T09:30:00Z", "status": "on_time", "price": 12.5},
+ {"departs_at": "2026-03-01T09:30:00.250Z", "status": "delayed", "price": "12.5"},
+ {"departs_at": 1772357400, "status": "cancelled", "price": null}]
+`,
+	}, []run{
+		{"check App sailings.json", 1, `Sailing  App/Sailing.swift:4:8
+  Foundation JSONDecoder · dates iso8601 · keys convertFromSnakeCase
+  decoded from sailings at $[*]: 3 objects in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    departsAt: Date  App/Sailing.swift:5:9  a value of another kind [wrong-kind]
+            sent      a whole number  in 1 of 3 values, 1 of 1 response
+            example   sailings.json:3:17  /2/departs_at  1772357400
+            throws    typeMismatch: String: Expected to decode String but found number instead.
+            change    both kinds are sent: read it by hand, one kind and then the other
+
+  breaks    status: Status  App/Sailing.swift:6:9  a value that the enum does not have [unknown-constant]
+            sent      "cancelled"  in 1 of 3 values, 1 of 1 response
+            example   sailings.json:3:39  /2/status  "cancelled"
+            throws    dataCorrupted: Cannot initialize Status from invalid String value cancelled
+            change    add a case for "cancelled", and a fallback for those still to come
+
+  breaks    price: Decimal  App/Sailing.swift:7:9  values of several kinds, which fail in several ways [mixed-values]
+            sent      null  in 1 of 3 values, 1 of 1 response: valueNotFound: Decimal
+                      a string that is a number  in 1 of 3 values, 1 of 1 response: typeMismatch: Decimal
+            example   sailings.json:2:75  /1/price  "12.5"
+            example   sailings.json:3:61  /2/price  null
+            change    make it optional for null; declare Double for numbers with a fraction
+
+1 of 1 response would not decode
+findings: 3 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+		{"trial App sailings.json", 1, `sailings.json as [Sailing]: fails
+  typeMismatch: Decimal  at $[1].price  (2:75)
+    place            declared         sent                        seen
+    $[0].departs_at  departsAt: Date  "2026-03-01T09:30:00Z"      "2026-03-01T09:30:00Z"
+    $[0].status      status: Status   "on_time"                   "onTime"
+    $[0].price       price: Decimal   12.5                        12.5
+    $[1].departs_at  departsAt: Date  "2026-03-01T09:30:00.250Z"  "2026-03-01T09:30:00.250Z"
+    $[1].status      status: Status   "delayed"                   "delayed"
+  ! $[1].price       price: Decimal   "12.5"                      typeMismatch: Decimal
+
+`},
+	}},
+	{"an error response among the others", files{
+		"App/Line.kt": `package ferry.saltmere
+import com.google.gson.Gson
+
+data class Line(val id: Int, val name: String, val stops: List<String>)
+
+fun line(text: String): Line = Gson().fromJson(text, Line::class.java)
+`,
+		"line/1.json": `{"id": 1, "name": "Island", "stops": ["SAL", "WIC"]}
+`,
+		"line/2.json": `{"id": 2, "name": "Coast", "stops": ["SAL"]}
+`,
+		"line/3.json": `{"error": "not found", "status": 404}
+`,
+	}, []run{
+		{"check App line", 0, `Nothing found
+  Line  App/Line.kt:4:12  line/* ({id, name, stops}) $
+
+Responses without a model
+  line/* ({error, status})  1 response  no model reads its keys
+
+0 of 2 responses would not decode
+findings: 0 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 3 responses in 3 captures
+`},
+	}},
+	{"pairs by hand", files{
+		"App/Thing.kt": `package ferry.saltmere
+import com.google.gson.Gson
+
+data class Thing(val x: Int)
+
+fun thing(text: String): Thing = Gson().fromJson(text, Thing::class.java)
+`,
+		"captures/a.json": `{"result": [{"x": 1}, {"x": "two"}]}
+`,
+	}, []run{
+		{"check App captures -pair Thing=captures/a*#$.result[*]", 1, `Thing  App/Thing.kt:4:12
+  Gson
+  decoded from captures/a at $.result[*]: 2 objects in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    x: Int  App/Thing.kt:4:22  a value of another kind [wrong-kind]
+            sent      "two"  in 1 of 2 values, 1 of 1 response
+            example   captures/a.json:1:29  /result/1/x  "two"
+            throws    JsonSyntaxException: java.lang.NumberFormatException: For input string: "two"
+            change    both kinds are sent: read it by hand, one kind and then the other
+
+1 of 1 response would not decode
+findings: 1 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+		{"check -format lines App captures -pair Thing=captures/a*#$.result[*]", 1, `App/Thing.kt:4:22: breaks: Thing x: a value of another kind (1 of 2 values, 1 of 1 responses): JsonSyntaxException: java.lang.NumberFormatException: For input string: "two" [wrong-kind]
+`},
+	}},
+	{"responses saved as a shape", files{
+		"App/Thing.kt": `package ferry.saltmere
+import com.google.gson.Gson
+
+data class Thing(val x: Int, val y: String)
+
+fun thing(text: String): Thing = Gson().fromJson(text, Thing::class.java)
+`,
+		"thing/1.json": `{"x": 1, "y": "a"}
+`,
+		"thing/2.json": `{"x": 2.5}
+`,
+	}, []run{
+		{"shape -o thing.shape thing", 0, `thing.shape holds the shape of 2 responses in 2 captures
+`},
+		{"check App thing.shape", 1, `Thing  App/Thing.kt:4:12
+  Gson
+  decoded from thing/* at $: 2 objects in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    x: Int  App/Thing.kt:4:22  a number that the type cannot hold [out-of-range]
+            sent      2.5  in 1 of 2 values, 1 of 2 responses
+            example   thing/2.json:1:7  /x
+            throws    JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 2.5
+            change    declare a type with a fraction: x: Double
+
+  misreads  y: String  App/Thing.kt:4:34  null in a property that says it is never null [hidden-null]
+            sent      no key y  in 1 of 2 objects, 1 of 2 responses
+            example   thing/2.json:1:1  ""
+            app sees  null
+            change    declare it with ?, since null gets in here and crashes later, somewhere else
+
+1 of 2 responses would not decode
+findings: 1 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+		{"shape thing.shape", 0, `thing/*  2 responses in 2 captures
+  $    object
+    x  whole 1, fraction 1             1 2.5
+    y  string               in 1 of 2  "a"
+
+1 endpoint, 2 responses in 2 captures
+`},
+	}},
+	{"several documents in a file", files{
+		"App/Stop.kt": `package ferry.saltmere
+import com.google.gson.Gson
+
+data class Stop(val code: String, val wait: Int)
+
+fun stop(text: String): Stop = Gson().fromJson(text, Stop::class.java)
+`,
+		"stops.ndjson": `{"code": "SAL", "wait": 5}
+{"code": "WIC", "wait": null}
+{"code": "MER", "wait": "soon"}
+`,
+	}, []run{
+		{"check App stops.ndjson", 1, `Stop  App/Stop.kt:4:12
+  Gson
+  decoded from stops at $: 3 objects in 3 responses
+  1 of 3 responses would not decode because of it
+
+  breaks    wait: Int  App/Stop.kt:4:39  a value of another kind [wrong-kind]
+            sent      "soon"  in 1 of 3 values, 1 of 3 responses
+            example   stops.ndjson#3:3:25  /wait  "soon"
+            throws    JsonSyntaxException: java.lang.NumberFormatException: For input string: "soon"
+            change    both kinds are sent: read it by hand, one kind and then the other
+
+  misreads  wait: Int  App/Stop.kt:4:39  0, false or empty where the key is absent or null [silent-zero]
+            sent      null  in 1 of 3 values, 1 of 3 responses
+            example   stops.ndjson#2:2:25  /wait  null
+            app sees  0
+            change    declare a type that can be empty, or give a default that holds
+
+1 of 3 responses would not decode
+findings: 1 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 3 responses in 1 capture
+`},
+		{"trial App stops.ndjson", 1, `stops.ndjson#1 as Stop: decodes
+    place   declared      sent   seen
+    $.code  code: String  "SAL"  "SAL"
+    $.wait  wait: Int     5      5
+
+stops.ndjson#2 as Stop: decodes
+    place   declared      sent   seen
+    $.code  code: String  "WIC"  "WIC"
+  ≠ $.wait  wait: Int     null   0
+  lost or changed on the way
+    /wait  0, false or empty for what is absent or null: sent null, seen 0
+
+stops.ndjson#3 as Stop: fails
+  JsonSyntaxException: java.lang.NumberFormatException: For input string: "soon"  at $.wait  (3:25)
+    place   declared      sent    seen
+    $.code  code: String  "MER"   "MER"
+  ! $.wait  wait: Int     "soon"  JsonSyntaxException: java.lang.NumberFormatException: For input string: "soon"
+
+`},
+	}},
+	{"a setter that makes something else of what is sent", files{
+		"app/Vessel.java": `package ferry.saltmere;
+import com.fasterxml.jackson.annotation.*;
+import com.fasterxml.jackson.databind.ObjectMapper;
+
+public class Vessel {
+    private String name;
+    private int knots = 10;
+    public void setName(String name) { this.name = name.trim(); }
+    public void setKnots(int knots) { this.knots = knots * 2; }
+    @JsonIgnore public String note = "none";
+    static Vessel of(String text) throws Exception { return new ObjectMapper().readValue(text, Vessel.class); }
+}
+`,
+		"vessel.json": `{"name": " Tern ", "knots": 5, "note": "x"}
+`,
+	}, []run{
+		{"check app vessel.json", 1, `Vessel  app/Vessel.java:5:14
+  Jackson
+  decoded from vessel at $: 1 object in 1 response
+
+  misreads  note: String  app/Vessel.java:10:31  the field keeps its own value: what is sent is never read [never-read]
+            sent      a value that is not read  in 1 of 1 value, 1 of 1 response
+            example   vessel.json:1:40  /note  "x"
+            app sees  "none"
+            change    let it be decoded, or rename it
+
+0 of 1 response would not decode
+findings: 0 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+		{"trial app vessel.json", 0, `vessel.json as Vessel: decodes
+    place    declared      sent      seen
+    $.name   name: String  " Tern "  (not followed)
+    $.knots  knots: int    5         (not followed)
+    $.note   note: String  (absent)  "none"
+  not read
+    $.note
+  read by code that could not be followed
+    $.name
+    $.knots
+
+`},
+		{"models app", 0, `Vessel  class  app/Vessel.java:5:14
+  Jackson
+  name   String  name
+  knots  int     knots  default 10
+  note   String  -      not read: it is ignored by annotation
+
+Decoded
+  Vessel  app/Vessel.java:11:80
+
+1 model in 1 source file
+`},
+	}},
+	{"a builder", files{
+		"app/Ticket.java": `package ferry.saltmere;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import lombok.*;
+import lombok.extern.jackson.Jacksonized;
+
+@Value @Builder @Jacksonized
+public class Ticket {
+    String id;
+    @Builder.Default int seats = 1;
+    static Ticket of(String text) throws Exception { return new ObjectMapper().readValue(text, Ticket.class); }
+}
+`,
+		"ticket/1.json": `{"id": "T1"}
+`,
+		"ticket/2.json": `{"id": "T2", "seats": null, "deck": "A"}
+`,
+	}, []run{
+		{"check app ticket", 1, `Ticket  app/Ticket.java:7:14
+  Jackson
+  decoded from ticket/* at $: 2 objects in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    deck  app/Ticket.java:7:14  a key that the model does not have fails the whole document [unknown-key]
+            sent      the key deck  in 1 of 2 objects, 1 of 2 responses
+            example   ticket/2.json:1:1  ""  {"id": "T2", "seats": null, "deck": "A"}
+            throws    UnrecognizedPropertyException: Unrecognized field "deck" (class ferry.saltmere.Ticket$TicketBuilder), not marked as ignorable (2 known properties: "id", "seats"])
+            change    declare it, or let unknown keys pass: @JsonIgnoreProperties(ignoreUnknown = true), or FAIL_ON_UNKNOWN_PROPERTIES off
+
+  misreads  seats: int  app/Ticket.java:9:26  0, false or empty where the key is absent or null [silent-zero]
+            sent      null  in 1 of 1 value, 1 of 2 responses
+            example   ticket/2.json:1:23  /seats  null
+            app sees  0
+            change    declare a type that can be empty, or give a default that holds
+
+1 of 2 responses would not decode
+findings: 1 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+		{"trial app ticket/1.json", 0, `ticket/1.json as Ticket: decodes
+    place    declared    sent      seen
+    $.id     id: String  "T1"      "T1"
+    $.seats  seats: int  (absent)  1
+
+`},
+	}},
+	{"required properties", files{
+		"app/Crew.java": `package ferry.saltmere;
+import com.fasterxml.jackson.annotation.*;
+import com.fasterxml.jackson.databind.*;
+
+public class Crew {
+    public final String name;
+    public final int years;
+    @JsonCreator public Crew(@JsonProperty(value = "name", required = true) String name, @JsonProperty("years") int years) { this.name = name; this.years = years; }
+    static Crew of(String text) throws Exception {
+        return new ObjectMapper().enable(DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES).readValue(text, Crew.class);
+    }
+}
+`,
+		"crew/1.json": `{"name": "Ada", "years": 3}
+`,
+		"crew/2.json": `{"years": 3}
+`,
+		"crew/3.json": `{"name": null}
+`,
+	}, []run{
+		{"check app crew", 1, `Crew  app/Crew.java:5:14
+  Jackson · FAIL_ON_NULL_CREATOR_PROPERTIES true
+  decoded from crew/* at $: 3 objects in 3 responses
+  2 of 3 responses would not decode because of it
+
+  breaks    name: String  app/Crew.java:6:25  the key is not always sent [missing-key]
+            sent      no key name  in 1 of 3 objects, 1 of 3 responses
+            example   crew/2.json:1:1  ""  {"years": 3}
+            throws    MismatchedInputException: Missing required creator property 'name' (index 0)
+            change    do not require it: without required = true, and without a feature that fails on it
+
+  breaks    name: String  app/Crew.java:6:25  null where a value is declared [null-value]
+            sent      null  in 1 of 2 values, 1 of 3 responses
+            example   crew/3.json:1:10  /name  null
+            throws    MismatchedInputException: Null value for creator property 'name' (index 0); ` + "`" + `DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES` + "`" + ` enabled
+            change    do not require it: without required = true, and without a feature that fails on it
+
+  misreads  years: int  app/Crew.java:7:22  0, false or empty where the key is absent or null [silent-zero]
+            sent      no key years  in 1 of 3 objects, 1 of 3 responses
+            example   crew/3.json:1:1  ""  {"name": null}
+            app sees  0
+            change    declare a type that can be empty, or give a default that holds
+
+2 of 3 responses would not decode
+findings: 2 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 3 responses in 3 captures
 `},
 	}},
 }

@@ -13,7 +13,7 @@ class Notice { Level level; }
 {"level": "severe"}`,
 	Fix: `Add the constant, or annotate it with the text that is sent; and handle null where the
 field is used.`,
-	takes:   loss(decoder.NoConstant),
+	takes: loss(decoder.NoConstant),
 	suggest: func(f *Finding) string {
 		if text := f.literal(); text != "" {
 			return "add a constant for " + text + ", or name one so by annotation; and handle null for those still to come"

@@ -1,6 +1,10 @@
 package drift
 
-import "vetta/internal/decoder"
+import (
+	"strings"
+
+	"vetta/internal/decoder"
+)
 
 var hiddenNull = &Kind{
 	Name:  "hidden-null",
@@ -15,7 +19,20 @@ Nothing happens while decoding; the app crashes later, somewhere else, at the fi
 constructor a default, which then holds where the key is absent (an explicit null still
 gets through).`,
 	takes: loss(decoder.HiddenNull),
-	suggest: func(*Finding) string {
+	suggest: func(f *Finding) string {
+		if typ := nullableElement(f.Declared); f.Element && typ != "" {
+			return "declare " + f.declared(typ) + ", since null gets in there and crashes later, somewhere else"
+		}
 		return "declare it with ?, since null gets in here and crashes later, somewhere else"
 	},
+}
+
+// nullableElement is a type of Kotlin whose elements also admit null, of one that has a single
+// level of type arguments; nothing of any other.
+func nullableElement(declared string) string {
+	elem, list := strings.CutSuffix(declared, ">")
+	if !list || strings.Count(declared, "<") != 1 || strings.HasSuffix(elem, "?") {
+		return ""
+	}
+	return elem + "?>"
 }

@@ -78,7 +78,7 @@ func (w *walk) renameOf(a asked) *rename {
 		}
 		if best == nil || score > best.score {
 			if len(a.keys) == 0 {
-				why += "; no response has " + a.node.Name + ", so it is misspelt in the model, or was renamed before these captures"
+				why += "; no response here has " + a.node.Name + ", so it is misspelt in the model, or was renamed before these captures"
 			} else {
 				why += "; other responses still have " + a.wireName() + ", so it is the API that renames it"
 			}

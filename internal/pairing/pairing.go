@@ -74,6 +74,7 @@ type candidate struct {
 	endpoint *shape.Endpoint
 	place    *shape.Place
 	score    float64
+	found    int // keys that it asks for and that are sent
 	evidence []string
 }
 
@@ -165,10 +166,15 @@ func (r *Result) leftOver(roots []*root, w *weights, chosen map[*root]bool, pair
 	for _, a := range r.Endpoints {
 		var best *candidate
 		for _, t := range roots {
-			if chosen[t] || paired[t.model] || t.call == nil && nameLikeness(t, a.Endpoint, a.Endpoint.Root) < 0.6 {
+			sibling := r.beside(t, a.Endpoint)
+			if !sibling && (chosen[t] || paired[t.model] || t.call == nil && nameLikeness(t, a.Endpoint, a.Endpoint.Root) < 0.6) {
 				continue
 			}
 			c := t.at(a.Endpoint, w)
+			if sibling && c != nil && c.found > 0 {
+				c.score += 0.2
+				c.evidence = append(c.evidence, "other responses of "+groupName(a.Endpoint)+" are decoded so")
+			}
 			if c == nil && t.call != nil && namesake(t, a.Endpoint) {
 				c = t.byName(a.Endpoint)
 			}
@@ -185,6 +191,20 @@ func (r *Result) leftOver(roots []*root, w *weights, chosen map[*root]bool, pair
 		r.Pairs = append(r.Pairs, best.pair())
 	}
 	r.Endpoints = alone
+}
+
+// beside says whether a type is paired with other responses of the captures that an endpoint is of,
+// which were set apart since their keys differ.
+func (r *Result) beside(t *root, e *shape.Endpoint) bool {
+	return slices.ContainsFunc(r.Pairs, func(p *drift.Pair) bool {
+		return p.Plan == t.plan && p.Endpoint != e && groupName(p.Endpoint) == groupName(e)
+	})
+}
+
+// groupName is the name of an endpoint without the keys that set it apart from others.
+func groupName(e *shape.Endpoint) string {
+	name, _, _ := strings.Cut(e.Name, " (")
+	return name
 }
 
 // namesake says whether a type's model has the very name of an endpoint, but for its plural.
@@ -413,6 +433,7 @@ func (t *root) score(e *shape.Endpoint, p *shape.Place, w *weights) *candidate {
 	if fit.RootKind < 1 {
 		c.score *= 0.6 + 0.4*fit.RootKind
 	}
+	c.found = fit.Found
 	verb := "are"
 	if fit.Found == 1 {
 		verb = "is"

@@ -148,7 +148,7 @@ func (c *Check) finding(w *writer, f CheckFinding, m *CheckModel) {
 			}
 			examples++
 			text := fmt.Sprintf("%s:%d:%d  %s  %s", entryName(ex), ex.Line, ex.Column, pointerText(ex.Pointer), ex.Value)
-			w.labelled(12, "example", labelWidth, faint, Safe(text))
+			w.labelled(12, "example", labelWidth, faint, strings.TrimRight(Safe(text), " ")) // a saved shape has no value
 		}
 	}
 	if f.Seen != "" {

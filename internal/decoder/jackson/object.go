@@ -68,6 +68,7 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	if !m.Abstract && (inner || !makeable) { // what its properties lead to may be refused all the same, before anything is read
 		build()
 	}
+	advice := "give " + m.Name + " a constructor without parameters; or mark one by @JsonCreator, with @JsonProperty at each parameter"
 	refuses := func(advice, format string, args ...any) *decoder.Node {
 		err := fault("InvalidDefinitionException", decoder.ReasonType, format, args...)
 		err.Advice = advice
@@ -79,7 +80,7 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	case inner:
 		n.Inner = refuses("declare "+m.Name+" static: an instance of an inner class needs one of the class around it", "Cannot construct instance of `%s`: non-static inner classes like this can only by instantiated using default, no-argument constructor", typ)
 	case !makeable:
-		n.Inner = refuses("give "+m.Name+" a constructor without parameters; or mark one by @JsonCreator, with @JsonProperty at each parameter", "Cannot construct instance of `%s` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)
+		n.Inner = refuses(advice, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)
 	case about.delegate != nil && about.creator == nil && !singleScalar(about.delegate):
 		return c.besideScalars(m, c.delegating(t, about.delegate))
 	default:
@@ -88,7 +89,9 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	texts := c.fromText(m)
 	takes := takesOne(m)
 	if !makeable && takes.counts() {
-		n.Inner = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: fault("MismatchedInputException", decoder.ReasonType, "Cannot construct instance of `%s` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)}
+		n.Inner = refuses(advice, "Cannot construct instance of `%s` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)
+		n.Inner.Error.Kind = "MismatchedInputException"
+		n.Inner.Error.Message = strings.Replace(n.Inner.Error.Message, "InvalidDefinitionException", n.Inner.Error.Kind, 1)
 	}
 	declared := full(t)
 	if jacksonized(m) {
