@@ -2,6 +2,8 @@ package source
 
 import (
 	"fmt"
+	"maps"
+	"slices"
 	"strings"
 	"testing"
 
@@ -23,7 +25,8 @@ func declared(f *sourcejvm.File) string {
 	for _, i := range f.Imports {
 		fmt.Fprintf(&b, "import %s.%s as %s\n", i.Path, i.Name, i.As)
 	}
-	for name, a := range f.Aliases {
+	for _, name := range slices.Sorted(maps.Keys(f.Aliases)) {
+		a := f.Aliases[name]
 		fmt.Fprintf(&b, "alias %s%s = %s\n", name, params(a.Params), jvm.TypeText(a.Type))
 	}
 	for _, m := range f.Functions {

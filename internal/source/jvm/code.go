@@ -27,6 +27,8 @@ type follower struct {
 	loopEnd int             // the token behind the block of the loop that is followed
 	skipped bool            // what is followed of that block may be skipped
 	must    []*model.Expr   // what is read of each element in that block, whatever becomes of it
+	// elsewhere says that what is followed stands outside of the class: see site.
+	elsewhere bool
 }
 
 // value is what a name or an expression stands for.
@@ -265,6 +267,10 @@ func (w *follower) statement(c *scan.Cursor, limit int, env map[string]*value) (
 		end := w.end(c, limit)
 		if c.F.Is(end-1, "continue") && c.F.Is(end-2, ":") && c.F.Is(end-3, "?") {
 			return append(steps, w.unlessSkipped(c, end, limit, env)...), false
+		}
+		if made, ok := w.handedOn(c, end, env); ok {
+			c.I = end
+			return append(steps, made...), w.why == ""
 		}
 		must := len(w.must)
 		done := w.simple(c, end, env)

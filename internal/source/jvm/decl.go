@@ -169,6 +169,7 @@ type Class struct {
 	// properties and blocks.
 	Inits []Init
 	next  *Class // another one of the same simple name
+	site  *site  // where code elsewhere makes an instance by hand, nil where none is known to
 	// Body are the tokens between its braces, 0 and 0 where it has none.
 	Body [2]int
 }

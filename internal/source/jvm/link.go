@@ -1,9 +1,10 @@
 package jvm
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
-	"sort"
+	"strings"
 
 	"vetta/internal/model"
 )
@@ -34,21 +35,20 @@ func Link(files []*File) *model.Set {
 		}
 	}
 	set.Calls = p.calls()
-	p.want(all, set.Calls)
+	set.Calls = append(set.Calls, p.want(all, set.Calls)...)
 	for _, c := range all {
 		if c.wanted {
 			set.Models = append(set.Models, c.Model)
 			p.complete(c.Model)
 		}
 	}
-	sort.SliceStable(set.Models, func(i, k int) bool {
-		a, b := set.Models[i].Pos, set.Models[k].Pos
-		if a.File != b.File {
-			return a.File < b.File
-		}
-		return a.Line < b.Line || a.Line == b.Line && a.Col < b.Col
-	})
+	slices.SortStableFunc(set.Models, func(a, b *model.Model) int { return comparePos(a.Pos, b.Pos) })
 	return set
+}
+
+// comparePos orders positions by file, then by place.
+func comparePos(a, b model.Pos) int {
+	return cmp.Or(strings.Compare(a.File, b.File), cmp.Compare(a.Line, b.Line), cmp.Compare(a.Col, b.Col))
 }
 
 var kinds = map[string]model.Kind{"class": model.Class, "interface": model.Interface, "enum": model.Enum, "record": model.Record}
@@ -170,8 +170,19 @@ func (p *project) fill(c *Class) {
 		m.Inline = c.Fields[0].Type
 	}
 	m.Library = libraryOf(c)
-	if by := byHand(c); by != nil {
-		steps, why, at, ok := p.follow(c, by)
+	by, s := byHand(c), c.site
+	if by != nil || s != nil {
+		var steps []model.Step
+		var why, name string
+		var at model.Pos
+		var ok bool
+		if s != nil {
+			name = s.called
+			steps, why, at, ok = p.followSite(c, s)
+		} else {
+			name = by.Name
+			steps, why, at, ok = p.follow(c, by)
+		}
 		m.Library, m.FromMap = "orgjson", true
 		if ok {
 			m.Reading, m.Steps = model.ByCode, steps
@@ -181,7 +192,7 @@ func (p *project) fill(c *Class) {
 			})
 		} else {
 			m.Reading, m.WhyPos = model.Unfollowed, at
-			m.Why = by.Name + "(…) reads it by code that is not followed: " + why
+			m.Why = name + "(…) reads it by code that is not followed: " + why
 		}
 	}
 }

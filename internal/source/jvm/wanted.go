@@ -67,8 +67,9 @@ func (f *File) importedLibrary() string {
 	return *f.library
 }
 
-// want marks the classes that responses are decoded into, as far as can be told.
-func (p *project) want(all []*Class, calls []*model.Call) {
+// want marks the classes that responses are decoded into, as far as can be told, and answers where
+// code makes one of a document as a whole.
+func (p *project) want(all []*Class, calls []*model.Call) (more []*model.Call) {
 	var reach func(t *model.Type)
 	var take func(m *model.Model)
 	reach = func(t *model.Type) {
@@ -121,18 +122,44 @@ func (p *project) want(all []*Class, calls []*model.Call) {
 			}
 		}
 	}
+	byHand := false // nothing but code of the project's own decodes, as far as is known
 	for _, c := range all {
 		if c.marked() || c.madeByHand() {
 			take(c.Model)
 		}
 	}
-	if len(calls) == 0 { // nothing says what is decoded: anything may be
+	for c, s := range p.sites() {
+		if c.wanted || c.marked() {
+			continue
+		}
+		c.site, byHand = s, true
+		if s.whole && s.why == "" {
+			more = append(more, &model.Call{
+				Pos: s.file.Where(s.at), Language: s.file.Language, Declared: c.FullName(), Swallowed: s.swallowed,
+				Type:     &model.Type{Kind: model.Named, Name: c.FullName(), Model: c.Model, Pos: s.file.Where(s.at)},
+				Settings: &model.Settings{Library: "orgjson", Pos: s.file.Where(s.at), Options: map[string]model.Option{}},
+			})
+		}
+	}
+	for _, c := range all {
+		if c.site != nil {
+			take(c.Model)
+		}
+	}
+	byHand = byHand && !slices.ContainsFunc(p.files, func(f *File) bool {
+		return slices.ContainsFunc(f.Imports, func(i Import) bool {
+			return strings.HasPrefix(i.Path, "com.google.gson") || strings.HasPrefix(i.Path, "com.fasterxml.jackson")
+		})
+	})
+	if len(calls) == 0 && !byHand { // nothing says what is decoded: anything may be
 		for _, c := range all {
 			if holdsData(c) {
 				take(c.Model)
 			}
 		}
 	}
+	slices.SortFunc(more, func(a, b *model.Call) int { return comparePos(a.Pos, b.Pos) })
+	return more
 }
 
 // madeByHand says whether a class has a constructor or a factory that makes it of a parsed object:
