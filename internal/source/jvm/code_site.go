@@ -22,8 +22,9 @@ type site struct {
 	to     int
 	why    string // why they are not followed, "" where they may be
 	called string // the function that they stand in
-	// whole says that the part is the document itself; swallowed that its errors are dropped there.
-	whole, swallowed bool
+	// whole says that the part is the document itself; behind that its name comes among the
+	// statements; swallowed that its errors are dropped there.
+	whole, behind, swallowed bool
 }
 
 // sites finds for each class that code elsewhere makes by hand the first place where it does.
@@ -101,6 +102,10 @@ func (p *project) siteAt(f *File, at int) *site {
 			break
 		}
 		looped = looped || isLoop(f, open)
+	}
+	if s.node == "" { // the text is parsed behind it, in a try block say
+		s.node = documentIn(f, m.Body[0], m.Body[1])
+		s.from, s.to, s.whole, s.behind = m.Body[0], m.Body[1], true, true
 	}
 	switch {
 	case s.node == "" || !readsPart(f, s.node, s.from, s.to):
@@ -188,6 +193,24 @@ func partNamed(f *File, from, to int) (name string, after int, whole bool) {
 	return "", 0, false
 }
 
+// documentIn is what statements call the document that they make of its text, wherever they do; nothing
+// where they make none.
+func documentIn(f *File, from, to int) string {
+	for i := from; i < to; i++ {
+		at := i + 1
+		if f.Is(at, "new") {
+			at++
+		}
+		if f.Is(i, "=") && f.Is(at, "JSONObject") && f.Is(at+1, "(") && f.Partner(at+1) > at+2 {
+			if f.Is(i-2, ":") {
+				return f.Ident(i - 3)
+			}
+			return f.Ident(i - 1)
+		}
+	}
+	return ""
+}
+
 // behindStatement is the token behind a statement that ends at one, 0 where it goes on.
 func behindStatement(f *File, end int) int {
 	switch {
@@ -227,7 +250,10 @@ func (p *project) followSite(c *Class, s *site) (steps []model.Step, why string,
 	if w.c == nil {
 		w.c = s.file.NewClass(Class{File: s.file})
 	}
-	env := map[string]*value{s.node: {isNode: true}}
+	env := map[string]*value{}
+	if !s.behind {
+		env[s.node] = &value{isNode: true}
+	}
 	steps = w.statements(&scan.Cursor{F: s.file.File, I: s.from}, s.to, env)
 	if w.why == "" && !readsKeys(steps) {
 		w.why, w.whyAt = "what it is made of", s.file.Where(s.at)
@@ -300,7 +326,7 @@ var scopes = map[string]bool{"apply": true, "also": true}
 // isDeclaration says whether a statement gives a new name to what stands at a token: val p = …,
 // Port p = ….
 func isDeclaration(f *scan.File, from, at int) bool {
-	if !f.Is(at-1, "=") {
+	if !f.Is(at-1, "=") || f.KindAt(at-2) != scan.Ident {
 		return false
 	}
 	return f.Is(from, "val") || f.Is(from, "var") || f.Is(from, "final") || f.KindAt(at-3) == scan.Ident || f.Is(at-3, ">")
