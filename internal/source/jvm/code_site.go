@@ -15,16 +15,16 @@ import (
 // site is a place where code outside of a class makes an instance of it of a part of a document.
 type site struct {
 	file   *File
-	class  *Class // around it, nil outside of classes
-	at     int    // the token of the constructor's name
-	node   string // what the part of the document is called there, "this" in an extension of it
-	from   int    // the statements that make the instance
+	class  *Class   // around it, nil outside of classes
+	at     int      // the token of the constructor's name
+	called string   // the function that it stands in
+	nodes  []string // what the part of the document is called there, "this" in an extension of it
+	from   int      // the statements, or the expression, that make the instance
 	to     int
 	why    string // why they are not followed, "" where they may be
-	called string // the function that they stand in
-	// whole says that the part is the document itself; behind that its name comes among the
-	// statements; swallowed that its errors are dropped there.
-	whole, behind, swallowed bool
+	// isExpression says that they are an expression; whole that the document itself is read;
+	// swallowed that its errors are dropped there.
+	isExpression, whole, swallowed bool
 }
 
 // sites finds for each class that code elsewhere makes by hand the first place where it does.
@@ -77,8 +77,9 @@ func (p *project) madeAt(f *File, i int) *Class {
 	return c
 }
 
-// siteAt finds the statements that lead to the call of a constructor at a token, from where the part of
-// the document that they read has a name; nil where they read none.
+// siteAt finds what leads to the call of a constructor at a token: from where an element of a list has a
+// name, or a lambda is given a part of the document, else the function as a whole. nil where nothing is
+// asked of a document there.
 func (p *project) siteAt(f *File, at int) *site {
 	m := functionAround(f, at)
 	if m == nil {
@@ -86,32 +87,41 @@ func (p *project) siteAt(f *File, at int) *site {
 	}
 	s := &site{file: f, class: p.classAt(f, at), at: at, called: m.Name}
 	looped := false
-	for _, open := range append(bracesAround(f, m.Body[0], at), m.Body[0]-1) {
-		from, to := open+1, m.Body[1]
-		if open >= m.Body[0] {
-			to = f.Partner(open)
+	for _, open := range bracesAround(f, m.Body[0], at) {
+		to := f.Partner(open)
+		name, from := elementNamed(f, open+1, min(at, to))
+		if name == "" {
+			name, from = handedTo(f, open, to)
 		}
-		if open < m.Body[0] {
-			s.node = parsedParameter(m)
-			s.from = from
-		}
-		if s.node == "" {
-			s.node, s.from, s.whole = partNamed(f, from, min(at, to))
-		}
-		if s.to = to; s.node != "" {
-			break
+		if name != "" && asks(f, name, from, to) {
+			s.nodes, s.from, s.to = []string{name}, from, to
+			return s
 		}
 		looped = looped || isLoop(f, open)
 	}
-	if s.node == "" { // the text is parsed behind it, in a try block say
-		s.node = documentIn(f, m.Body[0], m.Body[1])
-		s.from, s.to, s.whole, s.behind = m.Body[0], m.Body[1], true, true
+	s.from, s.to, s.isExpression = m.Body[0], m.Body[1], m.IsExpression
+	if m.Receiver == "JSONObject" {
+		s.nodes = append(s.nodes, "this")
+	}
+	for _, param := range m.Params {
+		if takesParsed(param) && last(param.Type.Unwrapped().Name) == "JSONObject" {
+			s.nodes = append(s.nodes, param.Name)
+		}
+	}
+	asked := len(s.nodes) == 0 && asks(f, "", s.from, s.to)
+	s.whole = asked && slices.ContainsFunc(f.Hits, func(i int32) bool {
+		return int(i) >= s.from && int(i) < s.to && f.Is(int(i), "JSONObject") && f.Is(int(i)+1, "(")
+	})
+	for _, name := range s.nodes {
+		asked = asked || asks(f, name, s.from, s.to)
 	}
 	switch {
-	case s.node == "" || !readsPart(f, s.node, s.from, s.to):
+	case !asked:
 		return nil
 	case looped:
-		s.why = "it is made in a loop over parts that have no name"
+		s.whole, s.why = false, "it is made in a loop over parts that have no name"
+	case len(s.nodes) > 1:
+		s.why = "it is made of several objects"
 	}
 	return s
 }
@@ -139,26 +149,9 @@ func isLoop(f *File, open int) bool {
 	return false
 }
 
-// parsedParameter is the name of the one JSONObject that a function is given, "this" where it extends
-// it; nothing where it is given none or several.
-func parsedParameter(m *model.Method) (name string) {
-	if m.Receiver == "JSONObject" {
-		return "this"
-	}
-	for _, param := range m.Params {
-		if param.Type != nil && last(param.Type.Unwrapped().Name) == "JSONObject" {
-			if name != "" {
-				return ""
-			}
-			name = param.Name
-		}
-	}
-	return name
-}
-
-// partNamed finds the first declaration among statements that gives a name to the document, made of its
-// text, or to an element of a list in it: val o = list.getJSONObject(i). after is the token behind it.
-func partNamed(f *File, from, to int) (name string, after int, whole bool) {
+// elementNamed finds the first declaration among statements that gives a name to an element of a list of
+// objects, and the token behind it: val o = list.getJSONObject(i), JSONObject o = (JSONObject) list.get(i).
+func elementNamed(f *File, from, to int) (name string, after int) {
 	for i := from; i < to; i++ {
 		if m := f.Partner(i); m > i {
 			i = m
@@ -171,12 +164,9 @@ func partNamed(f *File, from, to int) (name string, after int, whole bool) {
 		if f.Is(named-1, ":") { // val o: JSONObject = …
 			named -= 2
 		}
-		at := i + 1
-		if f.Is(at, "new") {
-			at++
-		}
-		if f.Is(at, "JSONObject") && f.Is(at+1, "(") && f.Partner(at+1) > at+2 {
-			return f.Ident(named), behindStatement(f, f.Partner(at+1)+1), true
+		at, cast := i+1, false
+		if f.Is(at, "(") && f.Is(at+1, "JSONObject") && f.Is(at+2, ")") {
+			at, cast = at+3, true
 		}
 		for f.KindAt(at) == scan.Ident && (f.Is(at+1, ".") || f.Is(at+1, "?") && f.Is(at+2, ".")) {
 			at += 2
@@ -184,31 +174,65 @@ func partNamed(f *File, from, to int) (name string, after int, whole bool) {
 				at++
 			}
 		}
-		if (f.Is(at, "getJSONObject") || f.Is(at, "optJSONObject")) && f.Is(at+1, "(") && f.KindAt(at+2) != scan.String && f.Partner(at+1) == at+3 {
-			if end := behindStatement(f, at+4); end > 0 {
-				return f.Ident(named), end, false
-			}
+		end := at + 4 // get(i), list[i]
+		if f.Is(at+1, "[") {
+			cast = f.Is(end, "as")
+		} else if !f.Is(at+1, "(") {
+			continue
+		}
+		if f.Partner(at+1) != at+3 || f.KindAt(at+2) == scan.String {
+			continue
+		}
+		if f.Is(end, "as") && f.Is(end+1, "JSONObject") {
+			end, cast = end+2, true
+		}
+		if !f.Is(at, "getJSONObject") && !f.Is(at, "optJSONObject") && !cast {
+			continue
+		}
+		if end = behindStatement(f, end); end > 0 {
+			return f.Ident(named), end
 		}
 	}
-	return "", 0, false
+	return "", 0
 }
 
-// documentIn is what statements call the document that they make of its text, wherever they do; nothing
-// where they make none.
-func documentIn(f *File, from, to int) string {
-	for i := from; i < to; i++ {
-		at := i + 1
-		if f.Is(at, "new") {
-			at++
+// handedTo is the name under which what stands in braces is given a part of the document, and the token
+// from which on it has it: a parameter of a lambda, or of a method of a class without a name.
+func handedTo(f *File, open, to int) (name string, from int) {
+	switch {
+	case f.Language == "kotlin":
+		if f.KindAt(open+1) == scan.Ident && f.Is(open+2, "-") && f.Is(open+3, ">") { // { response ->
+			return f.Ident(open + 1), open + 4
 		}
-		if f.Is(i, "=") && f.Is(at, "JSONObject") && f.Is(at+1, "(") && f.Partner(at+1) > at+2 {
-			if f.Is(i-2, ":") {
-				return f.Ident(i - 3)
+		if f.KindAt(open+1) == scan.Ident && f.Is(open+2, ":") && f.Is(open+3, "JSONObject") && f.Is(open+4, "-") {
+			return f.Ident(open + 1), open + 6
+		}
+		if asks(f, "it", open+1, to) {
+			return "it", open + 1
+		}
+	case f.Is(open-1, ">") && f.Is(open-2, "-"): // response -> {, (JSONObject response) -> {
+		if f.Is(open-3, ")") {
+			return f.Ident(open - 4), open + 1
+		}
+		return f.Ident(open - 3), open + 1
+	}
+	for i := open - 1; i > open-8 && i > 0; i-- { // void onResponse(JSONObject response) throws JSONException {
+		if f.Is(i, ")") {
+			for k := f.Partner(i) + 1; k < i; k++ {
+				switch {
+				case f.Is(k, "JSONObject") && f.KindAt(k+1) == scan.Ident:
+					return f.Ident(k + 1), open + 1
+				case f.Is(k, ":") && f.Is(k+1, "JSONObject"):
+					return f.Ident(k - 1), open + 1
+				}
 			}
-			return f.Ident(i - 1)
+			break
+		}
+		if f.KindAt(i) != scan.Ident && !f.Is(i, ",") {
+			break
 		}
 	}
-	return ""
+	return "", 0
 }
 
 // behindStatement is the token behind a statement that ends at one, 0 where it goes on.
@@ -222,18 +246,30 @@ func behindStatement(f *File, end int) int {
 	return 0
 }
 
-// readsPart says whether statements ask a part of the document for values.
-func readsPart(f *File, node string, from, to int) bool {
+// asking are the methods by which code asks an object for what is in it.
+var asking = map[string]bool{
+	"getString": true, "getInt": true, "getLong": true, "getDouble": true, "getBoolean": true, "getJSONObject": true, "getJSONArray": true,
+	"optString": true, "optInt": true, "optLong": true, "optDouble": true, "optBoolean": true, "optJSONObject": true, "optJSONArray": true,
+	"isNull": true, "has": true,
+}
+
+// asks says whether statements ask the part of a document that has a name for values, or hand it on; of
+// "" whether they ask any.
+func asks(f *File, name string, from, to int) bool {
 	for i := from; i < to; i++ {
-		dot := i + 1
-		if f.Is(dot, "?") {
-			dot++
-		}
-		asks := strings.HasPrefix(f.Word(dot+1), "get") || strings.HasPrefix(f.Word(dot+1), "opt")
-		if f.Ident(i) == node && f.Is(dot, ".") && asks {
+		called := asking[f.Word(i)] && f.Is(i+1, "(")
+		switch {
+		case called && name == "":
 			return true
-		}
-		if node == "this" && (strings.HasPrefix(f.Word(i), "get") || strings.HasPrefix(f.Word(i), "opt")) && f.Is(i+1, "(") && !f.Is(i-1, ".") {
+		case called && (name == "this" || f.Is(i-1, ".")):
+			of := i - 2
+			for f.Is(of, "?") || f.Is(of, "!") {
+				of--
+			}
+			if name == "this" && !f.Is(i-1, ".") || f.Ident(of) == name {
+				return true
+			}
+		case name != "" && name != "it" && f.Ident(i) == name && (f.Is(i-1, "(") || f.Is(i-1, ",")) && (f.Is(i+1, ")") || f.Is(i+1, ",")): // a helper is given it
 			return true
 		}
 	}
@@ -251,10 +287,16 @@ func (p *project) followSite(c *Class, s *site) (steps []model.Step, why string,
 		w.c = s.file.NewClass(Class{File: s.file})
 	}
 	env := map[string]*value{}
-	if !s.behind {
-		env[s.node] = &value{isNode: true}
+	for _, name := range s.nodes {
+		env[name] = &value{isNode: true}
 	}
-	steps = w.statements(&scan.Cursor{F: s.file.File, I: s.from}, s.to, env)
+	cur := &scan.Cursor{F: s.file.File, I: s.from}
+	if s.isExpression {
+		v := w.expression(cur, s.to, env)
+		steps = append(w.take(), w.made(v, s.file.Where(s.from))...)
+	} else {
+		steps = w.statements(cur, s.to, env)
+	}
 	if w.why == "" && !readsKeys(steps) {
 		w.why, w.whyAt = "what it is made of", s.file.Where(s.at)
 	}
@@ -329,5 +371,5 @@ func isDeclaration(f *scan.File, from, at int) bool {
 	if !f.Is(at-1, "=") || f.KindAt(at-2) != scan.Ident {
 		return false
 	}
-	return f.Is(from, "val") || f.Is(from, "var") || f.Is(from, "final") || f.KindAt(at-3) == scan.Ident || f.Is(at-3, ">")
+	return f.Is(from, "val") || f.Is(from, "var") || f.Is(from, "final") || at-3 >= from && (f.KindAt(at-3) == scan.Ident || f.Is(at-3, ">"))
 }
