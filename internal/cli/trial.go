@@ -89,6 +89,7 @@ func runTrial(e *env, args []string) int {
 	}
 	out := bufio.NewWriter(e.out)
 	style := e.style(color.value)
+	shown := report.Options{Secrets: *secrets}
 	tried, failed := 0, 0
 	for _, f := range files.AsGiven {
 		trial.Run(f, plan, func(d *trial.Document) {
@@ -100,9 +101,9 @@ func runTrial(e *env, args []string) int {
 				failed++
 			}
 			if format.value == "json" {
-				err = errors.Join(err, report.NewTrial(d).Line(out))
+				err = errors.Join(err, report.NewTrial(d, shown).Line(out))
 			} else {
-				err = errors.Join(err, report.TrialText(out, d, style, report.Options{Secrets: *secrets}, *all))
+				err = errors.Join(err, report.TrialText(out, d, style, shown, *all))
 			}
 		}, func(p capture.Problem) { e.tell(report.Problems(nil, nil, []capture.Problem{p})) })
 	}

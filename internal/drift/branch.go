@@ -201,6 +201,11 @@ func (w *walk) branch(cond *decoder.Node, place *shape.Place, null bool, yes, no
 			places[k.Place] = true
 		}
 	}
+	for _, name := range hasAsked(cond) {
+		for _, k := range w.matching(place, name) {
+			places[k.Place] = true
+		}
+	}
 	if ofItself(cond) { // then all that is in it is in what holds the condition
 		places[place] = true
 	}
@@ -286,6 +291,22 @@ func (w *walk) tried(n *decoder.Node, s decoder.Step, place *shape.Place, null b
 	for _, ev := range handler {
 		w.partial = w.partial || ev.breaks()
 	}
+}
+
+// hasAsked are the keys that a condition asks for whether they are there.
+func hasAsked(cond *decoder.Node) (names []string) {
+	switch {
+	case cond == nil:
+	case cond.Op == decoder.OpHas:
+		return []string{cond.Name}
+	case cond.Op == decoder.OpKeyed:
+		return hasAsked(cond.Inner)
+	case cond.Op == decoder.OpCall && cond.Name == "&&":
+		for _, a := range cond.Args {
+			names = append(names, hasAsked(a)...)
+		}
+	}
+	return names
 }
 
 // ofItself says whether a condition is about what kind of value the current one is.

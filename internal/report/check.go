@@ -385,7 +385,11 @@ func (m maker) finding(f *drift.Finding, counts *FindingCounts) CheckFinding {
 			site.Sent = append(site.Sent, cs)
 		}
 		if !m.Secrets { // errors and suggestions may quote the value
-			out.Error, out.Suggestion = Mask(nil, out.Error), Mask(nil, out.Suggestion)
+			literal := ""
+			if len(s.Examples) > 0 {
+				literal = s.Examples[0].Value
+			}
+			out.Error, out.Suggestion = maskIn(out.Error, steps, literal), maskIn(out.Suggestion, steps, literal)
 		}
 		out.Sites = append(out.Sites, site)
 	}

@@ -4,6 +4,7 @@ import (
 	"regexp"
 	"strings"
 
+	"vetta/internal/decoder"
 	"vetta/internal/drift"
 	"vetta/internal/wire"
 )
@@ -21,7 +22,7 @@ var secretWords = map[string]bool{
 
 // Values that look secret whatever their key.
 var (
-	jwtLook    = regexp.MustCompile(`\beyJ[A-Za-z0-9_-]{5,}\.[A-Za-z0-9_-]{5,}`)
+	jwtLook    = regexp.MustCompile(`\beyJ[A-Za-z0-9_-]{5,}\.[A-Za-z0-9_-]{5,}(\.[A-Za-z0-9_-]+)?`)
 	emailLook  = regexp.MustCompile(`[A-Za-z0-9._%+-]+@[A-Za-z0-9-]+(\.[A-Za-z0-9-]+)+`)
 	bearerLook = regexp.MustCompile(`(?i)\b(bearer|basic)\s+[A-Za-z0-9._~+/-]{8,}=*`)
 	longLook   = regexp.MustCompile(`\b(?:[A-Za-z]+_)?(?:[0-9a-fA-F]{32,}|[A-Za-z0-9_-]{40,})\b`)
@@ -49,6 +50,42 @@ func Mask(steps []wire.Step, literal string) string {
 		literal = look.ReplaceAllString(literal, masked)
 	}
 	return literal
+}
+
+// shortest is how long a text must be for its mentions in other texts to be hidden: shorter ones
+// stand in many a word.
+const shortest = 3
+
+// maskIn hides in a text, an error say, what looks secret, and the mentions of a literal that was sent
+// at a place where that is hidden.
+func maskIn(text string, steps []wire.Step, literal string) string {
+	if own := strings.Trim(literal, `"`); len(own) >= shortest && Mask(steps, literal) != literal {
+		text = strings.ReplaceAll(text, own, masked)
+	}
+	return Mask(nil, text)
+}
+
+// maskSeen hides what looks secret in a value that the app sees at a place: by the names of its
+// properties, by its look, and where it is one of the texts that were hidden where they were sent.
+func maskSeen(s decoder.Seen, steps []wire.Step, hidden map[string]bool) decoder.Seen {
+	switch s.Kind {
+	case decoder.SeenString, decoder.SeenInt, decoder.SeenFloat, decoder.SeenDecimal, decoder.SeenEnum, decoder.SeenBytes:
+		if hidden[s.Text] || Mask(steps, s.String()) != s.String() {
+			return decoder.Seen{Kind: decoder.SeenString, Text: masked}
+		}
+	}
+	if len(s.Elems) > 0 {
+		elems := make([]decoder.Seen, len(s.Elems))
+		for i, e := range s.Elems {
+			inner := steps
+			if s.Names != nil {
+				inner = append(steps[:len(steps):len(steps)], wire.MemberOf(s.Names[i]))
+			}
+			elems[i] = maskSeen(e, inner, hidden)
+		}
+		s.Elems = elems
+	}
+	return s
 }
 
 // secretKey says whether a name tells that its value is secret.

@@ -53,8 +53,43 @@ var losses = map[decoder.Loss]string{
 	decoder.Zeroed: "0, false or empty for what is absent or null", decoder.HiddenNull: "null where the source has none", decoder.NoConstant: "null for a text that no constant has",
 }
 
-// NewTrial makes the report of one document.
-func NewTrial(d *trial.Document) *Trial {
+// NewTrial makes the report of one document, in which what looks secret is hidden unless the options
+// say otherwise.
+func NewTrial(d *trial.Document, o Options) *Trial {
+	t := newTrial(d)
+	if o.Secrets || d.Plan == nil {
+		return t
+	}
+	hidden := map[string]bool{}
+	for _, r := range d.Outcome.Reads {
+		if r.Sent != nil && r.Sent.Kind <= wire.String && Mask(r.Place, string(r.Sent.Raw)) != string(r.Sent.Raw) {
+			hidden[r.Seen.Text] = len(r.Seen.Text) >= shortest
+		}
+	}
+	if t.Seen != nil {
+		seen := maskSeen(*t.Seen, nil, hidden)
+		t.Seen = &seen
+	}
+	if t.Error != nil {
+		literal := ""
+		if v := d.Find(d.Outcome.At); v != nil && v.Kind <= wire.String {
+			literal = string(v.Raw)
+		}
+		t.Error.Message = maskIn(t.Error.Message, d.Outcome.At, literal)
+	}
+	for i := range t.Changes {
+		c, place := &t.Changes[i], d.Outcome.Changes[i].Place
+		sent := Mask(place, c.Sent)
+		if c.Error = maskIn(c.Error, place, c.Sent); c.Seen != nil {
+			seen := maskSeen(*c.Seen, place, hidden)
+			c.Seen = &seen
+		}
+		c.Sent = sent
+	}
+	return t
+}
+
+func newTrial(d *trial.Document) *Trial {
 	t := &Trial{Document: d.Name, At: d.At}
 	switch {
 	case d.Malformed != nil:
@@ -130,7 +165,7 @@ func sentText(v *wire.Value) string {
 // those before them are left out.
 func TrialText(out io.Writer, d *trial.Document, style Style, o Options, all bool) error {
 	w := &writer{Style: style}
-	t := NewTrial(d)
+	t := NewTrial(d, o)
 	name := d.Name
 	if d.At != "" {
 		name += " " + d.At
@@ -154,11 +189,7 @@ func TrialText(out io.Writer, d *trial.Document, style Style, o Options, all boo
 	w.reads(d, o, all)
 	w.list("lost or changed on the way", len(t.Changes), func(i int) string {
 		c := t.Changes[i]
-		sent := c.Sent
-		if !o.Secrets {
-			sent = Mask(d.Outcome.Changes[i].Place, sent)
-		}
-		text := fmt.Sprintf("%s  %s: sent %s", pointerText(c.At), c.What, sent)
+		text := fmt.Sprintf("%s  %s: sent %s", pointerText(c.At), c.What, c.Sent)
 		if c.Error != "" {
 			return text + ", " + c.Error
 		}
@@ -233,8 +264,8 @@ func (w *writer) reads(d *trial.Document, o Options, all bool) {
 		}
 		if !o.Secrets {
 			if hiddenSent := Mask(place, this.sent); hiddenSent != this.sent {
+				this.seen = maskIn(Mask(place, this.seen), place, this.sent)
 				this.sent = hiddenSent
-				this.seen = Mask(place, this.seen)
 			}
 		}
 		this.sent, this.seen = short(this.sent, 44), short(this.seen, 120)
