@@ -2620,10 +2620,6 @@ findings: 2 breaks, 1 misreads, 0 ignores; 2 models in 1 source file, 2 response
     $.to_port    port: String                "WIC"     "WIC"
     $.to_gate    gate: int                   2         2
     $.rest       rest: Map<String, Integer>  (absent)  {…}
-  not read
-    $.seats
-    $.seats
-    $.seats
 
 `},
 	}},

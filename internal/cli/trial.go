@@ -101,7 +101,7 @@ func runTrial(e *env, args []string) int {
 				failed++
 			}
 			if format.value == "json" {
-				err = errors.Join(err, report.NewTrial(d, shown).Line(out))
+				err = errors.Join(err, report.NewTrial(d, report.Options{Secrets: true}).Line(out)) // programs compare it with what was sent
 			} else {
 				err = errors.Join(err, report.TrialText(out, d, style, shown, *all))
 			}

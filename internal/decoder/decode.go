@@ -52,6 +52,7 @@ func (p *Plan) Decode(doc *wire.Value) Outcome {
 	for _, v := range r.visits {
 		for i := range v.object.Members {
 			if m := &v.object.Members[i]; !r.asked[m] {
+				r.asked[m] = true // one object may be visited for several models
 				out.Unread = append(out.Unread, append(clone(v.path), wire.MemberOf(m.Name)))
 			}
 		}

@@ -101,6 +101,7 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 			if err != nil {
 				return err
 			}
+			r.asked[m] = true
 			if n.RestInto >= 0 {
 				rest.Names, rest.Elems = append(rest.Names, m.Name), append(rest.Elems, value)
 			}
