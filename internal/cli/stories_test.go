@@ -187,7 +187,7 @@ fun pass(text: String): Pass = Gson().fromJson(text, Pass::class.java)
             sent      an object  in 1 of 2 values, 1 of 2 responses
             example   pass/2.json:1:28  /trips  {"from": "SAL", "to": "WIC"}
             throws    JsonSyntaxException: java.lang.IllegalStateException: Expected BEGIN_ARRAY but was BEGIN_OBJECT
-            change    both come: read it by hand, the list first and then a single value put into a list
+            change    both come: read it by a JsonDeserializer that makes a list of one value too
 
 Nothing found
   Trip  App/Pass.kt:5:12  pass/* $.trips[*]
@@ -305,7 +305,7 @@ fun booking(text: String): Booking? = try { Gson().fromJson(text, Booking::class
             example   booking/2.json:1:8  /id  "B-2"
             app sees  nothing in place of the whole response
             dropped   JsonSyntaxException: java.lang.NumberFormatException: For input string: "B-2"
-            change    both kinds are sent: read it by hand, one kind and then the other
+            change    both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonElement and look
 
 1 of 2 responses would not decode
 findings: 0 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
@@ -581,7 +581,7 @@ record Crew(String fullName, @JsonProperty("years") int yearsAboard) {
             sent      "four"  in 1 of 2 values, 1 of 2 responses
             example   crew/2.json:1:34  /years  "four"
             throws    InvalidFormatException: Cannot deserialize value of type ` + "`" + `int` + "`" + ` from String "four": not a valid ` + "`" + `int` + "`" + ` value
-            change    both kinds are sent: read it by hand, one kind and then the other
+            change    both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonNode and look
 
 2 of 2 responses would not decode
 findings: 2 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
@@ -685,7 +685,7 @@ fun fleet(text: String) = Fleet(JSONObject(text))
             sent      null  in 1 of 2 values, 1 of 3 responses
             example   fleet/2.json:1:58  /flag  null
             app sees  "null"
-            change    read what is sent; has(…) and get… keep the default for absent keys alone
+            change    ask with isNull(…) first: opt… makes a value of null too
 
 Vessel  app/Fleet.kt:13:12
   org.json by hand
@@ -1730,7 +1730,7 @@ fun thing(text: String): Thing = Gson().fromJson(text, Thing::class.java)
             sent      "two"  in 1 of 2 values, 1 of 1 response
             example   captures/a.json:1:29  /result/1/x  "two"
             throws    JsonSyntaxException: java.lang.NumberFormatException: For input string: "two"
-            change    both kinds are sent: read it by hand, one kind and then the other
+            change    both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonElement and look
 
 1 of 1 response would not decode
 findings: 1 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
@@ -1803,7 +1803,7 @@ fun stop(text: String): Stop = Gson().fromJson(text, Stop::class.java)
             sent      "soon"  in 1 of 3 values, 1 of 3 responses
             example   stops.ndjson#3:3:25  /wait  "soon"
             throws    JsonSyntaxException: java.lang.NumberFormatException: For input string: "soon"
-            change    both kinds are sent: read it by hand, one kind and then the other
+            change    both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonElement and look
 
   misreads  wait: Int  App/Stop.kt:4:39  0, false or empty where the key is absent or null [silent-zero]
             sent      null  in 1 of 3 values, 1 of 3 responses
@@ -2022,7 +2022,7 @@ class PortsActivity {
             sent      null  in 1 of 3 values, 1 of 2 responses
             example   ports/2.json:1:53  /ports/1/code  null
             app sees  "null"
-            change    read what is sent; has(…) and get… keep the default for absent keys alone
+            change    ask with isNull(…) first: opt… makes a value of null too
 
   misreads  name: String?  app/PortsActivity.kt:7:9  0, false or empty where the key is absent or null [silent-zero]
             sent      no key name  in 2 of 3 objects, 1 of 2 responses
@@ -2155,13 +2155,13 @@ public class Fare {
             sent      "yes"  in 1 of 3 values, 1 of 3 responses
             example   fare/2.json:1:31  /off_peak  "yes"
             throws    JSONException: Value yes at off_peak of type java.lang.String cannot be converted to boolean
-            change    both kinds are sent: read it by hand, one kind and then the other
+            change    both kinds are sent: ask with opt(…) and look what it is
 
   misreads  name: String  app/Fare.java:5:20  a default in place of a value that was sent [kept-default]
             sent      null  in 1 of 2 values, 1 of 3 responses
             example   fare/3.json:1:10  /name  null
             app sees  "null"
-            change    read what is sent; has(…) and get… keep the default for absent keys alone
+            change    ask with isNull(…) first: opt… makes a value of null too
 
   misreads  price: double  app/Fare.java:6:20  0, false or empty where the key is absent or null [silent-zero]
             sent      no key price  in 1 of 3 objects, 1 of 3 responses
@@ -2548,13 +2548,13 @@ fun quote(text: String): Quote = Gson().fromJson(text, Quote::class.java)
             sent      an object  in 1 of 2 values, 1 of 2 responses
             example   quote/2.json:1:10  /port  {"raw": "SAL"}
             throws    JsonSyntaxException: java.lang.IllegalStateException: Expected a string but was BEGIN_OBJECT
-            change    both kinds are sent: read it by hand, one kind and then the other
+            change    both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonElement and look
 
   breaks    prices: Prices  App/Ids.kt:6:63  a value of another kind [wrong-kind]
             sent      "x"  in 1 of 2 values, 1 of 2 responses
             example   quote/2.json:1:46  /prices/adult  "x"
             throws    NumberFormatException: For input string: "x"
-            change    both kinds are sent: read it by hand, one kind and then the other
+            change    both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonElement and look
 
 1 of 2 responses would not decode
 findings: 2 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
@@ -2601,7 +2601,7 @@ Stop  app/Trip.java:14:7
             sent      "x"  in 1 of 2 values, 1 of 2 responses
             example   trip/2.json:1:46  /from_gate  "x"
             throws    InvalidFormatException: Cannot deserialize value of type ` + "`" + `int` + "`" + ` from String "x": not a valid ` + "`" + `int` + "`" + ` value
-            change    both kinds are sent: read it by hand, one kind and then the other
+            change    both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonNode and look
 
   misreads  gate: int  app/Trip.java:14:45  0, false or empty where the key is absent or null [silent-zero]
             sent      no key to_gate  in 1 of 2 objects, 1 of 2 responses
@@ -2621,6 +2621,648 @@ findings: 2 breaks, 1 misreads, 0 ignores; 2 models in 1 source file, 2 response
     $.to_gate    gate: int                   2         2
     $.rest       rest: Map<String, Integer>  (absent)  {…}
 
+`},
+	}},
+	{"a listener that is handed the parsed object", files{
+		"app/PortsFragment.java": `package ferry.saltmere;
+import com.android.volley.Response;
+import org.json.*;
+import java.util.*;
+
+public class PortsFragment {
+    private final List<Port> ports = new ArrayList<>();
+
+    void load(String url) {
+        JsonObjectRequest request = new JsonObjectRequest(url, null, new Response.Listener<JSONObject>() {
+            @Override
+            public void onResponse(JSONObject response) {
+                try {
+                    JSONArray hits = response.getJSONArray("hits");
+                    for (int i = 0; i < hits.length(); i++) {
+                        JSONObject hit = hits.getJSONObject(i);
+                        String code = hit.getString("code");
+                        int berths = hit.getInt("berths");
+                        ports.add(new Port(code, berths));
+                    }
+                } catch (JSONException e) {
+                    e.printStackTrace();
+                }
+            }
+        }, error -> error.printStackTrace());
+    }
+}
+
+class Port {
+    private final String code;
+    private final int berths;
+    Port(String code, int berths) { this.code = code; this.berths = berths; }
+}
+`,
+		"ports.json": `{"hits": [{"code": "SAL", "berths": 4}, {"code": "WIC", "berths": "many"}, {"berths": 2}]}
+`,
+	}, []run{
+		{"check app ports.json", 1, `Port  app/PortsFragment.java:29:7
+  org.json by hand
+  decoded from ports at $.hits[*]: 3 objects in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    code: String  app/PortsFragment.java:30:26  the key is not always sent [missing-key]
+            sent      no key code  in 1 of 3 objects, 1 of 1 response
+            example   ports.json:1:76  /hits/2  {"berths": 2}
+            throws    JSONException: No value for code
+            change    ask with has(…) and isNull(…) first, or read it with opt…
+
+  breaks    berths: int  app/PortsFragment.java:31:23  a value of another kind [wrong-kind]
+            sent      "many"  in 1 of 3 values, 1 of 1 response
+            example   ports.json:1:67  /hits/1/berths  "many"
+            throws    JSONException: Value many at berths of type java.lang.String cannot be converted to int
+            change    both kinds are sent: ask with opt(…) and look what it is
+
+1 of 1 response would not decode
+findings: 2 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+		{"models app", 0, `Port  class  app/PortsFragment.java:29:7
+  org.json by hand
+  read by code that was followed
+  code    String  code    by code that was followed
+  berths  int     berths  by code that was followed
+
+1 model in 1 source file
+`},
+	}},
+	{"a repository in Kotlin", files{
+		"app/Repository.kt": `package ferry.saltmere
+import org.json.JSONObject
+
+data class Notice(val id: Long, val title: String, val body: String?, val tags: List<String>)
+
+class NoticeRepository(private val http: Http) {
+    fun notice(id: Long): Notice {
+        val root = JSONObject(http.get("notices/$id"))
+        val attributes = root.getJSONObject("attributes")
+        val tags = attributes.optJSONArray("tags")
+        return Notice(
+            id = root.getLong("id"),
+            title = attributes.getString("title"),
+            body = attributes.optString("body", null),
+            tags = if (tags == null) emptyList() else (0 until tags.length()).map { tags.getString(it) },
+        )
+    }
+}
+`,
+		"notice/1.json": `{"id": 1, "attributes": {"title": "Fog", "body": null, "tags": ["sea"]}}
+`,
+		"notice/2.json": `{"id": "two", "attributes": {"title": "Gale"}}
+`,
+		"notice/3.json": `{"id": 3, "attributes": null}
+`,
+	}, []run{
+		{"check app notice", 1, `Notice  app/Repository.kt:4:12
+  org.json by hand
+  decoded from notice/* at $: 3 objects in 3 responses
+  at least 2 of 3 responses would not decode because of it
+
+  breaks    id: Long  app/Repository.kt:4:23  a value of another kind [wrong-kind]
+            sent      "two"  in 1 of 3 values, 1 of 3 responses
+            example   notice/2.json:1:8  /id  "two"
+            throws    JSONException: Value two at id of type java.lang.String cannot be converted to long
+            change    both kinds are sent: ask with opt(…) and look what it is
+
+  breaks    title: String  app/Repository.kt:4:37  null where a value is declared [null-value]
+            sent      null  in 1 of 3 values, 1 of 3 responses
+            example   notice/3.json:1:25  /attributes  null
+            throws    JSONException: Value null at attributes of type org.json.JSONObject$1 cannot be converted to JSONObject
+            change    ask with has(…) and isNull(…) first, or read it with opt…
+
+  breaks    body: String?  app/Repository.kt:4:56  null where a value is declared [null-value]
+            sent      null  in 1 of 3 values, 1 of 3 responses
+            example   notice/3.json:1:25  /attributes  null
+            throws    JSONException: Value null at attributes of type org.json.JSONObject$1 cannot be converted to JSONObject
+            change    ask with has(…) and isNull(…) first, or read it with opt…
+
+  breaks    tags: List<String>  app/Repository.kt:4:75  null where a value is declared [null-value]
+            sent      null  in 1 of 3 values, 1 of 3 responses
+            example   notice/3.json:1:25  /attributes  null
+            throws    JSONException: Value null at attributes of type org.json.JSONObject$1 cannot be converted to JSONObject
+            change    ask with has(…) and isNull(…) first, or read it with opt…
+
+  misreads  body: String?  app/Repository.kt:4:56  no value that was sent ever fits: the app always sees nothing [never-fits]
+            sent      null  in 1 of 1 value, 1 of 3 responses
+            example   notice/1.json:1:50  /attributes/body  null
+            app sees  "null"
+            change    ask with isNull(…) first: opt… makes a value of null too
+
+at least 2 of 3 responses would not decode
+findings: 4 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 3 responses in 3 captures
+`},
+		{"trial app notice/1.json", 0, `notice/1.json as Notice: decodes
+    place               declared            sent      seen
+    $.id                id: Long            1         1
+    $.attributes.title  title: String       "Fog"     "Fog"
+  ≠ $.attributes.body   body: String?       null      "null"
+  ≠ $.attributes        tags: List<String>  {3 keys}  ["sea"]
+  lost or changed on the way
+    /attributes/body  default in place of what was sent: sent null, seen "null"
+
+`},
+	}},
+	{"Gson's own elements", files{
+		"app/Raw.kt": `package ferry.saltmere
+import com.google.gson.*
+
+data class Raw(val id: Int, val extra: JsonObject, val list: JsonArray?, val any: JsonElement?)
+fun raw(text: String): Raw = Gson().fromJson(text, Raw::class.java)
+`,
+		"raw/1.json": `{"id": 1, "extra": {"a": 1}, "list": [1, "x"], "any": null}
+`,
+		"raw/2.json": `{"id": 2, "extra": [1], "list": {}, "any": 5}
+`,
+	}, []run{
+		{"check app raw", 1, `Raw  app/Raw.kt:4:12
+  Gson
+  decoded from raw/* at $: 2 objects in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    extra: JsonObject  app/Raw.kt:4:33  a list where one value is declared, or the reverse [list-mismatch]
+            sent      an array  in 1 of 2 values, 1 of 2 responses
+            example   raw/2.json:1:20  /extra  [1]
+            throws    JsonSyntaxException: Expected a com.google.gson.JsonObject but was com.google.gson.JsonArray
+            change    both come: read it by a JsonDeserializer that makes a list of one value too
+
+  breaks    list: JsonArray?  app/Raw.kt:4:56  a value of another kind [wrong-kind]
+            sent      an object  in 1 of 2 values, 1 of 2 responses
+            example   raw/2.json:1:33  /list  {}
+            throws    JsonSyntaxException: Expected a com.google.gson.JsonArray but was com.google.gson.JsonObject
+            change    both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonElement and look
+
+1 of 2 responses would not decode
+findings: 2 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"inheritance over files", files{
+		"app/Base.java": `package ferry.saltmere.base;
+public abstract class Base { protected long id; protected String updated_at; }
+`,
+		"app/Vessel.java": `package ferry.saltmere;
+import com.google.gson.Gson;
+import ferry.saltmere.base.Base;
+public class Vessel extends Base {
+    String name;
+    static Vessel of(String text) { return new Gson().fromJson(text, Vessel.class); }
+}
+`,
+		"vessel/1.json": `{"id": 1, "updated_at": "2026-03-01", "name": "Tern"}
+`,
+		"vessel/2.json": `{"id": "x", "updatedAt": "2026-03-01", "name": "Gannet"}
+`,
+	}, []run{
+		{"check app vessel", 1, `Vessel  app/Vessel.java:4:14
+  Gson
+  decoded from vessel/* at $: 2 objects in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    id: long  app/Base.java:2:45  a value of another kind [wrong-kind]
+            sent      "x"  in 1 of 2 values, 1 of 2 responses
+            example   vessel/2.json:1:8  /id  "x"
+            throws    JsonSyntaxException: java.lang.NumberFormatException: For input string: "x"
+            change    both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonElement and look
+
+  misreads  updated_at: String  app/Base.java:2:66  sent under another key: the app sees nothing [renamed-optional]
+            sent      no key updated_at  in 1 of 2 objects, 1 of 2 responses
+            example   vessel/2.json:1:1  ""  {"id": "x", "updatedAt": "2026-03-01", "name": "Gannet"}
+            app sees  null
+            evidence  updatedAt is sent in 1 of 2 objects, never together with updated_at; the names differ in case or underscores alone, and wherever one is absent the other is sent; other responses still have updated_at, so it is the API that renames it
+            change    read updatedAt: rename the field, or @SerializedName("updatedAt"), with the other key as an alternate
+
+1 of 2 responses would not decode
+findings: 1 breaks, 1 misreads, 0 ignores; 1 model in 2 source files, 2 responses in 2 captures
+`},
+	}},
+	{"a version of each app", files{
+		"app/v1/Fare.kt": `package ferry.saltmere.v1
+import com.google.gson.Gson
+data class Fare(val amount: Int)
+fun fare(text: String): Fare = Gson().fromJson(text, Fare::class.java)
+`,
+		"app/v2/Fare.kt": `package ferry.saltmere.v2
+import com.google.gson.Gson
+data class Fare(val amount: Double, val currency: String)
+fun fare(text: String): Fare = Gson().fromJson(text, Fare::class.java)
+`,
+		"v1/fare.json": `{"amount": 12}
+`,
+		"v2/fare.json": `{"amount": 12.5, "currency": "GBP"}
+`,
+	}, []run{
+		{"check app v1 v2", 0, `Nothing found
+  Fare  app/v1/Fare.kt:3:12  v1/fare $
+  Fare  app/v2/Fare.kt:3:12  v2/fare $
+
+0 of 2 responses would not decode
+findings: 0 breaks, 0 misreads, 0 ignores; 2 models in 2 source files, 2 responses in 2 captures
+`},
+		{"trial -model ferry.saltmere.v1.Fare app v2/fare.json", 1, `v2/fare.json as ferry.saltmere.v1.Fare: fails
+  JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 12.5  at $.amount  (1:12)
+    place     declared     sent  seen
+  ! $.amount  amount: Int  12.5  JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 12.5
+
+`},
+	}},
+	{"a mapper for all of them", files{
+		"app/Mapper.java": `package ferry.saltmere;
+import com.fasterxml.jackson.databind.*;
+public final class Mapper {
+    public static final ObjectMapper JSON = new ObjectMapper()
+        .setPropertyNamingStrategy(PropertyNamingStrategies.SNAKE_CASE)
+        .configure(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES, false)
+        .enable(DeserializationFeature.READ_UNKNOWN_ENUM_VALUES_AS_NULL);
+}
+`,
+		"app/Line.java": `package ferry.saltmere;
+import com.fasterxml.jackson.core.type.TypeReference;
+import java.util.*;
+public class Line {
+    public String lineName;
+    public Kind kindOf;
+    public List<Integer> stopIds;
+    public enum Kind { FERRY, HYDROFOIL }
+    static List<Line> all(String text) throws Exception { return Mapper.JSON.readValue(text, new TypeReference<List<Line>>() {}); }
+}
+`,
+		"lines.json": `[{"line_name": "Island", "kind_of": "FERRY", "stop_ids": [1, 2]}, {"lineName": "Coast", "kind_of": "BUS", "stop_ids": ["x"]}]
+`,
+	}, []run{
+		{"check app lines.json", 1, `Line  app/Line.java:4:14
+  Jackson · FAIL_ON_UNKNOWN_PROPERTIES false · READ_UNKNOWN_ENUM_VALUES_AS_NULL true · naming SNAKE_CASE
+  decoded from lines at $[*]: 2 objects in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    stopIds: List<Integer>  app/Line.java:7:26  a value of another kind [wrong-kind]
+            sent      "x"  in 1 of 3 values, 1 of 1 response
+            example   lines.json:1:120  /1/stop_ids/0  "x"
+            throws    InvalidFormatException: Cannot deserialize value of type ` + "`" + `java.lang.Integer` + "`" + ` from String "x": not a valid ` + "`" + `java.lang.Integer` + "`" + ` value
+            change    both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonNode and look
+
+  misreads  lineName: String  app/Line.java:5:19  sent under another key: the app sees nothing [renamed-optional]
+            sent      no key line_name  in 1 of 2 objects, 1 of 1 response
+            example   lines.json:1:67  /1  {"lineName": "Coast", "kind_of": "BUS", "stop_ids": ["x"]}
+            app sees  null
+            evidence  lineName is sent in 1 of 2 objects, never together with line_name; the names differ in case or underscores alone, and wherever one is absent the other is sent; other responses still have line_name, so it is the API that renames it
+            change    read lineName: rename the field, or @JsonProperty("lineName"), with the other key as a @JsonAlias
+
+  misreads  kindOf: Kind  app/Line.java:6:17  a text that no constant of the enum has becomes null [constant-as-null]
+            sent      "BUS"  in 1 of 2 values, 1 of 1 response
+            example   lines.json:1:100  /1/kind_of  "BUS"
+            app sees  null
+            change    add a constant for "BUS", or name one so by annotation; and handle null for those still to come
+
+1 of 1 response would not decode
+findings: 1 breaks, 2 misreads, 0 ignores; 1 model in 2 source files, 1 response in 1 capture
+`},
+		{"models app", 0, `Line  class  app/Line.java:4:14
+  Jackson · FAIL_ON_UNKNOWN_PROPERTIES false · READ_UNKNOWN_ENUM_VALUES_AS_NULL true · naming SNAKE_CASE
+  lineName  String         line_name
+  kindOf    Kind           kind_of
+  stopIds   List<Integer>  stop_ids
+
+Line.Kind  enum  app/Line.java:8:17
+  Jackson · FAIL_ON_UNKNOWN_PROPERTIES false · READ_UNKNOWN_ENUM_VALUES_AS_NULL true · naming SNAKE_CASE
+  case FERRY
+  case HYDROFOIL
+
+Settings
+  FAIL_ON_UNKNOWN_PROPERTIES false  app/Mapper.java:6:10
+  READ_UNKNOWN_ENUM_VALUES_AS_NULL true  app/Mapper.java:7:10
+  naming SNAKE_CASE  app/Mapper.java:5:10
+
+Decoded
+  List<Line>  app/Line.java:9:78
+
+2 models in 2 source files
+`},
+	}},
+	{"a map of models and a set of constants", files{
+		"app/Board.kt": `package ferry.saltmere
+import com.google.gson.Gson
+
+enum class Flag { LATE, FULL }
+data class Departure(val to: String, val flags: Set<Flag>)
+data class Board(val byGate: Map<String, Departure>)
+fun board(text: String): Board = Gson().fromJson(text, Board::class.java)
+`,
+		"board/1.json": `{"byGate": {"A": {"to": "SAL", "flags": ["LATE"]}, "B": {"to": "WIC", "flags": []}}}
+`,
+		"board/2.json": `{"byGate": {"A": {"flags": ["LATE", "GONE"]}, "C": null}}
+`,
+	}, []run{
+		{"check app board", 1, `Departure  app/Board.kt:5:12
+  Gson
+  decoded from board/* at $.byGate.A: 2 objects in 2 responses
+  decoded from board/* at $.byGate.B: 1 object in 2 responses
+  decoded from board/* at $.byGate.C: 0 objects in 2 responses
+
+  misreads  to: String  app/Board.kt:5:26  null in a property that says it is never null [hidden-null]
+            at        board/* $.byGate.A
+            sent      no key to  in 1 of 2 objects, 1 of 2 responses
+            example   board/2.json:1:18  /byGate/A  {"flags": ["LATE", "GONE"]}
+            app sees  null
+            change    declare it with ?, since null gets in here and crashes later, somewhere else
+
+  misreads  flags: Set<Flag>  app/Board.kt:5:42  a text that no constant of the enum has becomes null [constant-as-null]
+            at        board/* $.byGate.A.flags[*]
+            sent      "GONE"  in 1 of 3 values, 1 of 2 responses
+            example   board/2.json:1:37  /byGate/A/flags/1  "GONE"
+            app sees  null
+            change    add a constant for "GONE", or name one so by annotation; and handle null for those still to come
+
+Board  app/Board.kt:6:12
+  Gson
+  decoded from board/* at $: 2 objects in 2 responses
+
+  misreads  byGate: Map<String, Departure>  app/Board.kt:6:22  null in a property that says it is never null [hidden-null]
+            sent      null  in 1 of 1 value, 1 of 2 responses
+            example   board/2.json:1:52  /byGate/C  null
+            app sees  null
+            change    declare byGate: Map<String, Departure?>, since null gets in there and crashes later, somewhere else
+
+0 of 2 responses would not decode
+findings: 0 breaks, 3 misreads, 0 ignores; 2 models in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"an interface in the model", files{
+		"app/Pass.kt": `package ferry.saltmere
+import com.google.gson.Gson
+
+interface Holder { val name: String }
+data class Person(override val name: String) : Holder
+data class Pass(val id: Int, val holder: Holder)
+fun pass(text: String): Pass = Gson().fromJson(text, Pass::class.java)
+`,
+		"pass.json": `{"id": 1, "holder": {"name": "Ada"}}
+`,
+	}, []run{
+		{"check app pass.json", 1, `Holder  app/Pass.kt:4:11
+  Gson
+  decoded from pass at $.holder: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    Holder  app/Pass.kt:4:11  a type that the library cannot decode, whatever is sent [undecodable-type]
+            sent      any value  in 1 of 1 value, 1 of 1 response
+            example   pass.json:1:21  /holder  {"name": "Ada"}
+            throws    JsonIOException: Interfaces can't be instantiated! Register an InstanceCreator or a TypeAdapter for this type. Interface name: ferry.saltmere.Holder
+            change    change the declaration of Holder as the error says, or register an adapter for it
+
+Nothing found
+  Pass  app/Pass.kt:6:12  pass $
+
+1 of 1 response would not decode
+findings: 1 breaks, 0 misreads, 0 ignores; 2 models in 1 source file, 1 response in 1 capture
+`},
+	}},
+	{"a date format for all", files{
+		"app/Event.java": `package ferry.saltmere;
+import com.google.gson.*;
+import java.util.Date;
+class Event {
+    Date at;
+    static final Gson GSON = new GsonBuilder().setDateFormat("yyyy-MM-dd HH:mm").create();
+    static Event of(String text) { return GSON.fromJson(text, Event.class); }
+}
+`,
+		"event/1.json": `{"at": "2026-03-01 09:30"}
+`,
+		"event/2.json": `{"at": "2026-03-01"}
+`,
+		"event/3.json": `{"at": 1772357400}
+`,
+	}, []run{
+		{"check app event", 1, `Event  app/Event.java:4:7
+  Gson · dates.pattern yyyy-MM-dd HH:mm
+  decoded from event/* at $: 3 objects in 3 responses
+  1 of 3 responses would not decode because of it
+
+  breaks    at: Date  app/Event.java:5:10  text that is no date in the form that the decoder expects [unreadable-date]
+            sent      a whole number  in 1 of 3 values, 1 of 3 responses
+            example   event/3.json:1:8  /at  1772357400
+            throws    JsonSyntaxException: Failed parsing '1772357400' as Date
+            change    set the date format to the form that is sent: GsonBuilder.setDateFormat
+
+1 of 3 responses would not decode
+findings: 1 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 3 responses in 3 captures
+`},
+	}},
+	{"names that differ in one letter are not the same", files{
+		"app/Stop.kt": `package ferry.saltmere
+import com.google.gson.Gson
+data class Stop(val lat: Double, val lon: Double, val alt: Double?)
+fun stop(text: String): Stop = Gson().fromJson(text, Stop::class.java)
+`,
+		"stop/1.json": `{"lat": 1.5, "lng": 2.5}
+`,
+		"stop/2.json": `{"lat": 1.5, "lon": 2.5, "lng": 2.5}
+`,
+	}, []run{
+		{"check app stop", 1, `Stop  app/Stop.kt:3:12
+  Gson
+  decoded from stop/* at $: 2 objects in 2 responses
+
+  misreads  lon: Double  app/Stop.kt:3:38  0, false or empty where the key is absent or null [silent-zero]
+            sent      no key lon  in 1 of 2 objects, 1 of 2 responses
+            example   stop/1.json:1:1  ""  {"lat": 1.5, "lng": 2.5}
+            app sees  0.0
+            change    declare a type that can be empty, or give a default that holds
+
+  ignores   1 key sent and not read: lng
+
+0 of 2 responses would not decode
+findings: 0 breaks, 1 misreads, 1 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"moved into an object", files{
+		"app/Sailing.kt": `package ferry.saltmere
+import com.google.gson.Gson
+data class Sailing(val id: Int, val vesselName: String, val price: Double)
+fun sailing(text: String): Sailing = Gson().fromJson(text, Sailing::class.java)
+`,
+		"sailing/1.json": `{"id": 1, "vesselName": "Tern", "price": 12.5}
+`,
+		"sailing/2.json": `{"id": 2, "details": {"vesselName": "Gannet"}, "price": 9}
+`,
+	}, []run{
+		{"check app sailing", 1, `Sailing  app/Sailing.kt:3:12
+  Gson
+  decoded from sailing/* at $: 2 objects in 2 responses
+
+  misreads  vesselName: String  app/Sailing.kt:3:37  sent at another level: the app sees nothing [moved-optional]
+            sent      no key vesselName  in 1 of 2 objects, 1 of 2 responses
+            example   sailing/2.json:1:1  ""  {"id": 2, "details": {"vesselName": "Gannet"}, "price": 9}
+            app sees  null
+            evidence  vesselName is sent at $.details.vesselName in 1 of 1 objects, and nothing reads it there
+            change    read it from $.details.vesselName: mirror the nesting in classes
+
+  ignores   1 key sent and not read: details (in 1 of 2)
+
+0 of 2 responses would not decode
+findings: 0 breaks, 1 misreads, 1 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"Jackson, one value where a list is declared", files{
+		"app/Order.java": `package ferry.saltmere;
+import com.fasterxml.jackson.annotation.*;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.util.*;
+public class Order {
+    public List<String> seats;
+    @JsonFormat(with = JsonFormat.Feature.ACCEPT_SINGLE_VALUE_AS_ARRAY) public List<String> extras;
+    public int[] decks;
+    static Order of(String text) throws Exception { return new ObjectMapper().readValue(text, Order.class); }
+}
+`,
+		"order/1.json": `{"seats": ["A1"], "extras": ["bike"], "decks": [1]}
+`,
+		"order/2.json": `{"seats": "A1", "extras": "bike", "decks": 1}
+`,
+	}, []run{
+		{"check app order", 1, `Order  app/Order.java:5:14
+  Jackson
+  decoded from order/* at $: 2 objects in 2 responses
+  at least 1 of 2 responses would not decode because of it
+
+  breaks    seats: List<String>  app/Order.java:6:25  a list where one value is declared, or the reverse [list-mismatch]
+            sent      a string  in 1 of 2 values, 1 of 2 responses
+            example   order/2.json:1:11  /seats  "A1"
+            throws    MismatchedInputException: Cannot construct instance of ` + "`" + `java.util.ArrayList` + "`" + ` (although at least one Creator exists): no String-argument constructor/factory method to deserialize from String value ('…')
+            change    both come: @JsonFormat(with = JsonFormat.Feature.ACCEPT_SINGLE_VALUE_AS_ARRAY) takes one value for a list of one
+
+  breaks    decks: int[]  app/Order.java:8:18  a list where one value is declared, or the reverse [list-mismatch]
+            sent      a number  in 1 of 2 values, 1 of 2 responses
+            example   order/2.json:1:44  /decks  1
+            throws    MismatchedInputException: Cannot deserialize value of type ` + "`" + `[I` + "`" + ` from Integer value (token ` + "`" + `JsonToken.VALUE_NUMBER_INT` + "`" + `)
+            change    both come: @JsonFormat(with = JsonFormat.Feature.ACCEPT_SINGLE_VALUE_AS_ARRAY) takes one value for a list of one
+
+at least 1 of 2 responses would not decode
+findings: 2 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+	}},
+	{"Swift reads by hand", files{
+		"App/Port.swift": `import Foundation
+struct Port: Decodable {
+    let code: String
+    let berths: Int
+    let tags: [String]
+    enum CodingKeys: String, CodingKey { case code, berths, tags }
+    init(from decoder: Decoder) throws {
+        let c = try decoder.container(keyedBy: CodingKeys.self)
+        code = try c.decode(String.self, forKey: .code)
+        berths = (try? c.decode(Int.self, forKey: .berths)) ?? 0
+        tags = try c.decodeIfPresent([String].self, forKey: .tags) ?? []
+    }
+}
+func port(_ data: Data) throws -> Port { try JSONDecoder().decode(Port.self, from: data) }
+`,
+		"port/1.json": `{"code": "SAL", "berths": 4, "tags": ["a"]}
+`,
+		"port/2.json": `{"code": "WIC", "berths": "two", "tags": null}
+`,
+		"port/3.json": `{"code": null, "tags": "x"}
+`,
+	}, []run{
+		{"check App port", 1, `Port  App/Port.swift:2:8
+  Foundation JSONDecoder
+  decoded from port/* at $: 3 objects in 3 responses
+  1 of 3 responses would not decode because of it
+
+  breaks    code: String  App/Port.swift:3:9  null where a value is declared [null-value]
+            sent      null  in 1 of 3 values, 1 of 3 responses
+            example   port/3.json:1:10  /code  null
+            throws    valueNotFound: String
+            change    make it optional: code: String?
+
+  breaks    tags: [String]  App/Port.swift:5:9  a list where one value is declared, or the reverse [list-mismatch]
+            sent      a string  in 1 of 3 values, 1 of 3 responses
+            example   port/3.json:1:24  /tags  "x"
+            throws    typeMismatch: Array<Any>: Expected to decode Array<Any> but found a string instead.
+            change    both come: read it by hand, the list first and then a single value put into a list
+
+  misreads  berths: Int  App/Port.swift:4:9  a default in place of a value that was sent [kept-default]
+            sent      a string  in 1 of 2 values, 1 of 3 responses
+            example   port/2.json:1:27  /berths  "two"
+            app sees  0
+            dropped   typeMismatch: Int: Expected to decode Int but found a string instead.
+            change    decode what is sent, or keep the default for absent keys alone: try c.decodeIfPresent(…) ?? …
+
+1 of 3 responses would not decode
+findings: 2 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 3 responses in 3 captures
+`},
+		{"trial App port/2.json", 0, `port/2.json as Port: decodes
+    place     declared        sent   seen
+    $.code    code: String    "WIC"  "WIC"
+  ≠ $.berths  berths: Int     "two"  0
+    $.tags    tags: [String]  null   []
+  lost or changed on the way
+    /berths  error dropped: sent "two", typeMismatch: Int: Expected to decode Int but found a string instead.
+
+`},
+	}},
+	{"nothing to check", files{
+		"App/readme.txt": `No source here.
+`,
+		"port.json": `{"code": "SAL"}
+`,
+	}, []run{
+		{"shape port.json", 0, `port  1 response in 1 capture
+  $       object
+    code  string    "SAL"
+
+1 endpoint, 1 response in 1 capture
+`},
+	}},
+	{"lists of lists", files{
+		"app/Grid.kt": `package ferry.saltmere
+import com.google.gson.Gson
+data class Grid(val cells: List<List<Int>>, val names: Array<Array<String>>, val lookup: Map<String, List<Double>>)
+fun grid(text: String): Grid = Gson().fromJson(text, Grid::class.java)
+`,
+		"grid.json": `{"cells": [[1, 2], [3, 4.5], null], "names": [["a"], "b"], "lookup": {"x": [1], "y": [null, "z"]}}
+`,
+	}, []run{
+		{"check app grid.json", 1, `Grid  app/Grid.kt:3:12
+  Gson
+  decoded from grid at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    cells: List<List<Int>>  app/Grid.kt:3:21  a number that the type cannot hold [out-of-range]
+            sent      4.5  in 1 of 4 values, 1 of 1 response
+            example   grid.json:1:24  /cells/1/1  4.5
+            throws    JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 4.5
+            change    declare a type with a fraction: cells: List<List<Double>>
+
+  breaks    names: Array<Array<String>>  app/Grid.kt:3:49  a list where one value is declared, or the reverse [list-mismatch]
+            sent      a string  in 1 of 2 values, 1 of 1 response
+            example   grid.json:1:54  /names/1  "b"
+            throws    JsonSyntaxException: java.lang.IllegalStateException: Expected BEGIN_ARRAY but was STRING
+            change    both come: read it by a JsonDeserializer that makes a list of one value too
+
+  breaks    lookup: Map<String, List<Double>>  app/Grid.kt:3:82  a value of another kind [wrong-kind]
+            sent      "z"  in 1 of 2 values, 1 of 1 response
+            example   grid.json:1:93  /lookup/y/1  "z"
+            throws    NumberFormatException: For input string: "z"
+            change    both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonElement and look
+
+  misreads  cells: List<List<Int>>  app/Grid.kt:3:21  null in a property that says it is never null [hidden-null]
+            sent      null  in 1 of 3 values, 1 of 1 response
+            example   grid.json:1:30  /cells/2  null
+            app sees  null
+            change    declare it with ?, since null gets in here and crashes later, somewhere else
+
+  misreads  lookup: Map<String, List<Double>>  app/Grid.kt:3:82  null in a property that says it is never null [hidden-null]
+            sent      null  in 1 of 2 values, 1 of 1 response
+            example   grid.json:1:87  /lookup/y/0  null
+            app sees  null
+            change    declare it with ?, since null gets in here and crashes later, somewhere else
+
+1 of 1 response would not decode
+findings: 3 breaks, 2 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
 `},
 	}},
 }

@@ -1,6 +1,9 @@
 package drift
 
-import "vetta/internal/decoder"
+import (
+	"vetta/internal/decoder"
+	"vetta/internal/wire"
+)
 
 var keptDefault = &Kind{
 	Name:  "kept-default",
@@ -15,6 +18,9 @@ does that, and so does every opt… of a JSON object that is read by hand.`,
 try c.decodeIfPresent(…) ?? 0, or has(…) and then get….`,
 	takes: loss(decoder.Defaulted),
 	suggest: func(f *Finding) string {
+		if classes := f.classes(); len(classes) == 1 && classes[0].Kind == wire.Null && f.speech().byCode {
+			return f.speech().asNull
+		}
 		return f.speech().kept
 	},
 }

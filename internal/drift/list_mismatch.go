@@ -24,7 +24,7 @@ the single value and put it into a list.`,
 	suggest: func(f *Finding) string {
 		for _, s := range f.Sites {
 			if s.Values < s.Of {
-				return "both come: read it by hand, the list first and then a single value put into a list"
+				return "both come: " + f.speech().single
 			}
 		}
 		if len(f.classes()) > 0 && f.classes()[0].Kind == wire.Array {

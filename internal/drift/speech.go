@@ -26,6 +26,9 @@ type speech struct {
 	absent   string // about a key that must be there, where null is admitted already
 	zero     string // about 0, false or empty for what is not sent
 	byCode   bool   // the code asks for keys: another declaration alone would change nothing
+	single   string // about one value that comes where a list is declared, or the reverse
+	either   string // about values of two kinds
+	asNull   string // about null that becomes a value
 	fallback string // about constants that the enum does not have yet
 }
 
@@ -49,6 +52,9 @@ var swiftSpeech = &speech{
 	swallow:  "decode what is sent; for a key that may be absent, decodeIfPresent does not hide other errors",
 	absent:   "decode it with decodeIfPresent",
 	zero:     "declare a type that can be empty, or give a default that holds",
+	single:   "read it by hand, the list first and then a single value put into a list",
+	either:   "read it by hand, one kind and then the other",
+	asNull:   "decode what is sent",
 	fallback: "a fallback for those still to come",
 }
 
@@ -69,6 +75,9 @@ var kotlinSpeech = &speech{
 	swallow:  "decode what is sent, and do not drop the error",
 	absent:   "let it be absent",
 	zero:     "declare a type that can be empty, or give a default that holds",
+	single:   "read it by a JsonDeserializer that makes a list of one value too",
+	either:   "read it by a JsonDeserializer, one kind and then the other, or declare JsonElement and look",
+	asNull:   "decode what is sent",
 	fallback: "null, or a constant of its own, for those still to come",
 }
 
@@ -94,6 +103,8 @@ func inJackson(s *speech) {
 	}
 	s.dates = "give it @JsonFormat(pattern = …), or set the mapper's date format"
 	s.kept = "decode what is sent, or add the constant"
+	s.single = "@JsonFormat(with = JsonFormat.Feature.ACCEPT_SINGLE_VALUE_AS_ARRAY) takes one value for a list of one"
+	s.either = "read it by a JsonDeserializer, one kind and then the other, or declare JsonNode and look"
 	s.absent = "do not require it: without required = true, and without a feature that fails on it"
 	s.fallback = "@JsonEnumDefaultValue for those still to come"
 }
@@ -102,6 +113,9 @@ func inCode(s *speech) {
 	s.rename = func(_, key string) string { return fmt.Sprintf("read it with %q", key) }
 	s.nested = "read it through another getJSONObject"
 	s.kept = "read what is sent; has(…) and get… keep the default for absent keys alone"
+	s.single = "ask with opt(…) and look whether it is a JSONArray"
+	s.either = "ask with opt(…) and look what it is"
+	s.asNull = "ask with isNull(…) first: opt… makes a value of null too"
 	s.swallow = "read what is sent; opt… hides every other kind, get… does not"
 	s.absent = "ask with has(…) and isNull(…) first, or read it with opt…"
 	s.zero = "ask with has(…) and isNull(…) first, or give opt… a default that cannot be taken for what is sent"

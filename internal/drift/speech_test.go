@@ -46,7 +46,12 @@ func TestSuggestionsSpeakTheLanguage(t *testing.T) {
 			"kotlin gson":  "declare what is sent: seats: Long",
 			"java jackson": "declare what is sent: long seats",
 		}},
-		{wrongKind, text, true, "int", map[string]string{"java gson": "both kinds are sent: read it by hand, one kind and then the other"}},
+		{wrongKind, text, true, "int", map[string]string{
+			"swift ":       "both kinds are sent: read it by hand, one kind and then the other",
+			"java gson":    "both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonElement and look",
+			"java jackson": "both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonNode and look",
+			"java orgjson": "both kinds are sent: ask with opt(…) and look what it is",
+		}},
 		{wrongKind, text, false, "int", map[string]string{"java gson": "declare what is sent: String seats"}},
 		{outOfRange, fraction, true, "int", map[string]string{"java gson": "declare a type with a fraction: double seats"}},
 		{outOfRange, fraction, true, "List<Integer>", map[string]string{"java gson": "declare a type with a fraction: List<Double> seats"}},
@@ -70,6 +75,18 @@ func TestSuggestionsSpeakTheLanguage(t *testing.T) {
 		}},
 		{listMismatch, list, false, "int", map[string]string{"java jackson": "declare a list: List<Integer> seats"}},
 		{listMismatch, object, false, "List<Notice>", map[string]string{"java gson": "declare a single value in place of List<Notice>"}},
+		{listMismatch, object, true, "List<Notice>", map[string]string{
+			"swift ":         "both come: read it by hand, the list first and then a single value put into a list",
+			"kotlin gson":    "both come: read it by a JsonDeserializer that makes a list of one value too",
+			"java jackson":   "both come: @JsonFormat(with = JsonFormat.Feature.ACCEPT_SINGLE_VALUE_AS_ARRAY) takes one value for a list of one",
+			"kotlin orgjson": "both come: ask with opt(…) and look whether it is a JSONArray",
+		}},
+		{silentZero, object, true, "int", map[string]string{
+			"java gson":    "declare a type that can be empty, or give a default that holds",
+			"java orgjson": "ask with has(…) and isNull(…) first, or give opt… a default that cannot be taken for what is sent",
+		}},
+		{hiddenNull, shape.Class{}, true, "List<String>", map[string]string{"kotlin gson": "declare it with ?, since null gets in here and crashes later, somewhere else"}},
+		{constantAsNull, text, true, "Level", map[string]string{"java gson": "add the constant, with the text that is sent in its annotation"}},
 		{lostDigits, huge, true, "int", map[string]string{
 			"java gson": "declare a type that holds all digits: long, double or BigDecimal",
 			"swift ":    "declare a type that holds all digits: Int, Double or Decimal",
@@ -86,6 +103,14 @@ func TestSuggestionsSpeakTheLanguage(t *testing.T) {
 		{keptDefault, text, true, "boolean", map[string]string{
 			"kotlin orgjson": "read what is sent; has(…) and get… keep the default for absent keys alone",
 			"swift ":         "decode what is sent, or keep the default for absent keys alone: try c.decodeIfPresent(…) ?? …",
+		}},
+		{keptDefault, shape.Class{Kind: wire.Null}, true, "String", map[string]string{
+			"kotlin orgjson": "ask with isNull(…) first: opt… makes a value of null too",
+			"swift ":         "decode what is sent, or keep the default for absent keys alone: try c.decodeIfPresent(…) ?? …",
+		}},
+		{neverFits, shape.Class{Kind: wire.Null}, false, "String", map[string]string{
+			"java orgjson": "ask with isNull(…) first: opt… makes a value of null too",
+			"swift ":       "decode what is sent",
 		}},
 		{swallowedError, text, true, "Port?", map[string]string{"kotlin orgjson": "read what is sent; opt… hides every other kind, get… does not"}},
 		{neverFits, text, false, "Int", map[string]string{"swift ": "decode what is sent: String"}},

@@ -1,6 +1,9 @@
 package drift
 
-import "vetta/internal/decoder"
+import (
+	"vetta/internal/decoder"
+	"vetta/internal/wire"
+)
 
 var swallowedError = &Kind{
 	Name:  "swallowed-error",
@@ -31,6 +34,9 @@ values that were sent can be decoded as the declared type. The field is always n
 		return (ev.loss == decoder.Swallowed || ev.loss == decoder.Defaulted) && ev.key == "" && ev.values == ev.of
 	},
 	suggest: func(f *Finding) string {
+		if classes := f.classes(); len(classes) == 1 && classes[0].Kind == wire.Null {
+			return f.speech().asNull
+		}
 		if t := f.suggestedType(); t != "" {
 			return "decode what is sent: " + t
 		}

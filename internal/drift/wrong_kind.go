@@ -28,7 +28,7 @@ try one kind and then the other in an init(from:).`,
 			mixed = mixed || s.Values < s.Of
 		}
 		if want == "" || mixed {
-			return "both kinds are sent: read it by hand, one kind and then the other"
+			return "both kinds are sent: " + f.speech().either
 		}
 		return "declare what is sent: " + f.declared(f.asBefore(want))
 	},
