@@ -40,6 +40,9 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 	}
 	if class == nil || method != "" && !(len(args) == 1 && args[0].isNode && byHand(class) != nil && byHand(class).Name == method) {
 		if h := w.helperOf(names, "", len(args)); h != nil {
+			if m := w.p.makes(h); m != nil && len(args) == 1 && args[0].isNode {
+				return &value{expr: nest(args[0].path, madeOf(m, pos))}, true
+			}
 			v := w.inline(c, h, nil, args)
 			return v, v != nil
 		}
@@ -52,8 +55,7 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 	m := class.Model
 	if len(args) == 1 && args[0].isNode && m != nil {
 		if by := byHand(class); by != nil && (method == "" || method == by.Name) {
-			leaf := &model.Expr{Op: model.OpDecode, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: pos}, Declared: m.Name, Pos: pos}
-			v := &value{expr: nest(args[0].path, leaf)}
+			v := &value{expr: nest(args[0].path, madeOf(m, pos))}
 			if n := len(args[0].path); n > 0 && strings.HasPrefix(args[0].path[n-1].fn, "opt") && asksForNull(by, class.File) {
 				if !answersNull(by, class.File) {
 					w.fail(c, "what "+by.Name+" makes of null")
@@ -85,6 +87,12 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 		return nil, false
 	}
 	return &value{expr: e}, w.why == ""
+}
+
+// madeOf is an instance of a model, made of a part of the document by code that is followed for the
+// model itself.
+func madeOf(m *model.Model, pos model.Pos) *model.Expr {
+	return &model.Expr{Op: model.OpDecode, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: pos}, Declared: m.Name, Pos: pos}
 }
 
 // sized says whether what is between two tokens is a size: a number, or what length() or

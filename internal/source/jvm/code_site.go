@@ -276,6 +276,19 @@ func asks(f *File, name string, from, to int) bool {
 	return false
 }
 
+// makes is the model that a function of one parameter makes of what it is given, where that is what its
+// class is made by; nil where it makes none so.
+func (p *project) makes(h *helper) *model.Model {
+	if h.method.Returns == nil {
+		return nil
+	}
+	c := p.find(h.file, h.class, h.method.Returns.Unwrapped().Name)
+	if c == nil || c.site == nil || c.site.file != h.file || c.site.from != h.method.Body[0] || c.site.why != "" || len(c.site.nodes) != 1 {
+		return nil
+	}
+	return c.Model
+}
+
 // followSite makes the steps of a class from the statements that make it elsewhere; ok is false where
 // it cannot.
 func (p *project) followSite(c *Class, s *site) (steps []model.Step, why string, at model.Pos, ok bool) {

@@ -123,11 +123,6 @@ func (p *project) want(all []*Class, calls []*model.Call) (more []*model.Call) {
 		}
 	}
 	byHand := false // nothing but code of the project's own decodes, as far as is known
-	for _, c := range all {
-		if c.marked() || c.madeByHand() {
-			take(c.Model)
-		}
-	}
 	for c, s := range p.sites() {
 		if c.wanted || c.marked() {
 			continue
@@ -142,7 +137,7 @@ func (p *project) want(all []*Class, calls []*model.Call) (more []*model.Call) {
 		}
 	}
 	for _, c := range all {
-		if c.site != nil {
+		if c.marked() || c.madeByHand() || c.site != nil {
 			take(c.Model)
 		}
 	}
