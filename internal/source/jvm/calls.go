@@ -152,12 +152,27 @@ func readerSettings(c *scan.Cursor, s *model.Settings) *model.Settings {
 	return &own
 }
 
-// byHandIn finds where a file hands a parsed text to a class that reads it by hand:
-// Sailing.of(new JSONObject(text)), Sailing(JSONObject(text)).
+// byHandIn finds where a file hands a parsed text to a class that reads it by hand, or to a function
+// that makes one of it: Sailing.of(new JSONObject(text)), Sailing(JSONObject(text)),
+// Parser.sailing(JSONObject(text)), JSONObject(text).toSailing().
 func (p *project) byHandIn(f *File) (calls []*model.Call) {
+	add := func(class *Class, at, parsed int) {
+		m := class.Model
+		m.Name = class.FullName()
+		calls = append(calls, &model.Call{
+			Pos: f.Where(at), Language: f.Language, Declared: m.Name, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: f.Where(at)},
+			Settings: &model.Settings{Library: "orgjson", Pos: f.Where(parsed), Options: map[string]model.Option{}},
+		})
+	}
 	for _, hit := range f.Hits {
 		i := int(hit)
 		if !f.Is(i, "JSONObject") || !f.Is(i+1, "(") {
+			continue
+		}
+		if shut := f.Partner(i + 1); f.Is(shut+1, ".") && f.KindAt(shut+2) == scan.Ident && f.Is(shut+3, "(") {
+			if class := p.madeByFunction(f, nil, f.Ident(shut+2), true); class != nil {
+				add(class, shut+2, i)
+			}
 			continue
 		}
 		at := i - 1
@@ -171,20 +186,70 @@ func (p *project) byHandIn(f *File) (calls []*model.Call) {
 		for start >= 2 && f.Is(start-1, ".") {
 			start -= 2
 		}
-		for end := at - 1; end >= start; end -= 2 {
+		found := false
+		for end := at - 1; end >= start && !found; end -= 2 {
 			class := p.find(f, p.classAt(f, i), strings.ReplaceAll(f.Text(start, end+1), " ", ""))
-			if class == nil || !class.isModel() || byHand(class) == nil {
+			if class == nil {
 				continue
 			}
-			m := class.Model
-			calls = append(calls, &model.Call{
-				Pos: f.Where(start), Language: f.Language, Declared: m.Name, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: f.Where(start)},
-				Settings: &model.Settings{Library: "orgjson", Pos: f.Where(i), Options: map[string]model.Option{}},
-			})
-			break
+			if by := byHand(class); class.isModel() && by != nil && class.isMadeBy(by) {
+				add(class, start, i)
+				found = true
+			} else if made := p.madeByFunction(f, class, f.Ident(at-1), false); made != nil && p.superOf(class) != made {
+				add(made, start, i)
+				found = true
+			} else if class.isModel() && by != nil {
+				add(class, start, i)
+				found = true
+			}
+		}
+		if made := p.madeByFunction(f, nil, f.Ident(at-1), false); !found && made != nil {
+			add(made, start, i)
 		}
 	}
 	return calls
+}
+
+// madeByFunction is the class that a function of a name makes of a JSONObject: a function of a class or
+// its objects, or of nil any function of that name, where there is one alone. extends says that it is an
+// extension of JSONObject; else it takes one alone.
+func (p *project) madeByFunction(f *File, of *Class, name string, extends bool) (made *Class) {
+	several := false
+	look := func(file *File, c *Class, all []*model.Method) {
+		for _, m := range all {
+			takes := extends && m.Receiver == "JSONObject" || !extends && m.Receiver == "" && len(m.Params) == 1 && m.Params[0].Type != nil && last(m.Params[0].Type.Unwrapped().Name) == "JSONObject"
+			if m.Name != name || !takes || m.Returns == nil {
+				continue
+			}
+			r := p.find(file, c, m.Returns.Unwrapped().Name)
+			if r == nil || !r.isModel() || !holdsData(r) {
+				continue
+			}
+			several = several || made != nil && made != r
+			made = r
+		}
+	}
+	var within func(c *Class)
+	within = func(c *Class) {
+		look(c.File, c, c.Methods)
+		for _, n := range c.Nested {
+			within(n)
+		}
+	}
+	if of != nil {
+		within(of)
+	} else {
+		for _, file := range p.files {
+			look(file, nil, file.Functions)
+			for _, c := range file.Classes {
+				within(c)
+			}
+		}
+	}
+	if several {
+		return nil
+	}
+	return made
 }
 
 // isParameter says whether a type is a type parameter of the function around it, which a

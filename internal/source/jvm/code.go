@@ -449,6 +449,10 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 		return nil
 	}
 	switch {
+	case declared && v.expr != nil && v.expr.Op == model.OpNew && v.expr.Type == nil: // more may be done to it
+		made := w.made(v, pos)
+		env[name] = &value{instance: true}
+		return made
 	case declared:
 		env[name] = v
 		return w.mustBe(v, pos)

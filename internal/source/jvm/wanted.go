@@ -107,11 +107,15 @@ func (p *project) want(all []*Class, calls []*model.Call) (more []*model.Call) {
 		}
 	}
 	generic := false
+	handed := map[*Class]bool{} // by code that has parsed the text itself
 	for _, c := range calls {
-		if c.Type != nil {
-			reach(c.Type)
-		} else {
+		switch {
+		case c.Type == nil:
 			generic = true
+		case c.Settings != nil && c.Settings.Library == "orgjson":
+			handed[classOf(c.Type.Model)] = true
+		default:
+			reach(c.Type)
 		}
 	}
 	if generic { // what a helper of the app decodes is told where that is called
@@ -137,7 +141,7 @@ func (p *project) want(all []*Class, calls []*model.Call) (more []*model.Call) {
 		}
 	}
 	for _, c := range all {
-		if c.marked() || c.madeByHand() || c.site != nil {
+		if handed[c] || c.marked() || c.madeByHand() || c.site != nil {
 			take(c.Model)
 		}
 	}
