@@ -72,12 +72,14 @@ type typ struct {
 
 type maker struct {
 	*rand.Rand
-	kind    string
-	classes []string // their sources
-	names   int
-	keys    []string
-	kinds   []kindOf
-	wires   []string
+	kind      string
+	classes   []string // their sources
+	names     int
+	keys      []string
+	kinds     []kindOf
+	wires     []string
+	elsewhere bool     // classes that are read by hand are read by functions of another
+	readers   []string // which are these
 }
 
 func (g *maker) chance(percent int) bool { return g.IntN(100) < percent }
