@@ -163,7 +163,7 @@ func (w *walk) steps(n *decoder.Node, steps []decoder.Step, place *shape.Place, 
 				}
 			}
 			if s.Property == decoder.WholeValue && s.Node.Op == decoder.OpConst && s.Node.Value.Kind == decoder.SeenNull {
-				w.add(event{place: place, sent: "a value that the initialiser gives up on", of: place.Total(), loss: decoder.Swallowed, seen: "null"})
+				w.add(event{place: place, sent: "a value that the code gives up on", of: place.Total(), loss: decoder.Swallowed, seen: "null"})
 			}
 			w.once = s.Spent == decoder.PassedOver
 			w.node(s.Node, place, null)

@@ -134,7 +134,10 @@ func (c *compiler) steps(steps []model.Step, props []*model.Field, at map[string
 		case s.Expr == nil:
 		default:
 			i, ok := at[s.Field]
-			if !ok {
+			switch {
+			case s.Field == model.SelfField:
+				i = decoder.WholeValue
+			case !ok:
 				i = -1
 			}
 			step.Property = i

@@ -237,6 +237,12 @@ func (w *follower) statement(c *scan.Cursor, limit int, env map[string]*value) (
 	case t.Is("return"):
 		c.Advance()
 		end := w.end(c, limit)
+		if c.Is("null") && end == c.I+1 { // there is no instance
+			nothing := &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.NullLiteral}, Pos: c.Where()}
+			steps = append(steps, model.Step{Field: model.SelfField, Expr: nothing, Pos: c.Where()})
+			c.I = end
+			return steps, true
+		}
 		if c.I < end {
 			v := w.expression(c, end, env)
 			steps = append(steps, w.take()...)

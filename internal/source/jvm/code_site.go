@@ -31,7 +31,7 @@ type site struct {
 func (p *project) sites() map[*Class]*site {
 	found := map[*Class]*site{}
 	for _, f := range p.files {
-		if !slices.ContainsFunc(f.Hits, func(i int32) bool { return isParsed(f.Word(int(i))) }) {
+		if !f.readsByHand() {
 			continue
 		}
 		var swallowed map[int]bool
@@ -52,6 +52,13 @@ func (p *project) sites() map[*Class]*site {
 		}
 	}
 	return found
+}
+
+// readsByHand says whether a file speaks of parsed objects, or has them from org.json without naming
+// their class.
+func (f *File) readsByHand() bool {
+	return slices.ContainsFunc(f.Hits, func(i int32) bool { return isParsed(f.Word(int(i))) }) ||
+		slices.ContainsFunc(f.Imports, func(i Import) bool { return i.Path == "org.json" })
 }
 
 // madeAt is the class whose constructor is called with the name at a token, nil where that is no
@@ -89,12 +96,17 @@ func (p *project) siteAt(f *File, at int) *site {
 	looped := false
 	for _, open := range bracesAround(f, m.Body[0], at) {
 		to := f.Partner(open)
+		if f.Is(open-1, "try") && documentNamed(f, open+1, min(at, to)) { // whose errors are dropped, or not
+			s.from, s.to, s.whole = open+1, to, true
+			return s
+		}
 		name, from := elementNamed(f, open+1, min(at, to))
 		if name == "" {
 			name, from = handedTo(f, open, to)
 		}
 		if name != "" && asks(f, name, from, to) {
 			s.nodes, s.from, s.to = []string{name}, from, to
+			s.whole = f.Is(open-2, ".") && f.Is(open-3, ")") && f.Is(f.Partner(open-3)-1, "JSONObject") // JSONObject(text).let {
 			return s
 		}
 		looped = looped || isLoop(f, open)
@@ -194,6 +206,25 @@ func elementNamed(f *File, from, to int) (name string, after int) {
 		}
 	}
 	return "", 0
+}
+
+// documentNamed says whether a declaration among statements gives a name to the document, made of its
+// text: val root = JSONObject(text).
+func documentNamed(f *File, from, to int) bool {
+	for i := from; i < to; i++ {
+		if m := f.Partner(i); m > i {
+			i = m
+			continue
+		}
+		at := i + 1
+		if f.Is(at, "new") {
+			at++
+		}
+		if f.Is(i, "=") && f.Is(at, "JSONObject") && f.Is(at+1, "(") && f.Partner(at+1) > at+2 {
+			return true
+		}
+	}
+	return false
 }
 
 // handedTo is the name under which what stands in braces is given a part of the document, and the token

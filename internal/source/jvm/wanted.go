@@ -126,12 +126,12 @@ func (p *project) want(all []*Class, calls []*model.Call) (more []*model.Call) {
 			}
 		}
 	}
-	byHand := false // nothing but code of the project's own decodes, as far as is known
+	byHand := slices.ContainsFunc(p.files, (*File).readsByHand) // nothing but code of the project's own decodes, as far as is known
 	for c, s := range p.sites() {
 		if c.wanted || c.marked() {
 			continue
 		}
-		c.site, byHand = s, true
+		c.site = s
 		if s.whole && s.why == "" {
 			more = append(more, &model.Call{
 				Pos: s.file.Where(s.at), Language: s.file.Language, Declared: c.FullName(), Swallowed: s.swallowed,

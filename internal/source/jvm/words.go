@@ -32,7 +32,7 @@ var ClassWords = scan.NewWords(
 
 // ReadsByHand says whether a file may read parsed objects by code of its own.
 func ReadsByHand(file scan.Source) bool {
-	return strings.Contains(file.Text, "JSONObject") || strings.Contains(file.Text, "JSONArray")
+	return strings.Contains(file.Text, "JSONObject") || strings.Contains(file.Text, "JSONArray") || strings.Contains(file.Text, "org.json")
 }
 
 // NamesDecoder says whether a file names the decoder of a library, as far as a quick look
