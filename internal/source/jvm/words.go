@@ -32,7 +32,26 @@ var ClassWords = scan.NewWords(
 
 // ReadsByHand says whether a file may read parsed objects by code of its own.
 func ReadsByHand(file scan.Source) bool {
-	return strings.Contains(file.Text, "JSONObject") || strings.Contains(file.Text, "JSONArray") || strings.Contains(file.Text, "org.json")
+	// By rare letters first: looking for each of the names would go through the text three times.
+	for text := file.Text; ; {
+		at := strings.Index(text, "JSON")
+		if at < 0 {
+			break
+		}
+		if text = text[at+len("JSON"):]; strings.HasPrefix(text, "Object") || strings.HasPrefix(text, "Array") {
+			return true
+		}
+	}
+	for text := file.Text; ; {
+		at := strings.Index(text, "json")
+		if at < 0 {
+			return false
+		}
+		if strings.HasSuffix(text[:at], "org.") {
+			return true
+		}
+		text = text[at+len("json"):]
+	}
 }
 
 // NamesDecoder says whether a file names the decoder of a library, as far as a quick look
