@@ -6,6 +6,8 @@ package java
 import (
 	"strconv"
 	"strings"
+	"unicode"
+	"unicode/utf16"
 	"unicode/utf8"
 
 	"vetta/internal/source/jvm"
@@ -63,69 +65,89 @@ func stringAt(s *scan.Scanner) (scan.Token, bool) {
 		quote = `"""`
 	}
 	s.Pos += len(quote)
-	t := scan.Token{Plain: true}
-	var text strings.Builder
+	from := s.Pos
 	for {
 		rest := s.Src[s.Pos:]
 		switch {
 		case rest == "" || len(quote) == 1 && rest[0] == '\n':
 			s.Problem(start, "a string that never ends")
-			t.Text = text.String()
-			return t, true
+			return scan.Token{Plain: true, Text: unescape(s.Src[from:s.Pos])}, true
 		case strings.HasPrefix(rest, quote):
+			raw := s.Src[from:s.Pos]
 			s.Pos += len(quote)
-			t.Text = text.String()
 			if len(quote) == 3 {
-				t.Text = dedent(t.Text)
+				raw = dedent(strings.ReplaceAll(raw, "\r\n", "\n"))
 			}
-			return t, true
-		case rest[0] == '\\' && len(rest) > 1:
-			s.Pos++
-			text.WriteString(escape(s))
+			return scan.Token{Plain: true, Text: unescape(raw)}, true
+		case rest[0] == '\\' && len(rest) > 1 && (len(quote) == 3 || rest[1] != '\n'):
+			s.Pos += 2
 		default:
-			text.WriteByte(rest[0])
 			s.Pos++
 		}
 	}
 }
 
-// escape reads what stands behind a backslash (JLS 3.10.7, and 3.3 of \u).
-func escape(s *scan.Scanner) string {
-	c := s.Src[s.Pos]
-	switch c {
-	case 'u':
-		for s.Pos < len(s.Src) && s.Src[s.Pos] == 'u' {
-			s.Pos++
+// unescape is what the text of a literal says (JLS 3.10.7, and 3.3 of \u).
+func unescape(raw string) string {
+	var text strings.Builder
+	for raw != "" {
+		at := strings.IndexByte(raw, '\\')
+		if at < 0 || at+1 == len(raw) {
+			break
 		}
-		end := min(s.Pos+4, len(s.Src))
-		n, err := strconv.ParseUint(s.Src[s.Pos:end], 16, 16)
-		if err != nil {
-			return ""
-		}
-		s.Pos = end
-		return string(rune(n))
-	case '0', '1', '2', '3', '4', '5', '6', '7':
-		end := s.Pos
-		for end < len(s.Src) && end < s.Pos+3 && s.Src[end] >= '0' && s.Src[end] <= '7' {
-			end++
-		}
-		n, _ := strconv.ParseUint(s.Src[s.Pos:end], 8, 16)
-		s.Pos = end
-		return string(rune(n))
+		text.WriteString(raw[:at])
+		said, size := escape(raw[at+1:])
+		text.WriteString(said)
+		raw = raw[at+1+size:]
 	}
-	s.Pos++
-	if at := strings.IndexByte("btnfrs", c); at >= 0 {
-		return "\b\t\n\f\r "[at : at+1]
-	}
-	switch {
+	return text.String() + raw
+}
+
+// escape is what stands behind a backslash, and how many bytes it takes.
+func escape(rest string) (said string, size int) {
+	switch c := rest[0]; {
+	case c == 'u':
+		n, size, ok := codeUnit(rest)
+		if !ok {
+			return "", size
+		}
+		if r := rune(n); utf16.IsSurrogate(r) && strings.HasPrefix(rest[size:], `\u`) {
+			if low, more, ok := codeUnit(rest[size+1:]); ok && utf16.DecodeRune(r, rune(low)) != unicode.ReplacementChar {
+				return string(utf16.DecodeRune(r, rune(low))), size + 1 + more
+			}
+		}
+		return string(rune(n)), size
+	case c >= '0' && c <= '7':
+		most := 2
+		if c <= '3' {
+			most = 3
+		}
+		for size < most && size < len(rest) && rest[size] >= '0' && rest[size] <= '7' {
+			size++
+		}
+		n, _ := strconv.ParseUint(rest[:size], 8, 8)
+		return string(rune(n)), size
 	case c == '\n': // of a text block: the line goes on
-		return ""
-	case c >= utf8.RuneSelf:
-		_, size := utf8.DecodeRuneInString(s.Src[s.Pos-1:])
-		s.Pos += size - 1
-		return s.Src[s.Pos-size : s.Pos]
+		return "", 1
 	}
-	return string(rune(c))
+	if at := strings.IndexByte("btnfrs", rest[0]); at >= 0 {
+		return "\b\t\n\f\r "[at : at+1], 1
+	}
+	_, size = utf8.DecodeRuneInString(rest)
+	return rest[:size], size
+}
+
+// codeUnit reads u0041, with as many u as there are, and how many bytes it takes.
+func codeUnit(rest string) (n uint64, size int, ok bool) {
+	for size < len(rest) && rest[size] == 'u' {
+		size++
+	}
+	end := min(size+4, len(rest))
+	n, err := strconv.ParseUint(rest[size:end], 16, 16)
+	if err != nil || end < size+4 {
+		return 0, size, false
+	}
+	return n, end, true
 }
 
 // dedent takes from a text block the white space that all its lines begin with, and
