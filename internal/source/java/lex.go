@@ -6,8 +6,6 @@ package java
 import (
 	"strconv"
 	"strings"
-	"unicode"
-	"unicode/utf16"
 	"unicode/utf8"
 
 	"vetta/internal/source/jvm"
@@ -107,16 +105,11 @@ func unescape(raw string) string {
 func escape(rest string) (said string, size int) {
 	switch c := rest[0]; {
 	case c == 'u':
-		n, size, ok := codeUnit(rest)
+		char, size, ok := scan.CodeUnits(rest, true)
 		if !ok {
 			return "", size
 		}
-		if r := rune(n); utf16.IsSurrogate(r) && strings.HasPrefix(rest[size:], `\u`) {
-			if low, more, ok := codeUnit(rest[size+1:]); ok && utf16.DecodeRune(r, rune(low)) != unicode.ReplacementChar {
-				return string(utf16.DecodeRune(r, rune(low))), size + 1 + more
-			}
-		}
-		return string(rune(n)), size
+		return string(char), size
 	case c >= '0' && c <= '7':
 		most := 2
 		if c <= '3' {
@@ -135,19 +128,6 @@ func escape(rest string) (said string, size int) {
 	}
 	_, size = utf8.DecodeRuneInString(rest)
 	return rest[:size], size
-}
-
-// codeUnit reads u0041, with as many u as there are, and how many bytes it takes.
-func codeUnit(rest string) (n uint64, size int, ok bool) {
-	for size < len(rest) && rest[size] == 'u' {
-		size++
-	}
-	end := min(size+4, len(rest))
-	n, err := strconv.ParseUint(rest[size:end], 16, 16)
-	if err != nil || end < size+4 {
-		return 0, size, false
-	}
-	return n, end, true
 }
 
 // dedent takes from a text block the white space that all its lines begin with, and

@@ -4,7 +4,6 @@
 package kotlin
 
 import (
-	"strconv"
 	"strings"
 
 	"vetta/internal/source/jvm"
@@ -55,14 +54,13 @@ func stringAt(s *scan.Scanner) (scan.Token, bool) {
 		case rest[0] == '$' && quote != "'" && len(rest) > 1 && (rest[1]|0x20 >= 'a' && rest[1]|0x20 <= 'z' || rest[1] == '_' || rest[1] == '`'):
 			t.Plain = false
 			s.Pos++
-		case rest[0] == '\\' && !raw && len(rest) > 1:
+		case rest[0] == '\\' && !raw && len(rest) > 1 && rest[1] != '\n':
 			s.Pos += 2
 			switch c := rest[1]; c {
 			case 'u':
-				end := min(s.Pos+4, len(s.Src))
-				if n, err := strconv.ParseUint(s.Src[s.Pos:end], 16, 16); err == nil {
-					text.WriteRune(rune(n))
-					s.Pos = end
+				if char, size, ok := scan.CodeUnits(rest[1:], false); ok {
+					text.WriteRune(char)
+					s.Pos += size - 1
 				}
 			case 't', 'b', 'r', 'n':
 				text.WriteByte(map[byte]byte{'t': '\t', 'b': '\b', 'r': '\r', 'n': '\n'}[c])
