@@ -1,0 +1,145 @@
+package pairing
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"sort"
+	"strings"
+	"testing"
+
+	"vetta/internal/capture"
+	"vetta/internal/shape"
+	"vetta/internal/source"
+	"vetta/internal/source/scan"
+)
+
+// paired is what a source file in a language and captures, by their paths, are paired to, with what
+// found no partner.
+func paired(t *testing.T, name, text string, captures map[string]string) string {
+	t.Helper()
+	t.Chdir(t.TempDir()) // so that nothing but their own names groups them
+	var names []string
+	for name := range captures {
+		names = append(names, name)
+	}
+	sort.Strings(names)
+	var all []*capture.File
+	for i, name := range names {
+		if err := os.MkdirAll(filepath.Dir(name), 0o755); err != nil {
+			t.Fatal(err)
+		}
+		if err := os.WriteFile(name, []byte(captures[name]), 0o644); err != nil {
+			t.Fatal(err)
+		}
+		all = append(all, &capture.File{Path: name, Order: i})
+	}
+	set := source.Read([]scan.Source{{Name: name, Text: text}})
+	s := shape.Collect(all, 1, shape.DefaultLimits, nil)
+	r, err := Pair(set, s, nil, s.Captures)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var out []string
+	for _, p := range r.Pairs {
+		out = append(out, fmt.Sprintf("%s=%s %s", p.Plan.Declared, p.Endpoint.Name, p.Place.Path()))
+	}
+	for _, a := range r.Models {
+		out = append(out, "no responses for "+a.Model.Name)
+	}
+	for _, a := range r.Endpoints {
+		out = append(out, "no model for "+a.Endpoint.Name)
+	}
+	sort.Strings(out)
+	return strings.Join(out, "; ")
+}
+
+// TestLeftOver: what is paired by other signs than the keys that a type asks for.
+func TestLeftOver(t *testing.T) {
+	const gson = "import com.google.gson.Gson\n"
+	const jackson = "import com.fasterxml.jackson.annotation.*; import com.fasterxml.jackson.databind.*;\n"
+	for _, c := range []struct {
+		name, file, source string
+		captures           map[string]string
+		want               string
+	}{
+		{
+			"captures in a folder have its name", "A.kt",
+			gson + "data class Booking(val id: Int)\nfun f(s: String) = Gson().fromJson(s, Booking::class.java)",
+			map[string]string{"booking/1.json": `{"id":"B"}`, "booking/2.json": `{"id":2}`},
+			"Booking=booking/* $",
+		},
+		{
+			"the path of a request is that of a folder", "A.kt",
+			"data class Line(val a: Int, val b: Int)\ninterface Api { @GET(\"v2/lines/{id}\") suspend fun line(): Line }\nval c = GsonConverterFactory.create()",
+			map[string]string{"v2/lines/1.json": `{"a":1,"z":2}`, "v2/lines/2.json": `{"a":3,"z":2}`},
+			"Line=v2/lines/* $",
+		},
+		{
+			"all keys in another case", "A.kt",
+			gson + "data class Sailing(val departsAt: String, val seatsLeft: Int, val vesselName: String)\nfun f(s: String) = Gson().fromJson(s, Sailing::class.java)",
+			map[string]string{"x.json": `{"departs_at":"a","seats_left":1,"vessel_name":"b"}`},
+			"Sailing=x $",
+		},
+		{
+			"a typo in one of two keys", "A.kt",
+			gson + "data class Port(val code: String, val nmae: String)\nfun f(s: String) = Gson().fromJson(s, Port::class.java)",
+			map[string]string{"p.json": `{"code":"a","name":"b"}`},
+			"Port=p $",
+		},
+		{
+			"names alone are not enough", "A.kt",
+			gson + "data class Port(val code: String, val name: String)\nfun f(s: String) = Gson().fromJson(s, Port::class.java)",
+			map[string]string{"weather.json": `{"wind":3,"sea":"calm"}`},
+			"no model for weather; no responses for Port",
+		},
+		{
+			"another name and one key of many", "A.kt",
+			gson + "data class Port(val code: String, val name: String, val depth: Double, val berths: Int)\nfun f(s: String) = Gson().fromJson(s, Port::class.java)",
+			map[string]string{"weather.json": `{"wind":3,"sea":"calm","code":5}`},
+			"no model for weather; no responses for Port",
+		},
+		{
+			"a class that Jackson refuses goes by its name", "A.java",
+			jackson + "class Fare { public final int pence; Fare(int a, int b) { pence = a; } static Fare of(String s) throws Exception { return new ObjectMapper().readValue(s, Fare.class); } }",
+			map[string]string{"fares.json": `{"pence":1}`},
+			"Fare=fares $",
+		},
+		{
+			"a refused class of another name", "A.java",
+			jackson + "class Fare { public final int pence; Fare(int a, int b) { pence = a; } static Fare of(String s) throws Exception { return new ObjectMapper().readValue(s, Fare.class); } }",
+			map[string]string{"tariff.json": `{"pence":1}`},
+			"no model for tariff; no responses for Fare",
+		},
+		{
+			"kinds that a key tells, and none of them alone", "A.java",
+			jackson + "@JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = \"kind\") @JsonSubTypes(@JsonSubTypes.Type(value = Delay.class, name = \"delay\")) abstract class Event { static Event of(String s) throws Exception { return new ObjectMapper().readValue(s, Event.class); } } class Delay extends Event { public int minutes; }",
+			map[string]string{"event/1.json": `{"kind":"fog"}`, "event/2.json": `{"kind":"delay","minutes":5}`},
+			"Event=event/* $",
+		},
+		{
+			"responses that were set apart", "A.kt",
+			gson + "data class Sailing(val departsAt: String, val seats: Int, val vessel: String)\nfun f(s: String) = Gson().fromJson(s, Sailing::class.java)",
+			map[string]string{"s/1.json": `{"departsAt":"a","seats":1,"vessel":"b"}`, "s/2.json": `{"departs_at":"a","seats":1,"ship":"b","gate":1,"deck":2}`},
+			"Sailing=s/* ({deck, departs_at, gate, …}) $; Sailing=s/* ({departsAt, seats, vessel}) $",
+		},
+		{
+			"an error among the others", "A.kt",
+			gson + "data class Line(val id: Int, val stops: List<String>)\nfun f(s: String) = Gson().fromJson(s, Line::class.java)",
+			map[string]string{"line/1.json": `{"id":1,"stops":[]}`, "line/2.json": `{"error":"gone","status":404}`},
+			"Line=line/* ({id, stops}) $; no model for line/* ({error, status})",
+		},
+		{
+			"a model made elsewhere, wherever it lies", "A.kt",
+			"import org.json.*\nclass Port(val code: String, val berths: Int)\nfun ports(a: JSONArray) = (0 until a.length()).map { val o = a.getJSONObject(it)\n Port(o.getString(\"code\"), o.getInt(\"berths\")) }",
+			map[string]string{"p.json": `{"hits":[{"code":"a","berths":1}]}`},
+			"Port=p $.hits[*]",
+		},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			if got := paired(t, c.file, c.source, c.captures); got != c.want {
+				t.Errorf("\n got %s\nwant %s", got, c.want)
+			}
+		})
+	}
+}
