@@ -3265,4 +3265,447 @@ fun grid(text: String): Grid = Gson().fromJson(text, Grid::class.java)
 findings: 3 breaks, 2 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
 `},
 	}},
+	{"Swift, code that casts", files{
+		"App/Berth.swift": `import Foundation
+
+struct Berth {
+    let number: Int
+    let quay: String?
+    let tags: [String]
+    let depth: Double
+
+    init?(json: [String: Any]) {
+        guard let number = json["number"] as? Int, let depth = json["depth"] as? Double else { return nil }
+        self.number = number
+        self.depth = depth
+        quay = json["quay"] as? String
+        tags = json["tags"] as? [String] ?? []
+    }
+}
+
+func berth(_ data: Data) throws -> Berth? {
+    guard let json = try JSONSerialization.jsonObject(with: data) as? [String: Any] else { return nil }
+    return Berth(json: json)
+}
+`,
+		"berth/1.json": `{"number": 4, "depth": 6.5, "quay": "N", "tags": ["a"]}
+`,
+		"berth/2.json": `{"number": "4", "depth": 6, "tags": ["a", 1]}
+`,
+		"berth/3.json": `{"number": 4.5, "depth": 5}
+`,
+	}, []run{
+		{"check App berth", 1, `Berth  App/Berth.swift:3:8
+  Foundation JSONDecoder
+  decoded from berth/* at $: 3 objects in 3 responses
+
+  misreads  Berth  App/Berth.swift:3:8  an error that the code drops: the app sees nothing [swallowed-error]
+            sent      a number with a fraction  in 1 of 3 values, 1 of 3 responses
+                      a string that is a number  in 1 of 3 values, 1 of 3 responses
+            example   berth/2.json:1:12  /number  "4"
+            example   berth/3.json:1:12  /number  4.5
+            app sees  null
+            dropped   the cast to Int found number
+            change    decode what is sent; for a key that may be absent, decodeIfPresent does not hide other errors
+
+  misreads  tags: [String]  App/Berth.swift:6:9  a default in place of a value that was sent [kept-default]
+            sent      a whole number  in 1 of 3 values, 1 of 3 responses
+            example   berth/2.json:1:43  /tags/1  1
+            app sees  []
+            dropped   the cast to String found number
+            change    decode what is sent, or keep the default for absent keys alone: try c.decodeIfPresent(…) ?? …
+
+at least 0 of 3 responses would not decode
+findings: 0 breaks, 2 misreads, 0 ignores; 1 model in 1 source file, 3 responses in 3 captures
+`},
+		{"trial -model Berth App berth/1.json", 0, `berth/1.json as Berth: decodes
+    place     declared        sent         seen
+    $.number  number: Int     4            4
+    $.depth   depth: Double   6.5          6.5
+    $.quay    quay: String?   "N"          "N"
+    $.tags    tags: [String]  [1 element]  ["a"]
+
+`},
+	}},
+	{"Swift, a wrapper and a default", files{
+		"App/Fare.swift": `import Foundation
+
+@propertyWrapper struct Zero: Decodable {
+    var wrappedValue: Int
+    init(wrappedValue: Int) { self.wrappedValue = wrappedValue }
+    init(from decoder: Decoder) throws { wrappedValue = (try? decoder.singleValueContainer().decode(Int.self)) ?? 0 }
+}
+struct Fare: Decodable {
+    let name: String
+    @Zero var pence: Int
+    var seats: Int = 1
+    let zone: Int?
+}
+func fare(_ data: Data) throws -> Fare { try JSONDecoder().decode(Fare.self, from: data) }
+`,
+		"fare/1.json": `{"name": "adult", "pence": 1250, "seats": 2, "zone": null}
+`,
+		"fare/2.json": `{"name": "child", "pence": "600", "zone": "2"}
+`,
+	}, []run{
+		{"check App fare", 1, `Zero  App/Fare.swift:3:25
+  Foundation JSONDecoder
+  decoded from fare/* at $.pence: 0 objects in 2 responses
+
+  misreads  wrappedValue: Int  App/Fare.swift:4:9  a default in place of a value that was sent [kept-default]
+            sent      a string that is a number  in 1 of 2 values, 1 of 2 responses
+            example   fare/2.json:1:28  /pence  "600"
+            app sees  0
+            dropped   typeMismatch: Int: Expected to decode Int but found a string instead.
+            change    decode what is sent, or keep the default for absent keys alone: try c.decodeIfPresent(…) ?? …
+
+Fare  App/Fare.swift:8:8
+  Foundation JSONDecoder
+  decoded from fare/* at $: 2 objects in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    seats: Int  App/Fare.swift:11:9  the key is not always sent [missing-key]
+            sent      no key seats  in 1 of 2 objects, 1 of 2 responses
+            example   fare/2.json:1:1  ""  {"name": "child", "pence": "600", "zone": "2"}
+            throws    keyNotFound: seats
+            change    make it optional: seats: Int?
+
+  breaks    zone: Int?  App/Fare.swift:12:9  a value of another kind [wrong-kind]
+            sent      a string that is a number  in 1 of 2 values, 1 of 2 responses
+            example   fare/2.json:1:43  /zone  "2"
+            throws    typeMismatch: Int: Expected to decode Int but found a string instead.
+            change    both kinds are sent: read it by hand, one kind and then the other
+
+1 of 2 responses would not decode
+findings: 2 breaks, 1 misreads, 0 ignores; 2 models in 1 source file, 2 responses in 2 captures
+`},
+		{"models App", 0, `Zero  struct  App/Fare.swift:3:25
+  Foundation JSONDecoder
+  read by code that was followed
+  wrappedValue  Int  -  by code that was followed
+
+Fare  struct  App/Fare.swift:8:8
+  Foundation JSONDecoder
+  name   String  name
+  pence  Int     pence
+  seats  Int     seats  default 1
+  zone   Int?    zone
+
+Decoded
+  Fare  App/Fare.swift:14:60
+
+2 models in 1 source file
+`},
+	}},
+	{"Swift, an enum with values", files{
+		"App/Event.swift": `import Foundation
+
+enum Event: Decodable {
+    case delay(minutes: Int)
+    case closure(port: String, until: Date?)
+}
+func events(_ data: Data) throws -> [Event] { try JSONDecoder().decode([Event].self, from: data) }
+`,
+		"events.json": `[{"delay": {"minutes": 5}}, {"closure": {"port": "SAL"}}, {"strike": {}}, {"delay": {"minutes": "soon"}}]
+`,
+	}, []run{
+		{"check App events.json", 1, `[Event]  as a whole response
+  decoded from events at $ in 1 response
+
+  breaks    [Event]  App/Event.swift:7:65  an object that does not name one case of the enum [wrong-case]
+            sent      an object that does not name one case  in 1 of 4 values, 1 of 1 response
+            example   events.json:1:59  /2  {"strike": {}}
+            throws    typeMismatch: Event: Invalid number of keys found, expected one.
+            change    add the case that is sent, or read the object by hand with a fallback
+
+Event  App/Event.swift:3:6
+  Foundation JSONDecoder
+  decoded from events at $[*].delay: 2 objects in 1 response
+  1 of 1 response would not decode because of it
+  decoded from events at $[*].closure: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    minutes: Int  App/Event.swift:4:16  a value of another kind [wrong-kind]
+            at        events $[*].delay.minutes
+            sent      a string  in 1 of 2 values, 1 of 1 response
+            example   events.json:1:97  /3/delay/minutes  "soon"
+            throws    typeMismatch: Int: Expected to decode Int but found a string instead.
+            change    both kinds are sent: read it by hand, one kind and then the other
+
+1 of 1 response would not decode
+findings: 2 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+		{"trial App events.json", 1, `events.json as [Event]: fails
+  typeMismatch: Event: Invalid number of keys found, expected one.  at $[2]  (1:59)
+    place               declared      sent      seen
+    $[0].delay.minutes  minutes: Int  5         5
+    $[1].closure.port   port: String  "SAL"     "SAL"
+    $[1].closure.until  until: Date?  (absent)  null
+
+`},
+	}},
+	{"Swift, lists that leave out what fails", files{
+		"App/Stops.swift": `import Foundation
+
+struct Lossy<T: Decodable>: Decodable {
+    let all: [T]
+    init(from decoder: Decoder) throws {
+        var c = try decoder.unkeyedContainer()
+        var all: [T] = []
+        while !c.isAtEnd {
+            if let one = try? c.decode(T.self) { all.append(one) } else { _ = try? c.decode(Skip.self) }
+        }
+        self.all = all
+    }
+}
+struct Skip: Decodable { }
+struct Stop: Decodable { let code: String }
+struct Line: Decodable { let stops: Lossy<Stop> }
+func line(_ data: Data) throws -> Line { try JSONDecoder().decode(Line.self, from: data) }
+`,
+		"line.json": `{"stops": [{"code": "SAL"}, {"cod": "WIC"}, {"code": 5}]}
+`,
+	}, []run{
+		{"check App line.json", 1, `Stop  App/Stops.swift:15:8
+  Foundation JSONDecoder
+  decoded from line at $.stops[*]: 3 objects in 1 response
+
+  misreads  code: String  App/Stops.swift:15:30  sent under another key: the app sees nothing [renamed-optional]
+            sent      no key code  in 1 of 3 objects, 1 of 1 response
+            example   line.json:1:29  /stops/1  {"cod": "WIC"}
+            app sees  null
+            evidence  cod is sent in 1 of 3 objects, never together with code; the names differ in a letter or two, and wherever one is absent the other is sent; other responses still have code, so it is the API that renames it
+            change    read cod: rename the field, or case code = "cod" in its CodingKeys
+
+  misreads  code: String  App/Stops.swift:15:30  elements that do not decode are left out [dropped-element]
+            sent      a whole number  in 1 of 2 values, 1 of 1 response
+            example   line.json:1:54  /stops/2/code  5
+            app sees  the element is left out
+            change    decode what is sent, and count or log what is left out
+
+Nothing found
+  Lossy  App/Stops.swift:3:8  line $.stops
+  Line  App/Stops.swift:16:8  line $
+
+0 of 1 response would not decode
+findings: 0 breaks, 2 misreads, 0 ignores; 3 models in 1 source file, 1 response in 1 capture
+`},
+	}},
+	{"two Gsons in one project", files{
+		"app/Gsons.kt": `package ferry.saltmere
+import com.google.gson.*
+
+val plain = Gson()
+val snake: Gson = GsonBuilder().setFieldNamingPolicy(FieldNamingPolicy.LOWER_CASE_WITH_UNDERSCORES).create()
+`,
+		"app/Models.kt": `package ferry.saltmere
+
+data class Port(val seaArea: String?, val code: String)
+data class Vessel(val crewSize: Int, val name: String)
+
+fun port(text: String): Port = plain.fromJson(text, Port::class.java)
+fun vessel(text: String): Vessel = snake.fromJson(text, Vessel::class.java)
+`,
+		"port.json": `{"seaArea": "Wight", "code": "SAL"}
+`,
+		"vessel.json": `{"crew_size": 12, "name": "Tern"}
+`,
+	}, []run{
+		{"check app port.json vessel.json", 0, `Nothing found
+  Port  app/Models.kt:3:12  port $
+  Vessel  app/Models.kt:4:12  vessel $
+
+0 of 2 responses would not decode
+findings: 0 breaks, 0 misreads, 0 ignores; 2 models in 2 source files, 2 responses in 2 captures
+`},
+		{"models app", 0, `Port  class  app/Models.kt:3:12
+  Gson
+  seaArea  String?  seaArea
+  code     String   code
+
+Vessel  class  app/Models.kt:4:12
+  Gson · naming LOWER_CASE_WITH_UNDERSCORES
+  crewSize  Int     crew_size
+  name      String  name
+
+Settings
+  naming LOWER_CASE_WITH_UNDERSCORES  app/Gsons.kt:5:33
+
+Decoded
+  Port  app/Models.kt:6:38
+  Vessel  app/Models.kt:7:42
+
+2 models in 2 source files
+`},
+	}},
+	{"an annotation that another class inherits", files{
+		"app/Models.java": `package ferry.saltmere;
+import com.fasterxml.jackson.annotation.*;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.util.*;
+
+@JsonIgnoreProperties(ignoreUnknown = true)
+abstract class Resource { public String id; @JsonProperty("self_link") protected String link; }
+class Dock extends Resource {
+    private List<String> cranes = new ArrayList<>();
+    public List<String> getCranes() { return cranes; }
+    @JsonSetter(nulls = Nulls.AS_EMPTY) public void setCranes(List<String> cranes) { this.cranes = cranes; }
+    static Dock of(String text) throws Exception { return new ObjectMapper().readValue(text, Dock.class); }
+}
+`,
+		"dock/1.json": `{"id": "d1", "self_link": "/docks/1", "cranes": ["a"], "open": true}
+`,
+		"dock/2.json": `{"id": 2, "cranes": null}
+`,
+	}, []run{
+		{"check app dock", 0, `Dock  app/Models.java:8:7
+  Jackson
+  decoded from dock/* at $: 2 objects in 2 responses
+
+  ignores   1 key sent and not read: open (in 1 of 2)
+
+0 of 2 responses would not decode
+findings: 0 breaks, 0 misreads, 1 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+		{"trial app dock/2.json", 0, `dock/2.json as Dock: decodes
+    place     declared              sent      seen
+    $.id      id: String            2         "2"
+    $.cranes  cranes: List<String>  null      []
+    $.link    link: String          (absent)  null
+
+`},
+	}},
+	{"an enum by number", files{
+		"app/Deck.java": `package ferry.saltmere;
+import com.fasterxml.jackson.databind.ObjectMapper;
+
+class Deck {
+    public Level level;
+    enum Level { LOWER, MAIN, UPPER }
+    static Deck of(String text) throws Exception { return new ObjectMapper().readValue(text, Deck.class); }
+}
+`,
+		"deck/1.json": `{"level": "MAIN"}
+`,
+		"deck/2.json": `{"level": 2}
+`,
+		"deck/3.json": `{"level": 7}
+`,
+		"deck/4.json": `{"level": ""}
+`,
+	}, []run{
+		{"check app deck", 1, `Deck  app/Deck.java:4:7
+  Jackson
+  decoded from deck/* at $: 4 objects in 4 responses
+  2 of 4 responses would not decode because of it
+
+  breaks    level: Level  app/Deck.java:5:18  a value of another kind [wrong-kind]
+            sent      ""  in 1 of 4 values, 1 of 4 responses
+            example   deck/4.json:1:11  /level  ""
+            throws    InvalidFormatException: Cannot coerce empty String ("") to ` + "`" + `ferry.saltmere.Deck$Level` + "`" + ` value (but could if coercion was enabled using ` + "`" + `CoercionConfig` + "`" + `)
+            change    both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonNode and look
+
+  breaks    level: Level  app/Deck.java:5:18  a value that the enum does not have [unknown-constant]
+            sent      7  in 1 of 4 values, 1 of 4 responses
+            example   deck/3.json:1:11  /level  7
+            throws    InvalidFormatException: Cannot deserialize value of type ` + "`" + `ferry.saltmere.Deck$Level` + "`" + ` from number 7: index value outside legal index range [0..2]
+            change    add a case for 7, and @JsonEnumDefaultValue for those still to come
+
+2 of 4 responses would not decode
+findings: 2 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 4 responses in 4 captures
+`},
+	}},
+	{"the least of a big list", files{
+		"App/Row.kt": `package ferry.saltmere
+import com.google.gson.Gson
+data class Row(val n: Int)
+fun rows(text: String): List<Row> = Gson().fromJson(text, object : TypeToken<List<Row>>() {}.type)
+`,
+		"rows.json": `[{"n":1},{"n":2},{"n":3},{"n":4},{"n":5.5},{"n":6}]
+`,
+	}, []run{
+		{"check App rows.json", 1, `Row  App/Row.kt:3:12
+  Gson
+  decoded from rows at $[*]: 6 objects in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    n: Int  App/Row.kt:3:20  a number that the type cannot hold [out-of-range]
+            sent      5.5  in 1 of 6 values, 1 of 1 response
+            example   rows.json:1:39  /4/n  5.5
+            throws    JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 5.5
+            change    declare a type with a fraction: n: Double
+
+1 of 1 response would not decode
+findings: 1 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+		{"trial App rows.json", 1, `rows.json as List<Row>: fails
+  JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 5.5  at $[4].n  (1:39)
+    place   declared  sent  seen
+    $[0].n  n: Int    1     1
+    $[1].n  n: Int    2     2
+  ! $[4].n  n: Int    5.5   JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 5.5
+    2 values of further elements are alike (-all shows them)
+
+`},
+		{"trial -all App rows.json", 1, `rows.json as List<Row>: fails
+  JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 5.5  at $[4].n  (1:39)
+    place   declared  sent  seen
+    $[0].n  n: Int    1     1
+    $[1].n  n: Int    2     2
+    $[2].n  n: Int    3     3
+    $[3].n  n: Int    4     4
+  ! $[4].n  n: Int    5.5   JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 5.5
+
+`},
+	}},
+	{"what is sent is ignored where it may be", files{
+		"app/Cache.java": `package ferry.saltmere;
+import com.fasterxml.jackson.annotation.*;
+import com.fasterxml.jackson.databind.*;
+
+@JsonIgnoreProperties({"etag", "links"})
+class Cache {
+    public String key;
+    @JsonIgnore public String hash = "none";
+    @JsonProperty(access = JsonProperty.Access.READ_ONLY) public long age = 5;
+    static Cache of(String text) throws Exception { return new ObjectMapper().readValue(text, Cache.class); }
+}
+`,
+		"cache.json": `{"key": "k", "etag": "x", "links": [], "hash": "h", "age": 9}
+`,
+	}, []run{
+		{"check app cache.json", 1, `Cache  app/Cache.java:6:7
+  Jackson
+  decoded from cache at $: 1 object in 1 response
+
+  misreads  hash: String  app/Cache.java:8:31  the field keeps its own value: what is sent is never read [never-read]
+            sent      a value that is not read  in 1 of 1 value, 1 of 1 response
+            example   cache.json:1:48  /hash  "h"
+            app sees  "none"
+            change    let it be decoded, or rename it
+
+  misreads  age: long  app/Cache.java:9:71  the field keeps its own value: what is sent is never read [never-read]
+            sent      a value that is not read  in 1 of 1 value, 1 of 1 response
+            example   cache.json:1:60  /age  9
+            app sees  5
+            change    let it be decoded, or rename it
+
+  ignores   2 keys sent and not read: etag, links
+
+0 of 1 response would not decode
+findings: 0 breaks, 2 misreads, 1 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+		{"trial app cache.json", 0, `cache.json as Cache: decodes
+    place   declared      sent      seen
+    $.key   key: String   "k"       "k"
+    $.hash  hash: String  (absent)  "none"
+    $.age   age: long     (absent)  5
+  not read
+    $.etag
+    $.links
+    $.hash
+    $.age
+
+`},
+	}},
 }

@@ -262,7 +262,12 @@ func (w *walk) branch(cond *decoder.Node, place *shape.Place, null bool, yes, no
 			w.partial = w.partial || ev.breaks()
 			continue
 		}
-		if ev.tallies == nil {
+		if ev.tallies == nil && ev.loss == decoder.Swallowed { // of values whose errors are dropped it is said already
+			untold := slices.DeleteFunc(slices.Clone(tested), func(t event) bool { return t.loss == decoder.Swallowed })
+			if ev = failAt(ev, untold, failed); len(ev.tallies) == 0 {
+				continue
+			}
+		} else if ev.tallies == nil {
 			ev = failAt(ev, tested, failed)
 		} else {
 			ev = intersect(ev, failed)

@@ -313,7 +313,7 @@ func rootsOf(set *model.Set) (roots []*root) {
 		})
 	}
 	for _, m := range set.Models {
-		if m.Decodable && !held[m] && !called[m] && hasKeys(m) && len(m.Params) == 0 {
+		if (m.Decodable || m.FromMap) && !held[m] && !called[m] && hasKeys(m) && len(m.Params) == 0 {
 			add(&model.Type{Name: m.Name, Model: m}, m.Name, nil)
 		}
 	}
