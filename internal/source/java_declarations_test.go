@@ -423,6 +423,14 @@ class A package
 	field k Function<A, B> package = (x) -> x
 	field l Function<A, B> package = x -> { return x; }
 `},
+	{"annotations of dimensions", `class A { char[] @Nullable [] a; String @Mark(1) @Other [] b, c @Mark []; void f(int @Mark ... rest, String[] @Mark [] d) { } @Mark int e; }`, `
+class A package
+	field a char[][] package
+	field b String[] package
+	field c String[][] package
+	field e int package @Mark
+	method f(rest int[], d String[][]) package
+`},
 	{"Lombok's marks", `@Data @Builder(toBuilder = true) @NoArgsConstructor(access = AccessLevel.PROTECTED)
 class A { @Getter(AccessLevel.NONE) @Setter private int a; @Builder.Default String b = "x"; @Singular List<String> names; }`, `
 class A package @Data @Builder toBuilder=true @NoArgsConstructor access=AccessLevel.PROTECTED

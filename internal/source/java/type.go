@@ -8,11 +8,23 @@ import (
 
 // brackets reads the pairs of square brackets that make arrays.
 func (p *parser) brackets(t *model.Type) *model.Type {
-	for p.Is("[") && p.Ahead(1, "]") {
+	for {
+		if p.Is("@") { // of the dimension: char[] @Nullable []
+			ahead := p.Cursor
+			for ahead.Is("@") {
+				jvm.Annotation(&ahead)
+			}
+			if !ahead.Is("[") && !ahead.Is(".") {
+				return t
+			}
+			p.Cursor = ahead
+		}
+		if !p.Is("[") || !p.Ahead(1, "]") {
+			return t
+		}
 		p.I += 2
 		t = p.file.NewType(model.Type{Kind: model.List, Name: "[]", Args: []*model.Type{t}, Pos: t.Pos})
 	}
-	return t
 }
 
 // generic says whether the angle bracket at the cursor opens type arguments: words,
