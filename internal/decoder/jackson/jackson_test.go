@@ -86,15 +86,6 @@ func TestStandardDate(t *testing.T) {
 	}
 }
 
-func TestBase64(t *testing.T) {
-	for in, want := range map[string]string{"aGk=": "hi", "": "", " \t": "", "aGkh aGkh": "hi!hi!", "aGk": "-", "a": "-", "a-_b": "-", "=aGk": "-"} {
-		got, err := base64Of(in)
-		if (err != nil) != (want == "-") || err == nil && got != want {
-			t.Errorf("%q is %q (%v), want %q", in, got, err, want)
-		}
-	}
-}
-
 func TestTypeNames(t *testing.T) {
 	named := func(name string) *model.Type { return &model.Type{Kind: model.Named, Name: name} }
 	list := func(t *model.Type) *model.Type { return &model.Type{Kind: model.List, Args: []*model.Type{t}} }
