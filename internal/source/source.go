@@ -100,6 +100,7 @@ func parseAll(files []scan.Source, parse func(scan.Source, *jvm.Rooms) *jvm.File
 		f := files[i]
 		f.Whole, f.Sparse = f.Whole || whole, sparse
 		out[i] = parse(f, rooms)
+		out[i].Classified()
 		if f.Whole {
 			out[i].Trim()
 		} else {

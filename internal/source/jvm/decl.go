@@ -34,8 +34,10 @@ type File struct {
 	mask    uint64  // of what the imports give names
 	masked  int     // how many of them
 
-	rooms *Rooms
-	made  *shelf // where the declarations are taken from
+	classes int      // how many it declares
+	models  []*Class // of them, those that may be models
+	rooms   *Rooms
+	made    *shelf // where the declarations are taken from
 }
 
 // Parameters are arguments as those of a method.
@@ -149,10 +151,12 @@ type Class struct {
 	// AllDefaults says that Kotlin makes a constructor without parameters, since all
 	// those of the primary one have defaults.
 	AllDefaults bool
-	unread      bool // the body is not read yet
-	filled      bool // the model is
-	wanted      bool // responses are decoded into it, as far as can be told
-	due         bool // something leads to it, so that it is filled in the end
+	unread      bool   // the body is not read yet
+	isMarked    bool   // see marked
+	library     string // that its annotations name, "" for none
+	filled      bool   // the model is
+	wanted      bool   // responses are decoded into it, as far as can be told
+	due         bool   // something leads to it, so that it is filled in the end
 	Super       *model.Type
 	Implements  []*model.Type
 	Ctors       []*model.Method // as declared, and those that Lombok makes

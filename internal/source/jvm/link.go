@@ -16,23 +16,10 @@ func Link(files []*File) *model.Set {
 	set := &model.Set{Files: len(files)}
 	p := newProject(files)
 	all := make([]*Class, 0, p.classes)
-	var visit func(c *Class)
-	visit = func(c *Class) {
-		if c.isModel() {
-			all = append(all, c)
-			c.FullName()
-			c.Package, c.Language, c.Source = c.File.Package, c.File.Language, c
-		}
-		for _, n := range c.Nested {
-			visit(n)
-		}
-	}
 	for _, f := range files {
 		set.Problems = append(set.Problems, f.Problems...)
 		set.Bytes += int64(len(f.Src))
-		for _, c := range f.Classes {
-			visit(c)
-		}
+		all = append(all, f.models...)
 	}
 	set.Calls = p.calls()
 	set.Calls = append(set.Calls, p.want(all, set.Calls)...)
@@ -42,7 +29,10 @@ func Link(files []*File) *model.Set {
 			p.complete(c.Model)
 		}
 	}
-	slices.SortStableFunc(set.Models, func(a, b *model.Model) int { return comparePos(a.Pos, b.Pos) })
+	byPos := func(a, b *model.Model) int { return comparePos(a.Pos, b.Pos) }
+	if !slices.IsSortedFunc(set.Models, byPos) { // as it mostly is
+		slices.SortStableFunc(set.Models, byPos)
+	}
 	return set
 }
 
@@ -169,7 +159,9 @@ func (p *project) fill(c *Class) {
 	if c.Inline && len(c.Fields) == 1 {
 		m.Inline = c.Fields[0].Type
 	}
-	m.Library = libraryOf(c)
+	if m.Library = c.library; m.Library == "" {
+		m.Library = c.File.importedLibrary()
+	}
 	by, s := byHand(c), c.site
 	if by != nil || s != nil {
 		var steps []model.Step

@@ -29,15 +29,8 @@ type project struct {
 
 func newProject(files []*File) *project {
 	n, outer := 0, 0
-	var count func(all []*Class)
-	count = func(all []*Class) {
-		n += len(all)
-		for _, c := range all {
-			count(c.Nested)
-		}
-	}
 	for _, f := range files {
-		count(f.Classes)
+		n += f.classes
 		outer += len(f.Classes)
 	}
 	p := &project{files: files, classes: n, byName: make(map[string]*Class, n), outer: make(map[qualified]*Class, outer)}

@@ -10,9 +10,29 @@ import (
 // gsonMarks are the annotations of Gson; those of Jackson begin with Json.
 var gsonMarks = map[string]bool{"SerializedName": true, "Expose": true, "JsonAdapter": true, "Since": true, "Until": true}
 
-// libraryOf is the library whose annotations a class has, or that its file imports
-// alone.
-func libraryOf(c *Class) string {
+// Classified notes of each class of a file what its own declaration says of it, while that is at hand:
+// which it is not any more when all files are read.
+func (f *File) Classified() {
+	var visit func(c *Class)
+	visit = func(c *Class) {
+		f.classes++
+		if c.isModel() {
+			f.models = append(f.models, c)
+			c.FullName()
+			c.Package, c.Language, c.Source = f.Package, f.Language, c
+			c.isMarked, c.library = c.looksMarked(), annotatedFor(c)
+		}
+		for _, n := range c.Nested {
+			visit(n)
+		}
+	}
+	for _, c := range f.Classes {
+		visit(c)
+	}
+}
+
+// annotatedFor is the library whose annotations a class has, "" for none.
+func annotatedFor(c *Class) string {
 	name := ""
 	look := func(marks model.Annotated) {
 		for _, a := range marks {
@@ -40,10 +60,7 @@ func libraryOf(c *Class) string {
 			}
 		}
 	}
-	if name != "" {
-		return name
-	}
-	return c.File.importedLibrary()
+	return name
 }
 
 // importedLibrary is the one library that the imports of a file name, "" where they name none
@@ -202,7 +219,9 @@ func (p *project) namedClasses() map[string]bool {
 
 // marked says whether a class is one for data by what stands at it: annotations of a
 // library, of Lombok for data, or data and record.
-func (c *Class) marked() bool {
+func (c *Class) marked() bool { return c.isMarked }
+
+func (c *Class) looksMarked() bool {
 	if c.Kind == "record" || c.Kind != "enum" && (c.Marks.Find("Data") != nil || c.Marks.Find("Value") != nil) {
 		return true
 	}
