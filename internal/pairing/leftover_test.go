@@ -1,58 +1,11 @@
 package pairing
 
 import (
-	"fmt"
-	"os"
-	"path/filepath"
-	"sort"
-	"strings"
 	"testing"
 
-	"vetta/internal/capture"
-	"vetta/internal/shape"
 	"vetta/internal/source"
 	"vetta/internal/source/scan"
 )
-
-// paired is what a source file in a language and captures, by their paths, are paired to, with what
-// found no partner.
-func paired(t *testing.T, name, text string, captures map[string]string) string {
-	t.Helper()
-	t.Chdir(t.TempDir()) // so that nothing but their own names groups them
-	var names []string
-	for name := range captures {
-		names = append(names, name)
-	}
-	sort.Strings(names)
-	var all []*capture.File
-	for i, name := range names {
-		if err := os.MkdirAll(filepath.Dir(name), 0o755); err != nil {
-			t.Fatal(err)
-		}
-		if err := os.WriteFile(name, []byte(captures[name]), 0o644); err != nil {
-			t.Fatal(err)
-		}
-		all = append(all, &capture.File{Path: name, Order: i})
-	}
-	set := source.Read([]scan.Source{{Name: name, Text: text}})
-	s := shape.Collect(all, 1, shape.DefaultLimits, nil)
-	r, err := Pair(set, s, nil, s.Captures)
-	if err != nil {
-		t.Fatal(err)
-	}
-	var out []string
-	for _, p := range r.Pairs {
-		out = append(out, fmt.Sprintf("%s=%s %s", p.Plan.Declared, p.Endpoint.Name, p.Place.Path()))
-	}
-	for _, a := range r.Models {
-		out = append(out, "no responses for "+a.Model.Name)
-	}
-	for _, a := range r.Endpoints {
-		out = append(out, "no model for "+a.Endpoint.Name)
-	}
-	sort.Strings(out)
-	return strings.Join(out, "; ")
-}
 
 // TestLeftOver: what is paired by other signs than the keys that a type asks for.
 func TestLeftOver(t *testing.T) {
@@ -137,7 +90,8 @@ func TestLeftOver(t *testing.T) {
 		},
 	} {
 		t.Run(c.name, func(t *testing.T) {
-			if got := paired(t, c.file, c.source, c.captures); got != c.want {
+			set := source.Read([]scan.Source{{Name: c.file, Text: c.source}})
+			if got := outcome(t, set, c.captures); got != c.want {
 				t.Errorf("\n got %s\nwant %s", got, c.want)
 			}
 		})

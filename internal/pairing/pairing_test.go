@@ -2,38 +2,43 @@ package pairing
 
 import (
 	"fmt"
+	"maps"
 	"os"
 	"path/filepath"
+	"slices"
 	"sort"
 	"strings"
 	"testing"
 
 	"vetta/internal/capture"
+	"vetta/internal/model"
 	"vetta/internal/shape"
 	"vetta/internal/source/scan"
 	"vetta/internal/source/swift"
 )
 
-// pairs are what a source and some captures are paired to, as TYPE=ENDPOINT PLACE,
-// and what found no partner.
+// pairs are what a source of Swift and some captures are paired to: see outcome.
 func pairs(t *testing.T, source string, files map[string]string, manual ...string) string {
 	t.Helper()
-	dir := t.TempDir()
-	var names []string
-	for name := range files {
-		names = append(names, name)
-	}
-	sort.Strings(names)
-	var captures []*capture.File
-	for i, name := range names {
-		path := filepath.Join(dir, name)
-		if err := os.WriteFile(path, []byte(files[name]), 0o644); err != nil {
+	return outcome(t, swift.Read([]scan.Source{{Name: "M.swift", Text: source}}), files, manual...)
+}
+
+// outcome is what models and captures, by their paths, are paired to, as TYPE=ENDPOINT PLACE, and what
+// found no partner.
+func outcome(t *testing.T, set *model.Set, captures map[string]string, manual ...string) string {
+	t.Helper()
+	t.Chdir(t.TempDir()) // so that nothing but their own names groups them
+	var all []*capture.File
+	for i, name := range slices.Sorted(maps.Keys(captures)) {
+		if err := os.MkdirAll(filepath.Dir(name), 0o755); err != nil {
 			t.Fatal(err)
 		}
-		captures = append(captures, &capture.File{Path: path, Order: i})
+		if err := os.WriteFile(name, []byte(captures[name]), 0o644); err != nil {
+			t.Fatal(err)
+		}
+		all = append(all, &capture.File{Path: name, Order: i})
 	}
-	set := swift.Read([]scan.Source{{Name: "M.swift", Text: source}})
-	s := shape.Collect(captures, 1, shape.DefaultLimits, nil)
+	s := shape.Collect(all, 1, shape.DefaultLimits, nil)
 	var hand []Manual
 	for _, text := range manual {
 		m, err := ParseManual(text)
@@ -48,13 +53,13 @@ func pairs(t *testing.T, source string, files map[string]string, manual ...strin
 	}
 	var out []string
 	for _, p := range r.Pairs {
-		out = append(out, fmt.Sprintf("%s=%s %s", p.Plan.Declared, filepath.Base(p.Endpoint.Name), p.Place.Path()))
+		out = append(out, fmt.Sprintf("%s=%s %s", p.Plan.Declared, p.Endpoint.Name, p.Place.Path()))
 	}
 	for _, a := range r.Models {
 		out = append(out, "no responses for "+a.Model.Name)
 	}
 	for _, a := range r.Endpoints {
-		out = append(out, "no model for "+filepath.Base(a.Endpoint.Name))
+		out = append(out, "no model for "+a.Endpoint.Name)
 	}
 	sort.Strings(out)
 	return strings.Join(out, "; ")
