@@ -212,6 +212,33 @@ fun port(text: String): Port? { val o = JSONObject(text); if (!o.has("code")) re
 Port orgjson code=code
 decodes Port
 `},
+		{"what is given nothing that is asked for", "A.java", `class Port { String code; }
+class Rows { List<Port> ports; Rows(List<Port> p) { ports = p; } }
+class Screen { List<Port> ports; Rows rows; void read(JSONObject response) throws JSONException {
+    Port p = new Port();
+    p.code = response.getString("code");
+    ports.add(p);
+    rows = new Rows(ports);
+} }`, `
+Port orgjson code=code
+`},
+		{"what is given a name that holds an answer", "A.java", `class Port { String code; int n; Port(String code, int n) { this.code = code; this.n = n; } }
+class Screen { Port read(JSONObject o) throws JSONException {
+    String code = o.getString("code");
+    int n = o.optInt("n");
+    return new Port(code, n);
+} }`, `
+Port orgjson code=code n=n
+`},
+		{"by helpers that are given the object", "A.java", `class Port { String code; Port(String code) { this.code = code; } }
+class Screen { Port read(JSONObject o) throws JSONException { String code = text(o, "code"); return new Port(code); }
+    static String text(JSONObject o, String key) throws JSONException { return o.isNull(key) ? "" : o.getString(key); } }`, `
+Port orgjson code=code
+`},
+		{"another where there is none", "A.kt", `class Port(val code: String)
+fun port(o: JSONObject): Port = o.optJSONObject("port")?.let { Port(it.getString("code")) } ?: Port("none")`, `
+Port orgjson code=code
+`},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			text := c.source

@@ -65,8 +65,6 @@ func isText(t *model.Type) bool {
 // single are the scalars of which a class is made.
 type single struct{ int, long, double, boolean, text, bigInteger, bigDecimal bool }
 
-func (s single) any() bool { return s.scalar() || s.text }
-
 // counts says whether messages take what there is for a creator: constructors of big numbers
 // are none to StdValueInstantiator.canInstantiate of 2.14.
 func (s single) counts() bool { return s.int || s.long || s.double || s.boolean || s.text }

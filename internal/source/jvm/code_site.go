@@ -41,7 +41,7 @@ func (p *project) sites() map[*Class]*site {
 				continue
 			}
 			s := p.siteAt(f, i)
-			if s == nil {
+			if s == nil || !s.givenAnswers() {
 				continue
 			}
 			if swallowed == nil {
@@ -74,7 +74,7 @@ func (p *project) madeAt(f *File, i int) *Class {
 	switch {
 	case f.Language == "java" && !f.Is(start-1, "new"):
 		return nil
-	case f.Language == "kotlin" && (f.Is(start-1, "fun") || f.Is(start-1, "class") || f.Is(start-1, ":") || f.Is(start-1, "@") || f.Is(start-1, ".")):
+	case f.Language == "kotlin" && (f.Is(start-1, "fun") || f.Is(start-1, "class") || f.Is(start-1, ":") && !f.Is(start-2, "?") || f.Is(start-1, "@") || f.Is(start-1, ".")):
 		return nil
 	}
 	c := p.find(f, p.classAt(f, i), strings.ReplaceAll(f.Text(start, i+1), " ", ""))
@@ -318,6 +318,76 @@ func (p *project) makes(h *helper) *model.Model {
 		return nil
 	}
 	return c.Model
+}
+
+// givenAnswers says whether an instance that is made at a token is given anything that statements ask a
+// document for: as an argument, by a name that holds it, in a block behind it, or by what is set later.
+func (s *site) givenAnswers() bool {
+	f, at, from, to := s.file, s.at, s.from, s.to
+	answers := func(from, to int) bool {
+		return asks(f, "", from, to) || slices.ContainsFunc(s.nodes, func(name string) bool { return asks(f, name, from, to) })
+	}
+	shut := f.Partner(at + 1)
+	if answers(at+2, shut) {
+		return true
+	}
+	for f.Is(shut+1, ".") && f.Is(shut+3, "{") { // Port().apply { … }
+		if answers(shut+4, f.Partner(shut+3)) {
+			return true
+		}
+		shut = f.Partner(shut + 3)
+	}
+	holds := map[string]bool{} // names that answers are given to
+	for i := from; i < to; i++ {
+		if f.KindAt(i) == scan.Ident && f.Is(i+1, "=") && !f.Is(i+2, "=") && answers(i+2, lineEnd(f, i+2, to)) {
+			holds[f.Ident(i)] = true
+		}
+	}
+	for i := at + 2; i < shut; i++ {
+		if holds[f.Ident(i)] || isParsed(f.Word(i)) {
+			return true
+		}
+	}
+	start := at
+	for f.Is(start-1, ".") || f.Is(start-1, "new") {
+		start--
+	}
+	if !f.Is(start-1, "=") || f.KindAt(start-2) != scan.Ident {
+		return false
+	}
+	named := start - 2
+	if f.Language == "kotlin" && f.Is(start-3, ":") { // val port: Port = …
+		named -= 2
+	}
+	for i := shut; i < to; i++ { // port.code = o.getString("code"), port.setCode(code)
+		if f.Ident(i) != f.Ident(named) || !f.Is(i+1, ".") {
+			continue
+		}
+		end := lineEnd(f, i, to)
+		if answers(i, end) {
+			return true
+		}
+		for k := i + 3; k < end; k++ {
+			if holds[f.Ident(k)] {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// lineEnd is the token behind the statement that a token is in: at a semicolon, or before a line break
+// where those end statements.
+func lineEnd(f *File, from, to int) int {
+	for i := from; i < to; i++ {
+		if f.Is(i, ";") || f.EndsLines() && i > from && f.TokenAt(i).Newline {
+			return i
+		}
+		if m := f.Partner(i); m > i {
+			i = m
+		}
+	}
+	return to
 }
 
 // followSite makes the steps of a class from the statements that make it elsewhere; ok is false where
