@@ -69,18 +69,18 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 		build()
 	}
 	advice := "give " + m.Name + " a constructor without parameters; or mark one by @JsonCreator, with @JsonProperty at each parameter"
-	refuses := func(advice, format string, args ...any) *decoder.Node {
-		err := fault("InvalidDefinitionException", decoder.ReasonType, format, args...)
+	refuses := func(kind, advice, format string, args ...any) *decoder.Node {
+		err := fault(kind, decoder.ReasonType, format, args...)
 		err.Advice = advice
 		return &decoder.Node{Op: decoder.OpFail, Assured: true, Model: m, Error: err}
 	}
 	switch {
 	case m.Abstract:
-		n.Inner = refuses("say which class to make of it, by @JsonTypeInfo and @JsonSubTypes or by @JsonDeserialize(as = …)", "Cannot construct instance of `%s` (no Creators, like default constructor, exist): abstract types either need to be mapped to concrete types, have custom deserializer, or contain additional type information", typ)
+		n.Inner = refuses("InvalidDefinitionException", "say which class to make of it, by @JsonTypeInfo and @JsonSubTypes or by @JsonDeserialize(as = …)", "Cannot construct instance of `%s` (no Creators, like default constructor, exist): abstract types either need to be mapped to concrete types, have custom deserializer, or contain additional type information", typ)
 	case inner:
-		n.Inner = refuses("declare "+m.Name+" static: an instance of an inner class needs one of the class around it", "Cannot construct instance of `%s`: non-static inner classes like this can only by instantiated using default, no-argument constructor", typ)
+		n.Inner = refuses("InvalidDefinitionException", "declare "+m.Name+" static: an instance of an inner class needs one of the class around it", "Cannot construct instance of `%s`: non-static inner classes like this can only by instantiated using default, no-argument constructor", typ)
 	case !makeable:
-		n.Inner = refuses(advice, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)
+		n.Inner = refuses("InvalidDefinitionException", advice, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)
 	case about.delegate != nil && about.creator == nil && !singleScalar(about.delegate):
 		return c.besideScalars(m, c.delegating(t, about.delegate))
 	default:
@@ -89,9 +89,7 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	texts := c.fromText(m)
 	takes := takesOne(m)
 	if !makeable && takes.counts() {
-		n.Inner = refuses(advice, "Cannot construct instance of `%s` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)
-		n.Inner.Error.Kind = "MismatchedInputException"
-		n.Inner.Error.Message = strings.Replace(n.Inner.Error.Message, "InvalidDefinitionException", n.Inner.Error.Kind, 1)
+		n.Inner = refuses("MismatchedInputException", advice, "Cannot construct instance of `%s` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)
 	}
 	declared := full(t)
 	if jacksonized(m) {
