@@ -2104,13 +2104,13 @@ findings: 1 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 3 responses
 		{"trial app vessel/1.json vessel/3.json", 0, `vessel/1.json as Vessel: decodes
     place    declared             sent          seen
     $.name   name: String         "Tern"        "Tern"
-    $        knots: int           {3 keys}      12
+    $.knots  knots: int           12            12
     $.decks  decks: List<String>  [2 elements]  ["A","B"]
 
 vessel/3.json as Vessel: decodes
     place    declared             sent      seen
     $.name   name: String         5         "5"
-    $        knots: int           {1 key}   -1
+    $.knots  knots: int           (absent)  -1
     $.decks  decks: List<String>  (absent)  []
 
 `},
@@ -2756,11 +2756,11 @@ at least 2 of 3 responses would not decode
 findings: 4 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 3 responses in 3 captures
 `},
 		{"trial app notice/1.json", 0, `notice/1.json as Notice: decodes
-    place               declared            sent      seen
-    $.id                id: Long            1         1
-    $.attributes.title  title: String       "Fog"     "Fog"
-  ≠ $.attributes.body   body: String?       null      "null"
-  ≠ $.attributes        tags: List<String>  {3 keys}  ["sea"]
+    place               declared            sent         seen
+    $.id                id: Long            1            1
+    $.attributes.title  title: String       "Fog"        "Fog"
+  ≠ $.attributes.body   body: String?       null         "null"
+    $.attributes.tags   tags: List<String>  [1 element]  ["sea"]
   lost or changed on the way
     /attributes/body  default in place of what was sent: sent null, seen "null"
 

@@ -427,10 +427,24 @@ func (r *run) sentAt(n *Node, v *wire.Value, path []wire.Step) (*wire.Value, []w
 			return r.sentAt(n.Inner, m.Value, append(path, wire.MemberOf(m.Name)))
 		}
 		return nil, path
+	case OpHas:
+		if v.Kind == wire.Object {
+			if m := find(v, n.Name, r.match); m != nil {
+				return m.Value, append(path, wire.MemberOf(m.Name))
+			}
+		}
+		return nil, path
+	case OpIf: // what is read, and of what that hangs on only where nothing is
+		for _, branch := range []*Node{n.Second, n.Third, n.Inner} {
+			if sent, at := r.sentAt(branch, v, path); len(at) > len(path) {
+				return sent, at
+			}
+		}
+		return r.sentAt(n.Inner, v, path)
 	case OpKeyed:
 		defer func(match func(string) string) { r.match = match }(r.match)
 		r.match = n.Match
-		if n.Inner != nil && (n.Assured || n.Inner.Op == OpAt) {
+		if n.Inner != nil && (n.Assured || n.Inner.Op == OpAt || n.Inner.Op == OpHas) {
 			return r.sentAt(n.Inner, v, path)
 		}
 	case OpCall:
@@ -438,7 +452,7 @@ func (r *run) sentAt(n *Node, v *wire.Value, path []wire.Step) (*wire.Value, []w
 			return r.sentAt(n.Args[0], v, path)
 		}
 		return nil, path
-	case OpTry, OpElse, OpCatch, OpPick, OpIf, OpDo:
+	case OpTry, OpElse, OpCatch, OpPick, OpDo:
 		return r.sentAt(n.Inner, v, path)
 	case OpConst:
 		return nil, path
