@@ -105,6 +105,14 @@ Port orgjson code=code
 `},
 		{"elements without a name", "A.java", `class Port { String code; Port(String c) { code = c; } }
 class Screen { void read(JSONArray a) throws JSONException { for (int i = 0; i < a.length(); i++) { ports.add(new Port(a.getJSONObject(i).getString("code"))); } } }`, `
+Port orgjson code=code
+`},
+		{"elements without a name, set one by one", "A.kt", `class Port { var code = ""; var berths = 0 }
+fun read(a: JSONArray) { for (i in 0 until a.length()) { val p = Port(); p.code = a.getJSONObject(i).getString("code"); if (a.getJSONObject(i).has("berths")) p.berths = a.getJSONObject(i).getInt("berths"); ports.add(p) } }`, `
+Port orgjson code=code berths=berths
+`},
+		{"elements without a name that may be no objects", "A.java", `class Port { String code; Port(String c) { code = c; } }
+class Screen { void read(JSONArray a) throws JSONException { for (int i = 0; i < a.length(); i++) { ports.add(new Port(a.optJSONObject(i).getString("code"))); } } }`, `
 Port orgjson: read(…) reads it by code that is not followed: it is made in a loop over parts that have no name
 `},
 		{"of two objects", "A.java", `class Port { String code; String name; Port(String c, String n) { code = c; name = n; } }

@@ -27,8 +27,9 @@ type follower struct {
 	loopEnd int             // the token behind the block of the loop that is followed
 	skipped bool            // what is followed of that block may be skipped
 	must    []*model.Expr   // what is read of each element in that block, whatever becomes of it
-	// elsewhere says that what is followed stands outside of the class: see site.
-	elsewhere bool
+	// elsewhere says that what is followed stands outside of the class, ofElement that it makes an
+	// instance of each element of a list, which it asks for by an index: see site.
+	elsewhere, ofElement bool
 }
 
 // value is what a name or an expression stands for.

@@ -349,6 +349,10 @@ func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*valu
 				w.fail(c, "a part of what may be empty")
 				return nil
 			}
+			if w.ofElement && a.each && len(v.path) == 0 && name == "getJSONObject" { // the element itself
+				v = &value{isNode: true}
+				continue
+			}
 			v = &value{isNode: true, path: append(append([]access(nil), v.path...), a), guards: v.guards}
 		case readers[name]:
 			if v.orEmpty && !a.each {

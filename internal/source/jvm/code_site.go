@@ -19,6 +19,7 @@ type site struct {
 	at     int      // the token of the constructor's name
 	called string   // the function that it stands in
 	nodes  []string // what the part of the document is called there, "this" in an extension of it
+	index  string   // of elements without a name, the index at which they are asked of the one node; else ""
 	from   int      // the statements, or the expression, that make the instance
 	to     int
 	why    string // why they are not followed, "" where they may be
@@ -109,7 +110,12 @@ func (p *project) siteAt(f *File, at int) *site {
 			s.whole = f.Is(open-2, ".") && f.Is(open-3, ")") && f.Is(f.Partner(open-3)-1, "JSONObject") // JSONObject(text).let {
 			return s
 		}
-		looped = looped || isLoop(f, open)
+		if looped = looped || isLoop(f, open); looped {
+			if list, index := elementAsked(f, open+1, to); list != "" {
+				s.nodes, s.index, s.from, s.to = []string{list}, index, loopStart(f, open), to
+				return s
+			}
+		}
 	}
 	s.from, s.to, s.isExpression = m.Body[0], m.Body[1], m.IsExpression
 	if m.Receiver == "JSONObject" {
@@ -225,6 +231,25 @@ func documentNamed(f *File, from, to int) bool {
 		}
 	}
 	return false
+}
+
+// elementAsked is the list of objects that statements ask for an element by an index and that for a value
+// at once, and the index: list.getJSONObject(i).getString("code").
+func elementAsked(f *File, from, to int) (list, index string) {
+	for i := from; i+6 < to; i++ {
+		if f.KindAt(i) == scan.Ident && f.Is(i+1, ".") && f.Is(i+2, "getJSONObject") && f.Is(i+3, "(") && f.KindAt(i+4) == scan.Ident && f.Is(i+5, ")") && f.Is(i+6, ".") && asking[f.Word(i+7)] {
+			return f.Ident(i), f.Ident(i + 4)
+		}
+	}
+	return "", ""
+}
+
+// loopStart is the first token of what a brace opens: behind the parameter of a lambda, where it has one.
+func loopStart(f *File, open int) int {
+	if f.KindAt(open+1) == scan.Ident && f.Is(open+2, "-") && f.Is(open+3, ">") {
+		return open + 4
+	}
+	return open + 1
 }
 
 // handedTo is the name under which what stands in braces is given a part of the document, and the token
@@ -403,6 +428,10 @@ func (p *project) followSite(c *Class, s *site) (steps []model.Step, why string,
 	env := map[string]*value{}
 	for _, name := range s.nodes {
 		env[name] = &value{isNode: true}
+	}
+	if s.index != "" {
+		env[s.index] = &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}
+		w.ofElement = true
 	}
 	cur := &scan.Cursor{F: s.file.File, I: s.from}
 	if s.isExpression {
