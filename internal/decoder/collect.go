@@ -17,13 +17,14 @@ func (r *run) list(n *Node, v *wire.Value) (Seen, *failure) {
 			s, err := r.node(n.Inner, v)
 			return Seen{Kind: SeenList, Elems: []Seen{s}}, err
 		}
-		return Seen{}, r.fail(n.wrong(v))
+		return Seen{}, r.fail(n.wrong(r.read(v)))
 	}
 	out := Seen{Kind: SeenList, Elems: []Seen{}}
 	if n.Unique {
 		out.Kind = SeenSet
 	}
 	known := true
+	var late *failure
 	for i, e := range v.Elems {
 		if n.SkipNull && e.Kind == wire.Null {
 			continue
@@ -37,6 +38,12 @@ func (r *run) list(n *Node, v *wire.Value) (Seen, *failure) {
 			}
 			known = known && told
 		}
+		if err != nil && n.NullsLast && e.Kind == wire.Null {
+			if late == nil {
+				late = err
+			}
+			continue
+		}
 		if dropped, ok := r.drop(n, s, err, e); ok {
 			continue
 		} else if err = dropped; err != nil {
@@ -47,10 +54,12 @@ func (r *run) list(n *Node, v *wire.Value) (Seen, *failure) {
 		}
 		out.Elems = append(out.Elems, s)
 	}
-	if !known {
+	switch {
+	case late != nil:
+		return Seen{}, late
+	case !known:
 		return Seen{Kind: SeenUnknown}, nil
-	}
-	if n.Bytes {
+	case n.Bytes:
 		return bytesOf(out), nil
 	}
 	return out, nil
@@ -109,7 +118,7 @@ func (r *run) members(n *Node, v *wire.Value) (Seen, *failure) {
 		return r.node(n.Second, v)
 	}
 	if v.Kind != wire.Object {
-		return Seen{}, r.fail(n.wrong(v))
+		return Seen{}, r.fail(n.wrong(r.read(v)))
 	}
 	out := Seen{Kind: SeenMap, Elems: []Seen{}}
 	for i, m := range v.Members {

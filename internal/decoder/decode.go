@@ -118,6 +118,17 @@ type run struct {
 	arg     Seen // of the innermost function that is applied to a value
 	// decoded are values that were decoded while somebody watches, nil while nobody does.
 	decoded map[*wire.Value]bool
+	// aside says that what is decoded was kept aside before, early which values will have been.
+	aside bool
+	early map[*wire.Value]bool
+}
+
+// read is what is decoded for a value: where it was kept aside, a copy that says so.
+func (r *run) read(v *wire.Value) *wire.Value {
+	if r.aside {
+		return v.KeptAside()
+	}
+	return v
 }
 
 func (r *run) watched(v *wire.Value) {
@@ -261,9 +272,13 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 		defer func(own int) { r.own = own }(r.own)
 		r.own = len(r.path)
 	}
+	if n.Aside && n.Op != OpSubtype || r.early[v] {
+		defer func(aside bool) { r.aside = aside }(r.aside)
+		r.aside = true
+	}
 	switch n.Op {
 	case OpLeaf:
-		verdict := n.Read(v)
+		verdict := n.Read(r.read(v))
 		if verdict.Err != nil {
 			return Seen{}, r.fail(verdict.Err)
 		}
@@ -304,7 +319,7 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 				r.change(Change{Loss: Swallowed, Sent: v, Err: n.Wrong(v.Kind)})
 				return Seen{}, nil
 			}
-			return Seen{}, r.fail(n.wrong(v))
+			return Seen{}, r.fail(n.wrong(r.read(v)))
 		}
 		defer func(match func(string) string) { r.match = match }(r.match)
 		r.match = n.Match
@@ -398,7 +413,7 @@ func (r *run) subtype(n *Node, v *wire.Value) (Seen, *failure) {
 		return r.listed(n, branch, v)
 	}
 	if v.Kind != wire.Object {
-		return Seen{}, r.fail(n.wrong(v))
+		return Seen{}, r.fail(n.wrong(r.read(v)))
 	}
 	var m *wire.Member
 	for i := range v.Members { // the first that is a scalar
@@ -409,6 +424,9 @@ func (r *run) subtype(n *Node, v *wire.Value) (Seen, *failure) {
 		if k := v.Members[i].Value.Kind; m == nil && name == n.Name && k != wire.Null && k <= wire.String {
 			m = &v.Members[i]
 		}
+	}
+	for i := 0; n.Aside && i < len(v.Members) && &v.Members[i] != m; i++ {
+		r.keep(v.Members[i].Value)
 	}
 	if m == nil {
 		if n.Second != nil {
@@ -431,6 +449,14 @@ func (r *run) subtype(n *Node, v *wire.Value) (Seen, *failure) {
 	}
 	_, err := n.Key(id)
 	return Seen{}, r.fail(err)
+}
+
+// keep notes that a value is kept aside until the class is known.
+func (r *run) keep(v *wire.Value) {
+	if r.early == nil {
+		r.early = map[*wire.Value]bool{}
+	}
+	r.early[v] = true
 }
 
 // Listed is the branch that an OpSubtype reads the second element of a list through, where
@@ -457,7 +483,7 @@ func (r *run) listed(n, branch *Node, v *wire.Value) (Seen, *failure) {
 	case err != nil:
 		return s, err
 	case len(v.Elems) > 2:
-		return s, r.fail(n.wrong(v))
+		return s, r.fail(n.wrong(r.read(v)))
 	case n.Opaque:
 		return Seen{Kind: SeenUnknown}, nil
 	}

@@ -2,6 +2,7 @@ package decoder
 
 import (
 	"slices"
+
 	"vetta/internal/model"
 	"vetta/internal/wire"
 )
@@ -64,7 +65,7 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 			if step.Node == nil || r.asked[m] && n.Passed != "" || !step.Node.reads(m.Name, r.match) {
 				continue
 			}
-			found = true
+			found = found || n.Rest == nil || step.uses(m.Name, r.match)
 			spent := step.First && s.taken[k] && waits == 0 && step.Spent != nil
 			if spent && step.Spent == PassedOver {
 				found = false
@@ -257,6 +258,16 @@ func (n *Node) reads(name string, match func(string) string) bool {
 		}
 	}
 	return false
+}
+
+// Uses says whether a step of the build takes members of that name for itself, so that its Rest does
+// not: what is unwrapped reads what is kept aside, and the Rest takes that too.
+func (n *Node) Uses(name string, match func(string) string) bool {
+	return slices.ContainsFunc(n.Steps, func(s Step) bool { return s.uses(name, match) })
+}
+
+func (s Step) uses(name string, match func(string) string) bool {
+	return s.Node != nil && s.Node.Op != OpBuild && s.Node.reads(name, match)
 }
 
 // Reads says whether a step of the build takes members of that name.

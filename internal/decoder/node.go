@@ -75,6 +75,11 @@ type Node struct {
 	Hashes   bool
 	Hashed   *Error
 	SkipNull bool // of OpList and OpMap: elements that are null are left out
+	// NullsLast says of an OpList that an element that is null is refused when all were read.
+	NullsLast bool
+	// Aside says that the library keeps what the node reads aside before it decodes it; of an
+	// OpSubtype, what stands before the name of the class.
+	Aside    bool
 	NullNil  bool // of OpAt: a member that is null is nothing, and Inner is not asked
 	Opaque   bool // of OpAt: code makes something of the value, which is not followed; of OpSubtype: so it is of a list; of OpUnknown: so is which key it reads
 	KeepNull bool // of OpAt: a member that is null leaves Value, as if it were absent

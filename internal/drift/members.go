@@ -189,12 +189,16 @@ func (w *walk) rest(n *decoder.Node, place *shape.Place) {
 		return
 	}
 	for _, k := range place.Keys {
-		if n.Reads(k.Name, w.match) || n.Passed != "" && k.Name == n.Passed || n.Ignored(k.Name) {
+		if n.Uses(k.Name, w.match) || n.Passed != "" && k.Name == n.Passed || n.Ignored(k.Name) {
 			continue
 		}
 		w.note(place, k.Name)
 		w.partial = w.partial || k.Later != nil
+		first := len(w.events)
 		w.node(n.Rest, k.Place, false)
+		for i := first; i < len(w.events) && n.Reads(k.Name, w.match); i++ {
+			w.events[i].why = n.Rest.Why
+		}
 	}
 }
 

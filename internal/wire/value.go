@@ -1,5 +1,7 @@
 package wire
 
+import "slices"
+
 // Kind is what JSON calls a value (RFC 8259 section 3), with true and false as one.
 type Kind uint8
 
@@ -21,6 +23,7 @@ func (k Kind) String() string { return kindNames[k] }
 // Value is a value of a parsed document.
 type Value struct {
 	Kind       Kind
+	Aside      bool     // of a copy: see KeptAside
 	Start, End int      // byte offsets in the data that was parsed
 	Raw        []byte   // the literal as it was written, for all but arrays and objects
 	Elems      []*Value // of an array
@@ -36,6 +39,22 @@ type Member struct {
 
 // True says whether the value is the literal true.
 func (v *Value) True() bool { return v.Kind == Bool && v.Raw[0] == 't' }
+
+// KeptAside is a copy of a value and of all in it that says so: for a library that keeps values
+// aside before it decodes them, and makes something else of them then.
+func (v *Value) KeptAside() *Value {
+	out := *v
+	out.Aside = true
+	out.Elems = slices.Clone(v.Elems)
+	for i, e := range v.Elems {
+		out.Elems[i] = e.KeptAside()
+	}
+	out.Members = slices.Clone(v.Members)
+	for i, m := range v.Members {
+		out.Members[i].Value = m.Value.KeptAside()
+	}
+	return &out
+}
 
 // Text is Unquote of a string value.
 func (v *Value) Text() (text string, whole bool) { return Unquote(v.Raw) }

@@ -246,6 +246,7 @@ func (c *compiler) list(t *model.Type) *decoder.Node {
 	}
 	read := c.scalar(elem)
 	n.Bytes = jvm.Scalar(elem) == "byte"
+	n.NullsLast = true // the array is made of a list of what was read (ArrayTypeAdapter)
 	n.Inner = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Type: jvm.TypeText(elem), Read: func(v *wire.Value) decoder.Verdict {
 		if v.Kind == wire.Null {
 			return decoder.Verdict{Err: &decoder.Error{Kind: "IllegalArgumentException", Reason: decoder.ReasonNull, Message: "IllegalArgumentException: null"}}

@@ -16,7 +16,7 @@ func (c *compiler) nulls(at *decoder.Node, p *property, t *model.Type) {
 	}
 	invalid := fault("InvalidNullException", decoder.ReasonNull, "Invalid `null` value encountered for property %q", p.name)
 	if rule := lastName(a.Text("contentNulls", "")); rule != "" && rule != "DEFAULT" && rule != "SET" {
-		at.Inner = c.contentNulls(at.Inner, rule, t, invalid)
+		at.Inner = c.contentNulls(at.Inner, rule, t, t, invalid)
 	}
 	switch lastName(a.Text("nulls", "")) {
 	case "SKIP":
@@ -29,7 +29,7 @@ func (c *compiler) nulls(at *decoder.Node, p *property, t *model.Type) {
 			at.Missing = invalid
 		}
 	case "AS_EMPTY":
-		c.noEmpty(t)
+		c.noEmpty(t, t)
 		if p.param != nil {
 			at.Value, at.AbsentLoss = c.empty(t), decoder.NoLoss
 		}
@@ -62,20 +62,20 @@ func withNulls(n *decoder.Node, instead decoder.Verdict) *decoder.Node {
 }
 
 // noEmpty refuses that null becomes an empty instance of a class that is not made without
-// anything (StdDeserializer._findNullProvider).
-func (c *compiler) noEmpty(t *model.Type) {
+// anything, which names the type of the whole property (StdDeserializer._findNullProvider).
+func (c *compiler) noEmpty(t, property *model.Type) {
 	u := t.Unwrapped()
 	if u.Model == nil || u.Model.Kind == model.Enum || u.Model.Abstract || classMark(u, "JsonTypeInfo") != nil || jvm.NoArguments(u.Model) || jacksonized(u.Model) {
 		return
 	}
-	err := fault("InvalidDefinitionException", decoder.ReasonType, "Cannot create empty instance of [simple type, class %s], no default Creator", full(u))
+	err := fault("InvalidDefinitionException", decoder.ReasonType, "Cannot create empty instance of %s, no default Creator", described(property))
 	err.Where = decoder.AtRoot
 	c.refuse(u.Model, err)
 }
 
 // contentNulls makes of the node of a list or map one for which nulls in it are left
 // out, refused or taken for empty.
-func (c *compiler) contentNulls(n *decoder.Node, rule string, t *model.Type, invalid *decoder.Error) *decoder.Node {
+func (c *compiler) contentNulls(n *decoder.Node, rule string, t, property *model.Type, invalid *decoder.Error) *decoder.Node {
 	u := t.Unwrapped()
 	if n.Op != decoder.OpNil || len(u.Args) == 0 || u.Kind != model.List && u.Kind != model.Unique && u.Kind != model.Map {
 		return n
@@ -83,12 +83,12 @@ func (c *compiler) contentNulls(n *decoder.Node, rule string, t *model.Type, inv
 	outer, inner := *n, *n.Inner
 	outer.Inner = &inner
 	elem := u.Args[len(u.Args)-1]
-	inner.Inner = c.contentNulls(inner.Inner, rule, elem, invalid) // collections in collections ask the same property
+	inner.Inner = c.contentNulls(inner.Inner, rule, elem, property, invalid) // collections in collections ask the same property
 	switch rule {
 	case "FAIL":
 		inner.Inner = &decoder.Node{Op: decoder.OpNil, Inner: inner.Inner, Type: inner.Inner.Type, NullError: invalid}
 	case "AS_EMPTY":
-		c.noEmpty(elem)
+		c.noEmpty(elem, property)
 		inner.Inner = &decoder.Node{Op: decoder.OpNil, Inner: inner.Inner, Type: inner.Inner.Type, Value: c.empty(elem)}
 	case "SKIP":
 		inner.SkipNull = true

@@ -37,7 +37,7 @@ func (s *scalar) whole(bits int) func(*wire.Value) decoder.Verdict {
 					if (err != nil || n < math.MinInt32 || n > math.MaxInt32) && bits < 32 {
 						of = intRange // it is read as an int first
 					}
-					return decoder.Verdict{Err: outOfRange(string(v.Raw), of)}
+					return decoder.Verdict{Err: outOfRange(numeral(v), of)}
 				}
 				return wholeNumber(n, bits, false)
 			}
@@ -48,13 +48,13 @@ func (s *scalar) whole(bits int) func(*wire.Value) decoder.Verdict {
 			limit := math.Ldexp(1, max(bits, 32)-1)
 			if f < -limit || f >= limit {
 				if bits < 32 {
-					return decoder.Verdict{Err: outOfRange(string(v.Raw), intRange)}
+					return decoder.Verdict{Err: outOfRange(numeral(v), intRange)}
 				}
-				return decoder.Verdict{Err: outOfRange(string(v.Raw), name)}
+				return decoder.Verdict{Err: outOfRange(numeral(v), name)}
 			}
 			n := int64(math.Trunc(f))
 			if n < low || n > high {
-				return decoder.Verdict{Err: outOfRange(string(v.Raw), name)}
+				return decoder.Verdict{Err: outOfRange(numeral(v), name)}
 			}
 			return wholeNumber(n, bits, float64(n) != f)
 		}
@@ -141,8 +141,8 @@ func (s *scalar) float(bits int) func(*wire.Value) decoder.Verdict {
 			return take(f, false)
 		case wire.Number:
 			f, _ := jvm.ParseDouble(string(v.Raw))
-			if f == 0 && !isFloat(v) {
-				f = 0 // a whole number has no negative zero
+			if f == 0 && (!isFloat(v) || v.Aside) {
+				f = 0 // a whole number has no negative zero, nor has a decimal
 			}
 			g := f
 			if bits == 32 {
@@ -185,6 +185,9 @@ func (s *scalar) bigInteger(v *wire.Value) decoder.Verdict {
 }
 
 func (s *scalar) number(v *wire.Value) decoder.Verdict {
+	if isDecimal(v) {
+		return s.decimal(v)
+	}
 	return s.numeric(v, "not a valid number", func(text string, quoted bool) (decoder.Seen, decoder.Loss, bool) {
 		if n, ok := jvm.ParseInteger(text); ok {
 			return decoder.Seen{Kind: decoder.SeenInt, Text: n}, decoder.NoLoss, true
@@ -195,7 +198,7 @@ func (s *scalar) number(v *wire.Value) decoder.Verdict {
 }
 
 func (s *scalar) numeric(v *wire.Value, detail string, read func(text string, quoted bool) (decoder.Seen, decoder.Loss, bool)) decoder.Verdict {
-	text, quoted := string(v.Raw), false
+	text, quoted := numeral(v), false
 	switch v.Kind {
 	case wire.Null:
 		return decoder.Verdict{}

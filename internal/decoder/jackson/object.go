@@ -155,6 +155,54 @@ type part struct {
 	prefix, suffix string
 	passed         string
 	around         []*model.Model // the objects that it stands in
+	// hidden says which keys of those objects their classes ignore, of what they hold as well; nil
+	// where they ignore none. Of those that only may be ignored, mayHide says so: behind the last
+	// key that a creator takes, none is.
+	hidden, mayHide func(key string) bool
+}
+
+// within is the part of an object that the property p of its class is unwrapped to.
+func (as part) within(m *model.Model, about *introspection, p *property) part {
+	a := p.marks.Find("JsonUnwrapped")
+	in := part{inside: true, around: append(slices.Clip(as.around), m), prefix: as.prefix + a.Text("prefix", ""), suffix: a.Text("suffix", "") + as.suffix}
+	var own []string
+	for _, name := range p.marks.Find("JsonIgnoreProperties").Texts("value") {
+		own = append(own, in.prefix+name+in.suffix)
+	}
+	ordered := about.creator != nil
+	in.hidden = func(key string) bool {
+		return !ordered && about.hides(key) || slices.Contains(own, key) || as.hidden != nil && as.hidden(key)
+	}
+	in.mayHide = func(key string) bool { return ordered && about.hides(key) || as.mayHide != nil && as.mayHide(key) }
+	return in
+}
+
+// sees says whether any key is left of those that a node reads its value under, and takes the
+// hidden ones from it.
+func (as part) sees(n *decoder.Node) bool {
+	if as.hidden == nil || n.Op != decoder.OpAt {
+		return true
+	}
+	keys := slices.DeleteFunc(append([]string{n.Name}, n.Others...), as.hidden)
+	if len(keys) == 0 {
+		return false
+	}
+	n.Name, n.Others = keys[0], keys[1:]
+	if slices.ContainsFunc(keys, as.mayHide) {
+		n.Inner = unknown(unorderedKeys)
+	}
+	return true
+}
+
+const unorderedKeys = "whether it comes before all that the creator takes is not followed"
+
+// never is the node for a parameter of a creator whose key is ignored: it is given nothing, and the
+// instance made at the end.
+func (c *compiler) never(target *model.Field, typ *model.Type) *decoder.Node {
+	if jvm.IsPrimitive(typ, false) && c.on("FAIL_ON_NULL_FOR_PRIMITIVES") {
+		return &decoder.Node{Op: decoder.OpFail, Assured: true, Error: c.scalarOf(typ, "")(jvm.Sample(wire.Null)).Err}
+	}
+	return &decoder.Node{Op: decoder.OpConst, Field: target, Value: jvm.Zero(typ, false), Why: "it is ignored by annotation"}
 }
 
 // match is what the mapper makes of names before it compares them.
@@ -220,7 +268,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		if typ == nil {
 			continue
 		}
-		if a := p.marks.Find("JsonUnwrapped"); a != nil && unwrappable(typ) {
+		if p.marks.Find("JsonUnwrapped") != nil && unwrappable(typ) {
 			unwraps = true
 			inner := typ.Unwrapped()
 			if slices.Contains(as.around, inner.Model) || inner.Model == m {
@@ -237,19 +285,24 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 				n.Steps = append(n.Steps, decoder.Step{Property: at, Node: unknown("what is unwrapped is made of one value, which is not followed")})
 				continue
 			}
-			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: c.build(inner, sub, part{inside: true, around: append(slices.Clip(as.around), m), prefix: as.prefix + a.Text("prefix", ""), suffix: a.Text("suffix", "") + as.suffix})})
-			continue
-		}
-		if p.param != nil && about.hides(p.name) { // then it is never given, and the instance made at the end
-			never := &decoder.Node{Op: decoder.OpConst, Field: target, Value: jvm.Zero(typ, false), Why: "it is ignored by annotation"}
-			if jvm.IsPrimitive(typ, false) && c.on("FAIL_ON_NULL_FOR_PRIMITIVES") {
-				never = &decoder.Node{Op: decoder.OpFail, Assured: true, Error: c.scalarOf(typ, "")(jvm.Sample(wire.Null)).Err}
-			}
-			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: never, First: true})
-			given[never] = p.param.param.index
+			built := c.build(inner, sub, as.within(m, about, p))
+			built.Aside = true
+			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: built})
 			continue
 		}
 		node := c.property(p, target, typ, owner, as)
+		switch ignored := p.param != nil && about.hides(p.name) || !as.sees(node); {
+		case ignored && p.param != nil:
+			never := c.never(target, typ)
+			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: never, First: true})
+			given[never] = p.param.param.index
+			continue
+		case ignored && at >= 0:
+			set[at] = false
+			continue
+		case ignored:
+			continue
+		}
 		c.managed(m, p)
 		if p.param == nil && p.setter != nil && p.setter.method.Opaque {
 			node.Opaque = true
@@ -295,14 +348,19 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 	if unwraps && about.creator != nil { // what comes behind all that the creator takes is lost
 		for _, s := range n.Steps {
 			if s.Node.Op == decoder.OpAt && !s.First {
-				s.Node.Inner = unknown("whether it comes before all that the creator takes is not followed")
+				s.Node.Inner = unknown(unorderedKeys)
 			}
 		}
 	}
 	n.Passed = as.passed
 	c.unknowns(n, m, about, as, unwraps, names)
-	if n.Rest = c.rest(about); n.Rest != nil && n.Ignored == nil {
-		n.Ignored = about.hides
+	if n.Rest = c.rest(about); n.Rest != nil {
+		if n.Rest.Aside = unwraps; unwraps {
+			n.Rest.Why = "an any-setter beside what is unwrapped is given the keys of that too"
+		}
+		if n.Ignored == nil {
+			n.Ignored = about.hides
+		}
 	}
 	n.RestInto = -1
 	if f := about.restInto(fields); f != nil && n.Rest != nil {

@@ -134,8 +134,10 @@ func (c *compiler) make(t *model.Type, as format) *decoder.Node {
 			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: true}
 		}
 		switch t.Name {
-		case "Object", "Any", "JsonNode":
+		case "Object", "Any":
 			return c.anything()
+		case "JsonNode":
+			return c.tree()
 		case "Optional", "OptionalInt", "OptionalLong", "OptionalDouble":
 			if c.settings.Option("module.Jdk8Module") == "" {
 				return nullable(c.optional(t))
@@ -158,8 +160,15 @@ var times = map[string]bool{
 	"Year": true, "YearMonth": true, "MonthDay": true, "ZoneId": true, "ZoneOffset": true,
 }
 
-// anything is UntypedObjectDeserializer: whole numbers stay whole, others are doubles.
-func (c *compiler) anything() *decoder.Node {
+// anything is UntypedObjectDeserializer: whole numbers stay whole, others are doubles, or decimals
+// where they were kept aside.
+func (c *compiler) anything() *decoder.Node { return c.untyped(jvm.ParseDecimal) }
+
+// tree is JsonNodeDeserializer, whose decimals lose the zeros at their end
+// (JsonNodeFactory.numberNode).
+func (c *compiler) tree() *decoder.Node { return c.untyped(jvm.ParseShortDecimal) }
+
+func (c *compiler) untyped(decimal func(string) (string, bool)) *decoder.Node {
 	exact := c.on("USE_BIG_DECIMAL_FOR_FLOATS")
 	long := c.on("USE_LONG_FOR_INTS")
 	return &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
@@ -171,8 +180,8 @@ func (c *compiler) anything() *decoder.Node {
 				n, _ := jvm.ParseInteger(raw)
 				return decoder.Seen{Kind: decoder.SeenInt, Text: n}
 			}
-			if exact {
-				d, _ := jvm.ParseDecimal(raw)
+			if exact || v.Aside {
+				d, _ := decimal(raw)
 				return decoder.Seen{Kind: decoder.SeenDecimal, Text: d}
 			}
 			f, _ := jvm.ParseDouble(raw)
@@ -195,8 +204,10 @@ func noArgument(kind, typ string, exist bool, v *wire.Value) *decoder.Error {
 		s, _ := v.Text()
 		what, from = "String", fmt.Sprintf("String value ('%s')", s)
 	default:
-		what, from = "int/Int", fmt.Sprintf("Number value (%s)", v.Raw)
+		what, from = "int/Int", fmt.Sprintf("Number value (%s)", numeral(v))
 		switch n := string(v.Raw); {
+		case isDecimal(v):
+			what = "BigDecimal/double/Double"
 		case isFloat(v):
 			what = "double/Double"
 		default:

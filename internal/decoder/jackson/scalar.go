@@ -16,6 +16,20 @@ import (
 // parser tells such numbers from whole ones.
 func isFloat(v *wire.Value) bool { return strings.ContainsAny(string(v.Raw), ".eE") }
 
+// isDecimal says whether a number was kept aside with a fraction or an exponent, and so became a
+// BigDecimal (ParserBase.getNumberValueDeferred, Jackson 2.14).
+func isDecimal(v *wire.Value) bool { return v.Aside && v.Kind == wire.Number && isFloat(v) }
+
+// numeral is the text of a number, or of the decimal that it became.
+func numeral(v *wire.Value) string {
+	if isDecimal(v) {
+		if text, ok := jvm.ParseDecimal(string(v.Raw)); ok {
+			return text
+		}
+	}
+	return string(v.Raw)
+}
+
 // token names the kind of a value as messages do.
 func token(v *wire.Value) string {
 	switch v.Kind {
@@ -96,7 +110,7 @@ func (s *scalar) strict(v *wire.Value) *decoder.Error {
 
 // fraction is the error for a number with a fraction where none is taken.
 func (s *scalar) fraction(v *wire.Value) *decoder.Error {
-	return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce Floating-point value (%s) to `%s` value (but could if coercion was enabled using `CoercionConfig`)", v.Raw, s.typ)
+	return fault("InvalidFormatException", decoder.ReasonKind, "Cannot coerce Floating-point value (%s) to `%s` value (but could if coercion was enabled using `CoercionConfig`)", numeral(v), s.typ)
 }
 
 // texts is the type that messages about texts name.
@@ -235,14 +249,14 @@ func (s *scalar) string(v *wire.Value) decoder.Verdict {
 	case wire.String:
 		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenString, Text: jvm.Text(v)}}
 	}
-	return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenString, Text: string(v.Raw)}}
+	return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenString, Text: numeral(v)}}
 }
 
 // fromString is FromStringDeserializer: any scalar's text, without the white space
 // around it; nothing of it becomes empty.
 func (s *scalar) fromString(empty decoder.Seen, read func(text string) (seen decoder.Seen, problem string)) func(*wire.Value) decoder.Verdict {
 	return func(v *wire.Value) decoder.Verdict {
-		text := string(v.Raw)
+		text := numeral(v)
 		switch v.Kind {
 		case wire.Null:
 			return decoder.Verdict{}

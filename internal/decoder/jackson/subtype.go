@@ -24,7 +24,7 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 	typ := jvm.ClassName(t.Model)
 	c.refuse(t.Model, c.introspect(t).refused)
 	passed := name
-	n := &decoder.Node{Op: decoder.OpSubtype, Name: name, Model: t.Model, Match: c.match()}
+	n := &decoder.Node{Op: decoder.OpSubtype, Name: name, Model: t.Model, Match: c.match(), Aside: true}
 	if info.Text("visible", "false") == "true" {
 		passed, n.Opaque = "", true // of a list, the object gets the key too
 	}

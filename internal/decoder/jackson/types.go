@@ -50,6 +50,20 @@ func declared(t *model.Type) string {
 	return jvm.Package(class(u)) + class(u)
 }
 
+// described is a type as JavaType.toString has it.
+func described(t *model.Type) string {
+	u := t.Unwrapped()
+	switch {
+	case u.Kind == model.List && u.Name == "[]":
+		return "[array type, component type: " + described(u.Args[0]) + "]"
+	case u.Model == nil && u.Kind == model.Map && len(u.Args) == 2:
+		return "[map type; class " + declared(u) + ", " + described(u.Args[0]) + " -> " + described(u.Args[1]) + "]"
+	case u.Model == nil && (u.Kind == model.List || u.Kind == model.Unique) && len(u.Args) == 1:
+		return "[collection type; class " + declared(u) + ", contains " + described(u.Args[0]) + "]"
+	}
+	return "[simple type, class " + full(u) + "]"
+}
+
 // full is a type with its arguments, as messages have it.
 func full(t *model.Type) string { return written(t, true) }
 

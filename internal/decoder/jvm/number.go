@@ -129,6 +129,29 @@ func DoubleToString(f float64) string {
 
 // ParseDecimal is new BigDecimal(s), and the text that BigDecimal.toString gives it.
 func ParseDecimal(s string) (string, bool) {
+	n, scale, ok := parseDecimal(s)
+	if !ok {
+		return "", false
+	}
+	return decimalText(n, scale), true
+}
+
+// ParseShortDecimal is new BigDecimal(s).stripTrailingZeros().
+func ParseShortDecimal(s string) (string, bool) {
+	n, scale, ok := parseDecimal(s)
+	switch {
+	case !ok:
+		return "", false
+	case n.Sign() == 0:
+		return "0", true
+	}
+	digits := n.String()
+	short := strings.TrimRight(digits, "0")
+	n.SetString(short, 10)
+	return decimalText(n, scale-int64(len(digits)-len(short))), true
+}
+
+func parseDecimal(s string) (n *big.Int, scale int64, ok bool) {
 	body := strings.TrimPrefix(s, "-")
 	if body == s {
 		body = strings.TrimPrefix(s, "+")
@@ -136,22 +159,22 @@ func ParseDecimal(s string) (string, bool) {
 	negative := strings.HasPrefix(s, "-")
 	exponent := int64(0)
 	if e := strings.IndexAny(body, "eE"); e >= 0 {
-		n, err := strconv.ParseInt(body[e+1:], 10, 32)
+		e10, err := strconv.ParseInt(body[e+1:], 10, 32)
 		if err != nil {
-			return "", false
+			return nil, 0, false
 		}
-		exponent, body = n, body[:e]
+		exponent, body = e10, body[:e]
 	}
 	whole, fraction, _ := strings.Cut(body, ".")
 	digits := whole + fraction
 	if digits == "" || strings.Trim(digits, "0123456789") != "" {
-		return "", false
+		return nil, 0, false
 	}
-	n, _ := new(big.Int).SetString(digits, 10)
+	n, _ = new(big.Int).SetString(digits, 10)
 	if negative {
 		n.Neg(n)
 	}
-	return decimalText(n, int64(len(fraction))-exponent), true
+	return n, int64(len(fraction)) - exponent, true
 }
 
 // decimalText is BigDecimal.toString: plain where the scale is not negative and the
