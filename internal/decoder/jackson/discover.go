@@ -65,15 +65,16 @@ func (k *collector) addBuilder() {
 	}
 }
 
-func ignores(marks model.Annotated) bool {
-	a := marks.Find("JsonIgnore")
-	return a != nil && a.Text("value", "true") != "false"
-}
+func ignores(marks model.Annotated) bool { return on(marks, "JsonIgnore", "value") }
 
 // takesRest says whether a member takes all keys that no other one does.
-func takesRest(marks model.Annotated) bool {
-	a := marks.Find("JsonAnySetter")
-	return a != nil && a.Text("enabled", "true") != "false"
+func takesRest(marks model.Annotated) bool { return on(marks, "JsonAnySetter", "enabled") }
+
+// on says whether an annotation is there that its argument does not turn off: @JsonValue(false),
+// @JsonUnwrapped(enabled = false).
+func on(marks model.Annotated, name, argument string) bool {
+	a := marks.Find(name)
+	return a != nil && a.Text(argument, "true") != "false"
 }
 
 func (k *collector) addFields() {
@@ -160,7 +161,7 @@ func (k *collector) addMethods() {
 		case takesRest(f.marks):
 			k.out.any, k.out.rest = true, &accessor{method: m, owner: f.owner}
 			k.any = append(k.any, fmt.Sprintf("[method %s#%s(%d params)]", jvm.ClassName(f.owner.Model), m.Name, len(m.Params)))
-		case f.marks.Find("JsonAnyGetter") != nil || f.marks.Find("JsonValue") != nil || f.marks.Find("JsonKey") != nil:
+		case on(f.marks, "JsonAnyGetter", "enabled") || on(f.marks, "JsonValue", "value") || f.marks.Find("JsonKey") != nil:
 		case len(m.Params) == 0 && m.Returns != nil:
 			implicit, kind := k.getterName(m)
 			name, marked := nameOf(f.marks, namesForWriting)

@@ -61,13 +61,13 @@ func (c *compiler) constants(m *model.Model) (names map[string]string, known boo
 func jsonValue(m *model.Model) int {
 	field := ""
 	for _, f := range m.Fields {
-		if f.Marks.Find("JsonValue") != nil {
+		if on(f.Marks, "JsonValue", "value") {
 			field = f.Name
 		}
 	}
 	found := field != ""
 	for _, f := range m.Methods {
-		if f.Marks.Find("JsonValue") == nil {
+		if !on(f.Marks, "JsonValue", "value") {
 			continue
 		}
 		found = true
@@ -102,12 +102,12 @@ func wholeValue(m *model.Model) bool {
 		return false
 	}
 	for _, f := range m.Fields {
-		if f.Marks.Find("JsonValue") != nil && whole(f.Type) {
+		if on(f.Marks, "JsonValue", "value") && whole(f.Type) {
 			return true
 		}
 	}
 	for _, f := range m.Methods {
-		if f.Marks.Find("JsonValue") != nil && f.Returns != nil && whole(f.Returns) {
+		if on(f.Marks, "JsonValue", "value") && f.Returns != nil && whole(f.Returns) {
 			return true
 		}
 	}

@@ -216,7 +216,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		}
 	}
 	for _, p := range about.properties {
-		if match := c.match(); match != nil && (p.marks.Find("JsonUnwrapped") == nil || !unwrappable(p.declared())) {
+		if match := c.match(); match != nil && (!on(p.marks, "JsonUnwrapped", "enabled") || !unwrappable(p.declared())) {
 			if keys[match(p.name)] { // of two names that differ in case alone, the first is found
 				names = append(names, fmt.Sprintf("%q", p.name))
 				continue
@@ -233,11 +233,15 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		if typ == nil {
 			continue
 		}
-		if p.marks.Find("JsonUnwrapped") != nil && unwrappable(typ) {
+		if on(p.marks, "JsonUnwrapped", "enabled") && unwrappable(typ) {
 			unwraps = true
 			inner := typ.Unwrapped()
 			if slices.Contains(as.around, inner.Model) || inner.Model == m {
 				n.Steps = append(n.Steps, decoder.Step{Property: at, Node: unknown("it is unwrapped into itself")})
+				continue
+			}
+			if classMark(inner, "JsonTypeInfo") != nil {
+				n.Steps = append(n.Steps, decoder.Step{Property: at, Node: unknown("what is unwrapped tells its class by a key, which is not followed")})
 				continue
 			}
 			sub := c.introspect(inner)

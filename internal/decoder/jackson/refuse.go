@@ -153,7 +153,7 @@ func (k *collector) takesProperties(m *model.Method, marked bool) {
 		switch {
 		case m.Params[i].Marks.Find("JacksonInject") != nil:
 			k.out.why = "its mapper injects a parameter of its creator, which is not followed"
-		case m.Params[i].Marks.Find("JsonUnwrapped") != nil:
+		case on(m.Params[i].Marks, "JsonUnwrapped", "enabled"):
 			k.refuse("Invalid type definition for type `%s`: Cannot define Creator parameter %d as `@JsonUnwrapped`: combination not yet supported", typ, i)
 		case marked:
 			k.refuse("Invalid type definition for type `%s`: Argument #%d of constructor %s has no property name (and is not Injectable): can not use as property-based Creator", typ, i, k.creatorText(m))
