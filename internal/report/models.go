@@ -1,6 +1,7 @@
 package report
 
 import (
+	"cmp"
 	"fmt"
 	"io"
 	"strings"
@@ -158,11 +159,11 @@ func NewModels(set *model.Set, problems []CheckProblem) *Models {
 		}
 		read := readings{}
 		if lib := library.For(m.Language, settings); lib != nil && m.Language != "swift" && m.Reading != model.Unfollowed {
-			root := lib.Plan(t, m.Name, settings).Root
-			if why := unfollowed(root); why != "" {
+			plan := lib.Plan(t, m.Name, settings)
+			if why := cmp.Or(plan.Refuses, unfollowed(plan.Root)); why != "" {
 				e.Reading, e.Why = model.Unfollowed, strings.TrimPrefix(why, m.Name+": ")
 			}
-			read = readingsOf(root)
+			read = readingsOf(plan.Root)
 		}
 		for _, f := range m.Fields {
 			if !f.Static {

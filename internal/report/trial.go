@@ -2,6 +2,7 @@ package report
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -19,7 +20,8 @@ type Trial struct {
 	Document string        `json:"document"`
 	At       string        `json:"at,omitempty"` // JSON Pointer, where a part of the document was decoded
 	Model    string        `json:"model,omitempty"`
-	Outcome  string        `json:"outcome"` // decodes, fails, malformed or unpaired
+	Outcome  string        `json:"outcome"`       // decodes, fails, malformed, unpaired or unknown
+	Why      string        `json:"why,omitempty"` // of unknown
 	Seen     *decoder.Seen `json:"seen,omitempty"`
 	Error    *TrialError   `json:"error,omitempty"`
 	Unknown  []string      `json:"unknown,omitempty"` // JSON Pointers
@@ -112,6 +114,9 @@ func newTrial(d *trial.Document) *Trial {
 	} else {
 		t.Outcome = "decodes"
 		t.Seen = &out.Seen
+		if out.Seen.Kind == decoder.SeenUnknown {
+			t.Outcome, t.Why = "unknown", cmp.Or(d.Plan.Refuses, unfollowed(d.Plan.Root), "it is read by code that is not followed")
+		}
 	}
 	for _, u := range out.Unknown {
 		t.Unknown = append(t.Unknown, wire.Pointer(u))
@@ -186,6 +191,9 @@ func TrialText(out io.Writer, d *trial.Document, style Style, o Options, all boo
 		}
 		w.line(2, red, Safe(text))
 	}
+	if t.Why != "" {
+		w.line(2, "", Safe("nothing is claimed about it: "+t.Why))
+	}
 	w.reads(d, o, all)
 	w.list("lost or changed on the way", len(t.Changes), func(i int) string {
 		c := t.Changes[i]
@@ -196,7 +204,9 @@ func TrialText(out io.Writer, d *trial.Document, style Style, o Options, all boo
 		return text + ", seen " + c.Seen.String()
 	})
 	w.list("not read", len(t.Unread), func(i int) string { return wire.Path(d.Outcome.Unread[i]) })
-	w.list("read by code that could not be followed", len(d.Outcome.Unknown), func(i int) string { return wire.Path(d.Outcome.Unknown[i]) })
+	if t.Why == "" {
+		w.list("read by code that could not be followed", len(d.Outcome.Unknown), func(i int) string { return wire.Path(d.Outcome.Unknown[i]) })
+	}
 	w.WriteString("\n")
 	_, err := io.WriteString(out, w.String())
 	return err

@@ -32,10 +32,13 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	if c.off("USE_ANNOTATIONS") {
 		p.Refuses = "its mapper passes over annotations, which is not followed"
 	}
-	for _, name := range []string{"STRICT_DUPLICATE_DETECTION", "setAnnotationIntrospector", "addMixIn", "setMixInAnnotation", "activateDefaultTyping", "addDeserializer", "setVisibility", "UNWRAP_SINGLE_VALUE_ARRAYS", "ACCEPT_EMPTY_ARRAY_AS_NULL_OBJECT"} {
+	for _, name := range []string{"STRICT_DUPLICATE_DETECTION", "setAnnotationIntrospector", "addDeserializer", "setVisibility", "UNWRAP_SINGLE_VALUE_ARRAYS", "ACCEPT_EMPTY_ARRAY_AS_NULL_OBJECT"} {
 		if set := settings.Option(name); set != "" && set != "false" {
 			p.Refuses = "its mapper is set up by " + name + ", which is not followed"
 		}
+	}
+	if by := settings.Option("unfollowed"); by != "" {
+		p.Refuses = "its mapper is set up by " + by + ", which is not followed"
 	}
 	return p
 }
@@ -124,7 +127,7 @@ func (c *compiler) make(t *model.Type, as format) *decoder.Node {
 	case model.Param:
 		return c.anything()
 	case model.Named:
-		if c.settings.Option("adapter."+t.Name) != "" {
+		if c.settings.Option("adapter."+lastName(t.Name)) != "" {
 			return unknown("a deserializer of its own reads " + t.Name)
 		}
 		if t.Model != nil {

@@ -21,6 +21,9 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 	if name == "" {
 		name = "@type"
 	}
+	if c.settings.Option("registerSubtypes") != "" {
+		return unknown("its mapper is told its subtypes, which is not followed")
+	}
 	typ := jvm.ClassName(t.Model)
 	c.refuse(t.Model, c.introspect(t).refused)
 	passed := name

@@ -319,8 +319,8 @@ func (b *built) set(name string, texts []string, literals []*model.Literal, pos 
 		}
 	case "findAndRegisterModules", "findAndAddModules":
 		option("module.all", "true")
-	case "registerModule", "registerModules", "registerKotlinModule", "addModule":
-		option("module."+strings.TrimSuffix(strings.TrimPrefix(last(first), "new "), "()"), "true")
+	case "registerModule", "registerModules", "addModule", "addModules":
+		b.modules(texts, pos)
 	case "setNumberToNumberStrategy", "setObjectToNumberStrategy":
 		option(name, last(first))
 	case "setVersion":
@@ -339,7 +339,19 @@ func (b *built) set(name string, texts []string, literals []*model.Literal, pos 
 		if len(texts) == 2 {
 			option(last(first), b.truth(texts[1]))
 		}
-	case "setDefaultSetterInfo", "setDefaultPropertyInclusion", "configOverride", "activateDefaultTyping", "setMixInAnnotation", "addMixIn":
+	case "setDefaultPropertyInclusion":
 		option(name, first)
+	case "setTimeZone", "defaultTimeZone":
+		if !strings.Contains(first, `"UTC"`) && !strings.Contains(first, `"GMT"`) {
+			option("dates", "custom")
+		}
+	case "registerSubtypes":
+		option(name, "true")
+	case "registerKotlinModule":
+		option("module.KotlinModule", "true")
+	default:
+		if unfollowedSetUp[name] {
+			option("unfollowed", name)
+		}
 	}
 }

@@ -19,7 +19,11 @@ var BodyWords = scan.NewWords(
 	"findAndRegisterModules findAndAddModules registerModule registerModules registerKotlinModule addModule",
 	"setNumberToNumberStrategy numberToNumberStrategy setObjectToNumberStrategy objectToNumberStrategy setVersion version",
 	"enableComplexMapKeySerialization enable disable configure",
-	"setDefaultSetterInfo defaultSetterInfo setDefaultPropertyInclusion defaultPropertyInclusion configOverride activateDefaultTyping setMixInAnnotation addMixIn",
+	"setDefaultPropertyInclusion defaultPropertyInclusion registerSubtypes setTimeZone defaultTimeZone addModules",
+	"configOverride withConfigOverride withAllConfigOverrides coercionConfigDefaults coercionConfigFor withCoercionConfig withCoercionConfigDefaults",
+	"setDefaultSetterInfo defaultSetterInfo setDefaultMergeable defaultMergeable setDefaultLeniency defaultLeniency addHandler",
+	"activateDefaultTyping activateDefaultTypingAsProperty enableDefaultTyping enableDefaultTypingAsProperty setDefaultTyping",
+	"addMixIn setMixIns setMixInAnnotation setMixInAnnotations addMixInAnnotations setAccessorNaming accessorNaming setConstructorDetector constructorDetector",
 )
 
 // ClassWords are those that the body of a class is read for at once: classes inside it,

@@ -1,0 +1,96 @@
+package jvm
+
+import (
+	"cmp"
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// quietModules are modules of Jackson's own that change nothing for a class of the project's that is
+// read without them: those for types that are not in the source, and for speed.
+var quietModules = words("Jdk8Module JavaTimeModule JSR310Module AfterburnerModule BlackbirdModule JodaModule GuavaModule KotlinModule ParameterNamesModule Hibernate5Module JaxbAnnotationModule")
+
+// unfollowedSetUp are calls that change how a mapper, or a module of its, reads, in ways that are not
+// followed.
+var unfollowedSetUp = words(
+	"configOverride withConfigOverride withAllConfigOverrides coercionConfigDefaults coercionConfigFor withCoercionConfig withCoercionConfigDefaults " +
+		"setDefaultSetterInfo defaultSetterInfo setDefaultMergeable defaultMergeable setDefaultLeniency defaultLeniency addHandler " +
+		"activateDefaultTyping activateDefaultTypingAsProperty enableDefaultTyping enableDefaultTypingAsProperty setDefaultTyping " +
+		"addMixIn setMixIns setMixInAnnotation setMixInAnnotations addMixInAnnotations setAccessorNaming accessorNaming setConstructorDetector constructorDetector " +
+		"addAbstractTypeMapping setDeserializerModifier addBeanDeserializerModifier setDeserializers addDeserializers addValueInstantiator setValueInstantiators " +
+		"setAbstractTypes addKeyDeserializer setKeyDeserializers setNamingStrategy setupModule")
+
+func words(list string) map[string]bool {
+	out := map[string]bool{}
+	for _, word := range strings.Fields(list) {
+		out[word] = true
+	}
+	return out
+}
+
+// modules notes what the modules that a mapper is given change. One that is made in the same file is
+// followed as far as it names the types that it has deserializers for.
+func (b *built) modules(texts []string, pos model.Pos) {
+	option := func(key, value string) { b.settings.Options[key] = model.Option{Value: value, Pos: pos} }
+	for _, text := range texts {
+		name := made(text)
+		switch {
+		case quietModules[name]:
+			option("module."+name, "true")
+		case name == "SimpleModule" || !strings.Contains(text, "(") && b.file.makesModule():
+			b.simpleModules(option)
+		default:
+			option("unfollowed", "the module "+cmp.Or(name, text))
+		}
+	}
+}
+
+// made is the class whose constructor an expression calls first, or the name that it is: FerryModule
+// of new FerryModule().also { … }.
+func made(text string) string {
+	text = strings.TrimSpace(strings.TrimPrefix(text, "new "))
+	if end := strings.IndexAny(text, "(<{ "); end >= 0 {
+		text = text[:end]
+	}
+	return last(strings.TrimSuffix(text, ".builder"))
+}
+
+// makesModule says whether a file makes a module whose set-up it holds.
+func (f *File) makesModule() bool {
+	for i := range f.Len() {
+		if f.Is(i, "SimpleModule") && f.Is(i+1, "(") {
+			return true
+		}
+	}
+	return false
+}
+
+// simpleModules notes what the modules that a file makes change.
+func (b *built) simpleModules(option func(key, value string)) {
+	f := b.file
+	for i := 0; i+1 < f.Len(); i++ {
+		if f.KindAt(i) != scan.Ident || !f.Is(i+1, "(") {
+			continue
+		}
+		switch name := f.Word(i); {
+		case name == "addDeserializer":
+			typ := f.Ident(i + 2)
+			for k := i + 2; f.Is(k+1, ".") && f.KindAt(k+2) == scan.Ident && !f.Is(k+2, "class"); k += 2 {
+				typ = f.Ident(k + 2)
+			}
+			option("adapter."+typ, "custom")
+			if collects[typ] {
+				option("unfollowed", "a deserializer of "+typ)
+			}
+		case name == "registerSubtypes":
+			option(name, "true")
+		case unfollowedSetUp[name]:
+			option("unfollowed", name)
+		}
+	}
+}
+
+// collects are types whose deserializer changes how fields of other types are read.
+var collects = words("Object Any Collection List Set Map MutableList MutableMap Iterable ArrayList HashMap Enum")
