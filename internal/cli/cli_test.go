@@ -328,7 +328,7 @@ func TestWholeValueNotFollowed(t *testing.T) {
         if let s = try? c.decode(String.self) { self = Port(code: s) } else { self = try c.decode([Port].self)[0] }
     }
 }`, "c/port.json": `{"code":"SAL"}`})
-	p.run("trial", "-model", "Port", "App", "c").exits(0).says("read by code that could not be followed").lacks("error dropped", "not read")
+	p.run("trial", "-model", "Port", "App", "c").exits(0).says("port.json as Port: unknown", "nothing is claimed about it: it is read by code that is not followed").lacks("error dropped", "not read")
 	p.run("check", "-pair", "Port=c/port", "App", "c").exits(0).says("Nothing found").lacks("misreads ", "ignores ")
 }
 

@@ -11,6 +11,7 @@ import (
 	"unicode/utf8"
 
 	"vetta/internal/decoder"
+	"vetta/internal/model"
 	"vetta/internal/trial"
 	"vetta/internal/wire"
 )
@@ -91,6 +92,14 @@ func NewTrial(d *trial.Document, o Options) *Trial {
 	return t
 }
 
+// whyOf is why code that reads a type is not followed, "" where the type does not say.
+func whyOf(t *model.Type) string {
+	if t == nil || t.Unwrapped().Model == nil {
+		return ""
+	}
+	return t.Unwrapped().Model.Why
+}
+
 func newTrial(d *trial.Document) *Trial {
 	t := &Trial{Document: d.Name, At: d.At}
 	switch {
@@ -115,7 +124,7 @@ func newTrial(d *trial.Document) *Trial {
 		t.Outcome = "decodes"
 		t.Seen = &out.Seen
 		if out.Seen.Kind == decoder.SeenUnknown {
-			t.Outcome, t.Why = "unknown", cmp.Or(d.Plan.Refuses, unfollowed(d.Plan.Root), "it is read by code that is not followed")
+			t.Outcome, t.Why = "unknown", cmp.Or(d.Plan.Refuses, unfollowed(d.Plan.Root), whyOf(d.Plan.Type), "it is read by code that is not followed")
 		}
 	}
 	for _, u := range out.Unknown {

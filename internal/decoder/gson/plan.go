@@ -31,6 +31,9 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 			p.Refuses = "its Gson leaves out fields by " + name + ", which is not followed"
 		}
 	}
+	if by := settings.Option("unfollowed"); by != "" {
+		p.Refuses = "its Gson is set up by " + by + ", which is not followed"
+	}
 	if _, ok := Rename(settings.Option("naming"), ""); !ok {
 		p.Refuses = "its Gson renames keys by code of its own (setFieldNamingStrategy), which is not followed"
 	}
@@ -103,7 +106,26 @@ func kotlinType(t *model.Type) bool {
 	return len(t.Pos.File) > 3 && t.Pos.File[len(t.Pos.File)-3:] == ".kt"
 }
 
+// adapted says whether the app has an adapter of its own for a type, or for some of its kind.
+func (c *compiler) adapted(t *model.Type) bool {
+	names := []string{simpleName(t.Name)}
+	switch {
+	case t.Kind == model.List && t.Name == "[]":
+		names = append(names, simpleName(t.Args[0].Name)+"[]")
+	case t.Kind == model.List:
+		names = append(names, t.Class, "List", "MutableList")
+	case t.Kind == model.Unique:
+		names = append(names, t.Class, "Set", "MutableSet")
+	case t.Kind == model.Map:
+		names = append(names, t.Class, "Map", "MutableMap")
+	}
+	return slices.ContainsFunc(names, func(name string) bool { return name != "" && c.settings.Option("adapter."+name) != "" })
+}
+
 func (c *compiler) make(t *model.Type) *decoder.Node {
+	if c.adapted(t) || t.Kind == model.Map && c.adapted(t.Args[0]) {
+		return unknown("a TypeAdapter of its own reads " + jvm.TypeText(t))
+	}
 	switch t.Kind {
 	case model.List, model.Unique:
 		return c.list(t)
@@ -112,9 +134,6 @@ func (c *compiler) make(t *model.Type) *decoder.Node {
 	case model.Param:
 		return c.anything() // of a raw use: what Object is
 	case model.Named:
-		if c.settings.Option("adapter."+simpleName(t.Name)) != "" {
-			return unknown("a TypeAdapter of its own reads " + t.Name)
-		}
 		if t.Model != nil {
 			return c.model(t)
 		}
@@ -243,6 +262,9 @@ func (c *compiler) list(t *model.Type) *decoder.Node {
 			n.Inner = refusing(n.Inner, nullPointer)
 		}
 		return n
+	}
+	if c.adapted(elem) {
+		return unknown("a TypeAdapter of its own reads " + jvm.TypeText(elem))
 	}
 	read := c.scalar(elem)
 	n.Bytes = jvm.Scalar(elem) == "byte"

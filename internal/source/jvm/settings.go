@@ -299,9 +299,15 @@ func (b *built) set(name string, texts []string, literals []*model.Literal, pos 
 			option("dates", "custom")
 		}
 	case "registerTypeAdapter", "registerTypeHierarchyAdapter":
-		typ := strings.TrimSuffix(strings.TrimSuffix(strings.TrimSuffix(first, ".class"), "::class.java"), ".TYPE")
-		option("adapter."+last(typ), "custom")
-	case "registerTypeAdapterFactory", "addDeserializer", "setExclusionStrategies", "addDeserializationExclusionStrategy", "setAnnotationIntrospector":
+		b.adapter(name, first, option)
+	case "registerTypeAdapterFactory":
+		if _, rest, ok := strings.Cut(first, "RuntimeTypeAdapterFactory.of("); ok {
+			of, _, _ := strings.Cut(rest, ",")
+			b.adapter("registerTypeAdapter", strings.TrimRight(of, ")"), option)
+		} else {
+			option("unfollowed", name)
+		}
+	case "addDeserializer", "setExclusionStrategies", "addDeserializationExclusionStrategy", "setAnnotationIntrospector":
 		option(name, first)
 	case "excludeFieldsWithModifiers":
 		var words []string

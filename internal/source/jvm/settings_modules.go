@@ -94,3 +94,24 @@ func (b *built) simpleModules(option func(key, value string)) {
 
 // collects are types whose deserializer changes how fields of other types are read.
 var collects = words("Object Any Collection List Set Map MutableList MutableMap Iterable ArrayList HashMap Enum")
+
+// adapter notes the type that a Gson is given an adapter for: by a class, or by a token of a type with
+// arguments. An adapter for all that extend a class is followed where nothing of the project can.
+func (b *built) adapter(call, of string, option func(key, value string)) {
+	typ := of
+	for _, end := range []string{".class", "::class.java", "::class.javaPrimitiveType", "::class.javaObjectType", ".TYPE"} {
+		typ = strings.TrimSuffix(typ, end)
+	}
+	if typ == of {
+		_, typ, _ = strings.Cut(of, "TypeToken<")
+		if end := strings.IndexAny(typ, "<>"); end >= 0 {
+			typ = typ[:end]
+		}
+	}
+	typ = last(strings.TrimSpace(typ))
+	if typ == "" || call == "registerTypeHierarchyAdapter" && (collects[typ] || b.project.byName[typ] != nil) {
+		option("unfollowed", call+" of "+of)
+		return
+	}
+	option("adapter."+typ, "custom")
+}
