@@ -1,6 +1,8 @@
 package jackson
 
 import (
+	"slices"
+
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/model"
@@ -95,3 +97,13 @@ func (c *compiler) besideScalars(m *model.Model, whole *decoder.Node) *decoder.N
 
 // numbers are the platform's classes that are read from numbers, or from anything.
 var numbers = map[string]bool{"BigDecimal": true, "BigInteger": true, "Number": true, "Date": true, "Object": true, "AtomicInteger": true, "AtomicLong": true, "AtomicBoolean": true}
+
+// leavesNames says whether a constructor or a factory of a class may be a creator whose parameters
+// have no names by annotation.
+func leavesNames(m *model.Model) bool {
+	unnamed := func(params []*model.Parameter) bool {
+		return slices.ContainsFunc(params, func(p *model.Parameter) bool { return p.Marks.Find("JsonProperty") == nil })
+	}
+	return m.Kind != "record" && (slices.ContainsFunc(m.Ctors, func(k *model.Method) bool { return unnamed(k.Params) }) ||
+		slices.ContainsFunc(m.Methods, func(f *model.Method) bool { return f.Marks.Find("JsonCreator") != nil && unnamed(f.Params) }))
+}

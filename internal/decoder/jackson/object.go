@@ -47,6 +47,9 @@ func (c *compiler) object(t *model.Type, passed string) *decoder.Node {
 // objectAs is object for one that is held by a property with annotations.
 func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.Node {
 	m := t.Model
+	if c.settings.Option("module.ParameterNamesModule") != "" && leavesNames(m) {
+		return unknown("ParameterNamesModule names the parameters that make " + m.Name + ", which is not followed")
+	}
 	typ := className(m)
 	about := c.introspect(t)
 	about.ignore(as)

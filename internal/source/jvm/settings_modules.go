@@ -9,8 +9,9 @@ import (
 )
 
 // quietModules are modules of Jackson's own that change nothing for a class of the project's that is
-// read without them: those for types that are not in the source, and for speed.
-var quietModules = words("Jdk8Module JavaTimeModule JSR310Module AfterburnerModule BlackbirdModule JodaModule GuavaModule KotlinModule ParameterNamesModule Hibernate5Module JaxbAnnotationModule")
+// read without them: those for types that are not in the source, and for speed; what
+// ParameterNamesModule changes, the decoder tells.
+var quietModules = words("Jdk8Module JavaTimeModule JSR310Module AfterburnerModule BlackbirdModule JodaModule GuavaModule KotlinModule kotlinModule ParameterNamesModule Hibernate5Module")
 
 // unfollowedSetUp are calls that change how a mapper, or a module of its, reads, in ways that are not
 // followed.
@@ -54,7 +55,7 @@ func made(text string) string {
 	if end := strings.IndexAny(text, "(<{ "); end >= 0 {
 		text = text[:end]
 	}
-	return last(strings.TrimSuffix(text, ".builder"))
+	return last(strings.TrimSuffix(strings.TrimSuffix(text, ".builder"), ".Builder"))
 }
 
 // makesModule says whether a file makes a module whose set-up it holds.
