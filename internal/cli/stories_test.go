@@ -3716,4 +3716,296 @@ findings: 0 breaks, 2 misreads, 1 ignores; 1 model in 1 source file, 1 response 
 
 `},
 	}},
+	{"a module with a deserializer", files{
+		"app/Sailing.java": `package ferry.saltmere;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.module.SimpleModule;
+import java.util.*;
+
+public class Sailing {
+    public int id;
+    public Berth berth;
+    public List<Berth> others;
+    public int seats;
+
+    static final ObjectMapper MAPPER = new ObjectMapper();
+    static {
+        SimpleModule module = new SimpleModule("saltmere");
+        module.addDeserializer(Berth.class, new BerthReader());
+        MAPPER.registerModule(module);
+    }
+    static Sailing of(String text) throws Exception { return MAPPER.readValue(text, Sailing.class); }
+}
+class Berth { public String quay; public int number; }
+`,
+		"sailing/1.json": `{"id": 1, "berth": "N4", "others": ["S1"], "seats": 12.5}
+`,
+		"sailing/2.json": `{"id": "x", "berth": {"quay": 5}, "seats": null}
+`,
+	}, []run{
+		{"check app sailing", 1, `Sailing  app/Sailing.java:6:14
+  Jackson · adapter.Berth custom
+  decoded from sailing/* at $: 2 objects in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    id: int  app/Sailing.java:7:16  a value of another kind [wrong-kind]
+            sent      "x"  in 1 of 2 values, 1 of 2 responses
+            example   sailing/2.json:1:8  /id  "x"
+            throws    InvalidFormatException: Cannot deserialize value of type ` + "`" + `int` + "`" + ` from String "x": not a valid ` + "`" + `int` + "`" + ` value
+            change    both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonNode and look
+
+  misreads  seats: int  app/Sailing.java:10:16  0, false or empty where the key is absent or null [silent-zero]
+            sent      null  in 1 of 2 values, 1 of 2 responses
+            example   sailing/2.json:1:44  /seats  null
+            app sees  0
+            change    declare a type that can be empty, or give a default that holds
+
+  misreads  seats: int  app/Sailing.java:10:16  digits beyond what the type holds [lost-digits]
+            sent      a number with a fraction  in 1 of 2 values, 1 of 2 responses
+            example   sailing/1.json:1:53  /seats  12.5
+            app sees  12
+            change    declare a type that holds all digits: long, double or BigDecimal
+
+1 of 2 responses would not decode
+findings: 1 breaks, 2 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
+`},
+		{"models app", 0, `Sailing  class  app/Sailing.java:6:14
+  Jackson · adapter.Berth custom
+  id      int          id
+  berth   Berth        berth   in a way that is not followed: a deserializer of its own reads Berth
+  others  List<Berth>  others
+  seats   int          seats
+
+Berth  class  app/Sailing.java:20:7
+  Jackson · adapter.Berth custom
+  read in a way that is not followed: a deserializer of its own reads Berth
+  quay    String  quay
+  number  int     number
+
+Settings
+  adapter.Berth custom  app/Sailing.java:16:16
+
+Decoded
+  Sailing  app/Sailing.java:18:69
+
+2 models in 1 source file
+`},
+		{"trial app sailing/1.json", 0, `sailing/1.json as Sailing: decodes
+    place     declared             sent         seen
+    $.id      id: int              1            1
+    $.berth   berth: Berth         "N4"         (not followed)
+    $.others  others: List<Berth>  [1 element]  [1 element]
+  ≠ $.seats   seats: int           12.5         12
+  lost or changed on the way
+    /seats  digits lost: sent 12.5, seen 12
+  read by code that could not be followed
+    $.berth
+    $.others[0]
+
+`},
+	}},
+	{"a mapper that is set up elsewhere", files{
+		"app/Pass.java": `package ferry.saltmere;
+import com.fasterxml.jackson.databind.ObjectMapper;
+
+public class Pass {
+    public String code;
+    public int rides;
+
+    static Pass of(String text) throws Exception {
+        return new ObjectMapper().registerModule(new SaltmereModule()).readValue(text, Pass.class);
+    }
+}
+`,
+		"app/Port.java": `package ferry.saltmere;
+import com.fasterxml.jackson.databind.ObjectMapper;
+
+public class Port {
+    public String code;
+
+    static Port of(String text) throws Exception { return new ObjectMapper().readValue(text, Port.class); }
+}
+`,
+		"port/1.json": `{"code": "SAL"}
+`,
+		"pass/1.json": `{"code": "a", "rides": "none"}
+`,
+	}, []run{
+		{"check app pass port", 1, `Pass  app/Pass.java:4:14
+  Jackson
+  decoded from pass/* at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    rides: int  app/Pass.java:6:16  a value of another kind [wrong-kind]
+            sent      "none"  in 1 of 1 value, 1 of 1 response
+            example   pass/1.json:1:24  /rides  "none"
+            throws    InvalidFormatException: Cannot deserialize value of type ` + "`" + `int` + "`" + ` from String "none": not a valid ` + "`" + `int` + "`" + ` value
+            change    declare what is sent: String rides
+
+Nothing found
+  Port  app/Port.java:4:14  port/* $
+
+1 of 2 responses would not decode
+findings: 1 breaks, 0 misreads, 0 ignores; 2 models in 2 source files, 2 responses in 2 captures
+`},
+		{"trial app pass/1.json", 1, `pass/1.json as Pass: fails
+  InvalidFormatException: Cannot deserialize value of type ` + "`" + `int` + "`" + ` from String "none": not a valid ` + "`" + `int` + "`" + ` value  at $.rides  (1:24)
+    place    declared      sent    seen
+    $.code   code: String  "a"     "a"
+  ! $.rides  rides: int    "none"  InvalidFormatException: Cannot deserialize value of type ` + "`" + `int` + "`" + ` from String "none": not a valid ` + "`" + `int` + "`" + ` value
+
+`},
+	}},
+	{"keys that are ignored and unwrapped", files{
+		"app/Vessel.java": `package ferry.saltmere;
+import com.fasterxml.jackson.annotation.*;
+import com.fasterxml.jackson.databind.ObjectMapper;
+
+@JsonIgnoreProperties({"beam", "imo"})
+public class Vessel {
+    public String name;
+    @JsonUnwrapped public Size size;
+
+    static Vessel of(String text) throws Exception { return new ObjectMapper().readValue(text, Vessel.class); }
+}
+class Size { public double length; public double beam; public Object draught; }
+`,
+		"vessel/1.json": `{"name": "Merrow", "length": 40.5, "beam": 9.25, "draught": 2.50, "imo": 9}
+`,
+		"vessel/2.json": `{"name": "Tern", "length": "long", "beam": "wide"}
+`,
+	}, []run{
+		{"check app vessel", 1, `Vessel  app/Vessel.java:6:14
+  Jackson
+  decoded from vessel/* at $: 2 objects in 2 responses
+
+  ignores   1 key sent and not read: imo (in 1 of 2)
+
+Size  app/Vessel.java:12:7
+  Jackson
+  decoded from vessel/* at $: 2 objects in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    length: double  app/Vessel.java:12:28  a value of another kind [wrong-kind]
+            sent      "long"  in 1 of 2 values, 1 of 2 responses
+            example   vessel/2.json:1:28  /length  "long"
+            throws    InvalidFormatException: Cannot deserialize value of type ` + "`" + `double` + "`" + ` from String "long": not a valid ` + "`" + `double` + "`" + ` value (as String to convert)
+            change    both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonNode and look
+
+  misreads  beam: double  app/Vessel.java:12:50  the field keeps its own value: what is sent is never read [never-read]
+            sent      a value that is not read  in 2 of 2 values, 2 of 2 responses
+            example   vessel/1.json:1:44  /beam  9.25
+            example   vessel/2.json:1:44  /beam  "wide"
+            app sees  0.0
+            change    let it be decoded, or rename it
+
+1 of 2 responses would not decode
+findings: 1 breaks, 1 misreads, 1 ignores; 2 models in 1 source file, 2 responses in 2 captures
+`},
+		{"trial app vessel/1.json", 0, `vessel/1.json as Vessel: decodes
+    place      declared         sent      seen
+    $.name     name: String     "Merrow"  "Merrow"
+    $.length   length: double   40.5      40.5
+    $.draught  draught: Object  2.50      2.50
+    $.beam     beam: double     (absent)  0.0
+  not read
+    $.beam
+    $.imo
+
+`},
+	}},
+	{"a Gson with adapters", files{
+		"app/Fares.kt": `package ferry.saltmere
+
+import com.google.gson.Gson
+import com.google.gson.GsonBuilder
+import com.google.gson.reflect.TypeToken
+import java.util.Date
+
+data class Fares(val updated: Date?, val prices: List<Price>, val seats: IntArray, val note: String)
+data class Price(val amount: Double, val currency: String)
+
+private val gson: Gson = GsonBuilder()
+    .registerTypeAdapter(Date::class.java, ShortDate())
+    .registerTypeAdapter(object : TypeToken<List<Price>>() {}.type, PricesReader())
+    .create()
+
+fun fares(text: String): Fares = gson.fromJson(text, Fares::class.java)
+`,
+		"fares/1.json": `{"updated": "today", "prices": {"adult": 12.5}, "seats": [1, null, "two"], "note": null}
+`,
+	}, []run{
+		{"check app fares", 1, `Fares  app/Fares.kt:8:12
+  Gson · adapter.Date custom · adapter.List custom
+  decoded from fares/* at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    seats: IntArray  app/Fares.kt:8:67  values of several kinds, which fail in several ways [mixed-values]
+            sent      null  in 1 of 3 values, 1 of 1 response: IllegalArgumentException: null
+                      "two"  in 1 of 3 values, 1 of 1 response: JsonSyntaxException: java.lang.NumberFormatException: For input string: "two"
+            example   fares/1.json:1:62  /seats/1  null
+            example   fares/1.json:1:68  /seats/2  "two"
+            change    make it optional for null; read the other kinds by hand, one after the other
+
+  misreads  note: String  app/Fares.kt:8:88  null in a property that says it is never null [hidden-null]
+            sent      null  in 1 of 1 value, 1 of 1 response
+            example   fares/1.json:1:84  /note  null
+            app sees  null
+            change    declare it with ?, since null gets in here and crashes later, somewhere else
+
+1 of 1 response would not decode
+findings: 1 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 1 response in 1 capture
+`},
+		{"trial app fares/1.json", 1, `fares/1.json as Fares: fails
+  JsonSyntaxException: java.lang.NumberFormatException: For input string: "two"  at $.seats[2]  (1:68)
+    place      declared             sent          seen
+    $.updated  updated: Date?       "today"       (not followed)
+    $.prices   prices: List<Price>  {1 key}       (not followed)
+  ! $.seats    seats: IntArray      [3 elements]  JsonSyntaxException: java.lang.NumberFormatException: For input string: "two"
+
+`},
+	}},
+	{"a type that is told late", files{
+		"app/Notice.java": `package ferry.saltmere;
+import com.fasterxml.jackson.annotation.*;
+import com.fasterxml.jackson.databind.ObjectMapper;
+
+@JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
+@JsonSubTypes({@JsonSubTypes.Type(value = Notice.Delay.class, name = "delay"), @JsonSubTypes.Type(value = Notice.Works.class, name = "works")})
+public abstract class Notice {
+    public String id;
+
+    static Notice of(String text) throws Exception { return new ObjectMapper().readValue(text, Notice.class); }
+
+    public static class Delay extends Notice { public Object minutes; public String label; }
+    public static class Works extends Notice { public int berth; }
+}
+`,
+		"notice/1.json": `{"id": "a", "minutes": 12.50, "label": 1.50e1, "kind": "delay"}
+`,
+		"notice/2.json": `{"kind": "delay", "id": "b", "minutes": 12.50, "label": 1.50e1}
+`,
+		"notice/3.json": `{"id": "c", "berth": "north", "kind": "works"}
+`,
+	}, []run{
+		{"check app notice", 0, `Nothing found
+  Notice  app/Notice.java:7:23  notice/* $
+
+at least 0 of 3 responses would not decode
+findings: 0 breaks, 0 misreads, 0 ignores; 1 model in 1 source file, 3 responses in 3 captures
+`},
+		{"trial app notice/1.json notice/2.json", 0, `notice/1.json as Notice: decodes
+    place      declared         sent    seen
+    $.id       id: String       "a"     "a"
+    $.minutes  minutes: Object  12.50   12.50
+    $.label    label: String    1.50e1  "15.0"
+
+notice/2.json as Notice: decodes
+    place      declared         sent    seen
+    $.id       id: String       "b"     "b"
+    $.minutes  minutes: Object  12.50   12.5
+    $.label    label: String    1.50e1  "1.50e1"
+
+`},
+	}},
 }

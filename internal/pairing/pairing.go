@@ -96,9 +96,9 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual, files []string) (*Res
 			taken[p.Endpoint] = true
 			reach(p.Plan.Type, paired)
 		}
-		r.Pairs = append(r.Pairs, pairs...)
+		r.Pairs = append(r.Pairs, slices.DeleteFunc(pairs, func(p *drift.Pair) bool { return p.Plan.Refuses != "" })...)
 	}
-	roots := rootsOf(set)
+	roots := r.followed(rootsOf(set), paired)
 	w := newWeights(s)
 	best := map[*root]*candidate{} // whatever its score
 	chosen := map[*root]bool{}
@@ -148,12 +148,21 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual, files []string) (*Res
 		paired[t.model] = true
 		r.Models = append(r.Models, aloneModel(t, best[t]))
 	}
-	for _, t := range roots {
-		if t.plan.Refuses != "" {
-			r.Unknown = append(r.Unknown, Alone{Model: t.model, Why: t.plan.Refuses})
-		}
-	}
 	return r, nil
+}
+
+// followed are the roots whose library's settings are followed. Of the others nothing is claimed,
+// whatever they would fit.
+func (r *Result) followed(all []*root, paired map[*model.Model]bool) (roots []*root) {
+	for _, t := range all {
+		if t.plan.Refuses == "" {
+			roots = append(roots, t)
+			continue
+		}
+		reach(t.typ, paired)
+		r.Unknown = append(r.Unknown, Alone{Model: t.model, Why: t.plan.Refuses})
+	}
+	return roots
 }
 
 // leftOver looks again at the responses that no type fits and at the types that fit none: whether

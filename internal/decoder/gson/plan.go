@@ -110,7 +110,7 @@ func kotlinType(t *model.Type) bool {
 func (c *compiler) adapted(t *model.Type) bool {
 	names := []string{simpleName(t.Name)}
 	switch {
-	case t.Kind == model.List && t.Name == "[]":
+	case t.Kind == model.List && t.Name != "":
 		names = append(names, simpleName(t.Args[0].Name)+"[]")
 	case t.Kind == model.List:
 		names = append(names, t.Class, "List", "MutableList")
