@@ -99,24 +99,37 @@ func opening(f *File, at int) int {
 // forType are methods that make a reader of a type, which decodes when it is given a text.
 var forType = map[string]bool{"readerFor": true, "forType": true, "getAdapter": true}
 
+// links are the names that a call is chained to, gson, GsonBuilder() or mapper.copy(), the
+// nearest first, each with the bracket of its arguments, -1 where it has none.
+func links(f *File, call int) iter.Seq2[int, int] {
+	return func(yield func(name, open int) bool) {
+		for at := call; at > 1 && f.Is(at-1, "."); {
+			for at -= 2; at > 0 && (f.Is(at, "!") || f.Is(at, "?")); {
+				at--
+			}
+			for at > 0 && f.Is(at, "}") { // apply { … }, new ObjectMapper() {{ … }}
+				at = f.Partner(at) - 1
+			}
+			open := -1
+			if at > 0 && f.Is(at, ")") {
+				open = f.Partner(at)
+				at = open - 1
+			}
+			if at > 0 && f.Is(at, ">") {
+				at = opening(f, at) - 1
+			}
+			if at < 0 || f.KindAt(at) != scan.Ident || !yield(at, open) {
+				return
+			}
+		}
+	}
+}
+
 // readerAt is the name of a method that makes a reader of a type, among those that a decoding call
 // is chained to, with the bracket of its arguments; "" where there is none.
-func readerAt(f *File, at int) (name string, open int) {
-	for at > 2 && f.Is(at-1, ".") {
-		for at--; f.Is(at-1, "!") || f.Is(at-1, "?"); {
-			at--
-		}
-		if !f.Is(at-1, ")") {
-			return "", 0
-		}
-		open := f.Partner(at - 1)
-		if at = open - 1; f.Is(at, ">") {
-			at = opening(f, at) - 1
-		}
-		if at < 0 || f.KindAt(at) != scan.Ident {
-			return "", 0
-		}
-		if name := f.Word(at); forType[name] {
+func readerAt(f *File, call int) (name string, open int) {
+	for at, open := range links(f, call) {
+		if name := f.Word(at); open > 0 && forType[name] {
 			return name, open
 		}
 	}
@@ -430,52 +443,37 @@ func classesAround(f *File, at int) iter.Seq[*Class] {
 	}
 }
 
-// settingsAt are those of the decoder that a call's receiver names.
+// settingsAt are those of the decoder that a call's receiver names, or makes on the spot:
+// new ObjectMapper().registerModule(…).readValue(…).
 func settingsAt(f *File, call int, library string, all *decoders) *model.Settings {
-	name := ""
-	if i := call - 2; i >= 0 {
-		if f.Is(i, ")") { // gson().fromJson, new Gson().fromJson
-			i = f.Partner(i) - 1
-		}
-		for i >= 0 && (f.Is(i, "?") || f.Is(i, "!")) {
-			i--
-		}
-		if i >= 0 && f.TokenAt(i).Kind == scan.Ident {
-			name = f.TokenAt(i).Text
-		}
-		if builders[name] != "" || name == "create" {
-			var nearest *built
-			for _, b := range all.byFile[f] {
-				if b.at < call && (nearest == nil || b.at > nearest.at) {
-					nearest = b
-				}
-			}
-			if nearest != nil {
-				return nearest.settings
-			}
+	for at := range links(f, call) {
+		if b := all.named(f, at, call, library); b != nil {
+			return b.settings
 		}
 	}
-	var same []*built
-	for _, b := range all.byFile[f] {
-		if b.settings.Library == library && slices.Contains(b.names, name) {
-			same = append(same, b)
-		}
-	}
-	elsewhere, only := all.byName[library+" "+name], all.byLibrary[library]
-	switch {
-	case len(same) > 0:
-		for i := len(same) - 1; i >= 0; i-- { // the last one before the call
-			if same[i].at < call {
-				return same[i].settings
-			}
-		}
-		return same[0].settings
-	case len(elsewhere) == 1:
-		return elsewhere[0].settings
-	case len(only) == 1:
+	if only := all.byLibrary[library]; len(only) == 1 {
 		return only[0].settings
 	}
 	return &model.Settings{Library: library, Pos: f.Where(call)}
+}
+
+// named is the decoder that is made at a token before a call, or that its word names: the
+// last of the file before the call, then the only one of the project; nil where none is.
+func (d *decoders) named(f *File, at, call int, library string) (same *built) {
+	name := f.Word(at)
+	for _, b := range d.byFile[f] {
+		switch {
+		case b.settings.Library != library:
+		case b.at == at:
+			return b
+		case slices.Contains(b.names, name) && (same == nil || b.at < call):
+			same = b
+		}
+	}
+	if elsewhere := d.byName[library+" "+name]; same == nil && len(elsewhere) == 1 {
+		return elsewhere[0]
+	}
+	return same
 }
 
 // caught marks the tokens in a try block whose catch drops the error. One that throws, or
