@@ -103,7 +103,7 @@ func (o *checkOptions) check(paths []input.Path) int {
 			fmt.Fprintf(o.env.err, "vetta check: -pair: %s\n", line)
 		}
 	}
-	checked := drift.Check(pairs.Pairs)
+	checked := drift.Check(pairs.Pairs, o.env.apart(files, *o.workers))
 	result := report.NewCheck(set, s, checked, alone(pairs), problems, report.Options{Loose: *o.loose || o.failOn.value == "loose", Secrets: *o.secrets})
 	o.env.tell(problems)
 	switch o.format.value {

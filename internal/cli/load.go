@@ -11,6 +11,7 @@ import (
 	"github.com/schollz/progressbar/v3"
 	"golang.org/x/term"
 
+	"vetta/internal/drift"
 	"vetta/internal/input"
 	"vetta/internal/memory"
 	"vetta/internal/model"
@@ -47,9 +48,6 @@ func (p *pathOptions) all(args []string) (paths []input.Path) {
 // standard error where it takes long; nil where there is nothing to read. The
 // problems are those of the files, with saved shapes that could not be read.
 func (e *env) gather(files *input.Files, workers int) (*shape.Collection, []input.Problem) {
-	if workers == 0 {
-		workers = runtime.GOMAXPROCS(0)
-	}
 	problems := files.Problems
 	var c *shape.Collection
 	for _, name := range files.Shapes {
@@ -66,7 +64,7 @@ func (e *env) gather(files *input.Files, workers int) (*shape.Collection, []inpu
 	}
 	if len(files.Captures) > 0 {
 		bar := e.progress(len(files.Captures))
-		read := shape.Gather(files.Captures, workers, shape.DefaultLimits, bar.set)
+		read := shape.Gather(files.Captures, atOnce(workers), shape.DefaultLimits, bar.set)
 		bar.finish()
 		if c == nil {
 			c = read
@@ -75,6 +73,27 @@ func (e *env) gather(files *input.Files, workers int) (*shape.Collection, []inpu
 		}
 	}
 	return c, problems
+}
+
+// apart reads captures again to tell objects apart by their class, with progress as gather
+// shows it.
+func (e *env) apart(files *input.Files, workers int) drift.Apart {
+	return func(of *shape.Endpoint, by []shape.Teller) *shape.Endpoint {
+		if len(files.Captures) == 0 {
+			return nil
+		}
+		bar := e.progress(len(files.Captures))
+		defer bar.finish()
+		return shape.Apart(of, by, files.Captures, atOnce(workers), bar.set)
+	}
+}
+
+// atOnce is how many captures are read at once, by the number that was asked for.
+func atOnce(workers int) int {
+	if workers == 0 {
+		return runtime.GOMAXPROCS(0)
+	}
+	return workers
 }
 
 func loadShape(name string) (*shape.Collection, error) {

@@ -254,6 +254,7 @@ const (
 	ReasonKind     Reason = "kind"     // a value of another kind
 	ReasonRange    Reason = "range"    // a number that the type cannot hold
 	ReasonConstant Reason = "constant" // a value that no constant of the enum has
+	ReasonClass    Reason = "class"    // a text that tells which class an object is of, and no class is named for
 	ReasonDate     Reason = "date"     // text that is no date in the form expected
 	ReasonText     Reason = "text"     // text that is no URL, UUID, base64 …
 	ReasonCases    Reason = "cases"    // not exactly one key that names a case

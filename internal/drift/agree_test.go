@@ -154,10 +154,11 @@ func (g *generator) value(t string, odd int) any {
 	return pick("", "Tern", "Gull", "12", "2026-03-01")
 }
 
-// shapeOf reads documents into an endpoint.
-func shapeOf(t *testing.T, docs [][]byte) *shape.Endpoint {
+// shapeOf reads documents into an endpoint, with the objects apart that tellers name.
+func shapeOf(t *testing.T, docs [][]byte, by []shape.Teller) *shape.Endpoint {
 	t.Helper()
 	e := shape.NewEndpoint("docs", shape.DefaultLimits)
+	e.Tell(by)
 	var r shape.Reader
 	for i, doc := range docs {
 		src := &shape.Source{Origin: shape.Origin{File: fmt.Sprint("doc", i), Order: i}, Data: doc, Line: 1, Column: 1}
@@ -178,10 +179,23 @@ var sameKind = map[string]string{
 	"unreadable-text": "fails", "mixed-values": "fails",
 }
 
+// checked checks documents with a plan for their root.
+func checked(t *testing.T, plan *decoder.Plan, docs [][]byte) *drift.Checked {
+	t.Helper()
+	e := shapeOf(t, docs, nil)
+	return drift.Check([]*drift.Pair{{Plan: plan, Endpoint: e, Place: e.Root}}, func(of *shape.Endpoint, by []shape.Teller) *shape.Endpoint {
+		if of != e {
+			t.Error("another endpoint is to be read again")
+		}
+		return shapeOf(t, docs, by)
+	})
+}
+
 // counts are the values and responses of each finding, and how many responses
 // would not decode.
-func counts(plan *decoder.Plan, e *shape.Endpoint) (map[string][2]int64, int64, bool) {
-	checked := drift.Check([]*drift.Pair{{Plan: plan, Endpoint: e, Place: e.Root}})
+func counts(t *testing.T, plan *decoder.Plan, docs [][]byte) (map[string][2]int64, int64, bool) {
+	t.Helper()
+	checked := checked(t, plan, docs)
 	out := map[string][2]int64{}
 	for _, m := range checked.Models {
 		for _, f := range m.Findings {
@@ -189,7 +203,7 @@ func counts(plan *decoder.Plan, e *shape.Endpoint) (map[string][2]int64, int64, 
 				continue
 			}
 			for _, s := range f.Sites {
-				name := fmt.Sprint(m.Model.Name, ".", f.Name, " ", s.Place, " ", sameKind[f.Kind.Name])
+				name := fmt.Sprint(m.Model.Name, ".", f.Name, " ", s.Place, s.Where, " ", sameKind[f.Kind.Name])
 				if sameKind[f.Kind.Name] == "" {
 					name += f.Kind.Name
 				}
@@ -231,7 +245,7 @@ func TestCheckIsTrial(t *testing.T) {
 			for _, c := range out.Changes {
 				losses[string(c.Loss)]++
 			}
-			one, lost, _ := counts(plan, shapeOf(t, [][]byte{doc}))
+			one, lost, _ := counts(t, plan, [][]byte{doc})
 			all = append(all, one)
 			if (lost > 0) != (out.Err != nil) {
 				t.Fatalf("seed %d: check says %d would not decode, trial says %v\n%s\n%s\n%v", seed, lost, out.Err, doc, g.source.String(), one)
@@ -240,7 +254,7 @@ func TestCheckIsTrial(t *testing.T) {
 				fails++
 			}
 		}
-		got, lost, exact := counts(plan, shapeOf(t, docs))
+		got, lost, exact := counts(t, plan, docs)
 		if lost != fails || !exact {
 			t.Fatalf("seed %d: %d (exact %v) would not decode by check, %d by trial\n%s", seed, lost, exact, fails, g.source.String())
 		}

@@ -36,9 +36,10 @@ type ModelResult struct {
 type ModelSite struct {
 	Pair      *Pair
 	Place     string
-	Values    int64 // objects there
-	Responses int64 // responses of the endpoint
-	Lost      int64 // responses that would not decode because of this model
+	Where     string // which objects there, in words; "" for all
+	Values    int64  // objects there
+	Responses int64  // responses of the endpoint
+	Lost      int64  // responses that would not decode because of this model
 	LostExact bool
 }
 
@@ -54,11 +55,20 @@ type PairResult struct {
 	Lost      int64 // responses that would not decode
 	LostExact bool
 	Findings  []*Finding // about the type as a whole
+	// Untold are the places whose objects are of several classes that could not be told
+	// apart: nothing is said of what is in them.
+	Untold []string
 }
 
-// Check compares pairs of types and places.
-func Check(pairs []*Pair) *Checked {
-	c := &checker{results: map[*model.Model]*ModelResult{}}
+// Apart reads the responses of an endpoint again, with the objects at some places told
+// apart by their class (see shape.Apart). It answers nil where that cannot be done.
+type Apart func(e *shape.Endpoint, by []shape.Teller) *shape.Endpoint
+
+// Check compares pairs of types and places. Where a type has several classes that the
+// objects of one place are of, apart is asked to tell them apart; where it is nil or answers
+// nil, nothing is claimed about what is in such objects.
+func Check(pairs []*Pair, apart Apart) *Checked {
+	c := &checker{results: map[*model.Model]*ModelResult{}, apart: apart}
 	out := &Checked{}
 	for _, p := range pairs {
 		out.Pairs = append(out.Pairs, c.pair(p))
@@ -84,17 +94,46 @@ func before(a, b model.Pos) bool {
 
 type checker struct {
 	results map[*model.Model]*ModelResult
+	apart   Apart
+}
+
+// rounds is how often the responses of a pair are read again: each time, the objects are told
+// apart that stand one level further in.
+const rounds = 8
+
+// walked takes the shape of a pair through its plan.
+func (c *checker) walked(p *Pair) *walk {
+	w := newWalk(p.Endpoint)
+	w.node(p.Plan.Root, p.Place, false)
+	var by []shape.Teller
+	for round := 0; round < rounds && len(w.tellers) > 0 && c.apart != nil; round++ {
+		by = append(by, w.tellers...)
+		again := c.apart(p.Endpoint, by)
+		if again == nil {
+			break
+		}
+		place := again.Place(p.Place.Steps)
+		if place == nil {
+			break
+		}
+		w = newWalk(again)
+		w.node(p.Plan.Root, place, false)
+	}
+	return w
 }
 
 func (c *checker) pair(p *Pair) *PairResult {
-	w := newWalk(p.Endpoint)
-	w.node(p.Plan.Root, p.Place, false)
+	w := c.walked(p)
+	e := w.e
 	w.always()
 	w.dropTwice()
 	renames := w.renames()
 	moves := w.moves(renames)
 	w.unread(renames)
 	result := &PairResult{Pair: p}
+	for _, t := range w.tellers {
+		result.Untold = append(result.Untold, wire.Path(t.Steps))
+	}
 	var lost []*shape.Tally
 	lostBy := map[*model.Model][]*shape.Tally{}
 	exact := true
@@ -109,10 +148,10 @@ func (c *checker) pair(p *Pair) *PairResult {
 				exactBy[ev.model] = true
 			}
 		}
-		c.event(result, p, ev, renames, moves)
+		c.event(result, p, e, ev, renames, moves)
 	}
 	var all bool
-	result.Lost, all = p.Endpoint.Among(lost)
+	result.Lost, all = e.Among(lost)
 	result.LostExact = exact && all && !w.partial
 	for _, f := range result.Findings {
 		f.finish()
@@ -125,18 +164,18 @@ func (c *checker) pair(p *Pair) *PairResult {
 		}
 		seen[v] = true
 		r := c.result(v.Model)
-		site := ModelSite{Pair: p, Place: v.Place.Path(), Values: v.Place.Count(wire.Object), Responses: p.Endpoint.Responses}
-		lost, ok := p.Endpoint.Among(lostBy[v.Model])
+		site := ModelSite{Pair: p, Place: v.Place.Path(), Where: v.Place.Where, Values: v.Place.Count(wire.Object), Responses: e.Responses}
+		lost, ok := e.Among(lostBy[v.Model])
 		site.Lost, site.LostExact = lost, ok && !exactBy[v.Model] && !w.partial
 		r.Sites = append(r.Sites, site)
 	}
 	for _, u := range w.unreadKeys {
-		c.unreadKey(u, p.Endpoint)
+		c.unreadKey(u, e)
 	}
 	for _, l := range w.loose() {
 		r := c.result(l.model)
 		f := r.finding(l.kind, l.field, l.name, l.declared)
-		f.addLoose(p.Endpoint, l)
+		f.addLoose(e, l)
 	}
 	return result
 }
@@ -172,7 +211,7 @@ func (r *ModelResult) finding(k *Kind, field *model.Field, name, declared string
 }
 
 // event makes an event part of a finding.
-func (c *checker) event(result *PairResult, p *Pair, ev *event, renames map[renameKey]*rename, moves map[renameKey]*move) {
+func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *event, renames map[renameKey]*rename, moves map[renameKey]*move) {
 	kind := kindOf(ev)
 	var renamed *rename
 	if ev.key != "" {
@@ -265,7 +304,7 @@ func (c *checker) event(result *PairResult, p *Pair, ev *event, renames map[rena
 			f.Seen = "null"
 		}
 	}
-	f.add(p.Endpoint, ev)
+	f.add(e, ev)
 }
 
 // finish completes a finding when all its events are there.

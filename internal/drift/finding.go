@@ -37,6 +37,7 @@ type Finding struct {
 type Site struct {
 	Endpoint    *shape.Endpoint
 	Place       string // JSONPath
+	Where       string // in which objects, in words; "" for all
 	Values      int64  // how many values, or objects without the key
 	Of          int64  // out of how many looked at
 	Responses   int64  // how many responses hold them
@@ -73,12 +74,12 @@ func (f *Finding) add(e *shape.Endpoint, ev *event) {
 	path := ev.place.Path()
 	var site *Site
 	for _, s := range f.Sites {
-		if s.Endpoint == e && s.Place == path {
+		if s.Endpoint == e && s.Place == path && s.Where == ev.place.Where {
 			site = s
 		}
 	}
 	if site == nil {
-		site = &Site{Endpoint: e, Place: path, Of: ev.of, OfResponses: e.Responses, Exact: true}
+		site = &Site{Endpoint: e, Place: path, Where: ev.place.Where, Of: ev.of, OfResponses: e.Responses, Exact: true}
 		f.Sites = append(f.Sites, site)
 	}
 	what := ev.sent

@@ -94,12 +94,10 @@ func TestFixtures(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			checked := drift.Check(nil)
-			if len(checked.Models) != 0 {
+			if len(drift.Check(nil, nil).Models) != 0 {
 				t.Error("a check of nothing finds something")
 			}
-			e := shapeOf(t, f.docs)
-			checked = drift.Check([]*drift.Pair{{Plan: plan, Endpoint: e, Place: e.Root}})
+			checked := checked(t, plan, f.docs)
 			got := map[int][]string{}
 			add := func(all []*drift.Finding, at model.Pos) {
 				for _, finding := range all {
@@ -167,8 +165,7 @@ func TestFindingsSayWhat(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		e := shapeOf(t, f.docs)
-		for _, m := range drift.Check([]*drift.Pair{{Plan: plan, Endpoint: e, Place: e.Root}}).Models {
+		for _, m := range checked(t, plan, f.docs).Models {
 			for _, finding := range m.Findings {
 				if finding.Level != drift.Breaks {
 					continue

@@ -62,7 +62,7 @@ func Kinds() []*Kind {
 // kinds are all kinds; of two that take an event, the first in this list does.
 var kinds = []*Kind{
 	missingKey, nullValue, wrongRoot, listMismatch, wrongKind, outOfRange, unknownConstant, unreadableDate,
-	unreadableText, wrongCase, wrongMapKey, unknownKey, undecodableType, thrownByCode,
+	unreadableText, wrongCase, wrongMapKey, unknownKey, unknownClass, undecodableType, thrownByCode,
 	renamedKey, renamedSilently, movedKey, movedSilently, mixedValues, lostDigits, wrongUnit, neverFits, keptDefault, swallowedError, droppedElement, neverRead, silentZero, hiddenNull, constantAsNull,
 	unreadKeys,
 	neverAbsent, neverSent, numberInText,

@@ -100,6 +100,6 @@ func narrower(place *shape.Place) string {
 
 // addLoose makes a field that is declared too wide part of the finding.
 func (f *Finding) addLoose(e *shape.Endpoint, l looseField) {
-	f.Sites = append(f.Sites, &Site{Endpoint: e, Place: l.place.Path(), Values: l.values, Of: l.of, Responses: e.Responses, OfResponses: e.Responses, Exact: true})
+	f.Sites = append(f.Sites, &Site{Endpoint: e, Place: l.place.Path(), Where: l.place.Where, Values: l.values, Of: l.of, Responses: e.Responses, OfResponses: e.Responses, Exact: true})
 	f.Note = l.note
 }

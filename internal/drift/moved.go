@@ -2,6 +2,8 @@ package drift
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 
 	"vetta/internal/shape"
 	"vetta/internal/wire"
@@ -76,7 +78,15 @@ func (w *walk) around(p *shape.Place) (out []*shape.Place) {
 		if steps[n].Index == wire.AnyElement {
 			continue // an element is no level of its own
 		}
-		if outer := w.e.Place(steps[:n]); outer != nil && outer.Count(wire.Object) > 0 {
+		outer := w.e.Place(steps[:n])
+		for outer != nil && len(outer.Subtypes) > 0 { // the one that the place is in
+			in := slices.IndexFunc(outer.Subtypes, func(s *shape.Subtype) bool { return strings.HasSuffix(p.Where, s.Place.Where) })
+			if in < 0 {
+				break
+			}
+			outer = outer.Subtypes[in].Place
+		}
+		if outer != nil && outer.Count(wire.Object) > 0 {
 			out = append(out, outer)
 		}
 		break

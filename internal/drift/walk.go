@@ -31,6 +31,8 @@ type walk struct {
 	// partial says that some reading was not walked, since the counts of a shape
 	// cannot tell when it happens.
 	partial bool
+	// tellers are the members that would tell apart what partial says cannot be.
+	tellers []shape.Teller
 	once    bool // of several members of a name only the first is sure to be read
 	hashed  bool // the values are put into a collection that asks for their hash
 
@@ -95,6 +97,9 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 	}
 	if w.decoded != nil && mayDecode(n) {
 		w.decoded[place] = true
+	}
+	if len(place.Subtypes) > 0 && (n.Op == decoder.OpAt || n.Op == decoder.OpMap || n.Op == decoder.OpBuild) {
+		w.partial = true // what is in the objects is counted elsewhere
 	}
 	switch n.Op {
 	case decoder.OpLeaf:
@@ -227,7 +232,7 @@ func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null b
 			w.partial = true // a list that tells the class and holds the object
 			continue
 		}
-		if c.Class.Kind == want || n.Second != nil && (c.Class.Kind == n.SecondKind() || n.Scalars && (c.Class.Kind == wire.Number || c.Class.Kind == wire.Bool)) {
+		if c.Class.Kind == want || n.Second != nil && n.Op != decoder.OpSubtype && (c.Class.Kind == n.SecondKind() || n.Scalars && (c.Class.Kind == wire.Number || c.Class.Kind == wire.Bool)) {
 			continue
 		}
 		ev := byKind[c.Class.Kind]

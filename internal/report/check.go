@@ -1,6 +1,8 @@
 package report
 
 import (
+	"fmt"
+
 	"vetta/internal/capture"
 	"vetta/internal/decoder/library"
 	"vetta/internal/drift"
@@ -53,6 +55,7 @@ type Setting struct {
 type Decoded struct {
 	Endpoint       string   `json:"endpoint"`
 	Place          string   `json:"place"`
+	Where          string   `json:"where,omitempty"` // which objects there, "" for all
 	Objects        int64    `json:"objects"`
 	Responses      int64    `json:"responses"`
 	WouldNotDecode Count    `json:"wouldNotDecode"`
@@ -109,6 +112,7 @@ type CheckKey struct {
 type CheckSite struct {
 	Endpoint    string         `json:"endpoint"`
 	Place       string         `json:"place"`
+	Where       string         `json:"where,omitempty"` // in which objects, "" for all
 	Values      int64          `json:"values"`
 	Of          int64          `json:"of"`
 	Responses   int64          `json:"responses"`
@@ -266,6 +270,9 @@ func NewCheck(set *model.Set, s *shape.Shape, checked *drift.Checked, alone []Al
 		for _, f := range p.Findings {
 			root.Findings = append(root.Findings, m.finding(f, &c.Total.Findings))
 		}
+		for _, place := range p.Untold {
+			c.Limits = append(c.Limits, fmt.Sprintf("%s: objects at %s are of several classes, which could not be told apart: nothing is said of what is in them; give check the captures in place of a saved shape", p.Endpoint.Name, place))
+		}
 		c.Roots = append(c.Roots, root)
 		paired[p.Endpoint] = true
 		if known, ok := lostBy[p.Endpoint]; !ok || p.Lost > known.Responses {
@@ -329,7 +336,7 @@ func (m maker) model(r *drift.ModelResult, counts *FindingCounts) CheckModel {
 			out.Settings = Settings(settings)
 		}
 		out.Decoded = append(out.Decoded, Decoded{
-			Endpoint: site.Pair.Endpoint.Name, Place: site.Place, Objects: site.Values, Responses: site.Responses,
+			Endpoint: site.Pair.Endpoint.Name, Place: site.Place, Where: site.Where, Objects: site.Values, Responses: site.Responses,
 			WouldNotDecode: Count{site.Lost, site.LostExact}, Evidence: nonNil(site.Pair.Evidence),
 		})
 	}
@@ -365,7 +372,7 @@ func (m maker) finding(f *drift.Finding, counts *FindingCounts) CheckFinding {
 	}
 	for _, s := range f.Sites {
 		site := CheckSite{
-			Endpoint: s.Endpoint.Name, Place: s.Place, Values: s.Values, Of: s.Of, Responses: s.Responses, OfResponses: s.OfResponses,
+			Endpoint: s.Endpoint.Name, Place: s.Place, Where: s.Where, Values: s.Values, Of: s.Of, Responses: s.Responses, OfResponses: s.OfResponses,
 			Exact: s.Exact, Sent: []CheckSent{}, Examples: []CheckExample{},
 		}
 		steps := []wire.Step{}

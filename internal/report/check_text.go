@@ -75,8 +75,11 @@ func (c *Check) model(w *writer, m CheckModel) {
 		about += fmt.Sprintf(" · %s %s", s.Name, s.Value)
 	}
 	w.line(2, faint, Safe(about))
-	for _, d := range m.Decoded {
-		w.line(2, "", Safe(fmt.Sprintf("decoded from %s at %s: %s in %s", d.Endpoint, d.Place, plural(d.Objects, "object"), plural(d.Responses, "response"))))
+	for i, d := range m.Decoded {
+		w.line(2, "", Safe(fmt.Sprintf("decoded from %s at %s: %s in %s", d.Endpoint, placed(d.Place, d.Where), plural(d.Objects, "object"), plural(d.Responses, "response"))))
+		if i+1 < len(m.Decoded) && m.Decoded[i+1].Endpoint == d.Endpoint && m.Decoded[i+1].WouldNotDecode == d.WouldNotDecode {
+			continue // said of all places of the endpoint at once
+		}
 		if n := d.WouldNotDecode.Responses; n > 0 {
 			w.line(2, red, fmt.Sprintf("%s%d of %s would not decode because of it", atLeast(d.WouldNotDecode), n, plural(d.Responses, "response")))
 		}
@@ -139,7 +142,7 @@ func (c *Check) finding(w *writer, f CheckFinding, m *CheckModel) {
 	examples := 0
 	for _, s := range f.Sites {
 		if several {
-			w.labelled(12, "at", labelWidth, faint, Safe(s.Endpoint+" "+s.Place))
+			w.labelled(12, "at", labelWidth, faint, Safe(s.Endpoint+" "+placed(s.Place, s.Where)))
 		}
 		c.sent(w, f, s)
 		for _, ex := range s.Examples {
@@ -218,6 +221,14 @@ func atLeast(c Count) string {
 	return "at least "
 }
 
+// placed is a place with which of the objects there are meant.
+func placed(place, where string) string {
+	if where == "" {
+		return place
+	}
+	return place + " where " + where
+}
+
 // clean names the models that nothing is to be said of in one line each.
 func (c *Check) clean(w *writer, models []CheckModel) {
 	if len(models) == 0 {
@@ -227,7 +238,7 @@ func (c *Check) clean(w *writer, models []CheckModel) {
 	for _, m := range models {
 		var at []string
 		for _, d := range m.Decoded {
-			at = append(at, d.Endpoint+" "+d.Place)
+			at = append(at, d.Endpoint+" "+placed(d.Place, d.Where))
 		}
 		w.line(2, "", Safe(fmt.Sprintf("%s  %s  %s", m.Name, m.At, strings.Join(at, ", "))))
 	}

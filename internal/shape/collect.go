@@ -30,6 +30,11 @@ func Collect(files []*capture.File, workers int, limits Limits, progress func(do
 // Gather is Collect that does not yet put the endpoints together, so that what was
 // read can be saved, or merged with what others have read.
 func Gather(files []*capture.File, workers int, limits Limits, progress func(done int)) *Collection {
+	return gather(files, workers, func() *collector { return newCollector(limits) }, progress)
+}
+
+// gather is Gather with a collector of one's own for each worker.
+func gather(files []*capture.File, workers int, newCollector func() *collector, progress func(done int)) *Collection {
 	workers = max(1, workers)
 	all := make([]*collector, workers)
 	var next, finished atomic.Int64
@@ -37,7 +42,7 @@ func Gather(files []*capture.File, workers int, limits Limits, progress func(don
 	filesDone := make(chan struct{})
 	var wait sync.WaitGroup
 	for i := range all {
-		c := newCollector(limits)
+		c := newCollector()
 		all[i] = c
 		wait.Add(1)
 		go func() {
@@ -135,6 +140,7 @@ func (c *collector) reorder(order map[string]int) {
 // collector is what one worker has read.
 type collector struct {
 	limits   Limits
+	tellers  []Teller // of all its endpoints
 	reader   Reader
 	files    capture.Reader
 	grouper  capture.Grouper
@@ -230,6 +236,7 @@ func (c *collector) document(d capture.Document) (int, error) {
 	}
 	if e == nil {
 		e = NewEndpoint(g.name, c.limits)
+		e.Tell(c.tellers)
 		e.fixed = root
 		g.roots[root] = e
 	}

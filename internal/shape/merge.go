@@ -86,6 +86,7 @@ func (m *merger) place(a, b *Place) {
 		}
 		m.place(a.Elem, b.Elem)
 	}
+	m.subtypes(a, b)
 }
 
 // dateForms is how many classes of strings that look like dates two places have.

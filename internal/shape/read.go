@@ -72,6 +72,7 @@ func (f *Form) bits() (mask uint64, more []uint64) {
 // document to the next.
 type Reader struct {
 	wire     wire.Reader
+	ahead    ahead
 	frames   []frame
 	src      *Source
 	e        *Endpoint
@@ -158,6 +159,9 @@ func (r *Reader) read(e *Endpoint, src *Source, offset int) (end int, err error)
 			continue
 		case wire.BeginObject:
 			r.simple(place, Class{Kind: wire.Object}, ev)
+			if e.tellers != nil {
+				place = r.told(place, ev)
+			}
 			f = r.open(place, ev)
 			if place.Member == nil { // of a map, the keys that were there lead nowhere
 				f.next = &place.start
@@ -530,7 +534,7 @@ func (r *Reader) endObject() {
 		r.made.at(p)
 		form = r.e.addForm(p, f.mask, f.more)
 	}
-	if len(r.frames) == 1 {
+	if len(r.frames) == 1 && p == r.e.Root {
 		r.root = form
 	}
 	r.frames = r.frames[:len(r.frames)-1] // its examples name the object itself

@@ -102,6 +102,7 @@ func (p *Place) dropEmpty() {
 		p.Member = nil
 	}
 	p.Forms = slices.DeleteFunc(p.Forms, func(f *Form) bool { return f.Values == 0 })
+	p.sortSubtypes()
 	var keys []*Key
 	at := make([]int, len(p.Keys))
 	for i, k := range p.Keys {

@@ -79,6 +79,7 @@ type Endpoint struct {
 	// and no others; set by who sorts documents into endpoints.
 	fixedRoot bool
 	fixed     string // see Reader.Root
+	tellers   []Teller
 	// Of the last response, so that it can be taken back.
 	freshFile bool
 	lastCombo *combo
@@ -96,6 +97,9 @@ type Place struct {
 	OpenForms bool             // forms became too many to tell apart
 	Elem      *Place           // of arrays here
 	Member    *Place           // of objects here that turned into a map
+	Subtypes  []*Subtype       // of objects here that are told apart, see Endpoint.Tell
+	Teller    string           // the name of the member that tells them apart
+	Where     string           // in words, which objects are meant where they or those around them are told apart
 	Min, Max  float64          // of numbers here; both 0 where there are none
 	ranged    bool
 	names     map[string]*Key
@@ -132,6 +136,7 @@ type Key struct {
 func (k *Key) later() *Place {
 	if k.Later == nil {
 		k.Later = newPlace(k.Place.Steps)
+		k.Later.Where = k.Place.Where
 	}
 	return k.Later
 }
@@ -210,7 +215,9 @@ func (e *Endpoint) canonical(s Symbol) Symbol {
 }
 
 func (p *Place) in(step wire.Step) *Place {
-	return newPlace(append(append([]wire.Step(nil), p.Steps...), step))
+	inner := newPlace(append(append([]wire.Step(nil), p.Steps...), step))
+	inner.Where = p.Where
+	return inner
 }
 
 // Path writes the place as a JSONPath.
@@ -300,6 +307,9 @@ func (p *Place) Walk(visit func(*Place)) {
 	}
 	if p.Member != nil {
 		p.Member.Walk(visit)
+	}
+	for _, s := range p.Subtypes {
+		s.Place.Walk(visit)
 	}
 }
 

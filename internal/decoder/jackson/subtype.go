@@ -85,7 +85,7 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 		n.Second = n.Third
 	}
 	n.Key = func(id string) (decoder.Seen, *decoder.Error) {
-		err := fault("InvalidTypeIdException", decoder.ReasonConstant, "Could not resolve type id '%s' as a subtype of `%s`: known type ids = [%s]", id, typ, known(ids))
+		err := fault("InvalidTypeIdException", decoder.ReasonClass, "Could not resolve type id '%s' as a subtype of `%s`: known type ids = [%s]", id, typ, known(ids))
 		err.Advice = fmt.Sprintf("name a class for %q in its @JsonSubTypes, and give its @JsonTypeInfo a defaultImpl for kinds still to come", id)
 		return decoder.Seen{}, err
 	}

@@ -16,4 +16,4 @@ class Api { ObjectMapper mapper = new ObjectMapper(); Root load(String json) thr
 // document: {"name":"a","notice":{"kind":"strike","days":1}}
 // document: {"name":"a","notice":{"kind":"delay"}}
 // document: {"name":"a","notice":null}
-// lost: 1
+// lost: 1 exactly

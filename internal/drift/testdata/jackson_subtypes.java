@@ -2,7 +2,7 @@
 // document: {"notices":[{"kind":"fog","port":"SAL"}]}
 // document: {"notices":[{"minutes":5}]}
 // document: {"notices":["fog"]}
-// lost: 3
+// lost: 3 exactly
 import com.fasterxml.jackson.annotation.*;
 import com.fasterxml.jackson.databind.*;
 import java.util.*;
@@ -14,7 +14,7 @@ public class Root {
 
 @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
 @JsonSubTypes(@JsonSubTypes.Type(value = Delay.class, name = "delay"))
-interface Notice { } // want missing-key 1/4 in 1; unknown-constant 1/3 in 1
+interface Notice { } // want missing-key 1/4 in 1; unknown-class 1/3 in 1
 
 class Delay implements Notice {
     public int minutes;
