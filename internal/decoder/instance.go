@@ -66,6 +66,9 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 				continue
 			}
 			found = found || n.Rest == nil || step.uses(m.Name, r.match)
+			if step.Node.Op == OpBuild { // what is kept aside for it is read in the end
+				continue
+			}
 			spent := step.First && s.taken[k] && waits == 0 && step.Spent != nil
 			if spent && step.Spent == PassedOver {
 				found = false

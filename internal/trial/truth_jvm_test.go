@@ -322,15 +322,15 @@ func covers(all, claimed *wire.Value) bool {
 
 // coversInAnyOrder is covers for the elements of a set.
 func coversInAnyOrder(all, claimed []*wire.Value) bool {
-	rest := slices.Clone(all)
-	for _, c := range claimed {
-		at := slices.IndexFunc(rest, func(a *wire.Value) bool { return covers(a, c) })
-		if at < 0 {
-			return false
-		}
-		rest = slices.Delete(rest, at, at+1)
+	if len(all) != len(claimed) || len(claimed) == 0 {
+		return len(all) == len(claimed)
 	}
-	return len(rest) == 0
+	for i, a := range all { // one that has more than is claimed may be meant by another
+		if covers(a, claimed[0]) && coversInAnyOrder(slices.Delete(slices.Clone(all), i, i+1), claimed[1:]) {
+			return true
+		}
+	}
+	return false
 }
 
 // anyOrder stands before the elements of a set.

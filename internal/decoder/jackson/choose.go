@@ -135,7 +135,7 @@ func (k *collector) finish() {
 		if t := p.declared(); t != nil && strings.HasPrefix(t.Name, "Optional") && t.Name != "Optional" && k.c.settings.Option("module.Jdk8Module") == "" {
 			out.why = "without its module " + t.Name + " fails the whole class, which is not followed"
 		}
-		if p.param != nil && on(p.marks, "JsonUnwrapped", "enabled") {
+		if p.param != nil && on(p.marks, "JsonUnwrapped", "enabled") && (p.param.explicit || k.t.Model.Kind != model.Record) {
 			k.refuse("Cannot define Creator property %q as `@JsonUnwrapped`: combination not yet supported", p.name)
 		}
 		if p.param != nil {

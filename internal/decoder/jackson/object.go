@@ -158,10 +158,11 @@ type part struct {
 	prefix, suffix string
 	passed         string
 	around         []*model.Model // the objects that it stands in
-	// hidden says which keys of those objects their classes ignore, of what they hold as well; nil
-	// where they ignore none. Of those that only may be ignored, mayHide says so: behind the last
-	// key that a creator takes, none is.
+	// hidden says which keys of those objects their classes take themselves or ignore, of what they
+	// hold as well; nil where it stands in none. Of those that only may be, mayHide says so:
+	// behind the last key that a creator takes, none is. ordered says that there is such a creator.
 	hidden, mayHide func(key string) bool
+	ordered         bool
 }
 
 // never is the node for a parameter of a creator whose key is ignored: it is given nothing, and the
@@ -206,6 +207,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		target, _, _ := c.target(p, t, fields, owners)
 		return p.param != nil && target == nil && !about.hides(p.name)
 	})
+	var late []decoder.Step
 	touched := map[string]*property{} // fields that a setter of another property may assign to
 	for _, p := range about.properties {
 		if p.setter == nil || p.setter.method == nil || !p.setter.method.Opaque {
@@ -236,31 +238,16 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		if typ == nil {
 			continue
 		}
-		if on(p.marks, "JsonUnwrapped", "enabled") && unwrappable(typ) {
+		if on(p.marks, "JsonUnwrapped", "enabled") && unwrappable(typ) && !(p.param != nil && about.hides(p.name)) {
 			unwraps = true
-			inner := typ.Unwrapped()
-			if slices.Contains(as.around, inner.Model) || inner.Model == m {
-				n.Steps = append(n.Steps, decoder.Step{Property: at, Node: unknown("it is unwrapped into itself")})
+			node := c.unwrapped(m, about, p, typ.Unwrapped(), as)
+			if p.param == nil {
+				n.Steps = append(n.Steps, decoder.Step{Property: at, Node: node})
 				continue
 			}
-			if classMark(inner, "JsonTypeInfo") != nil {
-				n.Steps = append(n.Steps, decoder.Step{Property: at, Node: unknown("what is unwrapped tells its class by a key, which is not followed")})
-				continue
-			}
-			sub := c.introspect(inner)
-			c.refuse(inner.Model, sub.refused)
-			if err := unmakeable(inner.Model, sub); err != nil {
-				n.Steps = append(n.Steps, decoder.Step{Property: at, Node: &decoder.Node{Op: decoder.OpFail, Error: err}})
-				continue
-			}
-			if sub.delegate != nil && sub.creator == nil {
-				n.Steps = append(n.Steps, decoder.Step{Property: at, Node: unknown("what is unwrapped is made of one value, which is not followed")})
-				continue
-			}
-			built := c.build(inner, sub, as.within(m, about, p))
-			built.Aside = true
-			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: built})
-			continue
+			// A record's creator takes the component's own key all the same, and what is unwrapped
+			// goes to a field that is final.
+			late = append(late, decoder.Step{Property: -1, Node: node}, decoder.Step{Property: -1, Node: &decoder.Node{Op: decoder.OpFail, Assured: true, Error: unwrappedComponent(m, target)}})
 		}
 		node := c.property(p, target, typ, owner, as)
 		switch ignored := p.param != nil && about.hides(p.name) || !as.sees(node); {
@@ -299,13 +286,16 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 			reader[at], byCreator[at] = node, p.param != nil
 		}
 		step := decoder.Step{Property: at, Node: node, First: p.param != nil}
-		step.Spent, step.SpentNull = spent(m, p, target, about)
+		if step.Spent, step.SpentNull = spent(m, p, target, about); p.param != nil && unwrapsAny(about) {
+			step.Spent = decoder.PassedOver // it goes to what is unwrapped
+		}
 		n.Steps = append(n.Steps, step)
 		if p.param != nil {
 			given[node] = p.param.param.index
 		}
 	}
 	inOrder(n.Steps, given)
+	n.Steps = append(n.Steps, late...)
 	for _, p := range about.final {
 		f := p.field.field
 		names = append(names, fmt.Sprintf("%q", p.name))
@@ -331,12 +321,17 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 			n.Rest.Why = "an any-setter beside what is unwrapped is given the keys of that too"
 		}
 		if n.Ignored == nil {
-			n.Ignored = about.hides
+			n.Ignored = func(key string) bool { return about.hides(key) || as.hidden != nil && as.hidden(key) }
 		}
 	}
 	n.RestInto = -1
 	if f := about.restInto(fields); f != nil && n.Rest != nil {
-		n.RestInto = index[f.Name]
+		at := index[f.Name]
+		if as.ordered { // what comes late is put into it as well
+			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: unknown(unorderedKeys)})
+		} else {
+			n.RestInto = at
+		}
 	}
 	return n
 }

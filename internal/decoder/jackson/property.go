@@ -9,23 +9,27 @@ import (
 	"vetta/internal/wire"
 )
 
+// keysOf are the keys that a property is read under, its name first, as match makes them.
+func (c *compiler) keysOf(p *property, in part) (keys []string) {
+	for _, name := range append([]string{p.name}, p.marks.Find("JsonAlias").Texts("value")...) {
+		keys = append(keys, in.prefix+name+in.suffix)
+	}
+	if match := c.match(); match != nil {
+		for i := range keys {
+			keys[i] = match(keys[i])
+		}
+	}
+	return keys
+}
+
 // property is the node that reads one property.
 func (c *compiler) property(p *property, target *model.Field, typ, owner *model.Type, in part) *decoder.Node {
 	t := typ
 	if owner != nil {
 		t = typ.Bind(owner.Env())
 	}
-	at := &decoder.Node{Op: decoder.OpAt, Name: in.prefix + p.name + in.suffix, Every: true, Field: target, Type: jvm.TypeText(t)}
-	match := c.match()
-	for _, a := range p.marks.Find("JsonAlias").Texts("value") {
-		at.Others = append(at.Others, in.prefix+a+in.suffix)
-	}
-	if match != nil {
-		at.Name = match(at.Name)
-		for i := range at.Others {
-			at.Others[i] = match(at.Others[i])
-		}
-	}
+	keys := c.keysOf(p, in)
+	at := &decoder.Node{Op: decoder.OpAt, Name: keys[0], Others: keys[1:], Every: true, Field: target, Type: jvm.TypeText(t)}
 	if a := p.marks.Find("JsonDeserialize"); a != nil && owner != nil {
 		t = c.narrowed(t, a, owner.Model)
 	}

@@ -20,12 +20,16 @@ func isFloat(v *wire.Value) bool { return strings.ContainsAny(string(v.Raw), ".e
 // BigDecimal (ParserBase.getNumberValueDeferred, Jackson 2.14).
 func isDecimal(v *wire.Value) bool { return v.Aside && v.Kind == wire.Number && isFloat(v) }
 
-// numeral is the text of a number, or of the decimal that it became.
+// numeral is the text of a number, or of the one that it became: kept aside, a whole number has
+// no negative zero.
 func numeral(v *wire.Value) string {
 	if isDecimal(v) {
 		if text, ok := jvm.ParseDecimal(string(v.Raw)); ok {
 			return text
 		}
+	}
+	if v.Aside && string(v.Raw) == "-0" {
+		return "0"
 	}
 	return string(v.Raw)
 }

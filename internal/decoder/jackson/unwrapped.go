@@ -18,8 +18,46 @@ func unwrappable(t *model.Type) bool {
 	return m != nil && !m.Abstract && m.Kind != model.Enum
 }
 
-// within is the part of an object that the property p of its class is unwrapped to.
-func (as part) within(m *model.Model, about *introspection, p *property) part {
+// unwrapsAny says whether a property of a class is read from the keys of the object itself.
+func unwrapsAny(about *introspection) bool {
+	return slices.ContainsFunc(about.properties, func(p *property) bool {
+		return on(p.marks, "JsonUnwrapped", "enabled") && unwrappable(p.declared())
+	})
+}
+
+// unwrapped is the node for the property p of a class that is unwrapped, of a type that is
+// unwrappable.
+func (c *compiler) unwrapped(m *model.Model, about *introspection, p *property, inner *model.Type, as part) *decoder.Node {
+	if slices.Contains(as.around, inner.Model) || inner.Model == m {
+		return unknown("it is unwrapped into itself")
+	}
+	if classMark(inner, "JsonTypeInfo") != nil {
+		return unknown("what is unwrapped tells its class by a key, which is not followed")
+	}
+	sub := c.introspect(inner)
+	c.refuse(inner.Model, sub.refused)
+	if err := unmakeable(inner.Model, sub); err != nil {
+		return &decoder.Node{Op: decoder.OpFail, Error: err}
+	}
+	if sub.delegate != nil && sub.creator == nil {
+		return unknown("what is unwrapped is made of one value, which is not followed")
+	}
+	built := c.build(inner, sub, c.within(as, m, about, p))
+	built.Aside = true
+	return built
+}
+
+// unwrappedComponent is the error of a record with an unwrapped component that no annotation
+// names (Jackson 2.14).
+func unwrappedComponent(m *model.Model, f *model.Field) *decoder.Error {
+	err := fixed(m, f, false)
+	err.Advice = "make a class of " + m.Name + ": Jackson before 2.15 takes an unwrapped component for a final field"
+	return err
+}
+
+// within is the part of an object that the property p of its class is unwrapped to: the keys
+// that no property of the class takes itself (BeanDeserializer.deserializeWithUnwrapped).
+func (c *compiler) within(as part, m *model.Model, about *introspection, p *property) part {
 	a := p.marks.Find("JsonUnwrapped")
 	in := part{inside: true, around: append(slices.Clip(as.around), m), prefix: as.prefix + a.Text("prefix", ""), suffix: a.Text("suffix", "") + as.suffix}
 	var own []string
@@ -27,10 +65,23 @@ func (as part) within(m *model.Model, about *introspection, p *property) part {
 		own = append(own, in.prefix+name+in.suffix)
 	}
 	ordered := about.creator != nil
+	var late []string // what the class takes itself if it comes before all that its creator does
+	for _, q := range slices.Concat(about.properties, about.final) {
+		switch {
+		case q.param == nil && on(q.marks, "JsonUnwrapped", "enabled") && unwrappable(q.declared()):
+		case ordered && q.param == nil:
+			late = append(late, c.keysOf(q, as)...)
+		default:
+			own = append(own, c.keysOf(q, as)...)
+		}
+	}
 	in.hidden = func(key string) bool {
 		return !ordered && about.hides(key) || slices.Contains(own, key) || as.hidden != nil && as.hidden(key)
 	}
-	in.mayHide = func(key string) bool { return ordered && about.hides(key) || as.mayHide != nil && as.mayHide(key) }
+	in.mayHide = func(key string) bool {
+		return ordered && about.hides(key) || slices.Contains(late, key) || as.mayHide != nil && as.mayHide(key)
+	}
+	in.ordered = ordered || as.ordered
 	return in
 }
 
