@@ -64,7 +64,7 @@ func (w *walk) computed(n *decoder.Node, place *shape.Place, null bool) {
 		}
 	case decoder.OpFail:
 		ev := event{sent: "a value that the code refuses", of: place.Total(), err: n.Error}
-		if n.Error.Reason == decoder.ReasonType { // whatever is sent
+		if n.Error.Reason != decoder.ReasonCode { // whatever is sent
 			ev.sent = "any value"
 			for _, c := range place.Sorted() {
 				if n.Assured && c.Class.Kind != wire.Object || null && c.Class.Kind == wire.Null {

@@ -165,13 +165,13 @@ type part struct {
 	ordered         bool
 }
 
-// never is the node for a parameter of a creator whose key is ignored: it is given nothing, and the
-// instance made at the end.
-func (c *compiler) never(target *model.Field, typ *model.Type) *decoder.Node {
-	if jvm.IsPrimitive(typ, false) && c.on("FAIL_ON_NULL_FOR_PRIMITIVES") {
-		return &decoder.Node{Op: decoder.OpFail, Assured: true, Error: c.scalarOf(typ, "")(jvm.Sample(wire.Null)).Err}
+// never is the node for a parameter of a creator that no key is left for: what is there for an
+// absent one comes at the end.
+func never(n *decoder.Node) *decoder.Node {
+	if n.Missing != nil {
+		return &decoder.Node{Op: decoder.OpFail, Assured: true, Error: n.Missing}
 	}
-	return &decoder.Node{Op: decoder.OpConst, Field: target, Value: jvm.Zero(typ, false), Why: "it is ignored by annotation"}
+	return &decoder.Node{Op: decoder.OpConst, Field: n.Field, Value: n.Value, Why: "it is ignored by annotation"}
 }
 
 // match is what the mapper makes of names before it compares them.
@@ -205,7 +205,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 	// A value that is handed to a creator, and that no field is called after, may go anywhere.
 	loose := about.creator != nil && about.creator.Opaque || slices.ContainsFunc(about.properties, func(p *property) bool {
 		target, _, _ := c.target(p, t, fields, owners)
-		return p.param != nil && target == nil && !about.hides(p.name)
+		return p.param != nil && target == nil && !p.hidden
 	})
 	var late []decoder.Step
 	touched := map[string]*property{} // fields that a setter of another property may assign to
@@ -238,7 +238,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		if typ == nil {
 			continue
 		}
-		if on(p.marks, "JsonUnwrapped", "enabled") && unwrappable(typ) && !(p.param != nil && about.hides(p.name)) {
+		if on(p.marks, "JsonUnwrapped", "enabled") && unwrappable(typ) && !(p.param != nil && p.hidden) {
 			unwraps = true
 			node := c.unwrapped(m, about, p, typ.Unwrapped(), as)
 			if p.param == nil {
@@ -250,9 +250,9 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 			late = append(late, decoder.Step{Property: -1, Node: node}, decoder.Step{Property: -1, Node: &decoder.Node{Op: decoder.OpFail, Assured: true, Error: unwrappedComponent(m, target)}})
 		}
 		node := c.property(p, target, typ, owner, as)
-		switch ignored := p.param != nil && about.hides(p.name) || !as.sees(node); {
+		switch ignored := p.param != nil && p.hidden || !as.sees(node); {
 		case ignored && p.param != nil:
-			never := c.never(target, typ)
+			never := never(node)
 			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: never, First: true})
 			given[never] = p.param.param.index
 			continue

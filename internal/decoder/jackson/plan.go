@@ -70,10 +70,11 @@ func unknown(why string) *decoder.Node { return &decoder.Node{Op: decoder.OpUnkn
 type format struct {
 	pattern string
 	single  bool
-	// What @JsonIgnoreProperties says of the objects that the property holds.
-	ignored string // names, each behind a comma
-	lenient bool
-	within  bool // the class is an inner one of the class that holds the property
+	// What @JsonIgnoreProperties and @JsonIncludeProperties say of the objects that the property
+	// holds: names, each behind a comma; only is "" where the second is not there.
+	ignored, only string
+	lenient       bool
+	within        bool // the class is an inner one of the class that holds the property
 	// prefix and suffix are those that the property's own name gets in an object that is
 	// unwrapped: the names in what it holds get them too, and unknown ones are passed over
 	// there (BeanDeserializer.unwrappingDeserializer).

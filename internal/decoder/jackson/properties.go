@@ -21,6 +21,7 @@ type property struct {
 	params   []*accessor
 	// What is left of them in the end, nil where nothing is.
 	field, getter, setter, param *accessor
+	hidden                       bool            // of a creator's: its class ignores it
 	marks                        model.Annotated // of all its members, the foremost first
 }
 
@@ -194,6 +195,9 @@ func (c *compiler) introspect(t *model.Type) *introspection {
 		k.refuse("Problem with definition of [AnnotedClass %s]: Multiple 'any-setter' methods defined (%s)", jvm.ClassName(t.Model), strings.Join(k.any[:2], " vs "))
 	}
 	k.finish()
+	for _, p := range k.out.properties {
+		p.hidden = p.param != nil && k.out.hides(p.name)
+	}
 	return k.out
 }
 
@@ -311,16 +315,25 @@ func (k *collector) removeUnseen(p *property) {
 	}
 }
 
-// ignore adds what a property says of the objects that it holds.
+// ignore adds what a property says of the objects that it holds. What a creator takes is found
+// before it is asked for (BeanDeserializer._deserializeUsingPropertyBased).
 func (i *introspection) ignore(as format) {
 	i.lenient = i.lenient || as.lenient
-	if as.ignored == "" {
-		return
+	if as.ignored != "" {
+		for _, name := range strings.Split(as.ignored[1:], ",") {
+			i.ignored[name] = true
+		}
 	}
-	for _, name := range strings.Split(as.ignored[1:], ",") {
-		i.ignored[name] = true
+	if as.only != "" {
+		own := i.only
+		i.only = map[string]bool{}
+		for _, name := range strings.Split(as.only[1:], ",") {
+			i.only[name] = own == nil || own[name]
+		}
 	}
-	i.properties = slices.DeleteFunc(i.properties, func(p *property) bool { return i.ignored[p.name] && p.param == nil })
+	if as.ignored+as.only != "" {
+		i.properties = slices.DeleteFunc(i.properties, func(p *property) bool { return i.hides(p.name) && p.param == nil })
+	}
 }
 
 // hides says whether annotations have members of that name passed over.

@@ -2,6 +2,7 @@ package jackson
 
 import (
 	"slices"
+	"strings"
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/jvm"
@@ -146,6 +147,9 @@ func formatOf(p *property) (as format, why string) {
 		for _, name := range a.Texts("value") {
 			as.ignored += "," + name
 		}
+	}
+	if a := p.marks.Find("JsonIncludeProperties"); a != nil {
+		as.only = "," + strings.Join(a.Texts("value"), ",")
 	}
 	return as, ""
 }

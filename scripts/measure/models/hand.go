@@ -99,7 +99,7 @@ func (g *maker) byHand(name string, depth int) func() *value {
 			read = pick(g, append(exprs, fmt.Sprintf("%s = o.has(%s) ? o.get%s(%s) : %s;\n", to, q, word, q, fallback), fmt.Sprintf("if (!o.isNull(%s)) { %s        }\n", q, exprs[0]),
 				fmt.Sprintf("if (o.has(%s)) %s", q, exprs[0]), fmt.Sprintf("%s = o.isNull(%s) ? %s : o.get%s(%s);\n", to, q, fallback, word, q))...)
 		}
-		fields = append(fields, field{n, key, t})
+		fields = append(fields, field{name: n, key: key, typ: t})
 		switch {
 		case g.kotlin() && g.elsewhere:
 			fmt.Fprintf(&decls, "    %s,\n", fmt.Sprintf(decl, ""))

@@ -169,7 +169,11 @@ func (g *maker) jacksonModel(name string, fields []field) string {
 		}
 		on := pick(g, "field", "field", "getter", "setter")
 		mark := ""
-		switch g.IntN(14) {
+		what := g.IntN(14)
+		if strings.HasPrefix(f.typ.src, "Part") && g.chance(30) {
+			what = 9
+		}
+		switch what {
 		case 0:
 			f.key = pick(g, "k_"+f.name, "some-"+f.name)
 			mark = fmt.Sprintf("@JsonProperty(%q) ", f.key)
@@ -195,6 +199,9 @@ func (g *maker) jacksonModel(name string, fields []field) string {
 		case 9:
 			if strings.HasPrefix(f.typ.src, "Part") {
 				mark = pick(g, "@JsonUnwrapped ", `@JsonUnwrapped(prefix = "p_") `, `@JsonIgnoreProperties({"id", "name"}) `, `@JsonIgnoreProperties(ignoreUnknown = true) `)
+				if f.unwrapped = strings.Contains(mark, "Unwrapped"); f.unwrapped && strings.Contains(mark, "prefix") {
+					f.prefix = "p_"
+				}
 			}
 		case 8:
 			if strings.HasPrefix(f.typ.src, "List<") || strings.HasSuffix(f.typ.src, "[]") {
@@ -265,7 +272,7 @@ func (g *maker) jacksonModel(name string, fields []field) string {
 		b.WriteString("    public Map<String, Object> getRest() { return null; }\n")
 	case 2:
 		b.WriteString("    private final List<String> marks = new ArrayList<>();\n    public List<String> getMarks() { return marks; }\n")
-		fields[0] = field{fields[0].name, fields[0].key, fields[0].typ}
+		fields[0] = field{name: fields[0].name, key: fields[0].key, typ: fields[0].typ}
 	case 3:
 		b.WriteString("    public boolean isNew() { return true; }\n")
 	}
@@ -324,7 +331,7 @@ func (g *maker) java(root string) (models, api string) {
 		case g.chance(25):
 			setup = ".disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)"
 		}
-		if g.chance(45) {
+		for g.chance(40) {
 			setup += "." + pick(g, "enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)", "enable(DeserializationFeature.ACCEPT_SINGLE_VALUE_AS_ARRAY)",
 				"enable(DeserializationFeature.READ_UNKNOWN_ENUM_VALUES_AS_NULL)", "enable(DeserializationFeature.READ_UNKNOWN_ENUM_VALUES_USING_DEFAULT_VALUE)",
 				"enable(DeserializationFeature.ACCEPT_EMPTY_STRING_AS_NULL_OBJECT)", "disable(DeserializationFeature.ACCEPT_FLOAT_AS_INT)",

@@ -284,6 +284,8 @@ var fieldNames = []string{"id", "name", "portCode", "seats", "isActive", "URL", 
 type field struct {
 	name, key string
 	typ       typ
+	unwrapped bool   // its members are those of the object around it
+	prefix    string // of their names then
 }
 
 func (g *maker) fields(depth int) []field {
@@ -291,7 +293,7 @@ func (g *maker) fields(depth int) []field {
 	g.Shuffle(len(names), func(i, j int) { names[i], names[j] = names[j], names[i] })
 	var out []field
 	for _, n := range names[:2+g.IntN(4)] {
-		out = append(out, field{n, n, g.typ(depth)})
+		out = append(out, field{name: n, key: n, typ: g.typ(depth)})
 	}
 	return out
 }
@@ -300,8 +302,15 @@ func (g *maker) sample(fields []field) func() *value {
 	return func() *value {
 		v := &value{}
 		for _, f := range fields {
-			v.keys, v.elems = append(v.keys, f.key), append(v.elems, f.typ.sample())
+			s := f.typ.sample()
 			g.keys = append(g.keys, f.key)
+			if f.unwrapped && s.text == "" && !s.list {
+				for i, k := range s.keys {
+					v.keys, v.elems = append(v.keys, f.prefix+k), append(v.elems, s.elems[i])
+				}
+				continue
+			}
+			v.keys, v.elems = append(v.keys, f.key), append(v.elems, s)
 		}
 		for _, k := range g.kinds {
 			if len(k.fields) > 0 && len(fields) > 0 && &k.fields[0] == &fields[0] {
@@ -413,7 +422,7 @@ func (g *maker) file() string {
 			g.wires = slices.DeleteFunc(slices.Clone(wires), func(w string) bool { return w == "1e400" }) // which it refuses anywhere
 		}
 		g.change(v)
-		if g.chance(20) {
+		for g.chance(30) { // which of several faults is told shows in what order members are read
 			g.change(v)
 		}
 		docs = append(docs, v.String())
