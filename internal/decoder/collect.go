@@ -127,6 +127,12 @@ func (r *run) members(n *Node, v *wire.Value) (Seen, *failure) {
 			continue
 		}
 		key, keyErr := n.Key(m.Name)
+		if keyErr == nil && n.Ignored != nil && n.Ignored(m.Name) {
+			if at := slices.Index(out.Names, key.Text); at >= 0 {
+				out.Names, out.Elems = slices.Delete(out.Names, at, at+1), slices.Delete(out.Elems, at, at+1)
+			}
+			continue
+		}
 		if keyErr != nil {
 			_, err := r.enter(wire.MemberOf(m.Name), &Node{Op: OpFail, Error: keyErr}, m.Value)
 			return Seen{}, err
@@ -141,7 +147,7 @@ func (r *run) members(n *Node, v *wire.Value) (Seen, *failure) {
 			return Seen{}, err
 		}
 		at := slices.Index(out.Names, key.Text)
-		if n.Twice != nil && at >= 0 && out.Elems[at].Kind != SeenNull {
+		if n.Twice != nil && at >= 0 && out.Elems[at].Kind != SeenNull && out.Elems[at].Kind != SeenUnknown {
 			return Seen{}, r.fail(n.Twice(key.Text))
 		}
 		if at >= 0 && (n.Every || n.Twice != nil) {

@@ -79,7 +79,7 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 			}
 			// What has no place any more is not read; what cannot be set is.
 			if !spent || step.Spent.Reason == ReasonType {
-				if err := s.take(k, i); err != nil {
+				if err := s.checked(k, s.take(k, i)); err != nil {
 					return err
 				}
 			}
@@ -96,6 +96,11 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 				return unset
 			}
 			r.path, r.told = r.path[:len(r.path)-1], r.told[:len(r.told)-1]
+		}
+		if waits == 0 {
+			if err := s.unmade(); err != nil {
+				return err
+			}
 		}
 		if unset != nil && waits == 0 {
 			return unset
@@ -135,7 +140,8 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 		if step.Property >= 0 {
 			before = out.Elems[step.Property]
 		}
-		if _, err := r.step(n, step, v, out); err != nil {
+		_, err := r.step(n, step, v, out)
+		if err = s.checked(k, err); err != nil {
 			return err
 		}
 		if step.Property >= 0 && assigned[step.Property] {
@@ -143,6 +149,9 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 		} else if step.Property >= 0 {
 			assigned[step.Property] = true
 		}
+	}
+	if err := s.unmade(); err != nil {
+		return err
 	}
 	if unset != nil {
 		return unset
@@ -186,8 +195,34 @@ type memberwise struct {
 	n     *Node
 	v     *wire.Value
 	out   *Seen
-	taken []bool // by step
-	read  []int  // by step: its index among the run's reads
+	taken []bool     // by step
+	read  []int      // by step: its index among the run's reads
+	nulls []*failure // by step: of those that are checked for null in the end, nil where there are none
+}
+
+// checked puts off what a step fails by where that is asked in the end.
+func (s *memberwise) checked(k int, err *failure) *failure {
+	check := s.n.Steps[k].NullCheck
+	if check == nil {
+		return err
+	}
+	if s.nulls == nil {
+		s.nulls = make([]*failure, len(s.n.Steps))
+	}
+	if s.nulls[k] = nil; err != nil && err.cause == check {
+		s.nulls[k], err = err, nil
+	}
+	return err
+}
+
+// unmade is what the first step fails by that was checked for null, once all have been read.
+func (s *memberwise) unmade() *failure {
+	for _, err := range s.nulls {
+		if err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // take does a step for the member at an index of the object.

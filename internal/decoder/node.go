@@ -103,7 +103,7 @@ type Node struct {
 	// Unknown is the error of an OpBuild for a member that no step takes, nil where
 	// such a member is passed over. Ignored says which are passed over all the same.
 	Unknown func(name string) *Error
-	Ignored func(name string) bool
+	Ignored func(name string) bool // also of an OpMap
 	// Rest is done at members of an OpBuild that no step takes and that are not Ignored, nil
 	// where nothing is made of them. RestInto is the index of the property, a map, that what
 	// it yields is put into, -1 for none.
@@ -186,6 +186,9 @@ type Step struct {
 	Spent *Error
 	// SpentNull is Spent for null, where that is another error; else nil.
 	SpentNull *Error
+	// NullCheck is the error of a step that is First for nothing, absent or null, where that is
+	// asked only when all of them have been read, and of the first one first; else nil.
+	NullCheck *Error
 }
 
 // PassedOver stands for the error of what is not read any more.

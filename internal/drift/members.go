@@ -12,12 +12,16 @@ import (
 // members takes the members of objects through the node of a map's values.
 func (w *walk) members(n *decoder.Node, place *shape.Place) {
 	if place.Member != nil {
+		w.partial = w.partial || n.Ignored != nil // the names are not known any more
 		w.inside(n.Inner, place.Member, n.SkipNull)
 		return
 	}
 	keys := map[string]bool{}
 	for _, k := range place.Keys {
 		key, err := n.Key(k.Name)
+		if err == nil && n.Ignored != nil && n.Ignored(k.Name) {
+			continue
+		}
 		w.partial = w.partial || n.Twice != nil && keys[key.Text] // two names of one key
 		keys[key.Text] = true
 		if err != nil {

@@ -120,8 +120,12 @@ func (k *collector) finish() {
 		if p.param == nil && p.setter == nil && p.field == nil && p.getter == nil {
 			continue
 		}
-		for _, a := range slices.Concat(p.params, p.setters, p.fields, p.getters) {
-			p.marks = append(p.marks, a.marks...)
+		if p.marks = marksOf(p); p.collided {
+			foremost := p.all()[0]
+			p.marks = foremost.marks
+			if merged, ok := p.merged[foremost]; ok {
+				p.marks = merged
+			}
 		}
 		if text := untold(p.marks); text != "" {
 			out.why = "an annotation of " + p.implicit + " says " + text + ", a constant that is not in the source"

@@ -118,6 +118,11 @@ func (c *compiler) dictionary(t *model.Type, as format) *decoder.Node {
 	if c.on("ACCEPT_EMPTY_STRING_AS_NULL_OBJECT") {
 		n.Second = emptyAsNull(n)
 	}
+	if as.ignored+as.only != "" && t.Class != "EnumMap" { // MapDeserializer.createContextual
+		about := introspection{ignored: map[string]bool{}}
+		about.ignore(as)
+		n.Ignored = about.hides
+	}
 	var why string
 	if n.Key, why = c.keys(key); why != "" {
 		return unknown(why)

@@ -20,18 +20,24 @@ func (c *compiler) nulls(at *decoder.Node, p *property, t *model.Type) {
 	}
 	switch lastName(a.Text("nulls", "")) {
 	case "SKIP":
+		if p.refused != nil { // what is skipped is null all the same when the creator is given it
+			break
+		}
 		at.KeepNull = true
 		at.Inner = withNulls(at.Inner, decoder.Verdict{Seen: at.Value})
 	case "FAIL":
 		at.Inner = withNulls(at.Inner, decoder.Verdict{Err: invalid})
 		at.Inner = &decoder.Node{Op: decoder.OpNil, Inner: at.Inner, Type: at.Inner.Type, NullError: invalid}
-		if p.param != nil && at.Missing == nil {
+		if p.param != nil && at.Missing == p.refused {
 			at.Missing = invalid
 		}
 	case "AS_EMPTY":
 		c.noEmpty(t, t)
 		if p.param != nil {
 			at.Value, at.AbsentLoss = c.empty(t), decoder.NoLoss
+			if at.Missing == p.refused {
+				at.Missing = nil
+			}
 		}
 		at.Inner = withNulls(at.Inner, decoder.Verdict{Seen: c.empty(t)})
 		at.Inner = &decoder.Node{Op: decoder.OpNil, Inner: at.Inner, Type: at.Inner.Type, Value: c.empty(t)}

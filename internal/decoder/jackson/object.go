@@ -34,17 +34,13 @@ func (c *compiler) model(t *model.Type, as format) *decoder.Node {
 		}
 	}
 	if a := classMark(t, "JsonTypeInfo"); a != nil {
-		return nullable(c.subtypes(t, a))
+		return nullable(c.subtypes(t, a, as))
 	}
 	return nullable(c.objectAs(t, "", as))
 }
 
-// object is the node for an instance. passed is the key that has told its class.
-func (c *compiler) object(t *model.Type, passed string) *decoder.Node {
-	return c.objectAs(t, passed, format{})
-}
-
-// objectAs is object for one that is held by a property with annotations.
+// objectAs is the node for an instance that is held by a property with annotations. passed is the
+// key that has told its class.
 func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.Node {
 	m := t.Model
 	if c.settings.Option("module.ParameterNamesModule") != "" && leavesNames(m) {
@@ -68,7 +64,8 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	build := func() *decoder.Node {
 		return c.build(t, about, part{passed: passed, inside: as.prefix+as.suffix != "", prefix: as.prefix, suffix: as.suffix})
 	}
-	if !m.Abstract && (inner || !makeable) { // what its properties lead to may be refused all the same, before anything is read
+	delegates := about.delegate != nil && about.creator == nil && !singleScalar(about.delegate)
+	if !m.Abstract && (inner || !makeable || delegates) { // what its properties lead to may be refused all the same, before anything is read
 		build()
 	}
 	advice := "give " + m.Name + " a constructor without parameters; or mark one by @JsonCreator, with @JsonProperty at each parameter"
@@ -83,8 +80,8 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	case inner:
 		n.Inner = refuses("InvalidDefinitionException", "declare "+m.Name+" static: an instance of an inner class needs one of the class around it", "Cannot construct instance of `%s`: non-static inner classes like this can only by instantiated using default, no-argument constructor", typ)
 	case !makeable:
-		n.Inner = refuses("InvalidDefinitionException", advice, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)
-	case about.delegate != nil && about.creator == nil && !singleScalar(about.delegate):
+		n.Inner = refuses("InvalidDefinitionException", advice, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): %s", typ, about.noCreator())
+	case delegates:
 		return c.besideScalars(m, c.delegating(t, about.delegate))
 	default:
 		n.Inner = build()
@@ -92,7 +89,7 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	texts := c.fromText(m)
 	takes := takesOne(m)
 	if !makeable && takes.counts() {
-		n.Inner = refuses("MismatchedInputException", advice, "Cannot construct instance of `%s` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)", typ)
+		n.Inner = refuses("MismatchedInputException", advice, "Cannot construct instance of `%s` (although at least one Creator exists): %s", typ, about.noCreator())
 	}
 	declared := full(t)
 	if jacksonized(m) {
@@ -249,11 +246,22 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 			// goes to a field that is final.
 			late = append(late, decoder.Step{Property: -1, Node: node}, decoder.Step{Property: -1, Node: &decoder.Node{Op: decoder.OpFail, Assured: true, Error: unwrappedComponent(m, target)}})
 		}
-		node := c.property(p, target, typ, owner, as)
+		takes := as
+		if p.param != nil { // a creator asks for the names that it had before it was unwrapped
+			takes.prefix, takes.suffix = "", ""
+		}
+		node := c.property(p, target, typ, owner, takes)
+		if takes.prefix+takes.suffix != as.prefix+as.suffix && !p.hidden {
+			n.Steps = append(n.Steps, renamed(m, p, at, target, about, c.property(p, target, typ, owner, as)))
+		}
 		switch ignored := p.param != nil && p.hidden || !as.sees(node); {
 		case ignored && p.param != nil:
+			if p.hidden { // which annotations for null do not reach
+				node = &decoder.Node{Field: target, Value: jvm.Zero(typ, false)}
+				c.missing(node, p, typ)
+			}
 			never := never(node)
-			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: never, First: true})
+			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: never, First: true, NullCheck: p.refused})
 			given[never] = p.param.param.index
 			continue
 		case ignored && at >= 0:
@@ -286,7 +294,10 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 			reader[at], byCreator[at] = node, p.param != nil
 		}
 		step := decoder.Step{Property: at, Node: node, First: p.param != nil}
-		if step.Spent, step.SpentNull = spent(m, p, target, about); p.param != nil && unwrapsAny(about) {
+		if p.param != nil {
+			step.NullCheck = p.refused
+		}
+		if step.Spent, step.SpentNull = spent(m, p, target, about, p.name); p.param != nil && unwrapsAny(about) {
 			step.Spent = decoder.PassedOver // it goes to what is unwrapped
 		}
 		n.Steps = append(n.Steps, step)
@@ -343,9 +354,17 @@ func unmakeable(m *model.Model, about *introspection) *decoder.Error {
 	case about.creator != nil || about.delegate != nil || m.Abstract || jvm.NoArguments(m) || jacksonized(m):
 		return nil
 	case takesOne(m).counts():
-		return fault("MismatchedInputException", decoder.ReasonType, "Cannot construct instance of `%s` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)", className(m))
+		return fault("MismatchedInputException", decoder.ReasonType, "Cannot construct instance of `%s` (although at least one Creator exists): %s", className(m), about.noCreator())
 	}
-	return fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)", className(m))
+	return fault("InvalidDefinitionException", decoder.ReasonType, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): %s", className(m), about.noCreator())
+}
+
+// noCreator says what a class lacks that an object is read into (BeanDeserializer.deserializeFromObject).
+func (i *introspection) noCreator() string {
+	if unwrapsAny(i) {
+		return "no default no-arguments constructor found"
+	}
+	return "cannot deserialize from Object value (no delegate- or property-based Creator)"
 }
 
 // restInto is the field that any-setters fill and nothing else, a map that is there at first;
@@ -437,8 +456,9 @@ func (c *compiler) unset(f *model.Field, owner *model.Type, about *introspection
 }
 
 // spent is the error for a member of a creator that comes again after the instance has
-// been made: then only a setter or a field can take it. The second is that for null.
-func spent(m *model.Model, p *property, target *model.Field, about *introspection) (err, ofNull *decoder.Error) {
+// been made: then only a setter or a field can take it. The second is that for null. name is
+// that of the member.
+func spent(m *model.Model, p *property, target *model.Field, about *introspection, name string) (err, ofNull *decoder.Error) {
 	for _, f := range about.final {
 		if f.implicit == p.implicit { // its field has another name
 			return decoder.PassedOver, nil
@@ -454,7 +474,7 @@ func spent(m *model.Model, p *property, target *model.Field, about *introspectio
 	case p.field != nil:
 		return nil, nil
 	}
-	return fault("InvalidDefinitionException", decoder.ReasonUnknown, "No fallback setter/field defined for creator property '%s'", p.name), nil
+	return fault("InvalidDefinitionException", decoder.ReasonUnknown, "No fallback setter/field defined for creator property '%s'", name), nil
 }
 
 // fixed is the error for setting a field of a record, to null or to a value of its type

@@ -21,8 +21,13 @@ type property struct {
 	params   []*accessor
 	// What is left of them in the end, nil where nothing is.
 	field, getter, setter, param *accessor
-	hidden                       bool            // of a creator's: its class ignores it
-	marks                        model.Annotated // of all its members, the foremost first
+	hidden                       bool           // of a creator's: its class ignores it
+	refused                      *decoder.Error // of a creator's: for null, when all that it takes has been read
+	// Of one that a strategy made of two: it has collided, and what some of its members had been
+	// given of the others before.
+	collided bool
+	merged   map[*accessor]model.Annotated
+	marks    model.Annotated // of all its members, the foremost first
 }
 
 // parameter is one of a constructor's or of a factory's that makes instances.

@@ -10,10 +10,13 @@ import (
 	"vetta/internal/wire"
 )
 
-// keysOf are the keys that a property is read under, its name first, as match makes them.
+// keysOf are the keys that a property is read under, its name first, as match makes them. Where it
+// is unwrapped with a prefix, its aliases lead to the name that it had without
+// (BeanPropertyMap.renameAll), which is none.
 func (c *compiler) keysOf(p *property, in part) (keys []string) {
-	for _, name := range append([]string{p.name}, p.marks.Find("JsonAlias").Texts("value")...) {
-		keys = append(keys, in.prefix+name+in.suffix)
+	keys = []string{in.prefix + p.name + in.suffix}
+	if in.prefix+in.suffix == "" {
+		keys = append(keys, p.marks.Find("JsonAlias").Texts("value")...)
 	}
 	if match := c.match(); match != nil {
 		for i := range keys {
@@ -90,11 +93,12 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 }
 
 // missing settles what becomes of an absent key that an instance needs, and answers the error for a
-// null in its place, nil where null is taken.
+// null in its place, nil where null is taken; that of a creator is kept with the property.
 func (c *compiler) missing(at *decoder.Node, p *property, t *model.Type) (refused *decoder.Error) {
 	if p.param == nil {
 		return c.checked(at, p, t)
 	}
+	defer func() { p.refused = refused }()
 	switch primitive := jvm.IsPrimitive(t, false); {
 	case !primitive && c.on("FAIL_ON_NULL_CREATOR_PROPERTIES"):
 		refused = fault("MismatchedInputException", decoder.ReasonNull, "Null value for creator property '%s' (index %d); `DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES` enabled", p.name, p.param.param.index)

@@ -31,10 +31,10 @@ func (c *compiler) refuse(m *model.Model, by *decoder.Error) {
 
 // later is the node for a class whose deserializer is made when a value is sent for it:
 // what is refused of it is refused there.
-func (c *compiler) later(t *model.Type, passed string) *decoder.Node {
+func (c *compiler) later(t *model.Type, passed string, as format) *decoder.Node {
 	before, breaks, nodes := c.broken, c.breaks, maps.Clone(c.nodes)
 	c.broken, c.breaks = nil, nil
-	n := c.object(t, passed)
+	n := c.objectAs(t, passed, as)
 	if c.broken != nil {
 		err := *c.broken
 		err.Where = decoder.AtValue

@@ -2,20 +2,24 @@ package jackson
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
+
+	"vetta/internal/model"
 )
 
 // put adds a property under its name; what has the name already takes its members.
-func (k *collector) put(p *property) {
+func (k *collector) put(p *property) (joined bool) {
 	own := k.by[p.name]
 	if own == nil {
 		k.by[p.name] = p
 		k.props = append(k.props, p)
-		return
+		return false
 	}
 	own.fields, own.getters = append(own.fields, p.fields...), append(own.getters, p.getters...)
 	own.setters, own.params = append(own.setters, p.setters...), append(own.params, p.params...)
+	return true
 }
 
 // rename gives properties the names that annotations give their members.
@@ -89,7 +93,7 @@ func (k *collector) renameByStrategy() {
 			} else {
 				getters[name] = &property{name: name, getters: slices.Clone(p.getters)}
 			}
-			k.put(p)
+			k.joined(p)
 			continue
 		}
 		if !explicit(p) || k.c.on("ALLOW_EXPLICIT_PROPERTY_RENAMING") {
@@ -99,6 +103,30 @@ func (k *collector) renameByStrategy() {
 			}
 			p.name = name
 		}
-		k.put(p)
+		k.joined(p)
 	}
+}
+
+// joined is put for a property whose members' annotations have been merged: of two that a
+// strategy gives one name, only what the foremost member had by then counts.
+func (k *collector) joined(p *property) {
+	if all := p.all(); len(all) > 1 {
+		p.merged = map[*accessor]model.Annotated{all[0]: marksOf(p)}
+	}
+	if k.put(p) {
+		own := k.by[p.name]
+		own.collided = true
+		if own.merged == nil {
+			own.merged = map[*accessor]model.Annotated{}
+		}
+		maps.Copy(own.merged, p.merged)
+	}
+}
+
+// marksOf are the annotations of a property's members, the foremost first.
+func marksOf(p *property) (marks model.Annotated) {
+	for _, a := range p.all() {
+		marks = append(marks, a.marks...)
+	}
+	return marks
 }

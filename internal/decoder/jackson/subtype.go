@@ -11,8 +11,9 @@ import (
 	"vetta/internal/wire"
 )
 
-// subtypes is the node for a class whose instances tell their class by a key.
-func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node {
+// subtypes is the node for a class whose instances tell their class by a key, held by a property
+// with annotations: those count for each class.
+func (c *compiler) subtypes(t *model.Type, info *model.Annotation, as format) *decoder.Node {
 	use, include := info.Text("use", ""), info.Text("include", "As.PROPERTY")
 	name := info.Text("property", "")
 	if !strings.HasSuffix(use, "NAME") || !strings.HasSuffix(include, "PROPERTY") || strings.HasSuffix(include, "EXTERNAL_PROPERTY") {
@@ -57,14 +58,14 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 				continue
 			}
 			for _, each := range append([]string{id}, sub.Texts("names")...) {
-				n.Branches = append(n.Branches, decoder.Branch{Key: each, Node: c.later(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, passed)})
+				n.Branches = append(n.Branches, decoder.Branch{Key: each, Node: c.later(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, passed, as)})
 			}
 		}
 	}
 	if own := t.Model; !own.Abstract { // it is one of its own
 		id := own.Marks.Find("JsonTypeName").Text("value", lastName(own.Name))
 		ids = append(ids, id)
-		n.Branches = append(n.Branches, decoder.Branch{Key: id, Node: c.later(t, passed)})
+		n.Branches = append(n.Branches, decoder.Branch{Key: id, Node: c.later(t, passed, as)})
 	}
 	if len(n.Branches) == 0 {
 		return unknown("its subtypes are not named by annotation: " + t.Model.Name)
@@ -74,8 +75,8 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation) *decoder.Node
 	n.Missing.Advice = "give the @JsonTypeInfo of " + t.Model.Name + " a defaultImpl, for objects that do not say their kind by " + name
 	if impl := info.Text("defaultImpl", ""); impl != "" {
 		if target := related(t.Model, impl); target != nil {
-			n.Third = c.later(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, passed)
-			n.Second = c.later(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, "")
+			n.Third = c.later(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, passed, as)
+			n.Second = c.later(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, "", as)
 		} else {
 			return unknown("its default class is not in the source: " + impl)
 		}

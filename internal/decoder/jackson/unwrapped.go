@@ -55,6 +55,18 @@ func unwrappedComponent(m *model.Model, f *model.Field) *decoder.Error {
 	return err
 }
 
+// renamed is the step for the key of a creator's property with a prefix, node: its creator does not
+// ask for it, so it is set when the instance has been made.
+// at is the index of the field that it goes to, -1 for none.
+func renamed(m *model.Model, p *property, at int, target *model.Field, about *introspection, node *decoder.Node) decoder.Step {
+	node.Missing, node.AbsentLoss = nil, decoder.NoLoss
+	step := decoder.Step{Property: at, Node: node}
+	if step.Spent, step.SpentNull = spent(m, p, target, about, node.Name); step.Spent != nil {
+		step.Property = -1
+	}
+	return step
+}
+
 // within is the part of an object that the property p of its class is unwrapped to: the keys
 // that no property of the class takes itself (BeanDeserializer.deserializeWithUnwrapped).
 func (c *compiler) within(as part, m *model.Model, about *introspection, p *property) part {
