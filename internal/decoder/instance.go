@@ -202,14 +202,14 @@ type memberwise struct {
 
 // checked puts off what a step fails by where that is asked in the end.
 func (s *memberwise) checked(k int, err *failure) *failure {
-	check := s.n.Steps[k].NullCheck
-	if check == nil {
+	late := s.n.Steps[k].InTheEnd
+	if len(late) == 0 {
 		return err
 	}
 	if s.nulls == nil {
 		s.nulls = make([]*failure, len(s.n.Steps))
 	}
-	if s.nulls[k] = nil; err != nil && err.cause == check {
+	if s.nulls[k] = nil; err != nil && slices.Contains(late, err.cause) {
 		s.nulls[k], err = err, nil
 	}
 	return err

@@ -186,9 +186,9 @@ type Step struct {
 	Spent *Error
 	// SpentNull is Spent for null, where that is another error; else nil.
 	SpentNull *Error
-	// NullCheck is the error of a step that is First for nothing, absent or null, where that is
-	// asked only when all of them have been read, and of the first one first; else nil.
-	NullCheck *Error
+	// InTheEnd are errors of a step that is First, for nothing, absent or null, that are thrown only
+	// when all of them have been read, and of the first one first.
+	InTheEnd []*Error
 }
 
 // PassedOver stands for the error of what is not read any more.

@@ -134,6 +134,11 @@ type Field struct {
 	Transient bool
 	Lost      bool // its initialiser does not run where an instance is made without a constructor
 	Marks     Annotated
+	// Of a property of Kotlin: NoSetter says that nobody outside its class sets it, Lateinit that its
+	// field is as visible as its setter is; Elsewhere are the annotations that its accessors and
+	// its constructor's parameter get, not its field.
+	NoSetter, Lateinit bool
+	Elsewhere          Annotated
 }
 
 // Case is a constant of an enum.

@@ -63,7 +63,7 @@ object Single static
 object Nothing1 static
 class Hidden private static
 	constructor Hidden()
-class Module static
+class Module package static
 	constructor Module()
 `},
 	{"classes inside classes", `class Page {
@@ -124,7 +124,7 @@ class A static
 	{"a constructor with an annotation", `class A @JsonCreator internal constructor(@JsonProperty("k") val a: Int, @Named("x") b: String)`, `
 class A static
 	field a Int final @JsonProperty value=k
-	constructor A(a Int @JsonProperty value=k, b String @Named value=x) @JsonCreator
+	constructor A(a Int @JsonProperty value=k, b String @Named value=x) package @JsonCreator
 `},
 	{"secondary constructors", `class A {
     val a: Int
@@ -184,7 +184,7 @@ class A static
 	field g String final = "x"
 	field i List<Int?> protected final = listOf(1)
 	field k Boolean transient = true @Transient
-	field l Char = 'x' @Volatile
+	field l Char package = 'x' @Volatile
 	field o String static final = "o"
 	field r Long final = 3L
 	constructor A()
@@ -305,7 +305,7 @@ class A static
 	method String.d() Int
 	method e(f (Int) -> Int)
 	method with spaces()
-	method g(x Int @Mark) @Mark
+	method g(x Int @Mark) package @Mark
 `},
 	{"initialisers and blocks", `class A(a: Int) {
     val b = a + 1

@@ -37,6 +37,10 @@ type Member struct {
 	Value     *Value
 }
 
+// Behind is what stands behind a literal in the data that was parsed, nothing where the value is
+// not part of any: for a library that reads on where a literal has ended.
+func (v *Value) Behind() []byte { return v.Raw[len(v.Raw):cap(v.Raw)] }
+
 // True says whether the value is the literal true.
 func (v *Value) True() bool { return v.Kind == Bool && v.Raw[0] == 't' }
 

@@ -24,7 +24,7 @@ func (c *compiler) bytes(t *model.Type) *decoder.Node {
 		s, _ := v.Text()
 		data, bad := base64Of(s)
 		if bad != nil {
-			return decoder.Verdict{Err: bad.ofBytes()}
+			return decoder.Verdict{Err: bad.ofBytes(v.Behind())}
 		}
 		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenBytes, Text: data}}
 	}}

@@ -1,6 +1,7 @@
 package jackson
 
 import (
+	"bytes"
 	"encoding/base64"
 	"fmt"
 	"strings"
@@ -18,9 +19,13 @@ type notBase64 struct {
 }
 
 // ofBytes is the error where byte[] is declared: it names what the parser has not read yet
-// (PrimitiveArrayDeserializers.ByteDeser of 2.14 asks it for its text).
-func (b *notBase64) ofBytes() *decoder.Error {
+// (PrimitiveArrayDeserializers.ByteDeser of 2.14 asks it for its text). behind is what stands
+// behind the text in the document.
+func (b *notBase64) ofBytes(behind []byte) *decoder.Error {
 	if b.ended {
+		if end := bytes.IndexByte(behind, '"'); end >= 0 {
+			return weird("byte[]", string(behind[:end]), b.message, decoder.ReasonText)
+		}
 		return fault("JsonMappingException", decoder.ReasonText, "Unexpected end-of-input: was expecting closing quote for a string value")
 	}
 	return weird("byte[]", b.rest, b.message, decoder.ReasonText)

@@ -68,7 +68,7 @@ func TestBase64Texts(t *testing.T) {
 			got, bad := base64Of(c.text)
 			boxed := ""
 			if bad != nil {
-				got, boxed = bad.ofBytes().Message, bad.message
+				got, boxed = bad.ofBytes(nil).Message, bad.message
 			}
 			if got != c.bytes {
 				t.Errorf("%q as byte[]\n got %s\nwant %s", c.text, got, c.bytes)

@@ -271,6 +271,9 @@ func (k *collector) canonical() (canonical *model.Method) {
 	return canonical
 }
 
+// primary is the constructor of a class of Kotlin that the mapper's module takes, nil for none.
+func (k *collector) primary() *model.Method { return k.c.views.primary[k.t.Model] }
+
 func (k *collector) addCreators() {
 	canonical := k.canonical()
 	for _, ctor := range k.makers() {
@@ -285,7 +288,7 @@ func (k *collector) addCreators() {
 			}
 			name, marked := nameOf(p.Marks, namesForReading)
 			explicit := marked && name != ""
-			if ctor == canonical {
+			if ctor == canonical || ctor == k.primary() {
 				implicit = p.Name
 			}
 			if !explicit && (implicit == "" || creatorMode(ctor) == "" && ctor != canonical || creatorMode(ctor) == "DISABLED") {

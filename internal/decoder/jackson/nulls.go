@@ -14,6 +14,7 @@ func (c *compiler) nulls(at *decoder.Node, p *property, t *model.Type) {
 	if a == nil {
 		return
 	}
+	kotlin := p.param != nil && c.isView(p.param.owner.Model) && !jvm.IsPrimitive(t, false) // whose module asks nothing about what is absent
 	invalid := fault("InvalidNullException", decoder.ReasonNull, "Invalid `null` value encountered for property %q", p.name)
 	if rule := lastName(a.Text("contentNulls", "")); rule != "" && rule != "DEFAULT" && rule != "SET" {
 		at.Inner = c.contentNulls(at.Inner, rule, t, t, invalid)
@@ -28,12 +29,12 @@ func (c *compiler) nulls(at *decoder.Node, p *property, t *model.Type) {
 	case "FAIL":
 		at.Inner = withNulls(at.Inner, decoder.Verdict{Err: invalid})
 		at.Inner = &decoder.Node{Op: decoder.OpNil, Inner: at.Inner, Type: at.Inner.Type, NullError: invalid}
-		if p.param != nil && at.Missing == p.refused {
+		if p.param != nil && at.Missing == p.refused && !kotlin && !c.views.optional[p.param.param.Parameter] {
 			at.Missing = invalid
 		}
 	case "AS_EMPTY":
 		c.noEmpty(t, t)
-		if p.param != nil {
+		if p.param != nil && !kotlin && !c.views.optional[p.param.param.Parameter] {
 			at.Value, at.AbsentLoss = c.empty(t), decoder.NoLoss
 			if at.Missing == p.refused {
 				at.Missing = nil
@@ -83,6 +84,11 @@ func (c *compiler) noEmpty(t, property *model.Type) {
 // out, refused or taken for empty.
 func (c *compiler) contentNulls(n *decoder.Node, rule string, t, property *model.Type, invalid *decoder.Error) *decoder.Node {
 	u := t.Unwrapped()
+	if n.Op == decoder.OpNil && n.Inner.Op == decoder.OpNil { // null itself is refused
+		outer := *n
+		outer.Inner = c.contentNulls(n.Inner, rule, t, property, invalid)
+		return &outer
+	}
 	if n.Op != decoder.OpNil || len(u.Args) == 0 || u.Kind != model.List && u.Kind != model.Unique && u.Kind != model.Map {
 		return n
 	}

@@ -17,8 +17,8 @@ func (c *compiler) model(t *model.Type, as format) *decoder.Node {
 	switch {
 	case m.Reading == model.Unfollowed:
 		return unknown(fmt.Sprintf("%s: %s (%s)", m.Name, m.Why, m.WhyPos))
-	case m.Language == "kotlin":
-		return unknown("Kotlin classes are not followed with Jackson: " + m.Name)
+	case m.Language == "kotlin" && !c.isView(m):
+		return c.model(c.java(t), as)
 	case m.Marks.Find("JsonDeserialize").Text("using", "") != "" || m.Marks.Find("JsonDeserialize").Text("builder", "") != "" && !jacksonized(m):
 		return unknown("a deserializer or builder of its own reads " + m.Name)
 	case untold(m.Marks) != "":
@@ -162,6 +162,18 @@ type part struct {
 	ordered         bool
 }
 
+// inTheEnd are the errors of what a creator takes that are thrown when all of it has been read: of
+// Kotlin's, all for what is absent.
+func (c *compiler) inTheEnd(p *property, n *decoder.Node) (late []*decoder.Error) {
+	if p.refused != nil {
+		late = append(late, p.refused)
+	}
+	if n.Missing != nil && c.isView(p.param.owner.Model) {
+		late = append(late, n.Missing)
+	}
+	return late
+}
+
 // never is the node for a parameter of a creator that no key is left for: what is there for an
 // absent one comes at the end.
 func never(n *decoder.Node) *decoder.Node {
@@ -200,7 +212,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 	keys := map[string]bool{}
 	given := map[*decoder.Node]int{} // to the creator, as its parameter of that index
 	// A value that is handed to a creator, and that no field is called after, may go anywhere.
-	loose := about.creator != nil && about.creator.Opaque || slices.ContainsFunc(about.properties, func(p *property) bool {
+	loose := about.creator != nil && (about.creator.Opaque || c.isView(m) && computes(m)) || slices.ContainsFunc(about.properties, func(p *property) bool {
 		target, _, _ := c.target(p, t, fields, owners)
 		return p.param != nil && target == nil && !p.hidden
 	})
@@ -261,7 +273,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 				c.missing(node, p, typ)
 			}
 			never := never(node)
-			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: never, First: true, NullCheck: p.refused})
+			n.Steps = append(n.Steps, decoder.Step{Property: at, Node: never, First: true, InTheEnd: c.inTheEnd(p, node)})
 			given[never] = p.param.param.index
 			continue
 		case ignored && at >= 0:
@@ -276,6 +288,9 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		}
 		if target != nil && touched[target.Name] != nil {
 			node.Opaque, node.Value, node.AbsentLoss = true, decoder.Seen{Kind: decoder.SeenUnknown}, decoder.NoLoss
+		}
+		if p.param != nil && c.isView(m) && p.param.param.fills == "" { // what becomes of it, the class says
+			node.Opaque = true
 		}
 		if p.param != nil && target != nil && about.creator != nil && (about.creator.Opaque || slices.Contains(about.creator.Computes, target.Name)) {
 			node.Opaque, node.Value, node.AbsentLoss = true, decoder.Seen{Kind: decoder.SeenUnknown}, decoder.NoLoss
@@ -295,7 +310,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		}
 		step := decoder.Step{Property: at, Node: node, First: p.param != nil}
 		if p.param != nil {
-			step.NullCheck = p.refused
+			step.InTheEnd = c.inTheEnd(p, node)
 		}
 		if step.Spent, step.SpentNull = spent(m, p, target, about, p.name); p.param != nil && unwrapsAny(about) {
 			step.Spent = decoder.PassedOver // it goes to what is unwrapped

@@ -22,6 +22,7 @@ const Name = "jackson"
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
 	c := &compiler{settings: settings, nodes: map[string]*decoder.Node{}}
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings}
+	t = c.java(t)
 	p.Root = c.value(t, format{})
 	if c.on("UNWRAP_ROOT_VALUE") {
 		p.Root = c.rootName(t, p.Root)
@@ -29,6 +30,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	if c.broken != nil {
 		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Model: c.breaks, Error: c.broken, Inner: p.Root}
 	}
+	c.views.asDeclared(p.Root, map[*decoder.Node]bool{})
 	if c.off("USE_ANNOTATIONS") {
 		p.Refuses = "its mapper passes over annotations, which is not followed"
 	}
@@ -55,6 +57,7 @@ type compiler struct {
 	// is decoded, whatever is sent. breaks is the class.
 	broken *decoder.Error
 	breaks *model.Model
+	views  views
 }
 
 // on and off say whether the source switches a feature so; one that it leaves alone is

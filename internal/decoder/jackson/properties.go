@@ -259,7 +259,7 @@ func (k *collector) removeIgnored() {
 		for _, a := range p.all() {
 			visible = visible || a.visible
 			ignored = ignored || a.ignored
-			if a.param != nil && !a.explicit && a.param.of == canonical {
+			if a.param != nil && !a.explicit && (a.param.of == canonical || a.param.of == k.primary()) {
 				own = append(own, a)
 				continue
 			}

@@ -98,6 +98,9 @@ func (c *compiler) missing(at *decoder.Node, p *property, t *model.Type) (refuse
 	if p.param == nil {
 		return c.checked(at, p, t)
 	}
+	if c.views.primary[p.param.owner.Model] == p.param.param.of {
+		return c.kotlinMissing(at, p, t)
+	}
 	defer func() { p.refused = refused }()
 	switch primitive := jvm.IsPrimitive(t, false); {
 	case !primitive && c.on("FAIL_ON_NULL_CREATOR_PROPERTIES"):
@@ -127,6 +130,9 @@ func (c *compiler) checked(at *decoder.Node, p *property, t *model.Type) *decode
 	if m := p.setter.owner.Model; jacksonized(m) && at.Field != nil && at.Field.Marks.Find("Default") == nil {
 		at.Missing = fault("ValueInstantiationException", decoder.ReasonMissing, "Cannot construct instance of `%s`, problem: %s is marked non-null but is null", className(m), name)
 		at.Missing.Key = p.name
+	}
+	if m := p.setter.owner.Model; c.isView(m) {
+		return fault("JsonMappingException", decoder.ReasonNull, "Parameter specified as non-null is null: method %s.%s, parameter %s", jvm.ClassName(m), p.setter.method.Name, name)
 	}
 	return fault("JsonMappingException", decoder.ReasonNull, "%s is marked non-null but is null", name)
 }

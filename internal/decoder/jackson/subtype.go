@@ -14,6 +14,7 @@ import (
 // subtypes is the node for a class whose instances tell their class by a key, held by a property
 // with annotations: those count for each class.
 func (c *compiler) subtypes(t *model.Type, info *model.Annotation, as format) *decoder.Node {
+	as.prefix, as.suffix = "", "" // what it finds for a kind is not unwrapped
 	use, include := info.Text("use", ""), info.Text("include", "As.PROPERTY")
 	name := info.Text("property", "")
 	if !strings.HasSuffix(use, "NAME") || !strings.HasSuffix(include, "PROPERTY") || strings.HasSuffix(include, "EXTERNAL_PROPERTY") {

@@ -25,6 +25,8 @@ func (c *compiler) target(p *property, t *model.Type, fields []*model.Field, own
 		typ = p.param.param.Type
 		if p.param.param.fills != "" {
 			target = find(p.param.param.fills)
+		} else if c.isView(t.Model) { // a parameter that is no property may be handed anywhere
+			target = nil
 		} else if target == nil {
 			for _, name := range []string{p.implicit, p.param.param.Name, p.name} {
 				if target == nil {

@@ -37,7 +37,7 @@ func (c *compiler) unwrapped(m *model.Model, about *introspection, p *property, 
 	sub := c.introspect(inner)
 	c.refuse(inner.Model, sub.refused)
 	if err := unmakeable(inner.Model, sub); err != nil {
-		return &decoder.Node{Op: decoder.OpFail, Error: err}
+		return &decoder.Node{Op: decoder.OpFail, Assured: true, Error: err}
 	}
 	if sub.delegate != nil && sub.creator == nil {
 		return unknown("what is unwrapped is made of one value, which is not followed")

@@ -79,7 +79,7 @@ func NoArguments(m *model.Model) bool {
 	inline := false
 	for _, k := range m.Ctors {
 		for _, p := range k.Params {
-			inline = inline || isInline(p.Type)
+			inline = inline || IsInline(p.Type)
 		}
 	}
 	for _, k := range m.Ctors {
@@ -116,9 +116,9 @@ func Chain(t *model.Type) (all []*model.Type) {
 	return all
 }
 
-// isInline says whether a type is a value class of Kotlin, its unsigned numbers among
+// IsInline says whether a type is a value class of Kotlin, its unsigned numbers among
 // them.
-func isInline(t *model.Type) bool {
+func IsInline(t *model.Type) bool {
 	if t == nil {
 		return false
 	}

@@ -58,6 +58,9 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 		if typ == nil && maker != "" { // getAdapter(Port.class).fromJson(…)
 			typ, declared = p.typeArgument(f, &scan.Cursor{F: f.File, I: told})
 		}
+		if typ == nil && library == "jackson" && f.Language == "kotlin" {
+			typ, declared = p.typeExpected(f, i)
+		}
 		call := &model.Call{Pos: f.Where(i), Language: f.Language, Swallowed: swallowed[i]}
 		if typ != nil && !isParameter(typ) {
 			call.Type, call.Declared = typ, declared
@@ -283,6 +286,35 @@ func (p *project) typeArgument(f *File, c *scan.Cursor) (*model.Type, string) {
 		return t, declared
 	}
 	return p.typeOfVariable(f, c, end)
+}
+
+// typeExpected is the type that a call in Kotlin is inferred to yield where it is given none: that of
+// the property or the function whose value it is, val port: Port = mapper.readValue(text).
+func (p *project) typeExpected(f *File, call int) (*model.Type, string) {
+	start := call
+	for at := range links(f, call) {
+		start = at
+	}
+	if f.Is(start-1, "return") {
+		if in := functionAround(f, call); in != nil && in.Returns != nil {
+			t := *in.Returns
+			p.resolve(f, p.classAt(f, call), nil, &t)
+			return &t, in.Declared
+		}
+		return nil, ""
+	}
+	if !f.Is(start-1, "=") {
+		return nil, ""
+	}
+	for k := start - 2; k > max(0, start-60) && !f.Is(k, "=") && !f.Is(k, "{") && !f.Is(k, "}"); k-- {
+		if !f.Is(k, ":") || f.parse == nil {
+			continue
+		}
+		if t, end := f.parse(k + 1); t != nil && end == start-1 {
+			return p.typeAt(f, k+1)
+		}
+	}
+	return nil, ""
 }
 
 // typeNamed is the type that arguments name, between a bracket and its partner; flat passes

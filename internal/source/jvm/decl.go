@@ -57,6 +57,7 @@ type Argument struct {
 	model.Parameter
 	Pos                model.Pos
 	Property, Constant bool // of a primary constructor of Kotlin: val or var, and val
+	Elsewhere          model.Annotated
 	Access             model.Access
 	Value              *model.Literal // that it has by default
 }

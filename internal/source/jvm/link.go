@@ -93,6 +93,9 @@ func (p *project) fill(c *Class) {
 		return nil
 	}
 	lombok(c)
+	if c.File.Language == "kotlin" && strings.Contains(c.File.Src, "JsonCreator") {
+		c.addFactories()
+	}
 	m.Ctors = c.Ctors
 	if c.AllDefaults {
 		m.Ctors = append(m.Ctors, &model.Method{Name: c.Name, Access: model.Public, Defaults: true, Pos: c.Pos})
@@ -141,6 +144,7 @@ func (p *project) fill(c *Class) {
 	for i, f := range c.Fields {
 		resolve(f.Type)
 		p.told(c, f.Marks)
+		p.told(c, f.Elsewhere)
 		f.Default = p.literal(c, f.Default)
 		keys[i] = f.Name
 		f.Keys = keys[i : i+1 : i+1]
@@ -185,6 +189,24 @@ func (p *project) fill(c *Class) {
 		} else {
 			m.Reading, m.WhyPos = model.Unfollowed, at
 			m.Why = name + "(…) reads it by code that is not followed: " + why
+		}
+	}
+}
+
+// addFactories gives a class of Kotlin the methods of its companion that annotations say make
+// instances of it.
+func (c *Class) addFactories() {
+	for _, n := range c.Nested {
+		if n.Kind != "object" {
+			continue
+		}
+		n.read()
+		for _, f := range n.Methods {
+			if f.Marks.Find("JsonCreator") != nil {
+				static := *f
+				static.Static = true
+				c.Methods = append(c.Methods, &static)
+			}
 		}
 	}
 }

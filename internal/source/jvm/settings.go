@@ -8,7 +8,7 @@ import (
 )
 
 // builders are what code makes a library's decoder with.
-var builders = map[string]string{"Gson": "gson", "GsonBuilder": "gson", "ObjectMapper": "jackson", "JsonMapper": "jackson", "jacksonObjectMapper": "jackson"}
+var builders = map[string]string{"Gson": "gson", "GsonBuilder": "gson", "ObjectMapper": "jackson", "JsonMapper": "jackson", "jacksonObjectMapper": "jackson", "jacksonMapperBuilder": "jackson"}
 
 // built is a decoder that source makes: its settings, and what it is called.
 type built struct {
@@ -86,6 +86,9 @@ func (p *project) builtIn(f *File) (all []*built) {
 			continue
 		}
 		b := &built{project: p, file: f, at: i, settings: &model.Settings{Library: library, Pos: f.Where(i), Options: map[string]model.Option{}}}
+		if t.Text == "jacksonObjectMapper" || t.Text == "jacksonMapperBuilder" {
+			b.settings.Options["module.KotlinModule"] = model.Option{Value: "true", Pos: f.Where(i)}
+		}
 		c := &scan.Cursor{F: f.File, I: i + 1}
 		if !isBuilder {
 			c.Jump()

@@ -38,6 +38,10 @@ func (b *built) modules(texts []string, pos model.Pos) {
 	for _, text := range texts {
 		name := made(text)
 		switch {
+		case strings.EqualFold(name, "KotlinModule") && tunesKotlin(text):
+			option("unfollowed", "a KotlinModule with features")
+		case strings.EqualFold(name, "KotlinModule"):
+			option("module.KotlinModule", "true")
 		case quietModules[name]:
 			option("module."+name, "true")
 		case name == "SimpleModule" || !strings.Contains(text, "(") && b.file.makesModule():
@@ -46,6 +50,16 @@ func (b *built) modules(texts []string, pos model.Pos) {
 			option("unfollowed", "the module "+cmp.Or(name, text))
 		}
 	}
+}
+
+// tunesKotlin says whether a KotlinModule is made that treats null in another way than usual.
+func tunesKotlin(text string) bool {
+	for _, feature := range []string{"Feature", "nullTo", "nullIs", "strict", "singleton"} {
+		if strings.Contains(text, feature) {
+			return true
+		}
+	}
+	return false
 }
 
 // made is the class whose constructor an expression calls first, or the name that it is: FerryModule

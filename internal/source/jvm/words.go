@@ -9,7 +9,7 @@ import (
 // BodyWords are what the bodies of methods are read for: decoders that they build, what
 // they set on them, and where they decode.
 var BodyWords = scan.NewWords(
-	"Gson GsonBuilder ObjectMapper JsonMapper jacksonObjectMapper GsonConverterFactory JacksonConverterFactory",
+	"Gson GsonBuilder ObjectMapper JsonMapper jacksonObjectMapper jacksonMapperBuilder GsonConverterFactory JacksonConverterFactory",
 	"fromJson readValue treeToValue convertValue readerFor TypeToken TypeReference typeOf jacksonTypeRef",
 	"JSONObject JSONArray create build apply also with",
 	"setFieldNamingPolicy setPropertyNamingStrategy propertyNamingStrategy setFieldNamingStrategy fieldNamingPolicy fieldNamingStrategy",

@@ -53,7 +53,7 @@ func (p *parser) arguments() []jvm.Argument {
 			a.Default, a.Value = true, jvm.Literal(p.F, start, p.I)
 		}
 		if a.Property {
-			a.Marks = field
+			a.Elsewhere, a.Marks = elsewhere(m.marks), field
 		}
 		all = append(all, a)
 		for p.I < end && !p.Accept(",") {
@@ -69,12 +69,21 @@ func (p *parser) arguments() []jvm.Argument {
 // ofField are the annotations of a property that its field gets: those for no other part
 // of it ("Annotation use-site targets").
 func ofField(marks model.Annotated) model.Annotated {
-	elsewhere := func(a model.Annotation) bool { return a.Target != "" && a.Target != "field" }
-	if !slices.ContainsFunc(marks, elsewhere) {
+	if !slices.ContainsFunc(marks, isElsewhere) {
 		return marks
 	}
-	return slices.DeleteFunc(slices.Clone(marks), elsewhere)
+	return slices.DeleteFunc(slices.Clone(marks), isElsewhere)
 }
+
+// elsewhere are the others.
+func elsewhere(marks model.Annotated) model.Annotated {
+	if !slices.ContainsFunc(marks, isElsewhere) {
+		return nil
+	}
+	return slices.DeleteFunc(slices.Clone(marks), func(a model.Annotation) bool { return !isElsewhere(a) })
+}
+
+func isElsewhere(a model.Annotation) bool { return a.Target != "" && a.Target != "field" }
 
 // function passes over a function, and notes it as a method.
 func (p *parser) function(c *jvm.Class, m modifiers) {

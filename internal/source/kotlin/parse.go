@@ -151,8 +151,11 @@ func (p *parser) modifiers() modifiers {
 			return m
 		}
 		m.words |= modifierWords[text]
-		if text == "private" || text == "protected" {
+		switch text {
+		case "private", "protected":
 			m.access = model.AccessOf(text)
+		case "internal":
+			m.access = model.Package
 		}
 		p.Advance()
 	}

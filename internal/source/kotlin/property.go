@@ -41,7 +41,7 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 	}
 	f := p.file.NewField(model.Field{
 		Name: name, Pos: pos, Marks: ofField(m.marks), Access: m.access, Final: constant, Reading: model.ByLibrary,
-		Transient: m.marks.Find("Transient") != nil, Static: c != nil && c.Kind == "object" || m.has(wordConst),
+		NoSetter: constant, Lateinit: m.has(wordLateinit), Elsewhere: elsewhere(m.marks), Transient: m.marks.Find("Transient") != nil, Static: c != nil && c.Kind == "object" || m.has(wordConst),
 	})
 	if p.Accept(":") {
 		start := p.I
@@ -78,11 +78,12 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 	getter := false
 	for {
 		ahead := *p
-		ahead.modifiers()
+		accessor := ahead.modifiers()
 		if !ahead.Is("get") && !ahead.Is("set") || ahead.KindAhead(1) == scan.Ident && !ahead.At(1).Newline {
 			break
 		}
 		isGet := ahead.Is("get")
+		f.NoSetter = f.NoSetter || !isGet && accessor.access == model.Private
 		*p = ahead
 		p.Advance()
 		if p.Is("(") && !p.Newline() {

@@ -34,7 +34,25 @@ func (g *maker) kotlinModel(name string, fields []field) string {
 		f := &fields[i]
 		mark := ""
 		target := pick(g, "@", "@", "@field:")
-		switch g.IntN(8) {
+		what := g.IntN(8)
+		if g.jackson() {
+			what = 8 + g.IntN(12)
+		}
+		switch what {
+		case 8, 9:
+			f.key = pick(g, "k_"+f.name, "some-"+f.name)
+			mark = fmt.Sprintf("%sJsonProperty(%q) ", pick(g, "@", "@", "@field:", "@get:", "@param:"), f.key)
+		case 10:
+			mark = fmt.Sprintf("@JsonAlias(%q, %q) ", "k_"+f.name, "alt_"+f.name)
+			f.key = pick(g, f.name, "k_"+f.name, "alt_"+f.name)
+		case 11:
+			mark = pick(g, "@JsonIgnore ", "@get:JsonIgnore ", "@JsonProperty ", fmt.Sprintf("@JsonProperty(value = %q, required = true) ", f.name))
+		case 12:
+			mark = "@JsonSetter(nulls = Nulls." + pick(g, "SKIP", "FAIL", "AS_EMPTY") + ") "
+		case 13:
+			if strings.Contains(f.typ.src, "<") {
+				mark = "@JsonSetter(contentNulls = Nulls." + pick(g, "SKIP", "FAIL") + ") "
+			}
 		case 0:
 			f.key = pick(g, "k_"+f.name, "some-"+f.name)
 			mark = fmt.Sprintf("%sSerializedName(%q) ", target, f.key)
@@ -75,6 +93,10 @@ func (g *maker) kotlinModel(name string, fields []field) string {
 		}
 	}
 	head := pick(g, "data class ", "data class ", "class ", "open class ") + name
+	if g.jackson() && g.chance(35) {
+		head = pick(g, "@JsonIgnoreProperties(ignoreUnknown = true)", "@JsonInclude(JsonInclude.Include.NON_NULL)", fmt.Sprintf("@JsonIgnoreProperties(%q)", fields[0].name),
+			"@JsonNaming(PropertyNamingStrategies.SnakeCaseStrategy::class)", "@JsonNaming(PropertyNamingStrategies.UpperCamelCaseStrategy::class)") + "\n" + head
+	}
 	if len(params) == 0 {
 		head = "class " + name
 		if g.chance(30) {
@@ -97,7 +119,24 @@ func primitive(src string) bool {
 	return false
 }
 
+// kotlinMapper is how a mapper is made that knows Kotlin, or one that does not.
+func (g *maker) kotlinMapper() string {
+	setup := pick(g, "jacksonObjectMapper()", "jacksonObjectMapper()", "jacksonObjectMapper()", "ObjectMapper().registerKotlinModule()", "ObjectMapper().registerModule(KotlinModule.Builder().build())", "ObjectMapper()")
+	if g.chance(50) {
+		setup += ".configure(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES, false)"
+	}
+	for g.chance(25) {
+		setup += ".enable(DeserializationFeature." + pick(g, "FAIL_ON_NULL_FOR_PRIMITIVES", "ACCEPT_SINGLE_VALUE_AS_ARRAY", "READ_UNKNOWN_ENUM_VALUES_AS_NULL", "FAIL_ON_MISSING_CREATOR_PROPERTIES", "USE_BIG_DECIMAL_FOR_FLOATS") + ")"
+	}
+	return setup
+}
+
 func (g *maker) kotlinFiles(root string) (models, api string) {
+	if g.jackson() {
+		models = "import com.fasterxml.jackson.annotation.*\nimport com.fasterxml.jackson.databind.*\nimport com.fasterxml.jackson.databind.annotation.*\n\n" + strings.Join(g.classes, "\n")
+		api = fmt.Sprintf("import com.fasterxml.jackson.annotation.*\nimport com.fasterxml.jackson.databind.*\nimport com.fasterxml.jackson.module.kotlin.*\n\nprivate val mapper = %s\n\nfun load(json: String): %s? = mapper.readValue(json, %s::class.java)\n", g.kotlinMapper(), root, root)
+		return models, api
+	}
 	models = "import com.google.gson.annotations.*\n\n" + strings.Join(g.classes, "\n")
 	models = strings.ReplaceAll(models, `[\"`, `["`)
 	api = fmt.Sprintf("import com.google.gson.*\nimport com.google.gson.reflect.TypeToken\n\nprivate val gson: Gson = %s\n\nfun load(json: String): %s? = gson.fromJson(json, %s)\n", strings.Replace(g.builder(), "new ", "", 1), root,

@@ -18,7 +18,7 @@ import (
 )
 
 func main() {
-	kind := flag.String("kind", "gson", "gson, jackson, orgjson, kotlin, kotlin-orgjson, lombok-gson, lombok-jackson")
+	kind := flag.String("kind", "gson", "gson, jackson, orgjson, kotlin, kotlin-jackson, kotlin-orgjson, lombok-gson, lombok-jackson")
 	n := flag.Int("n", 100, "how many models")
 	seed := flag.Uint64("seed", 1, "the seed")
 	dir := flag.String("o", "", "the folder that the files are written to")
@@ -226,6 +226,9 @@ func (g *maker) enum() (string, func() *value) {
 	sent := append([]string(nil), good...)
 	var consts []string
 	style := g.IntN(5)
+	if g.kotlin() && g.jackson() && style != 1 {
+		style = pick(g, 0, 3)
+	}
 	for i, c := range good {
 		if style == 1 && g.chance(60) {
 			sent[i] = strings.ToLower(c)
