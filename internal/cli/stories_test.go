@@ -744,11 +744,12 @@ public class Ticket {
             throws    UnrecognizedPropertyException: Unrecognized field "isReturn" (class ferry.saltmere.Ticket), not marked as ignorable (3 known properties: "id", "return", "seat_no"])
             change    declare it, or let unknown keys pass: @JsonIgnoreProperties(ignoreUnknown = true), or FAIL_ON_UNKNOWN_PROPERTIES off
 
-  misreads  isReturn: boolean  app/Ticket.java:11:21  0, false or empty where the key is absent or null [silent-zero]
+  misreads  isReturn: boolean  app/Ticket.java:11:21  sent under another key: the app sees nothing [renamed-optional]
             sent      no key return  in 1 of 2 objects, 1 of 2 responses
             example   ticket/2.json:1:1  ""  {"id": "T2", "seat_no": null, "isReturn": true}
             app sees  false
-            change    declare a type that can be empty, or give a default that holds
+            evidence  isReturn is sent in 1 of 2 objects, never together with return; the names differ in a letter or two, and wherever one is absent the other is sent; other responses still have return, so it is the API that renames it
+            change    read isReturn: rename the field, or @JsonProperty("isReturn"), with the other key as a @JsonAlias
 
 1 of 2 responses would not decode
 findings: 1 breaks, 1 misreads, 0 ignores; 1 model in 1 source file, 2 responses in 2 captures
@@ -4126,6 +4127,116 @@ Limits reached
 
 at least 1 of 3 responses would not decode
 findings: 1 breaks, 0 misreads, 0 ignores; 2 models in 1 source file, 3 responses in 3 captures
+`},
+	}},
+	{"Kotlin with Jackson, and a mapper that does not know it", files{
+		"app/Ports.kt": `package ferry.saltmere
+
+import com.fasterxml.jackson.databind.ObjectMapper
+
+data class Port(val code: String, val name: String)
+
+fun port(text: String): Port = ObjectMapper().readValue(text, Port::class.java)
+`,
+		"app/Sailings.kt": `package ferry.saltmere
+
+import com.fasterxml.jackson.annotation.JsonProperty
+import com.fasterxml.jackson.module.kotlin.jacksonObjectMapper
+import com.fasterxml.jackson.module.kotlin.readValue
+
+data class SailingPage(val sailings: List<Sailing>, val next: String?)
+
+data class Sailing(
+    val id: Int,
+    val vessel: String,
+    @JsonProperty("departs_at") val departsAt: String,
+    val seatsLeft: Int,
+    val status: Status = Status.OPEN,
+    val fares: Map<String, Double>? = null,
+)
+
+enum class Status { OPEN, FULL }
+
+class Sailings {
+    private val mapper = jacksonObjectMapper()
+
+    fun page(text: String): SailingPage = mapper.readValue(text)
+}
+`,
+		"ports/1.json": `{"code":"SAL","name":"Saltmere"}
+`,
+		"sailings/1.json": `{"sailings": [{"id": 1, "vessel": "Tern", "departs_at": "09:30", "seats_left": 12, "status": "OPEN"}, {"id": 2, "vessel": null, "departs_at": "11:00", "seats_left": 3}], "next": null}
+`,
+		"sailings/2.json": `{"sailings": [{"id": 3, "vessel": "Gull", "departs_at": "12:30", "seats_left": 0, "status": "BOARDING", "fares": {"adult": 12.5, "dog": null}}], "next": "p2"}
+`,
+	}, []run{
+		{"check app sailings ports", 1, `Port  app/Ports.kt:5:12
+  Jackson
+  decoded from ports/* at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    Port  app/Ports.kt:5:12  a type that the library cannot decode, whatever is sent [undecodable-type]
+            sent      any value  in 1 of 1 value, 1 of 1 response
+            example   ports/1.json:1:1  ""  {"code":"SAL","name":"Saltmere"}
+            throws    InvalidDefinitionException: Cannot construct instance of ` + "`" + `ferry.saltmere.Port` + "`" + ` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)
+            change    make the mapper by jacksonObjectMapper(), or register the Kotlin module: without it a mapper cannot call the constructor of Port
+
+Sailing  app/Sailings.kt:9:12
+  Jackson · module.KotlinModule true
+  decoded from sailings/* at $.sailings[*]: 3 objects in 2 responses
+  2 of 2 responses would not decode because of it
+
+  breaks    seats_left  app/Sailings.kt:9:12  a key that the model does not have fails the whole document [unknown-key]
+            sent      the key seats_left  in 3 of 3 objects, 2 of 2 responses
+            example   sailings/1.json:1:15  /sailings/0  {"id": 1, "vessel": "Tern", "departs_at": "09:30", "seats_left": 12, "status": "OPEN"}
+            example   sailings/1.json:1:103  /sailings/1  {"id": 2, "vessel": null, "departs_at": "11:00", "seats_left": 3}
+            example   sailings/2.json:1:15  /sailings/0  {"id": 3, "vessel": "Gull", "departs_at": "12:30", "seats_left": 0, "status": "BOARDING", "fares": {"adult": 12.5, "dog"…
+            throws    UnrecognizedPropertyException: Unrecognized field "seats_left" (class ferry.saltmere.Sailing), not marked as ignorable (6 known properties: "departs_at", "fares", "id", "seatsLeft", "status", "vessel"])
+            change    declare it, or let unknown keys pass: @JsonIgnoreProperties(ignoreUnknown = true), or FAIL_ON_UNKNOWN_PROPERTIES off
+
+  breaks    vessel: String  app/Sailings.kt:11:9  null where a value is declared [null-value]
+            sent      null  in 1 of 3 values, 1 of 2 responses
+            example   sailings/1.json:1:123  /sailings/1/vessel  null
+            throws    MissingKotlinParameterException: Instantiation of [simple type, class ferry.saltmere.Sailing] value failed for JSON property vessel due to missing (therefore NULL) value for creator parameter vessel which is a non-nullable type
+            change    make it optional: vessel: String?
+
+  breaks    status: Status  app/Sailings.kt:14:9  a value that the enum does not have [unknown-constant]
+            sent      "BOARDING"  in 1 of 2 values, 1 of 2 responses
+            example   sailings/2.json:1:93  /sailings/0/status  "BOARDING"
+            throws    InvalidFormatException: Cannot deserialize value of type ` + "`" + `ferry.saltmere.Status` + "`" + ` from String "BOARDING": not one of the values accepted for Enum class
+            change    add a case for "BOARDING", and @JsonEnumDefaultValue for those still to come
+
+  misreads  seatsLeft: Int  app/Sailings.kt:13:9  sent under another key: the app sees nothing [renamed-optional]
+            sent      no key seatsLeft  in 3 of 3 objects, 2 of 2 responses
+            example   sailings/1.json:1:15  /sailings/0  {"id": 1, "vessel": "Tern", "departs_at": "09:30", "seats_left": 12, "status": "OPEN"}
+            example   sailings/1.json:1:103  /sailings/1  {"id": 2, "vessel": null, "departs_at": "11:00", "seats_left": 3}
+            example   sailings/2.json:1:15  /sailings/0  {"id": 3, "vessel": "Gull", "departs_at": "12:30", "seats_left": 0, "status": "BOARDING", "fares": {"adult": 12.5, "dog"…
+            app sees  0
+            evidence  seats_left is sent in 3 of 3 objects, never together with seatsLeft; the names differ in case or underscores alone; no response here has seatsLeft, so it is misspelt in the model, or was renamed before these captures
+            change    read seats_left: rename the field, or @JsonProperty("seats_left"), with the other key as a @JsonAlias
+
+Nothing found
+  SailingPage  app/Sailings.kt:7:12  sailings/* $
+
+3 of 3 responses would not decode
+findings: 4 breaks, 1 misreads, 0 ignores; 3 models in 2 source files, 3 responses in 3 captures
+`},
+		{"trial app sailings/1.json ports/1.json", 1, `sailings/1.json as SailingPage: fails
+  UnrecognizedPropertyException: Unrecognized field "seats_left" (class ferry.saltmere.Sailing), not marked as ignorable (6 known properties: "departs_at", "fares", "id", "seatsLeft", "status", "vessel"])  at $.sailings[0].seats_left  (1:80)
+    place                     declared                     sent          seen
+  ! $.sailings                sailings: List<Sailing>      [2 elements]  UnrecognizedPropertyException: Unrecognized field "seats_left" (class ferry.saltmere.Sailing), not marked as ignorable …
+    $.sailings[0].id          id: Int                      1             1
+    $.sailings[0].vessel      vessel: String               "Tern"        "Tern"
+    $.sailings[0].departs_at  departsAt: String            "09:30"       "09:30"
+    $.sailings[0].status      status: Status               "OPEN"        "OPEN"
+  ≠ $.sailings[0].seatsLeft   seatsLeft: Int               (absent)      0
+  ≠ $.sailings[0].fares       fares: Map<String, Double>?  (absent)      null
+  lost or changed on the way
+    /sailings/0/seatsLeft  0, false or empty for what is absent or null: sent (absent), seen 0
+
+ports/1.json as Port: fails
+  InvalidDefinitionException: Cannot construct instance of ` + "`" + `ferry.saltmere.Port` + "`" + ` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)  at $  (1:1)
+
 `},
 	}},
 }

@@ -39,7 +39,7 @@ const (
 	OpArg               // the value that a call has bound: see Call
 	OpPick              // the property Name of the object that Inner yields
 	OpDo                // Inner at the same value: another node, read for a field of its own
-	OpFail              // Error; of a root, Inner is what it would be without
+	OpFail              // Error; of a class, Inner is what it would be without
 	OpEntries           // a map written as an array of arrays, each a key (Inner) and a value (Second)
 	OpSubtype           // the member Name tells the class by its text: Branches, Third for others, Second without it; or a list of the class's text and the object does
 	OpUnknown           // code that could not be followed
@@ -310,8 +310,13 @@ type Plan struct {
 // Asks is the node whose keys say what the plan would read: the root, or what the root
 // would be if the library did not refuse the declaration of some class.
 func (p *Plan) Asks() *Node {
-	if p.Root.Op == OpFail && p.Root.Inner != nil {
-		return p.Root.Inner
+	switch n := p.Root; {
+	case n.Op == OpFail && n.Inner != nil:
+		return n.Inner
+	case n.Op == OpNil && n.Inner.Op == OpKeyed && n.Inner.Inner != nil && n.Inner.Inner.Op == OpFail && n.Inner.Inner.Inner != nil:
+		would := *n.Inner
+		would.Inner = n.Inner.Inner.Inner
+		return &would
 	}
 	return p.Root
 }

@@ -431,7 +431,7 @@ func (w *walk) unread(renames map[renameKey]*rename) {
 
 func (w *walk) unreadAt(m *model.Model, place *shape.Place, renamed map[*shape.Key]bool) {
 	for _, k := range place.Keys {
-		if w.read[place][k.Name] || renamed[k] {
+		if w.read[place][k.Name] || renamed[k] || w.refusedKeys[k] {
 			continue
 		}
 		w.unreadKeys = append(w.unreadKeys, unreadKey{m, place, k})

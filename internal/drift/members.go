@@ -181,7 +181,7 @@ func (w *walk) unknown(n *decoder.Node, place *shape.Place) {
 			continue
 		}
 		tallies, values := formsWith(place, k)
-		w.note(place, k.Name)
+		w.refusedKeys[k] = true
 		w.add(event{place: place, key: k.Name, sent: "the key " + k.Name, tallies: tallies, values: values, of: place.Count(wire.Object), err: n.Unknown(k.Name), inexact: place.OpenForms})
 	}
 }

@@ -20,8 +20,10 @@ type walk struct {
 	elem   bool
 	read   map[*shape.Place]map[string]bool // keys that some node asked for, by object
 	owner  map[*shape.Place]*model.Model
-	open   map[visitKey]int // being walked: a model that holds itself; and 1 + how many builds were under way by then
-	making []visitKey       // the builds that are under way
+	// refusedKeys are those that a library fails on since its class does not have them.
+	refusedKeys map[*shape.Key]bool
+	open        map[visitKey]int // being walked: a model that holds itself; and 1 + how many builds were under way by then
+	making      []visitKey       // the builds that are under way
 	// decoded are the places of values that are decoded while a branch is watched.
 	decoded map[*shape.Place]bool
 	asked   []asked
@@ -62,7 +64,7 @@ type Visit struct {
 }
 
 func newWalk(e *shape.Endpoint) *walk {
-	return &walk{e: e, read: map[*shape.Place]map[string]bool{}, owner: map[*shape.Place]*model.Model{}, open: map[visitKey]int{}}
+	return &walk{e: e, read: map[*shape.Place]map[string]bool{}, owner: map[*shape.Place]*model.Model{}, refusedKeys: map[*shape.Key]bool{}, open: map[visitKey]int{}}
 }
 
 // mayDecode says whether a node decodes the values at its place, as far as is known.

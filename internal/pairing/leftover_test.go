@@ -59,10 +59,10 @@ func TestLeftOver(t *testing.T) {
 			"Fare=fares $",
 		},
 		{
-			"a refused class of another name", "A.java",
+			"a refused class goes by its keys as well", "A.java",
 			jackson + "class Fare { public final int pence; Fare(int a, int b) { pence = a; } static Fare of(String s) throws Exception { return new ObjectMapper().readValue(s, Fare.class); } }",
 			map[string]string{"tariff.json": `{"pence":1}`},
-			"no model for tariff; no responses for Fare",
+			"Fare=tariff $",
 		},
 		{
 			"kinds that a key tells, and none of them alone", "A.java",

@@ -351,6 +351,9 @@ func (v *views) asDeclared(n *decoder.Node, seen map[*decoder.Node]bool) {
 	}
 	if f := v.fields[n.Field]; f != nil {
 		n.Field = f
+		if n.Op == decoder.OpAt {
+			n.Type = f.Declared
+		}
 	}
 	for i, f := range n.Props {
 		if own := v.fields[f]; own != nil {

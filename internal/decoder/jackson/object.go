@@ -65,14 +65,18 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 		return c.build(t, about, part{passed: passed, inside: as.prefix+as.suffix != "", prefix: as.prefix, suffix: as.suffix})
 	}
 	delegates := about.delegate != nil && about.creator == nil && !singleScalar(about.delegate)
+	var would *decoder.Node                               // what would read it if it could be made
 	if !m.Abstract && (inner || !makeable || delegates) { // what its properties lead to may be refused all the same, before anything is read
-		build()
+		would = build()
 	}
 	advice := "give " + m.Name + " a constructor without parameters; or mark one by @JsonCreator, with @JsonProperty at each parameter"
+	if c.isView(m) && !c.kotlinModule() {
+		advice = "make the mapper by jacksonObjectMapper(), or register the Kotlin module: without it a mapper cannot call the constructor of " + m.Name
+	}
 	refuses := func(kind, advice, format string, args ...any) *decoder.Node {
 		err := fault(kind, decoder.ReasonType, format, args...)
 		err.Advice = advice
-		return &decoder.Node{Op: decoder.OpFail, Assured: true, Model: m, Error: err}
+		return &decoder.Node{Op: decoder.OpFail, Assured: true, Model: m, Error: err, Inner: would}
 	}
 	switch {
 	case m.Abstract:
