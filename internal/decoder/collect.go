@@ -49,7 +49,7 @@ func (r *run) list(n *Node, v *wire.Value) (Seen, *failure) {
 		} else if err = dropped; err != nil {
 			return Seen{}, err
 		}
-		if n.Unique && (!n.ByIdentity || n.EmptyEquals && len(s.Elems) == 0) && contains(out.Elems, s) {
+		if n.Unique && n.contains(out.Elems, s) {
 			continue
 		}
 		out.Elems = append(out.Elems, s)
@@ -93,14 +93,13 @@ func (r *run) drop(n *Node, s Seen, err *failure, v *wire.Value) (*failure, bool
 	return nil, true
 }
 
-func contains(list []Seen, s Seen) bool {
-	text := s.String()
-	for _, e := range list {
-		if e.Kind == s.Kind && e.String() == text {
-			return true
-		}
+// contains says whether an element that is equal is there already.
+func (n *Node) contains(list []Seen, s Seen) bool {
+	if n.Equal != nil {
+		return slices.ContainsFunc(list, func(e Seen) bool { return n.Equal(e, s) })
 	}
-	return false
+	text := s.String()
+	return slices.ContainsFunc(list, func(e Seen) bool { return e.Kind == s.Kind && e.String() == text })
 }
 
 // SecondKind is the other kind of value that an OpList, OpKeyed or OpMap reads, by its

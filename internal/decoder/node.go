@@ -61,11 +61,8 @@ type Node struct {
 	Steps    []Step
 	Branches []Branch
 	Unique   bool // of OpList: equal elements are kept once
-	// ByIdentity says of a list whose equal elements are kept once that none of its
-	// elements are equal: their class does not say what makes two of them so.
-	ByIdentity bool
-	// EmptyEquals says that of such elements those are equal that are empty.
-	EmptyEquals bool
+	// Equal says of such elements when two are equal; nil where they are if they hold the same.
+	Equal func(a, b Seen) bool
 	// Put is what an OpList does with an element when it puts it into the collection: the error
 	// that is thrown there, and whether that is known. Nil where nothing can be thrown.
 	Put func(element Seen) (err *Error, known bool)

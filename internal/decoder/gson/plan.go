@@ -248,7 +248,7 @@ func (c *compiler) list(t *model.Type) *decoder.Node {
 	if t.Class == "Iterable" || t.Class == "MutableIterable" {
 		return noInstance(noInterface, "java.lang.Iterable")
 	}
-	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, ByIdentity: !jvm.HasEquals(elem), EmptyEquals: jvm.EmptyEquals(elem), Wrong: wrong("BEGIN_ARRAY")}
+	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Equal: jvm.Same(elem), Wrong: wrong("BEGIN_ARRAY")}
 	if n.Unique && jvm.MayThrow(elem) {
 		n.Put = func(s decoder.Seen) (*decoder.Error, bool) { return jvm.Hash(elem, s) }
 	}

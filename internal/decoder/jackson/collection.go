@@ -44,8 +44,7 @@ func (c *compiler) list(t *model.Type, as format) *decoder.Node {
 		return unknown("an EnumSet leaves out unknown constants, which is not followed")
 	}
 	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(elem, as), SkipNull: t.Class == "EnumSet"}
-	n.Single, n.ByIdentity = as.single || c.on("ACCEPT_SINGLE_VALUE_AS_ARRAY"), !jvm.HasEquals(elem)
-	n.EmptyEquals = jvm.EmptyEquals(elem)
+	n.Single, n.Equal = as.single || c.on("ACCEPT_SINGLE_VALUE_AS_ARRAY"), jvm.Same(elem)
 	if elem.Name == "String" && elem.Kind == model.Named { // the collection complains for its elements
 		s := &scalar{c: c, typ: full(t)}
 		n.Inner = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Type: "String", Read: func(v *wire.Value) decoder.Verdict {

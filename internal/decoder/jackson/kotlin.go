@@ -161,15 +161,10 @@ func (c *compiler) beyond(m *model.Model) string {
 		return "an annotation of an accessor named by is is not followed"
 	case m.Inline != nil:
 		return "it is a value class"
-	case slices.ContainsFunc(m.Fields, func(f *model.Field) bool { return !f.Static && jvm.IsInline(f.Type) && !fills(m, f) }):
+	case slices.ContainsFunc(m.Fields, func(f *model.Field) bool { return !f.Static && jvm.IsInline(f.Type) && !jvm.Takes(m, f) }):
 		return "a property of it is of a value class"
 	}
 	return ""
-}
-
-// fills says whether a constructor of a class takes a property.
-func fills(m *model.Model, f *model.Field) bool {
-	return slices.ContainsFunc(m.Ctors, func(k *model.Method) bool { return slices.Contains(k.Fills, f.Name) })
 }
 
 // couldSerialize says whether a mapper would write the property that a parameter is called after: it
@@ -195,7 +190,7 @@ func couldSerialize(m *model.Model, p *model.Parameter) bool {
 
 // capitalised is the name of a property as the names of its accessors end.
 func capitalised(name string) string {
-	if first := name[0]; first >= 'a' && first <= 'z' {
+	if name != "" && name[0] >= 'a' && name[0] <= 'z' {
 		return strings.ToUpper(name[:1]) + name[1:]
 	}
 	return name
@@ -245,7 +240,7 @@ func (c *compiler) propertyOf(m, v *model.Model, f *model.Field) *model.Field {
 	c.views.fields[&field] = f
 	field.Type = c.java(f.Type)
 	field.Access = model.Private
-	if fills(m, f) {
+	if jvm.Takes(m, f) {
 		field.Marks = slices.DeleteFunc(slices.Clone(f.Marks), ofParameter)
 	}
 	is := isProperty(f.Name)

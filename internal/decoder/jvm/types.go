@@ -227,30 +227,70 @@ var identities = map[string]bool{"StringBuilder": true, "StringBuffer": true, "A
 
 func isArray(t *model.Type) bool { return t.Kind == model.List && t.Name != "" }
 
-// EmptyEquals says whether two values of a type are equal if both are empty, and else never: it is
-// a collection of what is not.
-func EmptyEquals(t *model.Type) bool {
-	u := t.Unwrapped()
-	return u.Model == nil && len(u.Args) > 0 && !isArray(u) && !HasEquals(u)
+// Same says when two values of a type are equal, so that a set keeps one of them. Values of the
+// platform's types are where they hold the same; arrays never, nor are instances of a class
+// that does not say so. A record and a data class are equal where all that they are made of is.
+func Same(t *model.Type) func(a, b decoder.Seen) bool {
+	return func(a, b decoder.Seen) bool { return same(t.Unwrapped(), a, b) }
 }
 
-// HasEquals says whether two values of a type may be equal: those of the platform's
-// types are, and instances of classes that say so.
-func HasEquals(t *model.Type) bool {
-	u := t.Unwrapped()
-	if u.Model == nil {
-		return !identities[u.Name] && !isArray(u) && !slices.ContainsFunc(u.Args, func(a *model.Type) bool { return !HasEquals(a) })
+func same(t *model.Type, a, b decoder.Seen) bool {
+	if a.Kind == decoder.SeenNull || b.Kind == decoder.SeenNull {
+		return a.Kind == b.Kind
 	}
-	return slices.ContainsFunc(Chain(u), func(s *model.Type) bool {
-		m := s.Model
-		if m.Kind == model.Enum || m.Kind == model.Record || m.Data {
-			return true
+	holds := func() bool { return a.Kind == b.Kind && a.String() == b.String() }
+	if t.Model == nil {
+		switch {
+		case identities[t.Name] || isArray(t):
+			return false
+		case len(t.Args) == 0:
+			return holds()
 		}
-		for _, mark := range []string{"Data", "Value", "EqualsAndHashCode"} {
-			if m.Marks.Find(mark) != nil {
-				return true
+		elem := t.Args[len(t.Args)-1].Unwrapped()
+		if a.Kind != decoder.SeenList || b.Kind != decoder.SeenList || len(a.Elems) != len(b.Elems) { // of sets and maps, whatever their order
+			return holds() && (len(a.Elems) == 0 || same(elem, a.Elems[0], b.Elems[0]))
+		}
+		for i := range a.Elems {
+			if !same(elem, a.Elems[i], b.Elems[i]) {
+				return false
 			}
 		}
-		return slices.ContainsFunc(m.Methods, func(f *model.Method) bool { return f.Name == "equals" && len(f.Params) == 1 })
-	})
+		return true
+	}
+	for _, s := range Chain(t) {
+		m := s.Model
+		switch {
+		case m.Kind == model.Enum:
+			return holds()
+		case m.Kind == model.Record || m.Data:
+			for _, f := range m.Fields {
+				if f.Static || m.Kind != model.Record && !Takes(m, f) {
+					continue
+				}
+				if !same(f.Type.Bind(s.Env()).Unwrapped(), property(a, f.Name), property(b, f.Name)) {
+					return false
+				}
+			}
+			return true
+		case slices.ContainsFunc([]string{"Data", "Value", "EqualsAndHashCode"}, func(mark string) bool { return m.Marks.Find(mark) != nil }),
+			slices.ContainsFunc(m.Methods, func(f *model.Method) bool { return f.Name == "equals" && len(f.Params) == 1 }):
+			return holds()
+		}
+	}
+	return false
+}
+
+// property is what an instance holds in a property, nothing where it has none.
+func property(s decoder.Seen, name string) decoder.Seen {
+	for i, n := range s.Names {
+		if n == name {
+			return s.Elems[i]
+		}
+	}
+	return decoder.Seen{}
+}
+
+// Takes says whether a constructor of a class takes a property.
+func Takes(m *model.Model, f *model.Field) bool {
+	return slices.ContainsFunc(m.Ctors, func(k *model.Method) bool { return slices.Contains(k.Fills, f.Name) })
 }
