@@ -274,6 +274,11 @@ func (k *collector) canonical() (canonical *model.Method) {
 // primary is the constructor of a class of Kotlin that the mapper's module takes, nil for none.
 func (k *collector) primary() *model.Method { return k.c.views.primary[k.t.Model] }
 
+// knowsNames says whether the mapper's Kotlin module names the parameters of a maker.
+func (k *collector) knowsNames(maker *model.Method) bool {
+	return maker == k.primary() || k.c.isView(k.t.Model) && k.c.kotlinModule() && maker.Marks.Find("JsonCreator") != nil
+}
+
 func (k *collector) addCreators() {
 	canonical := k.canonical()
 	for _, ctor := range k.makers() {
@@ -288,7 +293,7 @@ func (k *collector) addCreators() {
 			}
 			name, marked := nameOf(p.Marks, namesForReading)
 			explicit := marked && name != ""
-			if ctor == canonical || ctor == k.primary() {
+			if ctor == canonical || k.knowsNames(ctor) {
 				implicit = p.Name
 			}
 			if !explicit && (implicit == "" || creatorMode(ctor) == "" && ctor != canonical || creatorMode(ctor) == "DISABLED") {

@@ -34,8 +34,11 @@ const (
 	bound
 )
 
-// kotlinModule says whether the mapper knows Kotlin.
-func (c *compiler) kotlinModule() bool { return c.settings.Option("module.KotlinModule") == "true" }
+// kotlinModule says whether the mapper knows Kotlin. One that is handed in, or that takes the modules
+// that it finds, is taken to: the app would not work without.
+func (c *compiler) kotlinModule() bool {
+	return c.settings == nil || c.settings.Options == nil || c.settings.Option("module.KotlinModule") == "true" || c.settings.Option("module.all") == "true"
+}
 
 // isView says whether a class is the view of one of Kotlin.
 func (c *compiler) isView(m *model.Model) bool { return c.views.models[m] != nil }
@@ -113,6 +116,8 @@ func (c *compiler) view(m *model.Model) *model.Model {
 	inline := func(k *model.Method) bool {
 		return slices.ContainsFunc(k.Params, func(p *model.Parameter) bool { return jvm.IsInline(p.Type) })
 	}
+	marked := func(k *model.Method) bool { return k.Marks.Find("JsonCreator") != nil }
+	own := slices.ContainsFunc(m.Ctors, marked) || slices.ContainsFunc(m.Methods, marked)
 	mangles := slices.ContainsFunc(m.Ctors, inline)
 	for _, k := range m.Ctors {
 		if inline(k) || k.Defaults && mangles {
@@ -120,7 +125,10 @@ func (c *compiler) view(m *model.Model) *model.Model {
 		}
 		made := c.viewOf(m, k)
 		v.Ctors = append(v.Ctors, made)
-		if c.kotlinModule() && k.Pos == m.Pos && len(k.Params) > 0 && k.Params[0].Name != "this" && !maybeText(m, k) {
+		if k.Pos != m.Pos && marked(k) { // what it does with what it is given is not looked at
+			made.Opaque, made.Fills = true, make([]string, len(made.Params))
+		}
+		if !own && c.kotlinModule() && k.Pos == m.Pos && len(k.Params) > 0 && k.Params[0].Name != "this" && !maybeText(m, k) {
 			c.views.primary[v] = made
 			mode := "PROPERTIES"
 			if len(k.Params) == 1 && !couldSerialize(m, k.Params[0]) {
@@ -143,18 +151,16 @@ func (c *compiler) view(m *model.Model) *model.Model {
 
 // beyond says what of a class of Kotlin is not followed, "" where all is.
 func (c *compiler) beyond(m *model.Model) string {
-	creator := func(f *model.Method) bool { return f.Marks.Find("JsonCreator") != nil }
-	value := func(f *model.Method) bool { return f.Marks.Find("JsonValue") != nil }
-	held := func(f *model.Field) bool {
-		return f.Marks.Find("JsonValue") != nil || f.Elsewhere.Find("JsonValue") != nil
+	// The only parameter of a creator is the value as a whole, or not, by rules that are not followed.
+	single := func(f *model.Method) bool {
+		a := f.Marks.Find("JsonCreator")
+		return a != nil && len(f.Params) == 1 && f.Params[0].Marks.Find("JsonProperty") == nil
 	}
 	switch {
 	case c.on("FAIL_ON_NULL_CREATOR_PROPERTIES"):
 		return "FAIL_ON_NULL_CREATOR_PROPERTIES with the Kotlin module is not followed"
-	case slices.ContainsFunc(m.Methods, creator), slices.ContainsFunc(m.Ctors, creator):
-		return "a creator of its own makes it, which is not followed"
-	case m.Kind == model.Enum && (slices.ContainsFunc(m.Methods, value) || slices.ContainsFunc(m.Fields, held)):
-		return "its constants have values of their own, which is not followed"
+	case m.Kind != model.Enum && (slices.ContainsFunc(m.Methods, single) || slices.ContainsFunc(m.Ctors, single)):
+		return "a creator of one parameter makes it, which is not followed"
 	case c.kotlinModule() && slices.ContainsFunc(m.Fields, func(f *model.Field) bool {
 		return isProperty(f.Name) && slices.ContainsFunc(f.Elsewhere, func(a model.Annotation) bool { return a.Target != "param" })
 	}):
@@ -296,6 +302,17 @@ func targeted(marks model.Annotated, target string) model.Annotated {
 // computes says whether a class of Kotlin, or one that it extends, tells another what its fields hold.
 func computes(m *model.Model) bool {
 	return slices.ContainsFunc(jvm.Chain(&model.Type{Kind: model.Named, Model: m}), func(t *model.Type) bool { return t.Model.Computed })
+}
+
+// unnamedMissing is missing for a constructor of Kotlin that a mapper without the module calls, since
+// annotations name its parameters: it refuses null itself.
+func (c *compiler) unnamedMissing(p *property, t *model.Type) *decoder.Error {
+	param := p.param.param
+	if jvm.IsPrimitive(t, false) || c.views.nullable[param.Parameter] != no || param.of.Access == model.Private || param.of.Static {
+		return nil
+	}
+	class := jvm.ClassName(p.param.owner.Model)
+	return fault("ValueInstantiationException", decoder.ReasonNull, "Cannot construct instance of `%s`, problem: Parameter specified as non-null is null: method %s.<init>, parameter %s", class, class, param.Name)
 }
 
 // kotlinMissing is missing for the constructor that the Kotlin module calls: what is absent is its

@@ -98,10 +98,14 @@ func (c *compiler) missing(at *decoder.Node, p *property, t *model.Type) (refuse
 	if p.param == nil {
 		return c.checked(at, p, t)
 	}
-	if c.views.primary[p.param.owner.Model] == p.param.param.of {
+	if c.isView(p.param.owner.Model) && c.kotlinModule() {
 		return c.kotlinMissing(at, p, t)
 	}
 	defer func() { p.refused = refused }()
+	if c.isView(p.param.owner.Model) {
+		refused = c.unnamedMissing(p, t)
+		at.Missing = refused
+	}
 	switch primitive := jvm.IsPrimitive(t, false); {
 	case !primitive && c.on("FAIL_ON_NULL_CREATOR_PROPERTIES"):
 		refused = fault("MismatchedInputException", decoder.ReasonNull, "Null value for creator property '%s' (index %d); `DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES` enabled", p.name, p.param.param.index)

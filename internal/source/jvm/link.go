@@ -202,9 +202,9 @@ func (c *Class) addFactories() {
 		}
 		n.read()
 		for _, f := range n.Methods {
-			if f.Marks.Find("JsonCreator") != nil {
+			if f.Marks.Find("JsonCreator") != nil && f.Marks.Find("JvmStatic") != nil {
 				static := *f
-				static.Static = true
+				static.Static, static.Opaque = true, true
 				c.Methods = append(c.Methods, &static)
 			}
 		}
