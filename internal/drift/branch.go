@@ -72,6 +72,9 @@ func (w *walk) computed(n *decoder.Node, place *shape.Place, null bool) {
 				}
 				ev.tallies, ev.values = append(ev.tallies, c.Tally), ev.values+c.Values
 			}
+			if ev.values == 0 { // nothing comes to it
+				return
+			}
 		}
 		if n.Model == nil {
 			ev.place = place

@@ -85,6 +85,14 @@ func (c *compiler) unnamedMissing(p *property, t *model.Type) *decoder.Error {
 	return fault("ValueInstantiationException", decoder.ReasonNull, "Cannot construct instance of `%s`, problem: Parameter specified as non-null is null: method %s.<init>, parameter %s", class, class, param.Name)
 }
 
+// absent is the error of a parameter of Kotlin's for null, where its key is absent.
+func absent(p *property) *decoder.Error {
+	err := *p.refused
+	err.Reason, err.Key = decoder.ReasonMissing, p.name
+	p.absent = &err
+	return p.absent
+}
+
 // kotlinMissing is missing for the constructor that the Kotlin module calls: what is absent is its
 // default, or zero, or null, which a type that takes none refuses when all has been read
 // (KotlinValueInstantiator.createFromObjectWith).
@@ -104,7 +112,7 @@ func (c *compiler) kotlinMissing(at *decoder.Node, p *property, t *model.Type) (
 			at.Value = jvm.Constant(at.Field.Default, t)
 		}
 	case p.refused != nil:
-		at.Missing = p.refused
+		at.Missing = absent(p)
 	case required:
 		at.Missing = fault("MismatchedInputException", decoder.ReasonMissing, "Missing required creator property '%s' (index %d)", p.name, param.index)
 	case primitive && c.on("FAIL_ON_MISSING_CREATOR_PROPERTIES"):

@@ -8,6 +8,7 @@ import (
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/model"
+	"vetta/internal/wire"
 )
 
 // views are classes of Kotlin as the compiler makes them for Java: with fields that are
@@ -257,7 +258,7 @@ func (v *views) asDeclared(n *decoder.Node, seen map[*decoder.Node]bool) {
 	if f := v.fields[n.Field]; f != nil {
 		n.Field = f
 		if n.Op == decoder.OpAt {
-			n.Type = f.Declared
+			n.Type, n.Inner = f.Declared, hiding(n.Inner, f.Type)
 		}
 	}
 	for i, f := range n.Props {
@@ -272,6 +273,38 @@ func (v *views) asDeclared(n *decoder.Node, seen map[*decoder.Node]bool) {
 		v.asDeclared(b.Node, seen)
 	}
 	v.stepsAsDeclared(n.Steps, seen)
+}
+
+// hiding is a node that says where a null becomes a value of a type of Kotlin that says there is none:
+// in elements, which nobody checks, and in properties that are set without a setter. Nodes that other
+// types share are left as they are.
+func hiding(n *decoder.Node, t *model.Type) *decoder.Node {
+	if n == nil || t == nil {
+		return n
+	}
+	u := t.Unwrapped()
+	never := t.Kind != model.Optional && t.Kind != model.Param // is it null
+	out := *n
+	switch n.Op {
+	case decoder.OpLeaf:
+		if verdict := n.Read(jvm.Sample(wire.Null)); never && verdict.Err == nil && verdict.Seen.Kind == decoder.SeenNull && verdict.Loss == decoder.NoLoss {
+			return &decoder.Node{Op: decoder.OpNil, Inner: n, Type: n.Type, NullLoss: decoder.HiddenNull}
+		}
+		return n
+	case decoder.OpNil:
+		if never && n.NullError == nil && n.Value.Kind == decoder.SeenNull && n.NullLoss == decoder.NoLoss {
+			out.NullLoss = decoder.HiddenNull
+		}
+		out.Inner = hiding(n.Inner, model.OptionalOf(u))
+	case decoder.OpList, decoder.OpMap:
+		if len(u.Args) == 0 || u.Model != nil || n.SkipNull {
+			return n
+		}
+		out.Inner = hiding(n.Inner, u.Args[len(u.Args)-1])
+	default:
+		return n
+	}
+	return &out
 }
 
 func (v *views) stepsAsDeclared(steps []decoder.Step, seen map[*decoder.Node]bool) {

@@ -172,7 +172,7 @@ func (c *compiler) inTheEnd(p *property, n *decoder.Node) (late []*decoder.Error
 	if p.refused != nil {
 		late = append(late, p.refused)
 	}
-	if n.Missing != nil && c.isView(p.param.owner.Model) && c.kotlinModule() {
+	if n.Missing != nil && (n.Missing == p.absent || c.isView(p.param.owner.Model) && c.kotlinModule()) {
 		late = append(late, n.Missing)
 	}
 	return late

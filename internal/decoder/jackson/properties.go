@@ -23,6 +23,7 @@ type property struct {
 	field, getter, setter, param *accessor
 	hidden                       bool           // of a creator's: its class ignores it
 	refused                      *decoder.Error // of a creator's: for null, when all that it takes has been read
+	absent                       *decoder.Error // of a creator's of Kotlin: the same for an absent key
 	// Of one that a strategy made of two: it has collided, and what some of its members had been
 	// given of the others before.
 	collided bool

@@ -103,8 +103,10 @@ func (c *compiler) missing(at *decoder.Node, p *property, t *model.Type) (refuse
 	}
 	defer func() { p.refused = refused }()
 	if c.isView(p.param.owner.Model) {
-		refused = c.unnamedMissing(p, t)
-		at.Missing = refused
+		if refused = c.unnamedMissing(p, t); refused != nil {
+			p.refused = refused
+			at.Missing = absent(p)
+		}
 	}
 	switch primitive := jvm.IsPrimitive(t, false); {
 	case !primitive && c.on("FAIL_ON_NULL_CREATOR_PROPERTIES"):
