@@ -353,10 +353,16 @@ func (c *compiler) scalar(t *model.Type) func(*wire.Value) decoder.Verdict {
 			return boolean(v)
 		}
 	case "Locale":
-		return parsed(decoder.SeenString, "Locale", func(s string) (string, bool) {
+		read := parsed(decoder.SeenString, "Locale", func(s string) (string, bool) {
 			parts := strings.FieldsFunc(s, func(r rune) bool { return r == '_' })
 			return jvm.Locale(parts[:min(3, len(parts))]...), true
 		})
+		return func(v *wire.Value) decoder.Verdict {
+			if s, err := stringOf(v); err == nil && v.Kind != wire.Null && strings.Trim(s, "_") == "" { // no language is left to make one of
+				return decoder.Verdict{Err: &decoder.Error{Kind: "NullPointerException", Reason: decoder.ReasonText, Message: "NullPointerException: null"}}
+			}
+			return read(v)
+		}
 	case "Currency":
 		return parsed(decoder.SeenString, "Currency", func(s string) (string, bool) { return s, jvm.IsCurrency(s) })
 	case "UUID":
