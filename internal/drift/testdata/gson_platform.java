@@ -9,7 +9,7 @@ import java.util.concurrent.atomic.AtomicInteger;
 public class Root {
     AtomicInteger count; // want out-of-range 1/3 in 1
     Currency rate; // want unreadable-text 1/3 in 1
-    Locale place;
+    Locale place; // want unreadable-text 1/2 in 1
     CharSequence text; // want undecodable-type 1/2 in 1
     Object any;
     transient int late = 4; // want never-read 2/2 in 2
