@@ -4245,4 +4245,63 @@ ports/1.json as Port: fails
 
 `},
 	}},
+	{"a sealed class of Kotlin, oddly written", files{
+		"app/Notice.kt": `@file:Suppress("unused")
+package   ferry . saltmere
+import com.fasterxml.jackson.annotation.*; import com.fasterxml.jackson.module.kotlin.*
+
+/* nested /* comment */ */ @JsonTypeInfo(use=JsonTypeInfo.Id.NAME,
+  property = "kind") @JsonSubTypes(JsonSubTypes.Type(value=` + "`" + `Late sailing` + "`" + `::class, name="a"),
+  JsonSubTypes.Type(Works::class, name = "b")) sealed class Notice(open val id:Int)
+class ` + "`" + `Late sailing` + "`" + `(override
+  val id : Int , @param : JsonProperty("w") val ` + "`" + `in` + "`" + ` : String ? = null
+) : Notice(id) { var isOn=false
+ internal set }
+data class Works ( override val id:Int,val l:List<
+  Int
+>):Notice( id )
+fun all ( s :String ) :List<Notice> { return jacksonObjectMapper ( ) . readValue ( s ) }
+`,
+		"notices/1.json": `[{"kind":"a","id":1,"w":"x"},{"kind":"b","id":2,"l":[1,null]},{"kind":"b","id":2,"l":null}]
+`,
+	}, []run{
+		{"check app notices", 1, `Works  app/Notice.kt:12:12
+  Jackson · module.KotlinModule true
+  decoded from notices/* at $[*] where kind is "b": 2 objects in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    l: List< Int >  app/Notice.kt:12:44  null where a value is declared [null-value]
+            sent      null  in 1 of 2 values, 1 of 1 response
+            example   notices/1.json:1:86  /2/l  null
+            throws    MissingKotlinParameterException: Instantiation of [simple type, class ferry.saltmere.Works] value failed for JSON property l due to missing (therefore NULL) value for creator parameter l which is a non-nullable type
+            change    make it optional: l: List< Int >?
+
+  misreads  l: List< Int >  app/Notice.kt:12:44  null in a property that says it is never null [hidden-null]
+            sent      null  in 1 of 2 values, 1 of 1 response
+            example   notices/1.json:1:56  /1/l/1  null
+            app sees  null
+            change    declare l: List< Int ?>, since null gets in there and crashes later, somewhere else
+
+Nothing found
+  Notice  app/Notice.kt:7:61  notices/* $[*]
+  Late sailing  app/Notice.kt:8:7  notices/* $[*] where kind is "a"
+
+1 of 1 response would not decode
+findings: 1 breaks, 1 misreads, 0 ignores; 3 models in 1 source file, 1 response in 1 capture
+`},
+		{"trial app notices", 1, `notices/1.json as List<Notice>: fails
+  MissingKotlinParameterException: Instantiation of [simple type, class ferry.saltmere.Works] value failed for JSON property l due to missing (therefore NULL) value for creator parameter l which is a non-nullable type  at $[2].l  (1:86)
+    place      declared        sent          seen
+    $[0].id    id: Int         1             1
+    $[0].w     in: String ?    "x"           "x"
+    $[0].isOn  isOn: Boolean   (absent)      (not followed)
+    $[1].id    id: Int         2             2
+  ≠ $[1].l     l: List< Int >  [2 elements]  [1,null]
+  ! $[2].l     l: List< Int >  null          MissingKotlinParameterException: Instantiation of [simple type, class ferry.saltmere.Works] value failed for JSON prope…
+    1 value of further elements are alike (-all shows them)
+  lost or changed on the way
+    /1/l/1  null where the source has none: sent null, seen null
+
+`},
+	}},
 }

@@ -122,7 +122,7 @@ func runTrial(e *env, args []string) int {
 
 // refuse makes nothing known of what a plan cannot follow at all.
 func refuse(d *trial.Document) decoder.Outcome {
-	if d.Plan.Refuses == "" {
+	if d.Plan.Unclaimed() == "" || d.Plan.Refuses == "" && d.Outcome.Err != nil {
 		return d.Outcome
 	}
 	return decoder.Outcome{Seen: decoder.Seen{Kind: decoder.SeenUnknown}, Unknown: [][]wire.Step{{}}}

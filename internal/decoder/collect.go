@@ -127,9 +127,6 @@ func (r *run) members(n *Node, v *wire.Value) (Seen, *failure) {
 		}
 		key, keyErr := n.Key(m.Name)
 		if keyErr == nil && n.Ignored != nil && n.Ignored(m.Name) {
-			if at := slices.Index(out.Names, key.Text); at >= 0 {
-				out.Names, out.Elems = slices.Delete(out.Names, at, at+1), slices.Delete(out.Elems, at, at+1)
-			}
 			continue
 		}
 		if keyErr != nil {

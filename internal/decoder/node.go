@@ -304,6 +304,19 @@ type Plan struct {
 	Refuses string
 }
 
+// Unclaimed says why nothing is claimed of any value, "" where something is: Refuses, or what is not
+// followed of the type itself, or of all that it is a list or a map of.
+func (p *Plan) Unclaimed() string {
+	n := p.Root
+	for n != nil && (n.Op == OpNil || n.Op == OpList || n.Op == OpMap) {
+		n = n.Inner
+	}
+	if p.Refuses != "" || n == nil || n.Op != OpUnknown {
+		return p.Refuses
+	}
+	return n.Why
+}
+
 // Asks is the node whose keys say what the plan would read: the root, or what the root
 // would be if the library did not refuse the declaration of some class.
 func (p *Plan) Asks() *Node {

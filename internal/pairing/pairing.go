@@ -96,7 +96,7 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual, files []string) (*Res
 			taken[p.Endpoint] = true
 			reach(p.Plan.Type, paired)
 		}
-		r.Pairs = append(r.Pairs, slices.DeleteFunc(pairs, func(p *drift.Pair) bool { return p.Plan.Refuses != "" })...)
+		r.Pairs = append(r.Pairs, slices.DeleteFunc(pairs, func(p *drift.Pair) bool { return p.Plan.Unclaimed() != "" })...)
 	}
 	roots := r.followed(rootsOf(set), paired)
 	w := newWeights(s)
@@ -151,16 +151,17 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual, files []string) (*Res
 	return r, nil
 }
 
-// followed are the roots whose library's settings are followed. Of the others nothing is claimed,
+// followed are the roots of which something is claimed. Of the others nothing is claimed,
 // whatever they would fit.
 func (r *Result) followed(all []*root, paired map[*model.Model]bool) (roots []*root) {
 	for _, t := range all {
-		if t.plan.Refuses == "" {
+		why := t.plan.Unclaimed()
+		if why == "" {
 			roots = append(roots, t)
 			continue
 		}
 		reach(t.typ, paired)
-		r.Unknown = append(r.Unknown, Alone{Model: t.model, Why: t.plan.Refuses})
+		r.Unknown = append(r.Unknown, Alone{Model: t.model, Why: why})
 	}
 	return roots
 }

@@ -1,7 +1,6 @@
 package report
 
 import (
-	"cmp"
 	"fmt"
 	"io"
 	"strings"
@@ -160,7 +159,7 @@ func NewModels(set *model.Set, problems []CheckProblem) *Models {
 		read := readings{}
 		if lib := library.For(m.Language, settings); lib != nil && m.Language != "swift" && m.Reading != model.Unfollowed {
 			plan := lib.Plan(t, m.Name, settings)
-			if why := cmp.Or(plan.Refuses, unfollowed(plan.Root)); why != "" {
+			if why := plan.Unclaimed(); why != "" {
 				e.Reading, e.Why = model.Unfollowed, strings.TrimPrefix(why, m.Name+": ")
 			}
 			read = readingsOf(plan.Root)

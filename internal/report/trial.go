@@ -124,7 +124,7 @@ func newTrial(d *trial.Document) *Trial {
 		t.Outcome = "decodes"
 		t.Seen = &out.Seen
 		if out.Seen.Kind == decoder.SeenUnknown {
-			t.Outcome, t.Why = "unknown", cmp.Or(d.Plan.Refuses, unfollowed(d.Plan.Root), whyOf(d.Plan.Type), "it is read by code that is not followed")
+			t.Outcome, t.Why = "unknown", cmp.Or(d.Plan.Unclaimed(), whyOf(d.Plan.Type), "it is read by code that is not followed")
 		}
 	}
 	for _, u := range out.Unknown {

@@ -65,8 +65,9 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 		return c.build(t, about, part{passed: passed, inside: as.prefix+as.suffix != "", prefix: as.prefix, suffix: as.suffix})
 	}
 	delegates := about.delegate != nil && about.creator == nil && !singleScalar(about.delegate)
-	var would *decoder.Node                               // what would read it if it could be made
-	if !m.Abstract && (inner || !makeable || delegates) { // what its properties lead to may be refused all the same, before anything is read
+	// What its properties lead to may be refused all the same, before anything is read.
+	var would *decoder.Node
+	if !m.Abstract && (inner || !makeable || delegates) {
 		would = build()
 	}
 	advice := "give " + m.Name + " a constructor without parameters; or mark one by @JsonCreator, with @JsonProperty at each parameter"
@@ -234,7 +235,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		}
 	}
 	for _, p := range about.properties {
-		if match := c.match(); match != nil && (!on(p.marks, "JsonUnwrapped", "enabled") || !unwrappable(p.declared())) {
+		if match := c.match(); match != nil && !p.unwraps() {
 			if keys[match(p.name)] { // of two names that differ in case alone, the first is found
 				names = append(names, fmt.Sprintf("%q", p.name))
 				continue
@@ -251,7 +252,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		if typ == nil {
 			continue
 		}
-		if on(p.marks, "JsonUnwrapped", "enabled") && unwrappable(typ) && !(p.param != nil && p.hidden) {
+		if p.unwraps() {
 			unwraps = true
 			node := c.unwrapped(m, about, p, typ.Unwrapped(), as)
 			if p.param == nil {
@@ -454,10 +455,12 @@ func (c *compiler) unset(f *model.Field, owner *model.Type, about *introspection
 		return &decoder.Node{Op: decoder.OpUnknown, Why: "it takes all other keys", Field: f}
 	case about.any && about.anyField == nil && about.rest.method.Sets == "" && t.Unwrapped().Kind == model.Map:
 		return &decoder.Node{Op: decoder.OpUnknown, Why: "the method that takes all other keys may fill it", Field: f}
+	case open:
+		return &decoder.Node{Op: decoder.OpUnknown, Why: "code of the class may give it a value, which is not followed", Field: f}
 	}
 	value := jvm.Zero(t, false)
 	switch {
-	case open || c.computed || about.creator != nil && slices.Contains(about.creator.Computes, f.Name):
+	case c.computed || about.creator != nil && slices.Contains(about.creator.Computes, f.Name):
 		value = decoder.Seen{Kind: decoder.SeenUnknown}
 	case f.Default != nil && about.creator != nil && f.Final: // the creator may be the one that sets it
 		value = decoder.Seen{Kind: decoder.SeenUnknown}

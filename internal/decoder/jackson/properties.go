@@ -376,12 +376,16 @@ func recordFields(m *model.Model) (fields []*model.Field) {
 	return fields
 }
 
-// allFields are the fields of a class and of those it extends, theirs first.
+// allFields are the fields of a class and of those it extends, theirs first; in Kotlin without those of
+// properties that are overridden, which nobody sees.
 func allFields(t *model.Type) (fields []*model.Field, owners []*model.Type) {
 	all := jvm.Chain(t)
 	for i := len(all) - 1; i >= 0; i-- {
 		for _, f := range all[i].Model.Fields {
-			if !f.Static {
+			overridden := all[i].Model.Language == "kotlin" && slices.ContainsFunc(all[:i], func(s *model.Type) bool {
+				return slices.ContainsFunc(s.Model.Fields, func(own *model.Field) bool { return own.Name == f.Name })
+			})
+			if !f.Static && !overridden {
 				fields, owners = append(fields, f), append(owners, all[i])
 			}
 		}

@@ -20,9 +20,12 @@ func unwrappable(t *model.Type) bool {
 
 // unwrapsAny says whether a property of a class is read from the keys of the object itself.
 func unwrapsAny(about *introspection) bool {
-	return slices.ContainsFunc(about.properties, func(p *property) bool {
-		return on(p.marks, "JsonUnwrapped", "enabled") && unwrappable(p.declared())
-	})
+	return slices.ContainsFunc(about.properties, (*property).unwraps)
+}
+
+// unwraps says whether a property is read from the keys of the object that holds it.
+func (p *property) unwraps() bool {
+	return on(p.marks, "JsonUnwrapped", "enabled") && unwrappable(p.declared()) && !p.hidden
 }
 
 // unwrapped is the node for the property p of a class that is unwrapped, of a type that is
@@ -80,7 +83,7 @@ func (c *compiler) within(as part, m *model.Model, about *introspection, p *prop
 	var late []string // what the class takes itself if it comes before all that its creator does
 	for _, q := range slices.Concat(about.properties, about.final) {
 		switch {
-		case q.param == nil && on(q.marks, "JsonUnwrapped", "enabled") && unwrappable(q.declared()):
+		case q.param == nil && q.unwraps():
 		case ordered && q.param == nil:
 			late = append(late, c.keysOf(q, as)...)
 		default:

@@ -7,13 +7,17 @@ import (
 	"vetta/internal/source/scan"
 )
 
+// targets are the parts of a declaration that Kotlin names before an annotation ("Annotation use-site
+// targets"). Only they may stand apart from their colon: in class A @Mark : B() it is another one.
+var targets = words("file field property get set receiver param setparam delegate")
+
 // Annotation reads an annotation at the cursor, which must stand at its @. Several in
 // one pair of brackets, @field:[A B], come as several.
 func Annotation(c *scan.Cursor) (all []model.Annotation) {
 	pos := c.Where()
 	c.Advance()
 	target := ""
-	if c.Kind() == scan.Ident && c.Ahead(1, ":") && !c.At(1).Space {
+	if c.Kind() == scan.Ident && c.Ahead(1, ":") && (!c.At(1).Space || targets[c.Text()]) {
 		target = c.Text()
 		c.I += 2
 	}
@@ -123,7 +127,10 @@ func element(c *scan.Cursor, end int, arg *model.Argument) {
 		text, plain := plainText(parts)
 		if !plain {
 			text = c.F.Text(start, c.I)
-			text = strings.TrimSuffix(strings.TrimSuffix(text, ".class"), "::class")
+			text = strings.TrimSuffix(text, ".class")
+			if class, ok := strings.CutSuffix(text, "::class"); ok {
+				text = strings.ReplaceAll(class, "`", "") // which Kotlin may quote names with
+			}
 		}
 		if !plain && text != "true" && text != "false" && !c.F.Is(c.I-1, "class") {
 			if arg.Made == nil {
