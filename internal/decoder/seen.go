@@ -6,6 +6,8 @@ import (
 	"math"
 	"strconv"
 	"strings"
+
+	"vetta/internal/wire"
 )
 
 // SeenKind is what kind of value an app holds after decoding.
@@ -52,13 +54,20 @@ func (s Seen) Get(name string) (Seen, bool) {
 }
 
 // MarshalJSON writes the value as the trial command documents it: null for
-// nothing, enums by name, dates in RFC 3339 in UTC, bytes in base64. Properties
-// whose value is not known are left out.
+// nothing, enums by name, dates in RFC 3339 in UTC, bytes in base64, numbers that
+// JSON cannot write as strings. Properties whose value is not known are left out.
 func (s Seen) MarshalJSON() ([]byte, error) { return s.append(nil), nil }
 
 func (s Seen) append(b []byte) []byte {
 	switch s.Kind {
-	case SeenBool, SeenInt, SeenFloat, SeenDecimal:
+	case SeenBool, SeenInt:
+		return append(b, s.Text...)
+	case SeenFloat, SeenDecimal:
+		// What RFC 8259 has no number for, infinity say, or the text that a lazily parsed number
+		// keeps, is written as a string.
+		if _, _, ok := wire.ParseNumber([]byte(s.Text)); !ok {
+			return appendString(b, s.Text)
+		}
 		return append(b, s.Text...)
 	case SeenString, SeenEnum:
 		return appendString(b, s.Text)

@@ -82,7 +82,10 @@ func NewTrial(d *trial.Document, o Options) *Trial {
 	}
 	for i := range t.Changes {
 		c, place := &t.Changes[i], d.Outcome.Changes[i].Place
-		sent := Mask(place, c.Sent)
+		sent := c.Sent
+		if d.Outcome.Changes[i].Sent != nil { // what is absent is no secret
+			sent = Mask(place, sent)
+		}
 		if c.Error = maskIn(c.Error, place, c.Sent); c.Seen != nil {
 			seen := maskSeen(*c.Seen, place, hidden)
 			c.Seen = &seen
@@ -165,7 +168,7 @@ func (t *Trial) Line(out io.Writer) error {
 func sentText(v *wire.Value) string {
 	switch {
 	case v == nil:
-		return "(absent)"
+		return absent
 	case v.Kind == wire.Object:
 		return fmt.Sprintf("{%s}", plural(int64(len(v.Members)), "key"))
 	case v.Kind == wire.Array:
@@ -173,6 +176,9 @@ func sentText(v *wire.Value) string {
 	}
 	return string(v.Raw)
 }
+
+// absent stands for a value that was not sent, or that the app has none of.
+const absent = "(absent)"
 
 // TrialText writes what became of a document for people: sent and seen side by
 // side, then what was lost. Where all is false, elements of a list that fared like
@@ -282,7 +288,7 @@ func (w *writer) reads(d *trial.Document, o Options, all bool) {
 			this.mark = "≠"
 		}
 		if !o.Secrets {
-			if hiddenSent := Mask(place, this.sent); hiddenSent != this.sent {
+			if hiddenSent := Mask(place, this.sent); r.Sent != nil && hiddenSent != this.sent {
 				this.seen = maskIn(Mask(place, this.seen), place, this.sent)
 				this.sent = hiddenSent
 			}
