@@ -48,7 +48,7 @@ type Problem struct {
 func (p Problem) Before(o Problem) bool {
 	switch {
 	case p.File != o.File:
-		return p.File < o.File
+		return Compare(p.File, o.File) < 0
 	case p.Line != o.Line:
 		return p.Line < o.Line
 	}

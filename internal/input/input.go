@@ -19,16 +19,25 @@ import (
 // Files is what was found.
 type Files struct {
 	Sources  []scan.Source   // by name
-	Captures []*capture.File // by name
+	Captures []*capture.File // by name, numbers in it by value
 	AsGiven  []*capture.File // the same, in the order of the paths, by name within a folder
 	Shapes   []string        // saved shapes, by name
 	Problems []Problem
+	// Tests are files of unit and UI tests, and Shipped are files of an app's own that look like
+	// captures: both lie in folders with source, and were passed over since nobody named them.
+	Tests, Shipped []string
+}
+
+// Unusable says whether a path that was named led to nothing.
+func (f *Files) Unusable() bool {
+	return slices.ContainsFunc(f.Problems, func(p Problem) bool { return p.Named })
 }
 
 // Problem is a path that could not be used.
 type Problem struct {
 	Path   string `json:"path"`
 	Reason string `json:"reason"`
+	Named  bool   `json:"-"` // the path is one that was named, and led to nothing
 }
 
 // What says which files of a path are wanted.
@@ -66,29 +75,31 @@ var passedEndings = []string{".xcassets", ".xcodeproj", ".xcworkspace", ".playgr
 func Find(paths []Path) *Files {
 	f := &finder{seen: map[string]bool{}, files: &Files{}}
 	for _, p := range paths {
-		before := len(f.captures)
 		f.path(p)
-		sort.Strings(f.captures[before:])
 	}
-	asGiven := f.captures
-	f.captures = slices.Sorted(slices.Values(asGiven))
+	asGiven := f.chosen()
+	f.captures = slices.SortedFunc(slices.Values(asGiven), capture.Compare)
 	slices.SortFunc(f.sources, func(a, b found) int { return strings.Compare(a.name, b.name) })
 	sort.Strings(f.shapes)
 	f.files.Shapes = f.shapes
 	var r reader
 	for _, s := range f.sources {
 		text, err := r.read(s)
-		if err != nil {
-			f.problem(s.name, err)
-			continue
+		switch {
+		case err != nil:
+			f.problem(s.name, err, s.named)
+		case !s.named && isTest(s.name, text):
+			f.files.Tests = append(f.files.Tests, s.name)
+		default:
+			f.files.Sources = append(f.files.Sources, scan.Source{Name: s.name, Text: text, Module: s.module})
 		}
-		f.files.Sources = append(f.files.Sources, scan.Source{Name: s.name, Text: text})
 	}
+	slices.SortFunc(f.files.Tests, capture.Compare)
 	for i, name := range f.captures {
 		f.files.Captures = append(f.files.Captures, &capture.File{Path: name, Order: i})
 	}
 	for _, name := range asGiven {
-		i, _ := slices.BinarySearch(f.captures, name)
+		i, _ := slices.BinarySearchFunc(f.captures, name, capture.Compare)
 		f.files.AsGiven = append(f.files.AsGiven, f.files.Captures[i])
 	}
 	return f.files
@@ -97,21 +108,24 @@ func Find(paths []Path) *Files {
 type finder struct {
 	files    *Files
 	sources  []found
-	captures []string
+	captures []string // by name
+	trees    []*tree
 	shapes   []string
 	seen     map[string]bool // real paths, so that links lead nowhere twice
 }
 
-// found is a file of source; regular says that it is known to be no pipe nor anything else
-// that could make the reader wait.
+// found is a file; regular says that it is known to be no pipe nor anything else that could make
+// the reader wait, named that the user has named the file itself.
 type found struct {
 	name    string
+	module  string
 	regular bool
+	named   bool
 }
 
 var errNoFile = errors.New("it is no file but a pipe, a socket or a device; name it itself to have it read")
 
-func (f *finder) problem(path string, err error) {
+func (f *finder) problem(path string, err error, named bool) {
 	var pathErr *fs.PathError
 	if errors.As(err, &pathErr) {
 		err = pathErr.Err
@@ -123,23 +137,52 @@ func (f *finder) problem(path string, err error) {
 			reason = "it is a link to nothing"
 		}
 	}
-	f.files.Problems = append(f.files.Problems, Problem{Path: path, Reason: reason})
+	f.files.Problems = append(f.files.Problems, Problem{Path: path, Reason: reason, Named: named})
 }
 
 func (f *finder) path(p Path) {
 	name := filepath.Clean(p.Name)
 	info, err := os.Stat(name)
 	if err != nil {
-		f.problem(name, err)
+		f.problem(name, err, true)
 		return
 	}
+	t := &tree{root: name, what: p.What, withSource: map[string]bool{}}
+	f.trees = append(f.trees, t)
+	before, problems := f.count(), len(f.files.Problems)
 	if info.IsDir() {
-		f.folder(name, realPath(name), p.What)
+		met := f.seen[realPath(name)]
+		f.folder(t, name, realPath(name), below{module: name})
+		if f.count() == before && len(f.files.Problems) == problems && !met {
+			f.files.Problems = append(f.files.Problems, Problem{Path: name, Reason: "nothing to read was found in it: no " + wanted(p.What), Named: true})
+		}
 		return
 	}
-	if !f.file(found{name: name}, realPath(name), p.What, true) {
-		f.files.Problems = append(f.files.Problems, Problem{Path: name, Reason: "it is no model source (" + extensions() + "), no capture (" + strings.Join(capture.Extensions, ", ") + ") and no saved shape (" + ShapeExtension + ")"})
+	if !f.file(t, found{name: name, named: true, module: filepath.Dir(name)}, realPath(name), below{}) {
+		f.files.Problems = append(f.files.Problems, Problem{Path: name, Reason: "it is no model source (" + extensions() + "), no capture (" + strings.Join(capture.Extensions, ", ") + ") and no saved shape (" + ShapeExtension + ")", Named: true})
 	}
+}
+
+// wanted says which files are looked for.
+func wanted(what What) string {
+	source := "model source (" + extensions() + ")"
+	captures := "capture (" + strings.Join(capture.Extensions, ", ") + ")"
+	switch what {
+	case Models:
+		return source
+	case Captures:
+		return captures
+	}
+	return source + " and no " + captures
+}
+
+// count is how many files have been found, of any kind.
+func (f *finder) count() int {
+	n := len(f.sources) + len(f.shapes) + len(f.files.Tests)
+	for _, t := range f.trees {
+		n += len(t.captures)
+	}
+	return n
 }
 
 func extensions() string {
@@ -150,25 +193,32 @@ func extensions() string {
 	return strings.Join(all, ", ")
 }
 
-// file takes a file if it is of a wanted kind. named says that the user has named
-// it, so that with -captures any extension will do.
-func (f *finder) file(file found, real string, what What, named bool) bool {
+// file takes a file if it is of a wanted kind. Of one that the user has named, with -captures any
+// extension will do.
+func (f *finder) file(t *tree, file found, real string, in below) bool {
 	name := file.name
 	isSource := source.LanguageOf(name) != nil
-	isCapture := capture.IsCapture(name) || what == Captures && named
-	if filepath.Ext(name) == ShapeExtension && what != Models {
+	isCapture := capture.IsCapture(name) || t.what == Captures && file.named
+	if filepath.Ext(name) == ShapeExtension && t.what != Models {
 		if f.first(real) {
 			f.shapes = append(f.shapes, name)
 		}
 		return true
 	}
-	if isSource && what != Captures && f.first(real) {
-		f.sources = append(f.sources, file)
+	if isSource && t.what != Captures && f.first(real) {
+		if !in.linked {
+			t.hasSource(name)
+		}
+		if in.test || !file.named && isTestFile(filepath.Base(name)) {
+			f.files.Tests = append(f.files.Tests, name)
+		} else {
+			f.sources = append(f.sources, file)
+		}
 	}
-	if isCapture && what != Models && f.first(real) {
-		f.captures = append(f.captures, name)
+	if isCapture && t.what != Models && f.first(real) {
+		t.captures = append(t.captures, captured{name, file.named})
 	}
-	return isSource || isCapture
+	return isSource && t.what != Captures || isCapture && t.what != Models
 }
 
 // first says whether a file is met for the first time, whatever its name. Only a
@@ -193,40 +243,44 @@ func realPath(name string) string {
 	return real
 }
 
-func (f *finder) folder(name, real string, what What) {
+func (f *finder) folder(t *tree, name, real string, in below) {
 	if !f.first(real) {
 		return
 	}
 	entries, err := os.ReadDir(name)
 	if err != nil {
-		f.problem(name, err)
+		f.problem(name, err, name == t.root)
 		return
+	}
+	if slices.ContainsFunc(entries, isBuildFile) {
+		in.module = name
 	}
 	for _, e := range entries {
 		path := filepath.Join(name, e.Name())
 		inner := real + string(filepath.Separator) + e.Name()
 		kind := e.Type()
+		within := in
 		wanted := source.LanguageOf(path) != nil || capture.IsCapture(path)
 		if kind&fs.ModeSymlink != 0 {
 			info, err := os.Stat(path)
 			if err != nil {
 				if wanted {
-					f.problem(path, err)
+					f.problem(path, err, false)
 				}
 				continue
 			}
-			kind, inner = info.Mode().Type(), realPath(path)
+			kind, inner, within.linked = info.Mode().Type(), realPath(path), true
 		}
 		switch {
 		case kind.IsDir():
 			if !skipFolder(e.Name()) {
-				f.folder(path, inner, what)
+				f.folder(t, path, inner, within.into(filepath.Base(name), e.Name()))
 			}
 		case strings.HasPrefix(e.Name(), "."):
 		case kind.IsRegular():
-			f.file(found{path, true}, inner, what, false)
+			f.file(t, found{name: path, module: in.module, regular: true}, inner, within)
 		case wanted: // reading it could wait forever
-			f.problem(path, errNoFile)
+			f.problem(path, errNoFile, false)
 		}
 	}
 }

@@ -27,8 +27,10 @@ type Set struct {
 	// PassedOver are stretches that a build leaves out, as far as can be told, and
 	// that were not read for it.
 	PassedOver []Problem
-	Files      int   // how many files were read
-	Bytes      int64 // how many bytes they hold
+	// Modules are, by file, the folders of the builds that the files are part of.
+	Modules map[string]string
+	Files   int   // how many files were read
+	Bytes   int64 // how many bytes they hold
 }
 
 // Problem is something in the source that could not be read or followed.

@@ -90,7 +90,7 @@ type Collection struct{ c *collector }
 // Merge adds what another collection holds; the other must not be used afterwards.
 func (c *Collection) Merge(o *Collection) {
 	names := append(append([]string{}, c.c.captures...), o.c.captures...)
-	sort.Strings(names)
+	slices.SortFunc(names, capture.Compare)
 	names = slices.Compact(names)
 	order := map[string]int{}
 	for i, n := range names {
@@ -131,6 +131,9 @@ func (c *collector) reorder(order map[string]int) {
 			e.eachTally(func(t *Tally) {
 				for i := range t.Examples {
 					t.Examples[i].Order = order[t.Examples[i].File]
+				}
+				if t.Last > 0 {
+					t.Last = int32(order[c.captures[t.Last-1]]) + 1
 				}
 			})
 		}
@@ -359,7 +362,8 @@ func (e *Endpoint) eachTally(visit func(*Tally)) {
 }
 
 // endpoints makes endpoints of the roots of a group: roots of one kind that share
-// at least half the keys of the smaller one are one endpoint.
+// at least half the keys of the smaller one are one endpoint, and so are roots of two kinds
+// where one is what the other has become.
 func (g *group) endpoints() []*Endpoint {
 	roots := sortedRoots(g)
 	if len(roots) >= maxRoots || g.roots[manyRoots] != nil {
@@ -372,11 +376,6 @@ func (g *group) endpoints() []*Endpoint {
 	sort.SliceStable(roots, func(i, k int) bool {
 		return g.roots[roots[i]].Responses > g.roots[roots[k]].Responses
 	})
-	type cluster struct {
-		e    *Endpoint
-		keys map[string]bool
-		kind byte
-	}
 	var clusters []*cluster
 	for _, root := range roots {
 		e := g.roots[root]
@@ -410,6 +409,7 @@ func (g *group) endpoints() []*Endpoint {
 			home.keys[k] = true
 		}
 	}
+	clusters = joinChanged(clusters)
 	var out []*Endpoint
 	for _, c := range clusters {
 		e := c.e
@@ -419,6 +419,13 @@ func (g *group) endpoints() []*Endpoint {
 		out = append(out, e)
 	}
 	return out
+}
+
+// cluster are the roots of a group that are taken for one endpoint.
+type cluster struct {
+	e    *Endpoint
+	keys map[string]bool // of root objects
+	kind byte
 }
 
 func rootKeys(root string) []string {

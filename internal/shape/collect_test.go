@@ -6,7 +6,7 @@ import (
 	"math/rand/v2"
 	"os"
 	"path/filepath"
-	"sort"
+	"slices"
 	"strings"
 	"testing"
 
@@ -22,7 +22,7 @@ func write(t testing.TB, files map[string]string) []*capture.File {
 	for name := range files {
 		names = append(names, name)
 	}
-	sort.Strings(names)
+	slices.SortFunc(names, capture.Compare)
 	var out []*capture.File
 	for i, name := range names {
 		path := filepath.Join(dir, name)
@@ -69,7 +69,7 @@ func places(t *Tally) string {
 	for _, ex := range t.Examples {
 		out = append(out, fmt.Sprintf("%s#%d%s %d:%d %s", filepath.Base(ex.File), ex.Entry, wire.Pointer(ex.Steps), ex.Line, ex.Column, ex.Value))
 	}
-	return strings.Join(out, " ")
+	return fmt.Sprint(strings.Join(out, " "), " last ", t.Last)
 }
 
 func TestCollectCounts(t *testing.T) {

@@ -23,6 +23,7 @@ func (e *Endpoint) Merge(o *Endpoint) {
 			symbols[from.sym] = into.sym
 			into.Values += from.Values
 			into.Responses += from.Responses
+			into.Last = max(into.Last, from.Last)
 			into.Examples = firstExamples(append(into.Examples, from.Examples...))
 		},
 		symbol: func(from, into Symbol) { symbols[from] = into },
@@ -209,7 +210,7 @@ func (e *Endpoint) formWith(p *Place, has []bool) *Form {
 func (e *Endpoint) absorb(into, from *Tally) {
 	into.Values += from.Values
 	into.Examples = firstExamples(append(into.Examples, from.Examples...))
-	into.last = max(into.last, from.last)
+	into.last, into.Last = max(into.last, from.last), max(into.Last, from.Last)
 	if e.combos.gaveUp {
 		into.Responses = min(into.Responses+from.Responses, e.Responses)
 		e.countAs(from.sym, into.sym)

@@ -293,12 +293,18 @@ func (r *Reader) hitResponse(t *Tally, ev wire.Event) {
 	t.Responses += r.one
 	if r.undo {
 		t.last = -1
+		if t.raised == r.seq {
+			t.Last, t.raised = t.before, 0
+		}
 		t.Examples = slices.DeleteFunc(t.Examples, func(ex Example) bool {
 			return ex.Order == r.src.Order && ex.Offset >= r.src.Base+int64(r.start)
 		})
 		return
 	}
 	t.last = r.seq
+	if order := int32(r.src.Order) + 1; order > t.Last {
+		t.before, t.raised, t.Last = t.Last, r.seq, order
+	}
 	r.e.scratch = append(r.e.scratch, t.sym)
 	if n := len(t.Examples); n <= maxExamples || r.src.Order < t.Examples[n-1].Order {
 		t.Examples = firstExamples(append(t.Examples, r.example(ev)))

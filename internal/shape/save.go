@@ -73,6 +73,7 @@ type savedTally struct {
 	Symbol    Symbol         `json:"symbol"`
 	Witness   string         `json:"witness,omitempty"`
 	Examples  []savedExample `json:"examples,omitempty"`
+	Last      int32          `json:"last,omitempty"` // see Tally.Last
 }
 
 type savedExample struct {
@@ -231,7 +232,7 @@ func (s *saver) place(p *Place) *savedPlace {
 }
 
 func (s *saver) tally(t *Tally) savedTally {
-	out := savedTally{Values: t.Values, Responses: t.Responses, Symbol: s.symbol(t.sym)}
+	out := savedTally{Values: t.Values, Responses: t.Responses, Symbol: s.symbol(t.sym), Last: t.Last}
 	for _, ex := range t.Examples {
 		saved := savedExample{Capture: ex.Order, Entry: ex.Entry, Steps: []any{}, Line: ex.Line, Column: ex.Column, Offset: ex.Offset}
 		for _, step := range ex.Steps {
@@ -487,10 +488,10 @@ func validLiteral(kind wire.Kind, literal string) error {
 }
 
 func (l *loader) tally(t *Tally, s *savedTally) error {
-	if s.Symbol >= l.symbols || s.Values < 0 || s.Responses < 0 {
+	if s.Symbol >= l.symbols || s.Values < 0 || s.Responses < 0 || s.Last < 0 || int(s.Last) > len(l.captures) {
 		return &FormatError{"a count is out of range"}
 	}
-	t.Values, t.Responses, t.sym = s.Values, s.Responses, s.Symbol
+	t.Values, t.Responses, t.sym, t.Last = s.Values, s.Responses, s.Symbol, s.Last
 	for _, ex := range s.Examples {
 		if ex.Capture < 0 || ex.Capture >= len(l.captures) {
 			return &FormatError{"an example is from a capture that is not listed"}

@@ -50,7 +50,12 @@ type Tally struct {
 	Responses int64 // in which there was at least one
 	last      int64 // the response it was last counted in
 	sym       Symbol
-	Examples  []Example
+	// Last is 1 + the order of the last capture in which there was one; 0 where that is not known.
+	// The first is that of the first example.
+	Last     int32
+	before   int32 // what Last was before the response that raised it
+	raised   int64 // that response, by Endpoint.seq
+	Examples []Example
 	// Witness is a literal of the class, of strings and numbers: what any library
 	// makes of it, it makes of the others.
 	Witness string
@@ -318,11 +323,10 @@ func (p *Place) Walk(visit func(*Place)) {
 // be taken back.
 const maxExamples = 3
 
-// before orders examples by capture and place in it. Captures are in the order of
-// their names, so that shapes made apart order them alike.
+// before orders examples by capture and place in it.
 func (a Example) before(b Example) bool {
-	if a.File != b.File {
-		return a.File < b.File
+	if a.Order != b.Order {
+		return a.Order < b.Order
 	}
 	return a.Offset < b.Offset
 }

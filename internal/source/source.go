@@ -52,9 +52,10 @@ func LanguageOf(path string) *Language {
 // Read reads source files, each with the reader for its extension. A file of no
 // known language is a problem of the set.
 func Read(files []scan.Source) *model.Set {
-	all := &model.Set{}
+	all := &model.Set{Modules: make(map[string]string, len(files))}
 	byLanguage := map[*Language][]scan.Source{}
 	for _, f := range files {
+		all.Modules[f.Name] = f.Module
 		if l := LanguageOf(f.Name); l != nil {
 			byLanguage[l] = append(byLanguage[l], f)
 		} else {

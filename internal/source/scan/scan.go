@@ -401,8 +401,9 @@ func (s *Scanner) Balanced(open, shut string) bool {
 
 // Source is a file to read: its name, as messages should give it, and its text.
 type Source struct {
-	Name string
-	Text string
+	Name   string
+	Text   string
+	Module string // the folder of the build that it is part of, "" where that is not known
 	// Whole says that the bodies of its functions may be followed, so that all of them
 	// must be read.
 	Whole bool

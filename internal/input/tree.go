@@ -1,0 +1,128 @@
+package input
+
+import (
+	"io/fs"
+	"path/filepath"
+	"slices"
+	"strings"
+
+	"vetta/internal/capture"
+)
+
+// tree is what a path that was named holds.
+type tree struct {
+	root       string
+	what       What
+	withSource map[string]bool // folders that hold source, or whose folders do
+	captures   []captured      // and what may be captures
+}
+
+// captured is a file that may be a capture.
+type captured struct {
+	name  string
+	named bool // it was named itself
+}
+
+// below is what is known of a folder by those around it.
+type below struct {
+	module   string // the folder of the build that it is part of
+	test     bool   // it is one of tests, or in one
+	packages bool   // its folders are named for packages
+	linked   bool   // a link leads to it
+}
+
+// into is what is known of a folder inside one.
+func (b below) into(parent, name string) below {
+	b.test = b.test || !b.packages && isTestFolder(parent, name)
+	b.packages = b.packages || name == "java" || name == "kotlin"
+	return b
+}
+
+// hasSource notes that there is source in the folder of a file, and in those around it.
+func (t *tree) hasSource(name string) {
+	for dir := filepath.Dir(name); !t.withSource[dir]; dir = filepath.Dir(dir) {
+		t.withSource[dir] = true
+		if dir == t.root {
+			return
+		}
+	}
+}
+
+// capturesFolder is a folder whose files are captures wherever it stands.
+const capturesFolder = "captures"
+
+// shipped says whether a file that may be a capture is the app's own rather: one that it ships or
+// tests with, beside its source. elsewhere says that captures were found apart from source.
+func (t *tree) shipped(c captured, elsewhere bool) bool {
+	if c.named || t.what == Captures || !t.withSource[t.root] {
+		return false
+	}
+	for dir := filepath.Dir(c.name); dir != t.root; {
+		around := filepath.Dir(dir)
+		switch {
+		case filepath.Base(dir) == capturesFolder:
+			return false
+		case t.withSource[dir], t.withSource[around] && isTestFolder(filepath.Base(around), filepath.Base(dir)):
+			return true
+		}
+		dir = around
+	}
+	return elsewhere
+}
+
+// chosen are the captures among what may be some, in the order of the paths, by name within each.
+func (f *finder) chosen() (names []string) {
+	elsewhere := false
+	for _, t := range f.trees {
+		for _, c := range t.captures {
+			elsewhere = elsewhere || c.named || t.what == Captures || !t.withSource[t.root]
+		}
+	}
+	for _, t := range f.trees {
+		slices.SortFunc(t.captures, func(a, b captured) int { return capture.Compare(a.name, b.name) })
+		for _, c := range t.captures {
+			if t.shipped(c, elsewhere) {
+				f.files.Shipped = append(f.files.Shipped, c.name)
+			} else {
+				names = append(names, c.name)
+			}
+		}
+	}
+	f.captures = names
+	return names
+}
+
+// buildFiles say that a folder is one that is built for itself.
+var buildFiles = []string{"build.gradle", "build.gradle.kts", "pom.xml", "Package.swift"}
+
+func isBuildFile(e fs.DirEntry) bool {
+	return slices.Contains(buildFiles, e.Name()) || filepath.Ext(e.Name()) == ".xcodeproj"
+}
+
+// isTestFolder says whether a folder is one of unit or UI tests, by its name and that of the folder
+// around it.
+func isTestFolder(parent, name string) bool {
+	switch name {
+	case "test", "tests", "spec", "specs", "__tests__", "androidTest", "testFixtures":
+		return true
+	}
+	return strings.HasSuffix(name, "Tests") || parent == "src" && (strings.HasSuffix(name, "Test") || strings.HasPrefix(name, "test"))
+}
+
+// isTestFile says whether a file is one of tests by its name alone: fares.test.ts.
+func isTestFile(name string) bool {
+	parts := strings.Split(name, ".")
+	return len(parts) > 2 && (slices.Contains(parts[1:len(parts)-1], "test") || slices.Contains(parts[1:len(parts)-1], "spec"))
+}
+
+// frameworks are what tests import.
+var frameworks = []string{"import XCTest", "import Testing", "import org.junit", "import kotlin.test", "import io.kotest", "import org.testng"}
+
+// isTest says whether a file of source is one of tests by its name and what it imports.
+func isTest(name, text string) bool {
+	base := strings.TrimSuffix(filepath.Base(name), filepath.Ext(name))
+	if !strings.HasSuffix(base, "Test") && !strings.HasSuffix(base, "Tests") && !strings.HasSuffix(base, "Spec") {
+		return false
+	}
+	return slices.ContainsFunc(frameworks, func(f string) bool { return strings.Contains(text, f) })
+}
