@@ -142,7 +142,7 @@ func (p *progress) finish() {
 func readModels(paths []input.Path) (*input.Files, *model.Set) {
 	defer memory.Reading()()
 	files := input.Find(paths)
-	return files, source.Read(files.Sources)
+	return files, source.Read(files.Sources, files.Builds...)
 }
 
 // nothing says that a command found nothing to work on, and why that may be.

@@ -23,6 +23,7 @@ type Files struct {
 	AsGiven  []*capture.File // the same, in the order of the paths, by name within a folder
 	Shapes   []string        // saved shapes, by name
 	Problems []Problem
+	Builds   []scan.Source // files that say how a folder is built
 	// Tests are files of unit and UI tests, and Shipped are files of an app's own that look like
 	// captures: both lie in folders with source, and were passed over since nobody named them.
 	Tests, Shipped []string
@@ -254,6 +255,9 @@ func (f *finder) folder(t *tree, name, real string, in below) {
 	}
 	if slices.ContainsFunc(entries, isBuildFile) {
 		in.module = name
+	}
+	if t.what != Captures {
+		f.builds(name, in.module, entries)
 	}
 	for _, e := range entries {
 		path := filepath.Join(name, e.Name())

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"vetta/internal/capture"
+	"vetta/internal/source/scan"
 )
 
 // tree is what a path that was named holds.
@@ -94,6 +95,23 @@ func (f *finder) chosen() (names []string) {
 
 // buildFiles say that a folder is one that is built for itself.
 var buildFiles = []string{"build.gradle", "build.gradle.kts", "pom.xml", "Package.swift"}
+
+// dependencies are the files that may name the libraries a folder is built with.
+var dependencies = []string{"build.gradle", "build.gradle.kts", "pom.xml", "libs.versions.toml"}
+
+// builds reads what a folder says of how it is built. What cannot be read says nothing.
+func (f *finder) builds(name, module string, entries []fs.DirEntry) {
+	var r reader
+	for _, e := range entries {
+		if !e.Type().IsRegular() || !slices.Contains(dependencies, e.Name()) {
+			continue
+		}
+		path := filepath.Join(name, e.Name())
+		if text, err := r.read(found{name: path, regular: true}); err == nil {
+			f.files.Builds = append(f.files.Builds, scan.Source{Name: path, Text: text, Module: module})
+		}
+	}
+}
 
 func isBuildFile(e fs.DirEntry) bool {
 	return slices.Contains(buildFiles, e.Name()) || filepath.Ext(e.Name()) == ".xcodeproj"

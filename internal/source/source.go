@@ -50,8 +50,9 @@ func LanguageOf(path string) *Language {
 }
 
 // Read reads source files, each with the reader for its extension. A file of no
-// known language is a problem of the set.
-func Read(files []scan.Source) *model.Set {
+// known language is a problem of the set. builds are the files that say how the project is
+// built, which may name its decoding library.
+func Read(files []scan.Source, builds ...scan.Source) *model.Set {
 	all := &model.Set{Modules: make(map[string]string, len(files))}
 	byLanguage := map[*Language][]scan.Source{}
 	for _, f := range files {
@@ -79,7 +80,7 @@ func Read(files []scan.Source) *model.Set {
 		}
 	}
 	if len(together) > 0 {
-		sets = append(sets, jvm.Link(together))
+		sets = append(sets, jvm.Link(together, builds))
 	}
 	for _, set := range sets {
 		all.Models = append(all.Models, set.Models...)
@@ -101,6 +102,7 @@ func parseAll(files []scan.Source, parse func(scan.Source, *jvm.Rooms) *jvm.File
 		f := files[i]
 		f.Whole, f.Sparse = f.Whole || whole, sparse
 		out[i] = parse(f, rooms)
+		out[i].Module = f.Module
 		out[i].Classified()
 		if f.Whole {
 			out[i].Trim()

@@ -28,6 +28,16 @@ var All = []Library{
 	{Name: gson.Name, Title: "Gson", Languages: []string{"java", "kotlin"}, Plan: gson.Plan, Text: jvm.TypeText},
 	{Name: jackson.Name, Title: "Jackson", Languages: []string{"java", "kotlin"}, Plan: jackson.Plan, Text: jvm.TypeText},
 	{Name: orgjson.Name, Title: "org.json by hand", Languages: []string{"java", "kotlin"}, Plan: orgjson.Plan, Text: jvm.TypeText},
+	{Name: "moshi", Title: "Moshi", Languages: []string{"java", "kotlin"}, Plan: unread("Moshi"), Text: jvm.TypeText},
+	{Name: "kotlinx.serialization", Title: "kotlinx.serialization", Languages: []string{"kotlin"}, Plan: unread("kotlinx.serialization"), Text: jvm.TypeText},
+}
+
+// unread plans for a library whose rules are not known: nothing is claimed of any value.
+func unread(title string) func(*model.Type, string, *model.Settings) *decoder.Plan {
+	return func(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
+		why := title + " decodes it, a library that is not read yet"
+		return &decoder.Plan{Type: t, Declared: declared, Settings: settings, Refuses: why, Root: &decoder.Node{Op: decoder.OpUnknown, Why: why}}
+	}
 }
 
 // For is the library that decodes a model: the one its settings name, or the

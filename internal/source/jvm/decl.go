@@ -14,6 +14,7 @@ import (
 type File struct {
 	*scan.File
 	Language string
+	Module   string // see scan.Source
 	Package  string
 	Imports  []Import
 	Classes  []*Class

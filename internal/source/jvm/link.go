@@ -7,14 +7,16 @@ import (
 	"strings"
 
 	"vetta/internal/model"
+	"vetta/internal/source/scan"
 )
 
 // Link makes models of what files declare: of the classes that code decodes, that
 // annotations of a library mark, or that hold nothing but data; and of those that
-// these lead to.
-func Link(files []*File) *model.Set {
+// these lead to. builds are the files that say how the project is built.
+func Link(files []*File, builds []scan.Source) *model.Set {
 	set := &model.Set{Files: len(files)}
 	p := newProject(files)
+	p.builds = builds
 	all := make([]*Class, 0, p.classes)
 	for _, f := range files {
 		set.Problems = append(set.Problems, f.Problems...)
@@ -165,6 +167,9 @@ func (p *project) fill(c *Class) {
 	}
 	if m.Library = c.library; m.Library == "" {
 		m.Library = c.File.importedLibrary()
+	}
+	if m.Library == "" {
+		m.Library = p.unread(c.File.Module)
 	}
 	by, s := byHand(c), c.site
 	if by != nil || s != nil {

@@ -73,11 +73,14 @@ func (p *project) converter(all *decoders) *model.Settings {
 
 func (p *project) findConverter(all *decoders) *model.Settings {
 	for _, f := range p.files {
-		if !strings.Contains(f.Src, "ConverterFactory") {
+		if !strings.Contains(f.Src, "onverterFactory") {
 			continue
 		}
 		for _, hit := range f.Hits {
 			i := int(hit)
+			if f.Is(i, "asConverterFactory") && f.Is(i-1, ".") && f.Is(i+1, "(") {
+				return &model.Settings{Library: "kotlinx.serialization", Pos: f.Where(i)}
+			}
 			if !f.Is(i+1, ".") {
 				continue
 			}
@@ -87,6 +90,8 @@ func (p *project) findConverter(all *decoders) *model.Settings {
 				library = "gson"
 			case "JacksonConverterFactory":
 				library = "jackson"
+			case "MoshiConverterFactory":
+				library = "moshi"
 			default:
 				continue
 			}

@@ -24,6 +24,8 @@ type project struct {
 	due      []*Class             // what models lead to, and is not filled yet
 	foreign  [64]string           // names that are no class's and no alias, those last asked for
 	asked    int                  // how many literals were looked at for the text of a constant
+	builds   []scan.Source        // the files that say how it is built
+	lacking  map[string]string    // by module, what unread answers
 	asking   sync.Mutex           // for models that are asked for when all is linked
 }
 

@@ -7,9 +7,6 @@ import (
 	"vetta/internal/model"
 )
 
-// gsonMarks are the annotations of Gson; those of Jackson begin with Json.
-var gsonMarks = map[string]bool{"SerializedName": true, "Expose": true, "JsonAdapter": true, "Since": true, "Until": true}
-
 // Classified notes of each class of a file what its own declaration says of it, while that is at hand:
 // which it is not any more when all files are read.
 func (f *File) Classified() {
@@ -29,59 +26,6 @@ func (f *File) Classified() {
 	for _, c := range f.Classes {
 		visit(c)
 	}
-}
-
-// annotatedFor is the library whose annotations a class has, "" for none.
-func annotatedFor(c *Class) string {
-	name := ""
-	look := func(marks model.Annotated) {
-		for _, a := range marks {
-			switch {
-			case name != "":
-			case gsonMarks[a.Name]:
-				name = "gson"
-			case strings.HasPrefix(a.Name, "Json"):
-				name = "jackson"
-			}
-		}
-	}
-	look(c.Marks)
-	for _, f := range c.Fields {
-		look(f.Marks)
-	}
-	for _, k := range c.Cases {
-		look(k.Marks)
-	}
-	for _, all := range [][]*model.Method{c.Methods, c.Ctors} {
-		for _, f := range all {
-			look(f.Marks)
-			for _, a := range f.Params {
-				look(a.Marks)
-			}
-		}
-	}
-	return name
-}
-
-// importedLibrary is the one library that the imports of a file name, "" where they name none
-// or several.
-func (f *File) importedLibrary() string {
-	if f.library == nil {
-		gson, jackson := false, false
-		for _, i := range f.Imports {
-			gson = gson || strings.HasPrefix(i.Path, "com.google.gson")
-			jackson = jackson || strings.HasPrefix(i.Path, "com.fasterxml.jackson")
-		}
-		name := ""
-		switch {
-		case gson && !jackson:
-			name = "gson"
-		case jackson && !gson:
-			name = "jackson"
-		}
-		f.library = &name
-	}
-	return *f.library
 }
 
 // want marks the classes that responses are decoded into, as far as can be told, and answers where
@@ -163,9 +107,7 @@ func (p *project) want(all []*Class, calls []*model.Call) (more []*model.Call) {
 		}
 	}
 	byHand = byHand && !slices.ContainsFunc(p.files, func(f *File) bool {
-		return slices.ContainsFunc(f.Imports, func(i Import) bool {
-			return strings.HasPrefix(i.Path, "com.google.gson") || strings.HasPrefix(i.Path, "com.fasterxml.jackson")
-		})
+		return slices.ContainsFunc(libraries, func(l library) bool { return f.imports(l.imports) })
 	})
 	if len(calls) == 0 && !byHand { // nothing says what is decoded: anything may be
 		for _, c := range all {
@@ -229,19 +171,10 @@ func (c *Class) looksMarked() bool {
 		return c.Marks.Find("JsonTypeInfo") != nil
 	}
 	marked := false
-	look := func(marks model.Annotated) {
+	c.eachMarks(func(marks model.Annotated) {
 		for _, a := range marks {
-			marked = marked || gsonMarks[a.Name] || strings.HasPrefix(a.Name, "Json")
+			marked = marked || libraryOfMark(a.Name) != nil
 		}
-	}
-	look(c.Marks)
-	for _, f := range c.Fields {
-		look(f.Marks)
-	}
-	for _, all := range [][]*model.Method{c.Ctors, c.Methods} {
-		for _, m := range all {
-			look(m.Marks)
-		}
-	}
+	})
 	return marked
 }

@@ -9,7 +9,7 @@ import (
 // BodyWords are what the bodies of methods are read for: decoders that they build, what
 // they set on them, and where they decode.
 var BodyWords = scan.NewWords(
-	"Gson GsonBuilder ObjectMapper JsonMapper jacksonObjectMapper jacksonMapperBuilder GsonConverterFactory JacksonConverterFactory",
+	"Gson GsonBuilder ObjectMapper JsonMapper jacksonObjectMapper jacksonMapperBuilder GsonConverterFactory JacksonConverterFactory MoshiConverterFactory asConverterFactory",
 	"fromJson readValue treeToValue convertValue readerFor TypeToken TypeReference typeOf jacksonTypeRef",
 	"JSONObject JSONArray create build apply also with",
 	"setFieldNamingPolicy setPropertyNamingStrategy propertyNamingStrategy setFieldNamingStrategy fieldNamingPolicy fieldNamingStrategy",
@@ -30,7 +30,7 @@ var BodyWords = scan.NewWords(
 // annotations of a library, and requests. Any other is read when something leads to it.
 var ClassWords = scan.NewWords(
 	"class interface enum record object typealias",
-	"SerializedName Expose JsonAdapter Since Until Json*",
+	"SerializedName Expose JsonAdapter Since Until Json* Serializable SerialName",
 	"GET POST PUT PATCH DELETE HTTP",
 )
 
@@ -68,7 +68,7 @@ func NamesDecoder(file scan.Source) bool {
 func (f *File) Settle() {
 	for _, i := range f.Hits {
 		switch word := f.Word(int(i)); {
-		case builders[word] != "", decoding[word] != "", isParsed(word), strings.HasSuffix(word, "ConverterFactory"):
+		case builders[word] != "", decoding[word] != "", isParsed(word), strings.HasSuffix(word, "onverterFactory"):
 			f.Trim()
 			return
 		}
