@@ -150,6 +150,8 @@ type Node struct {
 	// MindsText says that an OpLeaf tells strings and numbers apart by their text:
 	// two of one class may fare differently.
 	MindsText bool
+	// NumbersByClass says of one that minds the text that numbers of one shape.Class fare alike.
+	NumbersByClass bool
 	// Endless is the error of an OpBuild that comes to itself at the very value that it is
 	// made of; nil where that is not known.
 	Endless *Error

@@ -202,23 +202,34 @@ func (w *walk) leaf(n *decoder.Node, place *shape.Place, null bool) {
 			w.quietNull(place, c, total)
 			continue
 		}
-		if (n.MindsText || len(w.post) > 0) && (c.Class.Kind == wire.String || c.Class.Kind == wire.Number) {
+		if w.byText(n, c.Class.Kind) {
 			if !place.Open(c.Class.Kind) {
 				continue // below, text by text
 			}
-			w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, n.MindsText)
+			w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, mindsText(n, c.Class.Kind))
 			continue
 		}
 		w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, false)
 	}
-	if !n.MindsText && len(w.post) == 0 {
-		return
-	}
 	for _, kind := range []wire.Kind{wire.String, wire.Number} {
+		if !w.byText(n, kind) {
+			continue
+		}
 		for _, t := range place.SortedTexts(kind) {
 			w.judge(n, place, t.Class, &t.Tally, t.Literal, t.Literal, total, false)
 		}
 	}
+}
+
+// mindsText says whether a leaf tells values of a kind apart by their text.
+func mindsText(n *decoder.Node, kind wire.Kind) bool {
+	return n.MindsText && (kind == wire.String || kind == wire.Number && !n.NumbersByClass)
+}
+
+// byText says whether values of a kind are judged text by text: where the leaf minds it, or what is
+// made of its value does.
+func (w *walk) byText(n *decoder.Node, kind wire.Kind) bool {
+	return mindsText(n, kind) || len(w.post) > 0 && (kind == wire.String || kind == wire.Number)
 }
 
 // kinds notes the values that are not of the kind that the node reads.
@@ -276,8 +287,8 @@ func (w *walk) texts(n *decoder.Node, place *shape.Place) {
 		if kind != wire.String && !(n.Scalars && (kind == wire.Number || kind == wire.Bool)) {
 			continue
 		}
-		if kind == wire.Bool || place.Open(kind) || !n.Second.MindsText {
-			w.judge(n.Second, place, c.Class, c.Tally, c.Witness, "", total, n.Second.MindsText && kind != wire.Bool)
+		if place.Open(kind) || !mindsText(n.Second, kind) {
+			w.judge(n.Second, place, c.Class, c.Tally, c.Witness, "", total, mindsText(n.Second, kind))
 			continue
 		}
 		for _, t := range place.SortedTexts(kind) {

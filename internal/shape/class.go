@@ -38,7 +38,7 @@ const (
 	Beyond64           // of 64 bits, unsigned
 	Loses32            // a 32-bit float is another number, by value and by its shortest decimal
 	Loses64            // so is a double
-	Loses128           // so is a decimal of 38 digits
+	Loses128           // so is a decimal with a mantissa of 128 bits
 	TooLarge32         // infinite as a 32-bit float
 	TooSmall32         // zero as a 32-bit float, though it is not
 	TooLarge64         // infinite as a double
@@ -48,6 +48,8 @@ const (
 	EpochMillis        // as milliseconds since 1970, likewise
 	RoundsTo63         // its double is beyond 64 bits, signed
 	RoundsTo64         // its double is beyond 64 bits, unsigned
+	Inexact64          // a whole number, written with a point or an exponent, that no double is: its double is another
+	AtEdge             // no whole number, and its whole part is the last that 32 bits hold; or its double is 2^63
 )
 
 // Facts about strings.

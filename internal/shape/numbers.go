@@ -2,6 +2,7 @@ package shape
 
 import (
 	"math"
+	"math/big"
 	"math/bits"
 	"strconv"
 	"strings"
@@ -95,6 +96,9 @@ func fractionFacts(digits, whole int64, scale int, negative bool) (f Facts, valu
 	value = float64(digits) / float64(tens[scale]) // exactly rounded: both are exact
 	if whole >= 128 {
 		f |= sizeFacts(whole, negative)
+		if f&Broken != 0 && isEdge(uint64(whole), negative) {
+			f |= AtEdge
+		}
 	}
 	if digits >= 1e6 && loses32(digits, scale, value) {
 		f |= Loses32
@@ -181,7 +185,7 @@ func exactFacts(lit string, traits wire.Traits) (f Facts) {
 			f |= RoundsWhole
 		}
 	}
-	if len(digits) > 38 || scale-len(digits) < -128 {
+	if len(digits) > len(mantissa128) || len(digits) == len(mantissa128) && digits > mantissa128 || scale-len(digits) < -128 {
 		f |= Loses128
 	}
 	if scale-38 > 127 {
@@ -192,6 +196,11 @@ func exactFacts(lit string, traits wire.Traits) (f Facts) {
 	if math.Abs(d) >= 1<<53 {
 		f |= Beyond53
 	}
+	if math.Abs(d) >= 1<<53 && math.Abs(d) < 1<<64 && traits&(wire.Fraction|wire.Exponent) != 0 && f&Broken == 0 {
+		if exact, ok := new(big.Rat).SetString(lit); ok && exact.Cmp(new(big.Rat).SetFloat64(d)) != 0 {
+			f |= Inexact64
+		}
+	}
 	if d >= 1<<63 || d < -1<<63 {
 		f |= RoundsTo63
 	}
@@ -199,6 +208,9 @@ func exactFacts(lit string, traits wire.Traits) (f Facts) {
 		f |= RoundsTo64
 	}
 	n, err := strconv.ParseUint(whole(digits, scale), 10, 64)
+	if math.Abs(d) == 1<<63 || err == nil && f&Broken != 0 && isEdge(n, f&Negative != 0) {
+		f |= AtEdge
+	}
 	switch {
 	case err != nil:
 		f |= everySize | Beyond63 | Beyond64
@@ -211,6 +223,15 @@ func exactFacts(lit string, traits wire.Traits) (f Facts) {
 		f |= sizeFacts(int64(n), f&Negative != 0)
 	}
 	return f
+}
+
+// mantissa128 is 2^128 - 1.
+const mantissa128 = "340282366920938463463374607431768211455"
+
+// isEdge says whether a whole part is the last that a signed integer of 32 bits holds: a fraction
+// behind it is too much for one library, and cut away by another.
+func isEdge(whole uint64, negative bool) bool {
+	return whole == math.MaxInt32 && !negative || whole == -math.MinInt32 && negative
 }
 
 const everySize = Beyond7 | Beyond8 | Beyond15 | Beyond16 | Beyond31 | Beyond32 | Beyond53

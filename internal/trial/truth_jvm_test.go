@@ -172,7 +172,7 @@ func printedJava(s decoder.Seen) string {
 			return javaEscapes.Replace(s.String())
 		}
 		return s.Text
-	case decoder.SeenEnum:
+	case decoder.SeenEnum, decoder.SeenDecimal:
 		return s.Text
 	case decoder.SeenBytes:
 		return "bytes:" + base64.StdEncoding.EncodeToString([]byte(s.Text))

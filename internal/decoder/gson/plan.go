@@ -138,7 +138,7 @@ func (c *compiler) make(t *model.Type) *decoder.Node {
 			return c.model(t)
 		}
 		if read := c.scalar(t); read != nil {
-			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: mindsText[t.Name] || jvm.Scalar(t) != ""}
+			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: mindsText[t.Name] || jvm.Scalar(t) != "", NumbersByClass: numbersByClass(t)}
 		}
 		if full := interfaces[t.Name]; full != "" {
 			return noInstance(noInterface, full)
@@ -175,6 +175,12 @@ func (c *compiler) make(t *model.Type) *decoder.Node {
 
 // mindsText are the types of which texts of one class may fare differently.
 var mindsText = map[string]bool{"String": true, "Currency": true, "Locale": true, "Number": true, "AtomicInteger": true, "AtomicLong": true, "URL": true, "URI": true}
+
+// numbersByClass says whether numbers that are sent where a type is declared fare as their class does.
+func numbersByClass(t *model.Type) bool {
+	scalar := jvm.Scalar(t)
+	return scalar != "" && scalar != "char" || t.Name == "AtomicInteger" || t.Name == "AtomicLong"
+}
 
 // encapsulated are classes of the platform's own modules that Gson has no adapter for, with the
 // field that its reflection meets first (measured with OpenJDK 17).

@@ -3,6 +3,7 @@ package gson
 import (
 	"fmt"
 	"math"
+	"math/big"
 	"slices"
 	"strconv"
 	"strings"
@@ -82,8 +83,12 @@ func whole(v *wire.Value, article string, bits int) (n int64, lossy bool, err *d
 		return 0, false, numberFormat(decoder.ReasonRange, fmt.Sprintf("Expected %s but was %s", article, text))
 	}
 	// A double may stand for another whole number than the text.
-	exact, isExact := jvm.ParseDecimal(jvm.Trim(text))
-	return n, isExact && bits == 64 && math.Abs(f) >= 1<<53 && exact != strconv.FormatInt(n, 10), nil
+	lossy = false
+	if bits == 64 && math.Abs(f) >= 1<<53 {
+		exact, isExact := new(big.Rat).SetString(jvm.Trim(text))
+		lossy = isExact && exact.Cmp(new(big.Rat).SetInt64(n)) != 0
+	}
+	return n, lossy, nil
 }
 
 func integer(v *wire.Value, article string, bits int) decoder.Verdict {

@@ -138,7 +138,7 @@ func (c *compiler) make(t *model.Type, as format) *decoder.Node {
 			return c.model(t, as)
 		}
 		if read := c.scalarOf(t, as.pattern); read != nil {
-			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: true}
+			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: true, NumbersByClass: true}
 		}
 		switch t.Name {
 		case "Object", "Any":
