@@ -104,6 +104,7 @@ func (o *checkOptions) check(paths []input.Path) int {
 		}
 	}
 	checked := drift.Check(pairs.Pairs, o.env.apart(files, *o.workers))
+	pairs.Account(set, s, checked)
 	result := report.NewCheck(set, s, checked, alone(pairs), problems, report.Options{Loose: *o.loose || o.failOn.value == "loose", Secrets: *o.secrets})
 	o.env.tell(problems)
 	switch o.format.value {
@@ -137,7 +138,7 @@ func (o *checkOptions) exit(c *report.Check) int {
 }
 
 func alone(r *pairing.Result) (out []report.Alone) {
-	for _, list := range [][]pairing.Alone{r.Models, r.Endpoints, r.Unknown} {
+	for _, list := range [][]pairing.Alone{r.Models, r.Endpoints, r.Unjudged} {
 		for _, a := range list {
 			out = append(out, report.Alone(a))
 		}

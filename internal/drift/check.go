@@ -1,7 +1,10 @@
 package drift
 
 import (
+	"maps"
+	"slices"
 	"sort"
+	"strings"
 
 	"vetta/internal/decoder"
 	"vetta/internal/model"
@@ -22,6 +25,8 @@ type Pair struct {
 type Checked struct {
 	Models []*ModelResult // in the order of the source
 	Pairs  []*PairResult
+	// Unfollowed are models of which nothing is claimed though values for them were sent, and why.
+	Unfollowed map[*model.Model]string
 }
 
 // ModelResult is what was found about one model, wherever it was met.
@@ -69,7 +74,8 @@ type Apart func(e *shape.Endpoint, by []shape.Teller) *shape.Endpoint
 // nil, nothing is claimed about what is in such objects.
 func Check(pairs []*Pair, apart Apart) *Checked {
 	c := &checker{results: map[*model.Model]*ModelResult{}, apart: apart}
-	out := &Checked{}
+	out := &Checked{Unfollowed: map[*model.Model]string{}}
+	c.unfollowed = out.Unfollowed
 	for _, p := range pairs {
 		out.Pairs = append(out.Pairs, c.pair(p))
 	}
@@ -93,8 +99,9 @@ func before(a, b model.Pos) bool {
 }
 
 type checker struct {
-	results map[*model.Model]*ModelResult
-	apart   Apart
+	results    map[*model.Model]*ModelResult
+	apart      Apart
+	unfollowed map[*model.Model]string
 }
 
 // rounds is how often the responses of a pair are read again: each time, the objects are told
@@ -135,18 +142,12 @@ func (c *checker) pair(p *Pair) *PairResult {
 		result.Untold = append(result.Untold, wire.Path(t.Steps))
 	}
 	var lost []*shape.Tally
-	lostBy := map[*model.Model][]*shape.Tally{}
 	exact := true
-	exactBy := map[*model.Model]bool{}
 	for i := range w.events {
 		ev := &w.events[i]
 		if ev.breaks() {
 			lost = append(lost, ev.tallies...)
-			lostBy[ev.model] = append(lostBy[ev.model], ev.tallies...)
-			if ev.inexact {
-				exact = false
-				exactBy[ev.model] = true
-			}
+			exact = exact && !ev.inexact
 		}
 		c.event(result, p, e, ev, renames, moves)
 	}
@@ -157,16 +158,16 @@ func (c *checker) pair(p *Pair) *PairResult {
 		f.finish()
 	}
 	sortFindings(result.Findings)
+	maps.Copy(c.unfollowed, w.unfollowed)
 	seen := map[Visit]bool{}
-	for _, v := range w.visits {
+	for _, v := range append(w.visits, w.leaves...) {
 		if seen[v] {
 			continue
 		}
 		seen[v] = true
 		r := c.result(v.Model)
 		site := ModelSite{Pair: p, Place: v.Place.Path(), Where: v.Place.Where, Values: v.Place.Count(wire.Object), Responses: e.Responses}
-		lost, ok := e.Among(lostBy[v.Model])
-		site.Lost, site.LostExact = lost, ok && !exactBy[v.Model] && !w.partial
+		site.Lost, site.LostExact = w.lostAt(v)
 		r.Sites = append(r.Sites, site)
 	}
 	for _, u := range w.unreadKeys {
@@ -178,6 +179,28 @@ func (c *checker) pair(p *Pair) *PairResult {
 		f.addLoose(e, l)
 	}
 	return result
+}
+
+// lostAt is how many responses would not decode because of a model at one of its places: because of what
+// stands there or further in.
+func (w *walk) lostAt(v Visit) (responses int64, exact bool) {
+	var lost []*shape.Tally
+	exact = !w.partial
+	for i := range w.events {
+		ev := &w.events[i]
+		if !ev.breaks() || ev.model != v.Model || !within(ev.place, v.Place) {
+			continue
+		}
+		lost = append(lost, ev.tallies...)
+		exact = exact && !ev.inexact
+	}
+	responses, all := w.e.Among(lost)
+	return responses, exact && all
+}
+
+// within says whether a place is another or lies in it.
+func within(p, outer *shape.Place) bool {
+	return len(p.Steps) >= len(outer.Steps) && slices.Equal(p.Steps[:len(outer.Steps)], outer.Steps) && strings.HasSuffix(p.Where, outer.Where)
 }
 
 func (c *checker) result(m *model.Model) *ModelResult {

@@ -9,27 +9,36 @@ import (
 
 // Fitness is how well a type fits a place, as pairing asks.
 type Fitness struct {
-	Asked    int     // keys that the type reads, as far in as the place goes
-	Found    int     // of them, keys that are sent there
-	Alike    int     // of those found, keys that are sent under another name, as it seems
-	Keys     float64 // 0 to 1: what is found of what is asked, by weight
-	Values   float64 // 0 to 1: the share of the values of found keys that decode
-	Read     float64 // 0 to 1: what is read of the keys that are sent
-	RootKind float64 // 0 to 1: the share of values at the place that are of the kind that is decoded
+	Asked  int     // keys that the type reads, as far in as the place goes
+	Found  int     // of them, keys that are sent there
+	Alike  int     // of those found, keys that are sent under another name, as it seems
+	Keys   float64 // 0 to 1: what is found of what is asked, by weight
+	Values float64 // 0 to 1: the share of the values of found keys that decode
+	Read   float64 // 0 to 1: what is read of the keys that are sent
+	// Of the models that a generic wrapper is given alone, see Looking.
+	InnerAsked, InnerFound int
+	RootKind               float64 // 0 to 1: the share of values at the place that are of the kind that is decoded
 }
 
 // renamedTells is how much a key that seems to be sent under another name tells, beside one that
 // is sent under its own.
 const renamedTells = 0.8
 
-// Fit walks a plan at a place and says how well they fit. weight is how much a key
-// tells, by name; alike says to look for keys under other names too, which takes long.
-func Fit(root *decoder.Node, e *shape.Endpoint, place *shape.Place, weight func(string) float64, alike bool) Fitness {
+// Looking says how Fit looks.
+type Looking struct {
+	Weight func(key string) float64 // how much a key tells, by its name
+	Alike  bool                     // look for keys under other names too, which takes long
+	Inner  map[*model.Model]bool    // the models that a generic wrapper is given
+}
+
+// Fit walks a plan at a place and says how well they fit.
+func Fit(root *decoder.Node, e *shape.Endpoint, place *shape.Place, how Looking) Fitness {
+	weight := how.Weight
 	w := newWalk(e)
 	w.node(root, place, false)
 	var f Fitness
 	var renames map[renameKey]*rename
-	if alike {
+	if how.Alike {
 		renames = w.renames()
 	}
 	asked, found := 0.0, 0.0
@@ -43,6 +52,7 @@ func Fit(root *decoder.Node, e *shape.Endpoint, place *shape.Place, weight func(
 		// What lies deeper tells less: the roots of envelopes are what sets types apart.
 		far := 1 / float64(1+namesIn(a.place, depth))
 		f.Asked++
+		before := f.Found
 		if len(a.keys) > 0 {
 			f.Found++
 			asked += far * weight(a.keys[0].Name)
@@ -57,6 +67,10 @@ func Fit(root *decoder.Node, e *shape.Endpoint, place *shape.Place, weight func(
 			asked += far
 		} else {
 			asked += far / 2 // an optional key may well be absent
+		}
+		if how.Inner[a.model] {
+			f.InnerAsked++
+			f.InnerFound += f.Found - before
 		}
 		if !counted[a.place] {
 			counted[a.place] = true

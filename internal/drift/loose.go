@@ -21,14 +21,20 @@ type looseField struct {
 
 // enough is how many values must have been seen before anything is said of what
 // never was.
-const enough = 5
+const enough = 3
 
 // loose gathers the fields that are declared wider than anything seen.
 func (w *walk) loose() (out []looseField) {
+	type at struct {
+		field *model.Field
+		place *shape.Place
+	}
+	tried := map[at]bool{} // of several keys of a field the first tells
 	for _, a := range w.asked {
-		if a.field == nil || a.model == nil || a.node.Name != firstKey(a.field) {
+		if a.field == nil || a.model == nil || tried[at{a.field, a.place}] {
 			continue
 		}
+		tried[at{a.field, a.place}] = true
 		objects := a.place.Count(wire.Object)
 		l := looseField{model: a.model, field: a.field, name: a.field.Name, declared: a.field.Declared, place: a.place, values: objects, of: objects}
 		switch {
@@ -36,7 +42,7 @@ func (w *walk) loose() (out []looseField) {
 			continue
 		case len(a.keys) == 0 && a.node.Missing == nil:
 			l.kind = neverSent
-		case a.absent == 0 && a.node.NullNil && !hasNull(a.keys):
+		case a.absent == 0 && (a.node.NullNil || admitsNull(a.field)) && !hasNull(a.keys):
 			l.kind = neverAbsent
 		default:
 			continue
@@ -55,11 +61,10 @@ func (w *walk) loose() (out []looseField) {
 	return out
 }
 
-func firstKey(f *model.Field) string {
-	if len(f.Keys) == 0 {
-		return ""
-	}
-	return f.Keys[0]
+// admitsNull says whether a field is declared as one that may hold nothing: in languages whose types
+// say so by the type, in Java by an annotation or a class for it.
+func admitsNull(f *model.Field) bool {
+	return f.Type.Kind == model.Optional || f.Marks.Find("Nullable") != nil || f.Type.Kind == model.Named && f.Type.Model == nil && f.Type.Name == "Optional"
 }
 
 func hasNull(keys []*shape.Key) bool {

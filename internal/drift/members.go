@@ -250,6 +250,7 @@ func (w *walk) build(n *decoder.Node, place *shape.Place, null bool) {
 	}
 	outer := *w
 	w.visits = append(w.visits, Visit{n.Model, place})
+	w.holder = holder{place, outer.model, outer.field, outer.typ, outer.elem}
 	w.model, w.field, w.typ, w.elem = n.Model, nil, "", false
 	w.hashed = w.hashed && n.Hashes
 	if w.owner[place] == nil {
@@ -262,7 +263,7 @@ func (w *walk) build(n *decoder.Node, place *shape.Place, null bool) {
 		w.rest(n, place)
 	}
 	w.steps(n, n.Steps, place, null)
-	w.model, w.field, w.typ, w.elem, w.hashed = outer.model, outer.field, outer.typ, outer.elem, outer.hashed
+	w.model, w.field, w.typ, w.elem, w.hashed, w.holder = outer.model, outer.field, outer.typ, outer.elem, outer.hashed, outer.holder
 }
 
 // kept notes a property that is never read although a key of its name is sent.

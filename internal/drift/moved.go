@@ -46,13 +46,19 @@ type move struct {
 }
 
 // moves finds keys that are absent where they are asked for and sent one level
-// further out or in.
+// further out or in. What has moved is not renamed, and is taken from the renames.
 func (w *walk) moves(renames map[renameKey]*rename) map[renameKey]*move {
 	out := map[renameKey]*move{}
+	defer func() {
+		for at := range out {
+			delete(renames, at)
+		}
+	}()
 	for i := range w.asked {
 		a := &w.asked[i]
 		at := renameKey{a.place, a.node.Name}
-		if a.absent == 0 || a.field == nil || renames[at] != nil || out[at] != nil {
+		// A key of the very name beats one that only sounds like it.
+		if r := renames[at]; a.absent == 0 || a.field == nil || r != nil && r.score >= sameName || out[at] != nil {
 			continue
 		}
 		for _, object := range w.around(a.place) {
@@ -61,7 +67,7 @@ func (w *walk) moves(renames map[renameKey]*rename) map[renameKey]*move {
 				if a.match != nil {
 					given = a.match(given)
 				}
-				if given != a.node.Name || w.read[object][k.Name] || object == a.place || w.fits(a.node.Inner, k.Place) < 0.5 {
+				if given != a.node.Name || w.read[object][k.Name] || object == a.place || w.fits(a.node.Inner, k.Place) < 0.5 || w.beside(a, object, k) {
 					continue
 				}
 				out[at] = &move{place: k.Place, evidence: fmt.Sprintf("%s is sent at %s in %d of %d objects, and nothing reads it there", k.Name, k.Place.Path(), k.Objects, object.Count(wire.Object))}
@@ -69,6 +75,30 @@ func (w *walk) moves(renames map[renameKey]*rename) map[renameKey]*move {
 		}
 	}
 	return out
+}
+
+// beside says whether a response has a key at another level while it has what is asked where it is
+// asked for: then it has not moved.
+func (w *walk) beside(a *asked, object *shape.Place, k *shape.Key) bool {
+	if len(a.keys) == 0 {
+		return false
+	}
+	if a.place.OpenForms || object.OpenForms {
+		return true // they cannot be told apart
+	}
+	has := func(place *shape.Place, keys ...*shape.Key) (tallies []*shape.Tally) {
+		for _, f := range place.Forms {
+			if slices.ContainsFunc(keys, f.Has) {
+				tallies = append(tallies, &f.Tally)
+			}
+		}
+		return tallies
+	}
+	here, there := has(a.place, a.keys...), has(object, k)
+	own, _ := w.e.Among(here)
+	other, _ := w.e.Among(there)
+	both, exact := w.e.Among(append(here, there...))
+	return !exact || own+other > both
 }
 
 // around are the places of objects one level further out or in.

@@ -2,6 +2,7 @@ package drift
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"vetta/internal/decoder"
@@ -67,11 +68,15 @@ func (w *walk) renameOf(a asked) *rename {
 		score, why := likeness(a.node.Name, given)
 		if score > 0 && len(a.keys) > 0 && a.fills(k) {
 			// Where one key is gone the other is there, without exception.
-			score = min(0.95, score+0.3)
+			score = min(max(score, 0.94), score+0.3) // and not taken for the same name
 			why += ", and wherever one is absent the other is sent"
 		}
 		if score < 0.6 {
-			continue
+			if a.exchanged(k) && w.only(a, k) {
+				score, why = 0.6+0.3*score, "every object has exactly one of the two, and the one since the other has gone"
+			} else {
+				continue
+			}
 		}
 		if fits := w.fits(a.node.Inner, k.Place); fits < 0.5 {
 			continue
@@ -141,15 +146,47 @@ func (w *walk) fits(n *decoder.Node, place *shape.Place) float64 {
 	return float64(total-failed) / float64(total)
 }
 
+// sameName is the likeness from which two names differ in how they are written alone.
+const sameName = 0.95
+
+// opposites are words of which one is never another name of the other.
+var opposites = func() map[string]string {
+	out := map[string]string{}
+	for _, pair := range strings.Fields(`from:to min:max minimum:maximum start:end starts:ends started:ended start:finish begin:end first:last in:out inbound:outbound
+		up:down left:right top:bottom before:after lower:upper low:high open:close opens:closes opened:closed arrival:departure arrives:departs arrived:departed
+		origin:destination source:target next:previous next:prev old:new sent:received created:updated on:off enabled:disabled height:width lat:lng lat:lon
+		latitude:longitude adult:child adults:children sender:receiver buyer:seller debit:credit request:response input:output hot:cold north:south east:west`) {
+		a, b, _ := strings.Cut(pair, ":")
+		out[a] += " " + b + " "
+		out[b] += " " + a + " "
+	}
+	return out
+}()
+
+// opposed says whether one name has a word whose opposite is in the other, where neither has both.
+func opposed(a, b []string) bool {
+	for _, x := range a {
+		for _, y := range b {
+			if strings.Contains(opposites[x], " "+y+" ") && !slices.Contains(b, x) && !slices.Contains(a, y) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
 // likeness says how alike two names are, 0 to 1, and in what.
 func likeness(a, b string) (float64, string) {
 	wa, wb := words(a), words(b)
+	if opposed(wa, wb) {
+		return 0, ""
+	}
 	ja, jb := strings.Join(wa, ""), strings.Join(wb, "")
 	switch {
 	case ja == jb:
 		return 1, "the names differ in case or underscores alone"
 	case strings.TrimSuffix(ja, "s") == strings.TrimSuffix(jb, "s"):
-		return 0.95, "the names differ in singular and plural"
+		return sameName, "the names differ in singular and plural"
 	}
 	distance := Distance(ja, jb)
 	longest := max(len(ja), len(jb))

@@ -35,8 +35,12 @@ type walk struct {
 	partial bool
 	// tellers are the members that would tell apart what partial says cannot be.
 	tellers []shape.Teller
-	once    bool // of several members of a name only the first is sure to be read
-	hashed  bool // the values are put into a collection that asks for their hash
+	holder  holder
+	leaves  []Visit // models that are one value, enums say, where such values stand
+	// unfollowed are models of which nothing is claimed where values for them were sent, and why.
+	unfollowed map[*model.Model]string
+	once       bool // of several members of a name only the first is sure to be read
+	hashed     bool // the values are put into a collection that asks for their hash
 
 	unreadKeys []unreadKey
 }
@@ -52,6 +56,15 @@ type asked struct {
 	match  func(string) string
 }
 
+// holder is what the value at the place of a class that reads itself stands in.
+type holder struct {
+	place *shape.Place
+	model *model.Model
+	field *model.Field
+	typ   string
+	elem  bool
+}
+
 type visitKey struct {
 	node  *decoder.Node
 	place *shape.Place
@@ -64,7 +77,7 @@ type Visit struct {
 }
 
 func newWalk(e *shape.Endpoint) *walk {
-	return &walk{e: e, read: map[*shape.Place]map[string]bool{}, owner: map[*shape.Place]*model.Model{}, refusedKeys: map[*shape.Key]bool{}, open: map[visitKey]int{}}
+	return &walk{e: e, read: map[*shape.Place]map[string]bool{}, owner: map[*shape.Place]*model.Model{}, refusedKeys: map[*shape.Key]bool{}, open: map[visitKey]int{}, unfollowed: map[*model.Model]string{}}
 }
 
 // mayDecode says whether a node decodes the values at its place, as far as is known.
@@ -105,6 +118,9 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 	}
 	switch n.Op {
 	case decoder.OpLeaf:
+		if n.Model != nil && place.Total() > 0 {
+			w.leaves = append(w.leaves, Visit{n.Model, place})
+		}
 		w.leaf(n, place, null)
 	case decoder.OpNil:
 		switch {
@@ -159,7 +175,7 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 		w.texts(n, place)
 		if !n.Assured {
 			before := len(w.events)
-			w.kinds(n, place, wire.Object, null)
+			w.held(place, func() { w.kinds(n, place, wire.Object, null) })
 			for i := before; n.Lossy && i < len(w.events); i++ {
 				w.events[i] = swallow(w.events[i], place)
 			}
@@ -170,6 +186,13 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 			w.node(n.Inner, place, false)
 		}
 	case decoder.OpUnknown:
+		if w.field != nil && place.Total() > 0 {
+			w.field.Type.Walk(func(t *model.Type) {
+				if t.Model != nil {
+					w.unfollowed[t.Model] = n.Why
+				}
+			})
+		}
 		for _, k := range place.Keys { // where it is opaque any key may be the one that is read
 			if n.Opaque || slices.Contains(n.Others, k.Name) {
 				w.note(place, k.Name)
@@ -184,6 +207,20 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 	case decoder.OpTry, decoder.OpElse, decoder.OpCatch:
 		w.attempt(n, place, null)
 	}
+}
+
+// held does something about the value at a place in the name of what holds it, where the code of the class
+// that is made of it asks for its kind: the field is what is declared too narrow, not the class.
+func (w *walk) held(place *shape.Place, do func()) {
+	h := w.holder
+	if w.field != nil || h.place != place {
+		do()
+		return
+	}
+	model, field, typ, elem := w.model, w.field, w.typ, w.elem
+	w.model, w.field, w.typ, w.elem = h.model, h.field, h.typ, h.elem
+	do()
+	w.model, w.field, w.typ, w.elem = model, field, typ, elem
 }
 
 // inside takes the elements of a list or the members of a map through their node.

@@ -68,13 +68,13 @@ func TestLeftOver(t *testing.T) {
 			"a list of what nothing is claimed of", "A.java",
 			jackson + "@com.fasterxml.jackson.databind.annotation.JsonDeserialize(using = F.class) class Fare { public int pence; static Fare[] of(String s) throws Exception { return new ObjectMapper().readValue(s, Fare[].class); } }",
 			map[string]string{"fares.json": `[{"pence":1}]`},
-			"no model for fares",
+			"nothing claimed of Fare",
 		},
 		{
 			"kinds that a key tells, and none of them alone", "A.java",
 			jackson + "@JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = \"kind\") @JsonSubTypes(@JsonSubTypes.Type(value = Delay.class, name = \"delay\")) abstract class Event { static Event of(String s) throws Exception { return new ObjectMapper().readValue(s, Event.class); } } class Delay extends Event { public int minutes; }",
 			map[string]string{"event/1.json": `{"kind":"fog"}`, "event/2.json": `{"kind":"delay","minutes":5}`},
-			"Event=event/* $",
+			"Event=event/* $; nothing claimed of Delay",
 		},
 		{
 			"responses that were set apart", "A.kt",

@@ -78,7 +78,7 @@ func (m *Matcher) Match(doc *wire.Value, d capture.Document) ([]trial.Target, st
 		if err != nil {
 			return nil, err.Error()
 		}
-		w := newWeights(&shape.Shape{Endpoints: []*shape.Endpoint{e}})
+		w := newField(&shape.Shape{Endpoints: []*shape.Endpoint{e}})
 		for _, t := range m.roots {
 			if c := t.at(e, w); c != nil && (best == nil || c.score > best.score) {
 				best = c

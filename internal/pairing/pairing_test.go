@@ -11,6 +11,7 @@ import (
 	"testing"
 
 	"vetta/internal/capture"
+	"vetta/internal/drift"
 	"vetta/internal/model"
 	"vetta/internal/shape"
 	"vetta/internal/source/scan"
@@ -51,6 +52,7 @@ func outcome(t *testing.T, set *model.Set, captures map[string]string, manual ..
 	if err != nil {
 		return err.Error()
 	}
+	r.Account(set, s, drift.Check(r.Pairs, nil))
 	var out []string
 	for _, p := range r.Pairs {
 		out = append(out, fmt.Sprintf("%s=%s %s", p.Plan.Declared, p.Endpoint.Name, p.Place.Path()))
@@ -60,6 +62,9 @@ func outcome(t *testing.T, set *model.Set, captures map[string]string, manual ..
 	}
 	for _, a := range r.Endpoints {
 		out = append(out, "no model for "+a.Endpoint.Name)
+	}
+	for _, a := range r.Unjudged {
+		out = append(out, "nothing claimed of "+a.Model.Name)
 	}
 	sort.Strings(out)
 	return strings.Join(out, "; ")

@@ -176,30 +176,43 @@ type UnknownModelError struct{ Name string }
 
 func (e *UnknownModelError) Error() string { return "no model " + e.Name + " in the source" }
 
+// Held calls visit for the models that are named in what a model declares or reads: its superclass, the
+// types of its fields and cases, and those that its code makes.
+func Held(m *model.Model, visit func(*model.Model)) {
+	each := func(t *model.Type) {
+		t.Walk(func(t *model.Type) {
+			if t.Model != nil {
+				visit(t.Model)
+			}
+		})
+	}
+	each(m.Super)
+	for _, f := range m.Fields {
+		each(f.Type)
+		each(f.Wrapper)
+	}
+	for _, c := range m.Cases {
+		for _, v := range c.Values {
+			each(v.Type)
+		}
+	}
+	model.WalkSteps(m.Steps, func(_ string, e *model.Expr) { each(e.Type) })
+}
+
 // Reach calls visit for every model that a value of type t may hold, once each.
 func Reach(t *model.Type, visit func(*model.Model)) {
 	seen := map[*model.Model]bool{}
-	var walk func(t *model.Type)
-	walk = func(t *model.Type) {
-		t.Walk(func(t *model.Type) {
-			m := t.Model
-			if m == nil || seen[m] {
-				return
-			}
+	var reach func(m *model.Model)
+	reach = func(m *model.Model) {
+		if !seen[m] {
 			seen[m] = true
 			visit(m)
-			walk(m.Super)
-			for _, f := range m.Fields {
-				walk(f.Type)
-				walk(f.Wrapper)
-			}
-			for _, c := range m.Cases {
-				for _, v := range c.Values {
-					walk(v.Type)
-				}
-			}
-			model.WalkSteps(m.Steps, func(_ string, e *model.Expr) { walk(e.Type) })
-		})
+			Held(m, reach)
+		}
 	}
-	walk(t)
+	t.Walk(func(t *model.Type) {
+		if t.Model != nil {
+			reach(t.Model)
+		}
+	})
 }

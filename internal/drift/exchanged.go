@@ -1,0 +1,91 @@
+package drift
+
+import (
+	"vetta/internal/shape"
+	"vetta/internal/wire"
+)
+
+// exchangedEach is how many objects must have had each of two keys for the one to have taken the
+// place of the other whatever the two are called.
+const exchangedEach = 6
+
+// exchanged says whether a key has taken the place of the one that is asked for: every object has exactly
+// one of the two, values of both are alike, and from some capture on it is always the same one.
+func (a asked) exchanged(k *shape.Key) bool {
+	if len(a.keys) != 1 || a.place.OpenForms || a.together(k) || !a.fills(k) {
+		return false
+	}
+	own := a.keys[0]
+	if own.Objects < exchangedEach || k.Objects < exchangedEach || own.Objects+k.Objects != a.place.Count(wire.Object) || !sameKind(own.Place, k.Place) {
+		return false
+	}
+	first, last, known := spanOf(a.place, own)
+	otherFirst, otherLast, otherKnown := spanOf(a.place, k)
+	return known && otherKnown && (last < otherFirst || otherLast < first)
+}
+
+// only says whether no other key at the place could have taken the place of what is asked as well.
+func (w *walk) only(a asked, k *shape.Key) bool {
+	for _, other := range a.place.Keys {
+		if other != k && !w.read[a.place][other.Name] && a.exchanged(other) {
+			return false
+		}
+	}
+	return true
+}
+
+// spanOf are the first and the last capture, by order, in which objects at a place have a key.
+func spanOf(place *shape.Place, k *shape.Key) (first, last int, known bool) {
+	first = -1
+	for _, f := range place.Forms {
+		if !f.Has(k) {
+			continue
+		}
+		if len(f.Examples) == 0 || f.Last == 0 {
+			return 0, 0, false
+		}
+		if at := f.Examples[0].Order; first < 0 || at < first {
+			first = at
+		}
+		last = max(last, int(f.Last)-1)
+	}
+	return first, last, first >= 0
+}
+
+// sameKind says whether two places hold values of the same kinds: objects with keys in common, lists of
+// such, texts that are both dates or both none. Nulls say nothing.
+func sameKind(a, b *shape.Place) bool {
+	for kind := wire.Bool; kind <= wire.Object; kind++ {
+		if (a.Count(kind) > 0) != (b.Count(kind) > 0) {
+			return false
+		}
+	}
+	if dates(a) != dates(b) {
+		return false
+	}
+	if a.Count(wire.Object) > 0 && a.Member == nil && b.Member == nil && len(a.Keys) > 0 && len(b.Keys) > 0 {
+		shared := 0
+		for _, k := range a.Keys {
+			if b.Key(k.Name) != nil {
+				shared++
+			}
+		}
+		if 2*shared < min(len(a.Keys), len(b.Keys)) {
+			return false
+		}
+	}
+	if a.Elem != nil && b.Elem != nil && a.Elem.Total() > 0 && b.Elem.Total() > 0 {
+		return sameKind(a.Elem, b.Elem)
+	}
+	return true
+}
+
+// dates says whether a place holds texts that are written like dates.
+func dates(p *shape.Place) bool {
+	for c := range p.Classes {
+		if c.Form != "" {
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,207 @@
+package pairing
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"vetta/internal/drift"
+	"vetta/internal/model"
+	"vetta/internal/shape"
+	"vetta/internal/source"
+)
+
+// Account lists all that is in no list yet, when the pairs have been checked: then every model of the set
+// is judged, without a response, or not judged, and so is every endpoint.
+func (r *Result) Account(set *model.Set, s *shape.Shape, checked *drift.Checked) {
+	a := &accountant{Result: r, judged: map[*model.Model]bool{}, by: map[*model.Model]*root{}, best: map[*model.Model]*candidate{}, partOf: map[*model.Model]string{}, unclaimed: map[*model.Model]*root{}}
+	for _, m := range checked.Models {
+		a.judged[m.Model] = true
+	}
+	for _, p := range r.Pairs {
+		source.Reach(p.Plan.Type, func(m *model.Model) {
+			if a.partOf[m] == "" {
+				a.partOf[m] = p.Plan.Declared
+			}
+		})
+	}
+	for _, p := range r.pairers {
+		for _, t := range p.app.roots {
+			if t.plan.Unclaimed() != "" {
+				source.Reach(t.typ, func(m *model.Model) {
+					if known := a.unclaimed[m]; known == nil || known.model != m && t.model == m {
+						a.unclaimed[m] = t
+					}
+				})
+			}
+			if a.by[t.model] == nil {
+				a.by[t.model] = t
+			}
+			if b := p.best[t]; b != nil && (a.best[t.model] == nil || b.score > a.best[t.model].score) {
+				a.best[t.model] = b
+			}
+		}
+	}
+	paired := map[*shape.Endpoint]bool{}
+	for _, p := range r.Pairs {
+		paired[p.Endpoint] = true
+	}
+	field := newField(s)
+	claimed := map[*shape.Endpoint]bool{} // by types of which nothing is claimed
+	for _, m := range set.Models {
+		if a.judged[m] || a.extended(m, checked) {
+			continue
+		}
+		if why := a.unjudged(m, checked); why != "" {
+			alone := Alone{Model: m, Why: why}
+			if t := a.unclaimed[m]; t == nil || t.model == m {
+				alone.Endpoint = field.guess(m, t, s)
+			}
+			if alone.Endpoint != nil {
+				claimed[alone.Endpoint] = true
+			}
+			r.Unjudged = append(r.Unjudged, alone)
+			continue
+		}
+		r.Models = append(r.Models, a.without(m))
+	}
+	for _, e := range s.Endpoints {
+		if !paired[e] && !claimed[e] {
+			r.Endpoints = append(r.Endpoints, a.endpoint(e))
+		}
+	}
+}
+
+type accountant struct {
+	*Result
+	judged    map[*model.Model]bool
+	by        map[*model.Model]*root
+	best      map[*model.Model]*candidate
+	partOf    map[*model.Model]string // a paired type that holds the model
+	unclaimed map[*model.Model]*root  // one that holds it and of which nothing is claimed
+}
+
+// extended says whether a model is judged in those that extend it, and notes it.
+func (a *accountant) extended(m *model.Model, checked *drift.Checked) bool {
+	var in []string
+	for _, other := range checked.Models {
+		for super, depth := other.Model.Super, 0; super != nil && super.Model != nil && depth < 16; super, depth = super.Model.Super, depth+1 {
+			if super.Model == m {
+				in = append(in, other.Model.Name)
+				break
+			}
+		}
+	}
+	if len(in) > 0 {
+		a.Extended = append(a.Extended, Extended{m, in})
+	}
+	return len(in) > 0
+}
+
+// unjudged is why nothing is claimed of a model, "" where something would be.
+func (a *accountant) unjudged(m *model.Model, checked *drift.Checked) string {
+	t := a.unclaimed[m]
+	switch {
+	case t != nil && a.partOf[m] == "":
+		return t.plan.Unclaimed()
+	case m.Reading == model.Unfollowed:
+		return m.Why
+	case isKindOf(m, a.partOf) && slices.ContainsFunc(checked.Pairs, func(p *drift.PairResult) bool { return len(p.Untold) > 0 }):
+		return "objects of several classes could not be told apart: give check the captures in place of a saved shape"
+	}
+	return checked.Unfollowed[m]
+}
+
+// without is why a model has no response.
+func (a *accountant) without(m *model.Model) Alone {
+	out := Alone{Model: m, Why: "no response has its keys"}
+	best := a.best[m]
+	switch {
+	case a.partOf[m] != "" && a.partOf[m] != m.Name:
+		out.Why = fmt.Sprintf("it is part of %s, and no value for it was sent", a.partOf[m])
+	case isKindOf(m, a.partOf):
+		out.Why = "no response is of its kind"
+	case best != nil && best.score > 0.1:
+		out.Nearest, out.Why = best.endpoint.Name+" "+best.place.Path(), best.why()
+	case a.by[m] == nil && len(m.Params) > 0:
+		out.Why = "no call that was followed says what its " + strings.Join(m.Params, ", ") + " stands for"
+	case a.by[m] == nil && !hasKeys(m):
+		out.Why = "nothing that was sent is read into it"
+	}
+	return out
+}
+
+// endpoint is what is known of responses that no type was found for.
+func (a *accountant) endpoint(e *shape.Endpoint) Alone {
+	out := Alone{Endpoint: e, Why: "no model reads its keys"}
+	var best *candidate
+	for _, p := range a.pairers {
+		for _, t := range p.roots {
+			if c := p.tried[tried{t, e}]; c != nil && c.score > 0.1 && (best == nil || c.score > best.score) {
+				best = c
+			}
+		}
+	}
+	if best != nil {
+		out.Nearest, out.Why = best.root.declared, best.why()
+	}
+	return out
+}
+
+// isKindOf says whether a class extends or implements one that a paired type holds: then it is read
+// where a key says so.
+func isKindOf(m *model.Model, held map[*model.Model]string) bool {
+	for depth := 0; m != nil && depth < 16; depth++ { // classes may extend each other in a circle
+		for _, name := range m.Conforms {
+			if m.Related != nil && held[m.Related(name)] != "" {
+				return true
+			}
+		}
+		if m.Super == nil {
+			return false
+		}
+		if m = m.Super.Model; held[m] != "" {
+			return true
+		}
+	}
+	return false
+}
+
+// guess is the endpoint that a model of which nothing is claimed seems to be decoded from, by the path
+// of a request or by the names of its fields; nil where there is none.
+func (f *field) guess(m *model.Model, t *root, s *shape.Shape) (found *shape.Endpoint) {
+	if t != nil && t.call != nil {
+		for _, e := range s.Endpoints {
+			if t.requests(e) {
+				return e
+			}
+		}
+	}
+	names := map[string]bool{}
+	for _, field := range m.Fields {
+		name := field.Name
+		for _, mark := range field.Marks {
+			for _, arg := range []string{"name", "value"} {
+				if text := mark.Text(arg, ""); text != "" {
+					name = text
+				}
+			}
+		}
+		names[plain(name)] = true
+	}
+	best := 0.5
+	for _, e := range s.Endpoints {
+		for _, p := range f.sent[e].places {
+			shared := 0
+			for name := range names {
+				if p.keys[name] {
+					shared++
+				}
+			}
+			if share := float64(shared) / float64(max(1, len(names))); share > best {
+				best, found = share, e
+			}
+		}
+	}
+	return found
+}

@@ -1,0 +1,90 @@
+package pairing
+
+import (
+	"fmt"
+	"path"
+	"strings"
+
+	"github.com/bmatcuk/doublestar/v4"
+
+	"vetta/internal/drift"
+	"vetta/internal/model"
+	"vetta/internal/shape"
+	"vetta/internal/trial"
+)
+
+// Manual is a pairing that the user has set by hand.
+type Manual struct {
+	Type  string // as the source would write it
+	Glob  string // of captures
+	Place string // JSONPath, "" for the root
+}
+
+// ParseManual reads TYPE=GLOB#PLACE, of which #PLACE may be left out.
+func ParseManual(text string) (Manual, error) {
+	typ, rest, ok := strings.Cut(text, "=")
+	if !ok || typ == "" || rest == "" {
+		return Manual{}, fmt.Errorf("%q is not TYPE=CAPTURES#PLACE, as in 'Sailing=captures/sailings*#$.sailings[*]'", text)
+	}
+	glob, place, _ := strings.Cut(rest, "#")
+	if !doublestar.ValidatePattern(glob) {
+		return Manual{}, fmt.Errorf("%q is no pattern for file names", glob)
+	}
+	return Manual{Type: strings.TrimSpace(typ), Glob: glob, Place: place}, nil
+}
+
+// setByHand makes the pairs that the user has set, those of each setting.
+func setByHand(set *model.Set, s *shape.Shape, manual []Manual, files []string) (all [][]*drift.Pair, err error) {
+	for _, m := range manual {
+		pairs, err := byHand(set, s, m, files)
+		if err != nil {
+			return nil, err
+		}
+		all = append(all, pairs)
+	}
+	return all, nil
+}
+
+// byHand makes the pairs that one setting asks for.
+func byHand(set *model.Set, s *shape.Shape, m Manual, files []string) (pairs []*drift.Pair, err error) {
+	plan, err := trial.For(set, m.Type)
+	if err != nil {
+		return nil, err
+	}
+	placed := false
+	for _, e := range s.Endpoints {
+		if !matches(e, m.Glob, files) {
+			continue
+		}
+		place := e.Root
+		if m.Place != "" {
+			if place = e.At(m.Place); place == nil {
+				continue
+			}
+		}
+		placed = true
+		pairs = append(pairs, &drift.Pair{Plan: plan, Endpoint: e, Place: place, Evidence: []string{"set by -pair"}})
+	}
+	if !placed {
+		return nil, fmt.Errorf("no capture that matches %s has the place %s; vetta check lists the groups of captures", m.Glob, m.Place)
+	}
+	return pairs, nil
+}
+
+func matches(e *shape.Endpoint, glob string, files []string) bool {
+	for order, file := range files {
+		if !e.HasFile(order) {
+			continue
+		}
+		file = strings.TrimPrefix(file, "./")
+		for _, name := range []string{file, strings.TrimSuffix(file, path.Ext(file)), path.Base(file)} {
+			if ok, _ := doublestar.Match(strings.TrimPrefix(glob, "./"), name); ok {
+				return true
+			}
+		}
+		if ok, _ := doublestar.Match("**/"+glob, file); ok {
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,103 @@
+package pairing
+
+import (
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/library"
+	"vetta/internal/model"
+	"vetta/internal/source"
+)
+
+// root is a type that may be what a response is decoded into.
+type root struct {
+	typ      *model.Type
+	declared string
+	model    *model.Model // the first that it names
+	call     *model.Call  // nil where no call names it
+	held     bool         // another model holds it, and no call names it
+	plan     *decoder.Plan
+	library  string
+	inner    map[*model.Model]bool // those that a generic wrapper is given
+	asks     keys
+	words    []string // see names
+	request  string   // the last word of the path that its call requests, "" where none is known
+	// elsewhere says that there are responses of that path: others are not what it decodes.
+	elsewhere bool
+}
+
+// rootsOf are the types that responses may be decoded into: those that a call names, and models with
+// keys. The latter that another model holds come last.
+func rootsOf(set *model.Set) (roots []*root) {
+	known := map[string]bool{}
+	called := map[*model.Model]bool{}
+	finder := library.NewFinder(set)
+	add := func(t *model.Type, declared string, call *model.Call, held bool) {
+		m := firstModel(t)
+		if m == nil || known[t.Key()] {
+			return
+		}
+		known[t.Key()] = true
+		settings, swallowed := finder.For(t)
+		lib := library.For(m.Language, settings)
+		plan := lib.Plan(t, declared, settings)
+		plan.Swallowed = swallowed
+		r := &root{typ: t, declared: declared, model: m, call: call, held: held, plan: plan, library: lib.Name}
+		r.asks = keysOf(plan)
+		if call != nil {
+			r.request = lastWord(call.Endpoint)
+		}
+		if len(m.Params) > 0 {
+			r.inner = map[*model.Model]bool{}
+			t.Walk(func(t *model.Type) {
+				if t.Model != nil && t.Model != m {
+					r.inner[t.Model] = true
+				}
+			})
+		}
+		roots = append(roots, r)
+	}
+	for _, c := range set.Calls {
+		if c.Type != nil {
+			add(c.Type.Unwrapped(), c.Declared, c, false)
+			source.Reach(c.Type, func(m *model.Model) { called[m] = true })
+		}
+	}
+	held := map[*model.Model]bool{}
+	for _, m := range set.Models {
+		source.Held(m, func(inner *model.Model) {
+			if inner != m {
+				held[inner] = true
+			}
+		})
+	}
+	for _, later := range []bool{false, true} {
+		for _, m := range set.Models {
+			if (m.Decodable || m.FromMap) && (held[m] || called[m]) == later && hasKeys(m) && len(m.Params) == 0 {
+				add(&model.Type{Name: m.Name, Model: m}, m.Name, nil, later)
+			}
+		}
+	}
+	return roots
+}
+
+func firstModel(t *model.Type) (found *model.Model) {
+	t.Walk(func(t *model.Type) {
+		if found == nil {
+			found = t.Model
+		}
+	})
+	return found
+}
+
+// hasKeys says whether a model is read from the keys of an object: enums and
+// wrappers of one value are not roots of responses.
+func hasKeys(m *model.Model) bool {
+	if m.Raw != nil {
+		return false
+	}
+	for _, f := range m.Fields {
+		if len(f.Keys) > 0 {
+			return true
+		}
+	}
+	return false
+}
