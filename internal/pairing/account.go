@@ -14,9 +14,12 @@ import (
 // Account lists all that is in no list yet, when the pairs have been checked: then every model of the set
 // is judged, without a response, or not judged, and so is every endpoint.
 func (r *Result) Account(set *model.Set, s *shape.Shape, checked *drift.Checked) {
-	a := &accountant{Result: r, judged: map[*model.Model]bool{}, by: map[*model.Model]*root{}, best: map[*model.Model]*candidate{}, partOf: map[*model.Model]string{}, unclaimed: map[*model.Model]*root{}}
+	a := &accountant{Result: r, judged: map[*model.Model]bool{}, by: map[*model.Model]*root{}, best: map[*model.Model]*candidate{}, partOf: map[*model.Model]string{}, otherKind: map[string]bool{}, unclaimed: map[*model.Model]*root{}}
 	for _, m := range checked.Models {
 		a.judged[m.Model] = true
+	}
+	for _, p := range checked.Pairs {
+		a.otherKind[p.Plan.Declared] = a.otherKind[p.Plan.Declared] || len(p.Findings) > 0
 	}
 	for _, p := range r.Pairs {
 		source.Reach(p.Plan.Type, func(m *model.Model) {
@@ -78,6 +81,7 @@ type accountant struct {
 	by        map[*model.Model]*root
 	best      map[*model.Model]*candidate
 	partOf    map[*model.Model]string // a paired type that holds the model
+	otherKind map[string]bool         // paired types whose responses are of another kind
 	unclaimed map[*model.Model]*root  // one that holds it and of which nothing is claimed
 }
 
@@ -117,6 +121,8 @@ func (a *accountant) without(m *model.Model) Alone {
 	out := Alone{Model: m, Why: "no response has its keys"}
 	best := a.best[m]
 	switch {
+	case a.otherKind[a.partOf[m]]:
+		out.Why = fmt.Sprintf("it is part of %s, and what was sent for that is of another kind", a.partOf[m])
 	case a.partOf[m] != "" && a.partOf[m] != m.Name:
 		out.Why = fmt.Sprintf("it is part of %s, and no value for it was sent", a.partOf[m])
 	case isKindOf(m, a.partOf):

@@ -47,7 +47,7 @@ func (p *pairer) secondLook(e *shape.Endpoint) (best *candidate) {
 			best = c
 		}
 	}
-	if best == nil && len(asking) == 1 {
+	if len(asking) == 1 && (best == nil || best.root.call == nil) {
 		return asking[0]
 	}
 	return best

@@ -149,7 +149,7 @@ func (p *pairer) endpoint(e *shape.Endpoint) {
 		return
 	}
 	sort.SliceStable(all, func(i, k int) bool { return all[i].score > all[k].score })
-	all = withoutHeld(all)
+	all = p.withoutHeld(e, all)
 	if len(all) == 0 || all[0].score < threshold {
 		p.open = append(p.open, e)
 		return
@@ -164,12 +164,13 @@ func (p *pairer) endpoint(e *shape.Endpoint) {
 }
 
 // withoutHeld leaves out types that another model holds: what is sent is read through that one. Only
-// where the best of the others lacks keys that such a type has, and no call names it, the type is decoded
-// by itself, as far as can be told.
-func withoutHeld(all []*candidate) []*candidate {
+// where the best of the others lacks keys that such a type has, and no call names it or requests what is
+// sent, the type is decoded by itself, as far as can be told.
+func (p *pairer) withoutHeld(e *shape.Endpoint, all []*candidate) []*candidate {
 	held := slices.IndexFunc(all, func(c *candidate) bool { return c.root.held })
 	other := slices.IndexFunc(all, func(c *candidate) bool { return !c.root.held && c.score >= threshold })
-	if held >= 0 && all[held].score >= threshold && (other < 0 || held < other && all[other].root.call == nil && !all[other].whole()) {
+	asked := slices.ContainsFunc(p.roots, func(t *root) bool { return t.requests(e) })
+	if !asked && held >= 0 && all[held].score >= threshold && (other < 0 || held < other && all[other].root.call == nil && !all[other].whole()) {
 		return all[held : held+1]
 	}
 	return slices.DeleteFunc(all, func(c *candidate) bool { return c.root.held })

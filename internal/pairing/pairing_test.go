@@ -89,7 +89,7 @@ func TestPair(t *testing.T) {
 			"b.json": vessels,
 		}, nil, "Port=a $[*]; Vessel=b $.vessels[*]"},
 		{"by the call", port + "func f(d: Data) throws { _ = try JSONDecoder().decode([Port].self, from: d) }", map[string]string{"a.json": ports}, nil, "[Port]=a $"},
-		{"a call for what an envelope holds", vessel + "func f(d: Data) throws { _ = try JSONDecoder().decode([Vessel].self, from: d) }", map[string]string{"vessels.json": vessels}, nil, "[Vessel]=vessels $"},
+		{"a call for what an envelope holds", vessel + "func f(d: Data) throws { _ = try JSONDecoder().decode([Vessel].self, from: d) }", map[string]string{"vessels.json": vessels}, nil, "[Vessel]=vessels $; no responses for Vessel"},
 		{"nested models follow their holder", port + "struct List: Codable { let ports: [Port]; let page: Int }", map[string]string{"x.json": `{"ports":` + ports + `,"page":1}`}, nil, "List=x $"},
 		{"badly drifted, the name helps", port, map[string]string{"ports.json": `[{"code":"SAL","depthMetres":4,"state":"open"}]`}, nil, "Port=ports $[*]"},
 		{"nothing fits", port, map[string]string{"weather.json": `{"wind":3,"sea":"calm"}`}, nil, "no model for weather; no responses for Port"},

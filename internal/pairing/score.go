@@ -133,11 +133,10 @@ func (t *root) at(e *shape.Endpoint, f *field) *candidate {
 	if t.call != nil {
 		return t.inEnvelope(best, e, f)
 	}
-	steps := furthest
-	if t.held {
-		steps = 2 // a list, in an envelope or not: further in, another model reads it
-	}
-	for _, p := range f.likely(t, e, steps, false) {
+	for _, p := range f.likely(t, e, furthest, false) {
+		if t.held && !outermost(p) {
+			continue // another model reads it
+		}
 		if c := t.score(e, p, f); c != nil && (best == nil || c.score > best.score) {
 			best = c
 		}
@@ -153,6 +152,12 @@ func (t *root) at(e *shape.Endpoint, f *field) *candidate {
 		best.score *= 0.95
 	}
 	return best
+}
+
+// outermost says whether a place is one that nothing but an envelope and a list are around.
+func outermost(p *shape.Place) bool {
+	s := p.Steps
+	return len(s) <= 1 || len(s) == 2 && s[0].Index == wire.MemberStep && s[1].Index == wire.AnyElement
 }
 
 // inEnvelope looks inside a response for what a call wants to decode from it as a

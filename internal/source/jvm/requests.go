@@ -19,6 +19,32 @@ func wraps(t *model.Type) bool {
 	return t.Kind == model.Named && t.Model == nil && len(t.Args) > 0 && last(t.Name) != "Optional"
 }
 
+// adapts says whether a type is the app's own around what a request yields, ApiResult<Port>: one that an
+// adapter of calls in the source names, so that its first parameter is what is decoded.
+func (p *project) adapts(t *model.Type) bool {
+	if t.Kind != model.Named || t.Model == nil || len(t.Args) == 0 {
+		return false
+	}
+	name := last(t.Model.Name)
+	for _, f := range p.files {
+		if !strings.Contains(f.Src, "CallAdapter") {
+			continue
+		}
+		for rest := f.Src; ; {
+			at := strings.Index(rest, name)
+			if at < 0 {
+				break
+			}
+			end := at + len(name)
+			if (at == 0 || !isWordByte(rest[at-1])) && (end == len(rest) || !isWordByte(rest[end])) {
+				return true
+			}
+			rest = rest[end:]
+		}
+	}
+	return false
+}
+
 // requests are the calls that a service interface declares.
 func (p *project) requests(c *Class, all *decoders) (calls []*model.Call) {
 	for _, m := range c.Methods {
@@ -28,7 +54,7 @@ func (p *project) requests(c *Class, all *decoders) (calls []*model.Call) {
 			}
 			p.fill(c)
 			t, declared := m.Returns, m.Declared
-			for wraps(t.Unwrapped()) {
+			for wraps(t.Unwrapped()) || p.adapts(t.Unwrapped()) {
 				t = t.Unwrapped().Args[0]
 				declared = firstArgument(declared)
 			}
