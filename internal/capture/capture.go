@@ -306,6 +306,9 @@ func (c *Chunk) Documents(each func(Document) (end int, err error), problem func
 		if c.Lines && next >= 0 && syntax.Offset > pos+next {
 			syntax = &wire.SyntaxError{Offset: pos + next, Reason: "the line ends inside a document"}
 		}
+		if other := foreign(c.Data[pos:]); other != "" && syntax.Offset <= pos+1 {
+			syntax = &wire.SyntaxError{Offset: pos, Reason: other}
+		}
 		line, column := wire.LineColumn(c.Data, syntax.Offset)
 		if line == 1 {
 			column += c.Column - 1

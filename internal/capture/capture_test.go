@@ -135,3 +135,20 @@ func TestNames(t *testing.T) {
 		t.Error("problems are not in the order of the captures")
 	}
 }
+
+// TestForeign: what is no JSON at all is called what it is.
+func TestForeign(t *testing.T) {
+	for text, want := range map[string]string{
+		"<!DOCTYPE html>\n<title>Sign in</title>": "HTML",
+		"  <html><body>502</body></html>":         "HTML",
+		"<?xml version=\"1.0\"?><port/>":          "XML",
+		"\xff\xfe{\x00\"\x00a\x00\"\x00":          "UTF-16",
+		"\x00{\x00\"\x00a\x00\"\x00:\x001\x00}":   "UTF-16",
+		"{\"a\": <b>}":                            "",
+		"plain text":                              "",
+	} {
+		if got := foreign([]byte(text)); want == "" && got != "" || !strings.Contains(got, want) {
+			t.Errorf("%q: %q, want it to speak of %q", text, got, want)
+		}
+	}
+}

@@ -2,6 +2,7 @@ package cli
 
 import (
 	"fmt"
+	"slices"
 
 	"vetta/internal/drift"
 	"vetta/internal/input"
@@ -20,32 +21,42 @@ field what the decoding library would do: what breaks, what is misread, what is
 never read. Exits 1 if there are findings of the level asked for.`,
 	example: `vetta check App/ captures/
 vetta check -models App -captures traffic -format lines
+vetta check App captures -only Sailing -examples 3
 vetta check App captures -pair 'Sailing=captures/sailings*#$.sailings[*]'`,
 }
 
 func init() { checkCommand.run = runCheck }
 
 // failLevels are the values of -fail-on.
-var failLevels = []string{"breaks", "misreads", "ignores", "loose", "never"}
+var failLevels = []string{"breaks", "misreads", "unjudged", "ignores", "loose", "never"}
 
 type checkOptions struct {
 	*options
 	*pathOptions
-	pairs   list
-	format  *choice
-	failOn  *choice
-	color   *choice
-	loose   *bool
-	secrets *bool
-	workers *int
+	pairs      list
+	only, skip list
+	format     *choice
+	failOn     *choice
+	color      *choice
+	examples   *int
+	brief      *bool
+	clean      *bool
+	loose      *bool
+	secrets    *bool
+	workers    *int
 }
 
 func newCheckOptions(e *env) *checkOptions {
 	o := &checkOptions{options: newOptions(e, checkCommand)}
 	o.pathOptions = o.paths()
 	o.Var(&o.pairs, "pair", "`PAIR` a type with responses by hand, as\nTYPE=CAPTURES#PLACE; may be repeated")
+	o.Var(&o.only, "only", "show the `MODEL` of that name alone; may be repeated")
+	o.Var(&o.skip, "skip", "leave out what a `PATTERN` names: a model, MODEL.FIELD or a\nkind of finding, with * for any text; may be repeated")
+	o.brief = o.Bool("brief", false, "show the overview alone")
+	o.clean = o.Bool("all", false, "show models that nothing is found of, too")
+	o.examples = o.Int("examples", 1, "how many examples `N` of each finding are shown, 3 at most")
 	o.format = o.choice("format", "text", []string{"text", "json", "lines"}, "`FORMAT` of the output: text, json or lines\n(file:line:column: level: …)")
-	o.failOn = o.choice("fail-on", "misreads", failLevels, "the mildest `LEVEL` that makes the exit code 1: breaks,\nmisreads (as it is), ignores, loose or never")
+	o.failOn = o.choice("fail-on", "misreads", failLevels, "the mildest `LEVEL` that makes the exit code 1: breaks,\nmisreads (as it is), unjudged (a model with responses that\ncould not be judged), ignores, loose or never")
 	o.color = o.options.color()
 	o.loose = o.Bool("loose", false, "also show what is declared wider than anything seen")
 	o.secrets = o.Bool("show-secrets", false, "do not mask values that look secret")
@@ -86,17 +97,17 @@ func (o *checkOptions) check(paths []input.Path) int {
 	case len(files.Sources) == 0 && c == nil:
 		return o.nothing("neither model source nor captures were found in the paths", problems)
 	case len(files.Sources) == 0:
-		return o.nothing("no model source was found in the paths", problems)
+		return o.nothing("no model source was found in the paths"+ownFiles(files), problems)
 	case len(set.Models) == 0:
-		return o.nothing("the source declares no models that responses are decoded into", problems)
+		return o.nothing("the source declares no models that responses are decoded into"+ownFiles(files), problems)
 	case c == nil:
-		return o.nothing("no captures were found in the paths", problems)
+		return o.nothing("no captures were found in the paths"+ownFiles(files), problems)
 	case s.Documents == 0:
 		return o.nothing("no capture could be read", problems)
 	}
 	pairs, err := pairing.Pair(set, s, manual, s.Captures)
 	if err != nil {
-		return o.misuse("-pair: %v", err)
+		return o.misuse("-pair: %s", unknownModel(err, set))
 	}
 	for _, m := range manual {
 		for _, line := range namesakes(set, m.Type) {
@@ -105,7 +116,17 @@ func (o *checkOptions) check(paths []input.Path) int {
 	}
 	checked := drift.Check(pairs.Pairs, o.env.apart(files, *o.workers))
 	pairs.Account(set, s, checked)
-	result := report.NewCheck(set, s, checked, alone(pairs), problems, report.Options{Loose: *o.loose || o.failOn.value == "loose", Secrets: *o.secrets})
+	result := report.NewCheck(set, s, checked, pairs, problems, report.Options{
+		Loose: *o.loose || o.failOn.value == "loose", Secrets: *o.secrets, All: *o.clean, Brief: *o.brief, Examples: min(max(*o.examples, 0), 3),
+	})
+	result.PassedOver = report.PassedOver{Tests: append([]string{}, files.Tests...), Shipped: append([]string{}, files.Shipped...)}
+	if unused := result.Narrow(o.only, o.skip); len(unused) > 0 {
+		var names []string
+		for _, m := range set.Models {
+			names = append(names, m.Name)
+		}
+		return o.misuse("nothing goes by %s%s", unused[0], nearest(unused[0], append(names, sortedKinds()...)))
+	}
 	o.env.tell(problems)
 	switch o.format.value {
 	case "json":
@@ -123,25 +144,28 @@ func (o *checkOptions) check(paths []input.Path) int {
 		fmt.Fprintln(o.env.err, "vetta check: nothing could be checked: no model was paired with any response; -pair sets a pair by hand")
 		return exitUsage
 	}
-	return o.exit(result)
+	return whole(files, o.exit(result))
+}
+
+// ownFiles says what was passed over, behind what was not found.
+func ownFiles(f *input.Files) string {
+	if text := (report.PassedOver{Tests: f.Tests, Shipped: f.Shipped}).String(); text != "" {
+		return "; passed over: " + text
+	}
+	return ""
 }
 
 // exit is the code that the worst level found leads to.
 func (o *checkOptions) exit(c *report.Check) int {
-	if o.failOn.value == "never" || c.Worst() == "" {
+	level := slices.Index(failLevels, o.failOn.value)
+	if o.failOn.value == "never" {
 		return exitOK
 	}
-	if c.Worst().Rank() <= drift.Level(o.failOn.value).Rank() {
+	if worst := c.Worst(); worst != "" && slices.Index(failLevels, string(worst)) <= level {
+		return exitFindings
+	}
+	if len(c.Unjudgeable()) > 0 && slices.Index(failLevels, "unjudged") <= level {
 		return exitFindings
 	}
 	return exitOK
-}
-
-func alone(r *pairing.Result) (out []report.Alone) {
-	for _, list := range [][]pairing.Alone{r.Models, r.Endpoints, r.Unjudged} {
-		for _, a := range list {
-			out = append(out, report.Alone(a))
-		}
-	}
-	return out
 }

@@ -48,13 +48,20 @@ func runDemo(e *env, args []string) int {
 		fmt.Fprintf(e.err, "vetta demo: the project could not be written: %v\n", err)
 		return exitUsage
 	}
+	command := "vetta check " + report.Safe(dir)
+	shown := dir
+	if len(rest) == 0 { // as one would who goes there: paths are short then
+		if os.Chdir(dir) == nil {
+			command, dir = fmt.Sprintf("cd %s && vetta check .", report.Safe(shown)), "."
+		}
+	}
 	fmt.Fprintf(e.out, `Saltmere Ferries, in %s
     App/        an iOS app in Swift
     Android/    an Android app in Kotlin, with an older part in Java
     captures/   responses of their API over three weeks, in which the API drifts
-    vetta check %s
+    %s
 
-`, report.Safe(dir), report.Safe(dir))
+`, report.Safe(shown), command)
 	check := newCheckOptions(e)
 	check.color.value = color.value
 	check.failOn.value = "never"

@@ -2,8 +2,10 @@ package cli
 
 import (
 	"bufio"
+	"errors"
 	"fmt"
 	"os"
+	"path/filepath"
 	"runtime"
 	"sync"
 	"time"
@@ -138,11 +140,54 @@ func (p *progress) finish() {
 	}
 }
 
+// find finds the files of paths. Of one that does not exist, the problem names what is called much like it.
+func find(paths []input.Path) *input.Files {
+	files := input.Find(paths)
+	for i := range files.Problems {
+		p := &files.Problems[i]
+		if !p.Named || p.Reason != input.NoSuch {
+			continue
+		}
+		entries, err := os.ReadDir(filepath.Dir(p.Path))
+		if err != nil {
+			continue
+		}
+		var names []string
+		for _, e := range entries {
+			names = append(names, filepath.Join(filepath.Dir(p.Path), e.Name()))
+		}
+		p.Reason += nearest(p.Path, names)
+	}
+	return files
+}
+
+// unknownModel words an error about a type, with a model that is called much like it.
+func unknownModel(err error, set *model.Set) string {
+	var unknown *source.UnknownModelError
+	if !errors.As(err, &unknown) {
+		return err.Error()
+	}
+	var names []string
+	for _, m := range set.Models {
+		names = append(names, m.Name, m.Package+"."+m.Name)
+	}
+	return err.Error() + nearest(unknown.Name, names)
+}
+
 // readModels finds the files of paths, and reads the model source among them.
 func readModels(paths []input.Path) (*input.Files, *model.Set) {
 	defer memory.Reading()()
-	files := input.Find(paths)
+	files := find(paths)
 	return files, source.Read(files.Sources, files.Builds...)
+}
+
+// whole is the exit code of a command that has done its work: one that says so where a path that was named
+// led to nothing, so that not all was done that was asked for.
+func whole(files *input.Files, code int) int {
+	if files.Unusable() {
+		return exitUsage
+	}
+	return code
 }
 
 // nothing says that a command found nothing to work on, and why that may be.

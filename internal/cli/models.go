@@ -37,7 +37,7 @@ func runModels(e *env, args []string) int {
 	files, set := readModels(in)
 	problems := report.Problems(files.Problems, set.Problems, nil)
 	if len(files.Sources) == 0 {
-		return o.nothing("no model source was found in the paths", problems)
+		return o.nothing("no model source was found in the paths"+ownFiles(files), problems)
 	}
 	e.tell(problems)
 	r := report.NewModels(set, problems)
@@ -50,5 +50,5 @@ func runModels(e *env, args []string) int {
 		fmt.Fprintf(e.err, "vetta models: %v\n", err)
 		return exitUsage
 	}
-	return exitOK
+	return whole(files, exitOK)
 }

@@ -47,13 +47,13 @@ func runShape(e *env, args []string) int {
 	for _, p := range paths {
 		in = append(in, input.Path{Name: p, What: input.Captures})
 	}
-	files := input.Find(in)
+	files := find(in)
 	c, problems := e.gather(files, *workers)
 	if c == nil {
 		return o.nothing("no captures were found in the paths", report.Problems(problems, nil, nil))
 	}
 	if *save != "" {
-		return e.saveShape(o, c, *save, report.Problems(problems, nil, nil), *secrets)
+		return whole(files, e.saveShape(o, c, *save, report.Problems(problems, nil, nil), *secrets))
 	}
 	s := c.Shape()
 	all := report.Problems(problems, nil, s.Problems)
@@ -74,7 +74,7 @@ func runShape(e *env, args []string) int {
 		fmt.Fprintf(e.err, "vetta shape: %v\n", err)
 		return exitUsage
 	}
-	return exitOK
+	return whole(files, exitOK)
 }
 
 // saveShape writes a collection to a file, all of it or nothing.

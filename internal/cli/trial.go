@@ -11,7 +11,6 @@ import (
 	"vetta/internal/pairing"
 	"vetta/internal/report"
 	"vetta/internal/shape"
-	"vetta/internal/source"
 	"vetta/internal/trial"
 	"vetta/internal/wire"
 )
@@ -52,9 +51,9 @@ func runTrial(e *env, args []string) int {
 	problems := report.Problems(files.Problems, set.Problems, nil)
 	switch {
 	case len(files.Sources) == 0:
-		return o.nothing("no model source was found in the paths", problems)
+		return o.nothing("no model source was found in the paths"+ownFiles(files), problems)
 	case len(files.Captures) == 0:
-		return o.nothing("no documents were found in the paths", problems)
+		return o.nothing("no documents were found in the paths"+ownFiles(files), problems)
 	}
 	var seen *shape.Shape
 	if len(files.Shapes) > 0 {
@@ -69,16 +68,7 @@ func runTrial(e *env, args []string) int {
 	if *typ != "" {
 		p, err := trial.For(set, *typ)
 		if err != nil {
-			var unknown *source.UnknownModelError
-			hint := ""
-			if errors.As(err, &unknown) {
-				var names []string
-				for _, m := range set.Models {
-					names = append(names, m.Name, m.Package+"."+m.Name)
-				}
-				hint = nearest(unknown.Name, names)
-			}
-			return o.misuse("-model: %v%s", err, hint)
+			return o.misuse("-model: %s", unknownModel(err, set))
 		}
 		for _, line := range namesakes(set, *typ) {
 			fmt.Fprintf(e.err, "vetta trial: -model: %s\n", line)
@@ -112,7 +102,7 @@ func runTrial(e *env, args []string) int {
 		return exitUsage
 	}
 	switch {
-	case tried == 0:
+	case tried == 0 || files.Unusable():
 		return exitUsage
 	case failed > 0:
 		return exitFindings

@@ -292,7 +292,6 @@ func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *even
 	}
 	if p.Plan.Settings != nil {
 		f.Library = p.Plan.Settings.Library
-		f.converted = p.Plan.Settings.Option("keys") != ""
 	}
 	if ev.breaks() {
 		switch {
@@ -316,7 +315,7 @@ func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *even
 		}
 	}
 	if renamed != nil {
-		f.Rename, f.Note = renamed.key.Name, renamed.evidence
+		f.Rename, f.given, f.Note = renamed.key.Name, renamed.given, renamed.evidence
 		if f.Seen == "" && kind == renamedSilently {
 			f.Seen = "null"
 		}
@@ -337,12 +336,17 @@ func (f *Finding) finish() {
 			s.settle()
 		}
 		f.place(s)
+		for i := range s.Sent {
+			if f.Kind == outOfRange || f.Kind == mixedValues && s.Sent[i].Error != "" {
+				s.numbers(&s.Sent[i])
+			}
+		}
 	}
 	switch {
 	case f.advice != "":
-		f.Suggestion = f.advice
+		f.Change = say(f.advice)
 	case f.Kind.suggest != nil:
-		f.Suggestion = f.Kind.suggest(f)
+		f.Change = f.Kind.suggest(f)
 	}
 }
 

@@ -12,7 +12,7 @@ unwrap of nothing.`,
 {"code": null}`,
 	Fix:     `Admit what is sent, or make sure that the error is shown where it is caught.`,
 	takes:   reason(decoder.ReasonCode),
-	suggest: func(*Finding) string { return "admit what is sent, or handle the error where it is caught" },
+	suggest: func(*Finding) Change { return say("admit what is sent, or handle the error where it is caught") },
 }
 
 var droppedElement = &Kind{
@@ -25,5 +25,5 @@ shows a shorter list than was sent, and nobody is told.`,
 [{"id": 7}, {"id": "8"}]`,
 	Fix:     `Decode what is sent; count or log the elements that are left out.`,
 	takes:   loss(decoder.Dropped),
-	suggest: func(*Finding) string { return "decode what is sent, and count or log what is left out" },
+	suggest: func(*Finding) Change { return say("decode what is sent, and count or log what is left out") },
 }

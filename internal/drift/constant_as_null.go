@@ -14,10 +14,10 @@ class Notice { Level level; }
 	Fix: `Add the constant, or annotate it with the text that is sent; and handle null where the
 field is used.`,
 	takes: loss(decoder.NoConstant),
-	suggest: func(f *Finding) string {
+	suggest: func(f *Finding) Change {
 		if text := f.literal(); text != "" {
-			return "add a constant for " + text + ", or name one so by annotation; and handle null for those still to come"
+			return Change{f.speech().constant(text, f.Library), "and handle null for those still to come"}
 		}
-		return "add the constant, with the text that is sent in its annotation"
+		return say("add the constant, with the text that is sent in its annotation")
 	},
 }

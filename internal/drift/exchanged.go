@@ -36,20 +36,8 @@ func (w *walk) only(a asked, k *shape.Key) bool {
 
 // spanOf are the first and the last capture, by order, in which objects at a place have a key.
 func spanOf(place *shape.Place, k *shape.Key) (first, last int, known bool) {
-	first = -1
-	for _, f := range place.Forms {
-		if !f.Has(k) {
-			continue
-		}
-		if len(f.Examples) == 0 || f.Last == 0 {
-			return 0, 0, false
-		}
-		if at := f.Examples[0].Order; first < 0 || at < first {
-			first = at
-		}
-		last = max(last, int(f.Last)-1)
-	}
-	return first, last, first >= 0
+	tallies, _ := formsWith(place, k)
+	return shape.SpanOf(tallies)
 }
 
 // sameKind says whether two places hold values of the same kinds: objects with keys in common, lists of

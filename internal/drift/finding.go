@@ -13,24 +13,24 @@ import (
 
 // Finding is one drift of one field, or of a model as a whole.
 type Finding struct {
-	Kind       *Kind
-	Level      Level
-	Model      *model.Model
-	Field      *model.Field // nil where the model as a whole is meant
-	Name       string       // of the field, or of the key where no field is
-	Declared   string       // the type, as the source writes it
-	Pos        model.Pos
-	Element    bool   // an element of the field's list or map is meant
-	Error      string // the decoder's, as a crash log shows it; "" where nothing is thrown
-	Seen       string // what the app sees, where that is not what was sent
-	Suggestion string
-	Note       string // evidence, or what limits the counts
-	Library    string // that decodes the model, "" for the language's usual one
-	Rename     string // the key that seems to be sent in place of the one that is read
-	Keys       []Unread
-	advice     string
-	converted  bool // a strategy makes other keys of those that are sent
-	Sites      []*Site
+	Kind     *Kind
+	Level    Level
+	Model    *model.Model
+	Field    *model.Field // nil where the model as a whole is meant
+	Name     string       // of the field, or of the key where no field is
+	Declared string       // the type, as the source writes it
+	Pos      model.Pos
+	Element  bool   // an element of the field's list or map is meant
+	Error    string // the decoder's, as a crash log shows it; "" where nothing is thrown
+	Seen     string // what the app sees, where that is not what was sent
+	Change   Change
+	Note     string // evidence, or what limits the counts
+	Library  string // that decodes the model, "" for the language's usual one
+	Rename   string // the key that seems to be sent in place of the one that is read
+	Keys     []Unread
+	advice   string
+	given    string // Rename as the library compares it
+	Sites    []*Site
 }
 
 // Site is a place where a finding was made.
@@ -43,9 +43,14 @@ type Site struct {
 	Responses   int64  // how many responses hold them
 	OfResponses int64
 	Exact       bool // false: Responses is the least it can be
+	// First and Last are the captures in which it was met first and last, "" where that is not known;
+	// Since says so in words, "" where it was so from the first capture to the last.
+	First, Last string
+	Since       string
 	Sent        []Sent
 	Examples    []shape.Example
 	tallies     []*shape.Tally
+	low, high   float64 // of the numbers there
 }
 
 // Sent is what was sent at a site: a class of value.
@@ -79,7 +84,7 @@ func (f *Finding) add(e *shape.Endpoint, ev *event) {
 		}
 	}
 	if site == nil {
-		site = &Site{Endpoint: e, Place: path, Where: ev.place.Where, Of: ev.of, OfResponses: e.Responses, Exact: true}
+		site = &Site{Endpoint: e, Place: path, Where: ev.place.Where, Of: ev.of, OfResponses: e.Responses, Exact: true, low: ev.place.Min, high: ev.place.Max}
 		f.Sites = append(f.Sites, site)
 	}
 	what := ev.sent
@@ -146,6 +151,7 @@ func (s *Site) settle() {
 	s.Responses, exact = s.Endpoint.Among(s.tallies)
 	s.Exact = s.Exact && exact
 	s.Examples = shape.FirstExamples(s.tallies)
+	s.since()
 	sort.SliceStable(s.Sent, func(i, k int) bool { return s.Sent[i].Values > s.Sent[k].Values })
 }
 

@@ -170,7 +170,7 @@ func TestFindingsSayWhat(t *testing.T) {
 				if finding.Level != drift.Breaks {
 					continue
 				}
-				if finding.Error == "" || finding.Suggestion == "" || finding.Declared == "" || finding.Pos.IsZero() {
+				if finding.Error == "" || finding.Change.String() == "" || finding.Declared == "" || finding.Pos.IsZero() {
 					t.Errorf("%s of %s lacks its error, suggestion, type or place: %+v", finding.Kind.Name, finding.Name, finding)
 				}
 				for _, s := range finding.Sites {

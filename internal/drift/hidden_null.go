@@ -19,11 +19,11 @@ Nothing happens while decoding; the app crashes later, somewhere else, at the fi
 constructor a default, which then holds where the key is absent (an explicit null still
 gets through).`,
 	takes: loss(decoder.HiddenNull),
-	suggest: func(f *Finding) string {
+	suggest: func(f *Finding) Change {
 		if typ := nullableElement(f.Declared); f.Element && typ != "" {
-			return "declare " + f.declared(typ) + ", since null gets in there and crashes later, somewhere else"
+			return f.redeclare(typ, "null gets in there and crashes later, somewhere else")
 		}
-		return "declare it with ?, since null gets in here and crashes later, somewhere else"
+		return f.redeclare(questionMark(f.Declared), "null gets in here and crashes later, somewhere else")
 	},
 }
 

@@ -17,10 +17,10 @@ does that, and so does every opt… of a JSON object that is read by hand.`,
 	Fix: `Declare the kind that is sent, or keep the default for absent keys alone:
 try c.decodeIfPresent(…) ?? 0, or has(…) and then get….`,
 	takes: loss(decoder.Defaulted),
-	suggest: func(f *Finding) string {
+	suggest: func(f *Finding) Change {
 		if classes := f.classes(); len(classes) == 1 && classes[0].Kind == wire.Null && f.speech().byCode {
-			return f.speech().asNull
+			return say(f.speech().asNull)
 		}
-		return f.speech().kept
+		return say(f.speech().kept)
 	},
 }

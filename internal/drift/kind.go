@@ -44,7 +44,7 @@ type Kind struct {
 	// of events.
 	takes func(ev *event) bool
 	// suggest says what to change, for one finding.
-	suggest func(f *Finding) string
+	suggest func(f *Finding) Change
 }
 
 // Kinds are all kinds, by level and name.

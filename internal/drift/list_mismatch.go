@@ -21,15 +21,18 @@ the single value and put it into a list.`,
 		}
 		return ev.class.Kind == wire.Array || ev.list
 	},
-	suggest: func(f *Finding) string {
+	suggest: func(f *Finding) Change {
 		for _, s := range f.Sites {
 			if s.Values < s.Of {
-				return "both come: " + f.speech().single
+				return say("both come: " + f.speech().single)
 			}
 		}
 		if len(f.classes()) > 0 && f.classes()[0].Kind == wire.Array {
-			return "declare a list: " + f.declared(f.speech().list(f.Declared))
+			return f.redeclare(f.speech().list(f.Declared), "a list")
 		}
-		return "declare a single value in place of " + f.Declared
+		if elem := f.speech().element(f.Declared); elem != "" {
+			return f.redeclare(elem, "one value")
+		}
+		return say("declare a single value in place of " + f.Declared)
 	},
 }

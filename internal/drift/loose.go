@@ -42,7 +42,7 @@ func (w *walk) loose() (out []looseField) {
 			continue
 		case len(a.keys) == 0 && a.node.Missing == nil:
 			l.kind = neverSent
-		case a.absent == 0 && (a.node.NullNil || admitsNull(a.field)) && !hasNull(a.keys):
+		case a.absent == 0 && admitsNull(a.field) && !hasNull(a.keys):
 			l.kind = neverAbsent
 		default:
 			continue

@@ -12,7 +12,7 @@ var lostDigits = &Kind{
 {"id": 9007199254740993}`,
 	Fix:   `Declare Int64 for ids, Decimal for money, Double in place of Float.`,
 	takes: loss(decoder.LostDigits),
-	suggest: func(f *Finding) string {
-		return "declare a type that holds all digits: " + f.speech().types["Int"] + ", " + f.speech().types["Double"] + " or " + f.speech().exact
+	suggest: func(f *Finding) Change {
+		return say("declare a type that holds all digits: " + f.speech().types["Int"] + ", " + f.speech().types["Double"] + " or " + f.speech().exact)
 	},
 }

@@ -20,9 +20,9 @@ init(from:) with decodeIfPresent, in a creator, with opt… in code that reads J
 objects. If no response has the key, look for a typo: findings of the
 kind renamed-key name the key that is sent in its place.`,
 	takes: reason(decoder.ReasonMissing),
-	suggest: func(f *Finding) string {
+	suggest: func(f *Finding) Change {
 		if f.never() {
-			return fmt.Sprintf("no response has %s: check its spelling, or remove the field", f.key())
+			return say(fmt.Sprintf("no response has %s: check its spelling, or remove the field", f.key()))
 		}
 		return f.optional()
 	},

@@ -18,7 +18,7 @@ finding shows how many are of each kind and what each of them throws.`,
 [{"seats": 40}, {"seats": null}, {"seats": "12"}]`,
 	Fix: `Declare what all of them have in common (an optional for null, Double for whole
 numbers and fractions), and read the rest by hand, one kind after the other.`,
-	suggest: func(f *Finding) string {
+	suggest: func(f *Finding) Change {
 		var parts []string
 		null := false
 		for _, c := range f.classes() {
@@ -42,7 +42,10 @@ numbers and fractions), and read the rest by hand, one kind after the other.`,
 				parts = append(parts, k)
 			}
 		}
-		return strings.Join(parts, "; ")
+		if null && len(kinds) == 0 {
+			return f.optional()
+		}
+		return say(strings.Join(parts, "; "))
 	},
 }
 

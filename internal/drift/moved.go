@@ -35,8 +35,8 @@ var movedSilently = &Kind{
 	suggest: suggestMove,
 }
 
-func suggestMove(f *Finding) string {
-	return fmt.Sprintf("read it from %s: %s", f.Rename, f.speech().nested)
+func suggestMove(f *Finding) Change {
+	return say(fmt.Sprintf("read it from %s: %s", f.Rename, f.speech().nested))
 }
 
 // move is a key of the same name at another level.

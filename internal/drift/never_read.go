@@ -16,10 +16,10 @@ class Express: Boat { var knots = 7 }
 init(from:) of its own. If the field is not meant to be decoded, nothing is lost but
 the key: accept the finding.`,
 	takes: loss(decoder.NeverRead),
-	suggest: func(f *Finding) string {
+	suggest: func(f *Finding) Change {
 		if f.Field != nil && f.Field.Why != "" {
-			return "it is not read because " + f.Field.Why
+			return say("it is not read because " + f.Field.Why)
 		}
-		return "let it be decoded, or rename it"
+		return say("let it be decoded, or rename it")
 	},
 }

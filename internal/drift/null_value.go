@@ -13,9 +13,12 @@ nothing at that level: the field itself, an element of its list, a value of its 
 	Fix: `Declare the level that is null as optional: String? for the field, [String?] for
 an element, [String]? for the list. In Java, a class in place of a primitive.`,
 	takes: reason(decoder.ReasonNull),
-	suggest: func(f *Finding) string {
+	suggest: func(f *Finding) Change {
 		if f.Element {
-			return "admit null inside it: an optional element type in " + f.Declared
+			if typ := f.speech().nullableElement(f.Declared); typ != "" {
+				return f.redeclare(typ, "an element is null")
+			}
+			return say("admit null inside it: an optional element type in " + f.Declared)
 		}
 		return f.optional()
 	},

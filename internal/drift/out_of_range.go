@@ -17,17 +17,17 @@ valid JSON." without a place, which makes it hard to find by the log alone.`,
 	Fix: `Declare Double (or Decimal, for money) where fractions are sent, a wider integer
 where numbers outgrow the type.`,
 	takes: reason(decoder.ReasonRange),
-	suggest: func(f *Finding) string {
+	suggest: func(f *Finding) Change {
 		for _, c := range f.classes() {
 			if c.Facts&shape.Broken != 0 {
-				return "declare a type with a fraction: " + f.declared(f.speech().replaceNumber(f.Declared, f.speech().types["Double"]))
+				return f.redeclare(f.speech().replaceNumber(f.Declared, f.speech().types["Double"]), "a type with a fraction")
 			}
 		}
 		for _, c := range f.classes() {
 			if c.Facts&(shape.Beyond63|shape.TooLarge64) != 0 {
-				return "declare " + f.speech().exact + ", or read it as text: no integer of 64 bits holds it"
+				return f.redeclare(f.speech().replaceNumber(f.Declared, f.speech().exact), "or read it as text: no integer of 64 bits holds it")
 			}
 		}
-		return "declare a wider type: " + f.declared(f.speech().replaceNumber(f.Declared, f.speech().wide))
+		return f.redeclare(f.speech().replaceNumber(f.Declared, f.speech().wide), "a wider type")
 	},
 }

@@ -38,17 +38,18 @@ var renamedSilently = &Kind{
 	suggest: suggestRename,
 }
 
-func suggestRename(f *Finding) string {
-	key := f.Rename
-	if f.Library == "foundation" && f.converted {
-		key = ""
+func suggestRename(f *Finding) Change {
+	s := f.speech()
+	if f.never() {
+		return Change{s.rename(f.Name, f.given), s.renamed}
 	}
-	return fmt.Sprintf("read %s: rename the field, or %s", f.Rename, f.speech().rename(f.Name, key))
+	return Change{s.renameBoth(f.Name, f.given, f.key()), s.renamed}
 }
 
 // rename is a key that seems to be sent in place of one that the model reads.
 type rename struct {
 	key      *shape.Key
+	given    string // the key as the library compares it: what its settings make of it
 	score    float64
 	evidence string
 }
@@ -88,7 +89,7 @@ func (w *walk) renameOf(a asked) *rename {
 				why += "; other responses still have " + a.wireName() + ", so it is the API that renames it"
 			}
 			evidence := fmt.Sprintf("%s is sent in %d of %d objects, never together with %s; %s", k.Name, k.Objects, a.place.Count(wire.Object), a.wireName(), why)
-			best = &rename{key: k, score: score, evidence: evidence}
+			best = &rename{key: k, given: given, score: score, evidence: evidence}
 		}
 	}
 	return best

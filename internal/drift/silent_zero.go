@@ -16,6 +16,11 @@ by opt… gets 0, false or an empty text in the same way.`,
 	Fix: `Declare the class that holds the value (Integer, Boolean; in Kotlin Int?) and decide what
 its absence means; or give a default that holds: in Kotlin one for every parameter. In code
 that asks for keys, ask with has and isNull first.`,
-	takes:   loss(decoder.Zeroed),
-	suggest: func(f *Finding) string { return f.speech().zero },
+	takes: loss(decoder.Zeroed),
+	suggest: func(f *Finding) Change {
+		if typ := f.speech().optional(f.Declared); typ != f.Declared && !f.speech().byCode {
+			return f.redeclare(typ, "or give it a default that holds")
+		}
+		return say(f.speech().zero)
+	},
 }

@@ -8,16 +8,21 @@ import (
 // speech is how suggestions name things: in the language of the model, and in the words of
 // the library that decodes it.
 type speech struct {
-	declare  func(name, typ string) string
+	declare  func(name, typ string, constant bool) string
 	optional func(typ string) string // a type that also admits null; the type itself where it does already
 	list     func(typ string) string
-	types    map[string]string // the language's names of Int, Double, String and Bool
-	wide     string            // its widest usual integer
-	exact    string            // a type that holds any number as it is written
-	integers string            // its types of numbers, that another takes the place of
-	// rename is how a field is read from another key; the key is "" where a strategy makes
-	// another of it before it is compared.
-	rename   func(name, key string) string
+	element  func(list string) string // of the type of a list that of an element, "" where that is not plain to see
+	types    map[string]string        // the language's names of Int, Double, String and Bool
+	wide     string                   // its widest usual integer
+	exact    string                   // a type that holds any number as it is written
+	integers string                   // its types of numbers, that another takes the place of
+	// rename is how a field is read from another key, renameBoth from one that is tried beside the one
+	// that it has, and renamed where that goes.
+	rename     func(name, key string) string
+	renameBoth func(name, key, before string) string
+	renamed    string
+	// constant is how an enum gets one that is sent as a literal.
+	constant func(literal, library string) string
 	nested   string // how code reads what lies deeper
 	dates    string // what to do about dates in another form
 	unit     string // and about times in another unit
@@ -33,17 +38,24 @@ type speech struct {
 }
 
 var swiftSpeech = &speech{
-	declare:  func(name, typ string) string { return name + ": " + typ },
+	declare: func(name, typ string, constant bool) string {
+		return keyword(constant, "let", "var") + name + ": " + typ
+	},
 	optional: questionMark,
 	list:     func(typ string) string { return "[" + typ + "]" },
+	element:  func(list string) string { return between(list, "[", "]") },
 	types:    map[string]string{"Int": "Int", "Double": "Double", "String": "String", "Bool": "Bool"},
 	wide:     "Int", exact: "Decimal",
-	integers: "Int Int8 Int16 Int32 Int64 UInt UInt8 UInt16 UInt32 UInt64 Float Double",
-	rename: func(name, key string) string {
-		if key == "" {
-			return "give it that key in its CodingKeys, as the key strategy makes it"
+	integers:   "Int Int8 Int16 Int32 Int64 UInt UInt8 UInt16 UInt32 UInt64 Float Double",
+	rename:     func(name, key string) string { return fmt.Sprintf("case %s = %q", name, key) },
+	renameBoth: func(name, key, _ string) string { return fmt.Sprintf("case %s = %q", name, key) },
+	renamed:    "in CodingKeys; while both keys are sent, try one and then the other in an init(from:)",
+	constant: func(literal, _ string) string {
+		text := strings.Trim(literal, `"`)
+		if name := constantName(text, false); name != text || text != literal[min(1, len(literal)):max(1, len(literal)-1)] {
+			return fmt.Sprintf("case %s = %s", name, literal)
 		}
-		return fmt.Sprintf("case %s = %q in its CodingKeys", name, key)
+		return "case " + text
 	},
 	nested:   "mirror the nesting, or read it through a nested container",
 	dates:    "set the date strategy to the form that is sent, or try several forms",
@@ -59,15 +71,21 @@ var swiftSpeech = &speech{
 }
 
 var kotlinSpeech = &speech{
-	declare:  swiftSpeech.declare,
+	declare: func(name, typ string, constant bool) string {
+		return keyword(constant, "val", "var") + name + ": " + typ
+	},
 	optional: questionMark,
 	list:     func(typ string) string { return "List<" + typ + ">" },
+	element:  func(list string) string { return between(list, "List<", ">") },
 	types:    map[string]string{"Int": "Long", "Double": "Double", "String": "String", "Bool": "Boolean"},
 	wide:     "Long", exact: "BigDecimal",
 	integers: "Int Long Short Byte UInt ULong UShort UByte Float Double BigInteger",
-	rename: func(_, key string) string {
-		return fmt.Sprintf("@SerializedName(%q), with the other key as an alternate", key)
+	rename:   func(_, key string) string { return fmt.Sprintf("@SerializedName(%q)", key) },
+	renameBoth: func(_, key, before string) string {
+		return fmt.Sprintf("@SerializedName(value = %q, alternate = [%q])", key, before)
 	},
+	renamed:  "on the field, or rename it",
+	constant: func(literal, library string) string { return annotated(literal, library) },
 	nested:   "mirror the nesting in classes",
 	dates:    "set the date format to the form that is sent: GsonBuilder.setDateFormat",
 	unit:     "declare Long and convert it where it is used",
@@ -82,7 +100,10 @@ var kotlinSpeech = &speech{
 }
 
 var javaSpeech = kotlinSpeech.of(func(s *speech) {
-	s.declare = func(name, typ string) string { return typ + " " + name }
+	s.declare = func(name, typ string, _ bool) string { return typ + " " + name + ";" }
+	s.renameBoth = func(_, key, before string) string {
+		return fmt.Sprintf("@SerializedName(value = %q, alternate = {%q})", key, before)
+	}
 	s.optional = boxed
 	s.list = func(typ string) string { return "List<" + boxed(typ) + ">" }
 	s.types = map[string]string{"Int": "long", "Double": "double", "String": "String", "Bool": "boolean"}
@@ -98,8 +119,9 @@ func (s speech) of(change func(*speech)) *speech {
 }
 
 func inJackson(s *speech) {
-	s.rename = func(_, key string) string {
-		return fmt.Sprintf("@JsonProperty(%q), with the other key as a @JsonAlias", key)
+	s.rename = func(_, key string) string { return fmt.Sprintf("@JsonProperty(%q)", key) }
+	s.renameBoth = func(_, key, before string) string {
+		return fmt.Sprintf("@JsonProperty(%q) @JsonAlias(%q)", key, before)
 	}
 	s.dates = "give it @JsonFormat(pattern = …), or set the mapper's date format"
 	s.kept = "decode what is sent, or add the constant"
@@ -110,7 +132,9 @@ func inJackson(s *speech) {
 }
 
 func inCode(s *speech) {
-	s.rename = func(_, key string) string { return fmt.Sprintf("read it with %q", key) }
+	s.rename = func(_, key string) string { return fmt.Sprintf("%q", key) }
+	s.renameBoth = func(_, key, _ string) string { return fmt.Sprintf("%q", key) }
+	s.renamed = "as the name that the code asks for"
 	s.nested = "read it through another getJSONObject"
 	s.kept = "read what is sent; has(…) and get… keep the default for absent keys alone"
 	s.single = "ask with opt(…) and look whether it is a JSONArray"
@@ -148,7 +172,78 @@ func (f *Finding) speech() *speech {
 }
 
 // declared is how the finding's field would be declared with another type.
-func (f *Finding) declared(typ string) string { return f.speech().declare(f.Name, typ) }
+func (f *Finding) declared(typ string) string {
+	return f.speech().declare(f.Name, typ, f.Field == nil || f.Field.Final)
+}
+
+// keyword is the word before a declaration, with a space behind it.
+func keyword(constant bool, is, isNot string) string {
+	if constant {
+		return is + " "
+	}
+	return isNot + " "
+}
+
+// between is what stands between two ends of a text, "" where these are not its ends.
+func between(text, open, shut string) string {
+	inner, ok := strings.CutPrefix(text, open)
+	if !ok {
+		return ""
+	}
+	inner, ok = strings.CutSuffix(inner, shut)
+	if !ok || strings.ContainsAny(inner, ":,") {
+		return ""
+	}
+	return inner
+}
+
+// annotated is a constant of an enum of Java or Kotlin that is sent as a literal.
+func annotated(literal, library string) string {
+	text := strings.Trim(literal, `"`)
+	name := constantName(text, true)
+	switch {
+	case name == text:
+		return name + ","
+	case library == "jackson":
+		return fmt.Sprintf("@JsonProperty(%q) %s,", text, name)
+	}
+	return fmt.Sprintf("@SerializedName(%q) %s,", text, name)
+}
+
+// constantName makes a name of a text: in capitals with underscores, or as one word with capitals inside.
+func constantName(text string, capitals bool) string {
+	all := words(text)
+	for i, w := range all {
+		switch {
+		case capitals:
+			all[i] = strings.ToUpper(w)
+		case i > 0:
+			all[i] = strings.ToUpper(w[:1]) + w[1:]
+		}
+	}
+	glue := ""
+	if capitals {
+		glue = "_"
+	}
+	name := strings.Join(all, glue)
+	if name == "" || name[0] >= '0' && name[0] <= '9' {
+		return "_" + name
+	}
+	return name
+}
+
+// nullableElement is a list type whose elements also admit null, "" where that is not plain to see.
+func (s *speech) nullableElement(declared string) string {
+	inner, marks := declared, ""
+	if cut, ok := strings.CutSuffix(declared, "?"); ok {
+		inner, marks = cut, "?"
+	}
+	elem := s.element(inner)
+	if elem == "" || s.optional(elem) == elem {
+		return ""
+	}
+	return s.list(s.optional(elem)) + marks
+}
 
 // asBefore is another type, which admits null where the declared one says that it does.
 func (f *Finding) asBefore(typ string) string {
@@ -159,12 +254,12 @@ func (f *Finding) asBefore(typ string) string {
 }
 
 // optional suggests a declaration that admits null and an absent key.
-func (f *Finding) optional() string {
+func (f *Finding) optional() Change {
 	s := f.speech()
 	if typ := s.optional(f.Declared); typ != f.Declared && !s.byCode {
-		return "make it optional: " + f.declared(typ)
+		return f.redeclare(typ, "make it optional")
 	}
-	return s.absent
+	return say(s.absent)
 }
 
 // questionMark is a type of Swift or Kotlin that also admits null.

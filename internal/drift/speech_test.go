@@ -25,26 +25,26 @@ func TestSuggestionsSpeakTheLanguage(t *testing.T) {
 		want     map[string]string // by language and library
 	}{
 		{missingKey, object, true, "int", map[string]string{
-			"java gson":    "make it optional: Integer seats",
-			"java jackson": "make it optional: Integer seats",
+			"java gson":    "Integer seats;  // make it optional",
+			"java jackson": "Integer seats;  // make it optional",
 			"java orgjson": "ask with has(…) and isNull(…) first, or read it with opt…",
 		}},
 		{missingKey, object, true, "String", map[string]string{
 			"java jackson": "do not require it: without required = true, and without a feature that fails on it",
 			"java orgjson": "ask with has(…) and isNull(…) first, or read it with opt…",
-			"swift ":       "make it optional: seats: String?",
-			"kotlin gson":  "make it optional: seats: String?",
+			"swift ":       "let seats: String?  // make it optional",
+			"kotlin gson":  "val seats: String?  // make it optional",
 		}},
 		{missingKey, object, false, "Int", map[string]string{
 			"swift ":         "no response has seats: check its spelling, or remove the field",
 			"kotlin orgjson": "no response has seats: check its spelling, or remove the field",
 		}},
 		{nullValue, shape.Class{}, true, "Int?", map[string]string{"swift ": "decode it with decodeIfPresent"}},
-		{nullValue, shape.Class{}, true, "boolean", map[string]string{"java jackson": "make it optional: Boolean seats"}},
+		{nullValue, shape.Class{}, true, "boolean", map[string]string{"java jackson": "Boolean seats;  // make it optional"}},
 		{wrongKind, number, false, "String", map[string]string{
-			"swift ":       "declare what is sent: seats: Int",
-			"kotlin gson":  "declare what is sent: seats: Long",
-			"java jackson": "declare what is sent: long seats",
+			"swift ":       "let seats: Int  // as it is sent",
+			"kotlin gson":  "val seats: Long  // as it is sent",
+			"java jackson": "long seats;  // as it is sent",
 		}},
 		{wrongKind, text, true, "int", map[string]string{
 			"swift ":       "both kinds are sent: read it by hand, one kind and then the other",
@@ -52,29 +52,29 @@ func TestSuggestionsSpeakTheLanguage(t *testing.T) {
 			"java jackson": "both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonNode and look",
 			"java orgjson": "both kinds are sent: ask with opt(…) and look what it is",
 		}},
-		{wrongKind, text, false, "int", map[string]string{"java gson": "declare what is sent: String seats"}},
-		{outOfRange, fraction, true, "int", map[string]string{"java gson": "declare a type with a fraction: double seats"}},
-		{outOfRange, fraction, true, "List<Integer>", map[string]string{"java gson": "declare a type with a fraction: List<Double> seats"}},
+		{wrongKind, text, false, "int", map[string]string{"java gson": "String seats;  // as it is sent"}},
+		{outOfRange, fraction, true, "int", map[string]string{"java gson": "double seats;  // a type with a fraction"}},
+		{outOfRange, fraction, true, "List<Integer>", map[string]string{"java gson": "List<Double> seats;  // a type with a fraction"}},
 		{outOfRange, fraction, true, "Int?", map[string]string{
-			"swift ":      "declare a type with a fraction: seats: Double?",
-			"kotlin gson": "declare a type with a fraction: seats: Double?",
+			"swift ":      "let seats: Double?  // a type with a fraction",
+			"kotlin gson": "val seats: Double?  // a type with a fraction",
 		}},
 		{outOfRange, number, true, "Short", map[string]string{
-			"kotlin gson":  "declare a wider type: seats: Long",
-			"java jackson": "declare a wider type: Long seats",
+			"kotlin gson":  "val seats: Long  // a wider type",
+			"java jackson": "Long seats;  // a wider type",
 		}},
-		{outOfRange, number, true, "[Int8]", map[string]string{"swift ": "declare a wider type: seats: [Int]"}},
+		{outOfRange, number, true, "[Int8]", map[string]string{"swift ": "let seats: [Int]  // a wider type"}},
 		{outOfRange, huge, true, "long", map[string]string{
-			"java jackson": "declare BigDecimal, or read it as text: no integer of 64 bits holds it",
-			"swift ":       "declare Decimal, or read it as text: no integer of 64 bits holds it",
+			"java jackson": "BigDecimal seats;  // or read it as text: no integer of 64 bits holds it",
+			"swift ":       "let seats: Decimal  // or read it as text: no integer of 64 bits holds it",
 		}},
 		{listMismatch, list, false, "Notice", map[string]string{
-			"swift ":      "declare a list: seats: [Notice]",
-			"kotlin gson": "declare a list: seats: List<Notice>",
-			"java gson":   "declare a list: List<Notice> seats",
+			"swift ":      "let seats: [Notice]  // a list",
+			"kotlin gson": "val seats: List<Notice>  // a list",
+			"java gson":   "List<Notice> seats;  // a list",
 		}},
-		{listMismatch, list, false, "int", map[string]string{"java jackson": "declare a list: List<Integer> seats"}},
-		{listMismatch, object, false, "List<Notice>", map[string]string{"java gson": "declare a single value in place of List<Notice>"}},
+		{listMismatch, list, false, "int", map[string]string{"java jackson": "List<Integer> seats;  // a list"}},
+		{listMismatch, object, false, "List<Notice>", map[string]string{"java gson": "Notice seats;  // one value"}},
 		{listMismatch, object, true, "List<Notice>", map[string]string{
 			"swift ":         "both come: read it by hand, the list first and then a single value put into a list",
 			"kotlin gson":    "both come: read it by a JsonDeserializer that makes a list of one value too",
@@ -82,10 +82,10 @@ func TestSuggestionsSpeakTheLanguage(t *testing.T) {
 			"kotlin orgjson": "both come: ask with opt(…) and look whether it is a JSONArray",
 		}},
 		{silentZero, object, true, "int", map[string]string{
-			"java gson":    "declare a type that can be empty, or give a default that holds",
+			"java gson":    "Integer seats;  // or give it a default that holds",
 			"java orgjson": "ask with has(…) and isNull(…) first, or give opt… a default that cannot be taken for what is sent",
 		}},
-		{hiddenNull, shape.Class{}, true, "List<String>", map[string]string{"kotlin gson": "declare it with ?, since null gets in here and crashes later, somewhere else"}},
+		{hiddenNull, shape.Class{}, true, "List<String>", map[string]string{"kotlin gson": "val seats: List<String>?  // null gets in here and crashes later, somewhere else"}},
 		{constantAsNull, text, true, "Level", map[string]string{"java gson": "add the constant, with the text that is sent in its annotation"}},
 		{lostDigits, huge, true, "int", map[string]string{
 			"java gson": "declare a type that holds all digits: long, double or BigDecimal",
@@ -119,14 +119,14 @@ func TestSuggestionsSpeakTheLanguage(t *testing.T) {
 			"swift ":    "declare Double for numbers with a fraction",
 		}},
 		{renamedKey, object, true, "String", map[string]string{
-			"swift ":       `read ticket: rename the field, or case seats = "ticket" in its CodingKeys`,
-			"kotlin gson":  `read ticket: rename the field, or @SerializedName("ticket"), with the other key as an alternate`,
-			"java jackson": `read ticket: rename the field, or @JsonProperty("ticket"), with the other key as a @JsonAlias`,
-			"java orgjson": `read ticket: rename the field, or read it with "ticket"`,
+			"swift ":       `case seats = "ticket"  // in CodingKeys; while both keys are sent, try one and then the other in an init(from:)`,
+			"kotlin gson":  `@SerializedName(value = "ticket", alternate = ["seats"])  // on the field, or rename it`,
+			"java jackson": `@JsonProperty("ticket") @JsonAlias("seats")  // on the field, or rename it`,
+			"java orgjson": `"ticket"  // as the name that the code asks for`,
 		}},
 		{unreadableText, text, true, "URL?", map[string]string{
-			"swift ":    "decode a String and convert it where it is used: seats: String?",
-			"java gson": "decode a String and convert it where it is used: String seats",
+			"swift ":    "let seats: String?  // and convert it where it is used",
+			"java gson": "String seats;  // and convert it where it is used",
 		}},
 	} {
 		for at, want := range c.want {
@@ -140,14 +140,14 @@ func TestSuggestionsSpeakTheLanguage(t *testing.T) {
 			if c.mixed {
 				site.Of = 3
 			}
-			f := &Finding{Kind: c.kind, Name: "seats", Declared: c.declared, Model: &model.Model{Language: language}, Library: library, Rename: "ticket", Sites: []*Site{site}}
-			if got := c.kind.suggest(f); got != want {
+			f := &Finding{Kind: c.kind, Name: "seats", Declared: c.declared, Model: &model.Model{Language: language}, Library: library, Rename: "ticket", given: "ticket", Sites: []*Site{site}}
+			if got := c.kind.suggest(f).String(); got != want {
 				t.Errorf("%s of %s in %s\n got %s\nwant %s", c.kind.Name, c.declared, at, got, want)
 			}
 		}
 	}
 	// A finding about what is decoded as a whole has no model.
-	if got := wrongRoot.suggest(&Finding{Kind: wrongRoot}); got == "" {
+	if got := wrongRoot.suggest(&Finding{Kind: wrongRoot}); got.Why == "" {
 		t.Error("no suggestion without a model")
 	}
 }

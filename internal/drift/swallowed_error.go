@@ -16,8 +16,8 @@ catch. The app goes on with nothing in place of what was sent, and nobody is tol
 	Fix: `Declare the kind that is sent, or handle the error: log it, count it. Use
 decodeIfPresent where only an absent key should become nil.`,
 	takes: loss(decoder.Swallowed),
-	suggest: func(f *Finding) string {
-		return f.speech().swallow
+	suggest: func(f *Finding) Change {
+		return say(f.speech().swallow)
 	},
 }
 
@@ -33,13 +33,13 @@ values that were sent can be decoded as the declared type. The field is always n
 	takes: func(ev *event) bool {
 		return (ev.loss == decoder.Swallowed || ev.loss == decoder.Defaulted) && ev.key == "" && ev.values == ev.of
 	},
-	suggest: func(f *Finding) string {
+	suggest: func(f *Finding) Change {
 		if classes := f.classes(); len(classes) == 1 && classes[0].Kind == wire.Null {
-			return f.speech().asNull
+			return say(f.speech().asNull)
 		}
 		if t := f.suggestedType(); t != "" {
-			return "decode what is sent: " + t
+			return say("decode what is sent: " + t)
 		}
-		return "decode what is sent"
+		return say("decode what is sent")
 	},
 }

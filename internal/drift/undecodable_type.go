@@ -17,10 +17,10 @@ class Express extends Boat { int id; }
 	Fix: `Rename one of the fields by annotation, or declare a class that the library can make; or
 register an adapter for it.`,
 	takes: reason(decoder.ReasonType),
-	suggest: func(f *Finding) string {
+	suggest: func(f *Finding) Change {
 		if f.Field == nil && f.Model != nil {
-			return "change the declaration of " + f.Model.Name + " as the error says, or register an adapter for it"
+			return say("change the declaration of " + f.Model.Name + " as the error says, or register an adapter for it")
 		}
-		return "declare a type that the library can decode, or register an adapter"
+		return say("declare a type that the library can decode, or register an adapter")
 	},
 }

@@ -19,7 +19,7 @@ interface Notice {}
 	Fix: `Name a class for the kind, and a default one for kinds still to come: with Jackson
 the defaultImpl of @JsonTypeInfo.`,
 	takes: reason(decoder.ReasonClass),
-	suggest: func(f *Finding) string {
-		return fmt.Sprintf("name a class for %s, and a default one for kinds still to come", f.literal())
+	suggest: func(f *Finding) Change {
+		return say(fmt.Sprintf("name a class for %s, and a default one for kinds still to come", f.literal()))
 	},
 }

@@ -1,8 +1,6 @@
 package drift
 
 import (
-	"fmt"
-
 	"vetta/internal/decoder"
 )
 
@@ -18,11 +16,11 @@ also where the field is optional: null is no stand-in for an unknown value.`,
 the enum that decodes the raw value and takes a case such as unknown where none fits,
 with Jackson a constant marked @JsonEnumDefaultValue.`,
 	takes: reason(decoder.ReasonConstant),
-	suggest: func(f *Finding) string {
+	suggest: func(f *Finding) Change {
 		literal := f.literal()
 		if literal == "" {
-			return "give the enum a fallback for values it does not know"
+			return say("give the enum a fallback for values it does not know")
 		}
-		return fmt.Sprintf("add a case for %s, and %s", literal, f.speech().fallback)
+		return Change{f.speech().constant(literal, f.Library), "in the enum; and " + f.speech().fallback}
 	},
 }

@@ -13,7 +13,7 @@ that adds a key breaks the app.`,
 	Fix: `Set the mapper not to fail on unknown properties, or annotate the class so that it ignores
 them; or declare the key.`,
 	takes: reason(decoder.ReasonUnknown),
-	suggest: func(*Finding) string {
-		return "declare it, or let unknown keys pass: @JsonIgnoreProperties(ignoreUnknown = true), or FAIL_ON_UNKNOWN_PROPERTIES off"
+	suggest: func(f *Finding) Change {
+		return Change{"@JsonIgnoreProperties(ignoreUnknown = true)", "on the class lets unknown keys pass, as FAIL_ON_UNKNOWN_PROPERTIES off does; or declare the key"}
 	},
 }

@@ -13,5 +13,5 @@ string among them, makes decoding throw.`,
 	Fix: `Set the strategy or the format of the decoder to the form that is sent; where several
 forms come, decode a String and parse it, or try one form after the other in code.`,
 	takes:   reason(decoder.ReasonDate),
-	suggest: func(f *Finding) string { return f.speech().dates },
+	suggest: func(f *Finding) Change { return say(f.speech().dates) },
 }

@@ -13,7 +13,7 @@ An empty string is no URL.`,
 	Fix: `Decode a String and make the URL, UUID or data from it where it is used, so that a
 bad one is nothing rather than an error.`,
 	takes: reason(decoder.ReasonText),
-	suggest: func(f *Finding) string {
-		return "decode a String and convert it where it is used: " + f.declared(f.asBefore("String"))
+	suggest: func(f *Finding) Change {
+		return f.redeclare(f.asBefore("String"), "and convert it where it is used")
 	},
 }

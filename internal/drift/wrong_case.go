@@ -10,7 +10,9 @@ var wrongCase = &Kind{
 case. An object with no known key, or with two, makes decoding throw.`,
 	Example: `enum Body: Decodable { case text(String), delay(minutes: Int) }
 {"body": {"cancelled": {}}}`,
-	Fix:     `Add the case, or read the object by hand with a fallback.`,
-	takes:   reason(decoder.ReasonCases),
-	suggest: func(*Finding) string { return "add the case that is sent, or read the object by hand with a fallback" },
+	Fix:   `Add the case, or read the object by hand with a fallback.`,
+	takes: reason(decoder.ReasonCases),
+	suggest: func(*Finding) Change {
+		return say("add the case that is sent, or read the object by hand with a fallback")
+	},
 }

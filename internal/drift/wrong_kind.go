@@ -17,10 +17,10 @@ where a number is declared, a number where a string is, an object where a scalar
 	Fix: `Declare the type that is sent. Where both kinds are sent, read the field by hand:
 try one kind and then the other in an init(from:).`,
 	takes: reason(decoder.ReasonKind),
-	suggest: func(f *Finding) string {
+	suggest: func(f *Finding) Change {
 		classes := f.classes()
 		if len(classes) == 0 {
-			return "declare the type that is sent"
+			return say("declare the type that is sent")
 		}
 		want := f.suggestedType()
 		mixed := false
@@ -28,9 +28,9 @@ try one kind and then the other in an init(from:).`,
 			mixed = mixed || s.Values < s.Of
 		}
 		if want == "" || mixed {
-			return "both kinds are sent: " + f.speech().either
+			return say("both kinds are sent: " + f.speech().either)
 		}
-		return "declare what is sent: " + f.declared(f.asBefore(want))
+		return f.redeclare(f.asBefore(want), "as it is sent")
 	},
 }
 

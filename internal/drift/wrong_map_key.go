@@ -12,5 +12,5 @@ is none of that type.`,
 {"byZone": {"harbour": 2.5}}`,
 	Fix:     `Declare String keys and convert them where they are used.`,
 	takes:   reason(decoder.ReasonKey),
-	suggest: func(*Finding) string { return "declare String keys and convert them where they are used" },
+	suggest: func(*Finding) Change { return say("declare String keys and convert them where they are used") },
 }

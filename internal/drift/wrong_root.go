@@ -14,7 +14,7 @@ response is null or a bare value. An envelope around the list is the usual reaso
 	takes: func(ev *event) bool {
 		return ev.field == nil && ev.model == nil && reason(decoder.ReasonKind, decoder.ReasonNull)(ev)
 	},
-	suggest: func(f *Finding) string {
-		return "decode a type that has the response's own keys, or the list alone where that is what is sent"
+	suggest: func(f *Finding) Change {
+		return say("decode a type that has the response's own keys, or the list alone where that is what is sent")
 	},
 }

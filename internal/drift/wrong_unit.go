@@ -13,5 +13,5 @@ seconds: the app sees a date decades off.`,
 {"departs": 1772357400}       // seen as 2057`,
 	Fix:     `Set dateDecodingStrategy to .secondsSince1970 or .millisecondsSince1970.`,
 	takes:   loss(decoder.WrongUnit),
-	suggest: func(f *Finding) string { return f.speech().unit },
+	suggest: func(f *Finding) Change { return say(f.speech().unit) },
 }

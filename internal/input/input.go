@@ -41,6 +41,9 @@ type Problem struct {
 	Named  bool   `json:"-"` // the path is one that was named, and led to nothing
 }
 
+// NoSuch is the reason of a path that does not exist.
+const NoSuch = "there is no such file or folder"
+
 // What says which files of a path are wanted.
 type What uint8
 
@@ -133,7 +136,7 @@ func (f *finder) problem(path string, err error, named bool) {
 	}
 	reason := err.Error()
 	if errors.Is(err, fs.ErrNotExist) {
-		reason = "there is no such file or folder"
+		reason = NoSuch
 		if _, lerr := os.Lstat(path); lerr == nil {
 			reason = "it is a link to nothing"
 		}
@@ -142,7 +145,7 @@ func (f *finder) problem(path string, err error, named bool) {
 }
 
 func (f *finder) path(p Path) {
-	name := filepath.Clean(p.Name)
+	name := relative(filepath.Clean(p.Name))
 	info, err := os.Stat(name)
 	if err != nil {
 		f.problem(name, err, true)
@@ -162,6 +165,21 @@ func (f *finder) path(p Path) {
 	if !f.file(t, found{name: name, named: true, module: filepath.Dir(name)}, realPath(name), below{}) {
 		f.files.Problems = append(f.files.Problems, Problem{Path: name, Reason: "it is no model source (" + extensions() + "), no capture (" + strings.Join(capture.Extensions, ", ") + ") and no saved shape (" + ShapeExtension + ")", Named: true})
 	}
+}
+
+// relative is a path from the working folder, where it lies in there; otherwise the path as it is.
+func relative(name string) string {
+	if !filepath.IsAbs(name) {
+		return name
+	}
+	here, err := os.Getwd()
+	if err != nil {
+		return name
+	}
+	if rel, err := filepath.Rel(here, name); err == nil && rel != ".." && !strings.HasPrefix(rel, ".."+string(filepath.Separator)) {
+		return rel
+	}
+	return name
 }
 
 // wanted says which files are looked for.

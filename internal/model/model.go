@@ -27,6 +27,9 @@ type Set struct {
 	// PassedOver are stretches that a build leaves out, as far as can be told, and
 	// that were not read for it.
 	PassedOver []Problem
+	// Others finds a class by its name that nothing was seen to decode, so that it is not among the
+	// Models; nil where there are none.
+	Others func(name string) *Model
 	// Modules are, by file, the folders of the builds that the files are part of.
 	Modules map[string]string
 	Files   int   // how many files were read
@@ -191,7 +194,7 @@ func (s *Settings) Option(name string) string {
 }
 
 // Find answers the model of that name, or nil. A name without its enclosing types
-// finds the model if there is one such alone.
+// finds the model if there is one such alone. A class that nothing decodes is found last.
 func (s *Set) Find(name string) *Model {
 	var found *Model
 	for _, m := range s.Models {
@@ -204,6 +207,9 @@ func (s *Set) Find(name string) *Model {
 			}
 			found = m
 		}
+	}
+	if found == nil && s.Others != nil {
+		return s.Others(name)
 	}
 	return found
 }

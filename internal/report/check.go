@@ -2,12 +2,14 @@ package report
 
 import (
 	"fmt"
+	"slices"
 
 	"vetta/internal/capture"
 	"vetta/internal/decoder/library"
 	"vetta/internal/drift"
 	"vetta/internal/input"
 	"vetta/internal/model"
+	"vetta/internal/pairing"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
 )
@@ -24,12 +26,22 @@ type Check struct {
 	Roots   []CheckRoot  `json:"roots"`
 	// SideBySide are the endpoints that models of several languages or libraries are
 	// decoded from, where these fare differently.
-	SideBySide []SideBySide   `json:"sideBySide"`
-	Unpaired   Unpaired       `json:"unpaired"`
-	Problems   []CheckProblem `json:"problems"`
-	Limits     []string       `json:"limits"`
-	Total      Total          `json:"total"`
-	ShowLoose  bool           `json:"-"`
+	SideBySide []SideBySide `json:"sideBySide"`
+	Unpaired   Unpaired     `json:"unpaired"`
+	// Unjudged are models of which nothing is claimed.
+	Unjudged   []UnjudgedModel `json:"unjudged"`
+	Problems   []CheckProblem  `json:"problems"`
+	PassedOver PassedOver      `json:"passedOver"`
+	Limits     []string        `json:"limits"`
+	Narrowed   *Narrowed       `json:"narrowed,omitempty"`
+	Total      Total           `json:"total"`
+	options    Options
+}
+
+// PassedOver are files that lie beside source and were not read, since nobody named them.
+type PassedOver struct {
+	Tests   []string `json:"tests"`   // of unit and UI tests
+	Shipped []string `json:"shipped"` // that the app ships or tests with, and that look like captures
 }
 
 // CheckModel is a model with its findings.
@@ -42,6 +54,8 @@ type CheckModel struct {
 	Decoded  []Decoded      `json:"decoded"`
 	Findings []CheckFinding `json:"findings"`
 	Unknown  []UnknownField `json:"unknown"`
+	// JudgedIn are the models that extend this one, where its fields are judged in those alone.
+	JudgedIn []string `json:"judgedIn,omitempty"`
 }
 
 // Setting is a setting of the library, as found in source.
@@ -80,6 +94,7 @@ type CheckRoot struct {
 	Swallowed      bool           `json:"swallowed"`
 	Evidence       []string       `json:"evidence"`
 	Findings       []CheckFinding `json:"findings"`
+	model          model.Pos      // of the first model that the type names
 }
 
 // CheckFinding is a finding.
@@ -94,7 +109,9 @@ type CheckFinding struct {
 	Seen       string      `json:"seen,omitempty"`
 	SentAs     string      `json:"sentAs,omitempty"` // the key that is sent in place of the one that is read
 	Note       string      `json:"note,omitempty"`
+	Brief      string      `json:"brief"` // what is wrong, in the fewest words
 	Suggestion string      `json:"suggestion,omitempty"`
+	Code       string      `json:"code,omitempty"` // of the suggestion, what can be pasted
 	Keys       []CheckKey  `json:"keys,omitempty"`
 	Sites      []CheckSite `json:"sites"`
 }
@@ -118,6 +135,9 @@ type CheckSite struct {
 	Responses   int64          `json:"responses"`
 	OfResponses int64          `json:"ofResponses"`
 	Exact       bool           `json:"exact"`
+	First       string         `json:"first,omitempty"` // the capture in which it was met first
+	Last        string         `json:"last,omitempty"`  // and last
+	Since       string         `json:"since,omitempty"` // the same in words, "" where it was so all the time
 	Sent        []CheckSent    `json:"sent"`
 	Examples    []CheckExample `json:"examples"`
 }
@@ -153,6 +173,16 @@ type Unpaired struct {
 	Endpoints []UnpairedEndpoint `json:"endpoints"`
 }
 
+// UnjudgedModel is a model of which nothing is claimed. Endpoint are the responses that it seems to be
+// decoded from, "" for none.
+type UnjudgedModel struct {
+	Name      string    `json:"name"`
+	At        model.Pos `json:"at"`
+	Why       string    `json:"why"`
+	Endpoint  string    `json:"endpoint,omitempty"`
+	Responses int64     `json:"responses,omitempty"`
+}
+
 // UnpairedModel is a model that no response was found for.
 type UnpairedModel struct {
 	Name    string    `json:"name"`
@@ -183,14 +213,25 @@ type CheckProblem struct {
 
 // Total sums a check up.
 type Total struct {
-	SourceFiles    int           `json:"sourceFiles"`
-	Models         int           `json:"models"` // that were checked
-	Captures       int           `json:"captures"`
-	Responses      int64         `json:"responses"`
-	Checked        int64         `json:"checked"` // responses that a type was paired with
-	WouldNotDecode Count         `json:"wouldNotDecode"`
-	Findings       FindingCounts `json:"findings"`
-	Problems       int           `json:"problems"`
+	SourceFiles int `json:"sourceFiles"`
+	// Every model that the source declares is one of those with findings, clean, without a response,
+	// or not judged; Models are the first two together.
+	Declared        int `json:"declared"`
+	Models          int `json:"models"`
+	WithFindings    int `json:"withFindings"`
+	Clean           int `json:"clean"`
+	WithoutResponse int `json:"withoutResponse"`
+	NotJudged       int `json:"notJudged"`
+	Captures        int `json:"captures"`
+	// Every response that was read is checked against a type, without a model, or of a model that
+	// is not judged.
+	Responses          int64         `json:"responses"`
+	Checked            int64         `json:"checked"`
+	WithoutModel       int64         `json:"withoutModel"`
+	ResponsesNotJudged int64         `json:"responsesNotJudged"`
+	WouldNotDecode     Count         `json:"wouldNotDecode"`
+	Findings           FindingCounts `json:"findings"`
+	Problems           int           `json:"problems"`
 }
 
 // FindingCounts are findings by level.
@@ -229,82 +270,148 @@ func (c *FindingCounts) add(l drift.Level) {
 
 // Options are what the user asks of a report.
 type Options struct {
-	Loose   bool // show findings of the level loose
-	Secrets bool // show values that look secret
+	Loose    bool // show findings of the level loose
+	Secrets  bool // show values that look secret
+	All      bool // show models without findings too
+	Brief    bool // show the overview alone
+	Examples int  // how many examples of each finding are shown, 0 for none
 }
 
 // maker makes a report's parts.
 type maker struct{ Options }
 
-// Alone is a model or endpoint without a partner.
-type Alone struct {
-	Model    *model.Model
-	Endpoint *shape.Endpoint
-	Nearest  string
-	Why      string
-}
-
 // NewCheck makes the report of a check.
-func NewCheck(set *model.Set, s *shape.Shape, checked *drift.Checked, alone []Alone, problems []CheckProblem, o Options) *Check {
+func NewCheck(set *model.Set, s *shape.Shape, checked *drift.Checked, pairs *pairing.Result, problems []CheckProblem, o Options) *Check {
 	m := maker{o}
-	c := &Check{Layout: LayoutVersion, Command: "check", ShowLoose: o.Loose, Problems: problems}
+	c := &Check{Layout: LayoutVersion, Command: "check", options: o, Problems: problems}
 	for _, r := range checked.Models {
-		c.Models = append(c.Models, m.model(r, &c.Total.Findings))
+		c.Models = append(c.Models, m.model(r))
 	}
-	paired := map[*shape.Endpoint]bool{}
-	lostBy := map[*shape.Endpoint]Count{}
-	for _, p := range checked.Pairs {
-		root := CheckRoot{
-			Type: p.Plan.Declared, Endpoint: p.Endpoint.Name, Place: p.Place.Path(), Responses: p.Endpoint.Responses,
-			WouldNotDecode: Count{p.Lost, p.LostExact}, Swallowed: p.Plan.Swallowed, Evidence: nonNil(p.Evidence), Findings: []CheckFinding{},
-		}
-		p.Plan.Type.Walk(func(t *model.Type) {
-			if t.Model == nil || root.Language != "" {
-				return
-			}
-			root.Language = t.Model.Language
-			if lib := library.For(t.Model.Language, p.Plan.Settings); lib != nil {
-				root.Library = lib.Title
-			}
+	for _, e := range pairs.Extended {
+		c.Models = append(c.Models, CheckModel{
+			Name: e.Model.Name, At: e.Model.Pos, Language: e.Model.Language, Settings: []Setting{}, Decoded: []Decoded{}, Findings: []CheckFinding{}, Unknown: []UnknownField{}, JudgedIn: e.In,
 		})
-		for _, f := range p.Findings {
-			root.Findings = append(root.Findings, m.finding(f, &c.Total.Findings))
-		}
+	}
+	for _, p := range checked.Pairs {
+		c.Roots = append(c.Roots, m.root(p))
 		for _, place := range p.Untold {
 			c.Limits = append(c.Limits, fmt.Sprintf("%s: objects at %s are of several classes, which could not be told apart: nothing is said of what is in them; give check the captures in place of a saved shape", p.Endpoint.Name, place))
-		}
-		c.Roots = append(c.Roots, root)
-		paired[p.Endpoint] = true
-		if known, ok := lostBy[p.Endpoint]; !ok || p.Lost > known.Responses {
-			lostBy[p.Endpoint] = Count{p.Lost, p.LostExact}
 		}
 	}
 	c.SideBySide = []SideBySide{}
 	c.sideBySide()
-	c.Total.WouldNotDecode.Exact = true
+	for _, a := range pairs.Models {
+		c.Unpaired.Models = append(c.Unpaired.Models, UnpairedModel{a.Model.Name, a.Model.Pos, a.Nearest, a.Why})
+	}
+	for _, a := range pairs.Endpoints {
+		c.Unpaired.Endpoints = append(c.Unpaired.Endpoints, UnpairedEndpoint{a.Endpoint.Name, a.Endpoint.Responses, a.Nearest, a.Why})
+	}
+	for _, a := range pairs.Unjudged {
+		u := UnjudgedModel{Name: a.Model.Name, At: a.Model.Pos, Why: a.Why}
+		if a.Endpoint != nil {
+			u.Endpoint, u.Responses = a.Endpoint.Name, a.Endpoint.Responses
+		}
+		c.Unjudged = append(c.Unjudged, u)
+	}
+	c.Total.SourceFiles, c.Total.Declared = set.Files, len(set.Models)
+	c.Total.Captures, c.Total.Responses, c.Total.Problems = s.Files, s.Documents, unread(problems)
+	c.responses(s, checked, pairs)
+	c.count()
+	c.Models, c.Roots, c.Problems, c.Limits, c.Unjudged = nonNil(c.Models), nonNil(c.Roots), nonNil(c.Problems), nonNil(c.Limits), nonNil(c.Unjudged)
+	c.Unpaired.Models, c.Unpaired.Endpoints = nonNil(c.Unpaired.Models), nonNil(c.Unpaired.Endpoints)
+	c.PassedOver = PassedOver{[]string{}, []string{}}
+	return c
+}
+
+// responses sums up what becomes of the responses.
+func (c *Check) responses(s *shape.Shape, checked *drift.Checked, pairs *pairing.Result) {
+	lost := map[*shape.Endpoint]Count{}
+	for _, p := range checked.Pairs {
+		if known, ok := lost[p.Endpoint]; !ok || p.Lost > known.Responses {
+			lost[p.Endpoint] = Count{p.Lost, p.LostExact}
+		}
+	}
+	alone := map[*shape.Endpoint]bool{}
+	for _, a := range pairs.Endpoints {
+		alone[a.Endpoint] = true
+	}
+	t := &c.Total
+	t.WouldNotDecode.Exact = true
 	for _, e := range s.Endpoints {
 		for _, text := range e.Capped {
 			c.Limits = append(c.Limits, e.Name+": "+text)
 		}
-		if !paired[e] {
-			continue
+		count, paired := lost[e]
+		switch {
+		case paired:
+			t.Checked += e.Responses
+			t.WouldNotDecode.Responses += count.Responses
+			t.WouldNotDecode.Exact = t.WouldNotDecode.Exact && count.Exact
+		case alone[e]:
+			t.WithoutModel += e.Responses
+		default:
+			t.ResponsesNotJudged += e.Responses
 		}
-		c.Total.Checked += e.Responses
-		c.Total.WouldNotDecode.Responses += lostBy[e].Responses
-		c.Total.WouldNotDecode.Exact = c.Total.WouldNotDecode.Exact && lostBy[e].Exact
 	}
-	for _, a := range alone {
-		if a.Model != nil {
-			c.Unpaired.Models = append(c.Unpaired.Models, UnpairedModel{a.Model.Name, a.Model.Pos, a.Nearest, a.Why})
+}
+
+// count sums up the models and their findings.
+func (c *Check) count() {
+	t := &c.Total
+	t.Findings, t.Models, t.WithFindings, t.Clean = FindingCounts{}, len(c.Models), 0, 0
+	for _, m := range c.Models {
+		if c.found(m) {
+			t.WithFindings++
 		} else {
-			c.Unpaired.Endpoints = append(c.Unpaired.Endpoints, UnpairedEndpoint{a.Endpoint.Name, a.Endpoint.Responses, a.Nearest, a.Why})
+			t.Clean++
+		}
+		for _, f := range m.Findings {
+			t.Findings.add(f.Level)
 		}
 	}
-	c.Total.SourceFiles, c.Total.Models = set.Files, len(c.Models)
-	c.Total.Captures, c.Total.Responses, c.Total.Problems = s.Files, s.Documents, unread(problems)
-	c.Models, c.Roots, c.Problems, c.Limits = nonNil(c.Models), nonNil(c.Roots), nonNil(c.Problems), nonNil(c.Limits)
-	c.Unpaired.Models, c.Unpaired.Endpoints = nonNil(c.Unpaired.Models), nonNil(c.Unpaired.Endpoints)
-	return c
+	for _, r := range c.Roots {
+		for _, f := range r.Findings {
+			t.Findings.add(f.Level)
+		}
+	}
+	t.WithoutResponse, t.NotJudged = len(c.Unpaired.Models), len(c.Unjudged)
+}
+
+// found says whether anything is found of a model, or of it as what a whole response is decoded into.
+func (c *Check) found(m CheckModel) bool {
+	return slices.ContainsFunc(m.Findings, func(f CheckFinding) bool { return f.Level != drift.Loose || c.options.Loose }) ||
+		slices.ContainsFunc(c.Roots, func(r CheckRoot) bool { return len(r.Findings) > 0 && r.model == m.At })
+}
+
+// Unjudgeable are the models that could not be judged though there are responses that they seem to be
+// decoded from.
+func (c *Check) Unjudgeable() (names []string) {
+	for _, u := range c.Unjudged {
+		if u.Endpoint != "" {
+			names = append(names, u.Name)
+		}
+	}
+	return names
+}
+
+func (m maker) root(p *drift.PairResult) CheckRoot {
+	root := CheckRoot{
+		Type: p.Plan.Declared, Endpoint: p.Endpoint.Name, Place: p.Place.Path(), Responses: p.Endpoint.Responses,
+		WouldNotDecode: Count{p.Lost, p.LostExact}, Swallowed: p.Plan.Swallowed, Evidence: nonNil(p.Evidence), Findings: []CheckFinding{},
+	}
+	p.Plan.Type.Walk(func(t *model.Type) {
+		if t.Model == nil || root.Language != "" {
+			return
+		}
+		root.Language, root.model = t.Model.Language, t.Model.Pos
+		if lib := library.For(t.Model.Language, p.Plan.Settings); lib != nil {
+			root.Library = lib.Title
+		}
+	})
+	for _, f := range p.Findings {
+		root.Findings = append(root.Findings, m.finding(f))
+	}
+	return root
 }
 
 // unread counts the problems that kept something from being read.
@@ -325,7 +432,7 @@ func nonNil[T any](list []T) []T {
 	return list
 }
 
-func (m maker) model(r *drift.ModelResult, counts *FindingCounts) CheckModel {
+func (m maker) model(r *drift.ModelResult) CheckModel {
 	out := CheckModel{Name: r.Model.Name, At: r.Model.Pos, Language: r.Model.Language, Settings: []Setting{}, Findings: []CheckFinding{}, Unknown: []UnknownField{}}
 	for _, site := range r.Sites {
 		settings := site.Pair.Plan.Settings
@@ -341,7 +448,7 @@ func (m maker) model(r *drift.ModelResult, counts *FindingCounts) CheckModel {
 		})
 	}
 	for _, f := range r.Findings {
-		out.Findings = append(out.Findings, m.finding(f, counts))
+		out.Findings = append(out.Findings, m.finding(f))
 	}
 	for _, u := range r.Unknown {
 		out.Unknown = append(out.Unknown, UnknownField{u.Field.Name, u.Field.Pos, u.Why})
@@ -361,11 +468,10 @@ func Settings(s *model.Settings) []Setting {
 	return out
 }
 
-func (m maker) finding(f *drift.Finding, counts *FindingCounts) CheckFinding {
-	counts.add(f.Level)
+func (m maker) finding(f *drift.Finding) CheckFinding {
 	out := CheckFinding{
-		Kind: f.Kind.Name, Level: f.Level, Title: f.Kind.Title, Field: f.Name, Declared: f.Declared, At: f.Pos,
-		Error: f.Error, Seen: f.Seen, SentAs: f.Rename, Note: f.Note, Suggestion: f.Suggestion, Sites: []CheckSite{},
+		Kind: f.Kind.Name, Level: f.Level, Title: f.Title(), Field: f.Name, Declared: f.Declared, At: f.Pos,
+		Error: f.Error, Seen: f.Seen, SentAs: f.Rename, Note: f.Note, Suggestion: f.Change.String(), Code: f.Change.Code, Sites: []CheckSite{},
 	}
 	for _, k := range f.Keys {
 		out.Keys = append(out.Keys, CheckKey{k.Name, k.Endpoint.Name, k.Place, k.Values, k.Of})
@@ -373,7 +479,7 @@ func (m maker) finding(f *drift.Finding, counts *FindingCounts) CheckFinding {
 	for _, s := range f.Sites {
 		site := CheckSite{
 			Endpoint: s.Endpoint.Name, Place: s.Place, Where: s.Where, Values: s.Values, Of: s.Of, Responses: s.Responses, OfResponses: s.OfResponses,
-			Exact: s.Exact, Sent: []CheckSent{}, Examples: []CheckExample{},
+			Exact: s.Exact, First: s.First, Last: s.Last, Since: s.Since, Sent: []CheckSent{}, Examples: []CheckExample{},
 		}
 		steps := []wire.Step{}
 		for _, ex := range s.Examples {
@@ -396,11 +502,25 @@ func (m maker) finding(f *drift.Finding, counts *FindingCounts) CheckFinding {
 			if len(s.Examples) > 0 {
 				literal = s.Examples[0].Value
 			}
-			out.Error, out.Suggestion = maskIn(out.Error, steps, literal), maskIn(out.Suggestion, steps, literal)
+			out.Error, out.Suggestion, out.Code = maskIn(out.Error, steps, literal), maskIn(out.Suggestion, steps, literal), maskIn(out.Code, steps, literal)
 		}
 		out.Sites = append(out.Sites, site)
 	}
+	out.Brief = m.brief(f)
 	return out
+}
+
+// brief is what is wrong in the fewest words, with the first example.
+func (m maker) brief(f *drift.Finding) string {
+	literal, steps := "", []wire.Step{}
+	if len(f.Sites) > 0 && len(f.Sites[0].Examples) > 0 {
+		literal, steps = f.Sites[0].Examples[0].Value, f.Sites[0].Examples[0].Steps
+	}
+	text := f.Brief(literal)
+	if m.Secrets {
+		return text
+	}
+	return maskIn(text, steps, literal)
 }
 
 func (m maker) example(ex shape.Example) CheckExample {

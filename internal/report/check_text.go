@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"io"
 	"path"
+	"slices"
 	"strings"
 
 	"vetta/internal/drift"
@@ -21,9 +22,19 @@ func JSON(out io.Writer, report any) error {
 // labels are as wide as this in a finding.
 const labelWidth = 10
 
-// Text writes a check for people.
+// Text writes a check for people: the overview, worst first, then what there is to say of each model.
 func (c *Check) Text(out io.Writer, style Style) error {
 	w := &writer{Style: style}
+	c.overview(w)
+	if !c.options.Brief {
+		c.details(w)
+	}
+	c.total(w)
+	_, err := io.WriteString(out, w.String())
+	return err
+}
+
+func (c *Check) details(w *writer) {
 	for _, r := range c.Roots {
 		if len(r.Findings) == 0 {
 			continue
@@ -35,37 +46,35 @@ func (c *Check) Text(out io.Writer, style Style) error {
 		}
 		w.WriteString("\n")
 	}
-	var clean []CheckModel
 	for _, m := range c.Models {
-		if !c.says(m) {
-			clean = append(clean, m)
-			continue
+		if c.says(m) {
+			c.model(w, m)
 		}
-		c.model(w, m)
 	}
-	c.clean(w, clean)
+	if c.options.All {
+		c.clean(w)
+	}
 	c.apps(w)
 	c.unpaired(w)
-	if len(c.Limits) > 0 {
-		w.line(0, bold, "Limits reached")
-		for _, l := range c.Limits {
-			w.line(2, "", Safe(l))
-		}
-		w.WriteString("\n")
+	c.unjudged(w)
+	w.section("Limits reached", c.Limits)
+}
+
+// section writes a list of lines under a title, nothing where there are none.
+func (w *writer) section(title string, lines []string) {
+	if len(lines) == 0 {
+		return
 	}
-	c.total(w)
-	_, err := io.WriteString(out, w.String())
-	return err
+	w.line(0, bold, title)
+	for _, l := range lines {
+		w.line(2, "", Safe(l))
+	}
+	w.WriteString("\n")
 }
 
 // says whether a model has anything to be shown.
 func (c *Check) says(m CheckModel) bool {
-	for _, f := range m.Findings {
-		if f.Level != drift.Loose || c.ShowLoose {
-			return true
-		}
-	}
-	return len(m.Unknown) > 0
+	return slices.ContainsFunc(m.Findings, func(f CheckFinding) bool { return f.Level != drift.Loose || c.options.Loose }) || len(m.Unknown) > 0
 }
 
 func (c *Check) model(w *writer, m CheckModel) {
@@ -75,11 +84,8 @@ func (c *Check) model(w *writer, m CheckModel) {
 		about += fmt.Sprintf(" · %s %s", s.Name, s.Value)
 	}
 	w.line(2, faint, Safe(about))
-	for i, d := range m.Decoded {
+	for _, d := range m.Decoded {
 		w.line(2, "", Safe(fmt.Sprintf("decoded from %s at %s: %s in %s", d.Endpoint, placed(d.Place, d.Where), plural(d.Objects, "object"), plural(d.Responses, "response"))))
-		if i+1 < len(m.Decoded) && m.Decoded[i+1].Endpoint == d.Endpoint && m.Decoded[i+1].WouldNotDecode == d.WouldNotDecode {
-			continue // said of all places of the endpoint at once
-		}
 		if n := d.WouldNotDecode.Responses; n > 0 {
 			w.line(2, red, fmt.Sprintf("%s%d of %s would not decode because of it", atLeast(d.WouldNotDecode), n, plural(d.Responses, "response")))
 		}
@@ -87,7 +93,7 @@ func (c *Check) model(w *writer, m CheckModel) {
 	var unread []CheckFinding
 	for _, f := range m.Findings {
 		switch {
-		case f.Level == drift.Loose && !c.ShowLoose:
+		case f.Level == drift.Loose && !c.options.Loose:
 		case len(f.Keys) > 0:
 			unread = append(unread, f)
 		default:
@@ -139,18 +145,14 @@ func (c *Check) finding(w *writer, f CheckFinding, m *CheckModel) {
 	}
 	w.labelled(2, string(f.Level), labelWidth, levelColor(f.Level), Safe(head)+"  "+w.paint(bold, Safe(f.Title))+" "+w.paint(faint, "["+f.Kind+"]"))
 	several := len(f.Sites) > 1 || m != nil && len(m.Decoded) > 1
-	examples := 0
-	for _, s := range f.Sites {
+	for i, s := range f.Sites {
 		if several {
 			w.labelled(12, "at", labelWidth, faint, Safe(s.Endpoint+" "+placed(s.Place, s.Where)))
 		}
 		c.sent(w, f, s)
-		for _, ex := range s.Examples {
-			if examples == 3 {
-				break
-			}
-			examples++
-			text := fmt.Sprintf("%s:%d:%d  %s  %s", entryName(ex), ex.Line, ex.Column, pointerText(ex.Pointer), ex.Value)
+		shown := s.Examples[:min(len(s.Examples), c.examplesAt(f, i))]
+		for _, ex := range shown {
+			text := fmt.Sprintf("%s:%d:%d  %s  %s", entryName(ex), ex.Line, ex.Column, pointerText(ex.Pointer), showing(ex.Value, f, s))
 			w.labelled(12, "example", labelWidth, faint, strings.TrimRight(Safe(text), " ")) // a saved shape has no value
 		}
 	}
@@ -192,10 +194,16 @@ func (c *Check) sent(w *writer, f CheckFinding, s CheckSite) {
 		if strings.HasPrefix(sent.What, "no key") || strings.HasPrefix(sent.What, "the key ") {
 			text = fmt.Sprintf("%s  in %d of %s, %s%d of %s", sent.What, sent.Values, plural(s.Of, "object"), atLeast(count), sent.Responses, plural(s.OfResponses, "response"))
 		}
+		if i == 0 && len(s.Sent) == 1 && s.Since != "" {
+			text += ", " + s.Since
+		}
 		if sent.Error != "" {
 			text += ": " + strings.TrimRight(sent.Error, ": ")
 		}
 		w.labelled(12, label, labelWidth, faint, Safe(text))
+	}
+	if len(s.Sent) > 1 && s.Since != "" {
+		w.labelled(12, "since", labelWidth, faint, Safe(s.Since))
 	}
 }
 
@@ -230,66 +238,118 @@ func placed(place, where string) string {
 }
 
 // clean names the models that nothing is to be said of in one line each.
-func (c *Check) clean(w *writer, models []CheckModel) {
-	if len(models) == 0 {
-		return
-	}
-	w.line(0, bold, "Nothing found")
-	for _, m := range models {
+func (c *Check) clean(w *writer) {
+	var lines []string
+	for _, m := range c.Models {
+		if c.found(m) {
+			continue
+		}
 		var at []string
 		for _, d := range m.Decoded {
 			at = append(at, d.Endpoint+" "+placed(d.Place, d.Where))
 		}
-		w.line(2, "", Safe(fmt.Sprintf("%s  %s  %s", m.Name, m.At, strings.Join(at, ", "))))
+		if len(m.JudgedIn) > 0 {
+			at = append(at, "in "+strings.Join(m.JudgedIn, ", "))
+		}
+		lines = append(lines, fmt.Sprintf("%s  %s  %s", m.Name, m.At, strings.Join(at, ", ")))
 	}
-	w.WriteString("\n")
+	w.section("Clean", lines)
+}
+
+// why says why something has no partner, and what comes nearest.
+func why(nearest, why string) string {
+	if nearest == "" {
+		return why
+	}
+	return fmt.Sprintf("nearest: %s (%s)", nearest, why)
 }
 
 func (c *Check) unpaired(w *writer) {
-	if len(c.Unpaired.Models) > 0 {
-		w.line(0, bold, "Models without responses")
-		for _, m := range c.Unpaired.Models {
-			text := fmt.Sprintf("%s  %s  %s", m.Name, m.At, m.Why)
-			if m.Nearest != "" {
-				text = fmt.Sprintf("%s  %s  nearest: %s (%s)", m.Name, m.At, m.Nearest, m.Why)
-			}
-			w.line(2, "", Safe(text))
-		}
-		w.WriteString("\n")
+	var models, endpoints []string
+	for _, m := range c.Unpaired.Models {
+		models = append(models, fmt.Sprintf("%s  %s  %s", m.Name, m.At, why(m.Nearest, m.Why)))
 	}
-	if len(c.Unpaired.Endpoints) > 0 {
-		w.line(0, bold, "Responses without a model")
-		for _, e := range c.Unpaired.Endpoints {
-			text := fmt.Sprintf("%s  %s  %s", e.Endpoint, plural(e.Responses, "response"), e.Why)
-			if e.Nearest != "" {
-				text = fmt.Sprintf("%s  %s  nearest: %s (%s)", e.Endpoint, plural(e.Responses, "response"), e.Nearest, e.Why)
-			}
-			w.line(2, "", Safe(text))
-		}
-		w.WriteString("\n")
+	for _, e := range c.Unpaired.Endpoints {
+		endpoints = append(endpoints, fmt.Sprintf("%s  %s  %s", e.Endpoint, plural(e.Responses, "response"), why(e.Nearest, e.Why)))
 	}
+	w.section("Models without a response", models)
+	w.section("Responses without a model", endpoints)
+}
+
+func (c *Check) unjudged(w *writer) {
+	var lines []string
+	for _, u := range c.Unjudged {
+		text := fmt.Sprintf("%s  %s  %s", u.Name, u.At, u.Why)
+		if u.Endpoint != "" {
+			text += fmt.Sprintf("; it seems to be decoded from %s, %s", u.Endpoint, plural(u.Responses, "response"))
+		}
+		lines = append(lines, text)
+	}
+	w.section("Not judged", lines)
 }
 
 // total closes a check with the sums.
 func (c *Check) total(w *writer) {
 	t := c.Total
-	code := red
-	if t.WouldNotDecode.Responses == 0 {
-		code = green
-	}
-	w.line(0, code, fmt.Sprintf("%s%d of %s would not decode", atLeast(t.WouldNotDecode), t.WouldNotDecode.Responses, plural(t.Checked, "response")))
 	var parts []string
 	for _, l := range drift.Levels {
-		if l == drift.Loose && !c.ShowLoose {
+		if l == drift.Loose && !c.options.Loose {
 			continue
 		}
 		parts = append(parts, fmt.Sprintf("%d %s", t.Findings.Of(l), l))
 	}
-	w.line(0, "", fmt.Sprintf("findings: %s; %s in %s, %s in %s",
-		strings.Join(parts, ", "), plural(int64(t.Models), "model"), plural(int64(t.SourceFiles), "source file"), plural(t.Responses, "response"), plural(int64(t.Captures), "capture")))
+	w.line(0, "", "findings   "+strings.Join(parts, ", "))
+	w.line(0, "", fmt.Sprintf("models     %d declared in %s: %d with findings, %d clean%s, %d without a response, %d not judged",
+		t.Declared, plural(int64(t.SourceFiles), "source file"), t.WithFindings, t.Clean, c.hint(t.Clean), t.WithoutResponse, t.NotJudged))
+	w.line(0, "", fmt.Sprintf("responses  %d read from %s: %d checked, %d without a model, %d not judged",
+		t.Responses, plural(int64(t.Captures), "capture"), t.Checked, t.WithoutModel, t.ResponsesNotJudged))
+	if n := c.Narrowed; n != nil {
+		w.line(0, yellow, fmt.Sprintf("left out   %s and %s, by -only and -skip", plural(int64(n.Models), "model"), plural(int64(n.Findings), "finding")))
+	}
+	if text := c.PassedOver.String(); text != "" {
+		w.line(0, "", "not read   "+Safe(text))
+	}
+	if names := c.Unjudgeable(); len(names) > 0 {
+		w.line(0, yellow, Safe(fmt.Sprintf("%s could not be judged though there are responses for %s: %s", plural(int64(len(names)), "model"), them(len(names)), strings.Join(names, ", "))))
+	}
 	if t.Problems > 0 {
 		w.line(0, yellow, fmt.Sprintf("%s could not be read whole: see standard error", plural(int64(t.Problems), "input")))
 	}
+}
+
+func them(n int) string {
+	if n == 1 {
+		return "it"
+	}
+	return "them"
+}
+
+// hint says how clean models are shown.
+func (c *Check) hint(clean int) string {
+	if clean == 0 || c.options.All || c.options.Brief {
+		return ""
+	}
+	return " (-all lists them)"
+}
+
+// String says on one line what was passed over, "" for nothing.
+func (p PassedOver) String() string {
+	var parts []string
+	name := func(files []string, one, several string) {
+		switch len(files) {
+		case 0:
+		case 1:
+			parts = append(parts, fmt.Sprintf("1 %s (%s)", one, files[0]))
+		default:
+			parts = append(parts, fmt.Sprintf("%d %s (%s, …)", len(files), several, files[0]))
+		}
+	}
+	name(p.Tests, "file of tests", "files of tests")
+	name(p.Shipped, "JSON file of the app's own", "JSON files of the app's own")
+	if len(parts) == 0 {
+		return ""
+	}
+	return strings.Join(parts, " and ") + "; name a folder or file to have it read"
 }
 
 // plural writes a number with its noun.
@@ -304,7 +364,7 @@ func plural(n int64, noun string) string {
 func (c *Check) Lines(out io.Writer) error {
 	var b strings.Builder
 	line := func(f CheckFinding, model string, at fmt.Stringer) {
-		if f.Level == drift.Loose && !c.ShowLoose {
+		if f.Level == drift.Loose && !c.options.Loose {
 			return
 		}
 		text := f.Title
@@ -342,6 +402,9 @@ func (c *Check) Lines(out io.Writer) error {
 		for _, f := range m.Findings {
 			line(f, m.Name, f.At)
 		}
+	}
+	for _, u := range c.Unjudged {
+		fmt.Fprintf(&b, "%s: unjudged: %s %s\n", u.At, Safe(u.Name), Safe(u.Why))
 	}
 	_, err := io.WriteString(out, b.String())
 	return err

@@ -307,6 +307,7 @@ func (c *collector) shape() *Shape {
 		e.foldDynamic()
 		e.Settle()
 		e.soleEntries(c.several)
+		e.names = c.captures
 		s.Problems = append(s.Problems, e.doubles()...)
 	}
 	sort.SliceStable(s.Problems, func(i, k int) bool { return s.Problems[i].Before(s.Problems[k]) })

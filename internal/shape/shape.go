@@ -80,6 +80,7 @@ type Endpoint struct {
 	seq     int64
 	scratch []Symbol
 	files   []uint64 // captures by order, as bits
+	names   []string // of all captures, by order
 	// fixedRoot says that root objects have the keys they have been seen with so far
 	// and no others; set by who sorts documents into endpoints.
 	fixedRoot bool

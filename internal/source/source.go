@@ -85,6 +85,9 @@ func Read(files []scan.Source, builds ...scan.Source) *model.Set {
 	for _, set := range sets {
 		all.Models = append(all.Models, set.Models...)
 		all.Calls = append(all.Calls, set.Calls...)
+		if set.Others != nil {
+			all.Others = set.Others
+		}
 		all.Problems = append(all.Problems, set.Problems...)
 		all.PassedOver = append(all.PassedOver, set.PassedOver...)
 		all.Files += set.Files

@@ -13,11 +13,11 @@ class Port(val code: String)
 
 class Root {
     var id = 0 // want missing-key 1/4 in 1
-    var name: String? = null
+    var name: String? = null // want never-absent 4/4 in 4
     var seats = 0 // want kept-default 1/3 in 1; silent-zero 2/7 in 2
     var kind: Kind = Kind.NONE
     var port: Port? = null
-    var note: String? = null
+    var note: String? = null // want never-sent 4/4 in 4
 
     companion object {
         fun of(o: JSONObject): Root = Root().apply {

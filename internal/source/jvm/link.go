@@ -31,6 +31,17 @@ func Link(files []*File, builds []scan.Source) *model.Set {
 			p.complete(c.Model)
 		}
 	}
+	set.Others = func(name string) *model.Model {
+		p.asking.Lock()
+		defer p.asking.Unlock()
+		for _, c := range all {
+			if full := c.FullName(); full == name || c.Name == name || c.Package != "" && c.Package+"."+full == name {
+				p.complete(c.Model)
+				return c.Model
+			}
+		}
+		return nil
+	}
 	byPos := func(a, b *model.Model) int { return comparePos(a.Pos, b.Pos) }
 	if !slices.IsSortedFunc(set.Models, byPos) { // as it mostly is
 		slices.SortStableFunc(set.Models, byPos)

@@ -264,7 +264,7 @@ func (l *linker) fillFields(d *typeDecl, m *model.Model) {
 		if prop.static || prop.computed {
 			continue
 		}
-		f := l.fields.New(model.Field{Name: prop.name, Pos: prop.pos, Declared: prop.text, Default: prop.init, Reading: model.ByLibrary})
+		f := l.fields.New(model.Field{Name: prop.name, Pos: prop.pos, Declared: prop.text, Default: prop.init, Final: prop.constant, Reading: model.ByLibrary})
 		m.Fields = append(m.Fields, f)
 		f.Type = l.resolve(prop.typ, d)
 		if f.Type == nil {

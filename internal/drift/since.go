@@ -1,0 +1,45 @@
+package drift
+
+import (
+	"path"
+	"path/filepath"
+	"strings"
+
+	"vetta/internal/shape"
+)
+
+// since notes in which captures a site was met first and last.
+func (s *Site) since() {
+	first, last, ok := shape.SpanOf(s.tallies)
+	if !ok {
+		return
+	}
+	e := s.Endpoint
+	s.First, s.Last = e.Capture(first), e.Capture(last)
+	from, to := e.Span()
+	single := e.Responses == int64(e.Files) // one response in each capture
+	switch {
+	case s.First == "" || s.Last == "" || first == from && last == to:
+	case single && s.Exact && s.Responses == int64(e.From(first)):
+		s.Since = "all since " + captureName(s.First)
+	case first == last:
+		s.Since = "in " + captureName(s.First) + " alone"
+	case last == to:
+		s.Since = "first in " + captureName(s.First)
+	case first == from:
+		s.Since = "last in " + captureName(s.Last)
+	default:
+		s.Since = "from " + captureName(s.First) + " to " + captureName(s.Last)
+	}
+}
+
+// captureName is the name of a capture without its folder and ending; with the last folder where the
+// name alone says little: sailings-2026-03-09, routes/6.
+func captureName(file string) string {
+	file = filepath.ToSlash(file)
+	name := path.Base(strings.TrimSuffix(file, path.Ext(file)))
+	if strings.Trim(name, "0123456789-_. ") == "" && strings.Contains(file, "/") {
+		return path.Base(path.Dir(file)) + "/" + name
+	}
+	return name
+}
