@@ -22,9 +22,13 @@ type index struct {
 	near   map[*shape.Endpoint][]*root
 }
 
-// nearest is how many roots are tried at an endpoint, and at how many endpoints each root is tried at
-// least.
-const nearest = 12
+// nearest is how many roots are tried at an endpoint at most, always how many at least, and at how many
+// endpoints each root is tried at least; between the two, those that seem far worse than the best are not.
+const (
+	nearest  = 12
+	always   = 4
+	hopeless = 0.4
+)
 
 // newIndex makes the index of some roots, for the endpoints of a field.
 func newIndex(roots []*root, f *field, endpoints []*shape.Endpoint) *index {
@@ -63,14 +67,17 @@ func newIndex(roots []*root, f *field, endpoints []*shape.Endpoint) *index {
 			best[i] = append(best[i], ranked{e, ix.scores[i]})
 		}
 		slices.SortStableFunc(found, func(a, b int) int { return compare(ix.scores[b], ix.scores[a]) })
-		for _, i := range found[:min(len(found), nearest)] {
+		for n, i := range found[:min(len(found), nearest)] {
+			if n >= always && ix.scores[i] < hopeless*ix.scores[found[0]] {
+				break
+			}
 			ix.near[e] = append(ix.near[e], roots[i])
 		}
 		ix.forget(found)
 	}
 	for i, all := range best {
 		slices.SortStableFunc(all, func(a, b ranked) int { return compare(b.score, a.score) })
-		for _, r := range all[:min(len(all), nearest)] {
+		for _, r := range all[:min(len(all), always)] {
 			if !slices.Contains(ix.near[r.endpoint], roots[i]) {
 				ix.near[r.endpoint] = append(ix.near[r.endpoint], roots[i])
 			}

@@ -198,14 +198,15 @@ func (p *pairer) elsewhere() {
 	for _, e := range p.shape.Endpoints {
 		for _, t := range p.index.near[e] {
 			worst, ok := least[t.plan]
-			if !ok {
+			bar := max(threshold+0.1, worst-0.1)
+			if best := p.tried[tried{t, e}]; !ok || best == nil || best.score < bar {
 				continue
 			}
-			for _, place := range append([]*shape.Place{e.Root}, p.field.likely(t, e, furthest, false)...) {
+			for _, place := range p.field.likely(t, e, furthest, false) {
 				if taken[place] {
 					continue
 				}
-				if c := t.score(e, place, p.field); c != nil && c.score >= max(threshold+0.1, worst-0.1) {
+				if c := t.score(e, place, p.field); c != nil && c.score >= bar {
 					taken[place] = true
 					c.evidence = append(c.evidence, "found again at "+place.Path())
 					p.choose(c)

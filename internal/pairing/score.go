@@ -97,8 +97,8 @@ func (f *field) of(key string) float64 { return 1 / math.Sqrt(float64(max(1, f.p
 // mostPlaces is how many places of an endpoint a type is tried at: those that have most of its keys.
 const mostPlaces = 4
 
-// likely are the places of an endpoint that have most of the keys of a root's outermost object, the root
-// of the responses left out; lists says that places of lists alone count too.
+// likely are the places of an endpoint that have most of the keys of a root's outermost object; lists says
+// that places of lists alone count too, and the root of the responses does not.
 func (f *field) likely(t *root, e *shape.Endpoint, steps int, lists bool) (out []*shape.Place) {
 	type likely struct {
 		place  *shape.Place
@@ -106,7 +106,7 @@ func (f *field) likely(t *root, e *shape.Endpoint, steps int, lists bool) (out [
 	}
 	var all []likely
 	for _, p := range f.sent[e].places {
-		if p.Place == e.Root || len(p.Steps) > steps || !lists && p.Count(wire.Object) == 0 {
+		if lists && p.Place == e.Root || len(p.Steps) > steps || !lists && p.Count(wire.Object) == 0 {
 			continue
 		}
 		n := 0
@@ -129,10 +129,10 @@ func (f *field) likely(t *root, e *shape.Endpoint, steps int, lists bool) (out [
 // at finds the place of an endpoint that the type fits best, nil for none. A type
 // that a call names is decoded from the response as a whole.
 func (t *root) at(e *shape.Endpoint, f *field) *candidate {
-	best := t.score(e, e.Root, f)
 	if t.call != nil {
-		return t.inEnvelope(best, e, f)
+		return t.inEnvelope(t.score(e, e.Root, f), e, f)
 	}
+	var best *candidate
 	for _, p := range f.likely(t, e, furthest, false) {
 		if t.held && !outermost(p) {
 			continue // another model reads it
