@@ -177,6 +177,12 @@ func unknownModel(err error, set *model.Set) string {
 // readModels finds the files of paths, and reads the model source among them.
 func readModels(paths []input.Path) (*input.Files, *model.Set) {
 	defer memory.Reading()()
+	return readSource(paths)
+}
+
+// readSource is readModels for a command that does little else, and says itself when the memory it
+// takes is looked through.
+func readSource(paths []input.Path) (*input.Files, *model.Set) {
 	files := find(paths)
 	return files, source.Read(files.Sources, files.Builds...)
 }

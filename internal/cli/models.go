@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"vetta/internal/input"
+	"vetta/internal/memory"
 	"vetta/internal/report"
 )
 
@@ -34,7 +35,8 @@ func runModels(e *env, args []string) int {
 	for _, p := range paths {
 		in = append(in, input.Path{Name: p, What: input.Models})
 	}
-	files, set := readModels(in)
+	defer memory.Reading()()
+	files, set := readSource(in)
 	problems := report.Problems(files.Problems, set.Problems, nil)
 	if len(files.Sources) == 0 {
 		return o.nothing("no model source was found in the paths"+ownFiles(files), problems)

@@ -56,16 +56,17 @@ func (s Seen) Get(name string) (Seen, bool) {
 // MarshalJSON writes the value as the trial command documents it: null for
 // nothing, enums by name, dates in RFC 3339 in UTC, bytes in base64, numbers that
 // JSON cannot write as strings. Properties whose value is not known are left out.
-func (s Seen) MarshalJSON() ([]byte, error) { return s.append(nil), nil }
+func (s Seen) MarshalJSON() ([]byte, error) { return s.append(nil, true), nil }
 
-func (s Seen) append(b []byte) []byte {
+// append writes the value; strict says that it must be JSON whatever it is.
+func (s Seen) append(b []byte, strict bool) []byte {
 	switch s.Kind {
 	case SeenBool, SeenInt:
 		return append(b, s.Text...)
 	case SeenFloat, SeenDecimal:
 		// What RFC 8259 has no number for, infinity say, or the text that a lazily parsed number
 		// keeps, is written as a string.
-		if _, _, ok := wire.ParseNumber([]byte(s.Text)); !ok {
+		if _, _, ok := wire.ParseNumber([]byte(s.Text)); strict && !ok {
 			return appendString(b, s.Text)
 		}
 		return append(b, s.Text...)
@@ -81,22 +82,22 @@ func (s Seen) append(b []byte) []byte {
 			if i > 0 {
 				b = append(b, ',')
 			}
-			b = e.append(b)
+			b = e.append(b, strict)
 		}
 		return append(b, ']')
 	case SeenMap, SeenObject:
-		return s.appendMembers(b)
+		return s.appendMembers(b, strict)
 	case SeenCase:
 		if len(s.Names) == 0 {
 			return appendString(b, s.Text)
 		}
 		b = appendString(append(b, '{'), s.Text)
-		return append(s.appendMembers(append(b, ':')), '}')
+		return append(s.appendMembers(append(b, ':'), strict), '}')
 	}
 	return append(b, "null"...)
 }
 
-func (s Seen) appendMembers(b []byte) []byte {
+func (s Seen) appendMembers(b []byte, strict bool) []byte {
 	b = append(b, '{')
 	first := true
 	for i, e := range s.Elems {
@@ -109,7 +110,7 @@ func (s Seen) appendMembers(b []byte) []byte {
 		first = false
 		b = appendString(b, s.Names[i])
 		b = append(b, ':')
-		b = e.append(b)
+		b = e.append(b, strict)
 	}
 	return append(b, '}')
 }
@@ -125,7 +126,7 @@ func appendString(b []byte, text string) []byte {
 }
 
 // String writes the value on one line for people.
-func (s Seen) String() string { return string(s.append(nil)) }
+func (s Seen) String() string { return string(s.append(nil, false)) }
 
 // DateText writes seconds since 1970 as RFC 3339 in UTC, with milliseconds where
 // they are not zero. Years beyond 9999, which RFC 3339 cannot write, have as many

@@ -57,7 +57,7 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual, files []string) (*Res
 		r.Pairs = append(r.Pairs, h...)
 	}
 	for _, a := range apps {
-		p := &pairer{Result: r, app: a, field: f, shape: s, taken: map[*shape.Endpoint]bool{}, chosen: map[*root]bool{}, paired: map[*model.Model]bool{}, best: map[*root]*candidate{}, tried: map[tried]*candidate{}}
+		p := &pairer{Result: r, app: a, field: f, shape: s, taken: map[*shape.Endpoint]bool{}, chosen: map[*root]bool{}, paired: map[*model.Model]bool{}, best: map[*root]*candidate{}, tried: map[tried]*candidate{}, groups: map[ofGroup][]*shape.Endpoint{}}
 		p.manual(byHand)
 		p.pair()
 		r.pairers = append(r.pairers, p)
@@ -79,8 +79,15 @@ type pairer struct {
 	paired map[*model.Model]bool // those that a chosen type holds
 	best   map[*root]*candidate  // whatever its score
 	tried  map[tried]*candidate
-	pairs  []*drift.Pair     // of this app
+	pairs  []*drift.Pair // of this app
+	groups map[ofGroup][]*shape.Endpoint
 	open   []*shape.Endpoint // endpoints that no type of the app was found for
+}
+
+// ofGroup is a type at captures that have a name in common.
+type ofGroup struct {
+	plan  *decoder.Plan
+	group string
 }
 
 // tried is a type at an endpoint.
@@ -95,6 +102,8 @@ func (p *pairer) choose(c *candidate) {
 	source.Reach(c.root.typ, func(m *model.Model) { p.paired[m] = true })
 	pair := c.pair()
 	p.pairs = append(p.pairs, pair)
+	group := ofGroup{pair.Plan, groupName(pair.Endpoint)}
+	p.groups[group] = append(p.groups[group], pair.Endpoint)
 	p.Pairs = append(p.Pairs, pair)
 }
 
@@ -219,9 +228,7 @@ func (p *pairer) elsewhere() {
 // beside says whether a type is paired with other responses of the captures that an endpoint is of,
 // which were set apart since their keys differ.
 func (p *pairer) beside(t *root, e *shape.Endpoint) bool {
-	return slices.ContainsFunc(p.pairs, func(pair *drift.Pair) bool {
-		return pair.Plan == t.plan && pair.Endpoint != e && groupName(pair.Endpoint) == groupName(e)
-	})
+	return slices.ContainsFunc(p.groups[ofGroup{t.plan, groupName(e)}], func(other *shape.Endpoint) bool { return other != e })
 }
 
 // why says what speaks for a candidate.

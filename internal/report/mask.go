@@ -46,10 +46,41 @@ func Mask(steps []wire.Step, literal string) string {
 			return member
 		})
 	}
-	for _, look := range []*regexp.Regexp{jwtLook, bearerLook, emailLook, longLook} {
-		literal = look.ReplaceAllString(literal, masked)
+	for _, look := range looks {
+		if look.mayHave(literal) {
+			literal = look.expr.ReplaceAllString(literal, masked)
+		}
 	}
 	return literal
+}
+
+// looks are what looks secret whatever its key, each with a quick look whether a text may have it.
+var looks = []struct {
+	expr    *regexp.Regexp
+	mayHave func(text string) bool
+}{
+	{jwtLook, func(text string) bool { return strings.Contains(text, "eyJ") }},
+	{bearerLook, func(text string) bool {
+		lower := strings.ToLower(text)
+		return strings.Contains(lower, "bearer") || strings.Contains(lower, "basic")
+	}},
+	{emailLook, func(text string) bool { return strings.Contains(text, "@") }},
+	{longLook, func(text string) bool { return longestWord(text) >= 32 }},
+}
+
+// longestWord is the length of the longest run of letters, digits, _ and -.
+func longestWord(text string) (longest int) {
+	run := 0
+	for i := 0; i < len(text); i++ {
+		c := text[i]
+		if c|0x20 >= 'a' && c|0x20 <= 'z' || c >= '0' && c <= '9' || c == '_' || c == '-' {
+			run++
+			longest = max(longest, run)
+		} else {
+			run = 0
+		}
+	}
+	return longest
 }
 
 // shortest is how long a text must be for its mentions in other texts to be hidden: shorter ones

@@ -3,7 +3,9 @@ package report
 import (
 	"fmt"
 	"io"
+	"runtime"
 	"strings"
+	"sync"
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/library"
@@ -70,13 +72,13 @@ type CallEntry struct {
 // which keys they are read from, and why not.
 type readings map[*model.Field]*decoder.Node
 
-// readingsOf walks the nodes of a plan.
-func readingsOf(root *decoder.Node) readings {
+// readingsOf walks the nodes of a plan as far as they read fields of a model.
+func readingsOf(root *decoder.Node, m *model.Model) readings {
 	out := readings{}
 	seen := map[*decoder.Node]bool{}
 	var walk func(n *decoder.Node)
 	walk = func(n *decoder.Node) {
-		if n == nil || seen[n] {
+		if n == nil || seen[n] || n.Op == decoder.OpBuild && n.Model != m && !extends(m, n.Model) {
 			return
 		}
 		seen[n] = true
@@ -95,6 +97,20 @@ func readingsOf(root *decoder.Node) readings {
 	}
 	walk(root)
 	return out
+}
+
+// extends says whether a model is another or extends it.
+func extends(m, other *model.Model) bool {
+	for depth := 0; m != nil && depth < 16; depth++ { // classes may extend each other in a circle
+		if m == other {
+			return true
+		}
+		if m.Super == nil {
+			return false
+		}
+		m = m.Super.Model
+	}
+	return false
 }
 
 // entry is a field as the plan has it.
@@ -135,57 +151,7 @@ var readingWords = map[model.Reading]string{
 // NewModels makes the report of what was read.
 func NewModels(set *model.Set, problems []CheckProblem) *Models {
 	out := &Models{Layout: LayoutVersion, Command: "models", Models: []ModelEntry{}, Calls: []CallEntry{}, Problems: nonNil(problems), PassedOver: nonNil(set.PassedOver), Files: set.Files}
-	finder := library.NewFinder(set)
-	for _, m := range set.Models {
-		t := &model.Type{Name: m.Name, Model: m}
-		settings, _ := finder.For(t)
-		e := ModelEntry{
-			Name: m.Name, Kind: m.Kind, At: m.Pos, Language: m.Language, Settings: Settings(settings),
-			Reading: m.Reading, Why: m.Why, Fields: []FieldEntry{},
-		}
-		text := func(t *model.Type) string { return t.Name }
-		if lib := library.For(m.Language, settings); lib != nil {
-			e.Library, text = lib.Title, lib.Text
-		}
-		if m.Reading == model.Unfollowed {
-			e.WhyAt = &m.WhyPos
-		}
-		if m.Super != nil {
-			e.Super = text(m.Super)
-		}
-		if m.Raw != nil {
-			e.Raw = text(m.Raw)
-		}
-		read := readings{}
-		if lib := library.For(m.Language, settings); lib != nil && m.Language != "swift" && m.Reading != model.Unfollowed {
-			plan := lib.Plan(t, m.Name, settings)
-			if why := plan.Unclaimed(); why != "" {
-				e.Reading, e.Why = model.Unfollowed, strings.TrimPrefix(why, m.Name+": ")
-			}
-			read = readingsOf(plan.Root)
-		}
-		for _, f := range m.Fields {
-			if !f.Static {
-				e.Fields = append(e.Fields, read.entry(f))
-			}
-		}
-		for _, c := range m.Cases {
-			ce := CaseEntry{Name: c.Name, At: c.Pos}
-			if c.Raw != nil {
-				ce.Raw = c.Raw.Text
-			} else {
-				ce.Key = c.Key
-			}
-			for _, mark := range []string{"SerializedName", "JsonProperty"} {
-				ce.Key = c.Marks.Find(mark).Text("value", ce.Key)
-			}
-			for _, v := range c.Values {
-				ce.Values = append(ce.Values, fieldEntry(v))
-			}
-			e.Cases = append(e.Cases, ce)
-		}
-		out.Models = append(out.Models, e)
-	}
+	out.Models = entries(set)
 	for _, c := range set.Calls {
 		name := c.Declared
 		if c.Type == nil {
@@ -194,6 +160,94 @@ func NewModels(set *model.Set, problems []CheckProblem) *Models {
 		out.Calls = append(out.Calls, CallEntry{name, c.Swallowed, c.Pos})
 	}
 	return out
+}
+
+// entries are the models of a set. Large sets are gone through in as many parts as there are cores.
+func entries(set *model.Set) []ModelEntry {
+	out := make([]ModelEntry, len(set.Models))
+	finder := library.NewFinder(set)
+	size := len(set.Models)/runtime.GOMAXPROCS(0) + 1
+	var wait sync.WaitGroup
+	for from := 0; from < len(out); from += size {
+		wait.Go(func() {
+			plans := planners{}
+			for i := from; i < min(from+size, len(out)); i++ {
+				out[i] = entryOf(set.Models[i], finder, plans)
+			}
+		})
+	}
+	wait.Wait()
+	return out
+}
+
+func entryOf(m *model.Model, finder *library.Finder, plans planners) ModelEntry {
+	t := &model.Type{Name: m.Name, Model: m}
+	settings, _ := finder.For(t)
+	e := ModelEntry{
+		Name: m.Name, Kind: m.Kind, At: m.Pos, Language: m.Language, Settings: Settings(settings),
+		Reading: m.Reading, Why: m.Why, Fields: []FieldEntry{},
+	}
+	text := func(t *model.Type) string { return t.Name }
+	if lib := library.For(m.Language, settings); lib != nil {
+		e.Library, text = lib.Title, lib.Text
+	}
+	if m.Reading == model.Unfollowed {
+		e.WhyAt = &m.WhyPos
+	}
+	if m.Super != nil {
+		e.Super = text(m.Super)
+	}
+	if m.Raw != nil {
+		e.Raw = text(m.Raw)
+	}
+	read := readings{}
+	if lib := library.For(m.Language, settings); lib != nil && m.Language != "swift" && m.Reading != model.Unfollowed {
+		plan := plans.of(lib, settings)(t, m.Name)
+		if why := plan.Unclaimed(); why != "" {
+			e.Reading, e.Why = model.Unfollowed, strings.TrimPrefix(why, m.Name+": ")
+		}
+		read = readingsOf(plan.Root, m)
+	}
+	for _, f := range m.Fields {
+		if !f.Static {
+			e.Fields = append(e.Fields, read.entry(f))
+		}
+	}
+	for _, c := range m.Cases {
+		ce := CaseEntry{Name: c.Name, At: c.Pos}
+		if c.Raw != nil {
+			ce.Raw = c.Raw.Text
+		} else {
+			ce.Key = c.Key
+		}
+		for _, mark := range []string{"SerializedName", "JsonProperty"} {
+			ce.Key = c.Marks.Find(mark).Text("value", ce.Key)
+		}
+		for _, v := range c.Values {
+			ce.Values = append(ce.Values, fieldEntry(v))
+		}
+		e.Cases = append(e.Cases, ce)
+	}
+	return e
+}
+
+// planners make plans, by library and settings.
+type planners map[planned]func(*model.Type, string) *decoder.Plan
+
+type planned struct {
+	library  string
+	settings *model.Settings
+}
+
+func (p planners) of(lib *library.Library, settings *model.Settings) func(*model.Type, string) *decoder.Plan {
+	if lib.Planner == nil {
+		return func(t *model.Type, declared string) *decoder.Plan { return lib.Plan(t, declared, settings) }
+	}
+	at := planned{lib.Name, settings}
+	if p[at] == nil {
+		p[at] = lib.Planner(settings)
+	}
+	return p[at]
 }
 
 func fieldEntry(f *model.Field) FieldEntry {

@@ -47,6 +47,12 @@ func (c *Check) sideBySide() {
 			order = append(order, at)
 		}
 	}
+	type decodes struct{ endpoint, language, library string }
+	by := map[decodes][]*App{}
+	for k, app := range apps {
+		at := decodes{k.endpoint, k.language, k.library}
+		by[at] = append(by[at], app)
+	}
 	for _, m := range c.Models {
 		for _, f := range m.Findings {
 			seen := map[string]bool{}
@@ -56,8 +62,8 @@ func (c *Check) sideBySide() {
 			for _, k := range f.Keys {
 				seen[k.Endpoint] = true
 			}
-			for k, app := range apps {
-				if seen[k.endpoint] && k.language == m.Language && k.library == m.Library {
+			for endpoint := range seen {
+				for _, app := range by[decodes{endpoint, m.Language, m.Library}] {
 					app.Findings[f.Level]++
 				}
 			}

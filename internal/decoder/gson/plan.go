@@ -20,7 +20,21 @@ const Name = "gson"
 // Plan makes the plan by which a Gson with these settings decodes t. Settings may be
 // nil: a Gson on which nothing is set.
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
+	return Planner(settings)(t, declared)
+}
+
+// Planner makes plans as Plan does, for many types with the same settings: what several of them hold is
+// planned once. What a class breaks that an earlier one of them holds, the later ones do not say again.
+func Planner(settings *model.Settings) func(t *model.Type, declared string) *decoder.Plan {
 	c := &compiler{settings: settings, nodes: map[string]*decoder.Node{}}
+	return func(t *model.Type, declared string) *decoder.Plan {
+		c.broken, c.breaks, c.growth = nil, nil, model.Growth{}
+		return c.plan(t, declared)
+	}
+}
+
+func (c *compiler) plan(t *model.Type, declared string) *decoder.Plan {
+	settings := c.settings
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings}
 	p.Root = c.value(t.Unwrapped(), false)
 	if c.broken != nil {

@@ -20,7 +20,22 @@ const Name = "jackson"
 // Plan makes the plan by which an ObjectMapper with these settings decodes t. Settings
 // may be nil: a mapper on which nothing is set.
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
-	c := &compiler{settings: settings, nodes: map[string]*decoder.Node{}}
+	return Planner(settings)(t, declared)
+}
+
+// Planner makes plans as Plan does, for many types with the same settings: what several of them hold is
+// planned once. What is refused of a class that an earlier one of them holds, the later ones do not say
+// again.
+func Planner(settings *model.Settings) func(t *model.Type, declared string) *decoder.Plan {
+	c := &compiler{settings: settings, nodes: map[string]*decoder.Node{}, declared: map[*decoder.Node]bool{}}
+	return func(t *model.Type, declared string) *decoder.Plan {
+		c.broken, c.breaks, c.growth = nil, nil, model.Growth{}
+		return c.plan(t, declared)
+	}
+}
+
+func (c *compiler) plan(t *model.Type, declared string) *decoder.Plan {
+	settings := c.settings
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings}
 	t = c.java(t)
 	p.Root = c.value(t, format{})
@@ -30,7 +45,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	if c.broken != nil {
 		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Model: c.breaks, Error: c.broken, Inner: p.Root}
 	}
-	c.views.asDeclared(p.Root, map[*decoder.Node]bool{})
+	c.views.asDeclared(p.Root, c.declared)
 	if c.off("USE_ANNOTATIONS") {
 		p.Refuses = "its mapper passes over annotations, which is not followed"
 	}
@@ -58,6 +73,8 @@ type compiler struct {
 	broken *decoder.Error
 	breaks *model.Model
 	views  views
+	// declared are the nodes in which the classes and fields of the source stand, not their views.
+	declared map[*decoder.Node]bool
 }
 
 // on and off say whether the source switches a feature so; one that it leaves alone is
