@@ -73,10 +73,7 @@ func (f *Finding) Brief(literal string) string {
 		}
 		return sent
 	case wrongKind:
-		if literal != "" && literal != "true" && literal != "false" {
-			return sent + ": " + literal
-		}
-		return sent
+		return value + ", not " + f.Declared
 	case listMismatch:
 		if sent == "an array" {
 			return "a list"
@@ -84,6 +81,10 @@ func (f *Finding) Brief(literal string) string {
 		return sent + ", not a list"
 	case wrongRoot:
 		return fmt.Sprintf("%s, not %s", sent, f.Declared)
+	case undecodableType:
+		return "cannot be decoded at all"
+	case unknownClass:
+		return value + " is of no class"
 	case mixedValues:
 		return strings.Join(all[:min(3, len(all))], ", ")
 	case keptDefault, swallowedError, neverFits, neverRead, lostDigits, wrongUnit:
@@ -103,8 +104,9 @@ func (s *Site) numbers(sent *Sent) {
 	if sent.class.Facts&shape.Negative != 0 {
 		end, words = s.low, "whole numbers down to "
 	}
-	if sent.Values == 1 {
-		words = ""
+	if sent.Values == 1 && len(s.Sent) == 1 && len(s.Examples) > 0 && s.Examples[0].Value != "" {
+		sent.What = s.Examples[0].Value
+		return
 	}
 	sent.What = words + wholeText(end)
 }

@@ -303,6 +303,9 @@ func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *even
 		}
 	}
 	f.Element = f.Element || ev.element
+	if f.asked == "" {
+		f.asked = ev.key
+	}
 	if ev.err != nil && f.Error == "" {
 		f.Error, f.advice = ev.err.Message, ev.err.Advice
 	}

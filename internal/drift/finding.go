@@ -30,6 +30,7 @@ type Finding struct {
 	Keys     []Unread
 	advice   string
 	given    string // Rename as the library compares it
+	asked    string // the key that the library looks for
 	Sites    []*Site
 }
 
@@ -153,6 +154,33 @@ func (s *Site) settle() {
 	s.Examples = shape.FirstExamples(s.tallies)
 	s.since()
 	sort.SliceStable(s.Sent, func(i, k int) bool { return s.Sent[i].Values > s.Sent[k].Values })
+}
+
+// In is how many responses the finding is in, at all its sites, out of how many were looked at there; a
+// response that it is in at several places counts once. exact is false where it is the least it can be.
+func (f *Finding) In() (responses, of int64, exact bool) {
+	exact = true
+	tallies := map[*shape.Endpoint][]*shape.Tally{}
+	alone := map[*shape.Endpoint]int64{}
+	var endpoints []*shape.Endpoint
+	for _, s := range f.Sites {
+		if _, known := alone[s.Endpoint]; !known {
+			endpoints = append(endpoints, s.Endpoint)
+			of += s.OfResponses
+		}
+		alone[s.Endpoint] += s.Responses
+		tallies[s.Endpoint] = append(tallies[s.Endpoint], s.tallies...)
+		exact = exact && s.Exact
+	}
+	for _, e := range endpoints {
+		if len(tallies[e]) == 0 {
+			responses += min(alone[e], e.Responses)
+			continue
+		}
+		n, all := e.Among(tallies[e])
+		responses, exact = responses+n, exact && all
+	}
+	return responses, of, exact
 }
 
 // Values and Responses are those of all sites.

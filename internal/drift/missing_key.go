@@ -40,6 +40,9 @@ func (f *Finding) never() bool {
 
 // key is the name on the wire that the finding is about.
 func (f *Finding) key() string {
+	if f.asked != "" {
+		return f.asked
+	}
 	if f.Field != nil && len(f.Field.Keys) > 0 {
 		return f.Field.Keys[0]
 	}

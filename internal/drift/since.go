@@ -20,10 +20,10 @@ func (s *Site) since() {
 	single := e.Responses == int64(e.Files) // one response in each capture
 	switch {
 	case s.First == "" || s.Last == "" || first == from && last == to:
-	case single && s.Exact && s.Responses == int64(e.From(first)):
-		s.Since = "all since " + captureName(s.First)
 	case first == last:
 		s.Since = "in " + captureName(s.First) + " alone"
+	case single && s.Exact && s.Responses == int64(e.From(first)):
+		s.Since = "all since " + captureName(s.First)
 	case last == to:
 		s.Since = "first in " + captureName(s.First)
 	case first == from:

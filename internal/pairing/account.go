@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"vetta/internal/decoder"
 	"vetta/internal/drift"
 	"vetta/internal/model"
 	"vetta/internal/shape"
@@ -14,11 +15,12 @@ import (
 // Account lists all that is in no list yet, when the pairs have been checked: then every model of the set
 // is judged, without a response, or not judged, and so is every endpoint.
 func (r *Result) Account(set *model.Set, s *shape.Shape, checked *drift.Checked) {
-	a := &accountant{Result: r, judged: map[*model.Model]bool{}, by: map[*model.Model]*root{}, best: map[*model.Model]*candidate{}, partOf: map[*model.Model]string{}, otherKind: map[string]bool{}, unclaimed: map[*model.Model]*root{}}
+	a := &accountant{Result: r, judged: map[*model.Model]bool{}, by: map[*model.Model]*root{}, best: map[*model.Model]*candidate{}, partOf: map[*model.Model]string{}, otherKind: map[string]bool{}, refused: map[string]bool{}, unclaimed: map[*model.Model]*root{}}
 	for _, m := range checked.Models {
 		a.judged[m.Model] = true
 	}
 	for _, p := range checked.Pairs {
+		a.refused[p.Plan.Declared] = a.refused[p.Plan.Declared] || p.Plan.Root.Op == decoder.OpFail
 		a.otherKind[p.Plan.Declared] = a.otherKind[p.Plan.Declared] || len(p.Findings) > 0
 	}
 	for _, p := range r.Pairs {
@@ -81,6 +83,7 @@ type accountant struct {
 	by        map[*model.Model]*root
 	best      map[*model.Model]*candidate
 	partOf    map[*model.Model]string // a paired type that holds the model
+	refused   map[string]bool         // paired types that the library decodes nothing into
 	otherKind map[string]bool         // paired types whose responses are of another kind
 	unclaimed map[*model.Model]*root  // one that holds it and of which nothing is claimed
 }
@@ -121,6 +124,8 @@ func (a *accountant) without(m *model.Model) Alone {
 	out := Alone{Model: m, Why: "no response has its keys"}
 	best := a.best[m]
 	switch {
+	case a.refused[a.partOf[m]]:
+		out.Why = fmt.Sprintf("it is part of %s, which cannot be decoded, whatever is sent", a.partOf[m])
 	case a.otherKind[a.partOf[m]]:
 		out.Why = fmt.Sprintf("it is part of %s, and what was sent for that is of another kind", a.partOf[m])
 	case a.partOf[m] != "" && a.partOf[m] != m.Name:

@@ -113,7 +113,11 @@ type CheckFinding struct {
 	Suggestion string      `json:"suggestion,omitempty"`
 	Code       string      `json:"code,omitempty"` // of the suggestion, what can be pasted
 	Keys       []CheckKey  `json:"keys,omitempty"`
-	Sites      []CheckSite `json:"sites"`
+	// Responses is how many responses it is in, at all sites, out of how many were looked at there.
+	Responses   int64       `json:"responses"`
+	OfResponses int64       `json:"ofResponses"`
+	Exact       bool        `json:"exact"`
+	Sites       []CheckSite `json:"sites"`
 }
 
 // CheckKey is a key that is sent and not read.
@@ -507,6 +511,7 @@ func (m maker) finding(f *drift.Finding) CheckFinding {
 		out.Sites = append(out.Sites, site)
 	}
 	out.Brief = m.brief(f)
+	out.Responses, out.OfResponses, out.Exact = f.In()
 	return out
 }
 

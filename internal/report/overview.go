@@ -28,8 +28,8 @@ func (c *Check) overview(w *writer) {
 	if t.WouldNotDecode.Responses == 0 {
 		code = green
 	}
-	w.line(0, code, fmt.Sprintf("%s%d of %s would not decode: %s, %d misreads in %s",
-		atLeast(t.WouldNotDecode), t.WouldNotDecode.Responses, plural(t.Checked, "response"), countOf(t.Findings.Breaks, "break"), t.Findings.Misreads, plural(int64(t.Models), "model")))
+	w.line(0, code, fmt.Sprintf("%s%d of %s would not decode: %s, %s in %s",
+		atLeast(t.WouldNotDecode), t.WouldNotDecode.Responses, plural(t.Checked, "response"), countOf(t.Findings.Breaks, "break"), countOf(t.Findings.Misreads, "misread"), plural(int64(t.Models), "model")))
 	rows := c.rows()
 	var widths [4]int
 	for _, r := range rows {
@@ -69,7 +69,7 @@ func (c *Check) rows() (rows []row) {
 		if !faults[f.Level] && !(f.Level == drift.Loose && c.options.Loose) {
 			return
 		}
-		r := row{level: f.Level, exact: true, field: name, brief: f.Brief, at: f.At.String()}
+		r := row{level: f.Level, responses: f.Responses, of: f.OfResponses, exact: f.Exact, field: name, brief: f.Brief, at: f.At.String()}
 		if f.Field != "" && f.Field != name {
 			r.field += "." + f.Field
 		}
@@ -78,9 +78,6 @@ func (c *Check) rows() (rows []row) {
 			r.at = ""
 		case !c.options.Brief: // the whole path stands below
 			r.at = fmt.Sprintf("%s:%d", path.Base(filepath.ToSlash(f.At.File)), f.At.Line)
-		}
-		for _, s := range f.Sites {
-			r.responses, r.of, r.exact = r.responses+s.Responses, r.of+s.OfResponses, r.exact && s.Exact
 		}
 		rows = append(rows, r)
 	}

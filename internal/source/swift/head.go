@@ -12,6 +12,7 @@ const maxHead = 200
 // bodyWords are what the bodies of functions are read for: decoders and formatters that
 // they build, what they set on them, and where they decode.
 var bodyWords = scan.NewWords("decode decodeIfPresent JSONDecoder DateFormatter ISO8601DateFormatter",
+	"serializingDecodable responseDecodable publishDecodable",
 	"keyDecodingStrategy dateDecodingStrategy dataDecodingStrategy nonConformingFloatDecodingStrategy allowsJSON5",
 	"dateFormat timeZone locale formatOptions dateStyle timeStyle")
 

@@ -323,12 +323,13 @@ func (s *settingsFinder) findCalls(top *typeDecl) {
 	f := top.file
 	for _, hit := range f.Hits {
 		i := int(hit)
-		if !f.Is(i, "decode") || !f.Is(i+1, "(") || !f.Is(i-1, ".") {
+		if !decodingCalls[f.Word(i)] || !f.Is(i+1, "(") || !f.Is(i-1, ".") {
 			continue
 		}
 		p := parserAt(f, i+1)
-		call := p.arguments(exprCall, &expr{op: exprName, text: "decode", start: i, end: i + 1})
-		if call.label("from") == nil || len(call.args) < 2 {
+		call := p.arguments(exprCall, &expr{op: exprName, text: f.Word(i), start: i, end: i + 1})
+		handed := call.label("decoder") // the decoder is an argument, as publishers and HTTP clients have it
+		if len(call.args) < 2 || f.Is(i, "decode") && call.label("from") == nil && (handed == nil || call.label("type") == nil) {
 			continue
 		}
 		c := &model.Call{Pos: f.Where(i), Swallowed: swallowed(f, i)}
@@ -338,7 +339,9 @@ func (s *settingsFinder) findCalls(top *typeDecl) {
 				c.Type, c.Declared = typ, first.text
 			}
 		}
-		if name := receiverName(f, i); name != "" {
+		if name := receiverName(f, i); handed != nil || !f.Is(i, "decode") {
+			c.Settings = s.handed(handed, f, i)
+		} else if name != "" {
 			if objectClasses[name] { // JSONDecoder().decode(…)
 				c.Settings = &model.Settings{Library: "foundation", Pos: f.Where(i), Options: map[string]model.Option{}}
 			} else if o := s.lookup(name, f, i); o != nil && o.class == "JSONDecoder" {
@@ -347,6 +350,31 @@ func (s *settingsFinder) findCalls(top *typeDecl) {
 		}
 		s.calls = append(s.calls, c)
 	}
+}
+
+// decodingCalls are the methods that decode a type which one of their arguments names.
+var decodingCalls = map[string]bool{"decode": true, "serializingDecodable": true, "responseDecodable": true, "publishDecodable": true}
+
+// handed are the settings of a decoder that is an argument of a call: of one that is made there, or that a
+// name leads to; where none is handed over the call makes a plain one. nil where it is not found.
+func (s *settingsFinder) handed(e *expr, f *scan.File, call int) *model.Settings {
+	plain := &model.Settings{Library: "foundation", Pos: f.Where(call), Options: map[string]model.Option{}}
+	if e == nil {
+		return plain
+	}
+	name := ""
+	for i := e.start; i < e.end; i++ { // the last name: self.decoder, API.decoder, makeDecoder()
+		if f.KindAt(i) == scan.Ident && !f.Is(i+1, ":") {
+			name = f.Word(i)
+		}
+	}
+	if o := s.lookup(name, f, call); o != nil && o.class == "JSONDecoder" {
+		return s.settings(o)
+	}
+	if objectClasses[name] {
+		return plain
+	}
+	return nil
 }
 
 // generic says whether a type is, at its root, a parameter of the function around
