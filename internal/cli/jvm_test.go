@@ -204,7 +204,8 @@ class Vessel { @JsonProperty(Fields.NAME) String name; @JsonProperty("decks") in
 		"c/port-3.json": `{"the_code":{},"metres":4}`,
 	})
 	r := p.run("check", "-format", "lines", ".")
-	want := "app/Port.java:6:37: breaks: Port code: a value of another kind (1 of 3 values, 1 of 3 responses): JsonSyntaxException: java.lang.IllegalStateException: Expected a string but was BEGIN_OBJECT [wrong-kind]\n"
+	want := "app/Port.java:6:37: breaks: Port code: a value of another kind (1 of 3 values, 1 of 3 responses): JsonSyntaxException: java.lang.IllegalStateException: Expected a string but was BEGIN_OBJECT [wrong-kind]\n" +
+		"app/Vessel.java:4:7: unjudged: Vessel an annotation of name says Fields.NAME, a constant that is not in the source\n"
 	if r.out != want {
 		t.Errorf("got\n%swant\n%s%s", r.out, want, r.err)
 	}

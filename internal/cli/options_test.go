@@ -59,7 +59,7 @@ func TestFailOn(t *testing.T) {
 	if r := p.run("check", "App", "ignores"); r.code != 0 {
 		t.Errorf("without -fail-on a key that nobody reads exits with %d", r.code)
 	}
-	p.run("check", "-fail-on", "broken", "App", "breaks").exits(2).complains("-fail-on broken: it is one of breaks, misreads, ignores, loose, never")
+	p.run("check", "-fail-on", "broken", "App", "breaks").exits(2).complains("-fail-on broken: it is one of breaks, misreads, unjudged, ignores, loose, never")
 }
 
 // TestTheSameWhateverTheOrder: workers, the order of paths and how they are written change
@@ -92,7 +92,7 @@ func TestTheSameWhateverTheOrder(t *testing.T) {
 // captures says, but for the values of examples, which a shape does not keep.
 func TestSavedShapes(t *testing.T) {
 	p := board(t)
-	values := regexp.MustCompile(`"value": "(\\.|[^"\\])*"`)
+	values := regexp.MustCompile(`"(value|brief)": "(\\.|[^"\\])*"`)
 	want := values.ReplaceAllString(p.run("check", "-loose", "-format", "json", "App", "breaks", "misreads", "ignores", "loose").exits(1).out, "")
 	p.run("shape", "-o", "all.shape", "breaks", "misreads", "ignores", "loose").exits(0)
 	p.run("shape", "-o", "some.shape", "breaks/breaks-1.json", "misreads").exits(0)
@@ -192,10 +192,10 @@ func TestColor(t *testing.T) {
 // TestPaths: what cannot be read is named, and the rest is done.
 func TestPaths(t *testing.T) {
 	p := board(t)
-	r := p.run("check", "App", "breaks", "nowhere").exits(1)
+	r := p.run("check", "App", "breaks", "nowhere").exits(2)
 	r.complains("nowhere").says("Breaks")
 	p.run("check", "nowhere", "neither").exits(2).complains("nowhere")
-	p.run("models", "App", "breaks").exits(0).says("4 models in 1 source file")
+	p.run("models", "App", "breaks").exits(2).complains("breaks: nothing to read was found in it").says("4 models in 1 source file")
 
 	os.WriteFile(filepath.Join(p.dir, "App", "Broken.kt"), []byte("data class Broken(val a: Int"), 0o644)
 	os.WriteFile(filepath.Join(p.dir, "breaks", "cut.json"), []byte(`{"id":1,"name":"Te`), 0o644)

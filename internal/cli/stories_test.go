@@ -3618,7 +3618,7 @@ Berth  App/Berth.swift:3:8
   misreads  Berth  App/Berth.swift:3:8  an error that the code drops: the app sees nothing [swallowed-error]
             sent      a number with a fraction  in 1 of 3 values, 1 of 3 responses
                       a string that is a number  in 1 of 3 values, 1 of 3 responses
-            since     all since berth/2
+            when      all since berth/2
             example   berth/2.json:1:12  /number  "4"
             app sees  null
             dropped   the cast to Int found number

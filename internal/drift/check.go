@@ -63,6 +63,8 @@ type PairResult struct {
 	// Untold are the places whose objects are of several classes that could not be told
 	// apart: nothing is said of what is in them.
 	Untold []string
+	// Unjudged says that nothing is claimed of what the responses are decoded into.
+	Unjudged bool
 }
 
 // Apart reads the responses of an endpoint again, with the objects at some places told
@@ -79,13 +81,24 @@ func Check(pairs []*Pair, apart Apart) *Checked {
 	for _, p := range pairs {
 		out.Pairs = append(out.Pairs, c.pair(p))
 	}
-	for _, r := range c.results {
+	unjudged := map[*Pair][]*model.Model{}
+	for m, r := range c.results {
+		if _, whole := c.unfollowed[m]; whole && len(r.Findings) == 0 && r.readNothing() {
+			delete(c.results, m)
+			for _, s := range r.Sites {
+				unjudged[s.Pair] = append(unjudged[s.Pair], m)
+			}
+			continue
+		}
 		r.Findings = joinMixed(r.Findings)
 		for _, f := range r.Findings {
 			f.finish()
 		}
 		sortFindings(r.Findings)
 		out.Models = append(out.Models, r)
+	}
+	for _, p := range out.Pairs {
+		p.Unjudged = slices.ContainsFunc(unjudged[p.Pair], func(m *model.Model) bool { return m == p.Plan.Type.Unwrapped().Model })
 	}
 	sort.Slice(out.Models, func(i, k int) bool { return before(out.Models[i].Model.Pos, out.Models[k].Model.Pos) })
 	return out
@@ -179,6 +192,13 @@ func (c *checker) pair(p *Pair) *PairResult {
 		f.addLoose(e, l)
 	}
 	return result
+}
+
+// readNothing says whether no field of a model is read in a way that is followed.
+func (r *ModelResult) readNothing() bool {
+	return !slices.ContainsFunc(r.Model.Fields, func(f *model.Field) bool {
+		return f.Reading == model.ByLibrary || f.Reading == model.ByCode && len(f.Keys) > 0
+	})
 }
 
 // lostAt is how many responses would not decode because of a model at one of its places: because of what

@@ -11,8 +11,8 @@ const exchangedEach = 6
 
 // exchanged says whether a key has taken the place of the one that is asked for: every object has exactly
 // one of the two, values of both are alike, and from some capture on it is always the same one.
-func (a asked) exchanged(k *shape.Key) bool {
-	if len(a.keys) != 1 || a.place.OpenForms || a.together(k) || !a.fills(k) {
+func (w *walk) exchanged(a asked, k *shape.Key) bool {
+	if !timed(w.e) || len(a.keys) != 1 || a.place.OpenForms || a.together(k) || !a.fills(k) {
 		return false
 	}
 	own := a.keys[0]
@@ -27,7 +27,7 @@ func (a asked) exchanged(k *shape.Key) bool {
 // only says whether no other key at the place could have taken the place of what is asked as well.
 func (w *walk) only(a asked, k *shape.Key) bool {
 	for _, other := range a.place.Keys {
-		if other != k && !w.read[a.place][other.Name] && a.exchanged(other) {
+		if other != k && !w.read[a.place][other.Name] && w.exchanged(a, other) {
 			return false
 		}
 	}

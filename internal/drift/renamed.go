@@ -73,7 +73,7 @@ func (w *walk) renameOf(a asked) *rename {
 			why += ", and wherever one is absent the other is sent"
 		}
 		if score < 0.6 {
-			if a.exchanged(k) && w.only(a, k) {
+			if w.exchanged(a, k) && w.only(a, k) {
 				score, why = 0.6+0.3*score, "every object has exactly one of the two, and the one since the other has gone"
 			} else {
 				continue

@@ -3,6 +3,7 @@ package drift
 import (
 	"path"
 	"path/filepath"
+	"regexp"
 	"strings"
 
 	"vetta/internal/shape"
@@ -19,7 +20,7 @@ func (s *Site) since() {
 	from, to := e.Span()
 	single := e.Responses == int64(e.Files) // one response in each capture
 	switch {
-	case s.First == "" || s.Last == "" || first == from && last == to:
+	case s.First == "" || s.Last == "" || first == from && last == to || !timed(e):
 	case first == last:
 		s.Since = "in " + captureName(s.First) + " alone"
 	case single && s.Exact && s.Responses == int64(e.From(first)):
@@ -31,6 +32,23 @@ func (s *Site) since() {
 	default:
 		s.Since = "from " + captureName(s.First) + " to " + captureName(s.Last)
 	}
+}
+
+// timed says whether the names of an endpoint's captures tell an order in time: by a date, or by a number
+// that counts them, 1, 2, 3. Numbers of four digits and more are taken for ids.
+func timed(e *shape.Endpoint) bool {
+	from, to := e.Span()
+	return inTime(e.Capture(from)) && inTime(e.Capture(to))
+}
+
+var (
+	dated   = regexp.MustCompile(`(19|20)[0-9]{2}[-_.]?[01][0-9][-_.]?[0-3][0-9]`)
+	counted = regexp.MustCompile(`(^|[^0-9])[0-9]{1,3}\)?$`)
+)
+
+func inTime(file string) bool {
+	name := path.Base(filepath.ToSlash(strings.TrimSuffix(file, filepath.Ext(file))))
+	return dated.MatchString(name) || counted.MatchString(name)
 }
 
 // captureName is the name of a capture without its folder and ending; with the last folder where the

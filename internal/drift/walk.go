@@ -186,12 +186,16 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 			w.node(n.Inner, place, false)
 		}
 	case decoder.OpUnknown:
-		if w.field != nil && place.Total() > 0 {
+		switch {
+		case place.Total() == 0:
+		case w.field != nil:
 			w.field.Type.Walk(func(t *model.Type) {
 				if t.Model != nil {
 					w.unfollowed[t.Model] = n.Why
 				}
 			})
+		case w.model != nil && !w.elem: // what its instance is as a whole
+			w.unfollowed[w.model] = n.Why
 		}
 		for _, k := range place.Keys { // where it is opaque any key may be the one that is read
 			if n.Opaque || slices.Contains(n.Others, k.Name) {

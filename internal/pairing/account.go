@@ -59,7 +59,12 @@ func (r *Result) Account(set *model.Set, s *shape.Shape, checked *drift.Checked)
 		}
 		if why := a.unjudged(m, checked); why != "" {
 			alone := Alone{Model: m, Why: why}
-			if t := a.unclaimed[m]; t == nil || t.model == m {
+			for _, p := range checked.Pairs {
+				if p.Unjudged && p.Plan.Type.Unwrapped().Model == m {
+					alone.Endpoint = p.Endpoint
+				}
+			}
+			if t := a.unclaimed[m]; alone.Endpoint == nil && (t == nil || t.model == m) {
 				alone.Endpoint = field.guess(m, t, s)
 			}
 			if alone.Endpoint != nil {

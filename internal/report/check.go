@@ -3,6 +3,7 @@ package report
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"vetta/internal/capture"
 	"vetta/internal/decoder/library"
@@ -311,7 +312,7 @@ func NewCheck(set *model.Set, s *shape.Shape, checked *drift.Checked, pairs *pai
 		c.Unpaired.Endpoints = append(c.Unpaired.Endpoints, UnpairedEndpoint{a.Endpoint.Name, a.Endpoint.Responses, a.Nearest, a.Why})
 	}
 	for _, a := range pairs.Unjudged {
-		u := UnjudgedModel{Name: a.Model.Name, At: a.Model.Pos, Why: a.Why}
+		u := UnjudgedModel{Name: a.Model.Name, At: a.Model.Pos, Why: strings.TrimPrefix(a.Why, a.Model.Name+": ")}
 		if a.Endpoint != nil {
 			u.Endpoint, u.Responses = a.Endpoint.Name, a.Endpoint.Responses
 		}
@@ -331,6 +332,9 @@ func NewCheck(set *model.Set, s *shape.Shape, checked *drift.Checked, pairs *pai
 func (c *Check) responses(s *shape.Shape, checked *drift.Checked, pairs *pairing.Result) {
 	lost := map[*shape.Endpoint]Count{}
 	for _, p := range checked.Pairs {
+		if p.Unjudged {
+			continue
+		}
 		if known, ok := lost[p.Endpoint]; !ok || p.Lost > known.Responses {
 			lost[p.Endpoint] = Count{p.Lost, p.LostExact}
 		}

@@ -203,7 +203,7 @@ func (c *Check) sent(w *writer, f CheckFinding, s CheckSite) {
 		w.labelled(12, label, labelWidth, faint, Safe(text))
 	}
 	if len(s.Sent) > 1 && s.Since != "" {
-		w.labelled(12, "since", labelWidth, faint, Safe(s.Since))
+		w.labelled(12, "when", labelWidth, faint, Safe(s.Since))
 	}
 }
 
