@@ -26,7 +26,7 @@ func TestOpposites(t *testing.T) {
 			t.Errorf("%s and %s are alike: %v", pair[0], pair[1], score)
 		}
 	}
-	for _, pair := range [][2]string{{"toStop", "to_stop"}, {"startsAt", "startTime"}, {"fromTo", "from_to"}, {"departsAt", "departure_time"}} {
+	for _, pair := range [][2]string{{"toStop", "to_stop"}, {"startsAt", "starts_at"}, {"fromTo", "from_to"}, {"departsAt", "departs"}} {
 		if score, _ := likeness(pair[0], pair[1]); score < 0.6 {
 			t.Errorf("%s and %s are not alike: %v", pair[0], pair[1], score)
 		}
