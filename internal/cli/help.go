@@ -52,6 +52,10 @@ func init() {
 
 // explain writes what a kind of finding means.
 func explain(out io.Writer, k *drift.Kind) {
-	fmt.Fprintf(out, "%s (%s): %s\n\n%s\n\nExample:\n    %s\n\nWhat to do:\n    %s\n",
-		k.Name, k.Level, k.Title, k.Text, strings.ReplaceAll(k.Example, "\n", "\n    "), strings.ReplaceAll(k.Fix, "\n", "\n    "))
+	fmt.Fprintf(out, "%s (%s): %s\n\n%s\n", k.Name, k.Level, k.Title, k.Text)
+	indented := strings.NewReplacer("\n", "\n    ")
+	for _, e := range k.Examples {
+		fmt.Fprintf(out, "\nIn %s:\n    %s\n    %s\n", e.In, indented.Replace(e.Code), indented.Replace(e.Sent))
+	}
+	fmt.Fprintf(out, "\nWhat to do:\n    %s\n", indented.Replace(k.Fix))
 }

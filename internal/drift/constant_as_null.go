@@ -8,9 +8,12 @@ var constantAsNull = &Kind{
 	Title: "a text that no constant of the enum has becomes null",
 	Text: `The library knows the constants of the enum by their names and annotations, exactly as
 written. Any other text becomes null, without an error.`,
-	Example: `enum Level { INFO, WARN }
-class Notice { Level level; }
-{"level": "severe"}`,
+	Examples: []Example{
+		{"Java, Gson", `class Notice { Level level; }
+enum Level { INFO, WARN }`, `{"level": "severe"}`},
+		{"Kotlin, Gson", `data class Notice(val level: Level?)
+enum class Level { INFO, WARN }`, `{"level": "severe"}`},
+	},
 	Fix: `Add the constant, or annotate it with the text that is sent; and handle null where the
 field is used.`,
 	takes: loss(decoder.NoConstant),

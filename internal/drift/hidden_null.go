@@ -13,8 +13,10 @@ var hiddenNull = &Kind{
 	Text: `The library fills properties by reflection, past Kotlin's checks. Where the key is absent
 or null, or an element is, a property that is declared without ? holds null all the same.
 Nothing happens while decoding; the app crashes later, somewhere else, at the first use.`,
-	Example: `data class Sailing(val id: Int, val vessel: String)
-{"id": 7}`,
+	Examples: []Example{
+		{"Kotlin, Gson", `data class Sailing(val id: Int, val vessel: String)`, `{"id": 7}`},
+		{"Kotlin, Jackson", `data class Sailing(val id: Int, val stops: List<String>)`, `{"id": 7, "stops": ["SAL", null]}`},
+	},
 	Fix: `Declare the type with ? and handle null where it is used; or give every parameter of the
 constructor a default, which then holds where the key is absent (an explicit null still
 gets through).`,

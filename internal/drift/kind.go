@@ -33,18 +33,27 @@ func (l Level) Rank() int {
 
 // Kind is a kind of finding. Each has a file of its own, with what help says of it.
 type Kind struct {
-	Name    string // as output and help call it
-	Level   Level
-	Title   string // what is wrong, in a few words
-	Text    string // what it means, for help
-	Example string // a declaration and a response that show it
-	Fix     string // what to do, for help
+	Name  string // as output and help call it
+	Level Level
+	Title string // what is wrong, in a few words
+	Text  string // what it means, for help
+	Fix   string // what to do, for help
+	// Examples show it, one for each language and library that it occurs in, or for one of several
+	// that are alike.
+	Examples []Example
 
 	// takes says whether an event is of this kind; nil for kinds that are not made
 	// of events.
 	takes func(ev *event) bool
 	// suggest says what to change, for one finding.
 	suggest func(f *Finding) Change
+}
+
+// Example is a declaration and responses in which a kind of finding is found.
+type Example struct {
+	In   string // the language, with the library where it has several
+	Code string // the first type that it declares is what is decoded
+	Sent string // the responses, one on each line
 }
 
 // Kinds are all kinds, by level and name.

@@ -11,8 +11,11 @@ var listMismatch = &Kind{
 	Title: "a list where one value is declared, or the reverse",
 	Text: `An array is sent where the model declares a single object or value, or a single
 one where it declares a list. Some APIs send one element without its array.`,
-	Example: `struct Sailing: Decodable { let notices: [Notice] }
-{"notices": {"text": "Low tide"}}`,
+	Examples: []Example{
+		{"Swift", `struct Sailing: Decodable { let notices: [String] }`, `{"notices": "Low tide"}`},
+		{"Kotlin, Gson", `data class Sailing(val notices: List<String>)`, `{"notices": "Low tide"}`},
+		{"Java, Jackson", `class Sailing { public List<String> notices; }`, `{"notices": "Low tide"}`},
+	},
 	Fix: `Declare what is sent. Where both come, read the field by hand: try the list, then
 the single value and put it into a list.`,
 	takes: func(ev *event) bool {

@@ -6,8 +6,14 @@ var neverAbsent = &Kind{
 	Title: "optional, and always there",
 	Text: `The field is optional, and in all responses that were looked at it is there and not
 null. Whether it may be absent only the API's authors know.`,
-	Example: `struct Port: Decodable { let code: String? }
-{"code": "SAL"}`,
+	Examples: []Example{
+		{"Swift", `struct Port: Decodable { let code: String? }`, `{"code": "SAL"}
+{"code": "MER"}
+{"code": "WIC"}`},
+		{"Kotlin, Gson", `data class Port(val code: String?)`, `{"code": "SAL"}
+{"code": "MER"}
+{"code": "WIC"}`},
+	},
 	Fix: `If the API promises the key, drop the optional and the code that handles nil.`,
 }
 
@@ -17,8 +23,14 @@ var neverSent = &Kind{
 	Title: "never sent",
 	Text: `No response that was looked at has the field's key: the field is always nil, or
 always has its default. It may be stale, or misspelt.`,
-	Example: `struct Port: Decodable { let code: String; let fax: String? }
-{"code": "SAL"}`,
+	Examples: []Example{
+		{"Swift", `struct Port: Decodable { let code: String; let fax: String? }`, `{"code": "SAL"}
+{"code": "MER"}
+{"code": "WIC"}`},
+		{"Kotlin, Gson", `data class Port(val code: String, val fax: String?)`, `{"code": "SAL"}
+{"code": "MER"}
+{"code": "WIC"}`},
+	},
 	Fix: `Remove the field, or check its key.`,
 }
 
@@ -27,7 +39,13 @@ var numberInText = &Kind{
 	Level: Loose,
 	Title: "text that is always a number or a date",
 	Text:  `The field is declared as text, and every value is a number or a date in one form.`,
-	Example: `struct Fare: Decodable { let amount: String }
-{"amount": "12.50"}`,
+	Examples: []Example{
+		{"Swift", `struct Fare: Decodable { let amount: String }`, `{"amount": "12.50"}
+{"amount": "9.00"}
+{"amount": "7.25"}`},
+		{"Kotlin, Gson", `data class Fare(val amount: String)`, `{"amount": "12.50"}
+{"amount": "9.00"}
+{"amount": "7.25"}`},
+	},
 	Fix: `Convert it once, where it is decoded, if the app computes with it.`,
 }

@@ -13,8 +13,17 @@ var missingKey = &Kind{
 	Text: `The model declares the field as one that must be there, and in some responses
 its key is absent. Decoding throws there, and with it the whole response is lost,
 also where the object is one of many in a list.`,
-	Example: `struct Sailing: Decodable { let seats: Int }
-{"id": 7}`,
+	Examples: []Example{
+		{"Swift", `struct Sailing: Decodable { let id: Int; let seats: Int }`, `{"id": 7}
+{"id": 8, "seats": 40}`},
+		{"Kotlin, Jackson", `data class Sailing(val id: Int, val vessel: String)`, `{"id": 7}
+{"id": 8, "vessel": "Tern"}`},
+		{"Kotlin, org.json", `class Sailing(o: JSONObject) {
+    val id = o.getInt("id")
+    val seats = o.getInt("seats")
+}`, `{"id": 7}
+{"id": 8, "seats": 40}`},
+	},
 	Fix: `Declare the field optional, or give it a default where it is decoded: in an
 init(from:) with decodeIfPresent, in a creator, with opt… in code that reads JSON
 objects. If no response has the key, look for a typo: findings of the

@@ -14,8 +14,14 @@ var mixedValues = &Kind{
 	Text: `The same field is sent as values of different kinds: a whole number here and one with
 a fraction there, text or a number, an object or a list, null in some elements. The
 finding shows how many are of each kind and what each of them throws.`,
-	Example: `struct Sailing: Decodable { let seats: Int }
-[{"seats": 40}, {"seats": null}, {"seats": "12"}]`,
+	Examples: []Example{
+		{"Swift", `struct Sailing: Decodable { let seats: Int }`, `{"seats": 40}
+{"seats": null}
+{"seats": "12"}`},
+		{"Kotlin, Jackson", `data class Sailing(val seats: List<Int>)`, `{"seats": [40]}
+{"seats": null}
+{"seats": "many"}`},
+	},
 	Fix: `Declare what all of them have in common (an optional for null, Double for whole
 numbers and fractions), and read the rest by hand, one kind after the other.`,
 	suggest: func(f *Finding) Change {

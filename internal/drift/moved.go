@@ -18,8 +18,10 @@ var movedKey = &Kind{
 	Level: Breaks,
 	Title: "sent at another level",
 	Text:  movedText + "\nThe field must be there, so decoding throws.",
-	Example: `struct Sailing: Decodable { let gate: String }
-{"id": 7, "boarding": {"gate": "A4"}}`,
+	Examples: []Example{
+		{"Swift", `struct Sailing: Decodable { let id: Int; let gate: String }`, `{"id": 7, "boarding": {"gate": "A4"}}`},
+		{"Kotlin, Jackson", `data class Sailing(val id: Int, val gate: String)`, `{"id": 7, "boarding": {"gate": "A4"}}`},
+	},
 	Fix:     `Mirror the new nesting in the model, or read the key through a nested container.`,
 	suggest: suggestMove,
 }
@@ -29,8 +31,10 @@ var movedSilently = &Kind{
 	Level: Misreads,
 	Title: "sent at another level: the app sees nothing",
 	Text:  movedText + "\nThe field is optional, so nothing throws: it is nil, and the value is lost.",
-	Example: `struct Sailing: Decodable { let gate: String? }
-{"id": 7, "boarding": {"gate": "A4"}}`,
+	Examples: []Example{
+		{"Swift", `struct Sailing: Decodable { let id: Int; let gate: String? }`, `{"id": 7, "boarding": {"gate": "A4"}}`},
+		{"Kotlin, Gson", `data class Sailing(val id: Int, val gate: String?)`, `{"id": 7, "boarding": {"gate": "A4"}}`},
+	},
 	Fix:     `Mirror the new nesting in the model, or read the key through a nested container.`,
 	suggest: suggestMove,
 }

@@ -12,8 +12,11 @@ var outOfRange = &Kind{
 	Text: `The number has a fraction where a whole number is declared, or it is larger or
 smaller than the type admits. JSONDecoder reports it as "The given data was not
 valid JSON." without a place, which makes it hard to find by the log alone.`,
-	Example: `struct Sailing: Decodable { let seats: Int }
-{"seats": 12.5}`,
+	Examples: []Example{
+		{"Swift", `struct Sailing: Decodable { let seats: Int }`, `{"seats": 12.5}`},
+		{"Kotlin, Gson", `data class Sailing(val passId: Int)`, `{"passId": 5000000120}`},
+		{"Java, Jackson", `class Sailing { public int passId; }`, `{"passId": 5000000120}`},
+	},
 	Fix: `Declare Double (or Decimal, for money) where fractions are sent, a wider integer
 where numbers outgrow the type.`,
 	takes: reason(decoder.ReasonRange),

@@ -20,8 +20,10 @@ var renamedKey = &Kind{
 	Level: Breaks,
 	Title: "sent under another key",
 	Text:  renamedText + "\nThe field must be there, so decoding throws.",
-	Example: `struct Sailing: Decodable { let departsAt: String }
-{"departureTime": "09:30"}`,
+	Examples: []Example{
+		{"Swift", `struct Sailing: Decodable { let id: Int; let departsAt: String }`, `{"id": 7, "departs_at": "09:30"}`},
+		{"Kotlin, Jackson", `data class Sailing(val id: Int, val departsAt: String)`, `{"id": 7, "departs_at": "09:30"}`},
+	},
 	Fix: `Read the new key: rename the field or add it to CodingKeys. While both are sent, try
 one and then the other in an init(from:).`,
 	suggest: suggestRename,
@@ -32,8 +34,11 @@ var renamedSilently = &Kind{
 	Level: Misreads,
 	Title: "sent under another key: the app sees nothing",
 	Text:  renamedText + "\nNothing throws: the field is empty, or holds 0 or a default, and the value is lost.",
-	Example: `struct Vessel: Decodable { let imageURL: String? }   // .convertFromSnakeCase
-{"image_url": "…"}                                   // becomes imageUrl`,
+	Examples: []Example{
+		{"Swift", `struct Vessel: Decodable { let name: String; let imageURL: String? }`, `{"name": "Tern", "image_url": "/tern.jpg"}`},
+		{"Kotlin, Gson", `data class Vessel(val name: String, val imageUrl: String?)`, `{"name": "Tern", "image_url": "/tern.jpg"}`},
+		{"Java, Gson", `class Vessel { String name; String imageUrl; }`, `{"name": "Tern", "image_url": "/tern.jpg"}`},
+	},
 	Fix:     `Read the new key: rename the field or add it to CodingKeys.`,
 	suggest: suggestRename,
 }

@@ -11,8 +11,15 @@ leaves 0 or false in it, which looks like a value that was sent. In Kotlin this 
 happens to a non-null Int, Boolean and the like, and to a default value that does not run
 because not every parameter of the constructor has one. Code that asks an org.json object
 by opt… gets 0, false or an empty text in the same way.`,
-	Example: `class Fare { int amount; boolean refundable; }
-{"amount": 5}`,
+	Examples: []Example{
+		{"Java, Gson", `class Fare { int amount; boolean refundable; }`, `{"amount": 5}`},
+		{"Kotlin, Gson", `data class Fare(val amount: Int, val refundable: Boolean)`, `{"amount": 5}`},
+		{"Java, Jackson", `class Fare { public int amount; public boolean refundable; }`, `{"amount": 5}`},
+		{"Java, org.json", `class Fare {
+    int amount;
+    Fare(JSONObject o) { amount = o.optInt("amount"); }
+}`, `{"currency": "EUR"}`},
+	},
 	Fix: `Declare the class that holds the value (Integer, Boolean; in Kotlin Int?) and decide what
 its absence means; or give a default that holds: in Kotlin one for every parameter. In code
 that asks for keys, ask with has and isNull first.`,

@@ -11,9 +11,14 @@ key, a creator with a parameter that has no name, or is one that the library can
 instance of or look into, or decoding it leads back to itself at the same value and never ends.
 What is wrong with the declaration of a class may fail every response that it could be part of,
 even where it is not sent.`,
-	Example: `class Boat { int id; }
-class Express extends Boat { int id; }
-{"id": 3}`,
+	Examples: []Example{
+		{"Java, Gson", `class Express extends Boat { int id; }
+class Boat { int id; }`, `{"id": 3}`},
+		{"Java, Jackson", `class Boat {
+    public final int id;
+    Boat(int id, int knots) { this.id = id; }
+}`, `{"id": 3}`},
+	},
 	Fix: `Rename one of the fields by annotation, or declare a class that the library can make; or
 register an adapter for it.`,
 	takes: reason(decoder.ReasonType),

@@ -12,10 +12,13 @@ var unknownClass = &Kind{
 	Title: "objects of a kind that no class is named for",
 	Text: `A key of the object tells which class it is of, and no class is named for the text that
 was sent there. Decoding throws, and with the one object the whole response is lost.`,
-	Example: `@JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
+	Examples: []Example{
+		{"Java, Jackson", `@JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
 @JsonSubTypes(@JsonSubTypes.Type(value = Delay.class, name = "delay"))
-interface Notice {}
-{"kind": "fog", "port": "SAL"}`,
+abstract class Notice {}
+class Delay extends Notice { public int minutes; }`, `{"kind": "fog"}
+{"kind": "delay", "minutes": 5}`},
+	},
 	Fix: `Name a class for the kind, and a default one for kinds still to come: with Jackson
 the defaultImpl of @JsonTypeInfo.`,
 	takes: reason(decoder.ReasonClass),

@@ -10,8 +10,12 @@ var unknownConstant = &Kind{
 	Title: "a value that the enum does not have",
 	Text: `The value is of the right kind, but no constant of the enum has it. Decoding throws,
 also where the field is optional: null is no stand-in for an unknown value.`,
-	Example: `enum Status: String, Decodable { case open, full }
-{"status": "boarding"}`,
+	Examples: []Example{
+		{"Swift", `struct Sailing: Decodable { let status: Status }
+enum Status: String, Decodable { case open, full }`, `{"status": "boarding"}`},
+		{"Java, Jackson", `class Sailing { public Status status; }
+enum Status { OPEN, FULL }`, `{"status": "BOARDING"}`},
+	},
 	Fix: `Add the constant, and a fallback for those still to come: in Swift an init(from:) of
 the enum that decodes the raw value and takes a case such as unknown where none fits,
 with Jackson a constant marked @JsonEnumDefaultValue.`,

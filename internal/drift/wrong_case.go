@@ -8,8 +8,10 @@ var wrongCase = &Kind{
 	Title: "an object that does not name one case of the enum",
 	Text: `An enum with associated values is read from an object with one key, which names the
 case. An object with no known key, or with two, makes decoding throw.`,
-	Example: `enum Body: Decodable { case text(String), delay(minutes: Int) }
-{"body": {"cancelled": {}}}`,
+	Examples: []Example{
+		{"Swift", `struct Notice: Decodable { let body: Body }
+enum Body: Decodable { case text(String), delay(minutes: Int) }`, `{"body": {"cancelled": {}}}`},
+	},
 	Fix:   `Add the case, or read the object by hand with a fallback.`,
 	takes: reason(decoder.ReasonCases),
 	suggest: func(*Finding) Change {

@@ -12,8 +12,11 @@ var wrongKind = &Kind{
 	Title: "a value of another kind",
 	Text: `The value is of a kind that the declared type cannot be decoded from: a string
 where a number is declared, a number where a string is, an object where a scalar is.`,
-	Example: `struct Fare: Decodable { let amount: Double }
-{"amount": "12.50"}`,
+	Examples: []Example{
+		{"Swift", `struct Fare: Decodable { let amount: Double }`, `{"amount": "12.50"}`},
+		{"Kotlin, Gson", `data class Fare(val amount: Double)`, `{"amount": {"pence": 1250}}`},
+		{"Java, Jackson", `class Fare { public double amount; }`, `{"amount": "free"}`},
+	},
 	Fix: `Declare the type that is sent. Where both kinds are sent, read the field by hand:
 try one kind and then the other in an init(from:).`,
 	takes: reason(decoder.ReasonKind),

@@ -9,8 +9,10 @@ var wrongUnit = &Kind{
 	Text: `The number is decoded as a date, but one of seconds since 1970 is taken for seconds
 since 2001 (what a JSONDecoder does unless told otherwise), or milliseconds for
 seconds: the app sees a date decades off.`,
-	Example: `let decoder = JSONDecoder()   // no dateDecodingStrategy
-{"departs": 1772357400}       // seen as 2057`,
+	Examples: []Example{
+		{"Swift", `struct Sailing: Decodable { let departs: Date }   // no dateDecodingStrategy`, `{"departs": 1772357400}`},
+		{"Java, Jackson", `class Sailing { public java.util.Date departs; }`, `{"departs": 1772357400}`},
+	},
 	Fix:     `Set dateDecodingStrategy to .secondsSince1970 or .millisecondsSince1970.`,
 	takes:   loss(decoder.WrongUnit),
 	suggest: func(f *Finding) Change { return say(f.speech().unit) },

@@ -24,8 +24,11 @@ from the text that ` + "`vetta help KIND`" + ` shows.
 		fmt.Fprintf(&b, "| [%s](#%s) | %s | %s |\n", k.Name, k.Name, k.Level, k.Title)
 	}
 	for _, k := range drift.Kinds() {
-		fmt.Fprintf(&b, "\n## %s\n\n%s: %s.\n\n%s\n\n    %s\n\nWhat to do: %s\n",
-			k.Name, strings.ToUpper(string(k.Level[:1]))+string(k.Level[1:]), k.Title, k.Text, strings.ReplaceAll(k.Example, "\n", "\n    "), k.Fix)
+		fmt.Fprintf(&b, "\n## %s\n\n%s: %s.\n\n%s\n", k.Name, strings.ToUpper(string(k.Level[:1]))+string(k.Level[1:]), k.Title, k.Text)
+		for _, e := range k.Examples {
+			fmt.Fprintf(&b, "\nIn %s:\n\n    %s\n", e.In, strings.ReplaceAll(e.Code+"\n"+e.Sent, "\n", "\n    "))
+		}
+		fmt.Fprintf(&b, "\nWhat to do: %s\n", k.Fix)
 	}
 	return b.String()
 }
