@@ -357,7 +357,7 @@ func TestHelp(t *testing.T) {
 			t.Errorf("help %s and %s -h differ", name, name)
 		}
 	}
-	p.run("help", "null-value").exits(0).says("null-value (breaks): null where a value is declared", "Example:", "What to do:")
+	p.run("help", "null-value").exits(0).says("null-value (breaks): null where a value is declared", "In Swift:", "In Kotlin, Jackson:", "What to do:")
 	p.run("version").exits(0).says("vetta ")
 	p.run("-h").exits(0).says("vetta COMMAND")
 }

@@ -16,9 +16,13 @@ by opt… gets 0, false or an empty text in the same way.`,
 		{"Kotlin, Gson", `data class Fare(val amount: Int, val refundable: Boolean)`, `{"amount": 5}`},
 		{"Java, Jackson", `class Fare { public int amount; public boolean refundable; }`, `{"amount": 5}`},
 		{"Java, org.json", `class Fare {
+    String name;
     int amount;
-    Fare(JSONObject o) { amount = o.optInt("amount"); }
-}`, `{"currency": "EUR"}`},
+    Fare(JSONObject o) throws JSONException {
+        name = o.getString("name");
+        amount = o.optInt("amount");
+    }
+}`, `{"name": "adult"}`},
 	},
 	Fix: `Declare the class that holds the value (Integer, Boolean; in Kotlin Int?) and decide what
 its absence means; or give a default that holds: in Kotlin one for every parameter. In code
