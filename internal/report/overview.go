@@ -39,18 +39,26 @@ func (c *Check) overview(w *writer) {
 	}
 	widths[2], widths[3] = min(widths[2], 44), min(widths[3], 48)
 	if w.Width > 0 { // what is left beside the rest is for the words
-		widths[3] = max(16, min(widths[3], w.Width-widths[0]-widths[1]-widths[2]-8))
+		widths[3] = max(16, min(widths[3], w.Width-widths[0]-widths[1]-widths[2]-32))
 	}
 	for _, r := range rows {
 		field, brief := cell(short(Safe(r.field), widths[2]), widths[2]), short(Safe(r.brief), widths[3])
 		w.WriteString(fmt.Sprintf("  %*s  %s  %s  ", widths[0], r.count(), w.paint(levelColor(r.level), cell(string(r.level), widths[1])), field))
-		if left := widths[0] + widths[1] + widths[2] + widths[3] + 10; w.Width > 0 && left+utf8.RuneCountInString(r.at) > w.Width {
-			w.WriteString(brief + "\n") // the place is told below
-			continue
+		at := Safe(r.at)
+		if w.Width > 0 { // of a place that does not fit, the file is what tells
+			at = shortLeft(at, max(12, w.Width-widths[0]-widths[1]-widths[2]-widths[3]-10))
 		}
-		w.WriteString(cell(brief, widths[3]) + "  " + w.paint(faint, Safe(r.at)) + "\n")
+		w.WriteString(cell(brief, widths[3]) + "  " + w.paint(faint, at) + "\n")
 	}
 	w.WriteString("\n")
+}
+
+// shortLeft cuts a text at its beginning.
+func shortLeft(text string, limit int) string {
+	if runes := []rune(text); len(runes) > limit {
+		return "…" + string(runes[len(runes)-limit+1:])
+	}
+	return text
 }
 
 // countOf writes a number with its noun.
