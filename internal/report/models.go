@@ -6,6 +6,7 @@ import (
 	"runtime"
 	"strings"
 	"sync"
+	"unicode/utf8"
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/library"
@@ -68,78 +69,20 @@ type CallEntry struct {
 	At        model.Pos `json:"at"`
 }
 
-// readings are what a library's plan says of fields that the source does not say itself:
-// which keys they are read from, and why not.
-type readings map[*model.Field]*decoder.Node
-
-// readingsOf walks the nodes of a plan as far as they read fields of a model.
-func readingsOf(root *decoder.Node, m *model.Model) readings {
-	out := readings{}
-	seen := map[*decoder.Node]bool{}
-	var walk func(n *decoder.Node)
-	walk = func(n *decoder.Node) {
-		if n == nil || seen[n] || n.Op == decoder.OpBuild && n.Model != m && !extends(m, n.Model) {
-			return
-		}
-		seen[n] = true
-		if n.Field != nil && (n.Op == decoder.OpAt || n.Op == decoder.OpUnknown || n.Op == decoder.OpConst && n.Why != "") {
-			out[n.Field] = n
-		}
-		for _, inner := range []*decoder.Node{n.Inner, n.Second, n.Third} {
-			walk(inner)
-		}
-		for _, s := range n.Steps {
-			walk(s.Node)
-		}
-		for _, b := range n.Branches {
-			walk(b.Node)
-		}
-	}
-	walk(root)
-	return out
-}
-
-// extends says whether a model is another or extends it.
-func extends(m, other *model.Model) bool {
-	for depth := 0; m != nil && depth < 16; depth++ { // classes may extend each other in a circle
-		if m == other {
-			return true
-		}
-		if m.Super == nil {
-			return false
-		}
-		m = m.Super.Model
-	}
-	return false
-}
-
-// entry is a field as the plan has it.
-func (r readings) entry(f *model.Field) FieldEntry {
+// entry is a field as the library's rules have it.
+func entry(o decoder.Outline, f *model.Field) FieldEntry {
 	e := fieldEntry(f)
-	switch n := r[f]; {
-	case n == nil:
-	case n.Op == decoder.OpAt && f.Reading == model.ByLibrary:
-		e.Keys = append([]string{n.Name}, n.Others...)
-		if why := unfollowed(n.Inner); why != "" {
-			e.Reading, e.Why = model.Unfollowed, why
-		}
-	case n.Op == decoder.OpUnknown && f.Reading == model.ByLibrary:
-		e.Keys, e.Reading, e.Why = []string{}, model.Unfollowed, n.Why
-	case n.Op == decoder.OpConst:
-		e.Keys, e.Reading, e.Why = []string{}, model.Never, n.Why
+	r := o.Of(f)
+	if r == nil || f.Reading != model.ByLibrary && r.How != model.Never {
+		return e
+	}
+	if len(r.Keys) > 0 || r.How != f.Reading {
+		e.Keys = nonNil(r.Keys)
+	}
+	if r.How != f.Reading {
+		e.Reading, e.Why = r.How, r.Why
 	}
 	return e
-}
-
-// unfollowed is why a value is read in a way that is not followed, "" where it is.
-func unfollowed(n *decoder.Node) string {
-	for n != nil && n.Op == decoder.OpNil {
-		n = n.Inner
-	}
-	if n == nil || n.Op != decoder.OpUnknown {
-		return ""
-	}
-	return n.Why
 }
 
 // readingWords are the ways of reading as people say them.
@@ -170,9 +113,9 @@ func entries(set *model.Set) []ModelEntry {
 	var wait sync.WaitGroup
 	for from := 0; from < len(out); from += size {
 		wait.Go(func() {
-			plans := planners{}
+			outlines := outliners{}
 			for i := from; i < min(from+size, len(out)); i++ {
-				out[i] = entryOf(set.Models[i], finder, plans)
+				out[i] = entryOf(set.Models[i], finder, outlines)
 			}
 		})
 	}
@@ -180,7 +123,7 @@ func entries(set *model.Set) []ModelEntry {
 	return out
 }
 
-func entryOf(m *model.Model, finder *library.Finder, plans planners) ModelEntry {
+func entryOf(m *model.Model, finder *library.Finder, outlines outliners) ModelEntry {
 	t := &model.Type{Name: m.Name, Model: m}
 	settings, _ := finder.For(t)
 	e := ModelEntry{
@@ -200,17 +143,16 @@ func entryOf(m *model.Model, finder *library.Finder, plans planners) ModelEntry 
 	if m.Raw != nil {
 		e.Raw = text(m.Raw)
 	}
-	read := readings{}
+	read := decoder.Outline{}
 	if lib := library.For(m.Language, settings); lib != nil && m.Language != "swift" && m.Reading != model.Unfollowed {
-		plan := plans.of(lib, settings)(t, m.Name)
-		if why := plan.Unclaimed(); why != "" {
+		read = outlines.of(lib, settings)(m)
+		if why := read.Unclaimed; why != "" {
 			e.Reading, e.Why = model.Unfollowed, strings.TrimPrefix(why, m.Name+": ")
 		}
-		read = readingsOf(plan.Root, m)
 	}
 	for _, f := range m.Fields {
 		if !f.Static {
-			e.Fields = append(e.Fields, read.entry(f))
+			e.Fields = append(e.Fields, entry(read, f))
 		}
 	}
 	for _, c := range m.Cases {
@@ -231,23 +173,25 @@ func entryOf(m *model.Model, finder *library.Finder, plans planners) ModelEntry 
 	return e
 }
 
-// planners make plans, by library and settings.
-type planners map[planned]func(*model.Type, string) *decoder.Plan
+// outliners say how classes are read, by library and settings.
+type outliners map[outlined]func(*model.Model) decoder.Outline
 
-type planned struct {
+type outlined struct {
 	library  string
 	settings *model.Settings
 }
 
-func (p planners) of(lib *library.Library, settings *model.Settings) func(*model.Type, string) *decoder.Plan {
-	if lib.Planner == nil {
-		return func(t *model.Type, declared string) *decoder.Plan { return lib.Plan(t, declared, settings) }
+func (o outliners) of(lib *library.Library, settings *model.Settings) func(*model.Model) decoder.Outline {
+	at := outlined{lib.Name, settings}
+	if o[at] == nil {
+		o[at] = func(m *model.Model) decoder.Outline {
+			return decoder.OutlineOf(lib.Plan(&model.Type{Name: m.Name, Model: m}, m.Name, settings), m)
+		}
+		if lib.Outline != nil {
+			o[at] = lib.Outline(settings)
+		}
 	}
-	at := planned{lib.Name, settings}
-	if p[at] == nil {
-		p[at] = lib.Planner(settings)
-	}
-	return p[at]
+	return o[at]
 }
 
 func fieldEntry(f *model.Field) FieldEntry {
@@ -362,13 +306,25 @@ func fieldTable(w *writer, fields []FieldEntry) {
 		case f.Default != "":
 			note = "default " + short(f.Default, 60)
 		}
-		rows[i] = [4]string{f.Name, f.Type, keys, note}
+		rows[i] = [4]string{Safe(f.Name), Safe(f.Type), Safe(keys), Safe(note)}
 		for k := range widths {
-			widths[k] = max(widths[k], min(40, len([]rune(rows[i][k]))))
+			widths[k] = max(widths[k], min(40, utf8.RuneCountInString(rows[i][k])))
 		}
 	}
 	for _, r := range rows {
-		text := fmt.Sprintf("%-*s  %-*s  %-*s  %s", widths[0], r[0], widths[1], r[1], widths[2], r[2], r[3])
-		w.WriteString("  " + strings.TrimRight(Safe(text), " ") + "\n")
+		last := len(r) - 1
+		for last > 0 && r[last] == "" {
+			last--
+		}
+		w.WriteString("  ")
+		for k, text := range r[:last+1] {
+			w.WriteString(text)
+			if k < last {
+				for n := utf8.RuneCountInString(text); n < widths[k]+2; n++ {
+					w.WriteByte(' ')
+				}
+			}
+		}
+		w.WriteByte('\n')
 	}
 }

@@ -20,38 +20,34 @@ const Name = "gson"
 // Plan makes the plan by which a Gson with these settings decodes t. Settings may be
 // nil: a Gson on which nothing is set.
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
-	return Planner(settings)(t, declared)
-}
-
-// Planner makes plans as Plan does, for many types with the same settings: what several of them hold is
-// planned once. What a class breaks that an earlier one of them holds, the later ones do not say again.
-func Planner(settings *model.Settings) func(t *model.Type, declared string) *decoder.Plan {
 	c := &compiler{settings: settings, nodes: map[string]*decoder.Node{}}
-	return func(t *model.Type, declared string) *decoder.Plan {
-		c.broken, c.breaks, c.growth = nil, nil, model.Growth{}
-		return c.plan(t, declared)
-	}
+	return c.plan(t, declared, c.value(t.Unwrapped(), false))
 }
 
-func (c *compiler) plan(t *model.Type, declared string) *decoder.Plan {
+func (c *compiler) plan(t *model.Type, declared string, root *decoder.Node) *decoder.Plan {
 	settings := c.settings
-	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings}
-	p.Root = c.value(t.Unwrapped(), false)
+	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Root: root}
 	if c.broken != nil {
 		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Model: c.breaks, Error: c.broken, Inner: p.Root}
 	}
+	p.Refuses = refusal(settings)
+	return p
+}
+
+// refusal is why nothing is claimed of what a Gson with these settings reads, "" where something is.
+func refusal(settings *model.Settings) (why string) {
 	for _, name := range []string{"setExclusionStrategies", "addDeserializationExclusionStrategy", "setVersion"} {
 		if settings.Option(name) != "" {
-			p.Refuses = "its Gson leaves out fields by " + name + ", which is not followed"
+			why = "its Gson leaves out fields by " + name + ", which is not followed"
 		}
 	}
 	if by := settings.Option("unfollowed"); by != "" {
-		p.Refuses = "its Gson is set up by " + by + ", which is not followed"
+		why = "its Gson is set up by " + by + ", which is not followed"
 	}
 	if _, ok := Rename(settings.Option("naming"), ""); !ok {
-		p.Refuses = "its Gson renames keys by code of its own (setFieldNamingStrategy), which is not followed"
+		why = "its Gson renames keys by code of its own (setFieldNamingStrategy), which is not followed"
 	}
-	return p
+	return why
 }
 
 // compiler makes nodes of types. A node is made once for each type, so that a model
@@ -407,14 +403,23 @@ func simpleName(name string) string {
 	return name
 }
 
+// ownReader is why it is not known what reads a class, "" where it is.
+func ownReader(m *model.Model) string {
+	switch {
+	case m.Reading == model.Unfollowed:
+		return fmt.Sprintf("%s: %s (%s)", m.Name, m.Why, m.WhyPos)
+	case m.Marks.Find("JsonAdapter") != nil:
+		return "a TypeAdapter of its own reads " + m.Name
+	}
+	return ""
+}
+
 // model is the node for a class that the source declares.
 func (c *compiler) model(t *model.Type) *decoder.Node {
 	m := t.Model
-	switch {
-	case m.Reading == model.Unfollowed:
-		return unknown(fmt.Sprintf("%s: %s (%s)", m.Name, m.Why, m.WhyPos))
-	case m.Marks.Find("JsonAdapter") != nil:
-		return unknown("a TypeAdapter of its own reads " + m.Name)
+	switch why := ownReader(m); {
+	case why != "":
+		return unknown(why)
 	case m.Kind == model.Enum:
 		return &decoder.Node{Op: decoder.OpLeaf, Model: m, Read: constant(m), MindsText: true}
 	}
@@ -508,8 +513,8 @@ func (c *compiler) excluded(f *model.Field) string {
 
 // field is the node that reads one field, with the keys it is read from.
 func (c *compiler) field(f *model.Field, owner *model.Type, runs bool) (*decoder.Node, []string) {
-	kotlin := isKotlin(owner.Model)
 	t := compiled(f.Type.Bind(owner.Env()))
+	kotlin := isKotlin(owner.Model)
 	initial := jvm.Zero(t, kotlin)
 	if t.Kind == model.Opaque { // of an initialiser that says what it is by code
 		initial = decoder.Seen{Kind: decoder.SeenUnknown}

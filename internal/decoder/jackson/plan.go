@@ -20,17 +20,17 @@ const Name = "jackson"
 // Plan makes the plan by which an ObjectMapper with these settings decodes t. Settings
 // may be nil: a mapper on which nothing is set.
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
-	return Planner(settings)(t, declared)
+	c := &compiler{settings: settings, nodes: map[string]*decoder.Node{}, declared: map[*decoder.Node]bool{}}
+	return c.plan(t, declared)
 }
 
-// Planner makes plans as Plan does, for many types with the same settings: what several of them hold is
-// planned once. What is refused of a class that an earlier one of them holds, the later ones do not say
-// again.
-func Planner(settings *model.Settings) func(t *model.Type, declared string) *decoder.Plan {
+// Outline says of many classes how a mapper with these settings reads their own fields. What several of
+// them hold is planned once.
+func Outline(settings *model.Settings) func(m *model.Model) decoder.Outline {
 	c := &compiler{settings: settings, nodes: map[string]*decoder.Node{}, declared: map[*decoder.Node]bool{}}
-	return func(t *model.Type, declared string) *decoder.Plan {
+	return func(m *model.Model) decoder.Outline {
 		c.broken, c.breaks, c.growth = nil, nil, model.Growth{}
-		return c.plan(t, declared)
+		return decoder.OutlineOf(c.plan(&model.Type{Name: m.Name, Model: m}, m.Name), m)
 	}
 }
 

@@ -20,15 +20,16 @@ type Library struct {
 	Languages []string
 	Plan      func(t *model.Type, declared string, settings *model.Settings) *decoder.Plan
 	Text      func(t *model.Type) string // a type as the language writes it
-	// Planner makes plans of many types with the same settings; nil where that saves nothing.
-	Planner func(settings *model.Settings) func(t *model.Type, declared string) *decoder.Plan
+	// Outline says of many classes with the same settings how their own fields are read; nil where that is
+	// taken from a plan of each.
+	Outline func(settings *model.Settings) func(m *model.Model) decoder.Outline
 }
 
 // All are the libraries, the default one of each language first.
 var All = []Library{
 	{Name: foundation.Name, Title: "Foundation JSONDecoder", Languages: []string{"swift"}, Plan: foundation.Plan, Text: foundation.Text},
-	{Name: gson.Name, Title: "Gson", Languages: []string{"java", "kotlin"}, Plan: gson.Plan, Planner: gson.Planner, Text: jvm.TypeText},
-	{Name: jackson.Name, Title: "Jackson", Languages: []string{"java", "kotlin"}, Plan: jackson.Plan, Planner: jackson.Planner, Text: jvm.TypeText},
+	{Name: gson.Name, Title: "Gson", Languages: []string{"java", "kotlin"}, Plan: gson.Plan, Outline: gson.Outline, Text: jvm.TypeText},
+	{Name: jackson.Name, Title: "Jackson", Languages: []string{"java", "kotlin"}, Plan: jackson.Plan, Outline: jackson.Outline, Text: jvm.TypeText},
 	{Name: orgjson.Name, Title: "org.json by hand", Languages: []string{"java", "kotlin"}, Plan: orgjson.Plan, Text: jvm.TypeText},
 	{Name: "moshi", Title: "Moshi", Languages: []string{"java", "kotlin"}, Plan: unread("Moshi"), Text: jvm.TypeText},
 	{Name: "kotlinx.serialization", Title: "kotlinx.serialization", Languages: []string{"kotlin"}, Plan: unread("kotlinx.serialization"), Text: jvm.TypeText},
