@@ -85,6 +85,11 @@ StopDto  android/Stop.kt:8:12
 
   ignores   2 keys sent and not read: opened_on, facilities
 
+Side by side, where apps disagree
+  captures/stop/*  6 responses
+    BaseResponse<StopDto>  Kotlin · Gson                   all decode, 0 breaks, 1 misreads
+    BaseResponse<StopDTO>  Swift · Foundation JSONDecoder  all decode, 0 breaks, 0 misreads
+
 findings   0 breaks, 1 misreads, 1 ignores
 models     6 declared in 2 source files: 1 with findings, 5 clean (-all lists them), 0 without a response, 0 not judged
 responses  12 read from 12 captures: 12 checked, 0 without a model, 0 not judged

@@ -166,7 +166,20 @@ type Call struct {
 	Swallowed bool      // its error is dropped there: the app gets nothing instead
 	Settings  *Settings // of the decoder it is called on; nil where it was not found
 	Language  string    // of the file
-	Endpoint  string    // the path of a request that is declared with it, "" for none
+	Endpoint  string    // the path of the request whose response it is, "" where none is known
+	// Way leads from where the type is named through the app's functions to the method of the library; it is
+	// empty where that is called on the spot.
+	Way []Through
+	// Followed says that the type is a type parameter, and that other calls say what it stands for.
+	Followed bool
+	Lost     string // why what it decodes is not known, "" where it is, or nothing was looked for
+}
+
+// Through is a function on the way of a call, and where the one before it calls it; of the first, where it
+// calls the next.
+type Through struct {
+	Name string
+	Pos  Pos
 }
 
 // Settings are a decoding library and how the source sets it up.

@@ -62,11 +62,21 @@ type CaseEntry struct {
 	At     model.Pos    `json:"at"`
 }
 
-// CallEntry is a place where the source asks a library to decode.
+// CallEntry is a place where the source asks a library to decode, or builds a decoder that no call of was
+// found, whose type is "" then.
 type CallEntry struct {
-	Type      string    `json:"type"`
-	Swallowed bool      `json:"swallowed"`
-	At        model.Pos `json:"at"`
+	Type      string     `json:"type"`
+	Swallowed bool       `json:"swallowed"`
+	At        model.Pos  `json:"at"`
+	Path      string     `json:"path,omitempty"` // of the request, {} for what is not known of it
+	Way       []WayEntry `json:"way,omitempty"`  // of what the app's own functions pass on
+	Lost      string     `json:"lost,omitempty"` // why the type is not known
+}
+
+// WayEntry is a function on the way of a call.
+type WayEntry struct {
+	Name string    `json:"name"`
+	At   model.Pos `json:"at"` // where it is called; of the first, where it calls the next
 }
 
 // entry is a field as the library's rules have it.
@@ -96,13 +106,51 @@ func NewModels(set *model.Set, problems []CheckProblem) *Models {
 	out := &Models{Layout: LayoutVersion, Command: "models", Models: []ModelEntry{}, Calls: []CallEntry{}, Problems: nonNil(problems), PassedOver: nonNil(set.PassedOver), Files: set.Files}
 	out.Models = entries(set)
 	for _, c := range set.Calls {
-		name := c.Declared
-		if c.Type == nil {
-			name = "a type parameter"
+		if c.Followed { // the calls that say the type stand for it
+			continue
 		}
-		out.Calls = append(out.Calls, CallEntry{name, c.Swallowed, c.Pos})
+		e := CallEntry{Type: c.Declared, Swallowed: c.Swallowed, At: c.Pos, Path: c.Endpoint, Lost: c.Lost}
+		if c.Type == nil {
+			e.Type = ""
+		}
+		for _, t := range c.Way {
+			e.Way = append(e.Way, WayEntry{t.Name, t.Pos})
+		}
+		out.Calls = append(out.Calls, e)
 	}
 	return out
+}
+
+// text is a call as a person reads it, on one line or two.
+func (c CallEntry) text() (first, second string) {
+	switch {
+	case c.Type != "":
+		first = c.Type
+	case c.Lost != "":
+		first = "a type that is not known"
+	default:
+		first = "a decoder that no call of was found"
+	}
+	first += "  " + c.At.String()
+	if c.Path != "" {
+		first += "  from " + c.Path
+	}
+	if c.Swallowed {
+		first += "  its error is dropped"
+	}
+	for i, w := range c.Way {
+		if i > 0 {
+			second += " → "
+		}
+		second += w.Name
+		if i > 1 { // where the first calls the next is said above
+			second += " (" + w.At.String() + ")"
+		}
+	}
+	if c.Lost != "" {
+		second = c.Lost
+	}
+	return first, second
 }
 
 // entries are the models of a set. Large sets are gone through in as many parts as there are cores.
@@ -249,11 +297,11 @@ func (r *Models) Text(out io.Writer, style Style) error {
 	if len(r.Calls) > 0 {
 		w.line(0, bold, "Decoded")
 		for _, c := range r.Calls {
-			text := c.Type + "  " + c.At.String()
-			if c.Swallowed {
-				text += "  its error is dropped"
+			first, second := c.text()
+			w.line(2, "", Safe(first))
+			if second != "" {
+				w.line(4, faint, Safe(second))
 			}
-			w.line(2, "", Safe(text))
 		}
 		w.WriteString("\n")
 	}

@@ -64,8 +64,6 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 		call := &model.Call{Pos: f.Where(i), Language: f.Language, Swallowed: swallowed[i]}
 		if typ != nil && !isParameter(typ) {
 			call.Type, call.Declared = typ, declared
-		} else if in := functionAround(f, i); in != nil {
-			p.decoders = append(p.decoders, decodes{name: in.Name, call: call})
 		}
 		call.Settings = settingsAt(f, i, library, all)
 		if f.Is(i, "readerFor") {

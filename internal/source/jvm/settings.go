@@ -31,7 +31,8 @@ func (p *project) calls() []*model.Call {
 	for _, f := range p.files {
 		calls = append(calls, p.callsIn(f, all)...)
 	}
-	calls = append(calls, p.helped()...)
+	calls = append(calls, p.ktorCalls(all)...)
+	calls = append(calls, p.followed(calls)...)
 	// A decoder that no call could be found for still tells how the project decodes.
 	used := map[*model.Settings]bool{}
 	for _, c := range calls {

@@ -46,6 +46,7 @@ func Read(files []scan.Source) *model.Set {
 	l.buildModels()
 	finder := &settingsFinder{l: l}
 	finder.find()
+	finder.follow()
 	finder.resolveFormatters()
 	for _, m := range l.models {
 		if m.Reading == model.ByCode {

@@ -1,0 +1,128 @@
+package code
+
+import "vetta/internal/model"
+
+// site is a call in the code of a function, with the type that its value is expected to be of there.
+type site struct {
+	call     *Expr
+	in       *Func
+	expected *model.Type // nil where nothing says
+}
+
+// walker notes the calls of a function.
+type walker struct {
+	p  *Program
+	in *Func
+}
+
+// body goes through the statements of a function or a closure. What it returns is expected to be of one
+// type, and what its last statement yields of another.
+func (w *walker) body(all []Stmt, result, value *model.Type) {
+	for i := range all {
+		s := &all[i]
+		switch s.Op {
+		case Return:
+			w.expr(s.Value, result)
+		case Let:
+			t := s.Type
+			if t == nil && s.Name != "" && returned(all[i+1:], s.Name) {
+				t = result
+			}
+			w.expr(s.Value, t)
+		case Assign:
+			w.expr(s.Value, w.declared(s.Name))
+		case Block:
+			inner := value
+			if i < len(all)-1 {
+				inner = nil
+			}
+			w.expr(s.Value, nil)
+			w.body(s.Body, result, inner)
+		default:
+			t := value
+			if i < len(all)-1 {
+				t = nil
+			}
+			w.expr(s.Value, t)
+		}
+	}
+}
+
+// returned says whether a name is what some statements return.
+func returned(all []Stmt, name string) bool {
+	for i := range all {
+		s := &all[i]
+		last := s.Op == Return || s.Op == Do && i == len(all)-1
+		if last && s.Value != nil && s.Value.Op == Name && s.Value.Text == name || returned(s.Body, name) {
+			return true
+		}
+	}
+	return false
+}
+
+// declared is the type of a property of the class around, nil where none is written.
+func (w *walker) declared(name string) *model.Type {
+	if w.in.Class == nil {
+		return nil
+	}
+	for _, prop := range w.in.Class.Props {
+		if prop.Name == name {
+			return prop.Type
+		}
+	}
+	return nil
+}
+
+func (w *walker) expr(e *Expr, expected *model.Type) {
+	if e == nil {
+		return
+	}
+	switch e.Op {
+	case As:
+		w.expr(e.Args[0], e.Type)
+		return
+	case Choice:
+		for _, a := range e.Args {
+			w.expr(a, expected)
+		}
+		return
+	case Lambda:
+		w.body(e.Body, expected, expected)
+		return
+	case Member: // what .value and .await() are of is expected to hold it
+		if len(e.Args) > 0 {
+			w.expr(e.Args[0], expected)
+		}
+		return
+	case Call:
+		if name := called(e); name != "" {
+			s := site{e, w.in, expected}
+			w.p.calls[name] = append(w.p.calls[name], s)
+			w.p.at[e.Pos] = s
+		}
+		if callee := e.Args[0]; callee.Op == Member && len(callee.Args) > 0 {
+			w.expr(callee.Args[0], expected)
+		} else if callee.Op != Name && callee.Op != Member {
+			w.expr(callee, nil)
+		}
+		for i, a := range e.Args[1:] {
+			var t *model.Type
+			if a.Op == Lambda && i == len(e.Args)-2 { // withContext { … }, runCatching { … }
+				t = expected
+			}
+			w.expr(a, t)
+		}
+		return
+	}
+	for _, a := range e.Args {
+		w.expr(a, nil)
+	}
+}
+
+// called is the name that a call calls, "" where it is none.
+func called(e *Expr) string {
+	if callee := e.Args[0]; callee.Op == Name || callee.Op == Member {
+		return callee.Text
+	}
+	return ""
+}

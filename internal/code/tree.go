@@ -1,0 +1,172 @@
+// Package code is one tree of declarations, statements and expressions for the code in which an app asks
+// for responses, whatever its language, and the follower that goes over it. It knows no language and no
+// library: readers lower the sugar of theirs into the tree, and say at which calls a library decodes.
+package code
+
+import "vetta/internal/model"
+
+// Op is what an expression is.
+type Op uint8
+
+// The expressions.
+const (
+	Other  Op = iota // what is not told apart; Args are what it is made of
+	Name             // Text
+	Member           // Args[0].Text; of .Text alone Args is empty
+	Call             // Args[0] called with Args[1:], which have Labels; Types are explicit type arguments
+	Text             // a string: Text, with {} for each of Args that is put into it
+	TypeOf           // a type as a value: Type
+	As               // Args[0] cast to Type
+	Plus             // Args[0] + Args[1]
+	Choice           // one of Args
+	Lambda           // Body
+)
+
+// Expr is an expression.
+type Expr struct {
+	Op     Op
+	Text   string
+	Args   []*Expr
+	Labels []string // of a call, one for each of Args[1:], "" for none
+	Types  []*model.Type
+	Type   *model.Type
+	Body   []Stmt
+	Pos    model.Pos // of a call, that of the name that is called
+}
+
+// StmtOp is what a statement is.
+type StmtOp uint8
+
+// The statements.
+const (
+	Do     StmtOp = iota // Value for what it does
+	Let                  // Name, of Type where one is written, is Value
+	Assign               // the same of a name that is declared elsewhere
+	Return               // Value, nil for nothing
+	Block                // Body, perhaps more than once or not at all; Value is what decides it
+)
+
+// Stmt is a statement.
+type Stmt struct {
+	Op    StmtOp
+	Name  string
+	Type  *model.Type
+	Value *Expr
+	Body  []Stmt
+}
+
+// Param is a parameter of a function.
+type Param struct {
+	Label   string // that a caller writes before the argument, "" for none
+	Name    string
+	Type    *model.Type
+	Default *Expr // nil where a caller must give it
+}
+
+// Func is a function, a method, an initialiser, or what computes a property.
+type Func struct {
+	Name     string
+	Class    *Class // nil outside of classes
+	Generics []string
+	Params   []Param
+	Returns  *model.Type // nil for nothing
+	Body     []Stmt
+	Static   bool
+	Init     bool // makes an instance of its class, whose name it has
+	Receiver bool // extends a type of another, which a call of it stands behind
+	File     string
+	Language string
+	Pos      model.Pos
+}
+
+// Class is a declaration of a type, or of a part of one.
+type Class struct {
+	Name     string // without those of the classes around it
+	Generics []string
+	Supers   []*model.Type
+	// Types are those that it gives a name: associated types and aliases, and what an extension says
+	// that its type parameters are.
+	Types map[string]*model.Type
+	Props []*Prop
+	Funcs []*Func
+	Outer *Class // that it is declared in, nil for none
+	File  string
+	Pos   model.Pos
+}
+
+// Prop is a property, or a constant outside of classes.
+type Prop struct {
+	Name   string
+	Class  *Class
+	Type   *model.Type // nil where none is written
+	Value  *Expr       // nil where it is computed, or nothing is known of it
+	Get    *Func       // what computes it, nil for none
+	Static bool
+}
+
+// Program is the code of some files.
+type Program struct {
+	Funcs   []*Func
+	Props   []*Prop
+	Classes map[string][]*Class // by name, each with its extensions
+	calls   map[string][]site   // by the name that is called
+	at      map[model.Pos]site  // by where that name stands
+	props   map[string][]*Prop
+}
+
+// NewProgram is a program without any code.
+func NewProgram() *Program {
+	return &Program{Classes: map[string][]*Class{}, calls: map[string][]site{}, at: map[model.Pos]site{}, props: map[string][]*Prop{}}
+}
+
+// GenericsOf are the type parameters of a class that the program has.
+func (p *Program) GenericsOf(name string) []string {
+	for _, c := range p.Classes[name] {
+		if len(c.Generics) > 0 {
+			return c.Generics
+		}
+	}
+	return nil
+}
+
+func (p *Program) genericsOf(c *Class) []string {
+	if c == nil {
+		return nil
+	}
+	return p.GenericsOf(c.Name)
+}
+
+// AddClass adds a class with its functions and properties.
+func (p *Program) AddClass(c *Class) {
+	p.Classes[c.Name] = append(p.Classes[c.Name], c)
+	for _, f := range c.Funcs {
+		f.Class = c
+		p.AddFunc(f)
+	}
+	for _, prop := range c.Props {
+		prop.Class = c
+		p.AddProp(prop)
+	}
+}
+
+// AddFunc adds a function, and notes what it calls.
+func (p *Program) AddFunc(f *Func) {
+	p.Funcs = append(p.Funcs, f)
+	(&walker{p: p, in: f}).body(f.Body, f.Returns, f.Returns)
+}
+
+// AddProp adds a property, and notes what its value calls.
+func (p *Program) AddProp(prop *Prop) {
+	p.props[prop.Name] = append(p.props[prop.Name], prop)
+	if prop.Class == nil {
+		p.Props = append(p.Props, prop)
+	}
+	if prop.Get != nil {
+		prop.Get.Class = prop.Class
+		p.AddFunc(prop.Get)
+	}
+	if prop.Value != nil {
+		holder := &Func{Name: prop.Name, Class: prop.Class, Returns: prop.Type}
+		(&walker{p: p, in: holder}).expr(prop.Value, prop.Type)
+	}
+}

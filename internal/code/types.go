@@ -1,0 +1,126 @@
+package code
+
+import (
+	"slices"
+	"strings"
+
+	"vetta/internal/model"
+)
+
+// bindings are the types that names stand for: type parameters, and parameters that are handed a type,
+// which are named for what handed says.
+type bindings map[string]*model.Type
+
+// handed is the name under which a parameter stands in a type where its argument names that.
+func handed(param string) string { return "argument " + param }
+
+// metatypes are the types whose values are types: Class<Port>, TypeToken<List<Port>>.
+var metatypes = []string{"Class", "KClass", "TypeToken", "TypeReference", "ParameterizedTypeReference", "KType"}
+
+// names are those in a type that stand for others, of some that may.
+func names(t *model.Type, free []string) (found []string) {
+	t.Walk(func(t *model.Type) {
+		if t.Model != nil {
+			return
+		}
+		name, _, _ := strings.Cut(t.Name, ".")
+		if slices.Contains(free, name) && !slices.Contains(found, name) {
+			found = append(found, name)
+		}
+	})
+	return found
+}
+
+// last is a name without those that it is in.
+func last(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
+
+// unify finds what names in a pattern stand for where it is the type of a value that is of another type.
+// What only holds the value, a result or a publisher, is taken off where the other is without it.
+func unify(pattern, actual *model.Type, free []string, out bindings) bool {
+	if pattern == nil || actual == nil {
+		return false
+	}
+	pattern, actual = pattern.Unwrapped(), actual.Unwrapped()
+	if pattern.Model == nil && len(pattern.Args) == 0 && slices.Contains(free, pattern.Name) {
+		if out[pattern.Name] == nil {
+			out[pattern.Name] = actual
+		}
+		return true
+	}
+	if same(pattern, actual) {
+		found := false
+		for i := range pattern.Args {
+			found = unify(pattern.Args[i], actual.Args[i], free, out) || found
+		}
+		return found
+	}
+	switch {
+	case pattern.Kind == model.Opaque || actual.Kind == model.Opaque:
+		return false
+	case holds(pattern):
+		return unify(pattern.Args[0], actual, free, out)
+	case holds(actual):
+		return unify(pattern, actual.Args[0], free, out)
+	}
+	return false
+}
+
+func same(a, b *model.Type) bool {
+	return a.Kind == b.Kind && len(a.Args) == len(b.Args) && (a.Kind != model.Named || (a.Model == b.Model || a.Model == nil || b.Model == nil) && last(a.Name) == last(b.Name))
+}
+
+// holds says whether a type is a library's that holds a value of its first argument: Result<Port, Error>.
+func holds(t *model.Type) bool { return t.Kind == model.Named && t.Model == nil && len(t.Args) > 0 }
+
+// held is a type without what only holds the value.
+func held(t *model.Type) *model.Type {
+	for {
+		t = t.Unwrapped()
+		if !holds(t) {
+			return t
+		}
+		t = t.Args[0]
+	}
+}
+
+// bind puts what names stand for into a type. R.Response is the type that the class which R stands for
+// gives that name.
+func (p *Program) bind(t *model.Type, by bindings) *model.Type {
+	if t.Model == nil {
+		if bound := by[t.Name]; bound != nil && len(t.Args) == 0 {
+			return bound
+		}
+		if name, member, ok := strings.Cut(t.Name, "."); ok && by[name] != nil {
+			if found := p.member(by[name], member); found != nil {
+				return found
+			}
+		}
+	}
+	if len(t.Args) == 0 {
+		return t
+	}
+	r := *t
+	r.Args = make([]*model.Type, len(t.Args))
+	for i, a := range t.Args {
+		r.Args[i] = p.bind(a, by)
+	}
+	return &r
+}
+
+// member is the type that a class gives a name to, nil where it gives none.
+func (p *Program) member(of *model.Type, name string) *model.Type {
+	if i := slices.Index(p.GenericsOf(last(of.Name)), name); i >= 0 && i < len(of.Args) {
+		return of.Args[i]
+	}
+	for _, c := range p.Classes[last(of.Name)] {
+		if t := c.Types[name]; t != nil {
+			return t
+		}
+		for _, super := range c.Supers { // Request<Port>, by the parameter of the interface
+			if i := slices.Index(p.GenericsOf(last(super.Name)), name); i >= 0 && i < len(super.Args) {
+				return super.Args[i]
+			}
+		}
+	}
+	return nil
+}

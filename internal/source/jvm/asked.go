@@ -1,0 +1,79 @@
+package jvm
+
+import (
+	"strings"
+
+	"vetta/internal/code"
+	"vetta/internal/model"
+	"vetta/internal/source/lower"
+)
+
+// followed finds what calls decode that name a type parameter, or a value that holds a type, by those that
+// call the functions around them.
+func (p *project) followed(calls []*model.Call) []*model.Call {
+	files := make(map[string]*lower.Unit, len(p.files))
+	for _, f := range p.files {
+		files[f.Name] = &lower.Unit{Text: f.Src, Add: func(program *code.Program) { p.lower(f, program) }}
+	}
+	return lower.Follow(calls, files, code.NewProgram(), typeText)
+}
+
+// lower reads the code of a file into a program.
+func (p *project) lower(f *File, program *code.Program) {
+	whole := f.again(f.Name, f.Src)
+	lower.File(program, whole.File, lower.Language{
+		Name: f.Language,
+		Type: whole.parse,
+		Resolve: func(t *model.Type, class string, params []string) *model.Type {
+			own := make(map[string]bool, len(params))
+			for _, name := range params {
+				own[name] = true
+			}
+			p.resolve(f, classNamed(f.Classes, class), own, t)
+			return t
+		},
+	})
+}
+
+// classNamed is the class of a full name among some and those in them, nil for none.
+func classNamed(all []*Class, name string) *Class {
+	if name == "" {
+		return nil
+	}
+	for _, c := range all {
+		full := c.FullName()
+		if full == name {
+			return c
+		}
+		if strings.HasPrefix(name, full) && name[len(full)] == '.' {
+			return classNamed(c.Nested, name)
+		}
+	}
+	return nil
+}
+
+// typeText is a type as Kotlin and Java write it, Kotlin's with its question marks.
+func typeText(t *model.Type) string {
+	args := make([]string, len(t.Args))
+	for i, a := range t.Args {
+		args[i] = typeText(a)
+	}
+	name := t.Name
+	switch t.Kind {
+	case model.Optional:
+		return args[0] + "?"
+	case model.List:
+		if name == "[]" {
+			return args[0] + "[]"
+		}
+		name = "List"
+	case model.Unique:
+		name = "Set"
+	case model.Map:
+		name = "Map"
+	}
+	if len(args) == 0 {
+		return name
+	}
+	return name + "<" + strings.Join(args, ", ") + ">"
+}

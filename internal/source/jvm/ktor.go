@@ -1,0 +1,119 @@
+package jvm
+
+import (
+	"strings"
+
+	"vetta/internal/model"
+)
+
+// ktorBody are the functions of the HTTP client of ktor by which a response is decoded into the type that
+// they are given, or that is expected of them: body, and receive before ktor 2.0.
+var ktorBody = map[string]bool{"body": true, "receive": true}
+
+// ktorCalls are those calls, of a type that is not told yet.
+func (p *project) ktorCalls(all *decoders) (calls []*model.Call) {
+	var settings *model.Settings
+	looked := false
+	for _, f := range p.files {
+		if f.Language != "kotlin" || !strings.Contains(f.Src, "import io.ktor.client") {
+			continue
+		}
+		whole := f.again(f.Name, f.Src)
+		for i := 1; i < whole.Len(); i++ {
+			if !ktorBody[whole.Word(i)] || !whole.Is(i-1, ".") || !whole.Is(i+1, "(") && !whole.Is(i+1, "<") || whole.Is(i+1, "(") && !whole.Is(i+2, ")") {
+				continue
+			}
+			if !looked {
+				settings, looked = p.ktorSettings(all), true
+			}
+			calls = append(calls, &model.Call{Pos: whole.Where(i), Language: f.Language, Settings: settings})
+		}
+	}
+	return calls
+}
+
+// ktorSettings are those of the decoder that is registered for content negotiation, nil where none is
+// found. By ktor 2.3, gson { … } and jackson { … } set up a decoder of their own, the latter with the module
+// for Kotlin, and so has the one that JacksonConverter() makes.
+func (p *project) ktorSettings(all *decoders) *model.Settings {
+	for _, f := range p.files {
+		if f.Language != "kotlin" || !strings.Contains(f.Src, "ContentNegotiation") {
+			continue
+		}
+		whole := f.again(f.Name, f.Src)
+		for i := range whole.Len() {
+			if !whole.Is(i, "install") || !whole.Is(i+1, "(") || !whole.Is(i+2, "ContentNegotiation") {
+				continue
+			}
+			open := whole.Partner(i+1) + 1
+			if !whole.Is(open, "{") {
+				continue
+			}
+			for k := open + 1; k < whole.Partner(open); k++ {
+				if s := p.registered(f, whole, k, all); s != nil {
+					return s
+				}
+			}
+		}
+	}
+	return nil
+}
+
+// registered are the settings of the decoder that a token registers, nil for none.
+func (p *project) registered(f, whole *File, at int, all *decoders) *model.Settings {
+	if whole.Is(at-1, ".") || !whole.Is(at+1, "(") && !whole.Is(at+1, "{") {
+		return nil
+	}
+	pos := whole.Where(at)
+	switch word := whole.Word(at); word {
+	case "json", "KotlinxSerializationConverter":
+		return &model.Settings{Library: "kotlinx.serialization", Pos: pos}
+	case "GsonConverter", "JacksonConverter":
+		library, made := "gson", "Gson()"
+		if word == "JacksonConverter" {
+			library, made = "jackson", "jacksonObjectMapper()"
+		}
+		shut := whole.Partner(at + 1)
+		if shut == at+2 {
+			return p.settingsOf(f, whole.Src[:whole.TokenAt(at).Start]+made, pos)
+		}
+		if name := whole.Ident(shut - 1); name != "" {
+			if named := all.byName[library+" "+name]; len(named) > 0 {
+				return named[0].settings
+			}
+			return nil
+		}
+		return p.settingsOf(f, whole.Src[:whole.TokenAt(shut).Start], pos)
+	case "gson", "jackson":
+		made := "GsonBuilder()"
+		if word == "jackson" {
+			made = "jacksonObjectMapper()"
+		}
+		open := at + 1
+		if whole.Is(open, "(") {
+			open = whole.Partner(open) + 1
+		}
+		before := whole.Src[:whole.TokenAt(at).Start]
+		if !whole.Is(open, "{") {
+			return p.settingsOf(f, before+made, pos)
+		}
+		block := whole.Src[whole.TokenAt(open).Start:whole.TokenAt(whole.Partner(open)).End]
+		return p.settingsOf(f, before+made+".apply "+block, pos)
+	}
+	return nil
+}
+
+// settingsOf are those of the decoder that is the last to be made in a text of a file, which stands at a
+// position; the lines of what it is set to are those of the text.
+func (p *project) settingsOf(f *File, text string, pos model.Pos) *model.Settings {
+	made := f.again(f.Name, text)
+	made.Imports, made.Package = f.Imports, f.Package
+	var settings *model.Settings
+	for _, b := range p.builtIn(made) {
+		settings = b.settings
+	}
+	if settings != nil {
+		settings.Pos = pos
+	}
+	return settings
+}

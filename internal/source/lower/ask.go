@@ -1,0 +1,101 @@
+package lower
+
+import (
+	"slices"
+	"strings"
+
+	"vetta/internal/code"
+	"vetta/internal/model"
+)
+
+// Unit is a file that may be read into the tree when something asks for it.
+type Unit struct {
+	Text string
+	Add  func(p *code.Program) // reads it
+	read bool
+}
+
+// Follow finds what the calls whose type is open decode: the callers that say it become calls of their
+// own, in addition to those, which are marked with what was found. Calls whose type is known are told the
+// path of their request. files are those that calls may stand in, by name; spell writes a type as their
+// language does.
+func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell func(*model.Type) string) (more []*model.Call) {
+	sinks := make([]*code.Sink, 0, len(calls))
+	for _, c := range calls {
+		if u := files[c.Pos.File]; u != nil {
+			u.add(p)
+			sinks = append(sinks, &code.Sink{Pos: c.Pos, Call: c})
+		}
+	}
+	if len(sinks) == 0 {
+		return nil
+	}
+	asked := map[string]bool{}
+	found, lost := p.Follow(sinks, func(name string) {
+		if asked[name] {
+			return
+		}
+		asked[name] = true
+		for _, file := range sorted(files) {
+			if u := files[file]; !u.read && calledIn(u.Text, name) {
+				u.add(p)
+			}
+		}
+	})
+	for s, why := range lost {
+		s.Call.Type, s.Call.Lost = nil, why
+	}
+	for _, f := range found {
+		s := f.Sink.Call
+		s.Type = nil
+		if !leadsToModel(f.Type) {
+			if !s.Followed {
+				s.Lost = "what its callers name is no class of the source"
+			}
+			continue
+		}
+		s.Followed, s.Lost = true, ""
+		more = append(more, &model.Call{
+			Pos: f.Pos, Type: f.Type, Declared: spell(f.Type), Swallowed: s.Swallowed, Settings: s.Settings, Language: s.Language,
+			Endpoint: f.Path, Way: f.Way,
+		})
+	}
+	return more
+}
+
+func (u *Unit) add(p *code.Program) {
+	if !u.read {
+		u.read = true
+		u.Add(p)
+	}
+}
+
+func sorted(files map[string]*Unit) []string {
+	names := make([]string, 0, len(files))
+	for name := range files {
+		names = append(names, name)
+	}
+	slices.Sort(names)
+	return names
+}
+
+// calledIn says whether a text may call, extend or implement what has a name.
+func calledIn(text, name string) bool {
+	for rest := text; ; {
+		at := strings.Index(rest, name)
+		if at < 0 {
+			return false
+		}
+		end := at + len(name)
+		whole := at == 0 || wordLength(rest[at-1:at]) == 0
+		if whole && end < len(rest) && strings.ContainsRune("(<{ .", rune(rest[end])) {
+			return true
+		}
+		rest = rest[end:]
+	}
+}
+
+func leadsToModel(t *model.Type) (found bool) {
+	t.Walk(func(t *model.Type) { found = found || t.Model != nil })
+	return found
+}

@@ -1,0 +1,531 @@
+package lower
+
+import (
+	"slices"
+
+	"vetta/internal/code"
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// modifiers are the words that may stand before a declaration. What they mean here is only whether what
+// they are of is static.
+var modifiers = map[string]bool{
+	"public": true, "private": true, "fileprivate": true, "internal": true, "protected": true, "open": true, "final": true, "static": true,
+	"abstract": true, "override": true, "inline": true, "suspend": true, "const": true, "lateinit": true, "data": true, "sealed": true,
+	"value": true, "inner": true, "companion": true, "mutating": true, "nonisolated": true, "lazy": true, "weak": true, "unowned": true,
+	"required": true, "convenience": true, "synchronized": true, "volatile": true, "transient": true, "default": true, "native": true,
+	"operator": true, "infix": true, "tailrec": true, "external": true, "actual": true, "expect": true, "indirect": true, "annotation": true,
+	"noinline": true, "crossinline": true, "vararg": true, "reified": true, "dynamic": true, "nonmutating": true, "strictfp": true,
+}
+
+var typeWords = map[string]bool{
+	"class": true, "struct": true, "enum": true, "actor": true, "protocol": true, "extension": true, "interface": true, "object": true, "record": true,
+}
+
+// members reads declarations up to a token, into a class or outside of any.
+func (r *reader) members(end int, c *code.Class) {
+	if r.depth++; r.depth > maxDepth {
+		r.depth--
+		r.I = end
+		return
+	}
+	defer func() { r.depth-- }()
+	for r.I < end {
+		start := r.I
+		static, computedBy := r.modifiers(c)
+		generics := len(r.generics)
+		if r.java() && r.Is("<") { // of a method
+			r.generics = append(slices.Clip(r.generics), r.parameters()...)
+		}
+		switch {
+		case r.I >= end:
+		case r.Is("import") || r.Is("package"):
+			for r.Advance(); r.I < end && !r.Newline() && !r.Is(";"); {
+				r.Advance()
+			}
+		case r.Is("enum") && r.Ahead(1, "class"):
+			r.Advance()
+		case r.Kind() == scan.Ident && typeWords[r.Text()] && (r.KindAhead(1) == scan.Ident || r.Is("object") && r.Ahead(1, "{")):
+			r.declareClass(end, c)
+		case r.Is("typealias"):
+			r.alias(c)
+		case r.swift() && (r.Is("func") || r.Is("init") && c != nil):
+			r.swiftFunction(end, c, static)
+		case r.kotlin() && r.Is("fun"):
+			r.kotlinFunction(end, c, static || computedBy)
+		case !r.java() && (r.Is("let") || r.Is("var") || r.Is("val")):
+			r.property(end, c, static)
+		case r.java() && c != nil:
+			r.javaMember(end, c, static, r.generics[generics:])
+		default:
+			r.Jump()
+		}
+		r.generics = r.generics[:generics]
+		if r.I == start {
+			r.Jump()
+		}
+	}
+	r.I = end
+}
+
+// modifiers passes over annotations and the words before a declaration.
+func (r *reader) modifiers(c *code.Class) (static, companion bool) {
+	for {
+		switch {
+		case r.Is("@") && !r.Ahead(1, "interface"):
+			r.Advance()
+			for r.Advance(); r.Is(".") || r.Is(":"); { // @file:Name, @a.b.Name
+				r.I += 2
+			}
+			if r.Is("(") && !r.Newline() {
+				r.Jump()
+			}
+		case r.Kind() == scan.Ident && !r.Tok().Quoted && modifiers[r.Text()] && (r.KindAhead(1) == scan.Ident || r.Ahead(1, "@") || r.Ahead(1, "(") && r.swift() || r.Ahead(1, "<") && r.java()),
+			r.Is("class") && c != nil && r.swift() && (r.Ahead(1, "func") || r.Ahead(1, "var") || r.Ahead(1, "let")):
+			static = static || r.Is("static") || r.Is("class")
+			companion = companion || r.Is("companion")
+			r.Advance()
+			if r.swift() && r.Is("(") { // private(set)
+				r.Jump()
+			}
+		default:
+			return static, companion
+		}
+	}
+}
+
+// parameters reads type parameters, from their bracket on: the names.
+func (r *reader) parameters() (names []string) {
+	first := true
+	for depth := 0; r.Kind() != scan.EOF && !r.Is("{"); r.Advance() {
+		switch {
+		case r.Is("<"):
+			depth++
+		case r.Is(">"):
+			if depth--; depth == 0 {
+				r.Advance()
+				return names
+			}
+		case r.Is(","):
+			first = first || depth == 1
+		case first && r.Kind() == scan.Ident && !r.Is("reified") && !r.Is("out") && !r.Is("in") && !r.Is("each"):
+			names = append(names, r.Text())
+			first = false
+		}
+	}
+	return names
+}
+
+// declareClass reads a type from its keyword on.
+func (r *reader) declareClass(end int, outer *code.Class) {
+	kind := r.Text()
+	r.Advance()
+	d := &code.Class{Outer: outer, File: r.F.Name, Pos: r.Where(), Types: map[string]*model.Type{}}
+	companion := kind == "object" && outer != nil && (r.F.Is(r.I-2, "companion"))
+	if r.Kind() == scan.Ident {
+		d.Name = r.Text()
+		r.Advance()
+	}
+	for r.swift() && r.Is(".") && r.KindAhead(1) == scan.Ident { // extension Outer.Inner
+		r.Advance()
+		d.Name = r.Text()
+		r.Advance()
+	}
+	if companion {
+		d.Name = outer.Name
+	}
+	outerClass, outerPath, generics := r.class, r.path, r.generics
+	defer func() { r.class, r.path, r.generics = outerClass, outerPath, generics }()
+	r.class = d
+	if !companion {
+		if r.path != "" {
+			r.path += "."
+		}
+		r.path += d.Name
+	}
+	if r.Is("<") {
+		d.Generics = r.parameters()
+	}
+	r.generics = append(slices.Clip(r.generics), d.Generics...)
+	var params []code.Param
+	for r.kotlin() && (r.Is("@") || modifiers[r.Text()] || r.Is("constructor")) {
+		r.Advance()
+	}
+	if r.Is("(") && !r.swift() { // a primary constructor, a record's components
+		params = r.params(d)
+	}
+	r.supers(end, d)
+	if r.Is("where") && r.swift() {
+		r.equalities(end, d)
+	}
+	for r.I < end && !r.Is("{") && !(r.Newline() && r.kotlin()) && !r.Is(";") && !r.Is("}") {
+		r.Jump()
+	}
+	if params != nil || r.kotlin() && (kind == "class") {
+		d.Funcs = append(d.Funcs, &code.Func{Name: d.Name, Params: params, Returns: classType(d), File: r.F.Name, Language: r.Name, Pos: d.Pos, Init: true})
+	}
+	if r.Is("{") && r.I < end {
+		shut := r.Shut()
+		r.Advance()
+		if r.java() && kind == "enum" { // the constants
+
+			r.to(shut, ";")
+		}
+		r.members(shut, d)
+		r.I = shut
+		r.Advance()
+	}
+	r.program.AddClass(d)
+}
+
+// classType is the type of the instances of a class.
+func classType(c *code.Class) *model.Type {
+	t := &model.Type{Kind: model.Named, Name: c.Name}
+	for _, name := range c.Generics {
+		t.Args = append(t.Args, &model.Type{Kind: model.Named, Name: name})
+	}
+	return t
+}
+
+// supers reads what a class extends and implements.
+func (r *reader) supers(end int, d *code.Class) {
+	for r.I < end && (r.Is(":") || r.Is(",") || r.Is("extends") || r.Is("implements") || r.Is("permits")) {
+		r.Advance()
+		t := r.typ()
+		if t == nil {
+			return
+		}
+		d.Supers = append(d.Supers, t)
+		if r.Is("(") && r.kotlin() {
+			r.Jump()
+		}
+		if r.Is("by") && r.kotlin() {
+			r.Advance()
+			r.expr(end)
+		}
+	}
+}
+
+// equalities reads what an extension says that type parameters are: where Response == [Port].
+func (r *reader) equalities(end int, d *code.Class) {
+	for r.Advance(); r.I < end && !r.Is("{"); {
+		name := r.Text()
+		r.Advance()
+		if r.Operator("==") {
+			r.I += 2
+			if t := r.typ(); t != nil {
+				d.Types[name] = t
+			}
+		}
+		r.toBefore(end, ",", "{")
+		r.Accept(",")
+	}
+}
+
+// toBefore goes on token by token to one of some characters, or to end.
+func (r *reader) toBefore(end int, texts ...string) {
+	for r.I < end && !slices.ContainsFunc(texts, r.Is) {
+		r.Advance()
+	}
+}
+
+func (r *reader) alias(c *code.Class) {
+	r.Advance()
+	name := r.Text()
+	r.Advance()
+	if r.Is("<") {
+		r.parameters()
+	}
+	if r.Accept("=") {
+		if t := r.typ(); t != nil && c != nil {
+			c.Types[name] = t
+		}
+	}
+}
+
+// params reads the parameters of a function from their bracket on. Those of a Kotlin class's primary
+// constructor that are properties, and the components of a Java record, become such of the class.
+func (r *reader) params(of *code.Class) (all []code.Param) {
+	shut := r.Shut()
+	all = []code.Param{}
+	for r.Advance(); r.I < shut; r.Accept(",") {
+		r.modifiers(nil)
+		isProperty := r.Is("val") || r.Is("var")
+		if isProperty && r.kotlin() || r.Is("final") {
+			r.Advance()
+		}
+		r.modifiers(nil)
+		var a code.Param
+		if r.java() {
+			a.Type = r.typ()
+			for r.Accept(".") { // of many
+			}
+			a.Name = r.Text()
+			isProperty = of != nil
+		} else {
+			a.Name = r.Text()
+			r.Advance()
+			if r.swift() {
+				if a.Label = a.Name; a.Label == "_" {
+					a.Label = ""
+				}
+				if r.Kind() == scan.Ident {
+					a.Name = r.Text()
+					r.Advance()
+				}
+			}
+			if r.Accept(":") {
+				a.Type = r.typ()
+				if r.Is("?") && a.Type != nil { // of a function in brackets
+					r.Advance()
+				}
+			}
+		}
+		if !r.java() {
+			r.to(shut, ",", "=")
+			if r.Accept("=") {
+				a.Default = r.expr(shut)
+			}
+		}
+		r.to(shut, ",")
+		all = append(all, a)
+		if of != nil && isProperty {
+			of.Props = append(of.Props, &code.Prop{Name: a.Name, Type: a.Type})
+		}
+	}
+	r.I = shut
+	r.Advance()
+	return all
+}
+
+// body reads the code of a function in braces at the cursor.
+func (r *reader) body() []code.Stmt {
+	shut := r.Shut()
+	r.Advance()
+	all := r.block(shut)
+	r.I = shut
+	r.Advance()
+	return all
+}
+
+func (r *reader) add(c *code.Class, f *code.Func) {
+	if c != nil {
+		c.Funcs = append(c.Funcs, f)
+		return
+	}
+	r.program.AddFunc(f)
+}
+
+func (r *reader) newFunc(static bool) *code.Func {
+	return &code.Func{Name: r.Text(), File: r.F.Name, Language: r.Name, Pos: r.Where(), Static: static}
+}
+
+// swiftFunction reads a function or an initialiser from its keyword on.
+func (r *reader) swiftFunction(end int, c *code.Class, static bool) {
+	init := r.Is("init")
+	if !init {
+		r.Advance()
+	}
+	f := r.newFunc(static)
+	f.Init = init
+	if init {
+		f.Name = c.Name
+	}
+	r.Advance()
+	for r.Is("?") || r.Is("!") {
+		r.Advance()
+	}
+	if r.Is("<") {
+		f.Generics = r.parameters()
+	}
+	r.generics = append(slices.Clip(r.generics), f.Generics...)
+	if !r.Is("(") {
+		return
+	}
+	f.Params = r.params(nil)
+	for r.Is("async") || r.Is("throws") || r.Is("rethrows") {
+		r.Advance()
+		if r.Is("(") {
+			r.Jump()
+		}
+	}
+	if r.Operator("->") {
+		r.I += 2
+		f.Returns = r.typ()
+	}
+	if init {
+		f.Returns = classType(c)
+	}
+	if r.Is("where") {
+		r.toBefore(end, "{", "}")
+	}
+	if r.Is("{") && r.I < end {
+		f.Body = r.body()
+	}
+	r.add(c, f)
+}
+
+// kotlinFunction reads a function from its keyword on.
+func (r *reader) kotlinFunction(end int, c *code.Class, static bool) {
+	r.Advance()
+	var generics []string
+	if r.Is("<") {
+		generics = r.parameters()
+	}
+	r.generics = append(slices.Clip(r.generics), generics...)
+	at := r.I
+	for r.Kind() == scan.Ident && !r.Ahead(1, "(") { // a receiver: Gson.read(…)
+		before := r.I
+		if t, next := r.Type(r.I); t != nil && r.F.Is(next, ".") && next > r.I {
+			r.I = next + 1
+			continue
+		}
+		r.Advance()
+		for r.Is("?") || r.Is(".") {
+			r.Advance()
+		}
+		if r.I == before || r.I > at+40 {
+			break
+		}
+	}
+	f := r.newFunc(static)
+	f.Generics = generics
+	f.Receiver = r.I > at
+	r.Advance()
+	if !r.Is("(") {
+		return
+	}
+	f.Params = r.params(nil)
+	if r.Accept(":") {
+		f.Returns = r.typ()
+	}
+	if r.Is("where") {
+		r.toBefore(end, "{", "=", "}")
+	}
+	switch {
+	case r.Is("{") && r.I < end:
+		f.Body = r.body()
+	case r.Is("=") && r.I < end:
+		r.Advance()
+		f.Body = []code.Stmt{{Op: code.Return, Value: r.expr(end)}}
+	}
+	r.add(c, f)
+}
+
+// property reads a property of Swift or Kotlin from its keyword on.
+func (r *reader) property(end int, c *code.Class, static bool) {
+	r.Advance()
+	if r.Is("<") {
+		r.parameters()
+	}
+	for r.kotlin() && r.KindAhead(1) == scan.Punct && r.Ahead(1, ".") { // an extension
+		r.I += 2
+	}
+	if r.Kind() != scan.Ident {
+		return
+	}
+	p := &code.Prop{Name: r.Text(), Static: static}
+	get := r.newFunc(static)
+	r.Advance()
+	if r.Accept(":") {
+		p.Type = r.typ()
+	}
+	get.Returns = p.Type
+	switch {
+	case r.Is("=") && !r.Operator("=="):
+		r.Advance()
+		p.Value = r.expr(end)
+	case r.kotlin() && r.Is("by"):
+		r.Advance()
+		if e := r.expr(end); e.Op == code.Call && len(e.Args) > 1 && e.Args[len(e.Args)-1].Op == code.Lambda { // lazy { … }
+			p.Value = lastValue(e.Args[len(e.Args)-1].Body)
+		}
+	case r.swift() && r.Is("{") && r.I < end:
+		if r.Ahead(1, "get") && r.Ahead(2, "{") {
+			shut := r.Shut()
+			r.I += 2
+			get.Body = r.body()
+			r.I = shut + 1
+		} else {
+			get.Body = r.body()
+		}
+		p.Get = get
+	}
+	if r.kotlin() && r.Is("get") && r.Ahead(1, "(") && r.I < end {
+		r.Advance()
+		r.Jump()
+		if r.Accept("=") {
+			get.Body = []code.Stmt{{Op: code.Return, Value: r.expr(end)}}
+		} else if r.Is("{") {
+			get.Body = r.body()
+		}
+		p.Get = get
+	}
+	if c != nil {
+		c.Props = append(c.Props, p)
+		return
+	}
+	r.program.AddProp(p)
+}
+
+// lastValue is what the last of some statements yields.
+func lastValue(all []code.Stmt) *code.Expr {
+	if len(all) == 0 {
+		return nil
+	}
+	return all[len(all)-1].Value
+}
+
+// javaMember reads a method, a constructor or fields. Generics are those of the method, which are read.
+func (r *reader) javaMember(end int, c *code.Class, static bool, generics []string) {
+	if r.Is("{") { // an initialiser
+		r.Jump()
+		return
+	}
+	if r.Text() == c.Name && r.Ahead(1, "(") {
+		f := r.newFunc(false)
+		f.Init, f.Generics, f.Returns = true, generics, classType(c)
+		r.Advance()
+		f.Params = r.params(nil)
+		r.toBefore(end, "{", ";")
+		if r.Is("{") {
+			f.Body = r.body()
+		}
+		c.Funcs = append(c.Funcs, f)
+		return
+	}
+	t := r.typ()
+	if t == nil || r.Kind() != scan.Ident {
+		r.toBefore(end, ";", "}", "{")
+		r.Jump()
+		return
+	}
+	if r.Ahead(1, "(") {
+		f := r.newFunc(static)
+		f.Generics, f.Returns = slices.Clone(generics), t
+		r.Advance()
+		f.Params = r.params(nil)
+		r.toBefore(end, "{", ";", "}")
+		if r.Is("{") && r.I < end {
+			f.Body = r.body()
+		}
+		c.Funcs = append(c.Funcs, f)
+		return
+	}
+	for r.Kind() == scan.Ident && r.I < end {
+		p := &code.Prop{Name: r.Text(), Type: t, Static: static}
+		r.Advance()
+		for r.Is("[") {
+			r.Jump()
+		}
+		if r.Accept("=") {
+			p.Value = r.expr(end)
+		}
+		c.Props = append(c.Props, p)
+		if !r.Accept(",") {
+			break
+		}
+	}
+	r.Accept(";")
+}

@@ -1,0 +1,577 @@
+package lower
+
+import (
+	"unicode"
+	"unicode/utf8"
+
+	"vetta/internal/code"
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// expr reads an expression before a token. It never answers nil; where none is, it passes over nothing.
+func (r *reader) expr(end int) *code.Expr {
+	if r.depth++; r.depth > maxDepth {
+		r.depth--
+		r.Jump()
+		return &code.Expr{Op: code.Other}
+	}
+	defer func() { r.depth-- }()
+	left := r.operand(end)
+	for r.I < end && !r.ends() {
+		switch {
+		case r.Is("as"):
+			r.Advance()
+			for r.Is("?") || r.Is("!") {
+				r.Advance()
+			}
+			left = &code.Expr{Op: code.As, Args: []*code.Expr{left}, Type: r.typ()}
+		case r.Is("is") || r.Is("instanceof") || r.Is("in") && r.kotlin():
+			r.Advance()
+			if r.typ() == nil {
+				return left
+			}
+			left = &code.Expr{Op: code.Other, Args: []*code.Expr{left}}
+		case r.Operator("??") || r.Operator("?:") && r.kotlin():
+			r.I += 2
+			left = &code.Expr{Op: code.Choice, Args: []*code.Expr{left, r.expr(end)}}
+		case r.Is("?"): // c ? a : b
+			r.Advance()
+			yes := r.expr(end)
+			if !r.Accept(":") {
+				return left
+			}
+			left = &code.Expr{Op: code.Choice, Args: []*code.Expr{yes, r.expr(end)}}
+		case r.Is("+") && !r.Ahead(1, "="):
+			r.Advance()
+			left = &code.Expr{Op: code.Plus, Args: []*code.Expr{left, r.operand(end)}}
+		case r.isOperator():
+			for r.I < end && r.Kind() == scan.Punct && r.isOperator() {
+				r.Advance()
+			}
+			left = &code.Expr{Op: code.Other, Args: []*code.Expr{left, r.operand(end)}}
+		case r.kotlin() && r.Kind() == scan.Ident && !r.Newline() && r.KindAhead(1) != scan.Punct && !blockWords[r.Text()] && !r.Is("by"): // a to b
+			r.Advance()
+			left = &code.Expr{Op: code.Other, Args: []*code.Expr{left, r.operand(end)}}
+		default:
+			return left
+		}
+	}
+	return left
+}
+
+// isOperator says whether the character at the cursor is one of an operator between two values.
+func (r *reader) isOperator() bool {
+	switch {
+	case r.Is("="):
+		return r.Operator("==") || r.F.Is(r.I-1, "=") || r.F.Is(r.I-1, "!") || r.F.Is(r.I-1, "<") || r.F.Is(r.I-1, ">")
+	case r.Is("-"):
+		return !r.Operator("->") && !r.Operator("-=")
+	case r.Is("!"):
+		return r.Operator("!=")
+	case r.Is("*") || r.Is("/") || r.Is("%"):
+		return !r.Ahead(1, "=")
+	}
+	return r.Is("<") || r.Is(">") || r.Is("&") || r.Is("|") || r.Is("^") || r.Is(".") && r.Ahead(1, ".")
+}
+
+// ends says whether the token at the cursor, the first on its line, begins something of its own.
+func (r *reader) ends() bool {
+	if r.java() || !r.Newline() {
+		return false
+	}
+	if r.Kind() == scan.Punct {
+		switch r.Text() {
+		case ".", "?", ":", "&", "|", "+", "=", "*", "/":
+			return r.kotlin() && r.Is("+")
+		case "!":
+			return !r.Operator("!=")
+		case "-":
+			return true
+		}
+		return r.Text() != "<" && r.Text() != ">"
+	}
+	return !r.Is("as")
+}
+
+// operand reads a value with all that is called on it.
+func (r *reader) operand(end int) *code.Expr {
+	for r.I < end && r.Kind() == scan.Punct && (r.Is("-") || r.Is("!") || r.Is("~") || r.Is("&") || r.Is("*") || r.Is("+")) {
+		r.Advance()
+	}
+	for r.I < end && (r.Is("try") && r.swift() || r.Is("await") && r.swift() || r.Is("throw") || r.Is("return") && r.kotlin()) {
+		r.Advance()
+		for r.swift() && (r.Is("?") || r.Is("!")) && !r.Spaced() {
+			r.Advance()
+		}
+		for r.kotlin() && r.Is("@") {
+			r.I += 2
+		}
+	}
+	if r.I >= end {
+		return &code.Expr{Op: code.Other}
+	}
+	return r.chain(end, r.primary(end))
+}
+
+// primary reads the value that a chain begins with.
+func (r *reader) primary(end int) *code.Expr {
+	pos := r.Where()
+	switch {
+	case r.Kind() == scan.String:
+		return r.template()
+	case r.Kind() == scan.Number:
+		r.Advance()
+		return &code.Expr{Op: code.Other}
+	case r.Is("("):
+		return r.bracketed(end)
+	case r.Is("{") && !r.java():
+		return r.lambda()
+	case r.Is("{"): // an initialiser of an array
+		r.Jump()
+		return &code.Expr{Op: code.Other}
+	case r.Is("[") && r.swift():
+		if t := r.typeValue(); t != nil {
+			return t
+		}
+		shut := r.Shut()
+		r.Advance()
+		e := &code.Expr{Op: code.Other, Args: r.list(shut)}
+		r.I = shut + 1
+		return e
+	case r.Is(".") && r.KindAhead(1) == scan.Ident && r.swift():
+		r.Advance()
+		e := &code.Expr{Op: code.Member, Text: r.Text(), Pos: r.Where()}
+		r.Advance()
+		return e
+	case r.Is("new") && r.java():
+		return r.made(end)
+	case r.Is("object") && r.kotlin() && (r.Ahead(1, ":") || r.Ahead(1, "{")):
+		return r.anonymous(end)
+	case r.Kind() == scan.Ident && !r.Tok().Quoted && (r.Is("if") || r.Is("when") || r.Is("switch") || r.Is("try") && r.kotlin()):
+		return r.choice(end)
+	case r.Kind() == scan.Ident:
+		if t := r.typeValue(); t != nil {
+			return t
+		}
+		if l := r.arrow(end); l != nil {
+			return l
+		}
+		e := &code.Expr{Op: code.Name, Text: r.Text(), Pos: pos}
+		r.Advance()
+		return e
+	case r.Is(")") || r.Is("]") || r.Is("}") || r.Is(",") || r.Is(";"):
+		return &code.Expr{Op: code.Other}
+	}
+	r.Jump()
+	return &code.Expr{Op: code.Other}
+}
+
+// typeValue reads a type that is a value: Port.self, Port.class, Port::class.java, [Port].self.
+func (r *reader) typeValue() *code.Expr {
+	if !r.mayBeType() {
+		return nil
+	}
+	at := *r
+	t, next := r.Type(r.I)
+	if t == nil {
+		return nil
+	}
+	length := 0
+	switch f := r.F; {
+	case r.swift() && f.Is(next, ".") && f.Is(next+1, "self"):
+		length = 2
+	case r.java() && f.Is(next, ".") && f.Is(next+1, "class"):
+		length = 2
+	case r.java() && f.Is(next-2, ".") && f.Is(next-1, "class"): // read as a part of the name
+		length = 0
+		return nil
+	case r.kotlin() && f.Is(next, ":") && f.Is(next+1, ":") && f.Is(next+2, "class"):
+		length = 3
+		if f.Is(next+3, ".") && (f.Is(next+4, "java") || f.Is(next+4, "javaObjectType")) {
+			length = 5
+		}
+	default:
+		return nil
+	}
+	e := &code.Expr{Op: code.TypeOf, Pos: r.Where()}
+	if e.Type = r.typ(); e.Type == nil {
+		*r = at
+		return nil
+	}
+	r.I = next + length
+	return e
+}
+
+// mayBeType says whether a type may begin at the cursor: a name with a capital, or a Swift list.
+func (r *reader) mayBeType() bool {
+	if r.Is("[") {
+		return true
+	}
+	first, _ := utf8.DecodeRuneInString(r.Text())
+	return unicode.IsUpper(first) || r.java() && r.Kind() == scan.Ident && r.Ahead(1, ".")
+}
+
+// list reads values between commas up to a token.
+func (r *reader) list(end int) (all []*code.Expr) {
+	outside := r.conditional
+	r.conditional = false
+	defer func() { r.conditional = outside }()
+	for r.I < end {
+		start := r.I
+		all = append(all, r.expr(end))
+		if !r.Accept(",") && !r.Accept(":") && r.I == start {
+			r.Jump()
+		}
+	}
+	return all
+}
+
+// bracketed reads what stands in round brackets: a value, a tuple, a cast, or a lambda's parameters.
+func (r *reader) bracketed(end int) *code.Expr {
+	shut := r.Shut()
+	if r.java() && r.F.Is(shut+1, "-") && r.F.Is(shut+2, ">") {
+		takes := &model.Type{Kind: model.Opaque, Name: "function"}
+		for r.Advance(); r.I < shut; r.Accept(",") {
+			if t, next := r.Type(r.I); t != nil && r.F.KindAt(next) == scan.Ident && next < shut {
+				takes.Args = append(takes.Args, r.typ())
+			}
+			r.to(shut, ",")
+		}
+		r.I = shut + 3
+		e := r.arrowBody(end)
+		e.Type = takes
+		return e
+	}
+	if r.java() {
+		r.Advance()
+		at := *r
+		if t := r.typ(); t != nil && r.I == shut && r.mayBeCast(shut+1) {
+			r.Advance()
+			return &code.Expr{Op: code.As, Args: []*code.Expr{r.operand(end)}, Type: t}
+		}
+		*r = at
+		r.I--
+	}
+	r.Advance()
+	all := r.list(shut)
+	r.I = shut + 1
+	if len(all) == 1 {
+		return all[0]
+	}
+	return &code.Expr{Op: code.Other, Args: all}
+}
+
+// mayBeCast says whether a value stands at a token, so that a type in brackets before it is a cast.
+func (r *reader) mayBeCast(i int) bool {
+	k := r.F.KindAt(i)
+	return k == scan.Ident && !r.F.Is(i, "instanceof") || k == scan.String || r.F.Is(i, "(")
+}
+
+// made reads what Java makes by new. A token of a type by a subclass on the spot is that type.
+func (r *reader) made(end int) *code.Expr {
+	pos := r.Where()
+	r.Advance()
+	pos = r.Where()
+	t := r.typ()
+	if t == nil {
+		return &code.Expr{Op: code.Other}
+	}
+	e := &code.Expr{Op: code.Call, Args: []*code.Expr{{Op: code.Name, Text: lastName(t.Name), Pos: pos}}, Types: t.Args, Pos: pos}
+	if r.Is("(") {
+		r.arguments(e)
+	}
+	for r.Is("[") || r.Is("{") && !isToken(t) {
+		if r.Is("{") {
+			e.Args = append(e.Args, &code.Expr{Op: code.Lambda, Body: r.anonymousBody()})
+			e.Labels = append(e.Labels, "")
+			continue
+		}
+		r.Jump()
+	}
+	if isToken(t) {
+		if r.Is("{") {
+			r.Jump()
+		}
+		return &code.Expr{Op: code.TypeOf, Type: t.Args[0], Pos: pos}
+	}
+	return e
+}
+
+// isToken says whether a type is one whose instances say a type by their argument.
+func isToken(t *model.Type) bool {
+	switch lastName(t.Name) {
+	case "TypeToken", "TypeReference", "ParameterizedTypeReference", "GenericType":
+		return len(t.Args) == 1
+	}
+	return false
+}
+
+func lastName(name string) string {
+	for i := len(name) - 1; i >= 0; i-- {
+		if name[i] == '.' {
+			return name[i+1:]
+		}
+	}
+	return name
+}
+
+// anonymousBody reads the methods of a class without a name: what they do, as statements.
+func (r *reader) anonymousBody() (all []code.Stmt) {
+	shut := r.Shut()
+	inner := &code.Class{Name: "", Types: map[string]*model.Type{}}
+	r.Advance()
+	r.members(shut, inner)
+	r.I = shut + 1
+	for _, f := range inner.Funcs {
+		all = append(all, code.Stmt{Op: code.Do, Value: &code.Expr{Op: code.Lambda, Body: f.Body}})
+	}
+	return append(all, code.Stmt{Op: code.Do})
+}
+
+// anonymous reads an object of Kotlin without a name.
+func (r *reader) anonymous(end int) *code.Expr {
+	pos := r.Where()
+	r.Advance()
+	var t *model.Type
+	for r.I < end && (r.Is(":") || r.Is(",")) {
+		r.Advance()
+		super := r.typ()
+		if t == nil {
+			t = super
+		}
+		if r.Is("(") {
+			r.Jump()
+		}
+	}
+	var body []code.Stmt
+	if r.Is("{") && r.I < end {
+		body = r.anonymousBody()
+	}
+	if t != nil && isToken(t) {
+		return &code.Expr{Op: code.TypeOf, Type: t.Args[0], Pos: pos}
+	}
+	e := &code.Expr{Op: code.Other, Pos: pos, Args: []*code.Expr{{Op: code.Lambda, Body: body}}}
+	if t != nil {
+		return &code.Expr{Op: code.As, Args: []*code.Expr{e}, Type: t}
+	}
+	return e
+}
+
+// choice reads a statement that is a value: each branch may be it.
+func (r *reader) choice(end int) *code.Expr {
+	var all []code.Stmt
+	for first := true; r.I < end && r.Kind() == scan.Ident && (first || r.Is("else") || r.Is("catch") || r.Is("finally")); first = false {
+		all = append(all, r.blockStatement(end))
+	}
+	e := &code.Expr{Op: code.Choice}
+	for _, s := range all {
+		e.Args = append(e.Args, &code.Expr{Op: code.Lambda, Body: s.Body})
+	}
+	return e
+}
+
+// arrow reads a lambda of Java with one parameter, name -> …; nil where none is.
+func (r *reader) arrow(end int) *code.Expr {
+	if !r.java() || !r.Ahead(1, "-") || !r.Ahead(2, ">") {
+		return nil
+	}
+	r.I += 3
+	return r.arrowBody(end)
+}
+
+func (r *reader) arrowBody(end int) *code.Expr {
+	if r.Is("{") {
+		return &code.Expr{Op: code.Lambda, Body: r.body()}
+	}
+	return &code.Expr{Op: code.Lambda, Body: []code.Stmt{{Op: code.Do, Value: r.expr(end)}}}
+}
+
+// lambda reads a closure from its brace on.
+func (r *reader) lambda() *code.Expr {
+	e := &code.Expr{Op: code.Lambda, Pos: r.Where()}
+	shut := r.Shut()
+	r.Advance()
+	if body := r.closureBody(shut); body > 0 {
+		takes := &model.Type{Kind: model.Opaque, Name: "function"}
+		if r.Is("[") {
+			r.Jump()
+		}
+		r.Accept("(")
+		for r.I < body {
+			if r.Kind() == scan.Ident && r.Ahead(1, ":") {
+				r.I += 2
+				if t := r.typ(); t != nil {
+					takes.Args = append(takes.Args, t)
+				}
+				continue
+			}
+			r.Advance()
+		}
+		if len(takes.Args) > 0 {
+			e.Type = takes
+		}
+		r.I = body
+	}
+	e.Body = r.block(shut)
+	r.I = shut + 1
+	return e
+}
+
+// closureBody is the token behind in or the arrow that ends the parameters of a closure, 0 where it names
+// none.
+func (r *reader) closureBody(shut int) int {
+	for i := r.I; i < min(shut, r.I+80); i++ {
+		switch f := r.F; {
+		case r.swift() && f.Is(i, "in"):
+			return i + 1
+		case r.kotlin() && f.Is(i, "-") && f.Is(i+1, ">"):
+			return i + 2
+		case f.Is(i, "(") && i > r.I && !r.swift(), f.Is(i, "{"), f.Is(i, "="), f.KindAt(i) == scan.String, f.Is(i, ";"), f.Is(i, "return"), r.swift() && i > r.I && f.TokenAt(i).Newline && !f.Is(i-1, ","):
+			return 0
+		case f.Is(i, "(") || f.Is(i, "["):
+			if m := f.Partner(i); m > i {
+				i = m
+			}
+		}
+	}
+	return 0
+}
+
+// chain reads what is called on a value.
+func (r *reader) chain(end int, e *code.Expr) *code.Expr {
+	for r.I < end {
+		if r.Newline() && !r.java() && !r.Is(".") && !(r.Is("?") && r.Ahead(1, ".")) {
+			return e
+		}
+		switch {
+		case r.Is("("):
+			call := &code.Expr{Op: code.Call, Args: []*code.Expr{e}, Pos: e.Pos}
+			r.arguments(call)
+			r.trailing(end, call)
+			e = call
+		case r.Is("<") && (e.Op == code.Name || e.Op == code.Member) && !r.java():
+			types, ok := r.typeArguments()
+			if !ok {
+				return e
+			}
+			call := &code.Expr{Op: code.Call, Args: []*code.Expr{e}, Types: types, Pos: e.Pos}
+			if r.Is("(") {
+				r.arguments(call)
+			}
+			r.trailing(end, call)
+			if token := tokenOf(call); token != nil {
+				call = token
+			}
+			e = call
+		case r.Is("{") && !r.java() && !r.conditional && (e.Op == code.Name || e.Op == code.Member):
+			call := &code.Expr{Op: code.Call, Args: []*code.Expr{e}, Pos: e.Pos}
+			r.trailing(end, call)
+			e = call
+		case r.Is(".") && r.Ahead(1, "<") && r.java(): // gson.<Port>fromJson(…)
+			r.Advance()
+			types, ok := r.typeArguments()
+			if !ok || r.Kind() != scan.Ident {
+				return e
+			}
+			member := &code.Expr{Op: code.Member, Text: r.Text(), Args: []*code.Expr{e}, Pos: r.Where()}
+			r.Advance()
+			call := &code.Expr{Op: code.Call, Args: []*code.Expr{member}, Types: types, Pos: member.Pos}
+			if r.Is("(") {
+				r.arguments(call)
+			}
+			e = call
+		case r.Is(".") && r.KindAhead(1) == scan.Ident:
+			r.Advance()
+			e = &code.Expr{Op: code.Member, Text: r.F.Ident(r.I), Args: []*code.Expr{e}, Pos: r.Where()}
+			r.Advance()
+		case (r.Is("?") || r.Is("!")) && (r.Ahead(1, ".") || !r.Spaced() && r.swift() && !r.Ahead(1, "=") && !r.Ahead(1, "?") && !r.Ahead(1, ":")), r.Is("!") && r.F.Is(r.I-1, "!"):
+			r.Advance()
+		case r.Is("!") && r.Ahead(1, "!") && r.kotlin():
+			r.I += 2
+		case r.Is("["):
+			shut := r.Shut()
+			r.Advance()
+			e = &code.Expr{Op: code.Other, Args: append([]*code.Expr{e}, r.list(shut)...)}
+			r.I = shut + 1
+		case r.Operator("::") && !r.swift():
+			r.I += 2
+			r.Advance()
+			e = &code.Expr{Op: code.Other, Args: []*code.Expr{e}}
+		default:
+			return e
+		}
+	}
+	return e
+}
+
+// tokenOf is the type as a value that a call makes: typeOf<List<Port>>(), TypeToken.
+func tokenOf(call *code.Expr) *code.Expr {
+	switch call.Args[0].Text {
+	case "typeOf", "jacksonTypeRef", "typeInfo", "serializer":
+		if len(call.Types) == 1 {
+			return &code.Expr{Op: code.TypeOf, Type: call.Types[0], Pos: call.Pos}
+		}
+	}
+	return nil
+}
+
+// typeArguments reads those at the cursor, if that is what the bracket opens.
+func (r *reader) typeArguments() (types []*model.Type, ok bool) {
+	at := *r
+	for r.Advance(); ; {
+		t := r.typ()
+		if t == nil {
+			break
+		}
+		types = append(types, t)
+		if !r.Accept(",") {
+			break
+		}
+	}
+	if len(types) > 0 && r.Accept(">") && (r.Is("(") || r.Is(".") || r.Is("{") || r.java() && r.Kind() == scan.Ident) {
+		return types, true
+	}
+	*r = at
+	return nil, false
+}
+
+// arguments reads those of a call from their bracket on.
+func (r *reader) arguments(call *code.Expr) {
+	outside := r.conditional
+	r.conditional = false
+	defer func() { r.conditional = outside }()
+	shut := r.Shut()
+	for r.Advance(); r.I < shut; {
+		start := r.I
+		label := ""
+		if r.swift() && r.Kind() == scan.Ident && r.Ahead(1, ":") || r.kotlin() && r.Kind() == scan.Ident && r.Ahead(1, "=") && !r.Ahead(2, "=") {
+			label = r.Text()
+			r.I += 2
+		}
+		call.Args = append(call.Args, r.expr(shut))
+		call.Labels = append(call.Labels, label)
+		r.to(shut, ",")
+		r.Accept(",")
+		if r.I == start {
+			r.Advance()
+		}
+	}
+	r.I = shut + 1
+}
+
+// trailing reads closures behind the arguments of a call.
+func (r *reader) trailing(end int, call *code.Expr) {
+	for r.I < end && !r.java() && !r.conditional && !r.Newline() {
+		label := ""
+		if len(call.Args) > 1 && r.swift() && r.Kind() == scan.Ident && r.Ahead(1, ":") && r.Ahead(2, "{") {
+			label = r.Text()
+			r.I += 2
+		}
+		if !r.Is("{") {
+			return
+		}
+		call.Args = append(call.Args, r.lambda())
+		call.Labels = append(call.Labels, label)
+	}
+}

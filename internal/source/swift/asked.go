@@ -1,0 +1,64 @@
+package swift
+
+import (
+	"slices"
+	"strings"
+
+	"vetta/internal/code"
+	"vetta/internal/model"
+	"vetta/internal/source/lower"
+	"vetta/internal/source/scan"
+)
+
+// follow finds what calls decode that name a type parameter, by those that call the functions around them.
+func (s *settingsFinder) follow() {
+	files := make(map[string]*lower.Unit, len(s.l.files))
+	for _, top := range s.l.files {
+		f := top.file
+		files[f.Name] = &lower.Unit{Text: f.Src, Add: func(p *code.Program) { s.l.lower(f, p) }}
+	}
+	s.calls = append(s.calls, lower.Follow(s.calls, files, code.NewProgram(), typeText)...)
+}
+
+// lower reads the code of a file into a program.
+func (l *linker) lower(f *scan.File, p *code.Program) {
+	whole := f.Again(f.Src)
+	selectBranches(whole)
+	lower.File(p, whole, lower.Language{
+		Name: "swift",
+		Type: func(at int) (*model.Type, int) {
+			q := parserAt(whole, at)
+			return q.parseType(), q.I
+		},
+		Resolve: func(t *model.Type, class string, params []string) *model.Type {
+			return l.resolveBeside(t, &typeDecl{full: class, file: f}, params)
+		},
+	})
+}
+
+// resolveBeside resolves a type in which some names are type parameters of a function, which stay.
+func (l *linker) resolveBeside(t *model.Type, d *typeDecl, params []string) *model.Type {
+	isParam := func(t *model.Type) bool {
+		name, _, _ := strings.Cut(t.Name, ".")
+		return t.Kind == model.Named && slices.Contains(params, name)
+	}
+	open := false
+	t.Walk(func(t *model.Type) { open = open || isParam(t) })
+	switch {
+	case !open:
+		return l.resolve(t, d)
+	case isParam(t):
+		return t
+	}
+	alone := *t
+	alone.Args = nil
+	r := &alone
+	if t.Kind == model.Named {
+		r = l.resolve(&alone, d)
+	}
+	made := *r
+	for _, a := range t.Args {
+		made.Args = append(made.Args, l.resolveBeside(a, d, params))
+	}
+	return builtin(&made)
+}
