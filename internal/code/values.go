@@ -236,29 +236,62 @@ func (p *Program) isKindOf(name, other string, depth int) bool {
 // pathWords are names of parameters and properties that hold the path of a request.
 var pathWords = []string{"path", "url", "endpoint", "route", "uri", "resource", "relative", "urlstring", "relativepath", "pathname", "address"}
 
-// pathIn is the expression of the path that a function requests before it decodes: an argument of a call
-// that is a string with a slash or a word, or that comes of a parameter for it; nil where none is seen.
-func (p *Program) pathIn(fn *Func, sink *Expr) (found *Expr) {
-	var visit func(e *Expr)
-	visit = func(e *Expr) {
-		if e == nil || found != nil {
-			return
-		}
-		if e.Op == Call {
-			for _, a := range e.Args[1:] {
-				if found == nil && p.isPath(a, fn) {
-					found = a
-				}
-			}
-		}
-		for _, a := range e.Args {
-			visit(a)
-		}
-		visitAll(e.Body, visit)
+// PathIn is the path that some statements request before the call at a position decodes, "" where none is
+// seen.
+func PathIn(body []Stmt, call model.Pos) string {
+	p, fn := NewProgram(), &Func{Body: body}
+	p.AddFunc(fn)
+	if at, ok := p.at[call]; ok {
+		return p.evaluate(p.pathIn(fn, at.call), fn)
 	}
-	visitAll(fn.Body, visit)
+	return ""
+}
+
+// pathIn is the expression of the path that a function requests for a call of it: an argument that looks
+// like one, of the call or of one that it is made on, else the last before it, else the first behind; nil
+// where none is seen.
+func (p *Program) pathIn(fn *Func, call *Expr) (found *Expr) {
+	if own := p.pathsIn(call, fn); len(own) > 0 {
+		return own[0]
+	}
+	var all []*Expr
+	visitAll(fn.Body, func(e *Expr) { all = append(all, p.pathsIn(e, fn)...) })
+	for _, e := range all {
+		if found == nil || before(position(e), call.Pos) {
+			found = e
+		}
+	}
 	return found
 }
+
+// pathsIn are the arguments of calls in an expression that look like the path of a request.
+func (p *Program) pathsIn(e *Expr, fn *Func) (all []*Expr) {
+	if e == nil {
+		return nil
+	}
+	if e.Op == Call {
+		for _, a := range e.Args[1:] {
+			if p.isPath(a, fn) {
+				all = append(all, a)
+			}
+		}
+	}
+	for _, a := range e.Args {
+		all = append(all, p.pathsIn(a, fn)...)
+	}
+	visitAll(e.Body, func(e *Expr) { all = append(all, p.pathsIn(e, fn)...) })
+	return all
+}
+
+// position is where an expression begins, as far as that is kept.
+func position(e *Expr) model.Pos {
+	for e.Pos.Line == 0 && len(e.Args) > 0 {
+		e = e.Args[0]
+	}
+	return e.Pos
+}
+
+func before(a, b model.Pos) bool { return a.Line < b.Line || a.Line == b.Line && a.Col < b.Col }
 
 func visitAll(all []Stmt, visit func(*Expr)) {
 	for i := range all {

@@ -1,6 +1,7 @@
 package jvm
 
 import (
+	"slices"
 	"strings"
 
 	"vetta/internal/code"
@@ -11,11 +12,20 @@ import (
 // followed finds what calls decode that name a type parameter, or a value that holds a type, by those that
 // call the functions around them.
 func (p *project) followed(calls []*model.Call) []*model.Call {
+	var open []*model.Call
+	for _, c := range calls {
+		if c.Endpoint == "" && (lower.IsOpen(c.Type) || slices.Contains(p.byVariable, c.Pos)) {
+			open = append(open, c)
+		}
+	}
+	if len(open) == 0 {
+		return nil
+	}
 	files := make(map[string]*lower.Unit, len(p.files))
 	for _, f := range p.files {
 		files[f.Name] = &lower.Unit{Text: f.Src, Add: func(program *code.Program) { p.lower(f, program) }}
 	}
-	return lower.Follow(calls, files, code.NewProgram(), typeText)
+	return lower.Follow(open, files, code.NewProgram(), typeText)
 }
 
 // lower reads the code of a file into a program.

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"vetta/internal/model"
+	"vetta/internal/source/lower"
 	"vetta/internal/source/scan"
 )
 
@@ -62,6 +63,9 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 			typ, declared = p.typeExpected(f, i)
 		}
 		call := &model.Call{Pos: f.Where(i), Language: f.Language, Swallowed: swallowed[i]}
+		if m := functionAround(f, i); m != nil && !lower.IsOpen(typ) {
+			call.Endpoint = lower.Path(f.File, f.Language, f.parse, m.Body[0], m.Body[1], call.Pos)
+		}
 		if typ != nil && !isParameter(typ) {
 			call.Type, call.Declared = typ, declared
 		}
@@ -283,7 +287,11 @@ func (p *project) typeArgument(f *File, c *scan.Cursor) (*model.Type, string) {
 	if t, declared := p.typeNamed(f, c, end, false); t != nil {
 		return t, declared
 	}
-	return p.typeOfVariable(f, c, end)
+	t, declared := p.typeOfVariable(f, c, end)
+	if t != nil {
+		p.byVariable = append(p.byVariable, f.Where(c.I-1))
+	}
+	return t, declared
 }
 
 // typeExpected is the type that a call in Kotlin is inferred to yield where it is given none: that of

@@ -12,20 +12,21 @@ import (
 
 // project is all that the files of a project declare.
 type project struct {
-	files   []*File
-	byName  map[string]*Class    // by simple name, the last one; next leads to the others
-	outer   map[qualified]*Class // those that no other class is around
-	classes int                  // how many there are
-	aliases map[string][]*File   // by name, the files that declare one
-	within  []*model.Type        // what the aliases that are gone into stand for
-	aliased int                  // how many aliases the outermost of them has led to
-	renamed map[string]bool      // what imports call classes
-	due     []*Class             // what models lead to, and is not filled yet
-	foreign [64]string           // names that are no class's and no alias, those last asked for
-	asked   int                  // how many literals were looked at for the text of a constant
-	builds  []scan.Source        // the files that say how it is built
-	lacking map[string]string    // by module, what unread answers
-	asking  sync.Mutex           // for models that are asked for when all is linked
+	byVariable []model.Pos // calls whose type is that of a variable of a name, which may be another one
+	files      []*File
+	byName     map[string]*Class    // by simple name, the last one; next leads to the others
+	outer      map[qualified]*Class // those that no other class is around
+	classes    int                  // how many there are
+	aliases    map[string][]*File   // by name, the files that declare one
+	within     []*model.Type        // what the aliases that are gone into stand for
+	aliased    int                  // how many aliases the outermost of them has led to
+	renamed    map[string]bool      // what imports call classes
+	due        []*Class             // what models lead to, and is not filled yet
+	foreign    [64]string           // names that are no class's and no alias, those last asked for
+	asked      int                  // how many literals were looked at for the text of a constant
+	builds     []scan.Source        // the files that say how it is built
+	lacking    map[string]string    // by module, what unread answers
+	asking     sync.Mutex           // for models that are asked for when all is linked
 }
 
 func newProject(files []*File) *project {

@@ -15,10 +15,27 @@ type Unit struct {
 	read bool
 }
 
+// IsOpen says whether the type that a call names may stand for others: nil, or one with a name that neither
+// the source declares nor everybody knows.
+func IsOpen(t *model.Type) (open bool) {
+	if t == nil {
+		return true
+	}
+	t.Walk(func(t *model.Type) {
+		open = open || t.Kind == model.Param || t.Kind == model.Named && t.Model == nil && len(t.Args) == 0 && !known[t.Name]
+	})
+	return open
+}
+
+// known are names of types that are no type parameters.
+var known = map[string]bool{
+	"String": true, "Int": true, "Integer": true, "Long": true, "Double": true, "Float": true, "Boolean": true, "Bool": true, "Any": true,
+	"Object": true, "Date": true, "URL": true, "Data": true, "int": true, "long": true, "double": true, "boolean": true, "Unit": true,
+}
+
 // Follow finds what the calls whose type is open decode: the callers that say it become calls of their
-// own, in addition to those, which are marked with what was found. Calls whose type is known are told the
-// path of their request. files are those that calls may stand in, by name; spell writes a type as their
-// language does.
+// own, in addition to those, which are marked with what was found. files are those that calls may stand
+// in, by name; spell writes a type as their language does.
 func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell func(*model.Type) string) (more []*model.Call) {
 	sinks := make([]*code.Sink, 0, len(calls))
 	for _, c := range calls {

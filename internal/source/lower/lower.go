@@ -27,6 +27,15 @@ func File(p *code.Program, f *scan.File, l Language) {
 	r.members(f.Len(), nil)
 }
 
+// Path is the path that the code between two tokens requests before the call at a position decodes, ""
+// where none is seen. The file need not be whole. typ reads a type, as that of a Language does.
+func Path(f *scan.File, language string, typ func(at int) (*model.Type, int), from, to int, call model.Pos) string {
+	r := &reader{Cursor: scan.Cursor{F: f, I: from}, Language: Language{
+		Name: language, Type: typ, Resolve: func(t *model.Type, _ string, _ []string) *model.Type { return t },
+	}, program: code.NewProgram()}
+	return code.PathIn(r.block(to), call)
+}
+
 // maxDepth is how deep code may lie in other code: what is deeper nobody has written.
 const maxDepth = 200
 

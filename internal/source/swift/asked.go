@@ -12,12 +12,51 @@ import (
 
 // follow finds what calls decode that name a type parameter, by those that call the functions around them.
 func (s *settingsFinder) follow() {
+	var open []*model.Call
+	for _, c := range s.calls {
+		if lower.IsOpen(c.Type) {
+			open = append(open, c)
+		}
+	}
+	if len(open) == 0 {
+		return
+	}
 	files := make(map[string]*lower.Unit, len(s.l.files))
 	for _, top := range s.l.files {
 		f := top.file
 		files[f.Name] = &lower.Unit{Text: f.Src, Add: func(p *code.Program) { s.l.lower(f, p) }}
 	}
-	s.calls = append(s.calls, lower.Follow(s.calls, files, code.NewProgram(), typeText)...)
+	s.calls = append(s.calls, lower.Follow(open, files, code.NewProgram(), typeText)...)
+}
+
+// pathAround is the path that the function around a call requests, "" where none is seen.
+func pathAround(top *typeDecl, i int, call model.Pos) string {
+	in := top.functionAround(i)
+	if in == nil {
+		return ""
+	}
+	typ := func(at int) (*model.Type, int) {
+		q := parserAt(top.file, at)
+		return q.parseType(), q.I
+	}
+	return lower.Path(top.file, "swift", typ, in.body[0], in.body[1], call)
+}
+
+// functionAround is the function whose body a token is in, nil where it is in none.
+func (d *typeDecl) functionAround(i int) *function {
+	for _, all := range [][]*function{d.funcs, d.inits} {
+		for _, fn := range all {
+			if fn.body[0] <= i && i < fn.body[1] {
+				return fn
+			}
+		}
+	}
+	for _, n := range d.nested {
+		if fn := n.functionAround(i); fn != nil {
+			return fn
+		}
+	}
+	return nil
 }
 
 // lower reads the code of a file into a program.

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"vetta/internal/model"
+	"vetta/internal/source/lower"
 	"vetta/internal/source/scan"
 )
 
@@ -337,6 +338,9 @@ func (s *settingsFinder) findCalls(top *typeDecl) {
 			inside := s.declAround(top, i)
 			if typ := s.l.resolve(first.typ, inside); !s.generic(typ, f, i) {
 				c.Type, c.Declared = typ, first.text
+				if !lower.IsOpen(typ) {
+					c.Endpoint = pathAround(top, i, c.Pos)
+				}
 			}
 		}
 		if name := receiverName(f, i); handed != nil || !f.Is(i, "decode") {
