@@ -136,10 +136,46 @@ func (f *follower) asked(s *site) *model.Type {
 			return t
 		}
 	}
-	if s.expected != nil {
-		return held(s.expected)
+	if expected := f.expected(*s, 0); expected != nil {
+		return held(expected)
 	}
 	return nil
+}
+
+// expected is the type that the value of a call is expected to be of, nil where nothing says. What a
+// closure yields that a function of the app is given is what the type of that parameter says.
+func (f *follower) expected(s site, depth int) *model.Type {
+	if s.closure == nil || depth > maxWay {
+		return s.expected
+	}
+	f.load(called(s.closure))
+	outer, ok := f.p.at[s.closure.Pos]
+	if !ok {
+		return s.expected
+	}
+	for _, fn := range f.p.Funcs {
+		if fn.Name != called(s.closure) || !f.p.mayCall(outer, fn) {
+			continue
+		}
+		for i := range fn.Params {
+			if argument(s.closure, fn, i) != s.lambda {
+				continue
+			}
+			takes := f.p.expand(fn.Params[i].Type)
+			if takes == nil || len(takes.Args) != 2 || takes.Kind != model.Opaque {
+				return nil
+			}
+			free, by := f.p.free(fn), bindings{}
+			if expected := f.expected(outer, depth+1); fn.Returns != nil && expected != nil {
+				unify(fn.Returns, expected, free, by)
+			}
+			if t := f.p.bind(takes.Args[1], by); len(names(t, free)) == 0 {
+				return t
+			}
+			return nil
+		}
+	}
+	return s.expected
 }
 
 // named is the type that an expression names: X.self, type, a variable that was given such; nil for any
@@ -407,12 +443,12 @@ func (f *follower) bindings(s site, fn *Func) bindings {
 		}
 		if len(names(a.Type, free)) > 0 {
 			if t := f.p.typeOf(arg, s.in, a.Type, 0); t != nil {
-				unify(a.Type, t, free, by)
+				unify(f.p.expand(a.Type), f.p.expand(t), free, by)
 			}
 		}
 	}
-	if fn.Returns != nil && s.expected != nil {
-		unify(fn.Returns, s.expected, free, by)
+	if expected := f.expected(s, 0); fn.Returns != nil && expected != nil {
+		unify(fn.Returns, expected, free, by)
 	}
 	if own := f.p.genericsOf(fn.Class); !fn.Init && len(own) > 0 { // of a generic class, by what the receiver is declared as
 		if callee := s.call.Args[0]; callee.Op == Member && len(callee.Args) > 0 {
@@ -447,7 +483,7 @@ func argument(call *Expr, fn *Func, param int) *Expr {
 		if call.Labels[i] != "" {
 			continue
 		}
-		for place < len(fn.Params) && labelled(call, fn, place) {
+		for place < len(fn.Params) && byLabel(call, fn, place) {
 			place++
 		}
 		if place == param {
@@ -458,8 +494,8 @@ func argument(call *Expr, fn *Func, param int) *Expr {
 	return nil
 }
 
-// labelled says whether a call gives a parameter by its label.
-func labelled(call *Expr, fn *Func, param int) bool {
+// byLabel says whether a call gives a parameter by its label.
+func byLabel(call *Expr, fn *Func, param int) bool {
 	a := fn.Params[param]
 	return slices.ContainsFunc(call.Labels, func(label string) bool {
 		return label != "" && (label == a.Label || a.Label == "" && label == a.Name)

@@ -1,18 +1,26 @@
 package code
 
-import "vetta/internal/model"
+import (
+	"slices"
+
+	"vetta/internal/model"
+)
 
 // site is a call in the code of a function, with the type that its value is expected to be of there.
 type site struct {
 	call     *Expr
 	in       *Func
 	expected *model.Type // nil where nothing says
+	// closure is the call that is given the closure whose value the call's is, nil for none.
+	closure, lambda *Expr
 }
 
 // walker notes the calls of a function.
 type walker struct {
-	p  *Program
-	in *Func
+	p               *Program
+	in              *Func
+	closure, lambda *Expr       // see site
+	around          *model.Type // what a closure around the cursor must yield
 }
 
 // body goes through the statements of a function or a closure. What it returns is expected to be of one
@@ -30,7 +38,13 @@ func (w *walker) body(all []Stmt, result, value *model.Type) {
 			}
 			w.expr(s.Value, t)
 		case Assign:
-			w.expr(s.Value, w.declared(s.Name))
+			t := w.declared(s.Name)
+			if t == nil && s.Of != nil && s.Of.Op == Name { // of what holds a value: port.value = …
+				if of := w.declared(s.Of.Text); of != nil {
+					t = held(of)
+				}
+			}
+			w.expr(s.Value, t)
 		case Block:
 			inner := value
 			if i < len(all)-1 {
@@ -66,12 +80,19 @@ func (w *walker) declared(name string) *model.Type {
 		return nil
 	}
 	for _, prop := range w.in.Class.Props {
-		if prop.Name == name {
-			return prop.Type
+		if prop.Name != name {
+			continue
 		}
+		if v := prop.Value; prop.Type == nil && v != nil && v.Op == Call && len(v.Types) > 0 { // MutableLiveData<Port>()
+			return &model.Type{Kind: model.Named, Name: called(v), Args: v.Types}
+		}
+		return prop.Type
 	}
 	return nil
 }
+
+// yielding are the functions by which a closure yields one value of what it makes: flow { emit(port) }.
+var yielding = []string{"emit", "send", "onNext", "onSuccess", "success", "resume"}
 
 func (w *walker) expr(e *Expr, expected *model.Type) {
 	if e == nil {
@@ -96,7 +117,7 @@ func (w *walker) expr(e *Expr, expected *model.Type) {
 		return
 	case Call:
 		if name := called(e); name != "" {
-			s := site{e, w.in, expected}
+			s := site{e, w.in, expected, w.closure, w.lambda}
 			w.p.calls[name] = append(w.p.calls[name], s)
 			w.p.at[e.Pos] = s
 		}
@@ -106,13 +127,23 @@ func (w *walker) expr(e *Expr, expected *model.Type) {
 			w.expr(callee, nil)
 		}
 		for i, a := range e.Args[1:] {
+			inner := *w
+			inner.closure, inner.lambda = nil, nil
 			var t *model.Type
-			if a.Op == Lambda && i == len(e.Args)-2 { // withContext { … }, runCatching { … }
-				t = expected
+			switch {
+			case a.Op == Lambda && i == len(e.Args)-2: // withContext { … }, runCatching { … }
+				t, inner.closure, inner.lambda, inner.around = expected, e, a, expected
+			case slices.Contains(yielding, called(e)) && w.around != nil:
+				t = held(w.around)
 			}
-			w.expr(a, t)
+			inner.expr(a, t)
 		}
 		return
+	}
+	if w.closure != nil {
+		inner := *w
+		inner.closure, inner.lambda = nil, nil
+		w = &inner
 	}
 	for _, a := range e.Args {
 		w.expr(a, nil)

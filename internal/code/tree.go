@@ -43,13 +43,14 @@ const (
 	Let                  // Name, of Type where one is written, is Value
 	Assign               // the same of a name that is declared elsewhere
 	Return               // Value, nil for nothing
-	Block                // Body, perhaps more than once or not at all; Value is what decides it
+	Block                // Body, perhaps more than once or not at all; Value is what decides it, Name the constant that a case is for
 )
 
 // Stmt is a statement.
 type Stmt struct {
 	Op    StmtOp
 	Name  string
+	Of    *Expr // that an assigned name is a member of, nil for none
 	Type  *model.Type
 	Value *Expr
 	Body  []Stmt
@@ -89,6 +90,8 @@ type Class struct {
 	Types map[string]*model.Type
 	Props []*Prop
 	Funcs []*Func
+	// Cases are the constants of an enum with what each is made of, nil for nothing.
+	Cases map[string]*Expr
 	Outer *Class // that it is declared in, nil for none
 	File  string
 	Pos   model.Pos
@@ -109,14 +112,15 @@ type Program struct {
 	Funcs   []*Func
 	Props   []*Prop
 	Classes map[string][]*Class // by name, each with its extensions
-	calls   map[string][]site   // by the name that is called
-	at      map[model.Pos]site  // by where that name stands
+	Aliases map[string]Alias
+	calls   map[string][]site  // by the name that is called
+	at      map[model.Pos]site // by where that name stands
 	props   map[string][]*Prop
 }
 
 // NewProgram is a program without any code.
 func NewProgram() *Program {
-	return &Program{Classes: map[string][]*Class{}, calls: map[string][]site{}, at: map[model.Pos]site{}, props: map[string][]*Prop{}}
+	return &Program{Classes: map[string][]*Class{}, Aliases: map[string]Alias{}, calls: map[string][]site{}, at: map[model.Pos]site{}, props: map[string][]*Prop{}}
 }
 
 // GenericsOf are the type parameters of a class that the program has.

@@ -41,7 +41,7 @@ func unify(pattern, actual *model.Type, free []string, out bindings) bool {
 		return false
 	}
 	pattern, actual = pattern.Unwrapped(), actual.Unwrapped()
-	if pattern.Model == nil && len(pattern.Args) == 0 && slices.Contains(free, pattern.Name) {
+	if actual != Nothing && pattern.Model == nil && len(pattern.Args) == 0 && slices.Contains(free, pattern.Name) {
 		if out[pattern.Name] == nil {
 			out[pattern.Name] = actual
 		}
@@ -55,6 +55,8 @@ func unify(pattern, actual *model.Type, free []string, out bindings) bool {
 		return found
 	}
 	switch {
+	case actual == Nothing:
+		return false
 	case pattern.Kind == model.Opaque || actual.Kind == model.Opaque:
 		return false
 	case holds(pattern):
@@ -81,6 +83,41 @@ func held(t *model.Type) *model.Type {
 		}
 		t = t.Args[0]
 	}
+}
+
+// Nothing is the type of what a function does not say that it takes or yields.
+var Nothing = &model.Type{Kind: model.Opaque, Name: "nothing"}
+
+// FunctionType is the type of a function that takes and yields some types, nil for what is not said.
+func FunctionType(takes []*model.Type, yields *model.Type) *model.Type {
+	if yields == nil {
+		yields = Nothing
+	}
+	return &model.Type{Kind: model.Opaque, Name: "function", Args: []*model.Type{{Kind: model.Tuple, Args: takes}, yields}}
+}
+
+// Alias is another name for a type.
+type Alias struct {
+	Generics []string
+	Type     *model.Type
+}
+
+// expand is the type of a function that an alias names, or the type as it is.
+func (p *Program) expand(t *model.Type) *model.Type {
+	if t == nil || t.Model != nil {
+		return t
+	}
+	a, ok := p.Aliases[last(t.Unwrapped().Name)]
+	if !ok || a.Type == nil || a.Type.Kind != model.Opaque {
+		return t
+	}
+	by := bindings{}
+	for i, name := range a.Generics {
+		if args := t.Unwrapped().Args; i < len(args) {
+			by[name] = args[i]
+		}
+	}
+	return p.bind(a.Type, by)
 }
 
 // bind puts what names stand for into a type. R.Response is the type that the class which R stands for

@@ -50,6 +50,11 @@ func (p *Program) typeOf(e *Expr, in *Func, wanted *model.Type, depth int) *mode
 				return p.typeOfProp(prop, depth+1)
 			}
 		}
+		for _, c := range p.Classes[class] {
+			if _, ok := c.Cases[e.Text]; ok {
+				return classType(c)
+			}
+		}
 		if (e.Text == "shared" || e.Text == "default" || e.Text == "INSTANCE") && class != "" {
 			return &model.Type{Kind: model.Named, Name: class}
 		}
@@ -193,7 +198,7 @@ func (p *Program) mayCall(s site, fn *Func) bool {
 		}
 	}
 	callee := s.call.Args[0]
-	if fn.Class == nil {
+	if fn.Class == nil || fn.Init {
 		return true
 	}
 	if callee.Op == Name {
@@ -234,7 +239,7 @@ func (p *Program) isKindOf(name, other string, depth int) bool {
 }
 
 // pathWords are names of parameters and properties that hold the path of a request.
-var pathWords = []string{"path", "url", "endpoint", "route", "uri", "resource", "relative", "urlstring", "relativepath", "pathname", "address"}
+var pathWords = []string{"path", "url", "endpoint", "route", "uri", "resource", "relative", "urlstring", "relativepath", "pathname", "address", "rawvalue"}
 
 // PathIn is the path that some statements request before the call at a position decodes, "" where none is
 // seen.
@@ -308,16 +313,33 @@ func (p *Program) isPath(e *Expr, fn *Func) bool {
 	case Plus:
 		return p.isPath(e.Args[0], fn) || p.isPath(e.Args[1], fn)
 	case Name:
-		if prop := p.prop(e.Text, fn.Class); prop != nil && prop.Value != nil && prop.Value.Op == Text {
-			return isPathText(prop.Value.Text)
+		prop := p.prop(e.Text, fn.Class)
+		if prop != nil && prop.Value != nil {
+			return isPathText(p.text(prop.Value, &Func{Class: prop.Class}, 0))
 		}
-		word := strings.ToLower(e.Text)
-		return slices.Contains(pathWords, word) && (slices.ContainsFunc(fn.Params, func(a Param) bool { return a.Name == e.Text }) || letIn(fn.Body, e.Text) != nil)
+		return isPathWord(e.Text) && (fn.param(e.Text) != nil || letIn(fn.Body, e.Text) != nil || prop != nil)
 	case Member:
-		return len(e.Args) > 0 && slices.Contains(pathWords, strings.ToLower(e.Text)) && e.Args[0].Op == Name &&
-			slices.ContainsFunc(fn.Params, func(a Param) bool { return a.Name == e.Args[0].Text })
+		if len(e.Args) == 0 || !isPathWord(e.Text) {
+			return false
+		}
+		if e.Args[0].Op == Name && fn.param(e.Args[0].Text) != nil {
+			return true
+		}
+		return isPathText(p.text(e, fn, 0))
 	}
 	return false
+}
+
+func isPathWord(name string) bool { return slices.Contains(pathWords, strings.ToLower(name)) }
+
+// param is the parameter of a name, nil for none.
+func (fn *Func) param(name string) *Param {
+	for i := range fn.Params {
+		if fn.Params[i].Name == name {
+			return &fn.Params[i]
+		}
+	}
+	return nil
 }
 
 // mediaTypes are what those begin with (RFC 6838, section 4.2).
@@ -368,6 +390,16 @@ func (p *Program) handedPath(path *Expr, s site, fn *Func) *Expr {
 			if v := letIn(fn.Body, e.Text); v != nil {
 				return put(v)
 			}
+			if prop := p.prop(e.Text, fn.Class); prop != nil && prop.Class != nil && prop.Value == nil { // of the instance
+				if fn.Init {
+					if a := fn.param(e.Text); a != nil {
+						return at(e.Text)
+					}
+				}
+				if callee := s.call.Args[0]; callee.Op == Member && len(callee.Args) > 0 {
+					return p.memberOf(callee.Args[0], s.in, classType(prop.Class), e.Text)
+				}
+			}
 			return e
 		case Member:
 			if len(e.Args) > 0 && e.Args[0].Op == Name {
@@ -389,7 +421,10 @@ func (p *Program) handedPath(path *Expr, s site, fn *Func) *Expr {
 		}
 		return &r
 	}
-	return put(path)
+	if handed := put(path); handed.Op != Other {
+		return handed
+	}
+	return p.pathIn(s.in, s.call)
 }
 
 // memberOf is what a member of an expression is: of Endpoint(path: "v2/ports"), or of .ports that is made
@@ -408,8 +443,19 @@ func (p *Program) memberOf(e *Expr, in *Func, wanted *model.Type, member string)
 				}
 			}
 			for _, prop := range p.props[member] {
-				if prop.Class != nil && prop.Class.Name == class {
-					return value(prop)
+				if v := value(prop); v != nil && prop.Class != nil && prop.Class.Name == class {
+					return v
+				}
+			}
+			for _, part := range p.Classes[class] {
+				for _, init := range part.Funcs {
+					for i := range init.Params {
+						if init.Init && init.Params[i].Name == member {
+							if arg := argument(e, init, i); arg != nil {
+								return arg
+							}
+						}
+					}
 				}
 			}
 			if len(e.Args) > 1 {
@@ -422,6 +468,9 @@ func (p *Program) memberOf(e *Expr, in *Func, wanted *model.Type, member string)
 				name = called(e)
 			} else {
 				name = e.Text
+			}
+			if v := p.caseMember(class, name, member); v != nil {
+				return v
 			}
 			next := (*Expr)(nil)
 			for _, prop := range p.props[name] {
@@ -440,7 +489,10 @@ func (p *Program) memberOf(e *Expr, in *Func, wanted *model.Type, member string)
 			e = next
 		case e.Op == Name:
 			v := letIn(in.Body, e.Text)
-			if v == nil {
+			if prop := p.prop(e.Text, in.Class); v == nil && prop != nil {
+				v = value(prop)
+			}
+			if v == nil || v == e {
 				return &Expr{Op: Other}
 			}
 			e = v
@@ -449,6 +501,69 @@ func (p *Program) memberOf(e *Expr, in *Func, wanted *model.Type, member string)
 		}
 	}
 	return &Expr{Op: Other}
+}
+
+// caseMember is what a member of a constant of an enum is: what it is made with, or what the code of the
+// member yields for it; nil where that is not followed.
+func (p *Program) caseMember(class, name, member string) *Expr {
+	for _, c := range p.Classes[class] {
+		made, ok := c.Cases[name]
+		if !ok {
+			continue
+		}
+		if made != nil && made.Op == Call {
+			return p.memberOf(made, &Func{Class: c}, classType(c), member)
+		}
+		if made != nil && member == "rawValue" {
+			return made
+		}
+		for _, prop := range p.props[member] {
+			if prop.Class != nil && prop.Class.Name == class && prop.Get != nil {
+				if of := labelled(prop.Get.Body, name); of != nil {
+					return inlined(result(&Func{Body: of}), of)
+				}
+			}
+		}
+	}
+	return nil
+}
+
+// labelled are the statements for a constant among those of a switch, nil for none.
+func labelled(all []Stmt, name string) []Stmt {
+	for i := range all {
+		if s := &all[i]; s.Op == Block && s.Name == name {
+			return s.Body
+		} else if found := labelled(s.Body, name); found != nil {
+			return found
+		}
+		if v := all[i].Value; v != nil && v.Op == Choice {
+			for _, a := range v.Args {
+				if found := labelled(a.Body, name); found != nil {
+					return found
+				}
+			}
+		}
+	}
+	return nil
+}
+
+// inlined is an expression with what its names are given by some statements.
+func inlined(e *Expr, all []Stmt) *Expr {
+	if e == nil {
+		return nil
+	}
+	if e.Op == Name {
+		if v := letIn(all, e.Text); v != nil {
+			return v
+		}
+		return e
+	}
+	r := *e
+	r.Args = make([]*Expr, len(e.Args))
+	for i, a := range e.Args {
+		r.Args[i] = inlined(a, all)
+	}
+	return &r
 }
 
 // makes says whether a call makes an instance of a class: Page(…), or .init(…) where one is wanted.
@@ -490,6 +605,14 @@ func (p *Program) evaluate(e *Expr, in *Func) string {
 	return pathOf(strings.TrimPrefix(text, "{}"))
 }
 
+// typeOfObject is the type of what a member is of, nil where that is not followed.
+func (p *Program) typeOfObject(e *Expr, in *Func) *model.Type {
+	if len(e.Args) == 0 {
+		return nil
+	}
+	return p.typeOf(e.Args[0], in, nil, 0)
+}
+
 func (p *Program) text(e *Expr, in *Func, depth int) string {
 	if depth > maxWay {
 		return "{}"
@@ -511,6 +634,11 @@ func (p *Program) text(e *Expr, in *Func, depth int) string {
 			return p.text(prop.Value, in, depth+1)
 		}
 	case Member:
+		if t := p.typeOfObject(e, in); t != nil {
+			if v := p.memberOf(e.Args[0], in, t, e.Text); v.Op != Other {
+				return p.text(v, in, depth+1)
+			}
+		}
 		for _, prop := range p.props[e.Text] {
 			if prop.Static && prop.Value != nil && len(e.Args) > 0 && prop.Class != nil && e.Args[0].Text == prop.Class.Name {
 				return p.text(prop.Value, in, depth+1)

@@ -50,6 +50,8 @@ func (r *reader) members(end int, c *code.Class) {
 			r.declareClass(end, c)
 		case r.Is("typealias"):
 			r.alias(c)
+		case r.swift() && r.Is("case") && c != nil:
+			r.cases(end, c)
 		case r.swift() && (r.Is("func") || r.Is("init") && c != nil):
 			r.swiftFunction(end, c, static)
 		case r.kotlin() && r.Is("fun"):
@@ -120,6 +122,9 @@ func (r *reader) parameters() (names []string) {
 // declareClass reads a type from its keyword on.
 func (r *reader) declareClass(end int, outer *code.Class) {
 	kind := r.Text()
+	if r.F.Is(r.I-1, "enum") { // enum class
+		kind = "enum"
+	}
 	r.Advance()
 	d := &code.Class{Outer: outer, File: r.F.Name, Pos: r.Where(), Types: map[string]*model.Type{}}
 	companion := kind == "object" && outer != nil && (r.F.Is(r.I-2, "companion"))
@@ -162,21 +167,65 @@ func (r *reader) declareClass(end int, outer *code.Class) {
 	for r.I < end && !r.Is("{") && !(r.Newline() && r.kotlin()) && !r.Is(";") && !r.Is("}") {
 		r.Jump()
 	}
-	if params != nil || r.kotlin() && (kind == "class") {
+	if params != nil || r.kotlin() && kind == "class" {
 		d.Funcs = append(d.Funcs, &code.Func{Name: d.Name, Params: params, Returns: classType(d), File: r.F.Name, Language: r.Name, Pos: d.Pos, Init: true})
 	}
 	if r.Is("{") && r.I < end {
 		shut := r.Shut()
 		r.Advance()
-		if r.java() && kind == "enum" { // the constants
-
-			r.to(shut, ";")
+		if kind == "enum" && !r.swift() {
+			r.constants(shut, d)
 		}
 		r.members(shut, d)
 		r.I = shut
 		r.Advance()
 	}
 	r.program.AddClass(d)
+}
+
+// constants reads those of an enum of Java or Kotlin: each makes an instance.
+func (r *reader) constants(end int, d *code.Class) {
+	d.Cases = map[string]*code.Expr{}
+	for r.I < end && !r.Is(";") {
+		r.modifiers(nil)
+		if r.Kind() != scan.Ident || typeWords[r.Text()] || r.Is("fun") || r.Is("val") || r.Is("override") {
+			return
+		}
+		made := &code.Expr{Op: code.Call, Args: []*code.Expr{{Op: code.Name, Text: d.Name}}, Pos: r.Where()}
+		name := r.Text()
+		r.Advance()
+		if r.Is("(") {
+			r.arguments(made)
+		}
+		if r.Is("{") {
+			r.Jump()
+		}
+		d.Cases[name] = made
+		if !r.Accept(",") {
+			return
+		}
+	}
+}
+
+// cases reads those of an enum of Swift, with the values that they stand for.
+func (r *reader) cases(end int, c *code.Class) {
+	if c.Cases == nil {
+		c.Cases = map[string]*code.Expr{}
+	}
+	for r.Advance(); r.I < end && r.Kind() == scan.Ident; {
+		name := r.F.Ident(r.I)
+		r.Advance()
+		if r.Is("(") {
+			r.Jump()
+		}
+		c.Cases[name] = nil
+		if r.Accept("=") {
+			c.Cases[name] = r.expr(end)
+		}
+		if !r.Accept(",") {
+			return
+		}
+	}
 }
 
 // classType is the type of the instances of a class.
@@ -234,14 +283,21 @@ func (r *reader) alias(c *code.Class) {
 	r.Advance()
 	name := r.Text()
 	r.Advance()
+	a := code.Alias{}
+	outside := r.generics
 	if r.Is("<") {
-		r.parameters()
+		a.Generics = r.parameters()
+		r.generics = append(slices.Clip(r.generics), a.Generics...)
 	}
 	if r.Accept("=") {
-		if t := r.typ(); t != nil && c != nil {
-			c.Types[name] = t
+		if a.Type = r.typ(); a.Type != nil {
+			r.program.Aliases[name] = a
+			if c != nil {
+				c.Types[name] = a.Type
+			}
 		}
 	}
+	r.generics = outside
 }
 
 // params reads the parameters of a function from their bracket on. Those of a Kotlin class's primary

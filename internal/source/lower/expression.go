@@ -231,16 +231,16 @@ func (r *reader) list(end int) (all []*code.Expr) {
 func (r *reader) bracketed(end int) *code.Expr {
 	shut := r.Shut()
 	if r.java() && r.F.Is(shut+1, "-") && r.F.Is(shut+2, ">") {
-		takes := &model.Type{Kind: model.Opaque, Name: "function"}
+		var takes []*model.Type
 		for r.Advance(); r.I < shut; r.Accept(",") {
 			if t, next := r.Type(r.I); t != nil && r.F.KindAt(next) == scan.Ident && next < shut {
-				takes.Args = append(takes.Args, r.typ())
+				takes = append(takes, r.typ())
 			}
 			r.to(shut, ",")
 		}
 		r.I = shut + 3
 		e := r.arrowBody(end)
-		e.Type = takes
+		e.Type = code.FunctionType(takes, nil)
 		return e
 	}
 	if r.java() {
@@ -393,7 +393,7 @@ func (r *reader) lambda() *code.Expr {
 	shut := r.Shut()
 	r.Advance()
 	if body := r.closureBody(shut); body > 0 {
-		takes := &model.Type{Kind: model.Opaque, Name: "function"}
+		var takes []*model.Type
 		if r.Is("[") {
 			r.Jump()
 		}
@@ -402,14 +402,14 @@ func (r *reader) lambda() *code.Expr {
 			if r.Kind() == scan.Ident && r.Ahead(1, ":") {
 				r.I += 2
 				if t := r.typ(); t != nil {
-					takes.Args = append(takes.Args, t)
+					takes = append(takes, t)
 				}
 				continue
 			}
 			r.Advance()
 		}
-		if len(takes.Args) > 0 {
-			e.Type = takes
+		if len(takes) > 0 {
+			e.Type = code.FunctionType(takes, nil)
 		}
 		r.I = body
 	}

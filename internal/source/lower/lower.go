@@ -79,7 +79,15 @@ func (r *reader) typ() *model.Type {
 		return nil
 	}
 	r.I = end
-	return r.Resolve(t, r.path, r.generics)
+	if found := r.Resolve(t, r.path, r.generics); found.Kind != model.Opaque || t.Kind != model.Named || r.program.Aliases[t.Name].Type == nil {
+		return found
+	}
+	named := *t // of a function's type, which the program has
+	named.Args = nil
+	for _, a := range t.Args {
+		named.Args = append(named.Args, r.Resolve(a, r.path, r.generics))
+	}
+	return &named
 }
 
 // arrowAt says whether a function type goes on at a token: -> or async throws ->.
@@ -92,7 +100,7 @@ func (r *reader) arrowAt(i int) bool {
 
 // functionType reads the type of a function from the bracket of its parameters on.
 func (r *reader) functionType(shut int) *model.Type {
-	t := &model.Type{Kind: model.Opaque, Name: "function", Pos: r.Where()}
+	var takes []*model.Type
 	r.Advance()
 	for r.I < shut {
 		if r.KindAhead(1) == scan.Punct && r.Ahead(1, ":") { // a name
@@ -104,7 +112,7 @@ func (r *reader) functionType(shut int) *model.Type {
 		if a == nil {
 			break
 		}
-		t.Args = append(t.Args, a)
+		takes = append(takes, a)
 		r.to(shut, ",")
 		r.Accept(",")
 	}
@@ -113,8 +121,7 @@ func (r *reader) functionType(shut int) *model.Type {
 		r.Advance()
 	}
 	r.I += 2
-	r.typ()
-	return t
+	return code.FunctionType(takes, r.typ())
 }
 
 // to goes on to one of some characters outside of brackets, or to end.

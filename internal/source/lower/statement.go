@@ -57,8 +57,16 @@ func (r *reader) statement(end int, all *[]code.Stmt) {
 		*all = append(*all, s)
 	case r.Kind() == scan.Ident && blockWords[r.Text()] && !r.isTry():
 		*all = append(*all, r.blockStatement(end))
-	case r.Is("case") || r.Is("default") && (r.Ahead(1, ":") || r.Ahead(1, "-")):
-		r.label(end)
+	case r.atLabel():
+		s := code.Stmt{Op: code.Block, Name: r.label(end)}
+		for r.I < end && !r.atLabel() {
+			start := r.I
+			r.statement(end, &s.Body)
+			if r.I <= start {
+				r.I = start + 1
+			}
+		}
+		*all = append(*all, s)
 	case r.isLet():
 		r.let(end, all)
 	case (r.Is("fun") || r.Is("func")) && r.KindAhead(1) == scan.Ident:
@@ -76,17 +84,27 @@ func (r *reader) statement(end int, all *[]code.Stmt) {
 // isTry says whether try at the cursor is the one that only marks an expression.
 func (r *reader) isTry() bool { return r.Is("try") && r.swift() }
 
-// label passes over what stands before the statements of a case.
-func (r *reader) label(end int) {
+// atLabel says whether a case of a switch begins at the cursor.
+func (r *reader) atLabel() bool {
+	return r.Is("case") || r.Is("default") && (r.Ahead(1, ":") || r.Ahead(1, "-"))
+}
+
+// label passes over what stands before the statements of a case, and answers the constant that it is for:
+// of .port(let code) port.
+func (r *reader) label(end int) (name string) {
 	for r.Advance(); r.I < end; r.Jump() {
 		if r.Accept(":") {
-			return
+			return name
 		}
 		if r.Operator("->") {
 			r.I += 2
-			return
+			return name
+		}
+		if r.Kind() == scan.Ident && !r.Is("let") && !r.Is("var") {
+			name = r.F.Ident(r.I)
 		}
 	}
+	return name
 }
 
 // isLet says whether a variable is declared at the cursor.
@@ -201,12 +219,15 @@ func (r *reader) branches() (all []code.Stmt) {
 	shut := r.Shut()
 	for r.Advance(); r.I < shut; {
 		start := r.I
+		b := code.Stmt{Op: code.Block}
 		for r.I < shut && !r.Operator("->") {
+			if r.Kind() == scan.Ident {
+				b.Name = r.F.Ident(r.I)
+			}
 			r.Jump()
 		}
 		if r.I < shut {
 			r.I += 2
-			b := code.Stmt{Op: code.Block}
 			if r.Is("{") {
 				b.Body = r.body()
 			} else {
@@ -236,6 +257,9 @@ func (r *reader) plain(end int, all *[]code.Stmt) {
 	s := code.Stmt{Op: code.Assign, Value: r.expr(end)}
 	if e.Op == code.Name || e.Op == code.Member {
 		s.Name = e.Text
+		if e.Op == code.Member && len(e.Args) > 0 {
+			s.Of = e.Args[0]
+		}
 	}
 	*all = append(*all, s)
 }
