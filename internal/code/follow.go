@@ -29,6 +29,7 @@ type Load func(name string)
 const (
 	maxWay   = 8
 	maxFound = 20000
+	maxSteps = 50000 // of one call
 )
 
 // Follow finds where the app asks for what the sinks decode, and what type it says there. Lost are the
@@ -46,6 +47,7 @@ type follower struct {
 	load  Load
 	found []Found
 	lost  map[*Sink]string
+	steps int // left for the call that is followed
 }
 
 // demand is a type that depends on who calls a function.
@@ -78,8 +80,11 @@ func (f *follower) sink(s *Sink) {
 		return
 	}
 	before := len(f.found)
+	f.steps = maxSteps
 	f.demand(demand{sink: s, fn: at.in, typ: t, path: path, way: []model.Through{{Name: at.in.Name, Pos: s.Pos}, {Name: called(at.call), Pos: s.Pos}}})
-	if len(f.found) == before && f.lost[s] == "" {
+	if f.steps < 0 || len(f.found) >= maxFound {
+		f.lost[s] = "more calls lead to it than are followed"
+	} else if len(f.found) == before && f.lost[s] == "" {
 		f.lost[s] = "no call of " + at.in.Name + " was found that says what it decodes"
 	}
 }
@@ -153,8 +158,8 @@ func (f *follower) expected(s site, depth int) *model.Type {
 	if !ok {
 		return s.expected
 	}
-	for _, fn := range f.p.Funcs {
-		if fn.Name != called(s.closure) || !f.p.mayCall(outer, fn) {
+	for _, fn := range f.p.funcs[called(s.closure)] {
+		if !f.p.mayCall(outer, fn) {
 			continue
 		}
 		for i := range fn.Params {
@@ -294,7 +299,7 @@ func (f *follower) demand(d demand) {
 		}
 		return
 	}
-	if len(d.way) >= maxWay || d.fn.Name == "" {
+	if f.steps--; f.steps < 0 || len(d.way) >= maxWay || d.fn.Name == "" {
 		return
 	}
 	ofClass := f.p.freeIn(d.fn.Class)

@@ -113,6 +113,7 @@ type Program struct {
 	Props   []*Prop
 	Classes map[string][]*Class // by name, each with its extensions
 	Aliases map[string]Alias
+	funcs   map[string][]*Func // by name
 	calls   map[string][]site  // by the name that is called
 	at      map[model.Pos]site // by where that name stands
 	props   map[string][]*Prop
@@ -120,7 +121,7 @@ type Program struct {
 
 // NewProgram is a program without any code.
 func NewProgram() *Program {
-	return &Program{Classes: map[string][]*Class{}, Aliases: map[string]Alias{}, calls: map[string][]site{}, at: map[model.Pos]site{}, props: map[string][]*Prop{}}
+	return &Program{Classes: map[string][]*Class{}, Aliases: map[string]Alias{}, funcs: map[string][]*Func{}, calls: map[string][]site{}, at: map[model.Pos]site{}, props: map[string][]*Prop{}}
 }
 
 // GenericsOf are the type parameters of a class that the program has.
@@ -156,6 +157,7 @@ func (p *Program) AddClass(c *Class) {
 // AddFunc adds a function, and notes what it calls.
 func (p *Program) AddFunc(f *Func) {
 	p.Funcs = append(p.Funcs, f)
+	p.funcs[f.Name] = append(p.funcs[f.Name], f)
 	(&walker{p: p, in: f}).body(f.Body, f.Returns, f.Returns)
 }
 

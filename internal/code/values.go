@@ -73,8 +73,8 @@ func (p *Program) typeOf(e *Expr, in *Func, wanted *model.Type, depth int) *mode
 		} else if in.Class != nil {
 			class = in.Class.Name
 		}
-		for _, fn := range p.Funcs {
-			if fn.Name == name && fn.Returns != nil && (fn.Class == nil && class == "" || fn.Class != nil && fn.Class.Name == class) {
+		for _, fn := range p.funcs[name] {
+			if fn.Returns != nil && (fn.Class == nil && class == "" || fn.Class != nil && fn.Class.Name == class) {
 				return p.full(fn.Returns, fn.Class)
 			}
 		}
@@ -478,8 +478,8 @@ func (p *Program) memberOf(e *Expr, in *Func, wanted *model.Type, member string)
 					next = value(prop)
 				}
 			}
-			for _, fn := range p.Funcs {
-				if fn.Name == name && fn.Class != nil && fn.Class.Name == class {
+			for _, fn := range p.funcs[name] {
+				if fn.Class != nil && fn.Class.Name == class {
 					next = result(fn)
 				}
 			}

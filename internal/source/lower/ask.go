@@ -66,12 +66,15 @@ func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell 
 		s := f.Sink.Call
 		s.Type = nil
 		if !leadsToModel(f.Type) {
-			if !s.Followed {
-				s.Lost = "what its callers name is no class of the source"
+			if !s.Followed && s.Lost == "" {
+				s.Lost = noClass
 			}
 			continue
 		}
-		s.Followed, s.Lost = true, ""
+		if s.Lost == noClass {
+			s.Lost = ""
+		}
+		s.Followed = s.Lost == ""
 		more = append(more, &model.Call{
 			Pos: f.Pos, Type: f.Type, Declared: spell(f.Type), Swallowed: s.Swallowed, Settings: s.Settings, Language: s.Language,
 			Endpoint: f.Path, Way: f.Way,
@@ -79,6 +82,9 @@ func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell 
 	}
 	return more
 }
+
+// noClass is why a call is lost whose callers name String and the like.
+const noClass = "what its callers name is no class of the source"
 
 func (u *Unit) add(p *code.Program) {
 	if !u.read {
