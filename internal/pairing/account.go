@@ -188,7 +188,7 @@ func isKindOf(m *model.Model, held map[*model.Model]string) bool {
 func (f *field) guess(m *model.Model, t *root, s *shape.Shape) (found *shape.Endpoint) {
 	if t != nil && t.call != nil {
 		for _, e := range s.Endpoints {
-			if t.requests(e) {
+			if t.isRequested(e) {
 				return e
 			}
 		}

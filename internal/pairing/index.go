@@ -52,8 +52,8 @@ func newIndex(roots []*root, f *field, endpoints []*shape.Endpoint) *index {
 		for _, w := range t.names() {
 			ix.byWord[w] = append(ix.byWord[w], i)
 		}
-		if t.request != "" {
-			ix.byPath[t.request] = append(ix.byPath[t.request], i)
+		for _, r := range t.requests {
+			ix.byPath[r.word] = append(ix.byPath[r.word], i)
 		}
 	}
 	type ranked struct {

@@ -29,7 +29,7 @@ func (p *pairer) secondLook(e *shape.Endpoint) (best *candidate) {
 		if !sibling && (p.chosen[t] || p.paired[t.model] && len(t.inner) == 0 || t.call == nil && nameLikeness(t, e, e.Root) < 0.6) {
 			continue
 		}
-		if t.requests(e) {
+		if t.isRequested(e) {
 			asking = append(asking, t.byPath(e))
 		}
 		all = append(all, t)

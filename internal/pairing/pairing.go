@@ -45,7 +45,7 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual, files []string) (*Res
 	r := &Result{}
 	roots := rootsOf(set)
 	for _, t := range roots {
-		t.elsewhere = slices.ContainsFunc(s.Endpoints, t.requests)
+		t.elsewhere = slices.ContainsFunc(s.Endpoints, t.isRequested)
 	}
 	f := newField(s)
 	apps := appsOf(set, roots)
@@ -178,7 +178,7 @@ func (p *pairer) endpoint(e *shape.Endpoint) {
 func (p *pairer) withoutHeld(e *shape.Endpoint, all []*candidate) []*candidate {
 	held := slices.IndexFunc(all, func(c *candidate) bool { return c.root.held })
 	other := slices.IndexFunc(all, func(c *candidate) bool { return !c.root.held && c.score >= threshold })
-	asked := slices.ContainsFunc(p.roots, func(t *root) bool { return t.requests(e) })
+	asked := slices.ContainsFunc(p.roots, func(t *root) bool { return t.isRequested(e) })
 	if !asked && held >= 0 && all[held].score >= threshold && (other < 0 || held < other && all[other].root.call == nil && !all[other].whole()) {
 		return all[held : held+1]
 	}

@@ -1,6 +1,7 @@
 package pairing
 
 import (
+	"slices"
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/library"
 	"vetta/internal/model"
@@ -18,8 +19,8 @@ type root struct {
 	library  string
 	inner    map[*model.Model]bool // those that a generic wrapper is given
 	asks     keys
-	words    []string // see names
-	request  string   // the last word of the path that its call requests, "" where none is known
+	words    []string  // see names
+	requests []request // that its calls decode the responses of, as far as they are known
 	// elsewhere says that there are responses of that path: others are not what it decodes.
 	elsewhere bool
 }
@@ -27,23 +28,27 @@ type root struct {
 // rootsOf are the types that responses may be decoded into: those that a call names, and models with
 // keys. The latter that another model holds come last.
 func rootsOf(set *model.Set) (roots []*root) {
-	known := map[string]bool{}
+	known := map[string]*root{}
 	called := map[*model.Model]bool{}
 	finder := library.NewFinder(set)
 	add := func(t *model.Type, declared string, call *model.Call, held bool) {
 		m := firstModel(t)
-		if m == nil || known[t.Key()] {
+		if m == nil {
 			return
 		}
-		known[t.Key()] = true
+		if r := known[t.Key()]; r != nil {
+			r.asksFor(call)
+			return
+		}
 		settings, swallowed := finder.For(t)
 		lib := library.For(m.Language, settings)
 		plan := lib.Plan(t, declared, settings)
 		plan.Swallowed = swallowed
 		r := &root{typ: t, declared: declared, model: m, call: call, held: held, plan: plan, library: lib.Name}
+		known[t.Key()] = r
 		r.asks = keysOf(plan)
 		if call != nil {
-			r.request = lastWord(call.Endpoint)
+			r.asksFor(call)
 		}
 		if len(m.Params) > 0 {
 			r.inner = map[*model.Model]bool{}
@@ -78,6 +83,19 @@ func rootsOf(set *model.Set) (roots []*root) {
 	}
 	return roots
 }
+
+// asksFor notes what a call requests, nil for no call.
+func (t *root) asksFor(call *model.Call) {
+	if call == nil {
+		return
+	}
+	if r := (request{lastWord(call.Endpoint), call.Endpoint}); r.word != "" && !slices.Contains(t.requests, r) {
+		t.requests = append(t.requests, r)
+	}
+}
+
+// request is the path that a call requests, and the last word of it that is no parameter.
+type request struct{ word, path string }
 
 func firstModel(t *model.Type) (found *model.Model) {
 	t.Walk(func(t *model.Type) {

@@ -190,7 +190,7 @@ func (t *root) score(e *shape.Endpoint, p *shape.Place, f *field) *candidate {
 	}
 	c := &candidate{root: t, endpoint: e, place: p, fit: fit}
 	name := nameLikeness(t, e, p)
-	asked := t.requests(e)
+	path, asked := t.requested(e)
 	if asked {
 		name = 1
 	}
@@ -221,7 +221,7 @@ func (t *root) score(e *shape.Endpoint, p *shape.Place, f *field) *candidate {
 	}
 	switch {
 	case asked:
-		c.evidence = append(c.evidence, "requested from "+t.call.Endpoint)
+		c.evidence = append(c.evidence, "requested from "+path)
 	case name >= 0.5:
 		c.evidence = append(c.evidence, "the names are alike")
 	}
@@ -231,9 +231,21 @@ func (t *root) score(e *shape.Endpoint, p *shape.Place, f *field) *candidate {
 	return c
 }
 
-// requests says whether a call that names the type asks for an endpoint by its path.
-func (t *root) requests(e *shape.Endpoint) bool {
-	return t.request != "" && t.request == plain(lastName(e))
+// requested is the path by which a call that names the type asks for an endpoint, if one does.
+func (t *root) requested(e *shape.Endpoint) (path string, asked bool) {
+	name := plain(lastName(e))
+	for _, r := range t.requests {
+		if r.word == name {
+			return r.path, true
+		}
+	}
+	return "", false
+}
+
+// isRequested says whether one does.
+func (t *root) isRequested(e *shape.Endpoint) bool {
+	_, asked := t.requested(e)
+	return asked
 }
 
 // lastWord is the last word of a request's path that is no parameter, fares of v2/sailings/{id}/fares:
