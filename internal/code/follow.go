@@ -11,15 +11,25 @@ import (
 type Sink struct {
 	Pos  model.Pos // of the method's name
 	Call *model.Call
+	// Decoder is what Follow finds of the decoder of a call whose type is known.
+	Decoder Named
+}
+
+// Named is a value by the names that it goes by in a file, the nearest first: those of a variable, of the
+// constant that it is given, of the function that makes it.
+type Named struct {
+	Names []string
+	File  string
 }
 
 // Found is a place where the app asks for a response of a type that is known there.
 type Found struct {
-	Sink *Sink
-	Pos  model.Pos
-	Type *model.Type
-	Path string          // of the request, "" where it is not followed
-	Way  []model.Through // from there to the library's method
+	Sink    *Sink
+	Pos     model.Pos
+	Type    *model.Type
+	Path    string          // of the request, "" where it is not followed
+	Way     []model.Through // from there to the library's method
+	Decoder Named
 }
 
 // Load makes sure that the files in which a name stands are part of the program.
@@ -56,7 +66,10 @@ type demand struct {
 	fn   *Func
 	typ  *model.Type
 	path *Expr
-	way  []model.Through
+	// decoder is what decodes in terms of the function, and known its names once no caller can say more.
+	decoder *Expr
+	known   Named
+	way     []model.Through
 }
 
 // sink follows one sink.
@@ -73,6 +86,7 @@ func (f *follower) sink(s *Sink) {
 	told, free := s.Call.Type, f.p.free(at.in)
 	if told != nil && len(names(told, free)) == 0 && !isOpen(told) && (t == nil || len(names(t, free)) == 0) {
 		s.Call.Endpoint = firstOf(s.Call.Endpoint, f.p.evaluate(path, at.in))
+		s.Decoder = f.p.named(decoderOf(at.call), at.in)
 		return
 	}
 	if t == nil {
@@ -81,12 +95,41 @@ func (f *follower) sink(s *Sink) {
 	}
 	before := len(f.found)
 	f.steps = maxSteps
-	f.demand(demand{sink: s, fn: at.in, typ: t, path: path, way: []model.Through{{Name: at.in.Name, Pos: s.Pos}, {Name: called(at.call), Pos: s.Pos}}})
+	f.demand(demand{sink: s, fn: at.in, typ: t, path: path, decoder: decoderOf(at.call), way: []model.Through{{Name: at.in.Name, Pos: s.Pos}, {Name: called(at.call), Pos: s.Pos}}})
 	if f.steps < 0 || len(f.found) >= maxFound {
 		f.lost[s] = "more calls lead to it than are followed"
 	} else if len(f.found) == before && f.lost[s] == "" {
 		f.lost[s] = "no call of " + at.in.Name + " was found that says what it decodes"
 	}
+}
+
+// decoder is what is known of what decodes.
+func (f *follower) decoder(d demand) Named {
+	if d.decoder != nil {
+		return f.p.named(d.decoder, d.fn)
+	}
+	return d.known
+}
+
+// decoderOf is what a decoding call is made on, or is given as its decoder; nil where it is neither.
+func decoderOf(call *Expr) *Expr {
+	for i, label := range call.Labels {
+		if label == "decoder" {
+			return call.Args[i+1]
+		}
+	}
+	if callee := call.Args[0]; callee.Op == Member && len(callee.Args) > 0 {
+		return withoutSelf(callee.Args[0])
+	}
+	return nil
+}
+
+// withoutSelf is self.decoder as decoder.
+func withoutSelf(e *Expr) *Expr {
+	if e.Op == Member && len(e.Args) > 0 && e.Args[0].Op == Name && (e.Args[0].Text == "self" || e.Args[0].Text == "this") {
+		return &Expr{Op: Name, Text: e.Text, Pos: e.Pos}
+	}
+	return e
 }
 
 func firstOf(texts ...string) string {
@@ -295,7 +338,7 @@ func (f *follower) demand(d demand) {
 	free := names(d.typ, f.p.free(d.fn))
 	if len(free) == 0 {
 		if !isOpen(d.typ) && len(f.found) < maxFound {
-			f.found = append(f.found, Found{Sink: d.sink, Pos: d.way[0].Pos, Type: d.typ, Path: f.p.evaluate(d.path, d.fn), Way: d.way})
+			f.found = append(f.found, Found{Sink: d.sink, Pos: d.way[0].Pos, Type: d.typ, Path: f.p.evaluate(d.path, d.fn), Way: d.way, Decoder: f.decoder(d)})
 		}
 		return
 	}
@@ -367,7 +410,13 @@ func (f *follower) calls(d demand, fn *Func, free []string) (any bool) {
 			continue
 		}
 		any = true
-		f.step(d, s.in, f.p.bind(d.typ, by), f.p.handedPath(d.path, s, fn), model.Through{Name: s.in.Name, Pos: s.call.Pos})
+		next := d
+		if f.p.isHanded(d.decoder, d.fn) {
+			next.decoder = f.p.handed(d.decoder, s, fn)
+		} else if d.decoder != nil {
+			next.decoder, next.known = nil, f.p.named(d.decoder, d.fn)
+		}
+		f.step(next, s.in, f.p.bind(d.typ, by), f.p.handedPath(d.path, s, fn), model.Through{Name: s.in.Name, Pos: s.call.Pos})
 	}
 	return any
 }
@@ -384,7 +433,7 @@ func (f *follower) step(d demand, to *Func, t *model.Type, path *Expr, by model.
 	}
 	way := append([]model.Through{by}, d.way...)
 	way[1].Pos = by.Pos
-	f.demand(demand{sink: d.sink, fn: to, typ: t, path: path, way: way})
+	f.demand(demand{sink: d.sink, fn: to, typ: t, path: path, decoder: d.decoder, known: d.known, way: way})
 }
 
 // instances asks those that make instances of the class of a function, and those that extend it, and says

@@ -366,10 +366,20 @@ func pathOf(text string) string {
 
 // handedPath is the path in terms of the caller of a function.
 func (p *Program) handedPath(path *Expr, s site, fn *Func) *Expr {
-	if path == nil {
-		return p.pathIn(s.in, s.call)
+	if path != nil {
+		if handed := p.handed(path, s, fn); handed.Op != Other {
+			return handed
+		}
 	}
-	at := func(name string) *Expr {
+	return p.pathIn(s.in, s.call)
+}
+
+// handed is an expression in the code of a function in terms of a caller of it; nil of nil.
+func (p *Program) handed(e *Expr, s site, fn *Func) *Expr {
+	if e == nil {
+		return nil
+	}
+	given := func(name string) *Expr {
 		for i := range fn.Params {
 			if fn.Params[i].Name == name {
 				if arg := argument(s.call, fn, i); arg != nil {
@@ -380,51 +390,42 @@ func (p *Program) handedPath(path *Expr, s site, fn *Func) *Expr {
 		}
 		return nil
 	}
-	var put func(e *Expr) *Expr
-	put = func(e *Expr) *Expr {
-		switch e.Op {
-		case Name:
-			if arg := at(e.Text); arg != nil {
-				return arg
-			}
-			if v := letIn(fn.Body, e.Text); v != nil {
-				return put(v)
-			}
-			if prop := p.prop(e.Text, fn.Class); prop != nil && prop.Class != nil && prop.Value == nil { // of the instance
-				if fn.Init {
-					if a := fn.param(e.Text); a != nil {
-						return at(e.Text)
-					}
-				}
-				if callee := s.call.Args[0]; callee.Op == Member && len(callee.Args) > 0 {
-					return p.memberOf(callee.Args[0], s.in, classType(prop.Class), e.Text)
-				}
-			}
+	switch e.Op {
+	case Name:
+		if arg := given(e.Text); arg != nil {
+			return arg
+		}
+		if v := letIn(fn.Body, e.Text); v != nil {
+			return p.handed(v, s, fn)
+		}
+		prop := p.prop(e.Text, fn.Class)
+		if prop == nil || prop.Class == nil || prop.Value != nil || fn.Init {
 			return e
-		case Member:
-			if len(e.Args) > 0 && e.Args[0].Op == Name {
-				if arg := at(e.Args[0].Text); arg != nil {
-					wanted := &model.Type{}
-					for _, a := range fn.Params {
-						if a.Name == e.Args[0].Text && a.Type != nil {
-							wanted = a.Type
-						}
-					}
-					return p.memberOf(arg, s.in, wanted, e.Text)
-				}
+		}
+		if callee := s.call.Args[0]; callee.Op == Member && len(callee.Args) > 0 { // of the instance
+			if v := p.memberOf(callee.Args[0], s.in, classType(prop.Class), e.Text); v.Op != Other {
+				return v
 			}
 		}
-		r := *e
-		r.Args = make([]*Expr, len(e.Args))
-		for i, a := range e.Args {
-			r.Args[i] = put(a)
+		return &Expr{Op: Other, Text: e.Text}
+	case Member:
+		if len(e.Args) == 0 || e.Args[0].Op != Name {
+			break
 		}
-		return &r
+		if arg := given(e.Args[0].Text); arg != nil {
+			wanted := &model.Type{}
+			if a := fn.param(e.Args[0].Text); a.Type != nil {
+				wanted = a.Type
+			}
+			return p.memberOf(arg, s.in, wanted, e.Text)
+		}
 	}
-	if handed := put(path); handed.Op != Other {
-		return handed
+	r := *e
+	r.Args = make([]*Expr, len(e.Args))
+	for i, a := range e.Args {
+		r.Args[i] = p.handed(a, s, fn)
 	}
-	return p.pathIn(s.in, s.call)
+	return &r
 }
 
 // memberOf is what a member of an expression is: of Endpoint(path: "v2/ports"), or of .ports that is made

@@ -1,16 +1,20 @@
 package source
 
 import (
+	"maps"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
+	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
 
 // TestAsked: through an app's own functions, closures, generics and types, what it asks for is known, and
-// from which path. Each file is an app, and says at its lines what is asked there.
+// from which path, and by which decoder where it makes several. Each file is an app, and says at its lines
+// what is asked there.
 func TestAsked(t *testing.T) {
 	files, _ := filepath.Glob("testdata/asked/*")
 	if len(files) == 0 {
@@ -22,22 +26,38 @@ func TestAsked(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			got := map[int32]string{}
+			got, by := map[int32]string{}, map[int32]string{}
 			for _, c := range Read([]scan.Source{{Name: file, Text: string(text)}}).Calls {
 				if c.Type != nil {
 					got[c.Pos.Line] += strings.TrimSpace(c.Declared + " " + c.Endpoint)
+					if c.Settings != nil {
+						by[c.Pos.Line] = optionsOf(c.Settings)
+					}
 				} else if !c.Followed && c.Lost != "" {
 					got[c.Pos.Line] += "lost: " + c.Lost
 				}
 			}
 			for i, line := range strings.Split(string(text), "\n") {
 				_, want, _ := strings.Cut(line, "// asks ")
+				want, decoder, several := strings.Cut(want, " by ")
 				if got[int32(i+1)] != want {
 					t.Errorf("line %d: got %q, want %q", i+1, got[int32(i+1)], want)
+				}
+				if several && by[int32(i+1)] != decoder {
+					t.Errorf("line %d: decoded with %q, want %q", i+1, by[int32(i+1)], decoder)
 				}
 			}
 		})
 	}
+}
+
+// optionsOf are the options of a decoder in order: dates iso8601, keys convertFromSnakeCase.
+func optionsOf(s *model.Settings) string {
+	var all []string
+	for _, name := range slices.Sorted(maps.Keys(s.Options)) {
+		all = append(all, name+" "+s.Options[name].Value)
+	}
+	return strings.Join(all, ", ")
 }
 
 // FuzzAsked: following what an app asks for comes to an end and fails on nothing, whatever the code.

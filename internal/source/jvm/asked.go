@@ -11,10 +11,10 @@ import (
 
 // followed finds what calls decode that name a type parameter, or a value that holds a type, by those that
 // call the functions around them.
-func (p *project) followed(calls []*model.Call) []*model.Call {
+func (p *project) followed(calls []*model.Call, all *decoders) []*model.Call {
 	var open []*model.Call
 	for _, c := range calls {
-		if c.Endpoint == "" && (lower.IsOpen(c.Type) || slices.Contains(p.byVariable, c.Pos)) {
+		if slices.Contains(p.unsure, c) || c.Endpoint == "" && (lower.IsOpen(c.Type) || slices.Contains(p.byVariable, c.Pos)) {
 			open = append(open, c)
 		}
 	}
@@ -25,7 +25,27 @@ func (p *project) followed(calls []*model.Call) []*model.Call {
 	for _, f := range p.files {
 		files[f.Name] = &lower.Unit{Text: f.Src, Add: func(program *code.Program) { p.lower(f, program) }}
 	}
-	return lower.Follow(open, files, code.NewProgram(), typeText)
+	return lower.Follow(open, files, code.NewProgram(), typeText, all.byNames)
+}
+
+// byNames are the settings of the decoder that goes by some names, nil where none is found: one of the file,
+// or the only one of the project that has such a name.
+func (d *decoders) byNames(n code.Named) *model.Settings {
+	for _, name := range n.Names {
+		var found []*built
+		for _, b := range d.all {
+			if slices.Contains(b.names, name) {
+				if b.file.Name == n.File {
+					return b.settings
+				}
+				found = append(found, b)
+			}
+		}
+		if len(found) == 1 {
+			return found[0].settings
+		}
+	}
+	return nil
 }
 
 // lower reads the code of a file into a program.

@@ -69,7 +69,10 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 		if typ != nil && !isParameter(typ) {
 			call.Type, call.Declared = typ, declared
 		}
-		call.Settings = settingsAt(f, i, library, all)
+		sure := false
+		if call.Settings, sure = settingsAt(f, i, library, all); !sure {
+			p.unsure = append(p.unsure, call)
+		}
 		if f.Is(i, "readerFor") {
 			call.Settings = readerSettings(c, call.Settings)
 		}
@@ -483,16 +486,19 @@ func classesAround(f *File, at int) iter.Seq[*Class] {
 
 // settingsAt are those of the decoder that a call's receiver names, or makes on the spot:
 // new ObjectMapper().registerModule(…).readValue(…).
-func settingsAt(f *File, call int, library string, all *decoders) *model.Settings {
+// It says whether it is sure: a project may have several, and one that is handed on goes by the name of a
+// parameter.
+func settingsAt(f *File, call int, library string, all *decoders) (s *model.Settings, sure bool) {
+	several := len(all.byLibrary[library]) > 1
 	for at := range links(f, call) {
 		if b := all.named(f, at, call, library); b != nil {
-			return b.settings
+			return b.settings, !several || b.file == f
 		}
 	}
 	if only := all.byLibrary[library]; len(only) == 1 {
-		return only[0].settings
+		return only[0].settings, true
 	}
-	return &model.Settings{Library: library, Pos: f.Where(call)}
+	return &model.Settings{Library: library, Pos: f.Where(call)}, !several
 }
 
 // named is the decoder that is made at a token before a call, or that its word names: the

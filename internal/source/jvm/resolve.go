@@ -12,7 +12,8 @@ import (
 
 // project is all that the files of a project declare.
 type project struct {
-	byVariable []model.Pos // calls whose type is that of a variable of a name, which may be another one
+	unsure     []*model.Call // whose decoder was not found, or may be another of its name
+	byVariable []model.Pos   // calls whose type is that of a variable of a name, which may be another one
 	files      []*File
 	byName     map[string]*Class    // by simple name, the last one; next leads to the others
 	outer      map[qualified]*Class // those that no other class is around

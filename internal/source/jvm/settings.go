@@ -32,7 +32,7 @@ func (p *project) calls() []*model.Call {
 		calls = append(calls, p.callsIn(f, all)...)
 	}
 	calls = append(calls, p.ktorCalls(all)...)
-	calls = append(calls, p.followed(calls)...)
+	calls = append(calls, p.followed(calls, all)...)
 	// A decoder that no call could be found for still tells how the project decodes.
 	used := map[*model.Settings]bool{}
 	for _, c := range calls {

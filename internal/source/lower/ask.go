@@ -36,7 +36,10 @@ var known = map[string]bool{
 // Follow finds what the calls whose type is open decode: the callers that say it become calls of their
 // own, in addition to those, which are marked with what was found. files are those that calls may stand
 // in, by name; spell writes a type as their language does.
-func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell func(*model.Type) string) (more []*model.Call) {
+//
+// decoder finds the settings of the decoder that goes by some names, nil where it finds none: those that a
+// call has stay then.
+func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell func(*model.Type) string, decoder func(code.Named) *model.Settings) (more []*model.Call) {
 	sinks := make([]*code.Sink, 0, len(calls))
 	for _, c := range calls {
 		if u := files[c.Pos.File]; u != nil {
@@ -59,6 +62,11 @@ func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell 
 			}
 		}
 	})
+	for _, s := range sinks {
+		if found := decoder(s.Decoder); found != nil {
+			s.Call.Settings = found
+		}
+	}
 	for s, why := range lost {
 		s.Call.Type, s.Call.Lost = nil, why
 	}
@@ -75,10 +83,14 @@ func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell 
 			s.Lost = ""
 		}
 		s.Followed = s.Lost == ""
-		more = append(more, &model.Call{
+		c := &model.Call{
 			Pos: f.Pos, Type: f.Type, Declared: spell(f.Type), Swallowed: s.Swallowed, Settings: s.Settings, Language: s.Language,
 			Endpoint: f.Path, Way: f.Way,
-		})
+		}
+		if found := decoder(f.Decoder); found != nil {
+			c.Settings = found
+		}
+		more = append(more, c)
 	}
 	return more
 }

@@ -14,7 +14,7 @@ import (
 func (s *settingsFinder) follow() {
 	var open []*model.Call
 	for _, c := range s.calls {
-		if lower.IsOpen(c.Type) {
+		if lower.IsOpen(c.Type) || s.unsure[c] {
 			open = append(open, c)
 		}
 	}
@@ -26,7 +26,38 @@ func (s *settingsFinder) follow() {
 		f := top.file
 		files[f.Name] = &lower.Unit{Text: f.Src, Add: func(p *code.Program) { s.l.lower(f, p) }}
 	}
-	s.calls = append(s.calls, lower.Follow(open, files, code.NewProgram(), typeText)...)
+	s.calls = append(s.calls, lower.Follow(open, files, code.NewProgram(), typeText, s.decoderNamed)...)
+}
+
+// decoderNamed are the settings of the decoder that goes by some names, nil where none is found: one of the
+// file, or the only one of the project that has such a name.
+func (s *settingsFinder) decoderNamed(n code.Named) *model.Settings {
+	for _, name := range n.Names {
+		var found []*object
+		for _, o := range s.objects {
+			if o.class == "JSONDecoder" && slices.Contains(o.names, name) {
+				if o.file.Name == n.File {
+					return s.settings(o)
+				}
+				found = append(found, o)
+			}
+		}
+		if len(found) == 1 {
+			return s.settings(found[0])
+		}
+	}
+	return nil
+}
+
+// severalDecoders says whether the project makes more than one decoder, so that a name may mean another.
+func (s *settingsFinder) severalDecoders() bool {
+	n := 0
+	for _, o := range s.objects {
+		if o.class == "JSONDecoder" {
+			n++
+		}
+	}
+	return n > 1
 }
 
 // pathAround is the path that the function around a call requests, "" where none is seen.

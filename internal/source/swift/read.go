@@ -44,7 +44,7 @@ func Read(files []scan.Source) *model.Set {
 	}
 	l := newLinker(tops)
 	l.buildModels()
-	finder := &settingsFinder{l: l}
+	finder := &settingsFinder{l: l, unsure: map[*model.Call]bool{}}
 	finder.find()
 	finder.follow()
 	finder.resolveFormatters()

@@ -46,6 +46,7 @@ type settingsFinder struct {
 	l       *linker
 	objects []*object
 	calls   []*model.Call
+	unsure  map[*model.Call]bool // whose decoder was not found, or may be another of its name
 }
 
 var objectClasses = map[string]bool{"JSONDecoder": true, "DateFormatter": true, "ISO8601DateFormatter": true}
@@ -322,6 +323,7 @@ func (s *settingsFinder) lookup(name string, f *scan.File, i int) *object {
 // on a Type.self of a model.
 func (s *settingsFinder) findCalls(top *typeDecl) {
 	f := top.file
+	several := s.severalDecoders()
 	for _, hit := range f.Hits {
 		i := int(hit)
 		if !decodingCalls[f.Word(i)] || !f.Is(i+1, "(") || !f.Is(i-1, ".") {
@@ -352,8 +354,21 @@ func (s *settingsFinder) findCalls(top *typeDecl) {
 				c.Settings = s.settings(o)
 			}
 		}
+		if several && !s.isHere(receiverName(f, i), f, i) {
+			s.unsure[c] = true
+		}
 		s.calls = append(s.calls, c)
 	}
+}
+
+// isHere says whether a decoder of a name is made in the blocks around a token, or whether the name is that
+// of the class itself.
+func (s *settingsFinder) isHere(name string, f *scan.File, i int) bool {
+	if objectClasses[name] {
+		return true
+	}
+	o := s.lookup(name, f, i)
+	return o != nil && o.file == f && o.scope[0] <= i && i <= o.scope[1]
 }
 
 // decodingCalls are the methods that decode a type which one of their arguments names.
