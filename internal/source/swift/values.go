@@ -525,7 +525,7 @@ func (f *follower) transform(e *expr, base *model.Expr, name string) *model.Expr
 	return f.function(name, base, each)
 }
 
-// eachMap makes a list of maps a list of models that are read from them.
+// eachMap makes a list of maps a list of models that are read from them, and one map such a model.
 func (f *follower) eachMap(base, each *model.Expr, lossy bool) *model.Expr {
 	switch base.Op {
 	case model.OpElse:
@@ -539,6 +539,12 @@ func (f *follower) eachMap(base, each *model.Expr, lossy bool) *model.Expr {
 		level.Args = []*model.Expr{inner}
 		return &level
 	case model.OpCast:
+		if isJSONMap(base.Type) && base.Type.Unwrapped().Kind == model.Map { // one map, of an optional: (x as? [String: Any]).flatMap { Port($0) }
+			return each
+		}
+		if base.Type.Unwrapped().Kind != model.List {
+			return nil
+		}
 		return &model.Expr{Op: model.OpEach, Lossy: lossy, Args: []*model.Expr{each}, Type: base.Type, Func: "cast"}
 	}
 	return nil
