@@ -1,6 +1,7 @@
 package code
 
 import (
+	"iter"
 	"slices"
 
 	"vetta/internal/model"
@@ -148,6 +149,27 @@ func (w *walker) expr(e *Expr, expected *model.Type) {
 	for _, a := range e.Args {
 		w.expr(a, nil)
 	}
+}
+
+// CallsOf are the calls of a name, each with the function that it is in.
+func (p *Program) CallsOf(name string) iter.Seq2[*Expr, *Func] {
+	return func(yield func(*Expr, *Func) bool) {
+		for _, s := range p.calls[name] {
+			if !yield(s.call, s.in) {
+				return
+			}
+		}
+	}
+}
+
+// Given is what a name is given in the code of a function, or the expression as it is.
+func Given(e *Expr, in *Func) *Expr {
+	if e.Op == Name {
+		if v := letIn(in.Body, e.Text); v != nil {
+			return v
+		}
+	}
+	return e
 }
 
 // called is the name that a call calls, "" where it is none.

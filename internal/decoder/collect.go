@@ -26,6 +26,12 @@ func (r *run) list(n *Node, v *wire.Value) (Seen, *failure) {
 	known := true
 	var late *failure
 	for i, e := range v.Elems {
+		if n.Whole && e.Kind != wire.Object {
+			_, err := r.enter(wire.Step{Index: i}, &Node{Op: OpFail, Error: n.wrong(r.read(e))}, e)
+			return Seen{}, err
+		}
+	}
+	for i, e := range v.Elems {
 		if n.SkipNull && e.Kind == wire.Null {
 			continue
 		}
@@ -120,6 +126,12 @@ func (r *run) members(n *Node, v *wire.Value) (Seen, *failure) {
 		return Seen{}, r.fail(n.wrong(r.read(v)))
 	}
 	out := Seen{Kind: SeenMap, Elems: []Seen{}}
+	for _, m := range v.Members {
+		if n.Whole && m.Value.Kind != wire.Object {
+			_, err := r.enter(wire.MemberOf(m.Name), &Node{Op: OpFail, Error: n.wrong(r.read(m.Value))}, m.Value)
+			return Seen{}, err
+		}
+	}
 	for i, m := range v.Members {
 		again := find(v, m.Name, nil) != &v.Members[i]
 		if again && !n.Every && n.Twice == nil {

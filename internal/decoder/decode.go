@@ -47,6 +47,9 @@ func (p *Plan) Decode(doc *wire.Value) Outcome {
 	if p.MaxDepth > 0 && deeper(doc, p.MaxDepth) {
 		return Outcome{Err: p.TooDeep}
 	}
+	if p.Fragment != nil && doc.Kind != wire.Object && doc.Kind != wire.Array {
+		return Outcome{Err: p.Fragment}
+	}
 	seen, err := r.node(p.Root, doc)
 	out := Outcome{Seen: seen, Changes: r.changes, Reads: r.reads}
 	for _, v := range r.visits {

@@ -57,6 +57,7 @@ type Node struct {
 	Args     []*Node
 	Index    int
 	Lossy    bool           // of OpList and OpMap: what fails or is nothing is left out
+	Whole    bool           // of a lossy OpList or OpMap: an element that is no object fails all of it
 	Props    []*model.Field // of OpBuild: the properties of the instance, inherited ones first
 	Steps    []Step
 	Branches []Branch
@@ -302,6 +303,8 @@ type Plan struct {
 	// for any number; TooDeep is the error for more.
 	MaxDepth int
 	TooDeep  *Error
+	// Fragment is the error for a document that is neither a list nor an object; nil where such are read.
+	Fragment *Error
 	// Refuses says why the library cannot decode the type at all, "" if it can.
 	Refuses string
 }

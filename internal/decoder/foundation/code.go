@@ -221,16 +221,21 @@ func (c *compiler) expr(e *model.Expr, env map[string]*model.Type, want *model.T
 func (c *compiler) each(e *model.Expr, env map[string]*model.Type) *decoder.Node {
 	inner := c.expr(e.Args[0], env, nil)
 	if e.Op == model.OpEachKey {
-		return &decoder.Node{Op: decoder.OpMap, Wrong: wrong(dictionary), Inner: inner, Lossy: e.Lossy,
+		members := &decoder.Node{Op: decoder.OpMap, Wrong: wrong(dictionary), Inner: inner, Lossy: e.Lossy,
 			Key: func(name string) (decoder.Seen, *decoder.Error) {
 				return decoder.Seen{Kind: decoder.SeenString, Text: name}, nil
 			}}
+		if e.Func == "cast" {
+			members.Wrong, members.Whole = castError("Dictionary<String, Any>"), true
+			return &decoder.Node{Op: decoder.OpTry, Inner: members}
+		}
+		return members
 	}
 	list := &decoder.Node{Op: decoder.OpList, Wrong: wrong(array), Inner: inner, Lossy: e.Lossy}
 	if e.Func == "cast" {
 		// The list is cast before its elements are read: one that is no map makes
 		// the whole cast fail.
-		list.Wrong = castError("Array<Any>")
+		list.Wrong, list.Whole = castError("Array<Any>"), true
 		return &decoder.Node{Op: decoder.OpTry, Inner: list}
 	}
 	return list

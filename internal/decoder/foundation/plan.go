@@ -27,10 +27,27 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	}
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, MaxDepth: maxDepth, TooDeep: notValid(decoder.ReasonText)}
 	p.Root = c.value(t, declared)
+	if settings.Option("rows") != "" && t.Kind == model.List {
+		p.Root = c.rows(t.Args[0], settings.Option("rows.absent") != "")
+		if settings.Option("rows.fragments") == "" {
+			p.Fragment = &decoder.Error{Kind: "invalid", Reason: decoder.ReasonKind, Message: "JSON text did not start with array or object and option to allow fragments not set."}
+		}
+	}
 	if c.opaqueKeys {
 		p.Refuses = "its decoder renames keys by code of its own (keyDecodingStrategy = .custom), which is not followed"
 	}
 	return p
+}
+
+// rows is the node for a list of models that code makes of what JSONSerialization has parsed, leaving out
+// what gives none; orEmpty says that what is no list of objects is an empty one.
+func (c *compiler) rows(elem *model.Type, orEmpty bool) *decoder.Node {
+	list := &decoder.Node{Op: decoder.OpList, Wrong: castError(array), Inner: c.value(elem, ""), Lossy: true, Whole: true}
+	if !orEmpty {
+		return list
+	}
+	empty := &decoder.Node{Op: decoder.OpConst, Value: decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}}
+	return &decoder.Node{Op: decoder.OpElse, Inner: &decoder.Node{Op: decoder.OpTry, Inner: list}, Second: empty}
 }
 
 // compiler makes nodes of types. A node is made once for each type, so that a

@@ -323,7 +323,7 @@ func (f *follower) call(e *expr) *model.Expr {
 	}
 	base := f.value(receiver)
 	switch name {
-	case "map", "flatMap", "compactMap":
+	case "map", "flatMap", "compactMap", "mapValues", "compactMapValues":
 		return f.transform(e, base, name)
 	}
 	if methods[name] {
@@ -520,18 +520,26 @@ func (f *follower) transform(e *expr, base *model.Expr, name string) *model.Expr
 		return nil
 	}
 	if each.Op == model.OpDecode { // elements that are read from maps themselves
-		return f.eachMap(base, each, name == "compactMap")
+		return f.eachMap(base, each, name)
+	}
+	if strings.HasSuffix(name, "Values") {
+		return nil
 	}
 	return f.function(name, base, each)
 }
 
-// eachMap makes a list of maps a list of models that are read from them, and one map such a model.
-func (f *follower) eachMap(base, each *model.Expr, lossy bool) *model.Expr {
+// eachMap makes a list or a map of maps one of models that are read from them, and one map such a model,
+// by the method of a name.
+func (f *follower) eachMap(base, each *model.Expr, name string) *model.Expr {
 	switch base.Op {
 	case model.OpElse:
-		return &model.Expr{Op: model.OpElse, Args: []*model.Expr{f.eachMap(base.Args[0], each, lossy), base.Args[1]}}
+		inner := f.eachMap(base.Args[0], each, name)
+		if inner == nil {
+			return nil
+		}
+		return &model.Expr{Op: model.OpElse, Args: []*model.Expr{inner, base.Args[1]}}
 	case model.OpAtIf:
-		inner := f.eachMap(base.Args[0], each, lossy)
+		inner := f.eachMap(base.Args[0], each, name)
 		if inner == nil {
 			return nil
 		}
@@ -539,13 +547,17 @@ func (f *follower) eachMap(base, each *model.Expr, lossy bool) *model.Expr {
 		level.Args = []*model.Expr{inner}
 		return &level
 	case model.OpCast:
-		if isJSONMap(base.Type) && base.Type.Unwrapped().Kind == model.Map { // one map, of an optional: (x as? [String: Any]).flatMap { Port($0) }
+		of := base.Type.Unwrapped()
+		op, lossy := model.OpEach, strings.HasPrefix(name, "compact")
+		switch values := strings.HasSuffix(name, "Values"); {
+		case isJSONMap(of) && !values: // one map, of an optional: (x as? [String: Any]).flatMap { Port($0) }
 			return each
-		}
-		if base.Type.Unwrapped().Kind != model.List {
+		case of.Kind == model.Map && values && isJSONMap(of.Args[1]):
+			op = model.OpEachKey
+		case of.Kind != model.List || values:
 			return nil
 		}
-		return &model.Expr{Op: model.OpEach, Lossy: lossy, Args: []*model.Expr{each}, Type: base.Type, Func: "cast"}
+		return &model.Expr{Op: op, Lossy: lossy, Args: []*model.Expr{each}, Type: base.Type, Func: "cast"}
 	}
 	return nil
 }
