@@ -124,6 +124,10 @@ const rounds = 8
 // walked takes the shape of a pair through its plan.
 func (c *checker) walked(p *Pair) *walk {
 	w := newWalk(p.Endpoint)
+	if p.Plan.Fragment != nil && len(p.Place.Steps) == 0 {
+		scalars := &decoder.Node{Op: decoder.OpMap, Second: &decoder.Node{}, Wrong: func(wire.Kind) *decoder.Error { return p.Plan.Fragment }}
+		w.kinds(scalars, p.Place, wire.Object, false)
+	}
 	w.node(p.Plan.Root, p.Place, false)
 	var by []shape.Teller
 	for round := 0; round < rounds && len(w.tellers) > 0 && c.apart != nil; round++ {
