@@ -4,7 +4,6 @@ import (
 	"strings"
 
 	"vetta/internal/model"
-	"vetta/internal/source/scan"
 )
 
 // verbs are the annotations of a request in a service interface.
@@ -62,7 +61,7 @@ func (p *project) requests(c *Class, all *decoders) (calls []*model.Call) {
 				continue
 			}
 			call := &model.Call{Pos: m.Pos, Language: c.File.Language, Type: t, Declared: declared, Endpoint: a.Text("value", a.Text("path", ""))}
-			call.Settings = p.converter(all)
+			call.Settings = p.converterOf(c, all)
 			calls = append(calls, call)
 		}
 	}
@@ -87,55 +86,4 @@ func firstArgument(text string) string {
 		}
 	}
 	return text
-}
-
-// converter are the settings of the decoder that the HTTP client is given.
-func (p *project) converter(all *decoders) *model.Settings {
-	if !all.looked {
-		all.converter, all.looked = p.findConverter(all), true
-	}
-	return all.converter
-}
-
-func (p *project) findConverter(all *decoders) *model.Settings {
-	for _, f := range p.files {
-		if !strings.Contains(f.Src, "onverterFactory") {
-			continue
-		}
-		for _, hit := range f.Hits {
-			i := int(hit)
-			if f.Is(i, "asConverterFactory") && f.Is(i-1, ".") && f.Is(i+1, "(") {
-				return &model.Settings{Library: "kotlinx.serialization", Pos: f.Where(i)}
-			}
-			if !f.Is(i+1, ".") {
-				continue
-			}
-			library := ""
-			switch f.TokenAt(i).Text {
-			case "GsonConverterFactory":
-				library = "gson"
-			case "JacksonConverterFactory":
-				library = "jackson"
-			case "MoshiConverterFactory":
-				library = "moshi"
-			default:
-				continue
-			}
-			if arg := f.TokenAt(i + 4); arg.Kind == scan.Ident {
-				if named := all.byName[library+" "+arg.Text]; len(named) > 0 {
-					return named[0].settings
-				}
-			}
-			for _, b := range all.byFile[f] {
-				if b.at > i && b.at <= f.Partner(i+3) {
-					return b.settings
-				}
-			}
-			return &model.Settings{Library: library, Pos: f.Where(i)}
-		}
-	}
-	if len(all.all) > 0 {
-		return all.all[0].settings
-	}
-	return nil
 }

@@ -48,12 +48,12 @@ func (p *project) calls() []*model.Call {
 
 // decoders are those that a project builds.
 type decoders struct {
-	all       []*built
-	byFile    map[*File][]*built
-	byName    map[string][]*built // by library and name
-	byLibrary map[string][]*built
-	converter *model.Settings // of the HTTP client, once it has been looked for
-	looked    bool
+	all        []*built
+	byFile     map[*File][]*built
+	byName     map[string][]*built // by library and name
+	byLibrary  map[string][]*built
+	converters []*converter // of HTTP clients, once they have been looked for
+	looked     bool
 }
 
 func (d *decoders) add(found []*built) {
