@@ -57,7 +57,8 @@ type follower struct {
 	load  Load
 	found []Found
 	lost  map[*Sink]string
-	steps int // left for the call that is followed
+	steps int                // left for the call that is followed
+	told  map[model.Pos]bool // where a surer way of naming the type of that call has said it
 }
 
 // demand is a type that depends on who calls a function.
@@ -82,7 +83,11 @@ func (f *follower) sink(s *Sink) {
 		return
 	}
 	path := f.p.pathIn(at.in, at.call)
-	t := f.asked(&at)
+	all := f.asked(&at)
+	var t *model.Type
+	if len(all) > 0 {
+		t = all[0]
+	}
 	told, free := s.Call.Type, f.p.free(at.in)
 	if told != nil && len(names(told, free)) == 0 && !isOpen(told) && (t == nil || len(names(t, free)) == 0) {
 		s.Call.Endpoint = firstOf(s.Call.Endpoint, f.p.evaluate(path, at.in))
@@ -95,7 +100,14 @@ func (f *follower) sink(s *Sink) {
 	}
 	before := len(f.found)
 	f.steps = maxSteps
-	f.demand(demand{sink: s, fn: at.in, typ: t, path: path, decoder: decoderOf(at.call), way: []model.Through{{Name: at.in.Name, Pos: s.Pos}, {Name: called(at.call), Pos: s.Pos}}})
+	f.told = map[model.Pos]bool{}
+	for _, t := range all {
+		from := len(f.found)
+		f.demand(demand{sink: s, fn: at.in, typ: t, path: path, decoder: decoderOf(at.call), way: []model.Through{{Name: at.in.Name, Pos: s.Pos}, {Name: called(at.call), Pos: s.Pos}}})
+		for _, found := range f.found[from:] {
+			f.told[found.Pos] = true
+		}
+	}
 	if f.steps < 0 || len(f.found) >= maxFound {
 		f.lost[s] = "more calls lead to it than are followed"
 	} else if len(f.found) == before && f.lost[s] == "" {
@@ -173,21 +185,22 @@ func (p *Program) freeIn(c *Class) (all []string) {
 	return all
 }
 
-// asked is the type that a decoding call names, in terms of the function that it is in; nil where that is
-// not known.
-func (f *follower) asked(s *site) *model.Type {
+// asked are the types that a decoding call names, in terms of the function that it is in, the surest first:
+// its type argument, or its arguments and what is expected of it.
+func (f *follower) asked(s *site) (all []*model.Type) {
 	if len(s.call.Types) > 0 {
-		return s.call.Types[0]
+		return s.call.Types[:1]
 	}
 	for _, a := range s.call.Args[1:] {
 		if t := f.named(a, s.in, 0); t != nil {
-			return t
+			all = append(all, t)
+			break
 		}
 	}
 	if expected := f.expected(*s, 0); expected != nil {
-		return held(expected)
+		all = append(all, held(expected))
 	}
-	return nil
+	return all
 }
 
 // expected is the type that the value of a call is expected to be of, nil where nothing says. What a
@@ -337,8 +350,8 @@ func letInside(e *Expr, name string) *Expr {
 func (f *follower) demand(d demand) {
 	free := names(d.typ, f.p.free(d.fn))
 	if len(free) == 0 {
-		if !isOpen(d.typ) && len(f.found) < maxFound {
-			f.found = append(f.found, Found{Sink: d.sink, Pos: d.way[0].Pos, Type: d.typ, Path: f.p.evaluate(d.path, d.fn), Way: d.way, Decoder: f.decoder(d)})
+		if !isOpen(d.typ) && len(f.found) < maxFound && !f.told[d.way[0].Pos] {
+			f.found = append(f.found, Found{Sink: d.sink, Pos: d.way[0].Pos, Type: erase(d.typ), Path: f.p.evaluate(d.path, d.fn), Way: d.way, Decoder: f.decoder(d)})
 		}
 		return
 	}

@@ -72,7 +72,37 @@ func same(a, b *model.Type) bool {
 }
 
 // holds says whether a type is a library's that holds a value of its first argument: Result<Port, Error>.
-func holds(t *model.Type) bool { return t.Kind == model.Named && t.Model == nil && len(t.Args) > 0 }
+func holds(t *model.Type) bool {
+	return t.Kind == model.Named && t.Model == nil && len(t.Args) > 0 && t.Name != Erased
+}
+
+// Erased is the name of a type that is known at run time by its class alone: T::class.java of a List<Port>
+// is List.
+const Erased = "the class of"
+
+// erase is a type with what is left of those that are known by their class alone.
+func erase(t *model.Type) *model.Type {
+	if t.Name == Erased {
+		of := *erase(t.Args[0])
+		switch {
+		case of.Kind == model.Named:
+			of.Args = nil
+		case of.Kind == model.List && of.Name != "": // an array, whose class says what it is of
+		default:
+			of.Args = nil
+			for range t.Args[0].Args {
+				of.Args = append(of.Args, &model.Type{Kind: model.Named, Name: "Object"})
+			}
+		}
+		return &of
+	}
+	r := *t
+	r.Args = make([]*model.Type, len(t.Args))
+	for i, a := range t.Args {
+		r.Args[i] = erase(a)
+	}
+	return &r
+}
 
 // held is a type without what only holds the value.
 func held(t *model.Type) *model.Type {

@@ -1,6 +1,7 @@
 package lower
 
 import (
+	"slices"
 	"unicode"
 	"unicode/utf8"
 
@@ -198,6 +199,9 @@ func (r *reader) typeValue() *code.Expr {
 	if e.Type = r.typ(); e.Type == nil {
 		*r = at
 		return nil
+	}
+	if !r.swift() && slices.Contains(r.generics, e.Type.Name) {
+		e.Type = &model.Type{Kind: model.Named, Name: code.Erased, Args: []*model.Type{e.Type}, Pos: e.Pos}
 	}
 	r.I = next + length
 	return e
