@@ -536,21 +536,28 @@ func (f *follower) bindings(s site, fn *Func) bindings {
 	return by
 }
 
-// argument is what a call gives a parameter: by its label, or its place where it has none; nil where it
-// gives none.
+// argument is what a call gives a parameter: by its label, or its place where it has none, and a closure
+// behind the others the last; nil where it gives none.
 func argument(call *Expr, fn *Func, param int) *Expr {
 	a := fn.Params[param]
-	for i, arg := range call.Args[1:] {
+	given := call.Args[1:]
+	for i, arg := range given {
 		if label := call.Labels[i]; label != "" && (label == a.Label || a.Label == "" && label == a.Name) {
 			return arg
 		}
 	}
 	place := 0
-	for i, arg := range call.Args[1:] {
+	for i, arg := range given {
 		if call.Labels[i] != "" {
 			continue
 		}
-		for place < len(fn.Params) && byLabel(call, fn, place) {
+		if arg.Op == Lambda && i == len(given)-1 && i > 0 && given[i-1].Op != Lambda {
+			if param == len(fn.Params)-1 {
+				return arg
+			}
+			return nil
+		}
+		for place < len(fn.Params) && (fn.Params[place].Label != "" || byLabel(call, fn, place)) {
 			place++
 		}
 		if place == param {

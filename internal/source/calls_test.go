@@ -63,7 +63,7 @@ func TestCallsKotlin(t *testing.T) {
 			fun f(s: String): Page<Port> = gson.fromJson(s, type)`, "Page<Port> gson"},
 		// A helper is told the type where it is called.
 		{`inline fun <reified T> Gson.from(s: String): T = fromJson(s, object : TypeToken<T>() {}.type); fun f(s: String) = gson.from<Page<Port>>(s)`, "? gson; Page<Port> gson"},
-		{`inline fun <reified T> parse(s: String): T { return gson.fromJson(s, T::class.java) }; fun f(s: String) = parse<Port>(s); fun g(s: String) = parse<List<Port?>>(s)`, "? gson; Port gson; List<Port?> gson"},
+		{`inline fun <reified T> parse(s: String): T { return gson.fromJson(s, T::class.java) }; fun f(s: String) = parse<Port>(s); fun g(s: String) = parse<List<Port?>>(s)`, "? gson; Port gson"},
 		{`inline fun <reified T> parse(s: String): T = gson.fromJson(s, T::class.java); fun f(s: String) = reparse<Port>(s); fun g() = if (a.parse<b) c else d`, ""},
 		{`fun fromJson(s: String) = Port(s); fun f(s: String) = fromJson(s)`, ""},
 		// Errors that get lost.
