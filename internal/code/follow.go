@@ -1,6 +1,7 @@
 package code
 
 import (
+	"maps"
 	"slices"
 	"strings"
 
@@ -462,8 +463,8 @@ func (f *follower) instances(d demand, free []string) (any bool) {
 		}
 	}
 	generics := f.p.GenericsOf(c.Name)
-	for _, all := range f.p.Classes {
-		for _, sub := range all {
+	for _, name := range slices.Sorted(maps.Keys(f.p.Classes)) {
+		for _, sub := range f.p.Classes[name] {
 			for _, super := range sub.Supers {
 				if last(super.Name) != c.Name || len(super.Args) != len(generics) || len(generics) == 0 {
 					continue
