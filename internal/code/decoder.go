@@ -1,5 +1,41 @@
 package code
 
+// Named is a value by the names that it goes by in a file, the nearest first: those of a variable, of the
+// constant that it is given, of the function that makes it.
+type Named struct {
+	Names []string
+	File  string
+}
+
+// decoder is what is known of what decodes.
+func (f *follower) decoder(d demand) Named {
+	if d.decoder != nil {
+		return f.p.named(d.decoder, d.fn)
+	}
+	return d.known
+}
+
+// decoderOf is what a decoding call is made on, or is given as its decoder; nil where it is neither.
+func decoderOf(call *Expr) *Expr {
+	for i, label := range call.Labels {
+		if label == "decoder" {
+			return call.Args[i+1]
+		}
+	}
+	if callee := call.Args[0]; callee.Op == Member && len(callee.Args) > 0 {
+		return withoutSelf(callee.Args[0])
+	}
+	return nil
+}
+
+// withoutSelf is self.decoder as decoder.
+func withoutSelf(e *Expr) *Expr {
+	if e.Op == Member && len(e.Args) > 0 && e.Args[0].Op == Name && (e.Args[0].Text == "self" || e.Args[0].Text == "this") {
+		return &Expr{Op: Name, Text: e.Text, Pos: e.Pos}
+	}
+	return e
+}
+
 // named are the names that a value goes by in the code of a function, nil's none.
 func (p *Program) named(e *Expr, in *Func) Named {
 	n := Named{File: in.File}

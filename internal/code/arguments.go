@@ -1,0 +1,175 @@
+package code
+
+import (
+	"slices"
+
+	"vetta/internal/model"
+)
+
+// bindings are what the names of a function stand for at a call of it.
+func (f *follower) bindings(s site, fn *Func) bindings {
+	by := bindings{}
+	generics := fn.Generics
+	if fn.Init && fn.Class != nil {
+		generics = f.p.GenericsOf(fn.Class.Name)
+	}
+	for i, t := range s.call.Types {
+		if i < len(generics) {
+			by[generics[i]] = t
+		}
+	}
+	free := f.p.free(fn)
+	for i := range fn.Params {
+		a := &fn.Params[i]
+		arg := argument(s.call, fn, i)
+		if arg == nil {
+			continue
+		}
+		if t := f.named(arg, s.in, 0); t != nil {
+			by[handed(a.Name)] = t
+			if own := metatype(a.Type); own != nil {
+				unify(own, t, free, by)
+			}
+			continue
+		}
+		if len(names(a.Type, free)) > 0 {
+			if t := f.p.typeOf(arg, s.in, a.Type, 0); t != nil {
+				unify(f.p.expand(a.Type), f.p.expand(t), free, by)
+			}
+		}
+	}
+	if expected := f.expected(s, 0); fn.Returns != nil && expected != nil {
+		unify(fn.Returns, expected, free, by)
+	}
+	if own := f.p.genericsOf(fn.Class); !fn.Init && len(own) > 0 { // of a generic class, by what the receiver is declared as
+		if callee := s.call.Args[0]; callee.Op == Member && len(callee.Args) > 0 {
+			if t := f.p.typeOf(callee.Args[0], s.in, nil, 0); t != nil && len(t.Args) == len(own) {
+				for i, name := range own {
+					if by[name] == nil {
+						by[name] = t.Args[i]
+					}
+				}
+			}
+		}
+	}
+	for name, t := range by { // what only holds a value is not what is decoded
+		if slices.Contains(fn.Generics, name) {
+			by[name] = held(t)
+		}
+	}
+	return by
+}
+
+// argument is what a call gives a parameter: by its label, or its place where it has none, and a closure
+// behind the others the last; nil where it gives none.
+func argument(call *Expr, fn *Func, param int) *Expr {
+	a := fn.Params[param]
+	given := call.Args[1:]
+	for i, arg := range given {
+		if label := call.Labels[i]; label != "" && (label == a.Label || a.Label == "" && label == a.Name) {
+			return arg
+		}
+	}
+	place := 0
+	for i, arg := range given {
+		if call.Labels[i] != "" {
+			continue
+		}
+		if arg.Op == Lambda && i == len(given)-1 && i > 0 && given[i-1].Op != Lambda {
+			if param == len(fn.Params)-1 {
+				return arg
+			}
+			return nil
+		}
+		for place < len(fn.Params) && (fn.Params[place].Label != "" || byLabel(call, fn, place)) {
+			place++
+		}
+		if place == param {
+			return arg
+		}
+		place++
+	}
+	return nil
+}
+
+// byLabel says whether a call gives a parameter by its label.
+func byLabel(call *Expr, fn *Func, param int) bool {
+	a := fn.Params[param]
+	return slices.ContainsFunc(call.Labels, func(label string) bool {
+		return label != "" && (label == a.Label || a.Label == "" && label == a.Name)
+	})
+}
+
+// param is the parameter of a name, nil for none.
+func (fn *Func) param(name string) *Param {
+	for i := range fn.Params {
+		if fn.Params[i].Name == name {
+			return &fn.Params[i]
+		}
+	}
+	return nil
+}
+
+// handedPath is the path in terms of the caller of a function.
+func (p *Program) handedPath(path *Expr, s site, fn *Func) *Expr {
+	if path != nil {
+		if handed := p.handed(path, s, fn); handed.Op != Other {
+			return handed
+		}
+	}
+	return p.pathIn(s.in, s.call)
+}
+
+// handed is an expression in the code of a function in terms of a caller of it; nil of nil.
+func (p *Program) handed(e *Expr, s site, fn *Func) *Expr {
+	if e == nil {
+		return nil
+	}
+	given := func(name string) *Expr {
+		for i := range fn.Params {
+			if fn.Params[i].Name == name {
+				if arg := argument(s.call, fn, i); arg != nil {
+					return arg
+				}
+				return fn.Params[i].Default
+			}
+		}
+		return nil
+	}
+	switch e.Op {
+	case Name:
+		if arg := given(e.Text); arg != nil {
+			return arg
+		}
+		if v := letIn(fn.Body, e.Text); v != nil {
+			return p.handed(v, s, fn)
+		}
+		prop := p.prop(e.Text, fn.Class)
+		if prop == nil || prop.Class == nil || prop.Value != nil || fn.Init {
+			return e
+		}
+		if callee := s.call.Args[0]; callee.Op == Member && len(callee.Args) > 0 { // of the instance
+			if v := p.memberOf(callee.Args[0], s.in, classType(prop.Class), e.Text); v.Op != Other {
+				return v
+			}
+		}
+		return &Expr{Op: Other, Text: e.Text}
+	case Member:
+		if len(e.Args) == 0 || e.Args[0].Op != Name {
+			break
+		}
+		if arg := given(e.Args[0].Text); arg != nil {
+			wanted := &model.Type{}
+			if a := fn.param(e.Args[0].Text); a.Type != nil {
+				wanted = a.Type
+			}
+			return p.memberOf(arg, s.in, wanted, e.Text)
+		}
+	}
+	r := *e
+	r.Args = make([]*Expr, len(e.Args))
+	for i, a := range e.Args {
+		r.Args[i] = p.handed(a, s, fn)
+	}
+	return &r
+}

@@ -1,0 +1,185 @@
+package code
+
+import (
+	"maps"
+	"slices"
+	"strings"
+
+	"vetta/internal/model"
+)
+
+// calls asks those that call a function what some names stand for, and says whether any knows it.
+func (f *follower) calls(d demand, fn *Func, free []string) (any bool) {
+	f.load(fn.Name)
+	for _, s := range slices.Clone(f.p.calls[fn.Name]) {
+		if s.in == d.fn || s.in == fn || !f.p.mayCall(s, fn) {
+			continue
+		}
+		by := f.bindings(s, fn)
+		if !by.has(free) {
+			continue
+		}
+		any = true
+		next := d
+		if f.p.isHanded(d.decoder, d.fn) {
+			next.decoder = f.p.handed(d.decoder, s, fn)
+		} else if d.decoder != nil {
+			next.decoder, next.known = nil, f.p.named(d.decoder, d.fn)
+		}
+		f.step(next, s.in, f.p.bind(d.typ, by), f.p.handedPath(d.path, s, fn), model.Through{Name: s.in.Name, Pos: s.call.Pos})
+	}
+	return any
+}
+
+// step goes on from a function to one that leads to it.
+func (f *follower) step(d demand, to *Func, t *model.Type, path *Expr, by model.Through) {
+	if slices.Contains(d.way, by) {
+		return
+	}
+	way := append([]model.Through{by}, d.way...)
+	way[1].Pos = by.Pos
+	f.demand(demand{sink: d.sink, fn: to, typ: t, path: path, decoder: d.decoder, known: d.known, way: way})
+}
+
+// has says whether all of some names stand for a type.
+func (by bindings) has(all []string) bool {
+	return !slices.ContainsFunc(all, func(name string) bool { return by[name] == nil })
+}
+
+// requests are the values that a function may be given and that say by their type what is asked for, as
+// the app declares them: of Endpoint<Response> those with a Response, of R: Request the classes that name
+// theirs. One that some call is given is not told twice.
+func (f *follower) requests(d demand, free []string) {
+	for i := range d.fn.Params {
+		a := &d.fn.Params[i]
+		if a.Type == nil || metatype(a.Type) != nil {
+			continue
+		}
+		class := last(a.Type.Unwrapped().Name)
+		switch {
+		case len(a.Type.Args) > 0 && a.Type.Kind == model.Named && len(names(a.Type, free)) == len(free):
+			f.load(class)
+			for _, v := range f.p.valuesOf(class) {
+				by := bindings{}
+				if unify(a.Type, v.typ, free, by) && by.has(free) && len(v.typ.Args) > 0 {
+					f.request(d, a, v, by)
+				}
+			}
+		case slices.Equal(free, []string{class}) && d.typ.Kind == model.Named && strings.HasPrefix(d.typ.Name, class+"."):
+			_, member, _ := strings.Cut(d.typ.Name, ".")
+			f.load(member)
+			for _, v := range f.p.naming(member) {
+				f.request(d, a, v, bindings{class: v.typ})
+			}
+		}
+	}
+}
+
+// request goes on from a value that says what is asked for.
+func (f *follower) request(d demand, a *Param, v declared, by bindings) {
+	t := f.p.bind(d.typ, by)
+	s := site{call: &Expr{Op: Call, Args: []*Expr{{Op: Name, Text: d.fn.Name}, v.made}, Labels: []string{a.Name}, Pos: v.pos}, in: v.in}
+	path := f.p.handedPath(d.path, s, &Func{Name: d.fn.Name, Params: []Param{{Name: a.Name, Type: a.Type}}})
+	text := f.p.evaluate(path, v.in)
+	for _, known := range f.found {
+		if known.Sink == d.sink && known.Type.Key() == t.Key() && (known.Path == text || known.Path == "" || text == "") {
+			return
+		}
+	}
+	f.step(d, v.in, t, path, model.Through{Name: v.in.Name, Pos: v.pos})
+}
+
+// instances asks those that make instances of the class of a function, and those that extend it, and says
+// whether any knows what the names stand for.
+func (f *follower) instances(d demand, free []string) (any bool) {
+	c := d.fn.Class
+	f.load(c.Name)
+	for _, part := range slices.Clone(f.p.Classes[c.Name]) {
+		for _, init := range part.Funcs {
+			if init.Init {
+				any = f.calls(d, init, free) || any
+			}
+		}
+	}
+	generics := f.p.GenericsOf(c.Name)
+	for _, name := range slices.Sorted(maps.Keys(f.p.Classes)) {
+		for _, sub := range f.p.Classes[name] {
+			for _, super := range sub.Supers {
+				if last(super.Name) != c.Name || len(super.Args) != len(generics) || len(generics) == 0 {
+					continue
+				}
+				by := bindings{}
+				for i, name := range generics {
+					by[name] = super.Args[i]
+				}
+				if by.has(free) {
+					any = true
+					f.step(d, &Func{Name: sub.Name, Class: sub}, f.p.bind(d.typ, by), nil, model.Through{Name: sub.Name, Pos: sub.Pos})
+				}
+			}
+		}
+	}
+	return any
+}
+
+// mayCall says whether a call may be one of a function: by the shape of its arguments, and by the class of
+// what it is called on, as far as that is known.
+func (p *Program) mayCall(s site, fn *Func) bool {
+	given, least := len(s.call.Args)-1, 0
+	for i := range fn.Params {
+		a := &fn.Params[i]
+		if a.Default == nil {
+			least++
+		}
+		if a.Label != "" && a.Default == nil && !slices.Contains(s.call.Labels, a.Label) && argument(s.call, fn, i) == nil {
+			return false
+		}
+	}
+	if given > len(fn.Params) || given < least {
+		return false
+	}
+	for _, label := range s.call.Labels {
+		if label != "" && !slices.ContainsFunc(fn.Params, func(a Param) bool { return label == a.Label || label == a.Name }) {
+			return false
+		}
+	}
+	callee := s.call.Args[0]
+	if fn.Class == nil || fn.Init {
+		return true
+	}
+	if callee.Op == Name {
+		for c := s.in.Class; c != nil; c = c.Outer {
+			if p.isKindOf(c.Name, fn.Class.Name, 0) || fn.Receiver {
+				return true
+			}
+		}
+		return s.in.Class == nil
+	}
+	if len(callee.Args) == 0 {
+		return false
+	}
+	t := p.typeOf(callee.Args[0], s.in, nil, 0)
+	if t == nil {
+		return true
+	}
+	name := last(t.Unwrapped().Name)
+	return name == fn.Class.Name || p.isKindOf(name, fn.Class.Name, 0) || p.isKindOf(fn.Class.Name, name, 0)
+}
+
+// isKindOf says whether a class is another, or extends or implements it, as far as the program shows.
+func (p *Program) isKindOf(name, other string, depth int) bool {
+	if name == other {
+		return true
+	}
+	if depth > maxWay {
+		return false
+	}
+	for _, c := range p.Classes[name] {
+		for _, super := range c.Supers {
+			if p.isKindOf(last(super.Name), other, depth+1) {
+				return true
+			}
+		}
+	}
+	return false
+}

@@ -1,0 +1,171 @@
+package code
+
+import (
+	"vetta/internal/model"
+)
+
+// memberOf is what a member of an expression is: of Endpoint(path: "v2/ports"), or of .ports that is made
+// so, what is given for path; of an object that declares it, what it is there.
+func (p *Program) memberOf(e *Expr, in *Func, wanted *model.Type, member string) *Expr {
+	for range maxWay {
+		switch {
+		case e.Op == Call && p.makes(e, wanted):
+			class := e.Args[0].Text
+			if class == "init" {
+				class = last(wanted.Unwrapped().Name)
+			}
+			for i, label := range e.Labels {
+				if label == member {
+					return e.Args[i+1]
+				}
+			}
+			for _, prop := range p.props[member] {
+				if v := value(prop); v != nil && prop.Class != nil && prop.Class.Name == class {
+					return v
+				}
+			}
+			for _, part := range p.Classes[class] {
+				for _, init := range part.Funcs {
+					for i := range init.Params {
+						if init.Init && init.Params[i].Name == member {
+							if arg := argument(e, init, i); arg != nil {
+								return arg
+							}
+						}
+					}
+				}
+			}
+			if len(e.Args) > 1 {
+				return e.Args[1]
+			}
+			return &Expr{Op: Other}
+		case e.Op == Member || e.Op == Call:
+			name, class := "", last(wanted.Unwrapped().Name)
+			if e.Op == Call {
+				name = called(e)
+			} else {
+				name = e.Text
+			}
+			if v := p.caseMember(class, name, member); v != nil {
+				return v
+			}
+			next := (*Expr)(nil)
+			for _, prop := range p.props[name] {
+				if prop.Class != nil && prop.Class.Name == class {
+					next = value(prop)
+				}
+			}
+			for _, fn := range p.funcs[name] {
+				if fn.Class != nil && fn.Class.Name == class {
+					next = result(fn)
+				}
+			}
+			if next == nil || next == e {
+				return &Expr{Op: Other}
+			}
+			e = next
+		case e.Op == Name:
+			v := letIn(in.Body, e.Text)
+			if prop := p.prop(e.Text, in.Class); v == nil && prop != nil {
+				v = value(prop)
+			}
+			if v == nil || v == e {
+				return &Expr{Op: Other}
+			}
+			e = v
+		default:
+			return &Expr{Op: Other}
+		}
+	}
+	return &Expr{Op: Other}
+}
+
+// caseMember is what a member of a constant of an enum is: what it is made with, or what the code of the
+// member yields for it; nil where that is not followed.
+func (p *Program) caseMember(class, name, member string) *Expr {
+	for _, c := range p.Classes[class] {
+		made, ok := c.Cases[name]
+		if !ok {
+			continue
+		}
+		if made != nil && made.Op == Call {
+			return p.memberOf(made, &Func{Class: c}, classType(c), member)
+		}
+		if made != nil && member == "rawValue" {
+			return made
+		}
+		for _, prop := range p.props[member] {
+			if prop.Class != nil && prop.Class.Name == class && prop.Get != nil {
+				if of := labelled(prop.Get.Body, name); of != nil {
+					return inlined(result(&Func{Body: of}), of)
+				}
+			}
+		}
+	}
+	return nil
+}
+
+// labelled are the statements for a constant among those of a switch, nil for none.
+func labelled(all []Stmt, name string) []Stmt {
+	for i := range all {
+		if s := &all[i]; s.Op == Block && s.Name == name {
+			return s.Body
+		} else if found := labelled(s.Body, name); found != nil {
+			return found
+		}
+		if v := all[i].Value; v != nil && v.Op == Choice {
+			for _, a := range v.Args {
+				if found := labelled(a.Body, name); found != nil {
+					return found
+				}
+			}
+		}
+	}
+	return nil
+}
+
+// inlined is an expression with what its names are given by some statements.
+func inlined(e *Expr, all []Stmt) *Expr {
+	if e == nil {
+		return nil
+	}
+	if e.Op == Name {
+		if v := letIn(all, e.Text); v != nil {
+			return v
+		}
+		return e
+	}
+	r := *e
+	r.Args = make([]*Expr, len(e.Args))
+	for i, a := range e.Args {
+		r.Args[i] = inlined(a, all)
+	}
+	return &r
+}
+
+// makes says whether a call makes an instance of a class: Page(…), or .init(…) where one is wanted.
+func (p *Program) makes(e *Expr, wanted *model.Type) bool {
+	callee := e.Args[0]
+	return callee.Op == Name && len(p.Classes[callee.Text]) > 0 || callee.Op == Member && callee.Text == "init" && len(callee.Args) == 0 && wanted.Name != ""
+}
+
+// value is what a property holds.
+func value(prop *Prop) *Expr {
+	if prop.Value != nil {
+		return prop.Value
+	}
+	if prop.Get != nil {
+		return result(prop.Get)
+	}
+	return nil
+}
+
+// result is what a function answers, where that is one expression.
+func result(fn *Func) *Expr {
+	for i := range fn.Body {
+		if s := &fn.Body[i]; s.Op == Return || s.Op == Do && i == len(fn.Body)-1 {
+			return s.Value
+		}
+	}
+	return nil
+}
