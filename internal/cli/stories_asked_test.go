@@ -337,4 +337,38 @@ models     1 declared in 1 source file: 0 with findings, 1 clean (-all lists the
 responses  3 read from 3 captures: 3 checked, 0 without a model, 0 not judged
 `},
 	}},
+	{"one of several decoders", files{
+		"App/Client.swift": `import Foundation
+
+struct Port: Decodable { let portCode: String }
+
+enum Decoders {
+    static let current: JSONDecoder = {
+        let decoder = JSONDecoder()
+        decoder.keyDecodingStrategy = .convertFromSnakeCase
+        return decoder
+    }()
+    static let legacy = JSONDecoder()
+}
+
+final class Client {
+    let decoder: JSONDecoder
+    init(decoder: JSONDecoder) { self.decoder = decoder }
+    func ports(_ data: Data) throws -> [Port] { try decoder.decode([Port].self, from: data) }
+}
+`,
+		"captures/ports/1.json": `[{"port_code": "KEL"}]`,
+		"captures/ports/2.json": `[{"port_code": "SAL"}]`,
+	}, []run{
+		{"check App captures -fail-on unjudged", 2, `0 of 0 responses would not decode: 0 breaks, 0 misreads in 0 models
+
+Not judged
+  Port  App/Client.swift:3:8  it is decoded by one of several decoders, and which of them is not followed; it seems to be decoded from captures/ports/*, 2 responses
+
+findings   0 breaks, 0 misreads, 0 ignores
+models     1 declared in 1 source file: 0 with findings, 0 clean, 0 without a response, 1 not judged
+responses  2 read from 2 captures: 0 checked, 0 without a model, 2 not judged
+1 model could not be judged though there are responses for it: Port
+`},
+	}},
 }

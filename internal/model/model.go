@@ -3,7 +3,10 @@
 // behaviour of no decoding library.
 package model
 
-import "fmt"
+import (
+	"fmt"
+	"maps"
+)
 
 // Pos is a place in a source file. Lines and columns count from 1, columns in
 // characters.
@@ -187,6 +190,8 @@ type Settings struct {
 	Library string // "foundation"
 	Pos     Pos    // where the decoder is built
 	Options map[string]Option
+	// Why says why they are not known, though the library is; "" where they are.
+	Why string
 	// Custom are the steps of closures that the source gives to an option, where they
 	// were followed.
 	Custom map[string][]Step
@@ -204,6 +209,11 @@ func (s *Settings) Option(name string) string {
 		return ""
 	}
 	return s.Options[name].Value
+}
+
+// Same says whether two decoders are set up alike.
+func (s *Settings) Same(other *Settings) bool {
+	return s.Library == other.Library && len(s.Custom)+len(other.Custom) == 0 && maps.EqualFunc(s.Options, other.Options, func(a, b Option) bool { return a.Value == b.Value })
 }
 
 // Find answers the model of that name, or nil. A name without its enclosing types

@@ -33,6 +33,9 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 			p.Fragment = &decoder.Error{Kind: "invalid", Reason: decoder.ReasonKind, Message: "JSON text did not start with array or object and option to allow fragments not set."}
 		}
 	}
+	if settings != nil {
+		p.Refuses = settings.Why
+	}
 	if c.opaqueKeys {
 		p.Refuses = "its decoder renames keys by code of its own (keyDecodingStrategy = .custom), which is not followed"
 	}

@@ -30,7 +30,9 @@ func (c *compiler) plan(t *model.Type, declared string, root *decoder.Node) *dec
 	if c.broken != nil {
 		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Model: c.breaks, Error: c.broken, Inner: p.Root}
 	}
-	p.Refuses = refusal(settings)
+	if p.Refuses = refusal(settings); settings != nil && settings.Why != "" {
+		p.Refuses = settings.Why
+	}
 	return p
 }
 

@@ -57,6 +57,9 @@ func (c *compiler) plan(t *model.Type, declared string) *decoder.Plan {
 	if by := settings.Option("unfollowed"); by != "" {
 		p.Refuses = "its mapper is set up by " + by + ", which is not followed"
 	}
+	if settings != nil && settings.Why != "" {
+		p.Refuses = settings.Why
+	}
 	return p
 }
 

@@ -25,7 +25,12 @@ func (p *project) followed(calls []*model.Call, all *decoders) []*model.Call {
 	for _, f := range p.files {
 		files[f.Name] = &lower.Unit{Text: f.Src, Add: func(program *code.Program) { p.lower(f, program) }}
 	}
-	return lower.Follow(open, files, code.NewProgram(), typeText, all.byNames)
+	return lower.Follow(open, files, code.NewProgram(), typeText, func(c *model.Call, n code.Named) *model.Settings {
+		if found := all.byNames(n); found != nil || !slices.Contains(p.unsure, c) || all.made(c.Settings) {
+			return found
+		}
+		return lower.Handed(all.handed(c.Settings.Library), c.Settings.Library, c.Pos)
+	})
 }
 
 // byNames are the settings of the decoder that goes by some names, nil where none is found: one of the file,
@@ -46,6 +51,21 @@ func (d *decoders) byNames(n code.Named) *model.Settings {
 		}
 	}
 	return nil
+}
+
+// made says whether settings are those of a decoder that the project makes.
+func (d *decoders) made(s *model.Settings) bool {
+	return slices.ContainsFunc(d.all, func(b *built) bool { return b.settings == s })
+}
+
+// handed are the settings of the decoders of a library that have a name, so that they may be handed on.
+func (d *decoders) handed(library string) (all []*model.Settings) {
+	for _, b := range d.byLibrary[library] {
+		if len(b.names) > 0 {
+			all = append(all, b.settings)
+		}
+	}
+	return all
 }
 
 // lower reads the code of a file into a program.

@@ -127,6 +127,20 @@ func (p *project) builtIn(f *File) (all []*built) {
 	return all
 }
 
+// provides is the word before a block by which a container provides what it makes: single { … },
+// factory<Gson> { … }; "" for none.
+func provides(f *File, open int) string {
+	i := open - 1
+	if f.Is(i, ">") {
+		i = opening(f, i) - 1
+	}
+	switch word := f.Word(max(0, i)); word {
+	case "single", "factory", "scoped", "singleton", "bindSingleton":
+		return word
+	}
+	return ""
+}
+
 // namesBefore are the names that the expression at a token is assigned to, or that
 // yield it: Gson gson = …, val gson: Gson by lazy { … }, fun gson() = …, return … in a
 // method.
@@ -136,6 +150,8 @@ func namesBefore(f *File, at int) (names []string) {
 		i--
 	}
 	switch {
+	case f.Is(i, "{") && provides(f, i) != "":
+		names = append(names, provides(f, i))
 	case f.Is(i, "=") && i > 0:
 		i--
 		for k := i; k > max(0, i-12); k-- { // over a declared type or a parameter list

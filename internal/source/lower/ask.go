@@ -37,9 +37,9 @@ var known = map[string]bool{
 // own, in addition to those, which are marked with what was found. files are those that calls may stand
 // in, by name; spell writes a type as their language does.
 //
-// decoder finds the settings of the decoder that goes by some names, nil where it finds none: those that a
-// call has stay then.
-func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell func(*model.Type) string, decoder func(code.Named) *model.Settings) (more []*model.Call) {
+// decoder finds the settings of the decoder of a call that goes by some names, nil where those that the call
+// has stay.
+func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell func(*model.Type) string, decoder func(*model.Call, code.Named) *model.Settings) (more []*model.Call) {
 	sinks := make([]*code.Sink, 0, len(calls))
 	for _, c := range calls {
 		if u := files[c.Pos.File]; u != nil {
@@ -63,7 +63,7 @@ func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell 
 		}
 	})
 	for _, s := range sinks {
-		if found := decoder(s.Decoder); found != nil {
+		if found := decoder(s.Call, s.Decoder); found != nil {
 			s.Call.Settings = found
 		}
 	}
@@ -87,7 +87,7 @@ func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell 
 			Pos: f.Pos, Type: f.Type, Declared: spell(f.Type), Swallowed: s.Swallowed, Settings: s.Settings, Language: s.Language,
 			Endpoint: f.Path, Way: f.Way,
 		}
-		if found := decoder(f.Decoder); found != nil {
+		if found := decoder(s, f.Decoder); found != nil {
 			c.Settings = found
 		}
 		more = append(more, c)

@@ -29,9 +29,10 @@ func (s *settingsFinder) follow() {
 	s.calls = append(s.calls, lower.Follow(open, files, code.NewProgram(), typeText, s.decoderNamed)...)
 }
 
-// decoderNamed are the settings of the decoder that goes by some names, nil where none is found: one of the
-// file, or the only one of the project that has such a name.
-func (s *settingsFinder) decoderNamed(n code.Named) *model.Settings {
+// decoderNamed are the settings of the decoder of a call that goes by some names: one of the file, or the
+// only one of the project that has such a name; else, of a call that is not sure of its own, those of the
+// decoders that are handed on.
+func (s *settingsFinder) decoderNamed(c *model.Call, n code.Named) *model.Settings {
 	for _, name := range n.Names {
 		var found []*object
 		for _, o := range s.objects {
@@ -46,7 +47,16 @@ func (s *settingsFinder) decoderNamed(n code.Named) *model.Settings {
 			return s.settings(found[0])
 		}
 	}
-	return nil
+	if !s.unsure[c] || c.Settings != nil && len(n.Names) > 0 { // by a name that is declared elsewhere
+		return nil
+	}
+	var handed []*model.Settings
+	for _, o := range s.objects {
+		if o.class == "JSONDecoder" && len(o.names) > 0 {
+			handed = append(handed, s.settings(o))
+		}
+	}
+	return lower.Handed(handed, "foundation", c.Pos)
 }
 
 // severalDecoders says whether the project makes more than one decoder, so that a name may mean another.
