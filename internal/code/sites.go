@@ -92,6 +92,34 @@ func (w *walker) declared(name string) *model.Type {
 	return nil
 }
 
+// through are functions that yield what the closure does that they are given.
+var through = []string{
+	"withContext", "runCatching", "run", "let", "use", "with", "coroutineScope", "supervisorScope", "withTimeout", "withTimeoutOrNull",
+	"runBlocking", "async", "withLock", "synchronized", "lazy", "fromCallable", "supplyAsync", "submit", "defer", "Result", "Task", "sync", "perform",
+}
+
+// each are functions that yield a list, or a stream, of what the closure does for each element.
+var each = []string{"map", "mapNotNull", "compactMap", "mapIndexed"}
+
+// yielded is the type that the closure yields which a function that the app does not declare is given, where
+// the function is expected to yield another; nil where that is not known.
+func yielded(function string, expected *model.Type) *model.Type {
+	switch {
+	case expected == nil:
+	case slices.Contains(through, function):
+		return expected
+	case slices.Contains(each, function):
+		t := expected.Unwrapped()
+		if holds(t) { // of a stream: Single<List<Port>>
+			return held(t)
+		}
+		if t.Kind == model.List || t.Kind == model.Unique {
+			return t.Args[0]
+		}
+	}
+	return nil
+}
+
 // yielding are the functions by which a closure yields one value of what it makes: flow { emit(port) }.
 var yielding = []string{"emit", "send", "onNext", "onSuccess", "success", "resume"}
 
@@ -132,8 +160,8 @@ func (w *walker) expr(e *Expr, expected *model.Type) {
 			inner.closure, inner.lambda = nil, nil
 			var t *model.Type
 			switch {
-			case a.Op == Lambda && i == len(e.Args)-2: // withContext { … }, runCatching { … }
-				t, inner.closure, inner.lambda, inner.around = expected, e, a, expected
+			case a.Op == Lambda && i == len(e.Args)-2:
+				t, inner.closure, inner.lambda, inner.around = yielded(called(e), expected), e, a, expected
 			case slices.Contains(yielding, called(e)) && w.around != nil:
 				t = held(w.around)
 			}
