@@ -41,6 +41,6 @@ class PortViewModel(private val http: OkHttpClient) : ViewModel() {
         val best = http.fetch<Fare>("v2/fares/best") // asks Fare v2/fares/best
         show(best)
     }
-    fun stream(): Single<List<Fare>> = http.texts("v2/fares/live").map { text -> parse(text) } // asks List<Fare>
+    fun stream(): Single<List<Fare>> = http.texts("v2/fares/live").map { text -> parse(text) } // asks List<Fare> v2/fares/live
     suspend fun all(codes: List<String>): List<Port> = codes.map { code -> http.fetch("v2/ports/$code") } // asks Port v2/ports/{}
 }
