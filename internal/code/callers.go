@@ -52,12 +52,15 @@ func (by bindings) has(all []string) bool {
 func (f *follower) requests(d demand, free []string) {
 	for i := range d.fn.Params {
 		a := &d.fn.Params[i]
-		if a.Type == nil || metatype(a.Type) != nil {
+		if a.Type == nil {
 			continue
 		}
 		class := last(a.Type.Unwrapped().Name)
+		if of := metatype(a.Type); of != nil { // R.Type
+			class = of.Name
+		}
 		switch {
-		case len(a.Type.Args) > 0 && a.Type.Kind == model.Named && len(names(a.Type, free)) == len(free):
+		case len(a.Type.Args) > 0 && metatype(a.Type) == nil && a.Type.Kind == model.Named && len(names(a.Type, free)) == len(free):
 			f.load(class)
 			for _, v := range f.p.valuesOf(class) {
 				by := bindings{}
@@ -65,14 +68,24 @@ func (f *follower) requests(d demand, free []string) {
 					f.request(d, a, v, by)
 				}
 			}
-		case slices.Equal(free, []string{class}) && d.typ.Kind == model.Named && strings.HasPrefix(d.typ.Name, class+"."):
-			_, member, _ := strings.Cut(d.typ.Name, ".")
+		case slices.Equal(free, []string{class}) && memberNamed(d.typ, class) != "":
+			member := memberNamed(d.typ, class)
 			f.load(member)
 			for _, v := range f.p.naming(member) {
 				f.request(d, a, v, bindings{class: v.typ})
 			}
 		}
 	}
+}
+
+// memberNamed is the associated type of a class that a type names, Response of [R.Response]; "" for none.
+func memberNamed(t *model.Type, class string) (member string) {
+	t.Walk(func(t *model.Type) {
+		if rest, ok := strings.CutPrefix(t.Name, class+"."); ok && t.Model == nil {
+			member = rest
+		}
+	})
+	return member
 }
 
 // request goes on from a value that says what is asked for.

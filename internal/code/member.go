@@ -41,10 +41,16 @@ func (p *Program) memberOf(e *Expr, in *Func, wanted *model.Type, member string)
 			return &Expr{Op: Other}
 		case e.Op == Member || e.Op == Call:
 			name, class := "", last(wanted.Unwrapped().Name)
+			of := e
 			if e.Op == Call {
-				name = called(e)
+				name, of = called(e), e.Args[0]
 			} else {
 				name = e.Text
+			}
+			if of.Op == Member && len(of.Args) > 0 { // of another class than the one that is wanted
+				if t := p.typeOf(of.Args[0], in, nil, 0); t != nil {
+					class = last(t.Unwrapped().Name)
+				}
 			}
 			if v := p.caseMember(class, name, member); v != nil {
 				return v
@@ -57,7 +63,9 @@ func (p *Program) memberOf(e *Expr, in *Func, wanted *model.Type, member string)
 			}
 			for _, fn := range p.funcs[name] {
 				if fn.Class != nil && fn.Class.Name == class {
-					next = result(fn)
+					if next = result(fn); next != nil && e.Op == Call {
+						next = p.handed(next, site{call: e, in: in}, fn)
+					}
 				}
 			}
 			if next == nil || next == e {
