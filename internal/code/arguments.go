@@ -121,9 +121,14 @@ func (p *Program) handedPath(path *Expr, s site, fn *Func) *Expr {
 }
 
 // handed is an expression in the code of a function in terms of a caller of it; nil of nil.
-func (p *Program) handed(e *Expr, s site, fn *Func) *Expr {
+func (p *Program) handed(e *Expr, s site, fn *Func) *Expr { return p.handedAt(e, s, fn, 0) }
+
+func (p *Program) handedAt(e *Expr, s site, fn *Func, depth int) *Expr {
 	if e == nil {
 		return nil
+	}
+	if depth > maxDeep { // names that lead to each other
+		return &Expr{Op: Other}
 	}
 	given := func(name string) *Expr {
 		for i := range fn.Params {
@@ -142,7 +147,7 @@ func (p *Program) handed(e *Expr, s site, fn *Func) *Expr {
 			return arg
 		}
 		if v := letIn(fn.Body, e.Text); v != nil {
-			return p.handed(v, s, fn)
+			return p.handedAt(v, s, fn, depth+1)
 		}
 		prop := p.prop(e.Text, fn.Class)
 		if prop == nil || prop.Class == nil || prop.Value != nil || fn.Init {
@@ -169,7 +174,7 @@ func (p *Program) handed(e *Expr, s site, fn *Func) *Expr {
 	r := *e
 	r.Args = make([]*Expr, len(e.Args))
 	for i, a := range e.Args {
-		r.Args[i] = p.handed(a, s, fn)
+		r.Args[i] = p.handedAt(a, s, fn, depth+1)
 	}
 	return &r
 }

@@ -32,6 +32,7 @@ const (
 	maxWay   = 8
 	maxFound = 20000
 	maxSteps = 50000 // of one call
+	maxDeep  = 100   // of expressions in each other
 )
 
 // Follow finds where the app asks for what the sinks decode, and what type it says there. Lost are the
