@@ -123,7 +123,8 @@ func calledIn(text, name string) bool {
 		}
 		end := at + len(name)
 		whole := at == 0 || wordLength(rest[at-1:at]) == 0
-		if whole && end < len(rest) && strings.ContainsRune("(<{ .", rune(rest[end])) {
+		behind := strings.TrimPrefix(rest[end:min(len(rest), end+2)], " ")
+		if whole && behind != "" && strings.ContainsRune("(<{,:=", rune(behind[0])) {
 			return true
 		}
 		rest = rest[end:]

@@ -33,7 +33,7 @@ func (r *reader) members(end int, c *code.Class) {
 	defer func() { r.depth-- }()
 	for r.I < end {
 		start := r.I
-		static, computedBy := r.modifiers(c)
+		static := r.modifiers(c)
 		generics := len(r.generics)
 		if r.java() && r.Is("<") { // of a method
 			r.generics = append(slices.Clip(r.generics), r.parameters()...)
@@ -55,7 +55,7 @@ func (r *reader) members(end int, c *code.Class) {
 		case r.swift() && (r.Is("func") || r.Is("init") && c != nil):
 			r.swiftFunction(end, c, static)
 		case r.kotlin() && r.Is("fun"):
-			r.kotlinFunction(end, c, static || computedBy)
+			r.kotlinFunction(end, c, static)
 		case !r.java() && (r.Is("let") || r.Is("var") || r.Is("val")):
 			r.property(end, c, static)
 		case r.java() && c != nil:
@@ -71,8 +71,9 @@ func (r *reader) members(end int, c *code.Class) {
 	r.I = end
 }
 
-// modifiers passes over annotations and the words before a declaration.
-func (r *reader) modifiers(c *code.Class) (static, companion bool) {
+// modifiers passes over annotations and the words before a declaration, and says whether one of them is
+// static.
+func (r *reader) modifiers(c *code.Class) (static bool) {
 	for {
 		switch {
 		case r.Is("@") && !r.Ahead(1, "interface"):
@@ -86,13 +87,12 @@ func (r *reader) modifiers(c *code.Class) (static, companion bool) {
 		case r.Kind() == scan.Ident && !r.Tok().Quoted && modifiers[r.Text()] && (r.KindAhead(1) == scan.Ident || r.Ahead(1, "@") || r.Ahead(1, "(") && r.swift() || r.Ahead(1, "<") && r.java()),
 			r.Is("class") && c != nil && r.swift() && (r.Ahead(1, "func") || r.Ahead(1, "var") || r.Ahead(1, "let")):
 			static = static || r.Is("static") || r.Is("class")
-			companion = companion || r.Is("companion")
 			r.Advance()
 			if r.swift() && r.Is("(") { // private(set)
 				r.Jump()
 			}
 		default:
-			return static, companion
+			return static
 		}
 	}
 }

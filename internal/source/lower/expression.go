@@ -83,8 +83,10 @@ func (r *reader) ends() bool {
 	}
 	if r.Kind() == scan.Punct {
 		switch r.Text() {
-		case ".", "?", ":", "&", "|", "+", "=", "*", "/":
-			return r.kotlin() && r.Is("+")
+		case "+": // in Kotlin a sign
+			return r.kotlin()
+		case ".", "?", ":", "&", "|", "=", "*", "/":
+			return false
 		case "!":
 			return !r.Operator("!=")
 		case "-":
@@ -184,9 +186,6 @@ func (r *reader) typeValue() *code.Expr {
 		length = 2
 	case r.java() && f.Is(next, ".") && f.Is(next+1, "class"):
 		length = 2
-	case r.java() && f.Is(next-2, ".") && f.Is(next-1, "class"): // read as a part of the name
-		length = 0
-		return nil
 	case r.kotlin() && f.Is(next, ":") && f.Is(next+1, ":") && f.Is(next+2, "class"):
 		length = 3
 		if f.Is(next+3, ".") && (f.Is(next+4, "java") || f.Is(next+4, "javaObjectType")) {
