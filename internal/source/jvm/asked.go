@@ -23,7 +23,11 @@ func (p *project) followed(calls []*model.Call, all *decoders) []*model.Call {
 	}
 	files := make(map[string]*lower.Unit, len(p.files))
 	for _, f := range p.files {
-		files[f.Name] = &lower.Unit{Text: f.Src, Add: func(program *code.Program) { p.lower(f, program) }}
+		var whole *File
+		files[f.Name] = &lower.Unit{
+			Text: f.Src, Scan: func() { whole = f.again(f.Name, f.Src) },
+			Add: func(program *code.Program) { p.lower(f, whole, program); whole = nil },
+		}
 	}
 	return lower.Follow(open, files, code.NewProgram(), typeText, func(c *model.Call, n code.Named) *model.Settings {
 		if found := all.byNames(n); found != nil || !slices.Contains(p.unsure, c) || all.made(c.Settings) {
@@ -68,9 +72,8 @@ func (d *decoders) handed(library string) (all []*model.Settings) {
 	return all
 }
 
-// lower reads the code of a file into a program.
-func (p *project) lower(f *File, program *code.Program) {
-	whole := f.again(f.Name, f.Src)
+// lower reads the code of a file, which has been cut into tokens whole, into a program.
+func (p *project) lower(f, whole *File, program *code.Program) {
 	lower.File(program, whole.File, lower.Language{
 		Name: f.Language,
 		Type: whole.parse,

@@ -6,14 +6,19 @@ import (
 
 	"vetta/internal/code"
 	"vetta/internal/model"
+	"vetta/internal/source/scan"
 )
 
 // Unit is a file that may be read into the tree when something asks for it.
 type Unit struct {
 	Text string
-	Add  func(p *code.Program) // reads it
+	Scan func()                // cuts it into tokens, side by side with others
+	Add  func(p *code.Program) // reads them
 	read bool
 }
+
+// atOnce is how many files are held in tokens.
+const atOnce = 64
 
 // IsOpen says whether the type that a call names may stand for others: nil, or one with a name that neither
 // the source declares nor everybody knows.
@@ -43,7 +48,7 @@ func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell 
 	sinks := make([]*code.Sink, 0, len(calls))
 	for _, c := range calls {
 		if u := files[c.Pos.File]; u != nil {
-			u.add(p)
+			addAll([]*Unit{u}, p)
 			sinks = append(sinks, &code.Sink{Pos: c.Pos, Call: c})
 		}
 	}
@@ -56,10 +61,14 @@ func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell 
 			return
 		}
 		asked[name] = true
+		var wanted []*Unit
 		for _, file := range sorted(files) {
 			if u := files[file]; !u.read && calledIn(u.Text, name) {
-				u.add(p)
+				wanted = append(wanted, u)
 			}
+		}
+		for some := range slices.Chunk(wanted, atOnce) {
+			addAll(some, p)
 		}
 	})
 	for _, s := range sinks {
@@ -98,8 +107,11 @@ func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell 
 // noClass is why a call is lost whose callers name String and the like.
 const noClass = "what its callers name is no class of the source"
 
-func (u *Unit) add(p *code.Program) {
-	if !u.read {
+// addAll adds those of some files that are not read yet.
+func addAll(some []*Unit, p *code.Program) {
+	some = slices.DeleteFunc(some, func(u *Unit) bool { return u.read })
+	scan.Each(len(some), func(i int) { some[i].Scan() })
+	for _, u := range some {
 		u.read = true
 		u.Add(p)
 	}

@@ -24,7 +24,11 @@ func (s *settingsFinder) follow() {
 	files := make(map[string]*lower.Unit, len(s.l.files))
 	for _, top := range s.l.files {
 		f := top.file
-		files[f.Name] = &lower.Unit{Text: f.Src, Add: func(p *code.Program) { s.l.lower(f, p) }}
+		var whole *scan.File
+		files[f.Name] = &lower.Unit{
+			Text: f.Src, Scan: func() { whole = again(f) },
+			Add: func(p *code.Program) { s.l.lower(whole, p); whole = nil },
+		}
 	}
 	s.calls = append(s.calls, lower.Follow(open, files, code.NewProgram(), typeText, s.decoderNamed)...)
 }
@@ -100,10 +104,15 @@ func (d *typeDecl) functionAround(i int) *function {
 	return nil
 }
 
-// lower reads the code of a file into a program.
-func (l *linker) lower(f *scan.File, p *code.Program) {
+// again is all of a file in tokens.
+func again(f *scan.File) *scan.File {
 	whole := f.Again(f.Src)
 	selectBranches(whole)
+	return whole
+}
+
+// lower reads the code of a file, which has been cut into tokens whole, into a program.
+func (l *linker) lower(whole *scan.File, p *code.Program) {
 	lower.File(p, whole, lower.Language{
 		Name: "swift",
 		Type: func(at int) (*model.Type, int) {
@@ -111,7 +120,7 @@ func (l *linker) lower(f *scan.File, p *code.Program) {
 			return q.parseType(), q.I
 		},
 		Resolve: func(t *model.Type, class string, params []string) *model.Type {
-			return l.resolveBeside(t, &typeDecl{full: class, file: f}, params)
+			return l.resolveBeside(t, &typeDecl{full: class, file: whole}, params)
 		},
 	})
 }

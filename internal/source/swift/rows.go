@@ -19,7 +19,7 @@ func (s *settingsFinder) rows() {
 			continue
 		}
 		p := code.NewProgram()
-		s.l.lower(top.file, p)
+		s.l.lower(again(top.file), p)
 		for call, in := range p.CallsOf("compactMap") {
 			if c := s.rowsAt(call, in); c != nil {
 				s.calls = append(s.calls, c)
