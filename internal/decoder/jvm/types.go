@@ -7,6 +7,7 @@ import (
 
 	"vetta/internal/decoder"
 	"vetta/internal/model"
+	source "vetta/internal/source/jvm"
 )
 
 // scalars are the names that Java and Kotlin have for the types that are no objects,
@@ -190,37 +191,7 @@ func Constant(l *model.Literal, t *model.Type) decoder.Seen {
 }
 
 // TypeText writes a type as source does.
-func TypeText(t *model.Type) string {
-	var args []string
-	for _, a := range t.Args {
-		args = append(args, TypeText(a))
-	}
-	name := t.Name
-	if t.Class != "" {
-		return t.Class + "<" + strings.Join(args, ", ") + ">"
-	}
-	switch t.Kind {
-	case model.Optional:
-		return args[0] + "?"
-	case model.List:
-		switch {
-		case name == "[]":
-			return args[0] + "[]"
-		case name == "":
-			name = "List"
-		case name != "Array":
-			return name
-		}
-	case model.Unique:
-		name = "Set"
-	case model.Map:
-		name = "Map"
-	}
-	if len(args) == 0 {
-		return name
-	}
-	return name + "<" + strings.Join(args, ", ") + ">"
-}
+func TypeText(t *model.Type) string { return source.TypeText(t) }
 
 // identities are the platform's classes of which no two instances are equal.
 var identities = map[string]bool{"StringBuilder": true, "StringBuffer": true, "AtomicInteger": true, "AtomicLong": true, "AtomicBoolean": true}

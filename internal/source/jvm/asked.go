@@ -29,7 +29,7 @@ func (p *project) followed(calls []*model.Call, all *decoders) []*model.Call {
 			Add: func(program *code.Program) { p.lower(f, whole, program); whole = nil },
 		}
 	}
-	return lower.Follow(open, files, code.NewProgram(), typeText, func(c *model.Call, n code.Named) *model.Settings {
+	return lower.Follow(open, files, code.NewProgram(), TypeText, func(c *model.Call, n code.Named) *model.Settings {
 		if found := all.byNames(n); found != nil || !slices.Contains(p.unsure, c) || all.made(c.Settings) {
 			return found
 		}
@@ -103,30 +103,4 @@ func classNamed(all []*Class, name string) *Class {
 		}
 	}
 	return nil
-}
-
-// typeText is a type as Kotlin and Java write it, Kotlin's with its question marks.
-func typeText(t *model.Type) string {
-	args := make([]string, len(t.Args))
-	for i, a := range t.Args {
-		args[i] = typeText(a)
-	}
-	name := t.Name
-	switch t.Kind {
-	case model.Optional:
-		return args[0] + "?"
-	case model.List:
-		if name == "[]" {
-			return args[0] + "[]"
-		}
-		name = "List"
-	case model.Unique:
-		name = "Set"
-	case model.Map:
-		name = "Map"
-	}
-	if len(args) == 0 {
-		return name
-	}
-	return name + "<" + strings.Join(args, ", ") + ">"
 }

@@ -36,7 +36,7 @@ class JsonRequest<T>(val path: String, private val type: Class<T>, private val l
 }
 
 fun notices(queue: Queue) {
-    queue.add(JsonRequest("v2/notices", Array<Notice>::class.java) { show(it) }) // asks List<Notice> v2/notices
+    queue.add(JsonRequest("v2/notices", Array<Notice>::class.java) { show(it) }) // asks Array<Notice> v2/notices
 }
 
 abstract class Resource<T> {

@@ -42,7 +42,7 @@ inline fun <reified T> Http.one(path: String): T = get(path).decoded<T>()
 
 class PortRepository(private val api: Api, private val http: Http) {
     private val _port = MutableLiveData<Port>()
-    private val ports: List<Port> by lazy { http.all("v2/ports/lazy") } // asks List<Port> v2/ports/lazy
+    private val ports: List<Port> by lazy { http.all("v2/ports/lazy") } // asks Array<Port> v2/ports/lazy
 
     fun port(code: String): Port = api.get("v2/ports/$code", Port::class) // asks Port v2/ports/{}
     fun fares(): List<Fare> = api.list(Route.FARES.path, object : TypeToken<List<Fare>>() {}.type) // asks List<Fare> v2/fares
