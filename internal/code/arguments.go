@@ -27,7 +27,7 @@ func (f *follower) bindings(s site, fn *Func) bindings {
 		}
 		if t := f.named(arg, s.in, 0); t != nil {
 			by[handed(a.Name)] = t
-			if own := metatype(a.Type); own != nil {
+			if own := f.p.metatype(a.Type); own != nil {
 				unify(own, t, free, by)
 			}
 			continue

@@ -71,16 +71,16 @@ func (f *follower) named(e *Expr, in *Func, depth int) *model.Type {
 	case TypeOf:
 		return e.Type
 	case Member, Call: // token.type, token.getType()
-		if len(e.Args) > 0 && (e.Op == Call || slices.Contains(typeMembers, e.Text)) {
+		if len(e.Args) > 0 && (e.Op == Call || slices.Contains(f.p.words.OfType, e.Text)) {
 			return f.named(e.Args[0], in, depth+1)
 		}
 	case Name:
 		for i := range in.Params {
 			if a := &in.Params[i]; a.Name == e.Text {
-				if t := metatype(a.Type); t != nil {
+				if t := f.p.metatype(a.Type); t != nil {
 					return t
 				}
-				if isType(a.Type) {
+				if f.p.isType(a.Type) {
 					return &model.Type{Kind: model.Named, Name: handed(a.Name)}
 				}
 				return nil
@@ -90,12 +90,12 @@ func (f *follower) named(e *Expr, in *Func, depth int) *model.Type {
 			return f.named(value, in, depth+1)
 		}
 		if prop := f.p.prop(e.Text, in.Class); prop != nil {
-			switch t := metatype(prop.Type); {
+			switch t := f.p.metatype(prop.Type); {
 			case prop.Value != nil:
 				return f.named(prop.Value, &Func{Class: prop.Class}, depth+1)
 			case t != nil:
 				return t
-			case isType(prop.Type):
+			case f.p.isType(prop.Type):
 				return &model.Type{Kind: model.Named, Name: handed(prop.Name)}
 			}
 		}
@@ -103,37 +103,27 @@ func (f *follower) named(e *Expr, in *Func, depth int) *model.Type {
 	return nil
 }
 
-// typeMembers are the members by which a value that says a type answers it in another form.
-var typeMembers = []string{"type", "getType", "java", "javaType", "javaObjectType", "kotlin"}
-
 // metatype is the type that values of a type name: T of T.Type and Class<T>.
-func metatype(t *model.Type) *model.Type {
+func (p *Program) metatype(t *model.Type) *model.Type {
 	if t == nil {
 		return nil
 	}
 	t = t.Unwrapped()
-	if name, ok := strings.CutSuffix(t.Name, ".Type"); ok && t.Kind == model.Named && !isLower(last(name)) { // not java.lang.reflect.Type
+	if name, ok := strings.CutSuffix(t.Name, p.words.Meta); ok && p.words.Meta != "" && t.Kind == model.Named {
 		return &model.Type{Kind: model.Named, Name: name, Args: t.Args, Model: t.Model}
 	}
-	if t.Kind == model.Named && len(t.Args) == 1 && slices.Contains(metatypes, last(t.Name)) && last(t.Args[0].Name) != "?" && t.Args[0].Kind != model.Opaque {
+	if t.Kind == model.Named && len(t.Args) == 1 && slices.Contains(p.words.Types, last(t.Name)) && last(t.Args[0].Name) != "?" && t.Args[0].Kind != model.Opaque {
 		return t.Args[0]
 	}
 	return nil
 }
 
-// isLower says whether a name begins like that of a package.
-func isLower(name string) bool { return name != "" && name[0] >= 'a' && name[0] <= 'z' }
-
 // isType says whether values of a type name any type, which it does not say: Type, Class<*>.
-func isType(t *model.Type) bool {
+func (p *Program) isType(t *model.Type) bool {
 	if t == nil {
 		return false
 	}
-	switch last(t.Unwrapped().Name) {
-	case "Type", "JavaType", "Class", "KClass", "KType", "TypeToken", "TypeReference":
-		return true
-	}
-	return false
+	return slices.Contains(p.words.AnyType, last(t.Unwrapped().Name))
 }
 
 // letIn is what a name is given among some statements, nil for nothing.

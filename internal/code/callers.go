@@ -56,11 +56,11 @@ func (f *follower) requests(d demand, free []string) {
 			continue
 		}
 		class := last(a.Type.Unwrapped().Name)
-		if of := metatype(a.Type); of != nil { // R.Type
+		if of := f.p.metatype(a.Type); of != nil { // R.Type
 			class = of.Name
 		}
 		switch {
-		case len(a.Type.Args) > 0 && metatype(a.Type) == nil && a.Type.Kind == model.Named && len(names(a.Type, free)) == len(free):
+		case len(a.Type.Args) > 0 && f.p.metatype(a.Type) == nil && a.Type.Kind == model.Named && len(names(a.Type, free)) == len(free):
 			f.load(class)
 			for _, v := range f.p.valuesOf(class) {
 				by := bindings{}

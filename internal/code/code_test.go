@@ -110,7 +110,7 @@ func TestPath(t *testing.T) {
 // TestFollowStops: functions that call each other for ever are followed to an end, and a sink that nobody
 // names a type for is lost with a reason.
 func TestFollowStops(t *testing.T) {
-	p := NewProgram()
+	p := NewProgram(&Words{})
 	at := func(line int) model.Pos { return model.Pos{File: "a", Line: int32(line), Col: 1} }
 	call := func(name string, line int) *Expr {
 		return &Expr{Op: Call, Args: []*Expr{{Op: Name, Text: name}}, Pos: at(line)}

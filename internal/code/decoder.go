@@ -16,21 +16,23 @@ func (f *follower) decoder(d demand) Named {
 }
 
 // decoderOf is what a decoding call is made on, or is given as its decoder; nil where it is neither.
-func decoderOf(call *Expr) *Expr {
+func (p *Program) decoderOf(call *Expr) *Expr {
 	for i, label := range call.Labels {
-		if label == "decoder" {
+		if label != "" && label == p.words.Decoder {
 			return call.Args[i+1]
 		}
 	}
 	if callee := call.Args[0]; callee.Op == Member && len(callee.Args) > 0 {
-		return withoutSelf(callee.Args[0])
+		return p.withoutSelf(callee.Args[0])
 	}
 	return nil
 }
 
+func (p *Program) isSelf(e *Expr) bool { return e.Op == Name && e.Text == p.words.Self }
+
 // withoutSelf is self.decoder as decoder.
-func withoutSelf(e *Expr) *Expr {
-	if e.Op == Member && len(e.Args) > 0 && e.Args[0].Op == Name && (e.Args[0].Text == "self" || e.Args[0].Text == "this") {
+func (p *Program) withoutSelf(e *Expr) *Expr {
+	if e.Op == Member && len(e.Args) > 0 && p.isSelf(e.Args[0]) {
 		return &Expr{Op: Name, Text: e.Text, Pos: e.Pos}
 	}
 	return e
@@ -73,7 +75,7 @@ func (p *Program) addNames(e *Expr, in *Func, n *Named, depth int) {
 		}
 		p.addProp(e.Text, in, n, depth)
 	case Member:
-		if len(e.Args) > 0 && e.Args[0].Op == Name && (e.Args[0].Text == "self" || e.Args[0].Text == "this") {
+		if len(e.Args) > 0 && p.isSelf(e.Args[0]) {
 			p.addProp(e.Text, in, n, depth)
 			return
 		}

@@ -84,7 +84,7 @@ func (f *follower) sink(s *Sink) {
 	told, free := s.Call.Type, f.p.free(at.in)
 	if told != nil && len(names(told, free)) == 0 && !isOpen(told) && (t == nil || len(names(t, free)) == 0) {
 		s.Call.Endpoint = firstOf(s.Call.Endpoint, f.p.evaluate(path, at.in))
-		s.Decoder = f.p.named(decoderOf(at.call), at.in)
+		s.Decoder = f.p.named(f.p.decoderOf(at.call), at.in)
 		return
 	}
 	if t == nil {
@@ -96,7 +96,7 @@ func (f *follower) sink(s *Sink) {
 	f.told = map[model.Pos]bool{}
 	for _, t := range all {
 		from := len(f.found)
-		f.demand(demand{sink: s, fn: at.in, typ: t, path: path, decoder: decoderOf(at.call), way: []model.Through{{Name: at.in.Name, Pos: s.Pos}, {Name: called(at.call), Pos: s.Pos}}})
+		f.demand(demand{sink: s, fn: at.in, typ: t, path: path, decoder: f.p.decoderOf(at.call), way: []model.Through{{Name: at.in.Name, Pos: s.Pos}, {Name: called(at.call), Pos: s.Pos}}})
 		for _, found := range f.found[from:] {
 			f.told[found.Pos] = true
 		}
@@ -141,7 +141,7 @@ func (p *Program) freeIn(c *Class) (all []string) {
 	all = slices.Clone(p.GenericsOf(c.Name))
 	for _, part := range p.Classes[c.Name] {
 		for _, prop := range part.Props {
-			if isType(prop.Type) {
+			if p.isType(prop.Type) {
 				all = append(all, handed(prop.Name))
 			}
 		}

@@ -11,7 +11,7 @@ func (p *Program) memberOf(e *Expr, in *Func, wanted *model.Type, member string)
 		switch {
 		case e.Op == Call && p.makes(e, wanted):
 			class := e.Args[0].Text
-			if class == "init" {
+			if class == p.words.Init {
 				class = last(wanted.Unwrapped().Name)
 			}
 			for i, label := range e.Labels {
@@ -99,7 +99,7 @@ func (p *Program) caseMember(class, name, member string) *Expr {
 		if made != nil && made.Op == Call {
 			return p.memberOf(made, &Func{Class: c}, classType(c), member)
 		}
-		if made != nil && member == "rawValue" {
+		if made != nil && member == p.words.Raw {
 			return made
 		}
 		for _, prop := range p.props[member] {
@@ -154,7 +154,7 @@ func inlined(e *Expr, all []Stmt) *Expr {
 // makes says whether a call makes an instance of a class: Page(…), or .init(…) where one is wanted.
 func (p *Program) makes(e *Expr, wanted *model.Type) bool {
 	callee := e.Args[0]
-	return callee.Op == Name && len(p.Classes[callee.Text]) > 0 || callee.Op == Member && callee.Text == "init" && len(callee.Args) == 0 && wanted.Name != ""
+	return callee.Op == Name && len(p.Classes[callee.Text]) > 0 || callee.Op == Member && callee.Text == p.words.Init && len(callee.Args) == 0 && wanted.Name != ""
 }
 
 // value is what a property holds.

@@ -9,8 +9,8 @@ import (
 
 // PathIn is the path that some statements request before the call at a position decodes, "" where none is
 // seen.
-func PathIn(body []Stmt, call model.Pos) string {
-	p, fn := NewProgram(), &Func{Body: body}
+func PathIn(words *Words, body []Stmt, call model.Pos) string {
+	p, fn := NewProgram(words), &Func{Body: body}
 	p.AddFunc(fn)
 	if at, ok := p.at[call]; ok {
 		return p.evaluate(p.pathIn(fn, at.call), fn)
@@ -72,9 +72,11 @@ func visitAll(all []Stmt, visit func(*Expr)) {
 }
 
 // pathWords are names of parameters and properties that hold the path of a request.
-var pathWords = []string{"path", "url", "endpoint", "route", "uri", "resource", "relative", "urlstring", "relativepath", "pathname", "address", "rawvalue"}
+var pathWords = []string{"path", "url", "endpoint", "route", "uri", "resource", "relative", "urlstring", "relativepath", "pathname", "address"}
 
-func isPathWord(name string) bool { return slices.Contains(pathWords, strings.ToLower(name)) }
+func (p *Program) isPathWord(name string) bool {
+	return slices.Contains(pathWords, strings.ToLower(name)) || name != "" && name == p.words.Raw
+}
 
 // mediaTypes are what those begin with (RFC 6838, section 4.2).
 var mediaTypes = []string{"application/", "text/", "image/", "audio/", "video/", "multipart/", "font/"}
@@ -91,9 +93,9 @@ func (p *Program) isPath(e *Expr, fn *Func) bool {
 		if prop != nil && prop.Value != nil {
 			return isPathText(p.text(prop.Value, &Func{Class: prop.Class}, 0))
 		}
-		return isPathWord(e.Text) && (fn.param(e.Text) != nil || letIn(fn.Body, e.Text) != nil || prop != nil)
+		return p.isPathWord(e.Text) && (fn.param(e.Text) != nil || letIn(fn.Body, e.Text) != nil || prop != nil)
 	case Member:
-		if len(e.Args) == 0 || !isPathWord(e.Text) {
+		if len(e.Args) == 0 || !p.isPathWord(e.Text) {
 			return false
 		}
 		if e.Args[0].Op == Name && fn.param(e.Args[0].Text) != nil {
@@ -167,7 +169,7 @@ func (p *Program) text(e *Expr, in *Func, depth int) string {
 			}
 		}
 	case Call:
-		if name := called(e); (name == "URL" || name == "URLRequest" || name == "format") && len(e.Args) > 1 {
+		if len(e.Args) > 1 && slices.Contains(p.words.Texts, called(e)) {
 			return p.text(e.Args[1], in, depth+1)
 		}
 	}

@@ -92,23 +92,14 @@ func (w *walker) declared(name string) *model.Type {
 	return nil
 }
 
-// through are functions that yield what the closure does that they are given.
-var through = []string{
-	"withContext", "runCatching", "run", "let", "use", "with", "coroutineScope", "supervisorScope", "withTimeout", "withTimeoutOrNull",
-	"runBlocking", "async", "withLock", "synchronized", "lazy", "fromCallable", "supplyAsync", "submit", "defer", "Result", "Task", "sync", "perform",
-}
-
-// each are functions that yield a list, or a stream, of what the closure does for each element.
-var each = []string{"map", "mapNotNull", "compactMap", "mapIndexed"}
-
 // yielded is the type that the closure yields which a function that the app does not declare is given, where
 // the function is expected to yield another; nil where that is not known.
-func yielded(function string, expected *model.Type) *model.Type {
+func (p *Program) yielded(function string, expected *model.Type) *model.Type {
 	switch {
 	case expected == nil:
-	case slices.Contains(through, function):
+	case slices.Contains(p.words.Yields, function):
 		return expected
-	case slices.Contains(each, function):
+	case slices.Contains(p.words.Each, function):
 		t := expected.Unwrapped()
 		if holds(t) { // of a stream: Single<List<Port>>
 			return held(t)
@@ -119,9 +110,6 @@ func yielded(function string, expected *model.Type) *model.Type {
 	}
 	return nil
 }
-
-// yielding are the functions by which a closure yields one value of what it makes: flow { emit(port) }.
-var yielding = []string{"emit", "send", "onNext", "onSuccess", "success", "resume"}
 
 func (w *walker) expr(e *Expr, expected *model.Type) {
 	if e == nil {
@@ -161,8 +149,8 @@ func (w *walker) expr(e *Expr, expected *model.Type) {
 			var t *model.Type
 			switch {
 			case a.Op == Lambda && i == len(e.Args)-2:
-				t, inner.closure, inner.lambda, inner.around = yielded(called(e), expected), e, a, expected
-			case slices.Contains(yielding, called(e)) && w.around != nil:
+				t, inner.closure, inner.lambda, inner.around = w.p.yielded(called(e), expected), e, a, expected
+			case slices.Contains(w.p.words.Hands, called(e)) && w.around != nil:
 				t = held(w.around)
 			}
 			inner.expr(a, t)

@@ -72,11 +72,9 @@ type Func struct {
 	Params   []Param
 	Returns  *model.Type // nil for nothing
 	Body     []Stmt
-	Static   bool
 	Init     bool // makes an instance of its class, whose name it has
 	Receiver bool // extends a type of another, which a call of it stands behind
 	File     string
-	Language string
 	Pos      model.Pos
 }
 
@@ -105,12 +103,13 @@ type Prop struct {
 	Value  *Expr       // nil where it is computed, or nothing is known of it
 	Get    *Func       // what computes it, nil for none
 	Static bool
+	File   string
 }
 
 // Program is the code of some files.
 type Program struct {
+	words   *Words
 	Funcs   []*Func
-	Props   []*Prop
 	Classes map[string][]*Class // by name, each with its extensions
 	Aliases map[string]Alias
 	funcs   map[string][]*Func // by name
@@ -119,9 +118,9 @@ type Program struct {
 	props   map[string][]*Prop
 }
 
-// NewProgram is a program without any code.
-func NewProgram() *Program {
-	return &Program{Classes: map[string][]*Class{}, Aliases: map[string]Alias{}, funcs: map[string][]*Func{}, calls: map[string][]site{}, at: map[model.Pos]site{}, props: map[string][]*Prop{}}
+// NewProgram is a program without any code, in the words of a language.
+func NewProgram(words *Words) *Program {
+	return &Program{words: words, Classes: map[string][]*Class{}, Aliases: map[string]Alias{}, funcs: map[string][]*Func{}, calls: map[string][]site{}, at: map[model.Pos]site{}, props: map[string][]*Prop{}}
 }
 
 // GenericsOf are the type parameters of a class that the program has.
@@ -164,15 +163,12 @@ func (p *Program) AddFunc(f *Func) {
 // AddProp adds a property, and notes what its value calls.
 func (p *Program) AddProp(prop *Prop) {
 	p.props[prop.Name] = append(p.props[prop.Name], prop)
-	if prop.Class == nil {
-		p.Props = append(p.Props, prop)
-	}
 	if prop.Get != nil {
 		prop.Get.Class = prop.Class
 		p.AddFunc(prop.Get)
 	}
 	if prop.Value != nil {
-		holder := &Func{Name: prop.Name, Class: prop.Class, Returns: prop.Type}
+		holder := &Func{Name: prop.Name, Class: prop.Class, Returns: prop.Type, File: prop.File}
 		(&walker{p: p, in: holder}).expr(prop.Value, prop.Type)
 	}
 }

@@ -19,7 +19,7 @@ func (p *Program) typeOf(e *Expr, in *Func, wanted *model.Type, depth int) *mode
 	case As, Lambda: // of a closure, what it takes
 		return e.Type
 	case Name:
-		if e.Text == "self" || e.Text == "this" {
+		if p.isSelf(e) {
 			return classType(in.Class)
 		}
 		for i := range in.Params {
@@ -55,7 +55,7 @@ func (p *Program) typeOf(e *Expr, in *Func, wanted *model.Type, depth int) *mode
 				return classType(c)
 			}
 		}
-		if (e.Text == "shared" || e.Text == "default" || e.Text == "INSTANCE") && class != "" {
+		if slices.Contains(p.words.Alone, e.Text) && class != "" {
 			return &model.Type{Kind: model.Named, Name: class}
 		}
 	case Call:

@@ -14,9 +14,6 @@ type bindings map[string]*model.Type
 // handed is the name under which a parameter stands in a type where its argument names that.
 func handed(param string) string { return "argument " + param }
 
-// metatypes are the types whose values are types: Class<Port>, TypeToken<List<Port>>.
-var metatypes = []string{"Class", "KClass", "TypeToken", "TypeReference", "ParameterizedTypeReference", "KType"}
-
 // names are those in a type that stand for others, of some that may.
 func names(t *model.Type, free []string) (found []string) {
 	t.Walk(func(t *model.Type) {

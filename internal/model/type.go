@@ -149,3 +149,37 @@ func (t *Type) Walk(visit func(*Type)) {
 		a.Walk(visit)
 	}
 }
+
+// Written is a type with arguments in angle brackets, a question mark behind what may be nothing, and
+// collections by the names of their classes.
+func (t *Type) Written() string {
+	var args []string
+	for _, a := range t.Args {
+		args = append(args, a.Written())
+	}
+	name := t.Name
+	if t.Class != "" {
+		return t.Class + "<" + strings.Join(args, ", ") + ">"
+	}
+	switch t.Kind {
+	case Optional:
+		return args[0] + "?"
+	case List:
+		switch {
+		case name == "[]":
+			return args[0] + "[]"
+		case name == "":
+			name = "List"
+		case name != "Array":
+			return name
+		}
+	case Unique:
+		name = "Set"
+	case Map:
+		name = "Map"
+	}
+	if len(args) == 0 {
+		return name
+	}
+	return name + "<" + strings.Join(args, ", ") + ">"
+}

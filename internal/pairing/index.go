@@ -1,6 +1,7 @@
 package pairing
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"strings"
@@ -66,7 +67,7 @@ func newIndex(roots []*root, f *field, endpoints []*shape.Endpoint) *index {
 		for _, i := range found {
 			best[i] = append(best[i], ranked{e, ix.scores[i]})
 		}
-		slices.SortStableFunc(found, func(a, b int) int { return compare(ix.scores[b], ix.scores[a]) })
+		slices.SortStableFunc(found, func(a, b int) int { return cmp.Compare(ix.scores[b], ix.scores[a]) })
 		for n, i := range found[:min(len(found), nearest)] {
 			if n >= always && ix.scores[i] < hopeless*ix.scores[found[0]] {
 				break
@@ -76,7 +77,7 @@ func newIndex(roots []*root, f *field, endpoints []*shape.Endpoint) *index {
 		ix.forget(found)
 	}
 	for i, all := range best {
-		slices.SortStableFunc(all, func(a, b ranked) int { return compare(b.score, a.score) })
+		slices.SortStableFunc(all, func(a, b ranked) int { return cmp.Compare(b.score, a.score) })
 		for _, r := range all[:min(len(all), always)] {
 			if !slices.Contains(ix.near[r.endpoint], roots[i]) {
 				ix.near[r.endpoint] = append(ix.near[r.endpoint], roots[i])
@@ -84,16 +85,6 @@ func newIndex(roots []*root, f *field, endpoints []*shape.Endpoint) *index {
 		}
 	}
 	return ix
-}
-
-func compare(a, b float64) int {
-	switch {
-	case a < b:
-		return -1
-	case a > b:
-		return 1
-	}
-	return 0
 }
 
 // tells is how much a key tells among all endpoints.

@@ -47,9 +47,7 @@ func rootsOf(set *model.Set) (roots []*root) {
 		r := &root{typ: t, declared: declared, model: m, call: call, held: held, plan: plan, library: lib.Name}
 		known[t.Key()] = r
 		r.asks = keysOf(plan)
-		if call != nil {
-			r.asksFor(call)
-		}
+		r.asksFor(call)
 		if len(m.Params) > 0 {
 			r.inner = map[*model.Model]bool{}
 			t.Walk(func(t *model.Type) {

@@ -7,7 +7,6 @@ import (
 
 	"vetta/internal/decoder"
 	"vetta/internal/model"
-	source "vetta/internal/source/jvm"
 )
 
 // scalars are the names that Java and Kotlin have for the types that are no objects,
@@ -191,7 +190,7 @@ func Constant(l *model.Literal, t *model.Type) decoder.Seen {
 }
 
 // TypeText writes a type as source does.
-func TypeText(t *model.Type) string { return source.TypeText(t) }
+func TypeText(t *model.Type) string { return t.Written() }
 
 // identities are the platform's classes of which no two instances are equal.
 var identities = map[string]bool{"StringBuilder": true, "StringBuffer": true, "AtomicInteger": true, "AtomicLong": true, "AtomicBoolean": true}

@@ -29,7 +29,7 @@ func (p *project) followed(calls []*model.Call, all *decoders) []*model.Call {
 			Add: func(program *code.Program) { p.lower(f, whole, program); whole = nil },
 		}
 	}
-	return lower.Follow(open, files, code.NewProgram(), TypeText, func(c *model.Call, n code.Named) *model.Settings {
+	return lower.Follow(open, files, lower.NewProgram("kotlin"), (*model.Type).Written, func(c *model.Call, n code.Named) *model.Settings {
 		if found := all.byNames(n); found != nil || !slices.Contains(p.unsure, c) || all.made(c.Settings) {
 			return found
 		}

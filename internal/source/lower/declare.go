@@ -53,9 +53,9 @@ func (r *reader) members(end int, c *code.Class) {
 		case r.swift() && r.Is("case") && c != nil:
 			r.cases(end, c)
 		case r.swift() && (r.Is("func") || r.Is("init") && c != nil):
-			r.swiftFunction(end, c, static)
+			r.swiftFunction(end, c)
 		case r.kotlin() && r.Is("fun"):
-			r.kotlinFunction(end, c, static)
+			r.kotlinFunction(end, c)
 		case !r.java() && (r.Is("let") || r.Is("var") || r.Is("val")):
 			r.property(end, c, static)
 		case r.java() && c != nil:
@@ -168,7 +168,7 @@ func (r *reader) declareClass(end int, outer *code.Class) {
 		r.Jump()
 	}
 	if params != nil || r.kotlin() && kind == "class" {
-		d.Funcs = append(d.Funcs, &code.Func{Name: d.Name, Params: params, Returns: classType(d), File: r.F.Name, Language: r.Name, Pos: d.Pos, Init: true})
+		d.Funcs = append(d.Funcs, &code.Func{Name: d.Name, Params: params, Returns: classType(d), File: r.F.Name, Pos: d.Pos, Init: true})
 	}
 	if r.Is("{") && r.I < end {
 		shut := r.Shut()
@@ -347,7 +347,7 @@ func (r *reader) params(of *code.Class) (all []code.Param) {
 		r.to(shut, ",")
 		all = append(all, a)
 		if of != nil && isProperty {
-			of.Props = append(of.Props, &code.Prop{Name: a.Name, Type: a.Type})
+			of.Props = append(of.Props, &code.Prop{Name: a.Name, Type: a.Type, File: r.F.Name})
 		}
 	}
 	r.I = shut
@@ -373,17 +373,17 @@ func (r *reader) add(c *code.Class, f *code.Func) {
 	r.program.AddFunc(f)
 }
 
-func (r *reader) newFunc(static bool) *code.Func {
-	return &code.Func{Name: r.Text(), File: r.F.Name, Language: r.Name, Pos: r.Where(), Static: static}
+func (r *reader) newFunc() *code.Func {
+	return &code.Func{Name: r.Text(), File: r.F.Name, Pos: r.Where()}
 }
 
 // swiftFunction reads a function or an initialiser from its keyword on.
-func (r *reader) swiftFunction(end int, c *code.Class, static bool) {
+func (r *reader) swiftFunction(end int, c *code.Class) {
 	init := r.Is("init")
 	if !init {
 		r.Advance()
 	}
-	f := r.newFunc(static)
+	f := r.newFunc()
 	f.Init = init
 	if init {
 		f.Name = c.Name
@@ -423,7 +423,7 @@ func (r *reader) swiftFunction(end int, c *code.Class, static bool) {
 }
 
 // kotlinFunction reads a function from its keyword on.
-func (r *reader) kotlinFunction(end int, c *code.Class, static bool) {
+func (r *reader) kotlinFunction(end int, c *code.Class) {
 	r.Advance()
 	var generics []string
 	if r.Is("<") {
@@ -445,7 +445,7 @@ func (r *reader) kotlinFunction(end int, c *code.Class, static bool) {
 			break
 		}
 	}
-	f := r.newFunc(static)
+	f := r.newFunc()
 	f.Generics = generics
 	f.Receiver = r.I > at
 	r.Advance()
@@ -481,8 +481,8 @@ func (r *reader) property(end int, c *code.Class, static bool) {
 	if r.Kind() != scan.Ident {
 		return
 	}
-	p := &code.Prop{Name: r.Text(), Static: static}
-	get := r.newFunc(static)
+	p := &code.Prop{Name: r.Text(), Static: static, File: r.F.Name}
+	get := r.newFunc()
 	r.Advance()
 	if r.Accept(":") {
 		p.Type = r.typ()
@@ -540,7 +540,7 @@ func (r *reader) javaMember(end int, c *code.Class, static bool, generics []stri
 		return
 	}
 	if r.Text() == c.Name && r.Ahead(1, "(") {
-		f := r.newFunc(false)
+		f := r.newFunc()
 		f.Init, f.Generics, f.Returns = true, generics, classType(c)
 		r.Advance()
 		f.Params = r.params(nil)
@@ -558,7 +558,7 @@ func (r *reader) javaMember(end int, c *code.Class, static bool, generics []stri
 		return
 	}
 	if r.Ahead(1, "(") {
-		f := r.newFunc(static)
+		f := r.newFunc()
 		f.Generics, f.Returns = slices.Clone(generics), t
 		r.Advance()
 		f.Params = r.params(nil)
@@ -570,7 +570,7 @@ func (r *reader) javaMember(end int, c *code.Class, static bool, generics []stri
 		return
 	}
 	for r.Kind() == scan.Ident && r.I < end {
-		p := &code.Prop{Name: r.Text(), Type: t, Static: static}
+		p := &code.Prop{Name: r.Text(), Type: t, Static: static, File: r.F.Name}
 		r.Advance()
 		for r.Is("[") {
 			r.Jump()

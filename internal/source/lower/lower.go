@@ -32,8 +32,8 @@ func File(p *code.Program, f *scan.File, l Language) {
 func Path(f *scan.File, language string, typ func(at int) (*model.Type, int), from, to int, call model.Pos) string {
 	r := &reader{Cursor: scan.Cursor{F: f, I: from}, Language: Language{
 		Name: language, Type: typ, Resolve: func(t *model.Type, _ string, _ []string) *model.Type { return t },
-	}, program: code.NewProgram()}
-	return code.PathIn(r.block(to), call)
+	}, program: NewProgram(language)}
+	return code.PathIn(words(language), r.block(to), call)
 }
 
 // maxDepth is how deep code may lie in other code: what is deeper nobody has written.

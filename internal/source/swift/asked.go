@@ -30,7 +30,7 @@ func (s *settingsFinder) follow() {
 			Add: func(p *code.Program) { s.l.lower(whole, p); whole = nil },
 		}
 	}
-	s.calls = append(s.calls, lower.Follow(open, files, code.NewProgram(), typeText, s.decoderNamed)...)
+	s.calls = append(s.calls, lower.Follow(open, files, lower.NewProgram("swift"), typeText, s.decoderNamed)...)
 }
 
 // decoderNamed are the settings of the decoder of a call that goes by some names: one of the file, or the

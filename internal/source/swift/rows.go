@@ -5,6 +5,7 @@ import (
 
 	"vetta/internal/code"
 	"vetta/internal/model"
+	"vetta/internal/source/lower"
 )
 
 // rows finds where the app makes models of the list that JSONSerialization has parsed:
@@ -18,7 +19,7 @@ func (s *settingsFinder) rows() {
 		if !strings.Contains(top.file.Src, "JSONSerialization") {
 			continue
 		}
-		p := code.NewProgram()
+		p := lower.NewProgram("swift")
 		s.l.lower(again(top.file), p)
 		for call, in := range p.CallsOf("compactMap") {
 			if c := s.rowsAt(call, in); c != nil {

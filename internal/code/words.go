@@ -1,0 +1,25 @@
+package code
+
+// Words are what a language and its libraries call the things that the follower must know of. Its reader
+// hands them over; the follower knows none by itself.
+type Words struct {
+	Self string // an instance as its own code calls it
+	Init string // what makes an instance of the type that is wanted, ".init", "" for nothing
+	// Raw is the member by which a constant of an enum is the value that it stands for, "" for none.
+	Raw string
+	// Meta is what stands behind the name of a type in that of its own type, ".Type", "" for nothing.
+	Meta string
+	// Types are those whose values are types that their argument says, Class<Port>, and AnyType those
+	// whose values are types that nothing says; OfType are the members by which such a value is one in
+	// another form.
+	Types, AnyType, OfType []string
+	// Alone are members that are the one instance of their class.
+	Alone []string
+	// Decoder is the label of an argument that is the decoder, "" where it is what a call is made on.
+	Decoder string
+	// Yields are functions that yield what the closure does that they are given; Each those that yield a
+	// list or a stream of what it does; Hands those by which a closure hands on one value.
+	Yields, Each, Hands []string
+	// Texts are functions that make of a text something that is the same path.
+	Texts []string
+}

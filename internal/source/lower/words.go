@@ -1,0 +1,40 @@
+package lower
+
+import "vetta/internal/code"
+
+// swiftWords are those of Swift, Foundation and what apps use beside them.
+var swiftWords = &code.Words{
+	Self: "self", Init: "init", Raw: "rawValue", Meta: ".Type", Decoder: "decoder",
+	Alone:  []string{"shared", "default"},
+	Yields: []string{"run", "async", "sync", "perform", "defer", "Result", "Task"},
+	Each:   []string{"map", "compactMap"},
+	Hands:  []string{"send", "onNext", "onSuccess", "success", "resume"},
+	Texts:  []string{"URL", "URLRequest", "format"},
+}
+
+// jvmWords are those of Java, Kotlin and the libraries by which their apps decode and wait.
+var jvmWords = &code.Words{
+	Self:    "this",
+	Types:   []string{"Class", "KClass", "TypeToken", "TypeReference", "ParameterizedTypeReference", "KType"},
+	AnyType: []string{"Type", "JavaType", "Class", "KClass", "KType", "TypeToken", "TypeReference"},
+	OfType:  []string{"type", "getType", "java", "javaType", "javaObjectType", "kotlin"},
+	Alone:   []string{"INSTANCE"},
+	Yields: []string{
+		"withContext", "runCatching", "run", "let", "use", "with", "coroutineScope", "supervisorScope", "withTimeout", "withTimeoutOrNull",
+		"runBlocking", "async", "withLock", "synchronized", "lazy", "fromCallable", "supplyAsync", "submit", "defer",
+	},
+	Each:  []string{"map", "mapNotNull", "mapIndexed"},
+	Hands: []string{"emit", "send", "onNext", "onSuccess", "success", "resume"},
+	Texts: []string{"URL", "format"},
+}
+
+// words are those of a language.
+func words(language string) *code.Words {
+	if language == "swift" {
+		return swiftWords
+	}
+	return jvmWords
+}
+
+// NewProgram is a program without any code, of a language or one that shares its classes.
+func NewProgram(language string) *code.Program { return code.NewProgram(words(language)) }
