@@ -113,6 +113,9 @@ func (p *Program) metatype(t *model.Type) *model.Type {
 		return &model.Type{Kind: model.Named, Name: name, Args: t.Args, Model: t.Model}
 	}
 	if t.Kind == model.Named && len(t.Args) == 1 && slices.Contains(p.words.Types, last(t.Name)) && last(t.Args[0].Name) != "?" && t.Args[0].Kind != model.Opaque {
+		if slices.Contains(p.words.ByClass, last(t.Name)) {
+			return &model.Type{Kind: model.Named, Name: Erased, Args: t.Args}
+		}
 		return t.Args[0]
 	}
 	return nil

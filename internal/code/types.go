@@ -38,6 +38,9 @@ func unify(pattern, actual *model.Type, free []string, out bindings) bool {
 		return false
 	}
 	pattern, actual = pattern.Unwrapped(), actual.Unwrapped()
+	if pattern.Name == Erased {
+		return unify(pattern.Args[0], actual, free, out)
+	}
 	if actual != Nothing && pattern.Model == nil && len(pattern.Args) == 0 && slices.Contains(free, pattern.Name) {
 		if out[pattern.Name] == nil {
 			out[pattern.Name] = actual

@@ -17,6 +17,7 @@ var jvmWords = &code.Words{
 	Self:    "this",
 	Types:   []string{"Class", "KClass", "TypeToken", "TypeReference", "ParameterizedTypeReference", "KType"},
 	AnyType: []string{"Type", "JavaType", "Class", "KClass", "KType", "TypeToken", "TypeReference"},
+	ByClass: []string{"Class", "KClass"},
 	OfType:  []string{"type", "getType", "java", "javaType", "javaObjectType", "kotlin"},
 	Alone:   []string{"INSTANCE"},
 	Yields: []string{
