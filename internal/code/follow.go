@@ -132,12 +132,23 @@ func (p *Program) free(fn *Func) []string {
 	return append(all, p.freeIn(fn.Class)...)
 }
 
+// freed is what is known of the code of a class while it has so many parts.
+type freed struct {
+	parts int
+	names []string
+}
+
 // freeIn are those in the code of a class that whoever makes an instance of it says: its type parameters,
 // and properties that hold a type.
 func (p *Program) freeIn(c *Class) (all []string) {
 	if c == nil {
 		return nil
 	}
+	parts := len(p.Classes[c.Name])
+	if known := p.freed[c.Name]; known.parts == parts && parts > 0 {
+		return known.names
+	}
+	defer func() { p.freed[c.Name] = freed{parts, all} }()
 	all = slices.Clone(p.GenericsOf(c.Name))
 	for _, part := range p.Classes[c.Name] {
 		for _, prop := range part.Props {
