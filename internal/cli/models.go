@@ -42,11 +42,10 @@ func runModels(e *env, args []string) int {
 		return o.nothing("no model source was found in the paths"+ownFiles(files), problems)
 	}
 	e.tell(problems)
-	r := report.NewModels(set, problems)
 	if format.value == "json" {
-		err = report.JSON(e.out, r)
+		err = report.JSON(e.out, report.NewModels(set, problems))
 	} else {
-		err = r.Text(e.out, e.style(color.value))
+		err = report.ModelsText(e.out, e.style(color.value), set)
 	}
 	if err != nil {
 		fmt.Fprintf(e.err, "vetta models: %v\n", err)

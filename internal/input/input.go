@@ -86,12 +86,11 @@ func Find(paths []Path) *Files {
 	slices.SortFunc(f.sources, func(a, b found) int { return strings.Compare(a.name, b.name) })
 	sort.Strings(f.shapes)
 	f.files.Shapes = f.shapes
-	var r reader
-	for _, s := range f.sources {
-		text, err := r.read(s)
-		switch {
-		case err != nil:
-			f.problem(s.name, err, s.named)
+	texts, errs := readAll(f.sources)
+	for i, s := range f.sources {
+		switch text := texts[i]; {
+		case errs[i] != nil:
+			f.problem(s.name, errs[i], s.named)
 		case !s.named && isTest(s.name, text):
 			f.files.Tests = append(f.files.Tests, s.name)
 		default:

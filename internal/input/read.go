@@ -4,6 +4,8 @@ import (
 	"io"
 	"os"
 	"syscall"
+
+	"vetta/internal/source/scan"
 )
 
 // reader reads files one after the other.
@@ -38,4 +40,16 @@ func (r *reader) read(file found) (string, error) {
 			return "", err
 		}
 	}
+}
+
+// readAll are the texts of files, and why there is none, read side by side.
+func readAll(files []found) (texts []string, errs []error) {
+	texts, errs = make([]string, len(files)), make([]error, len(files))
+	readers := scan.Rooms[reader]{Make: func() *reader { return &reader{} }}
+	scan.Each(len(files), func(i int) {
+		r := readers.Take()
+		texts[i], errs[i] = r.read(files[i])
+		readers.Give(r)
+	})
+	return texts, errs
 }

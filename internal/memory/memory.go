@@ -7,7 +7,6 @@ import (
 	"os"
 	"runtime"
 	"runtime/debug"
-	"sync"
 )
 
 const (
@@ -16,7 +15,7 @@ const (
 	percent = 200
 	// roomy is how large the heap may become while source is read before the first collection:
 	// looking through it for the little that is not kept would cost a fifth of the time.
-	roomy = 256 << 20
+	roomy = 384 << 20
 	// least is where the first collection comes at the earliest behind that.
 	least = 8 << 20
 )
@@ -37,33 +36,30 @@ func Reading() (done func()) {
 	if !ours() {
 		return func() {}
 	}
-	first := &collection{}
-	debug.SetGCPercent(-1)
-	debug.SetMemoryLimit(roomy)
-	// The first collection finds this unused: from then on the usual rule is the better one.
-	runtime.AddCleanup(new([4]*byte), (*collection).over, first)
+	debug.SetGCPercent(percent)
+	// The next collection comes when the heap has grown by a percentage of what the last one found: it
+	// finds this, which is never written to and so costs addresses alone. A limit of the memory would
+	// do as well, but that one collection under it calls for the next at once.
+	ballast := make([]byte, roomy*100/percent)
+	runtime.GC()
+	var before runtime.MemStats
+	runtime.ReadMemStats(&before)
 	return func() {
-		first.Lock()
-		defer first.Unlock()
-		if first.done {
-			return
-		}
 		var now runtime.MemStats
 		runtime.ReadMemStats(&now)
-		debug.SetMemoryLimit(int64(max(2*now.HeapAlloc, least)))
+		runtime.KeepAlive(ballast)
+		if now.NumGC > before.NumGC {
+			return // it was roomy
+		}
+		first := &collection{}
+		// The first collection finds this unused: from then on the usual rule is the better one.
+		runtime.AddCleanup(new([4]*byte), (*collection).over, first)
+		read := int64(now.HeapAlloc) - int64(len(ballast))
+		debug.SetMemoryLimit(int64(len(ballast)) + max(2*read, least))
 	}
 }
 
-// collection is the first one after Reading was called.
-type collection struct {
-	sync.Mutex
-	done bool
-}
+// collection is the first one after source was read.
+type collection struct{}
 
-func (c *collection) over() {
-	c.Lock()
-	defer c.Unlock()
-	debug.SetGCPercent(percent)
-	debug.SetMemoryLimit(math.MaxInt64)
-	c.done = true
-}
+func (*collection) over() { debug.SetMemoryLimit(math.MaxInt64) }

@@ -4,8 +4,9 @@ import (
 	"fmt"
 	"io"
 	"runtime"
+	"slices"
 	"strings"
-	"sync"
+	"sync/atomic"
 	"unicode/utf8"
 
 	"vetta/internal/decoder"
@@ -103,8 +104,15 @@ var readingWords = map[model.Reading]string{
 
 // NewModels makes the report of what was read.
 func NewModels(set *model.Set, problems []CheckProblem) *Models {
-	out := &Models{Layout: LayoutVersion, Command: "models", Models: []ModelEntry{}, Calls: []CallEntry{}, Problems: nonNil(problems), PassedOver: nonNil(set.PassedOver), Files: set.Files}
-	out.Models = entries(set)
+	out := &Models{Layout: LayoutVersion, Command: "models", Models: make([]ModelEntry, 0, len(set.Models)), Calls: callEntries(set), Problems: nonNil(problems), PassedOver: nonNil(set.PassedOver), Files: set.Files}
+	inParts(set, func(all []ModelEntry) []ModelEntry { return slices.Clone(all) }, func(all []ModelEntry) {
+		out.Models = append(out.Models, all...)
+	})
+	return out
+}
+
+func callEntries(set *model.Set) []CallEntry {
+	out := []CallEntry{}
 	for _, c := range set.Calls {
 		if c.Followed { // the calls that say the type stand for it
 			continue
@@ -116,7 +124,7 @@ func NewModels(set *model.Set, problems []CheckProblem) *Models {
 		for _, t := range c.Way {
 			e.Way = append(e.Way, WayEntry{t.Name, t.Pos})
 		}
-		out.Calls = append(out.Calls, e)
+		out = append(out, e)
 	}
 	return out
 }
@@ -153,22 +161,36 @@ func (c CallEntry) text() (first, second string) {
 	return first, second
 }
 
-// entries are the models of a set. Large sets are gone through in as many parts as there are cores.
-func entries(set *model.Set) []ModelEntry {
-	out := make([]ModelEntry, len(set.Models))
+// partSize is how many models are told at once: few enough that what is made of them need not be
+// kept, enough that handing them on costs nothing.
+const partSize = 256
+
+// inParts tells the models of a set part by part, on as many cores as there are, and hands what made
+// makes of each part to take, in order. A part's entries are overwritten once made has answered.
+func inParts[T any](set *model.Set, made func([]ModelEntry) T, take func(T)) {
+	parts := (len(set.Models) + partSize - 1) / partSize
 	finder := library.NewFinder(set)
-	size := len(set.Models)/runtime.GOMAXPROCS(0) + 1
-	var wait sync.WaitGroup
-	for from := 0; from < len(out); from += size {
-		wait.Go(func() {
-			outlines := outliners{}
-			for i := from; i < min(from+size, len(out)); i++ {
-				out[i] = entryOf(set.Models[i], finder, outlines)
-			}
-		})
+	results := make([]chan T, parts)
+	for i := range results {
+		results[i] = make(chan T, 1)
 	}
-	wait.Wait()
-	return out
+	var next atomic.Int64
+	for range min(parts, runtime.GOMAXPROCS(0)) {
+		go func() {
+			outlines := outliners{}
+			entries := make([]ModelEntry, 0, partSize)
+			for i := int(next.Add(1)) - 1; i < parts; i = int(next.Add(1)) - 1 {
+				entries = entries[:0]
+				for _, m := range set.Models[i*partSize : min((i+1)*partSize, len(set.Models))] {
+					entries = append(entries, entryOf(m, finder, outlines))
+				}
+				results[i] <- made(entries)
+			}
+		}()
+	}
+	for _, r := range results {
+		take(<-r)
+	}
 }
 
 func entryOf(m *model.Model, finder *library.Finder, outlines outliners) ModelEntry {
@@ -176,7 +198,7 @@ func entryOf(m *model.Model, finder *library.Finder, outlines outliners) ModelEn
 	settings, _ := finder.For(t)
 	e := ModelEntry{
 		Name: m.Name, Kind: m.Kind, At: m.Pos, Language: m.Language, Settings: Settings(settings),
-		Reading: m.Reading, Why: m.Why, Fields: []FieldEntry{},
+		Reading: m.Reading, Why: m.Why, Fields: make([]FieldEntry, 0, len(m.Fields)),
 	}
 	text := func(t *model.Type) string { return t.Name }
 	if lib := library.For(m.Language, settings); lib != nil {
@@ -231,6 +253,9 @@ type outlined struct {
 
 func (o outliners) of(lib *library.Library, settings *model.Settings) func(*model.Model) decoder.Outline {
 	at := outlined{lib.Name, settings}
+	if settings != nil && len(settings.Options)+len(settings.Custom) == 0 && settings.Why == "" {
+		at.settings = nil // where nothing is set, all read alike
+	}
 	if o[at] == nil {
 		o[at] = func(m *model.Model) decoder.Outline {
 			return decoder.OutlineOf(lib.Plan(&model.Type{Name: m.Name, Model: m}, m.Name, settings), m)
@@ -253,50 +278,43 @@ func fieldEntry(f *model.Field) FieldEntry {
 	return e
 }
 
-// Text writes the models for people.
-func (r *Models) Text(out io.Writer, style Style) error {
+// ModelsText writes what was read for people, as it is told: of tens of thousands of models no more is
+// kept than what is being written.
+func ModelsText(out io.Writer, style Style, set *model.Set) error {
+	type part struct {
+		text     string
+		settings []Setting
+	}
+	var err error
+	var settings []Setting
+	inParts(set, func(all []ModelEntry) part {
+		w := &writer{Style: style}
+		var set []Setting
+		for i := range all {
+			all[i].text(w)
+			set = addNew(set, all[i].Settings)
+		}
+		return part{w.String(), set}
+	}, func(p part) {
+		settings = addNew(settings, p.settings)
+		if err == nil {
+			_, err = io.WriteString(out, p.text)
+		}
+	})
+	if err != nil {
+		return err
+	}
 	w := &writer{Style: style}
-	for _, m := range r.Models {
-		w.WriteString(w.paint(bold, Safe(m.Name)) + "  " + string(m.Kind) + "  " + Safe(m.At.String()) + "\n")
-		about := m.Library
-		for _, s := range m.Settings {
-			about += fmt.Sprintf(" · %s %s", s.Name, s.Value)
-		}
-		w.line(2, faint, Safe(about))
-		if m.Super != "" {
-			w.line(2, "", Safe("extends "+m.Super))
-		}
-		if m.Raw != "" {
-			w.line(2, "", Safe("written as "+m.Raw))
-		}
-		if m.Reading != model.ByLibrary {
-			text := "read " + readingWords[m.Reading]
-			if m.Why != "" {
-				text += ": " + m.Why
-				if m.WhyAt != nil {
-					text += fmt.Sprintf(" (%s)", m.WhyAt)
-				}
-			}
-			w.line(2, yellow, Safe(text))
-		}
-		fieldTable(w, m.Fields)
-		for _, c := range m.Cases {
-			text := c.Name
-			if c.Raw != "" {
-				text += " = " + c.Raw
-			}
-			if c.Key != "" && c.Key != c.Name {
-				text += " as " + c.Key
-			}
-			w.line(2, "", Safe("case "+text))
-			fieldTable(w, c.Values)
+	if len(settings) > 0 {
+		w.line(0, bold, "Settings")
+		for _, s := range settings {
+			w.line(2, "", Safe(fmt.Sprintf("%s %s  %s", s.Name, s.Value, s.At)))
 		}
 		w.WriteString("\n")
 	}
-	r.settings(w)
-	if len(r.Calls) > 0 {
+	if calls := callEntries(set); len(calls) > 0 {
 		w.line(0, bold, "Decoded")
-		for _, c := range r.Calls {
+		for _, c := range calls {
 			first, second := c.text()
 			w.line(2, "", Safe(first))
 			if second != "" {
@@ -305,35 +323,64 @@ func (r *Models) Text(out io.Writer, style Style) error {
 		}
 		w.WriteString("\n")
 	}
-	if len(r.PassedOver) > 0 {
+	if len(set.PassedOver) > 0 {
 		w.line(0, bold, "Passed over, as a release build for a phone would")
-		for _, p := range r.PassedOver {
+		for _, p := range set.PassedOver {
 			w.line(2, "", Safe(p.Pos.String()+"  "+strings.TrimSuffix(p.Reason, " is passed over")))
 		}
 		w.WriteString("\n")
 	}
-	w.line(0, "", fmt.Sprintf("%s in %s", plural(int64(len(r.Models)), "model"), plural(int64(r.Files), "source file")))
-	_, err := io.WriteString(out, w.String())
+	w.line(0, "", fmt.Sprintf("%s in %s", plural(int64(len(set.Models)), "model"), plural(int64(set.Files), "source file")))
+	_, err = io.WriteString(out, w.String())
 	return err
 }
 
-// settings lists once what the source sets on its decoders, and where.
-func (r *Models) settings(w *writer) {
-	seen := map[Setting]bool{}
-	for _, m := range r.Models {
-		for _, s := range m.Settings {
-			if len(seen) == 0 {
-				w.line(0, bold, "Settings")
-			}
-			if !seen[s] {
-				seen[s] = true
-				w.line(2, "", Safe(fmt.Sprintf("%s %s  %s", s.Name, s.Value, s.At)))
-			}
+// addNew adds the settings that are not among those before.
+func addNew(all, more []Setting) []Setting {
+	for _, s := range more {
+		if !slices.Contains(all, s) {
+			all = append(all, s)
 		}
 	}
-	if len(seen) > 0 {
-		w.WriteString("\n")
+	return all
+}
+
+func (m *ModelEntry) text(w *writer) {
+	w.WriteString(w.paint(bold, Safe(m.Name)) + "  " + string(m.Kind) + "  " + Safe(m.At.String()) + "\n")
+	about := m.Library
+	for _, s := range m.Settings {
+		about += " · " + s.Name + " " + s.Value
 	}
+	w.line(2, faint, Safe(about))
+	if m.Super != "" {
+		w.line(2, "", Safe("extends "+m.Super))
+	}
+	if m.Raw != "" {
+		w.line(2, "", Safe("written as "+m.Raw))
+	}
+	if m.Reading != model.ByLibrary {
+		text := "read " + readingWords[m.Reading]
+		if m.Why != "" {
+			text += ": " + m.Why
+			if m.WhyAt != nil {
+				text += fmt.Sprintf(" (%s)", m.WhyAt)
+			}
+		}
+		w.line(2, yellow, Safe(text))
+	}
+	fieldTable(w, m.Fields)
+	for _, c := range m.Cases {
+		text := c.Name
+		if c.Raw != "" {
+			text += " = " + c.Raw
+		}
+		if c.Key != "" && c.Key != c.Name {
+			text += " as " + c.Key
+		}
+		w.line(2, "", Safe("case "+text))
+		fieldTable(w, c.Values)
+	}
+	w.WriteString("\n")
 }
 
 // fieldTable writes fields in columns.

@@ -10,6 +10,9 @@ import (
 // Safe makes text from captures or source fit for a terminal: control characters,
 // and marks that turn the direction of writing, become escapes.
 func Safe(text string) string {
+	if isPlain(text) {
+		return text
+	}
 	odd := func(c rune) bool {
 		return unicode.IsControl(c) || unicode.Is(unicode.Cf, c) || c == unicode.ReplacementChar || c == '\u2028' || c == '\u2029'
 	}
@@ -32,4 +35,14 @@ func Safe(text string) string {
 		}
 	}
 	return b.String()
+}
+
+// isPlain says whether text is nothing but ASCII that can be seen, as most text is.
+func isPlain(text string) bool {
+	for i := 0; i < len(text); i++ {
+		if text[i] < ' ' || text[i] > '~' {
+			return false
+		}
+	}
+	return true
 }

@@ -22,11 +22,11 @@ func Outline(settings *model.Settings) func(m *model.Model) decoder.Outline {
 		case t.Kind == model.List, t.Kind == model.Unique, t.Kind == model.Map, t.Kind == model.Param:
 			return "" // what is in them is told where it is declared
 		case t.Kind != model.Named || len(t.Args) > 0:
-			return c.notNull(t).Why
+			return c.make(t).Why
 		}
 		why, known := unread[t.Name]
 		if !known {
-			if n := c.notNull(t); n.Op == decoder.OpUnknown {
+			if n := c.make(t); n.Op == decoder.OpUnknown {
 				why = n.Why
 			}
 			unread[t.Name] = why

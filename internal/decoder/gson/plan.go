@@ -120,6 +120,9 @@ func kotlinType(t *model.Type) bool {
 
 // adapted says whether the app has an adapter of its own for a type, or for some of its kind.
 func (c *compiler) adapted(t *model.Type) bool {
+	if c.settings == nil || len(c.settings.Options) == 0 {
+		return false
+	}
 	names := []string{simpleName(t.Name)}
 	switch {
 	case t.Kind == model.List && t.Name != "":
@@ -453,12 +456,15 @@ func (c *compiler) field(f *model.Field, owner *model.Type, runs bool) (*decoder
 	return at, keys
 }
 
+// unsigned are Kotlin's value classes of numbers, by what they are in the class file.
+var unsigned = map[string]string{"UInt": "Int", "ULong": "Long", "UShort": "Short", "UByte": "Byte"}
+
 // compiled is what a property's type is in the class file: of a Kotlin value class, the
 // type of its one property, but where it may be null and that is a primitive, or may
 // itself be null ("Inline value classes", Representation). of are the value classes that it
 // stands in.
 func compiled(t *model.Type, of ...*model.Model) *model.Type {
-	if signed := map[string]string{"UInt": "Int", "ULong": "Long", "UShort": "Short", "UByte": "Byte"}[t.Name]; t.Kind == model.Named && t.Model == nil && signed != "" {
+	if signed := unsigned[t.Name]; t.Kind == model.Named && t.Model == nil && signed != "" {
 		return &model.Type{Kind: model.Named, Name: signed, Pos: t.Pos}
 	}
 	m := t.Unwrapped().Model

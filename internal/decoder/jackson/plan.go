@@ -29,6 +29,9 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 func Outline(settings *model.Settings) func(m *model.Model) decoder.Outline {
 	c := &compiler{settings: settings, nodes: map[string]*decoder.Node{}, declared: map[*decoder.Node]bool{}}
 	return func(m *model.Model) decoder.Outline {
+		if c.broken != nil { // what holds the class would pass for whole, were its node taken again
+			c.nodes = map[string]*decoder.Node{}
+		}
 		c.broken, c.breaks, c.growth = nil, nil, model.Growth{}
 		return decoder.OutlineOf(c.plan(&model.Type{Name: m.Name, Model: m}, m.Name), m)
 	}

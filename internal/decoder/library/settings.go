@@ -11,11 +11,13 @@ import (
 // type, or a call that decodes a type that holds it, or else of the only decoder that the
 // project builds.
 type Finder struct {
-	own     map[string][]*model.Call // by the key of the type that a call decodes
-	around  map[held]int             // the first call whose values hold a model, from 1 on
-	calls   []*model.Call
-	generic []*model.Call // the first call of each library that names no type
-	first   []*model.Call // the first call of each library
+	own    map[string][]*model.Call // by the key of the type that a call decodes
+	around map[held]int             // the first call whose values hold a model, from 1 on
+	calls  []*model.Call
+	// libraries are those of the calls in around, in the order of All, and the one that is not known.
+	libraries []string
+	generic   []*model.Call // the first call of each library that names no type
+	first     []*model.Call // the first call of each library
 }
 
 // held is a model that the values of a call hold, with the call's library.
@@ -54,6 +56,12 @@ func NewFinder(set *model.Set) *Finder {
 			}
 		})
 	}
+	for _, lib := range All {
+		if slices.ContainsFunc(set.Calls, func(c *model.Call) bool { return libraryName(c) == lib.Name }) {
+			f.libraries = append(f.libraries, lib.Name)
+		}
+	}
+	f.libraries = append(f.libraries, "")
 	return f
 }
 
@@ -98,14 +106,16 @@ func (f *Finder) For(t *model.Type) (settings *model.Settings, swallowed bool) {
 	}
 	var own, around *model.Call
 	nearest := 0
-	for _, c := range f.own[t.Key()] {
-		if fits(c) && (own == nil || own.Settings == nil) {
-			own = c
+	if len(f.own) > 0 {
+		for _, c := range f.own[t.Key()] {
+			if fits(c) && (own == nil || own.Settings == nil) {
+				own = c
+			}
 		}
 	}
-	for _, name := range append(names(), "") {
-		for _, held := range heldBy(models, name) {
-			if i := f.around[held]; i > 0 && (nearest == 0 || i < nearest) && hinted(f.calls[i-1]) {
+	for _, name := range f.libraries {
+		for _, m := range models {
+			if i := f.around[held{m, name}]; i > 0 && (nearest == 0 || i < nearest) && hinted(f.calls[i-1]) {
 				nearest, around = i, f.calls[i-1]
 			}
 		}
@@ -127,21 +137,6 @@ func (f *Finder) For(t *model.Type) (settings *model.Settings, swallowed bool) {
 		settings = &model.Settings{Library: hint, Pos: m.Pos}
 	}
 	return settings, own != nil && own.Swallowed
-}
-
-func heldBy(models []*model.Model, name string) (all []held) {
-	for _, m := range models {
-		all = append(all, held{m, name})
-	}
-	return all
-}
-
-// names are the libraries that there are.
-func names() (all []string) {
-	for _, lib := range All {
-		all = append(all, lib.Name)
-	}
-	return all
 }
 
 // decodes says whether a library decodes models of a language.

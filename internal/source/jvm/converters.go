@@ -39,39 +39,53 @@ func (p *project) converterOf(c *Class, all *decoders) *model.Settings {
 // makerOf is the converter of the client that makes a service interface.
 func (p *project) makerOf(c *Class, all []*converter) *converter {
 	best := all[0]
-	for _, f := range p.files {
-		if !strings.Contains(f.Src, c.Name) {
+	for _, made := range p.creations() {
+		f, i := made.file, made.at
+		if !strings.Contains(made.text, c.Name) {
 			continue
 		}
-		for _, hit := range f.Hits {
-			i := int(hit)
-			if !f.Is(i, "create") || !strings.Contains(f.Text(i, min(i+12, f.Len())), c.Name) {
-				continue
-			}
-			for at := range links(f, i) {
-				for _, k := range all {
-					if k.file == f && k.at > at && k.at < i || slices.Contains(k.names, f.Word(at)) {
-						return k
-					}
-				}
-			}
+		for at := range links(f, i) {
 			for _, k := range all {
-				if k.file == f && (best.file != f || k.at < i) {
-					best = k
+				if k.file == f && k.at > at && k.at < i || slices.Contains(k.names, f.Word(at)) {
+					return k
 				}
+			}
+		}
+		for _, k := range all {
+			if k.file == f && (best.file != f || k.at < i) {
+				best = k
 			}
 		}
 	}
 	return best
 }
 
+// creation is where a client may make a service interface: a call of create, with what it is given.
+type creation struct {
+	file *File
+	at   int
+	text string
+}
+
+// creations are those of the project, looked for once.
+func (p *project) creations() []creation {
+	if p.created == nil {
+		p.created = []creation{}
+		for _, f := range p.files {
+			for _, hit := range f.Hits {
+				if i := int(hit); f.Is(i, "create") {
+					p.created = append(p.created, creation{f, i, f.Text(i, min(i+12, f.Len()))})
+				}
+			}
+		}
+	}
+	return p.created
+}
+
 // findConverters are the converters that the source makes. Of several that one client is given, the first
 // is asked first.
 func (p *project) findConverters(all *decoders) (found []*converter) {
-	for _, f := range p.files {
-		if !strings.Contains(f.Src, "onverterFactory") {
-			continue
-		}
+	for _, f := range p.mentioning(converters) {
 		client := -1
 		for _, hit := range f.Hits {
 			i := int(hit)

@@ -35,10 +35,11 @@ type File struct {
 	mask    uint64  // of what the imports give names
 	masked  int     // how many of them
 
-	classes int      // how many it declares
-	models  []*Class // of them, those that may be models
-	rooms   *Rooms
-	made    *shelf // where the declarations are taken from
+	mentions mentions
+	classes  int      // how many it declares
+	models   []*Class // of them, those that may be models
+	rooms    *Rooms
+	made     *shelf // where the declarations are taken from
 }
 
 // Parameters are arguments as those of a method.

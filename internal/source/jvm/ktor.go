@@ -1,8 +1,6 @@
 package jvm
 
 import (
-	"strings"
-
 	"vetta/internal/model"
 )
 
@@ -14,8 +12,8 @@ var ktorBody = map[string]bool{"body": true, "receive": true}
 func (p *project) ktorCalls(all *decoders) (calls []*model.Call) {
 	var settings *model.Settings
 	looked := false
-	for _, f := range p.files {
-		if f.Language != "kotlin" || !strings.Contains(f.Src, "import io.ktor.client") {
+	for _, f := range p.mentioning(ktors) {
+		if f.Language != "kotlin" {
 			continue
 		}
 		whole := f.again(f.Name, f.Src)
@@ -36,8 +34,8 @@ func (p *project) ktorCalls(all *decoders) (calls []*model.Call) {
 // found. By ktor 2.3, gson { … } and jackson { … } set up a decoder of their own, the latter with the module
 // for Kotlin, and so has the one that JacksonConverter() makes.
 func (p *project) ktorSettings(all *decoders) *model.Settings {
-	for _, f := range p.files {
-		if f.Language != "kotlin" || !strings.Contains(f.Src, "ContentNegotiation") {
+	for _, f := range p.mentioning(negotiated) {
+		if f.Language != "kotlin" {
 			continue
 		}
 		whole := f.again(f.Name, f.Src)

@@ -106,7 +106,7 @@ func (p *project) fill(c *Class) {
 		return nil
 	}
 	lombok(c)
-	if c.File.Language == "kotlin" && strings.Contains(c.File.Src, "JsonCreator") {
+	if c.File.Language == "kotlin" && c.File.mentions&creators != 0 {
 		c.addFactories()
 	}
 	m.Ctors = c.Ctors
@@ -182,7 +182,11 @@ func (p *project) fill(c *Class) {
 	if m.Library == "" {
 		m.Library = p.unread(c.File.Module)
 	}
-	by, s := byHand(c), c.site
+	s := c.site
+	var by *model.Method
+	if len(p.mentioning(parsed)) > 0 {
+		by = byHand(c)
+	}
 	if by != nil || s != nil {
 		var steps []model.Step
 		var why, name string

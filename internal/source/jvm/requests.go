@@ -25,10 +25,7 @@ func (p *project) adapts(t *model.Type) bool {
 		return false
 	}
 	name := last(t.Model.Name)
-	for _, f := range p.files {
-		if !strings.Contains(f.Src, "CallAdapter") {
-			continue
-		}
+	for _, f := range p.mentioning(adapters) {
 		for rest := f.Src; ; {
 			at := strings.Index(rest, name)
 			if at < 0 {

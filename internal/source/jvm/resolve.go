@@ -27,6 +27,8 @@ type project struct {
 	asked      int                  // how many literals were looked at for the text of a constant
 	builds     []scan.Source        // the files that say how it is built
 	lacking    map[string]string    // by module, what unread answers
+	created    []creation           // see creations
+	byMention  map[mentions][]*File // see mentioning
 	asking     sync.Mutex           // for models that are asked for when all is linked
 }
 
@@ -44,8 +46,9 @@ func newProject(files []*File) *project {
 			add(n)
 		}
 	}
-	p.aliases = map[string][]*File{}
+	p.aliases, p.byMention = map[string][]*File{}, map[mentions][]*File{}
 	for _, f := range files {
+		p.noteMentions(f)
 		for _, c := range f.Classes {
 			add(c)
 			if name := (qualified{f.Package, c.Name}); p.outer[name] == nil {

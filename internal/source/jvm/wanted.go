@@ -10,6 +10,7 @@ import (
 // Classified notes of each class of a file what its own declaration says of it, while that is at hand:
 // which it is not any more when all files are read.
 func (f *File) Classified() {
+	f.mentions = mentionsIn(f.Src)
 	var visit func(c *Class)
 	visit = func(c *Class) {
 		f.classes++
