@@ -113,7 +113,7 @@ func (fn *Func) param(name string) *Param {
 // handedPath is the path in terms of the caller of a function.
 func (p *Program) handedPath(path *Expr, s site, fn *Func) *Expr {
 	if path != nil {
-		if handed := p.handed(path, s, fn); handed.Op != Other {
+		if handed := p.handed(path, s, fn); handed.IsTold() {
 			return handed
 		}
 	}
@@ -154,7 +154,7 @@ func (p *Program) handedAt(e *Expr, s site, fn *Func, depth int) *Expr {
 			return e
 		}
 		if callee := s.call.Args[0]; callee.Op == Member && len(callee.Args) > 0 { // of the instance
-			if v := p.memberOf(callee.Args[0], s.in, classType(prop.Class), e.Text); v.Op != Other {
+			if v := p.memberOf(callee.Args[0], s.in, classType(prop.Class), e.Text); v.IsTold() {
 				return v
 			}
 		}

@@ -159,7 +159,7 @@ func (p *Program) text(e *Expr, in *Func, depth int) string {
 		}
 	case Member:
 		if t := p.typeOfObject(e, in); t != nil {
-			if v := p.memberOf(e.Args[0], in, t, e.Text); v.Op != Other {
+			if v := p.memberOf(e.Args[0], in, t, e.Text); v.IsTold() {
 				return p.text(v, in, depth+1)
 			}
 		}

@@ -1,6 +1,7 @@
 // Package code is one tree of declarations, statements and expressions for the code in which an app asks
-// for responses, whatever its language, and the follower that goes over it. It knows no language and no
-// library: readers lower the sugar of theirs into the tree, and say at which calls a library decodes.
+// for responses and reads them, whatever its language, and the follower of what is asked for that goes over
+// it. It knows no language and no library: readers lower the sugar of theirs into the tree, and say at which
+// calls a library decodes.
 package code
 
 import "vetta/internal/model"
@@ -10,21 +11,41 @@ type Op uint8
 
 // The expressions.
 const (
-	Other  Op = iota // what is not told apart; Args are what it is made of
-	Name             // Text
-	Member           // Args[0].Text; of .Text alone Args is empty
-	Call             // Args[0] called with Args[1:], which have Labels; Types are explicit type arguments
-	Text             // a string: Text, with {} for each of Args that is put into it
-	TypeOf           // a type as a value: Type
-	As               // Args[0] cast to Type
-	Plus             // Args[0] + Args[1]
-	Choice           // one of Args
-	Lambda           // Body
+	Other   Op = iota // what is not told apart; Args are what it is made of
+	Name              // Text
+	Member            // Args[0].Text; of .Text alone Args is empty; Labels name the parameters of a function that is meant
+	Call              // Args[0] called with Args[1:], which have Labels; Types are explicit type arguments
+	Text              // a string: Text, with {} for each of Args that is put into it
+	TypeOf            // a type as a value: Type, written as Text
+	As                // Args[0] cast to Type, written as Text: nothing where it is none, unless Does says otherwise
+	Plus              // Args[0] + Args[1]
+	Choice            // one of Args: by what Body begins with, or the second where the first is nothing
+	Lambda            // Body, with Labels for the names of its parameters
+	Number            // Text
+	List              // Args
+	Dict              // Args, keys and values in turn
+	Index             // Args[0][Args[1:]]
+	Unary             // Text Args[0]
+	Binary            // Args[0] Text Args[1]
+	KeyPath           // the property Text of what it is given
+	Is                // whether Args[0] is of Type
 )
+
+// IsTold says whether it is told apart what an expression is, as far as what is asked for depends on it.
+func (e *Expr) IsTold() bool {
+	switch e.Op {
+	case Other, Number, List, Dict, Index, Unary, Binary, KeyPath, Is:
+		return false
+	}
+	return true
+}
 
 // Expr is an expression.
 type Expr struct {
 	Op     Op
+	Does   Effects // what is done with its value
+	From   int32   // byte offsets of what it stands in
+	To     int32
 	Text   string
 	Args   []*Expr
 	Labels []string // of a call, one for each of Args[1:], "" for none
@@ -32,6 +53,42 @@ type Expr struct {
 	Type   *model.Type
 	Body   []Stmt
 	Pos    model.Pos // of a call, that of the name that is called
+}
+
+// Effect is what is done with the value of an expression.
+type Effect uint8
+
+// The effects.
+const (
+	Forced    Effect = iota + 1 // there must be one
+	Chained                     // what follows is done only where there is one
+	Tried                       // it may throw
+	Attempted                   // where it throws there is none
+	Assured                     // it must not throw
+	Upcast                      // a cast that needs no look at the value
+)
+
+// Effects are some of them, one after the other.
+type Effects uint32
+
+const effectBits = 3
+
+// With is effects with one behind them.
+func (e Effects) With(last Effect) Effects {
+	for shift := 0; shift < 30; shift += effectBits {
+		if e>>shift&(1<<effectBits-1) == 0 {
+			return e | Effects(last)<<shift
+		}
+	}
+	return e
+}
+
+// All are the effects in their order.
+func (e Effects) All() (all []Effect) {
+	for ; e != 0; e >>= effectBits {
+		all = append(all, Effect(e&(1<<effectBits-1)))
+	}
+	return all
 }
 
 // StmtOp is what a statement is.
@@ -46,11 +103,41 @@ const (
 	Block                // Body, perhaps more than once or not at all; Value is what decides it, Name the constant that a case is for
 )
 
+// Kind is what a statement is more closely, for who must know in which order code runs.
+type Kind uint8
+
+// The kinds. Those that go on with the statement before stand behind it.
+const (
+	Plain Kind = iota
+	If
+	ElseIf
+	Else
+	Guard // Body behind the heads runs where they do not hold
+	For   // the first head is the name of what it goes through the second for
+	While
+	Repeat
+	Switch // by its one head
+	Case   // of a Switch: Value is a List of the patterns, empty for all others
+	Try
+	Catch
+	Defer
+	Throw    // a Do: Value
+	Jump     // a Do: break or continue
+	Local    // a function inside another
+	Compound // an Assign: with what the name stood for before
+)
+
 // Stmt is a statement.
 type Stmt struct {
-	Op    StmtOp
+	Op   StmtOp
+	Kind Kind
+	Torn bool // something stands in it that was not read
+	// Heads is how many of Body are what a block runs by: a Let, which gives something a name, or a Block
+	// of a Value alone. -1 says that this is not told.
+	Heads int16
+	From  int32 // byte offset of its beginning
 	Name  string
-	Of    *Expr // that an assigned name is a member of, nil for none
+	Of    *Expr // that an assigned name is a member of, or with no name what is assigned to; nil for none
 	Type  *model.Type
 	Value *Expr
 	Body  []Stmt

@@ -11,69 +11,151 @@ import (
 )
 
 // expr reads an expression before a token. It never answers nil; where none is, it passes over nothing.
-func (r *reader) expr(end int) *code.Expr {
+func (r *reader) expr(end int) *code.Expr { return r.bound(end, 0) }
+
+// bound reads an expression with the operators that bind at least so tightly.
+func (r *reader) bound(end, least int) *code.Expr {
+	start := r.I
 	if r.depth++; r.depth > maxDepth {
 		r.depth--
 		r.Jump()
-		return &code.Expr{Op: code.Other}
+		return r.span(&code.Expr{Op: code.Other}, start)
 	}
 	defer func() { r.depth-- }()
-	left := r.operand(end)
+	left := r.span(r.operand(end), start)
 	for r.I < end && !r.ends() {
-		switch {
-		case r.Is("as"):
-			r.Advance()
-			for r.Is("?") || r.Is("!") {
-				r.Advance()
-			}
-			left = &code.Expr{Op: code.As, Args: []*code.Expr{left}, Type: r.typ()}
-		case r.Is("is") || r.Is("instanceof") || r.Is("in") && r.kotlin():
-			r.Advance()
-			if r.typ() == nil {
-				return left
-			}
-			left = &code.Expr{Op: code.Other, Args: []*code.Expr{left}}
-		case r.Operator("??") || r.Operator("?:") && r.kotlin():
-			r.I += 2
-			left = &code.Expr{Op: code.Choice, Args: []*code.Expr{left, r.expr(end)}}
-		case r.Is("?"): // c ? a : b
-			r.Advance()
-			yes := r.expr(end)
-			if !r.Accept(":") {
-				return left
-			}
-			left = &code.Expr{Op: code.Choice, Args: []*code.Expr{yes, r.expr(end)}}
-		case r.Is("+") && !r.Ahead(1, "="):
-			r.Advance()
-			left = &code.Expr{Op: code.Plus, Args: []*code.Expr{left, r.operand(end)}}
-		case r.isOperator():
-			for r.I < end && r.Kind() == scan.Punct && r.isOperator() {
-				r.Advance()
-			}
-			left = &code.Expr{Op: code.Other, Args: []*code.Expr{left, r.operand(end)}}
-		case r.kotlin() && r.Kind() == scan.Ident && !r.Newline() && r.KindAhead(1) != scan.Punct && !blockWords[r.Text()] && !r.Is("by"): // a to b
-			r.Advance()
-			left = &code.Expr{Op: code.Other, Args: []*code.Expr{left, r.operand(end)}}
-		default:
+		if left.Op == code.Other && len(left.Args) == 0 && r.I == start { // nothing
 			return left
 		}
+		next := r.binary(end, least, left)
+		if next == nil {
+			return left
+		}
+		left = r.span(next, start)
 	}
 	return left
 }
 
-// isOperator says whether the character at the cursor is one of an operator between two values.
-func (r *reader) isOperator() bool {
-	switch {
-	case r.Is("="):
-		return r.Operator("==") || r.F.Is(r.I-1, "=") || r.F.Is(r.I-1, "!") || r.F.Is(r.I-1, "<") || r.F.Is(r.I-1, ">")
-	case r.Is("-"):
-		return !r.Operator("->") && !r.Operator("-=")
-	case r.Is("!"):
-		return r.Operator("!=")
-	case r.Is("*") || r.Is("/") || r.Is("%"):
-		return !r.Ahead(1, "=")
+// span notes where an expression stands that was read from a token on.
+func (r *reader) span(e *code.Expr, start int) *code.Expr {
+	if r.I > start {
+		e.From, e.To = r.F.TokenAt(start).Start, r.F.TokenAt(r.I-1).End
 	}
-	return r.Is("<") || r.Is(">") || r.Is("&") || r.Is("|") || r.Is("^") || r.Is(".") && r.Ahead(1, ".")
+	return e
+}
+
+// How tightly operators bind that are words, or that not every language has ("Operator Declarations" of
+// Swift's standard library, Kotlin's grammar, JLS 15).
+const (
+	bindsChoice = 1
+	bindsIs     = 4
+	bindsElse   = 5
+	bindsNamed  = 6
+	bindsCast   = 7
+	closelyCast = 11 // in Kotlin
+)
+
+// operators are those of one or two characters between two values, the longer ones first.
+var operators = []struct {
+	text  string
+	binds int
+}{
+	{"===", 4}, {"!==", 4}, {"...", 8}, {"..<", 8}, {"==", 4}, {"!=", 4}, {"<=", 4}, {">=", 4}, {"&&", 3}, {"||", 2}, {"..", 8},
+	{"<", 4}, {">", 4}, {"+", 9}, {"-", 9}, {"*", 10}, {"/", 10}, {"%", 10}, {"&", 9}, {"|", 9}, {"^", 9},
+}
+
+// operator is the one between two values at the cursor, "" for none.
+func (r *reader) operator() (text string, binds int) {
+	if r.Kind() != scan.Punct {
+		return "", 0
+	}
+	for _, o := range operators {
+		if !r.Operator(o.text) {
+			continue
+		}
+		n := len(o.text)
+		if after := r.At(n); after.Is("=") && !after.Space && n == 1 && o.text != "<" && o.text != ">" || o.text == "-" && after.Is(">") && !after.Space {
+			return "", 0 // a += b, ->
+		}
+		return o.text, o.binds
+	}
+	return "", 0
+}
+
+// binary reads what is done to a value with another one, or with a type; nil where nothing is that binds so
+// tightly.
+func (r *reader) binary(end, least int, left *code.Expr) *code.Expr {
+	cast := bindsCast
+	if r.kotlin() {
+		cast = closelyCast
+	}
+	switch {
+	case r.Is("as"):
+		if least > cast {
+			return nil
+		}
+		r.Advance()
+		e := &code.Expr{Op: code.As, Args: []*code.Expr{left}, Does: code.Effects(code.Upcast)}
+		for r.Is("?") || r.Is("!") {
+			if e.Does = 0; r.Is("!") {
+				e.Does = code.Effects(code.Forced)
+			}
+			r.Advance()
+		}
+		from := r.I
+		e.Type = r.typ()
+		e.Text = r.F.Text(from, r.I)
+		return e
+	case r.Is("is") || r.Is("instanceof") || r.Is("in") && r.kotlin():
+		if least > bindsIs {
+			return nil
+		}
+		r.Advance()
+		t := r.typ()
+		if t == nil {
+			return nil
+		}
+		return &code.Expr{Op: code.Is, Args: []*code.Expr{left}, Type: t}
+	case r.Operator("??") || r.Operator("?:") && r.kotlin():
+		if least > bindsElse {
+			return nil
+		}
+		r.I += 2
+		return &code.Expr{Op: code.Choice, Args: []*code.Expr{left, r.bound(end, bindsElse)}}
+	case r.Is("?"): // c ? a : b
+		if least > bindsChoice {
+			return nil
+		}
+		at := *r
+		r.Advance()
+		yes := r.expr(end)
+		if !r.Accept(":") {
+			*r = at
+			return nil
+		}
+		return &code.Expr{Op: code.Choice, Args: []*code.Expr{yes, r.bound(end, bindsChoice)}, Body: []code.Stmt{{Op: code.Block, Value: left}}}
+	}
+	if text, binds := r.operator(); text != "" {
+		if binds < least {
+			return nil
+		}
+		r.I += len(text)
+		e := &code.Expr{Op: code.Binary, Text: text, Args: []*code.Expr{left, r.bound(end, binds+1)}}
+		if text == "+" {
+			e.Op = code.Plus
+		}
+		return e
+	}
+	if r.kotlin() && r.Kind() == scan.Ident && !r.Newline() && r.KindAhead(1) != scan.Punct && !blockWords[r.Text()] && !r.Is("by") { // a to b
+		if least > bindsNamed {
+			return nil
+		}
+		e := &code.Expr{Op: code.Binary, Text: r.Text()}
+		r.Advance()
+		e.Args = []*code.Expr{left, r.bound(end, bindsNamed+1)}
+		return e
+	}
+	return nil
 }
 
 // ends says whether the token at the cursor, the first on its line, begins something of its own.
@@ -99,13 +181,42 @@ func (r *reader) ends() bool {
 
 // operand reads a value with all that is called on it.
 func (r *reader) operand(end int) *code.Expr {
+	start := r.I
+	sign := ""
 	for r.I < end && r.Kind() == scan.Punct && (r.Is("-") || r.Is("!") || r.Is("~") || r.Is("&") || r.Is("*") || r.Is("+")) {
+		sign += r.Text()
 		r.Advance()
 	}
+	if sign != "" && sign != "*" && sign != "+" && r.I < end { // not those that only spread or say what is so
+		r.depth++
+		defer func() { r.depth-- }()
+		if r.depth > maxDepth {
+			return &code.Expr{Op: code.Other}
+		}
+		e := r.span(r.operand(end), r.I)
+		for i := len(sign) - 1; i >= 0; i-- {
+			if sign[i] == '-' && e.Op == code.Number && e.Text[0] != '-' {
+				e.Text = "-" + e.Text
+				continue
+			}
+			e = &code.Expr{Op: code.Unary, Text: sign[i : i+1], Args: []*code.Expr{e}}
+		}
+		return r.span(e, start)
+	}
 	for r.I < end && (r.Is("try") && r.swift() || r.Is("await") && r.swift() || r.Is("throw") || r.Is("return") && r.kotlin()) {
+		tries := r.Is("try")
 		r.Advance()
-		for r.swift() && (r.Is("?") || r.Is("!")) && !r.Spaced() {
-			r.Advance()
+		if tries {
+			does := code.Tried
+			if (r.Is("?") || r.Is("!")) && !r.Spaced() {
+				if does = code.Attempted; r.Is("!") {
+					does = code.Assured
+				}
+				r.Advance()
+			}
+			e := r.expr(end)
+			e.Does = e.Does.With(does)
+			return e
 		}
 		for r.kotlin() && r.Is("@") {
 			r.I += 2
@@ -114,7 +225,8 @@ func (r *reader) operand(end int) *code.Expr {
 	if r.I >= end {
 		return &code.Expr{Op: code.Other}
 	}
-	return r.chain(end, r.primary(end))
+	from := r.I
+	return r.chain(end, r.span(r.primary(end), from), from)
 }
 
 // primary reads the value that a chain begins with.
@@ -125,7 +237,7 @@ func (r *reader) primary(end int) *code.Expr {
 		return r.template()
 	case r.Kind() == scan.Number:
 		r.Advance()
-		return &code.Expr{Op: code.Other}
+		return &code.Expr{Op: code.Number, Text: r.F.Word(r.I - 1), Pos: pos}
 	case r.Is("("):
 		return r.bracketed(end)
 	case r.Is("{") && !r.java():
@@ -137,10 +249,17 @@ func (r *reader) primary(end int) *code.Expr {
 		if t := r.typeValue(); t != nil {
 			return t
 		}
-		shut := r.Shut()
+		return r.elements()
+	case r.Is("\\") && r.swift():
 		r.Advance()
-		e := &code.Expr{Op: code.Other, Args: r.list(shut)}
-		r.I = shut + 1
+		e := &code.Expr{Op: code.KeyPath}
+		for r.Kind() == scan.Ident && r.Ahead(1, ".") || r.Is(".") && r.KindAhead(1) == scan.Ident {
+			r.Advance()
+		}
+		if r.Kind() == scan.Ident {
+			e.Text = r.Text()
+			r.Advance()
+		}
 		return e
 	case r.Is(".") && r.KindAhead(1) == scan.Ident && r.swift():
 		r.Advance()
@@ -195,10 +314,12 @@ func (r *reader) typeValue() *code.Expr {
 		return nil
 	}
 	e := &code.Expr{Op: code.TypeOf, Pos: r.Where()}
+	from := r.I
 	if e.Type = r.typ(); e.Type == nil {
 		*r = at
 		return nil
 	}
+	e.Text = r.F.Text(from, next)
 	if !r.swift() && slices.Contains(r.generics, e.Type.Name) {
 		e.Type = &model.Type{Kind: model.Named, Name: code.Erased, Args: []*model.Type{e.Type}, Pos: e.Pos}
 	}
@@ -230,6 +351,32 @@ func (r *reader) list(end int) (all []*code.Expr) {
 	return all
 }
 
+// elements reads a list or a dictionary from its bracket on.
+func (r *reader) elements() *code.Expr {
+	outside := r.conditional
+	r.conditional = false
+	defer func() { r.conditional = outside }()
+	e := &code.Expr{Op: code.List, Pos: r.Where()}
+	shut := r.Shut()
+	r.Advance()
+	for r.I < shut {
+		start := r.I
+		if r.Is(":") { // [:]
+			e.Op = code.Dict
+			r.Advance()
+			continue
+		}
+		e.Args = append(e.Args, r.expr(shut))
+		if r.Accept(":") {
+			e.Op = code.Dict
+		} else if !r.Accept(",") && r.I == start {
+			r.Jump()
+		}
+	}
+	r.I = shut + 1
+	return e
+}
+
 // bracketed reads what stands in round brackets: a value, a tuple, a cast, or a lambda's parameters.
 func (r *reader) bracketed(end int) *code.Expr {
 	shut := r.Shut()
@@ -251,7 +398,7 @@ func (r *reader) bracketed(end int) *code.Expr {
 		at := *r
 		if t := r.typ(); t != nil && r.I == shut && r.mayBeCast(shut+1) {
 			r.Advance()
-			return &code.Expr{Op: code.As, Args: []*code.Expr{r.operand(end)}, Type: t}
+			return &code.Expr{Op: code.As, Args: []*code.Expr{r.operand(end)}, Type: t, Does: code.Effects(code.Forced)}
 		}
 		*r = at
 		r.I--
@@ -401,8 +548,11 @@ func (r *reader) lambda() *code.Expr {
 			r.Jump()
 		}
 		r.Accept("(")
-		for r.I < body {
-			if r.Kind() == scan.Ident && r.Ahead(1, ":") {
+		for named := true; r.I < body; {
+			if r.Kind() == scan.Ident && named {
+				e.Labels = append(e.Labels, r.Text())
+			}
+			if named = r.Is(","); r.Kind() == scan.Ident && r.Ahead(1, ":") {
 				r.I += 2
 				if t := r.typ(); t != nil {
 					takes = append(takes, t)
@@ -442,12 +592,15 @@ func (r *reader) closureBody(shut int) int {
 }
 
 // chain reads what is called on a value.
-func (r *reader) chain(end int, e *code.Expr) *code.Expr {
-	for r.I < end {
+func (r *reader) chain(end int, e *code.Expr, start int) *code.Expr {
+	for ; r.I < end; r.span(e, start) {
 		if r.Newline() && !r.java() && !r.Is(".") && !(r.Is("?") && r.Ahead(1, ".")) {
 			return e
 		}
 		switch {
+		case r.Is("(") && r.swift() && e.Op == code.Member && r.KindAhead(1) == scan.Ident && r.Ahead(2, ":") && r.Ahead(3, ")"): // URL.init(string:)
+			e.Labels = []string{r.At(1).Text}
+			r.I += 4
 		case r.Is("("):
 			call := &code.Expr{Op: code.Call, Args: []*code.Expr{e}, Pos: e.Pos}
 			r.arguments(call)
@@ -489,13 +642,19 @@ func (r *reader) chain(end int, e *code.Expr) *code.Expr {
 			e = &code.Expr{Op: code.Member, Text: r.F.Ident(r.I), Args: []*code.Expr{e}, Pos: r.Where()}
 			r.Advance()
 		case (r.Is("?") || r.Is("!")) && (r.Ahead(1, ".") || !r.Spaced() && r.swift() && !r.Ahead(1, "=") && !r.Ahead(1, "?") && !r.Ahead(1, ":")), r.Is("!") && r.F.Is(r.I-1, "!"):
+			does := code.Forced
+			if r.Is("?") {
+				does = code.Chained
+			}
+			e.Does = e.Does.With(does)
 			r.Advance()
 		case r.Is("!") && r.Ahead(1, "!") && r.kotlin():
+			e.Does = e.Does.With(code.Forced)
 			r.I += 2
-		case r.Is("["):
+		case r.Is("[") && !(r.swift() && r.Spaced()):
 			shut := r.Shut()
 			r.Advance()
-			e = &code.Expr{Op: code.Other, Args: append([]*code.Expr{e}, r.list(shut)...)}
+			e = &code.Expr{Op: code.Index, Args: append([]*code.Expr{e}, r.list(shut)...)}
 			r.I = shut + 1
 		case r.Operator("::") && !r.swift():
 			r.I += 2

@@ -36,6 +36,19 @@ func Path(f *scan.File, language string, typ func(at int) (*model.Type, int), fr
 	return code.PathIn(words(language), r.block(to), call)
 }
 
+// Body reads the statements between two tokens, which need no file that is whole.
+func Body(f *scan.File, l Language, from, to int) []code.Stmt {
+	r := &reader{Cursor: scan.Cursor{F: f, I: from}, Language: l, program: NewProgram(l.Name)}
+	return r.block(to)
+}
+
+// Expression reads the expression that begins at a token, before another one, and answers the token behind it.
+func Expression(f *scan.File, l Language, from, to int) (e *code.Expr, end int) {
+	r := &reader{Cursor: scan.Cursor{F: f, I: from}, Language: l, program: NewProgram(l.Name)}
+	e = r.expr(to)
+	return e, r.I
+}
+
 // maxDepth is how deep code may lie in other code: what is deeper nobody has written.
 const maxDepth = 200
 

@@ -1,6 +1,8 @@
 package lower
 
 import (
+	"strings"
+
 	"vetta/internal/code"
 	"vetta/internal/source/scan"
 )
@@ -16,14 +18,28 @@ func (r *reader) block(end int) (all []code.Stmt) {
 	r.conditional = false
 	defer func() { r.depth--; r.conditional = outside }()
 	for r.I < end {
-		start := r.I
-		r.statement(end, &all)
-		if r.I <= start {
-			r.I = start + 1
-		}
+		r.whole(end, &all)
 	}
 	r.I = end
 	return all
+}
+
+// whole reads one statement, and notes where it begins and whether all of it was read.
+func (r *reader) whole(end int, all *[]code.Stmt) {
+	start, n := r.I, len(*all)
+	r.statement(end, all)
+	if r.I <= start {
+		r.I = start + 1
+	}
+	if len(*all) == n {
+		return
+	}
+	for i := n; i < len(*all); i++ {
+		(*all)[i].From = r.F.TokenAt(start).Start
+	}
+	if last := &(*all)[len(*all)-1]; last.Op != code.Block && r.I < end && !r.Newline() && !r.Is(";") && !r.Is(",") && !r.Is("}") && !r.F.Is(r.I-1, ";") {
+		last.Torn = true
+	}
 }
 
 // blockWords begin statements that have blocks; what decides them stands between.
@@ -58,23 +74,33 @@ func (r *reader) statement(end int, all *[]code.Stmt) {
 	case r.Kind() == scan.Ident && blockWords[r.Text()] && !r.isTry():
 		*all = append(*all, r.blockStatement(end))
 	case r.atLabel():
-		s := code.Stmt{Op: code.Block, Name: r.label(end)}
+		s := code.Stmt{Op: code.Block, Kind: code.Case, Value: r.patterns(end)}
+		s.Torn = s.Value == nil
+		s.Name = r.label(end)
 		for r.I < end && !r.atLabel() {
-			start := r.I
-			r.statement(end, &s.Body)
-			if r.I <= start {
-				r.I = start + 1
-			}
+			r.whole(end, &s.Body)
 		}
 		*all = append(*all, s)
 	case r.isLet():
 		r.let(end, all)
+	case r.Is("throw"):
+		r.Advance()
+		*all = append(*all, code.Stmt{Op: code.Do, Kind: code.Throw, Value: r.expr(end)})
+	case r.Is("break") || r.Is("continue") || r.Is("fallthrough"):
+		*all = append(*all, code.Stmt{Op: code.Do, Kind: code.Jump})
+		r.Advance()
+		if r.Is("@") {
+			r.Advance()
+		}
+		if r.Kind() == scan.Ident && !r.Newline() {
+			r.Advance()
+		}
 	case (r.Is("fun") || r.Is("func")) && r.KindAhead(1) == scan.Ident:
 		r.toBefore(end, "(")
 		r.Jump()
 		r.toBefore(end, "{", "=")
 		if r.Is("{") {
-			*all = append(*all, code.Stmt{Op: code.Block, Body: []code.Stmt{{Op: code.Do, Value: &code.Expr{Op: code.Lambda, Body: r.body()}}, {}}})
+			*all = append(*all, code.Stmt{Op: code.Block, Kind: code.Local, Body: []code.Stmt{{Op: code.Do, Value: &code.Expr{Op: code.Lambda, Body: r.body()}}, {}}})
 		}
 	default:
 		r.plain(end, all)
@@ -87,6 +113,32 @@ func (r *reader) isTry() bool { return r.Is("try") && r.swift() }
 // atLabel says whether a case of a switch begins at the cursor.
 func (r *reader) atLabel() bool {
 	return r.Is("case") || r.Is("default") && (r.Ahead(1, ":") || r.Ahead(1, "-"))
+}
+
+// patterns are what stands between case and its colon, where that is values and nothing but; nil where it is
+// more. The cursor stays.
+func (r *reader) patterns(end int) *code.Expr {
+	if !r.swift() {
+		return nil
+	}
+	ahead := *r
+	all := &code.Expr{Op: code.List}
+	for word := ahead.Is("case"); ; {
+		ahead.Advance()
+		if word {
+			if ahead.Is("let") || ahead.Is("var") || ahead.Is("is") {
+				return nil
+			}
+			all.Args = append(all.Args, ahead.expr(end))
+		}
+		if word && ahead.Is(",") {
+			continue
+		}
+		if !ahead.Is(":") {
+			return nil
+		}
+		return all
+	}
 }
 
 // label passes over what stands before the statements of a case, and answers the constant that it is for:
@@ -161,23 +213,28 @@ func (r *reader) let(end int, all *[]code.Stmt) {
 // blockStatement reads a statement from a word of blockWords on: what it decides by, then its block or
 // its one statement.
 func (r *reader) blockStatement(end int) code.Stmt {
-	s := code.Stmt{Op: code.Block}
 	word := r.Text()
+	s := code.Stmt{Op: code.Block, Kind: kinds[word], From: r.Tok().Start}
 	r.Advance()
 	if word == "else" && r.Is("if") {
-		return r.blockStatement(end)
+		s = r.blockStatement(end)
+		s.Kind = code.ElseIf
+		return s
 	}
+	told := true
 	if r.swift() {
 		r.conditional = true
 		for r.I < end && !r.Is("{") {
 			start := r.I
 			switch {
-			case r.Is("case") || r.Is("for") || r.Is("in") || r.Is(",") || r.Is("else") || r.Is("="):
+			case r.Is("case") || r.Is("for") || r.Is("in") || r.Is(",") || r.Is("else") || r.Is("=") || r.Is("where"):
+				told = told && !r.Is("case") && !r.Is("=") && !r.Is("where")
 				r.Advance()
 			case r.isLet():
 				r.let(end, &s.Body)
 			case r.Newline() && word != "guard" && word != "if":
 				r.conditional = false
+				s.Heads = -1
 				return s
 			default:
 				s.Body = append(s.Body, code.Stmt{Op: code.Block, Value: r.expr(end)})
@@ -203,6 +260,9 @@ func (r *reader) blockStatement(end int) code.Stmt {
 		}
 		r.I = shut + 1
 	}
+	if s.Heads = int16(min(len(s.Body), 1000)); !told {
+		s.Heads = -1
+	}
 	switch {
 	case r.Is("{") && r.I < end && word == "when":
 		s.Body = append(s.Body, r.branches()...)
@@ -212,6 +272,12 @@ func (r *reader) blockStatement(end int) code.Stmt {
 		r.statement(end, &s.Body)
 	}
 	return s
+}
+
+// kinds are what the words of blockWords begin.
+var kinds = map[string]code.Kind{
+	"if": code.If, "guard": code.Guard, "while": code.While, "for": code.For, "switch": code.Switch, "when": code.Switch, "do": code.Try,
+	"try": code.Try, "catch": code.Catch, "else": code.Else, "defer": code.Defer, "repeat": code.Repeat, "finally": code.Defer,
 }
 
 // branches reads those of when, each condition -> statement.
@@ -246,7 +312,9 @@ func (r *reader) branches() (all []code.Stmt) {
 // plain reads an expression, or what is assigned to one.
 func (r *reader) plain(end int, all *[]code.Stmt) {
 	e := r.expr(end)
-	for r.I < end && (r.Is("+") || r.Is("-") || r.Is("*") || r.Is("/")) && r.Ahead(1, "=") {
+	s := code.Stmt{Op: code.Assign}
+	for r.I < end && r.Kind() == scan.Punct && strings.Contains("+-*/%|&^", r.Text()) && r.Ahead(1, "=") {
+		s.Kind = code.Compound
 		r.Advance()
 	}
 	if !r.Is("=") || r.Operator("==") || r.I >= end {
@@ -254,9 +322,9 @@ func (r *reader) plain(end int, all *[]code.Stmt) {
 		return
 	}
 	r.Advance()
-	s := code.Stmt{Op: code.Assign, Value: r.expr(end)}
+	s.Value, s.Of = r.expr(end), e
 	if e.Op == code.Name || e.Op == code.Member {
-		s.Name = e.Text
+		s.Name, s.Of = e.Text, nil
 		if e.Op == code.Member && len(e.Args) > 0 {
 			s.Of = e.Args[0]
 		}

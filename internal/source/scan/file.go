@@ -2,6 +2,7 @@ package scan
 
 import (
 	"slices"
+	"sort"
 	"strings"
 	"unicode/utf8"
 
@@ -219,6 +220,14 @@ func (f *File) position(offset int32, line int) model.Pos {
 
 // Where is the position of the token with index i.
 func (f *File) Where(i int) model.Pos { return f.At(f.tokens[min(i, f.Len())].start) }
+
+// Index is the token that begins at a byte offset, or the first behind it.
+func (f *File) Index(offset int32) int {
+	return sort.Search(f.Len(), func(i int) bool { return f.tokens[i].start >= offset })
+}
+
+// Between is the source between two byte offsets, as Text has it.
+func (f *File) Between(from, to int32) string { return f.Text(f.Index(from), f.Index(to)) }
 
 // Text is the source from token i up to but not including token end, on one line
 // and without comments.

@@ -1,6 +1,8 @@
 package swift
 
 import (
+	"vetta/internal/code"
+	"vetta/internal/code/hand"
 	"vetta/internal/model"
 	"vetta/internal/source/lower"
 	"vetta/internal/source/scan"
@@ -16,17 +18,19 @@ func (s *settingsFinder) findCalls(top *typeDecl) {
 		if !decodingCalls[f.Word(i)] || !f.Is(i+1, "(") || !f.Is(i-1, ".") {
 			continue
 		}
-		p := parserAt(f, i+1)
-		call := p.arguments(exprCall, &expr{op: exprName, text: f.Word(i), start: i, end: i + 1})
-		handed := call.label("decoder") // the decoder is an argument, as publishers and HTTP clients have it
-		if len(call.args) < 2 || f.Is(i, "decode") && call.label("from") == nil && (handed == nil || call.label("type") == nil) {
+		inside := s.declAround(top, i)
+		if inside == nil {
+			inside = &typeDecl{kind: "file", file: f}
+		}
+		call, _ := lower.Expression(f, s.l.language(inside), i, f.Partner(i+1)+1)
+		handed := hand.Label(call, "decoder") // the decoder is an argument, as publishers and HTTP clients have it
+		if len(call.Args) < 2 || f.Is(i, "decode") && hand.Label(call, "from") == nil && (handed == nil || hand.Label(call, "type") == nil) {
 			continue
 		}
 		c := &model.Call{Pos: f.Where(i), Swallowed: swallowed(f, i)}
-		if first := call.args[1]; first.op == exprType {
-			inside := s.declAround(top, i)
-			if typ := s.l.resolve(first.typ, inside); !s.generic(typ, f, i) {
-				c.Type, c.Declared = typ, first.text
+		if first := call.Args[1]; first.Op == code.TypeOf {
+			if typ := first.Type; !s.generic(typ, f, i) {
+				c.Type, c.Declared = typ, first.Text
 				if !lower.IsOpen(typ) {
 					c.Endpoint = pathAround(top, i, c.Pos)
 				}
@@ -63,13 +67,13 @@ var decodingCalls = map[string]bool{"decode": true, "serializingDecodable": true
 
 // handed are the settings of a decoder that is an argument of a call: of one that is made there, or that a
 // name leads to; where none is handed over the call makes a plain one. nil where it is not found.
-func (s *settingsFinder) handed(e *expr, f *scan.File, call int) *model.Settings {
+func (s *settingsFinder) handed(e *code.Expr, f *scan.File, call int) *model.Settings {
 	plain := &model.Settings{Library: "foundation", Pos: f.Where(call), Options: map[string]model.Option{}}
 	if e == nil {
 		return plain
 	}
 	name := ""
-	for i := e.start; i < e.end; i++ { // the last name: self.decoder, API.decoder, makeDecoder()
+	for i := f.Index(e.From); i < f.Index(e.To); i++ { // the last name: self.decoder, API.decoder, makeDecoder()
 		if f.KindAt(i) == scan.Ident && !f.Is(i+1, ":") {
 			name = f.Word(i)
 		}

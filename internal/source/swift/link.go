@@ -5,7 +5,10 @@ import (
 	"slices"
 	"strings"
 
+	"vetta/internal/code"
+	"vetta/internal/code/hand"
 	"vetta/internal/model"
+	"vetta/internal/source/lower"
 	"vetta/internal/source/scan"
 )
 
@@ -111,19 +114,17 @@ type replacement struct {
 // isLenient says whether the body of an overload is
 // decodeIfPresent(type, forKey: key) ?? .init(), or the same with the type's name.
 func isLenient(f *scan.File, fn *function) bool {
-	p := parserAt(f, fn.body[0])
-	p.Accept("return")
-	e := withoutTry(p.parseExpr(fn.body[1], 0))
-	if p.I != fn.body[1] || e.op != exprBinary || e.text != "??" {
+	body := lower.Body(f, (&linker{}).language(&typeDecl{file: f}), fn.body[0], fn.body[1])
+	if len(body) != 1 || body[0].Torn || body[0].Value == nil || body[0].Value.Op != code.Choice || len(body[0].Value.Body) > 0 {
 		return false
 	}
-	receiver, name := withoutTry(e.args[0]).method()
-	if name != "decodeIfPresent" || receiver != nil && receiver.text != "self" {
+	e := body[0].Value
+	receiver, name := hand.Method(e.Args[0])
+	if name != "decodeIfPresent" || receiver != nil && receiver.Text != "self" {
 		return false
 	}
-	made := e.args[1]
-	_, how := made.method()
-	return made.op == exprCall && len(made.args) == 1 && (how == ".init" || how != "")
+	_, how := hand.Method(e.Args[1])
+	return how != "" && len(e.Args[1].Args) == 1
 }
 
 // scopes are the full names in which a name is looked up from within d, innermost

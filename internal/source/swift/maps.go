@@ -1,7 +1,9 @@
 package swift
 
 import (
+	"vetta/internal/code/hand"
 	"vetta/internal/model"
+	"vetta/internal/source/lower"
 )
 
 // mapReader is the initialiser of a declaration that takes one [String: Any], nil
@@ -36,12 +38,11 @@ func (l *linker) fillFromMap(d *typeDecl, m *model.Model) bool {
 	for _, f := range m.Fields {
 		names[f.Name] = true
 	}
-	f := l.newFollower(part, fn, names)
-	f.vars[param] = binding{isContainer: true, container: jsonMap}
-	steps, err := f.block(f.end)
+	f := l.newFollower(part, names, "")
+	f.Bind(param, hand.Binding{Part: &hand.Part{Kind: jsonMap}})
+	steps, err := f.Follow(lower.Body(part.file, l.language(part), fn.body[0], fn.body[1]))
 	if err != nil {
-		lost := err.(*notFollowed)
-		l.lost(m, lost, part)
+		l.lost(m, err)
 		return true
 	}
 	m.Reading, m.Steps = model.ByCode, steps

@@ -1,10 +1,12 @@
 package swift
 
 import (
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
 
+	"vetta/internal/code/hand"
 	"vetta/internal/model"
 )
 
@@ -154,10 +156,14 @@ func (l *linker) completeModel(m *model.Model) {
 }
 
 // lost marks a model whose initialiser could not be followed.
-func (l *linker) lost(m *model.Model, e *notFollowed, part *typeDecl) {
-	m.Reading, m.Why, m.WhyPos = model.Unfollowed, e.why, part.file.Where(e.tok)
+func (l *linker) lost(m *model.Model, err error) {
+	m.Reading, m.Why = model.Unfollowed, err.Error()
+	var at *hand.Lost
+	if errors.As(err, &at) {
+		m.WhyPos = at.Pos
+	}
 	for _, f := range m.Fields {
-		f.Reading, f.Why, f.Keys = model.Unfollowed, e.why, nil
+		f.Reading, f.Why, f.Keys = model.Unfollowed, m.Why, nil
 	}
 }
 
@@ -171,7 +177,7 @@ func (l *linker) fillReading(d *typeDecl, m *model.Model) {
 		}
 		steps, err := l.follow(part, fn, names)
 		if err != nil {
-			l.lost(m, err.(*notFollowed), part)
+			l.lost(m, err)
 			return
 		}
 		m.Reading, m.Steps = model.ByCode, steps

@@ -40,7 +40,7 @@ func (s *settingsFinder) rowsAt(call *code.Expr, in *code.Func) *model.Call {
 	}
 	set := &model.Settings{Library: "foundation", Pos: call.Pos, Options: map[string]model.Option{}}
 	from := code.Given(call.Args[0].Args[0], in)
-	if from.Op == code.Choice && len(from.Args) == 2 && from.Args[1].Op == code.Other && len(from.Args[1].Args) == 0 { // ?? []
+	if from.Op == code.Choice && len(from.Args) == 2 && from.Args[1].Op == code.List && len(from.Args[1].Args) == 0 { // ?? []
 		set.Options["rows.absent"] = model.Option{Value: "[]", Pos: call.Pos}
 		from = from.Args[0]
 	}

@@ -6,7 +6,9 @@ import (
 	"strconv"
 	"strings"
 
+	"vetta/internal/code"
 	"vetta/internal/model"
+	"vetta/internal/source/lower"
 	"vetta/internal/source/scan"
 )
 
@@ -362,25 +364,18 @@ func (s *settingsFinder) custom(set *model.Settings, option string, v setting) {
 	if p.I >= v.toks[1] {
 		return // a function by name
 	}
-	shut := p.Shut()
-	p.Advance()
-	f := &follower{p: p, end: shut, decl: &typeDecl{kind: "file", file: v.file}, link: s.l, fields: map[string]bool{}, vars: map[string]binding{}, yields: true, decoder: "$0"}
-	if p.Is("(") && p.At(p.Shut()-p.I+1).Is("in") { // (decoder) in, (decoder: Decoder) in
-		f.decoder = p.At(1).Text
-		p.I = p.Shut() + 2
-	} else {
-		for q := parserAt(v.file, p.I); q.I < shut && !q.Newline(); q.Advance() {
-			if q.Is("in") {
-				f.decoder = p.Text()
-				p.I = q.I + 1
-				break
-			}
-		}
-		if p.Is("in") {
-			p.Advance()
-		}
+	in := &typeDecl{kind: "file", file: v.file}
+	closure, _ := lower.Expression(v.file, s.l.language(in), p.I, v.toks[1])
+	if closure.Op != code.Lambda {
+		return
 	}
-	steps, err := f.block(shut)
+	decoder := "$0"
+	if len(closure.Labels) > 0 { // decoder in, (decoder: Decoder) in
+		decoder = closure.Labels[0]
+	}
+	f := s.l.newFollower(in, map[string]bool{}, decoder)
+	f.Yields = true
+	steps, err := f.Follow(closure.Body)
 	if err != nil {
 		return
 	}

@@ -1,0 +1,240 @@
+package swift
+
+import (
+	"strings"
+
+	"vetta/internal/code"
+	"vetta/internal/code/hand"
+	"vetta/internal/model"
+)
+
+// Containers of a Decoder ("Encoding and Decoding Custom Types"), and dictionaries that JSONSerialization
+// has made.
+
+// jsonMap is the container of code that reads a [String: Any] by hand.
+const jsonMap model.Container = "map"
+
+// Part says whether an expression is a container, and which.
+func (v *vocabulary) Part(f *hand.Follower, e *code.Expr) (hand.Part, bool) {
+	none := hand.Part{}
+	switch e.Op {
+	case code.Name:
+		if b, ok := f.Bound(e.Text); ok && b.Part != nil {
+			return *b.Part, true
+		}
+		return none, false
+	case code.As:
+		if isJSONMap(e.Type) { // map["key"] as? [String: Any]
+			if path, ok := v.mapPath(f, e.Args[0]); ok {
+				return hand.Part{Kind: jsonMap, Path: path}, true
+			}
+		}
+		return none, false
+	}
+	receiver, name := hand.Method(e)
+	if receiver == nil {
+		return none, false
+	}
+	if receiver.Op == code.Name && receiver.Text == v.decoder && v.decoder != "" {
+		switch name {
+		case "container":
+			if keys, ok := v.keys(hand.Label(e, "keyedBy")); ok {
+				return hand.Part{Kind: model.Keyed, Keys: keys}, true
+			}
+		case "singleValueContainer":
+			return hand.Part{Kind: model.Single}, true
+		case "unkeyedContainer":
+			return hand.Part{Kind: model.Unkeyed}, true
+		}
+		return none, false
+	}
+	outer, ok := v.Part(f, receiver)
+	if !ok {
+		return none, false
+	}
+	inner := hand.Part{Path: append([]*model.Expr{}, outer.Path...)}
+	switch name {
+	case "nestedContainer":
+		inner.Kind = model.Keyed
+		if inner.Keys, ok = v.keys(hand.Label(e, "keyedBy")); !ok {
+			return none, false
+		}
+	case "nestedUnkeyedContainer":
+		inner.Kind = model.Unkeyed
+	default:
+		return none, false
+	}
+	if level := v.level(f, receiver, outer, hand.Label(e, "forKey")); level != nil {
+		inner.Path = append(inner.Path, level)
+	} else if outer.Kind != model.Single {
+		return none, false
+	}
+	return inner, true
+}
+
+// Holds is that the value is of the kind that a container of it is asked for as.
+func (v *vocabulary) Holds(p hand.Part) *model.Expr {
+	if p.Kind == jsonMap {
+		return nil
+	}
+	return &model.Expr{Op: model.OpContainer, Container: p.Kind}
+}
+
+// level is the step from a container to what is read from it: a member by its key, or the next element. It
+// is nil where what is read is the current value itself, as in a loop over elements, or cannot be told.
+func (v *vocabulary) level(f *hand.Follower, receiver *code.Expr, p hand.Part, key *code.Expr) *model.Expr {
+	switch p.Kind {
+	case model.Keyed:
+		if name, ok := keyOf(key, p); ok {
+			return &model.Expr{Op: model.OpAt, Key: name}
+		}
+	case model.Unkeyed:
+		if receiver.Op == code.Name {
+			if b, ok := f.Bound(receiver.Text); ok && b.Part != nil {
+				own := *b.Part
+				own.Next++
+				f.Bind(receiver.Text, hand.Binding{Part: &own})
+			}
+			return &model.Expr{Op: model.OpElem, Index: p.Next}
+		}
+	}
+	return nil
+}
+
+// keys reads the names of a key type given as Keys.self. They are nil for a type that takes any name.
+func (v *vocabulary) keys(e *code.Expr) (map[string]string, bool) {
+	if e == nil || e.Op != code.TypeOf {
+		return nil, false
+	}
+	d := v.link.lookup(e.Text, v.decl)
+	switch {
+	case d == nil:
+		return nil, false
+	case d.kind == "enum":
+		return codingKeys(d), true
+	}
+	return nil, d.kind == "struct"
+}
+
+// codingKeys are the names on the wire that the cases of a key type stand for.
+func codingKeys(d *typeDecl) map[string]string {
+	keys := map[string]string{}
+	for _, c := range d.cases {
+		keys[c.name] = c.name
+		if c.raw != nil && c.raw.Kind == model.StringLiteral {
+			keys[c.name] = c.raw.Text
+		}
+	}
+	return keys
+}
+
+// keyOf is the name on the wire that a key expression stands for: .case, Keys.case,
+// Keys(stringValue: "name")!.
+func keyOf(e *code.Expr, p hand.Part) (string, bool) {
+	switch {
+	case e == nil:
+		return "", false
+	case e.Op == code.Member:
+		key, ok := p.Keys[e.Text]
+		return key, ok
+	case e.Op == code.Call && len(e.Args) == 2 && isText(e.Args[1]):
+		return e.Args[1].Text, true
+	}
+	return "", false
+}
+
+// isText says whether an expression is a string with nothing put into it.
+func isText(e *code.Expr) bool { return e.Op == code.Text && len(e.Args) == 0 }
+
+// isJSONMap says whether a type is [String: Any].
+func isJSONMap(t *model.Type) bool {
+	if t == nil {
+		return false
+	}
+	t = t.Unwrapped()
+	return t.Kind == model.Map && t.Args[0].Name == "String" && (t.Args[1].Unwrapped().Name == "Any" || strings.HasPrefix(t.Args[1].Name, "any "))
+}
+
+// mapPath is how map["a"], or map["a"]?["b"], is reached, where map is [String: Any].
+func (v *vocabulary) mapPath(f *hand.Follower, e *code.Expr) ([]*model.Expr, bool) {
+	if e.Op != code.Index || len(e.Args) != 2 || !isText(e.Args[1]) {
+		return nil, false
+	}
+	p, ok := v.Part(f, e.Args[0])
+	if !ok || p.Kind != jsonMap {
+		return nil, false
+	}
+	return p.Below(&model.Expr{Op: model.OpAtIf, Key: e.Args[1].Text, Lossy: true}), true
+}
+
+// Loop is what while !container.isAtEnd and for key in container.allKeys go over.
+func (v *vocabulary) Loop(f *hand.Follower, s *code.Stmt) (hand.Loop, bool) {
+	named := func(e *code.Expr, member string, kind model.Container) (hand.Loop, bool) {
+		if e == nil || e.Op != code.Member || e.Text != member || len(e.Args) != 1 || e.Args[0].Op != code.Name {
+			return hand.Loop{}, false
+		}
+		b, ok := f.Bound(e.Args[0].Text)
+		if !ok || b.Part == nil || b.Part.Kind != kind {
+			return hand.Loop{}, false
+		}
+		return hand.Loop{Part: *b.Part, Name: e.Args[0].Text}, true
+	}
+	switch {
+	case s.Kind == code.While && s.Heads == 1 && s.Body[0].Value != nil && s.Body[0].Value.Op == code.Unary && s.Body[0].Value.Text == "!":
+		return named(s.Body[0].Value.Args[0], "isAtEnd", model.Unkeyed)
+	case s.Kind == code.For && s.Heads == 2 && s.Body[0].Value != nil && s.Body[0].Value.Op == code.Name:
+		over, ok := named(s.Body[1].Value, "allKeys", model.Keyed)
+		over.Name, over.Keys = s.Body[0].Value.Text, true
+		return over, ok
+	}
+	return hand.Loop{}, false
+}
+
+// contained follows a call of a decoding container's method.
+func (v *vocabulary) contained(f *hand.Follower, e, receiver *code.Expr, p hand.Part, name string) *model.Expr {
+	if name == "contains" && p.Kind == model.Keyed && len(e.Args) == 2 {
+		if key, ok := keyOf(e.Args[1], p); ok {
+			return p.At(&model.Expr{Op: model.OpHas, Key: key})
+		}
+		return nil
+	}
+	if name == "decodeNil" {
+		isNull := &model.Expr{Op: model.OpIsNull}
+		if p.Kind == model.Single {
+			return p.At(isNull)
+		}
+		if level := v.level(f, receiver, p, hand.Label(e, "forKey")); level != nil {
+			return hand.Wrap(p.Below(level), isNull)
+		}
+		return nil
+	}
+	if name != "decode" && name != "decodeIfPresent" || len(e.Args) < 2 || e.Args[1].Op != code.TypeOf {
+		return nil
+	}
+	typ := e.Args[1].Type
+	decode := &model.Expr{Op: model.OpDecode, Type: typ, Declared: strings.TrimSpace(e.Args[1].Text), Pos: v.file.At(e.From)}
+	if p.Kind == model.Single {
+		return p.At(decode)
+	}
+	key := hand.Label(e, "forKey")
+	if key != nil && key.Op == code.Name {
+		if b, ok := f.Bound(key.Text); ok && b.IsKey { // the member that the loop is at
+			if name == "decodeIfPresent" {
+				decode.Type = model.OptionalOf(typ)
+			}
+			return p.At(decode)
+		}
+	}
+	level := v.level(f, receiver, p, key)
+	if level == nil {
+		return nil
+	}
+	if name == "decodeIfPresent" {
+		if level.Op != model.OpAt {
+			return nil
+		}
+		level.Op = model.OpAtIf
+	}
+	level.Pos = decode.Pos
+	return hand.Wrap(p.Below(level), decode)
+}
