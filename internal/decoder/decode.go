@@ -339,6 +339,9 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 	case OpConst:
 		return n.Value, nil
 	case OpElem:
+		if n.Wrong != nil && v.Kind != wire.Array {
+			return Seen{}, r.fail(n.wrong(r.read(v)))
+		}
 		if v.Kind != wire.Array || n.Index >= len(v.Elems) {
 			return Seen{}, r.fail(n.Missing)
 		}

@@ -169,6 +169,9 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 		w.lossy(n, func() { w.members(n, place) })
 	case decoder.OpElem:
 		w.partial = true // elements share a place, whatever their number
+		if n.Wrong != nil {
+			w.kinds(n, place, wire.Array, null)
+		}
 	case decoder.OpIf, decoder.OpCall, decoder.OpHas, decoder.OpFail:
 		w.computed(n, place, null)
 	case decoder.OpKeyed:

@@ -89,8 +89,8 @@ type Expr struct {
 	Op        Op
 	Key       string
 	Type      *Type
-	Declared  string // Type as the source writes it
-	Container Container
+	Declared  string    // Type as the source writes it
+	Container Container // of an OpContainer; of another one that it asks for it itself
 	Func      string
 	Names     []string
 	Index     int

@@ -155,6 +155,74 @@ func TestCodeComputes(t *testing.T) {
 				{`{}`, `{"fares":{}}`},
 				{`{"adult":"x"}`, `typeMismatch at $.adult: Double: Expected to decode Double but found a string instead.`},
 			}},
+		{"a loop over all keys of what is nested, and what is nested in each",
+			anyKey + `struct M: Decodable { let fares: [String: Double]; let names: [String: String]
+			enum K: String, CodingKey { case fares, names }
+			enum N: String, CodingKey { case name }
+			init(from d: Decoder) throws {
+				let c = try d.container(keyedBy: K.self)
+				let all = try c.nestedContainer(keyedBy: AnyKey.self, forKey: .fares)
+				var fares = [String: Double]()
+				for key in all.allKeys { fares[key.stringValue] = try all.decode(Double.self, forKey: key) }
+				self.fares = fares
+				let people = try c.nestedContainer(keyedBy: AnyKey.self, forKey: .names)
+				var names: [String: String] = [:]
+				for id in people.allKeys {
+					let one = try people.nestedContainer(keyedBy: N.self, forKey: id)
+					let name = try one.decode(String.self, forKey: .name)
+					names[id.stringValue] = name
+				}
+				self.names = names
+			} }`,
+			[][2]string{
+				{`{"fares":{"a":1,"b":2.5},"names":{"7":{"name":"x"}}}`, `{"fares":{"a":1.0,"b":2.5},"names":{"7":"x"}}`},
+				{`{"fares":{"a":"1"},"names":{}}`, `typeMismatch at $.fares.a: Double: Expected to decode Double but found a string instead.`},
+				{`{"fares":{},"names":{"7":{}}}`, `keyNotFound at $.names['7']: name`},
+				{`{"fares":{},"names":{"7":null}}`, `valueNotFound at $.names['7']: Dictionary<String, Any>`},
+			}},
+		{"what is nested in each element of a list",
+			keyed("var codes: [String] = []; let points: [Point]", "stops, line", `
+				var stops = try c.nestedUnkeyedContainer(forKey: .stops)
+				while !stops.isAtEnd {
+					let stop = try stops.nestedContainer(keyedBy: S.self)
+					self.codes.append(try stop.decode(String.self, forKey: .code))
+				}
+				var line = try c.nestedUnkeyedContainer(forKey: .line)
+				var points = [Point]()
+				while !line.isAtEnd {
+					var pair = try line.nestedUnkeyedContainer()
+					let lat = try pair.decode(Double.self)
+					let lon = try pair.decode(Double.self)
+					points.append(Point(lat: lat, lon: lon))
+				}
+				self.points = points`) + "enum S: String, CodingKey { case code }\nstruct Point { let lat: Double; let lon: Double }",
+			[][2]string{
+				{`{"stops":[{"code":"a"},{"code":"b"}],"line":[[1,2],[3,4]]}`, `{"codes":["a","b"],"points":[{"lat":1.0,"lon":2.0},{"lat":3.0,"lon":4.0}]}`},
+				{`{"stops":[{}],"line":[]}`, `keyNotFound at $.stops[0]: code`},
+				{`{"stops":[],"line":[[1]]}`, `valueNotFound at $.line[0]: Double`},
+				{`{"stops":[],"line":[{}]}`, `typeMismatch at $.line[0]: Array<Any>: Expected to decode Array<Any> but found a dictionary instead.`},
+			}},
+		{"keys of a type that does not take every name",
+			`struct Low: CodingKey { let stringValue: String; var intValue: Int? { nil }
+			init?(stringValue: String) { guard stringValue != "meta" else { return nil }; self.stringValue = stringValue }; init?(intValue: Int) { nil } }
+			struct M: Decodable { var fares: [String: Double] = [:]
+			init(from d: Decoder) throws { let c = try d.container(keyedBy: Low.self); for key in c.allKeys { fares[key.stringValue] = try c.decode(Double.self, forKey: key) } } }`,
+			[][2]string{{`{"adult":1.5,"meta":"x"}`, `null`}}},
+		{"a loop over the keys that an enum knows",
+			keyed("var fares: [String: Double] = [:]", "adult, child", `for key in c.allKeys { fares[key.stringValue] = try c.decode(Double.self, forKey: key) }`),
+			[][2]string{{`{"adult":1,"dog":"x"}`, `null`}}},
+		{"a loop that stays at an element that fails",
+			keyed("var all: [Int] = []", "all", `
+				var list = try c.nestedUnkeyedContainer(forKey: .all)
+				while !list.isAtEnd { if let one = try? list.decode(Int.self) { all.append(one) } }`),
+			[][2]string{{`{"all":[1]}`, `{}`}}},
+		{"a loop that fills what is not empty",
+			keyed("var all: [Int]", "all", `
+				var found = [9]
+				var list = try c.nestedUnkeyedContainer(forKey: .all)
+				while !list.isAtEnd { found.append(try list.decode(Int.self)) }
+				all = found`),
+			[][2]string{{`{"all":[1]}`, `null`}}},
 		{"what reads a parsed object",
 			`struct M { let code: String; let n: Int; let tags: [String]; let port: String?; let any: Any?
 			init?(json: [String: Any]) {
@@ -177,3 +245,6 @@ func TestCodeComputes(t *testing.T) {
 		})
 	}
 }
+
+// anyKey is a key type that takes any name.
+const anyKey = "struct AnyKey: CodingKey { var stringValue: String; var intValue: Int?; init?(stringValue: String) { self.stringValue = stringValue }; init?(intValue: Int) { self.intValue = intValue; self.stringValue = \"\\(intValue)\" } }\n"

@@ -17,7 +17,9 @@ type Part struct {
 	Path []*model.Expr // an operation for each level, the outermost first
 	Kind model.Container
 	Keys map[string]string // names on the wire by what code calls them; nil where it writes them
-	Next int               // of a list that is read in order: the element that comes next
+	// Asked says that it has been seen to that the value is of that kind.
+	Asked bool
+	Next  int // of a list that is read in order: the element that comes next
 }
 
 // At is what an operation comes to at the place of the part.
@@ -62,7 +64,9 @@ type Vocabulary interface {
 	// Loop is what a loop goes over.
 	Loop(f *Follower, s *code.Stmt) (Loop, bool)
 	// Added is what a call adds to which list.
-	Added(e *code.Expr) (list string, element *code.Expr)
+	Added(e *code.Expr) (list, element *code.Expr)
+	// KeyText is the name of the key in a loop whose text an expression is, "" for none.
+	KeyText(e *code.Expr) string
 	// Thrown is what a log shows of an error.
 	Thrown(f *Follower, e *code.Expr) string
 	// Missing is what a log shows where there must be a value and is none.
@@ -74,8 +78,9 @@ type Vocabulary interface {
 // Loop is a loop over a part of the document.
 type Loop struct {
 	Part Part
-	Name string // of the part as the container of each element, or of each key
-	Keys bool   // it goes over keys
+	Of   string // the name of the part
+	Key  string // of each key, where it goes over keys; else "": then the part is asked for each element in turn
+	Each Part   // what the name of the part stands for in the loop
 }
 
 // File is the text in which a function stands.
@@ -87,7 +92,7 @@ type File interface {
 // Follower follows one function.
 type Follower struct {
 	Words  Vocabulary
-	Fields map[string]bool // names of the stored properties
+	Fields map[string]*model.Field // the stored properties
 	File   File
 	Yields bool                               // the code is a closure that returns the value
 	Called func(e *code.Expr) (*Callee, bool) // the app's own function that is called, nil for none
@@ -237,10 +242,10 @@ func (f *Follower) statement(all []code.Stmt) ([]model.Step, error) {
 // mentions says whether a field is named among statements.
 func (f *Follower) mentions(all []code.Stmt) (found bool) {
 	eachExpr(all, func(e *code.Expr) {
-		found = found || (e.Op == code.Name || e.Op == code.Member) && f.Fields[e.Text] || e.Op == code.Name && e.Text == f.Words.Self()
+		found = found || (e.Op == code.Name || e.Op == code.Member) && f.Fields[e.Text] != nil || e.Op == code.Name && e.Text == f.Words.Self()
 	})
 	for i := range all {
-		found = found || all[i].Op == code.Assign && f.Fields[all[i].Name]
+		found = found || all[i].Op == code.Assign && f.Fields[all[i].Name] != nil
 	}
 	return found
 }
@@ -316,7 +321,7 @@ func (f *Follower) assign(s *code.Stmt) ([]model.Step, error) {
 	case s.Kind == code.Compound || s.Name == "" || s.Of != nil && !ofSelf:
 	case s.Name == self && s.Of == nil:
 		return f.steps(s.From, model.SelfField, f.Value(s.Value)), nil
-	case f.Fields[s.Name] && (ofSelf || !local || bound.Value != nil):
+	case f.Fields[s.Name] != nil && (ofSelf || !local || bound.Value != nil):
 		value := f.Value(s.Value)
 		f.names[s.Name] = Binding{Value: value}
 		return f.steps(s.From, s.Name, value), nil
@@ -346,6 +351,7 @@ func (f *Follower) local(s *code.Stmt) ([]model.Step, error) {
 		case Attempts(s.Value):
 			return nil, f.lost("a container asked for with try?", s.From)
 		}
+		p.Asked = true
 		return f.steps(s.From, "", p.At(holds)), nil
 	}
 	value := f.Value(s.Value)

@@ -61,7 +61,7 @@ func (f *Follower) unknown(all []code.Stmt, what string) (steps []model.Step, er
 		if _, local := f.names[name]; local && !member {
 			f.names[name] = Binding{Value: e}
 		}
-		if f.Fields[name] && !seen[name] {
+		if f.Fields[name] != nil && !seen[name] {
 			seen[name] = true
 			steps = append(steps, f.Step(all[0].From, name, e))
 		}

@@ -62,7 +62,7 @@ func (b *builder) steps(steps []model.Step) (out []decoder.Step) {
 			if b.inherited != nil {
 				out = append(out, decoder.Step{Property: -1, Node: &decoder.Node{Op: decoder.OpKeyed, Wrong: wrong(dictionary), Match: b.match}})
 				for _, inner := range b.inherited.Steps {
-					inner.Node = b.keyed(inner.Node)
+					inner.Node = b.keyed(&model.Expr{}, inner.Node)
 					out = append(out, inner)
 				}
 			}
@@ -135,10 +135,10 @@ func (c *compiler) deferredData() *decoder.Node {
 	}}
 }
 
-// keyed makes a node be evaluated in the keyed container of the current value,
-// which a step before has asked for.
-func (c *compiler) keyed(n *decoder.Node) *decoder.Node {
-	return &decoder.Node{Op: decoder.OpKeyed, Wrong: wrong(dictionary), Match: c.match, Inner: n, Assured: true}
+// keyed makes a node be evaluated in the keyed container of the current value, which a step before has asked
+// for unless the expression does.
+func (c *compiler) keyed(e *model.Expr, n *decoder.Node) *decoder.Node {
+	return &decoder.Node{Op: decoder.OpKeyed, Wrong: wrong(dictionary), Match: c.match, Inner: n, Assured: e.Container == ""}
 }
 
 // fromMap is the node for a model that code reads from a [String: Any]: what is
@@ -176,14 +176,18 @@ func (c *compiler) expr(e *model.Expr, env map[string]*model.Type, want *model.T
 		} else {
 			at.NullNil = true
 		}
-		keyed := c.keyed(at)
+		keyed := c.keyed(e, at)
 		if e.Lossy { // a subscript behind a cast that has given nothing
 			keyed.Lossy, keyed.Wrong, keyed.Match = true, castError("Dictionary<String, Any>"), canonical
 		}
 		return keyed
 	case model.OpElem:
 		inner := arg(0, want)
-		return &decoder.Node{Op: decoder.OpElem, Index: e.Index, Inner: inner, Type: inner.Type, Missing: valueNotFound(inner.Type)}
+		elem := &decoder.Node{Op: decoder.OpElem, Index: e.Index, Inner: inner, Type: inner.Type, Missing: valueNotFound(inner.Type)}
+		if e.Container != "" {
+			elem.Wrong = wrong(array)
+		}
+		return elem
 	case model.OpTry:
 		return &decoder.Node{Op: decoder.OpTry, Inner: arg(0, want)}
 	case model.OpElse:
@@ -199,7 +203,7 @@ func (c *compiler) expr(e *model.Expr, env map[string]*model.Type, want *model.T
 		}
 		return &decoder.Node{Op: decoder.OpConst, Value: Constant(e.Value, t)}
 	case model.OpHas:
-		return c.keyed(&decoder.Node{Op: decoder.OpHas, Name: canonical(e.Key)})
+		return c.keyed(e, &decoder.Node{Op: decoder.OpHas, Name: canonical(e.Key)})
 	case model.OpIsNull:
 		return &decoder.Node{Op: decoder.OpIsNull}
 	case model.OpEach, model.OpEachKey:
@@ -221,8 +225,12 @@ func (c *compiler) expr(e *model.Expr, env map[string]*model.Type, want *model.T
 func (c *compiler) each(e *model.Expr, env map[string]*model.Type) *decoder.Node {
 	inner := c.expr(e.Args[0], env, nil)
 	if e.Op == model.OpEachKey {
+		converted := e.Func != "cast" && c.settings.Option("keys") == "convertFromSnakeCase" // by the container
 		members := &decoder.Node{Op: decoder.OpMap, Wrong: wrong(dictionary), Inner: inner, Lossy: e.Lossy,
 			Key: func(name string) (decoder.Seen, *decoder.Error) {
+				if converted {
+					name = ConvertFromSnakeCase(name)
+				}
 				return decoder.Seen{Kind: decoder.SeenString, Text: name}, nil
 			}}
 		if e.Func == "cast" {

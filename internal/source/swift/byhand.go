@@ -18,7 +18,7 @@ type vocabulary struct {
 	decoder string // the parameter that is the decoder, "" for none
 }
 
-func (l *linker) newFollower(d *typeDecl, fields map[string]bool, decoder string) *hand.Follower {
+func (l *linker) newFollower(d *typeDecl, fields map[string]*model.Field, decoder string) *hand.Follower {
 	return &hand.Follower{Words: &vocabulary{link: l, decl: d, file: d.file, decoder: decoder}, File: d.file, Fields: fields}
 }
 
@@ -35,7 +35,7 @@ func (l *linker) language(d *typeDecl) lower.Language {
 }
 
 // follow reads the init(from:) of a declaration. The error is a *hand.Lost.
-func (l *linker) follow(d *typeDecl, fn *function, fields map[string]bool) ([]model.Step, error) {
+func (l *linker) follow(d *typeDecl, fn *function, fields map[string]*model.Field) ([]model.Step, error) {
 	sig := parserAt(d.file, fn.signature[0])
 	if !sig.Accept("from") || sig.Kind() != scan.Ident {
 		return nil, &hand.Lost{Why: "an initialiser whose parameter has no name", Pos: d.file.Where(fn.signature[0])}
@@ -111,11 +111,19 @@ func (v *vocabulary) Do(f *hand.Follower, e *code.Expr) (steps []model.Step, kno
 }
 
 // Added is what a call of append adds to which list.
-func (v *vocabulary) Added(e *code.Expr) (list string, element *code.Expr) {
-	if receiver, name := hand.Method(e); name == "append" && receiver != nil && receiver.Op == code.Name && len(e.Args) == 2 && e.Labels[0] == "" {
-		return receiver.Text, e.Args[1]
+func (v *vocabulary) Added(e *code.Expr) (list, element *code.Expr) {
+	if receiver, name := hand.Method(e); name == "append" && receiver != nil && len(e.Args) == 2 && e.Labels[0] == "" {
+		return receiver, e.Args[1]
 	}
-	return "", nil
+	return nil, nil
+}
+
+// KeyText is the key of which key.stringValue is the text.
+func (v *vocabulary) KeyText(e *code.Expr) string {
+	if e.Op == code.Member && e.Text == "stringValue" && len(e.Args) == 1 && e.Args[0].Op == code.Name {
+		return e.Args[0].Text
+	}
+	return ""
 }
 
 // Thrown names the error of a throw statement as a log would show it.

@@ -6,13 +6,18 @@ import (
 	"vetta/internal/code"
 	"vetta/internal/code/hand"
 	"vetta/internal/model"
+	"vetta/internal/source/lower"
 )
 
 // Containers of a Decoder ("Encoding and Decoding Custom Types"), and dictionaries that JSONSerialization
 // has made.
 
-// jsonMap is the container of code that reads a [String: Any] by hand.
-const jsonMap model.Container = "map"
+const (
+	// jsonMap is the container of code that reads a [String: Any] by hand.
+	jsonMap model.Container = "map"
+	// members is a keyed container in a loop over its keys: only the member that the loop is at is told.
+	members model.Container = "members"
+)
 
 // Part says whether an expression is a container, and which.
 func (v *vocabulary) Part(f *hand.Follower, e *code.Expr) (hand.Part, bool) {
@@ -64,12 +69,22 @@ func (v *vocabulary) Part(f *hand.Follower, e *code.Expr) (hand.Part, bool) {
 	default:
 		return none, false
 	}
-	if level := v.level(f, receiver, outer, hand.Label(e, "forKey")); level != nil {
+	key := hand.Label(e, "forKey")
+	if level := v.level(f, receiver, outer, key); level != nil {
 		inner.Path = append(inner.Path, level)
-	} else if outer.Kind != model.Single {
+	} else if outer.Kind != model.Single && !(outer.Kind == members && isLoopKey(f, key)) {
 		return none, false
 	}
 	return inner, true
+}
+
+// isLoopKey says whether an expression is the key that a loop over all keys is at.
+func isLoopKey(f *hand.Follower, e *code.Expr) bool {
+	if e == nil || e.Op != code.Name {
+		return false
+	}
+	b, ok := f.Bound(e.Text)
+	return ok && b.IsKey
 }
 
 // Holds is that the value is of the kind that a container of it is asked for as.
@@ -83,10 +98,14 @@ func (v *vocabulary) Holds(p hand.Part) *model.Expr {
 // level is the step from a container to what is read from it: a member by its key, or the next element. It
 // is nil where what is read is the current value itself, as in a loop over elements, or cannot be told.
 func (v *vocabulary) level(f *hand.Follower, receiver *code.Expr, p hand.Part, key *code.Expr) *model.Expr {
+	asked := p.Kind
+	if p.Asked {
+		asked = ""
+	}
 	switch p.Kind {
 	case model.Keyed:
 		if name, ok := keyOf(key, p); ok {
-			return &model.Expr{Op: model.OpAt, Key: name}
+			return &model.Expr{Op: model.OpAt, Key: name, Container: asked}
 		}
 	case model.Unkeyed:
 		if receiver.Op == code.Name {
@@ -95,7 +114,7 @@ func (v *vocabulary) level(f *hand.Follower, receiver *code.Expr, p hand.Part, k
 				own.Next++
 				f.Bind(receiver.Text, hand.Binding{Part: &own})
 			}
-			return &model.Expr{Op: model.OpElem, Index: p.Next}
+			return &model.Expr{Op: model.OpElem, Index: p.Next, Container: asked}
 		}
 	}
 	return nil
@@ -113,7 +132,35 @@ func (v *vocabulary) keys(e *code.Expr) (map[string]string, bool) {
 	case d.kind == "enum":
 		return codingKeys(d), true
 	}
-	return nil, d.kind == "struct"
+	return nil, d.kind == "struct" && v.takesAnyName(d)
+}
+
+// takesAnyName says whether a key type keeps the name that it is made of, and refuses none: a container of
+// such keys has them all.
+func (v *vocabulary) takesAnyName(d *typeDecl) bool {
+	kept := false
+	for _, prop := range d.props {
+		kept = kept || prop.name == "stringValue" && !prop.computed && !prop.static
+	}
+	if !kept {
+		return false
+	}
+	for _, part := range v.link.parts(d) {
+		for _, fn := range part.inits {
+			if fn.label != "stringValue" || fn.body[1] == 0 {
+				continue
+			}
+			for _, s := range lower.Body(part.file, v.link.language(part), fn.body[0], fn.body[1]) {
+				switch {
+				case s.Torn || s.Op != code.Assign || s.Kind == code.Compound || s.Name != "stringValue" && s.Name != "intValue":
+					return false
+				case s.Name == "stringValue" && (s.Value.Op != code.Name || s.Value.Text != fn.param):
+					return false
+				}
+			}
+		}
+	}
+	return true
 }
 
 // codingKeys are the names on the wire that the cases of a key type stand for.
@@ -177,14 +224,17 @@ func (v *vocabulary) Loop(f *hand.Follower, s *code.Stmt) (hand.Loop, bool) {
 		if !ok || b.Part == nil || b.Part.Kind != kind {
 			return hand.Loop{}, false
 		}
-		return hand.Loop{Part: *b.Part, Name: e.Args[0].Text}, true
+		return hand.Loop{Part: *b.Part, Of: e.Args[0].Text, Each: hand.Part{Kind: model.Single}}, true
 	}
 	switch {
 	case s.Kind == code.While && s.Heads == 1 && s.Body[0].Value != nil && s.Body[0].Value.Op == code.Unary && s.Body[0].Value.Text == "!":
 		return named(s.Body[0].Value.Args[0], "isAtEnd", model.Unkeyed)
 	case s.Kind == code.For && s.Heads == 2 && s.Body[0].Value != nil && s.Body[0].Value.Op == code.Name:
 		over, ok := named(s.Body[1].Value, "allKeys", model.Keyed)
-		over.Name, over.Keys = s.Body[0].Value.Text, true
+		if over.Part.Keys != nil { // of those that the key type has no name for there is no key
+			return hand.Loop{}, false
+		}
+		over.Key, over.Each = s.Body[0].Value.Text, hand.Part{Kind: members}
 		return over, ok
 	}
 	return hand.Loop{}, false
@@ -200,7 +250,7 @@ func (v *vocabulary) contained(f *hand.Follower, e, receiver *code.Expr, p hand.
 	}
 	if name == "decodeNil" {
 		isNull := &model.Expr{Op: model.OpIsNull}
-		if p.Kind == model.Single {
+		if p.Kind == model.Single || p.Kind == members && isLoopKey(f, hand.Label(e, "forKey")) {
 			return p.At(isNull)
 		}
 		if level := v.level(f, receiver, p, hand.Label(e, "forKey")); level != nil {
@@ -217,13 +267,14 @@ func (v *vocabulary) contained(f *hand.Follower, e, receiver *code.Expr, p hand.
 		return p.At(decode)
 	}
 	key := hand.Label(e, "forKey")
-	if key != nil && key.Op == code.Name {
-		if b, ok := f.Bound(key.Text); ok && b.IsKey { // the member that the loop is at
-			if name == "decodeIfPresent" {
-				decode.Type = model.OptionalOf(typ)
-			}
-			return p.At(decode)
+	if p.Kind == members {
+		if !isLoopKey(f, key) {
+			return nil
 		}
+		if name == "decodeIfPresent" {
+			decode.Type = model.OptionalOf(typ)
+		}
+		return p.At(decode)
 	}
 	level := v.level(f, receiver, p, key)
 	if level == nil {

@@ -34,11 +34,7 @@ func (l *linker) fillFromMap(d *typeDecl, m *model.Model) bool {
 		return false
 	}
 	m.FromMap = true
-	names := map[string]bool{}
-	for _, f := range m.Fields {
-		names[f.Name] = true
-	}
-	f := l.newFollower(part, names, "")
+	f := l.newFollower(part, byName(m), "")
 	f.Bind(param, hand.Binding{Part: &hand.Part{Kind: jsonMap}})
 	steps, err := f.Follow(lower.Body(part.file, l.language(part), fn.body[0], fn.body[1]))
 	if err != nil {

@@ -171,11 +171,7 @@ func (l *linker) lost(m *model.Model, err error) {
 // that it inherits, or by the one that the compiler writes.
 func (l *linker) fillReading(d *typeDecl, m *model.Model) {
 	if fn, part := l.reader(d); fn != nil {
-		names := map[string]bool{}
-		for _, f := range m.Fields {
-			names[f.Name] = true
-		}
-		steps, err := l.follow(part, fn, names)
+		steps, err := l.follow(part, fn, byName(m))
 		if err != nil {
 			l.lost(m, err)
 			return
@@ -217,6 +213,15 @@ func (l *linker) rawValueField(d *typeDecl, m *model.Model) *model.Field {
 	return nil
 }
 
+// byName are the fields of a model.
+func byName(m *model.Model) map[string]*model.Field {
+	fields := make(map[string]*model.Field, len(m.Fields))
+	for _, f := range m.Fields {
+		fields[f.Name] = f
+	}
+	return fields
+}
+
 // fieldsOfSteps notes on the fields of a model that code reads which keys the
 // code takes them from.
 func (l *linker) fieldsOfSteps(m *model.Model) {
@@ -226,10 +231,7 @@ func (l *linker) fieldsOfSteps(m *model.Model) {
 			f.Why = "init(from:) does not assign it"
 		}
 	}
-	byName := map[string]*model.Field{}
-	for _, f := range m.Fields {
-		byName[f.Name] = f
-	}
+	fields := byName(m)
 	model.WalkSteps(m.Steps, func(field string, e *model.Expr) {
 		if field == model.SelfField { // all of them at once
 			for _, f := range m.Fields {
@@ -238,7 +240,7 @@ func (l *linker) fieldsOfSteps(m *model.Model) {
 				}
 			}
 		}
-		f := byName[field]
+		f := fields[field]
 		if f == nil {
 			return
 		}

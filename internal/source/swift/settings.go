@@ -373,7 +373,7 @@ func (s *settingsFinder) custom(set *model.Settings, option string, v setting) {
 	if len(closure.Labels) > 0 { // decoder in, (decoder: Decoder) in
 		decoder = closure.Labels[0]
 	}
-	f := s.l.newFollower(in, map[string]bool{}, decoder)
+	f := s.l.newFollower(in, nil, decoder)
 	f.Yields = true
 	steps, err := f.Follow(closure.Body)
 	if err != nil {
