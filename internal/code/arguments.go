@@ -21,7 +21,7 @@ func (f *follower) bindings(s site, fn *Func) bindings {
 	free := f.p.free(fn)
 	for i := range fn.Params {
 		a := &fn.Params[i]
-		arg := argument(s.call, fn, i)
+		arg := Argument(s.call, fn, i)
 		if arg == nil {
 			continue
 		}
@@ -60,9 +60,9 @@ func (f *follower) bindings(s site, fn *Func) bindings {
 	return by
 }
 
-// argument is what a call gives a parameter: by its label, or its place where it has none, and a closure
+// Argument is what a call gives a parameter: by its label, or its place where it has none, and a closure
 // behind the others the last; nil where it gives none.
-func argument(call *Expr, fn *Func, param int) *Expr {
+func Argument(call *Expr, fn *Func, param int) *Expr {
 	a := fn.Params[param]
 	given := call.Args[1:]
 	for i, arg := range given {
@@ -133,7 +133,7 @@ func (p *Program) handedAt(e *Expr, s site, fn *Func, depth int) *Expr {
 	given := func(name string) *Expr {
 		for i := range fn.Params {
 			if fn.Params[i].Name == name {
-				if arg := argument(s.call, fn, i); arg != nil {
+				if arg := Argument(s.call, fn, i); arg != nil {
 					return arg
 				}
 				return fn.Params[i].Default

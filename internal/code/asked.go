@@ -41,7 +41,7 @@ func (f *follower) expected(s site, depth int) *model.Type {
 			continue
 		}
 		for i := range fn.Params {
-			if argument(s.closure, fn, i) != s.lambda {
+			if Argument(s.closure, fn, i) != s.lambda {
 				continue
 			}
 			takes := f.p.expand(fn.Params[i].Type)
@@ -127,6 +127,20 @@ func (p *Program) isType(t *model.Type) bool {
 		return false
 	}
 	return slices.Contains(p.words.AnyType, last(t.Unwrapped().Name))
+}
+
+// TypeParameter is the name of the type parameter that a parameter is given as a value, "" where it is
+// given something else.
+func TypeParameter(t *model.Type, generics []string) string {
+	if t == nil {
+		return ""
+	}
+	for _, g := range generics {
+		if t.Name == g+".Type" || len(t.Args) == 1 && t.Args[0].Name == g {
+			return g
+		}
+	}
+	return ""
 }
 
 // letIn is what a name is given among some statements, nil for nothing.

@@ -144,7 +144,7 @@ func (p *Program) mayCall(s site, fn *Func) bool {
 		if a.Default == nil {
 			least++
 		}
-		if a.Label != "" && a.Default == nil && !slices.Contains(s.call.Labels, a.Label) && argument(s.call, fn, i) == nil {
+		if a.Label != "" && a.Default == nil && !slices.Contains(s.call.Labels, a.Label) && Argument(s.call, fn, i) == nil {
 			return false
 		}
 	}

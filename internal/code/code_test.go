@@ -73,7 +73,7 @@ func TestArgument(t *testing.T) {
 		for i, want := range c.want {
 			got := -1
 			for k, arg := range c.args {
-				if argument(call, &Func{Params: c.params}, i) == arg {
+				if Argument(call, &Func{Params: c.params}, i) == arg {
 					got = k
 				}
 			}

@@ -28,7 +28,7 @@ func (p *Program) memberOf(e *Expr, in *Func, wanted *model.Type, member string)
 				for _, init := range part.Funcs {
 					for i := range init.Params {
 						if init.Init && init.Params[i].Name == member {
-							if arg := argument(e, init, i); arg != nil {
+							if arg := Argument(e, init, i); arg != nil {
 								return arg
 							}
 						}

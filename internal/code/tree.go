@@ -228,6 +228,9 @@ func (p *Program) genericsOf(c *Class) []string {
 	return p.GenericsOf(c.Name)
 }
 
+// FuncsOf are the functions of a name.
+func (p *Program) FuncsOf(name string) []*Func { return p.funcs[name] }
+
 // AddClass adds a class with its functions and properties.
 func (p *Program) AddClass(c *Class) {
 	p.Classes[c.Name] = append(p.Classes[c.Name], c)

@@ -223,6 +223,65 @@ func TestCodeComputes(t *testing.T) {
 				while !list.isAtEnd { found.append(try list.decode(Int.self)) }
 				all = found`),
 			[][2]string{{`{"all":[1]}`, `null`}}},
+		{"helpers and extensions that read a dictionary",
+			`extension Dictionary where Key == String, Value == Any {
+				func text(_ key: String) -> String? { self[key] as? String }
+				func text(_ key: String, or other: String) -> String { return self[key] as? String ?? other }
+				func whole(_ key: String) -> Int {
+					if let n = self[key] as? Int { return n }
+					if let t = self[key] as? String { return Int(t) ?? 0 }
+					return 0
+				}
+				func value<T>(_ key: String, as type: T.Type) -> T? { self[key] as? T }
+				func get<T>(_ key: String) -> T? { return self[key] as? T }
+				func inner(_ key: String) -> [String: Any]? { self[key] as? [String: Any] }
+			}
+			func firstOf(_ map: [String: Any], _ one: String, _ other: String) -> Bool {
+				guard let found = map[one] as? Bool else { return map[other] as? Bool ?? false }
+				return found
+			}
+			struct M { let code: String; let name: String?; let n: Int; let open: Bool; let depth: Double?; let port: String?
+			init?(json: [String: Any]) {
+				guard let code = json.text("code") else { return nil }
+				self.code = code
+				name = json.get("name") ?? "none"
+				n = json.whole("n")
+				open = firstOf(json, "open", "isOpen")
+				depth = json.value("depth", as: Double.self)
+				port = M.portOf(json)
+			}
+			private static func portOf(_ map: [String: Any]) -> String? { (map["port"] as? [String: Any])?["name"] as? String }
+			}
+			func load(x: Data) throws -> M? { M(json: try JSONSerialization.jsonObject(with: x) as! [String: Any]) }`,
+			[][2]string{
+				{`{"code":"a","n":"7","isOpen":true,"depth":2,"port":{"name":"x"}}`, `{"code":"a","name":"none","n":7,"open":true,"depth":2.0,"port":"x"}`},
+				{`{"code":"a","n":3,"open":false,"isOpen":true,"name":"b"}`, `{"code":"a","name":"b","n":3,"open":false,"depth":null,"port":null}`},
+				{`{"code":7}`, `null`},
+			}},
+		{"an extension of a container",
+			`extension KeyedDecodingContainer {
+				func wholeNumber(forKey key: Key) throws -> Int {
+					if let n = try? decode(Int.self, forKey: key) { return n }
+					return Int(try decode(String.self, forKey: key)) ?? -1
+				}
+				func lenient<T: Decodable>(_ type: T.Type, forKey key: Key) -> T? { return try? decode(type, forKey: key) }
+				func orElse<T: Decodable>(_ type: T.Type, forKey key: Key) -> T? { (try? self.decode(T.self, forKey: key)) }
+			}
+			` + keyed("let n: Int; let s: String?", "n, s", `
+				n = try c.wholeNumber(forKey: .n)
+				s = c.orElse(String.self, forKey: .s) ?? c.lenient(String.self, forKey: .s)`),
+			[][2]string{
+				{`{"n":5,"s":"x"}`, `{"n":5,"s":"x"}`},
+				{`{"n":"6","s":1}`, `{"n":6,"s":null}`},
+				{`{"n":true}`, `typeMismatch at $.n: String: Expected to decode String but found bool instead.`},
+				{`{}`, `keyNotFound at $: n`},
+			}},
+		{"a helper that more than one function may be", `extension Dictionary where Key == String, Value == Any { func text(_ key: String) -> String? { self[key] as? String } }
+			extension Dictionary where Key == String { func text(_ key: String) -> String? { nil } }
+			struct M { let code: String?
+			init(json: [String: Any]) { code = json.text("code") } }
+			func load(x: Data) throws -> M { M(json: try JSONSerialization.jsonObject(with: x) as! [String: Any]) }`,
+			[][2]string{{`{"code":"a"}`, `{}`}}},
 		{"what reads a parsed object",
 			`struct M { let code: String; let n: Int; let tags: [String]; let port: String?; let any: Any?
 			init?(json: [String: Any]) {

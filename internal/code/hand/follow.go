@@ -40,11 +40,13 @@ func Wrap(path []*model.Expr, inner *model.Expr) *model.Expr {
 	return inner
 }
 
-// Binding is what a name stands for: a part of the document, a value, or the key in a loop over all keys.
+// Binding is what a name stands for: a part of the document, a value, the key in a loop over all keys, or a
+// type.
 type Binding struct {
 	Part  *Part
 	Value *model.Expr
 	IsKey bool
+	Type  *model.Type // of a name that stands for a type
 }
 
 // Vocabulary is what a library and its language mean.
@@ -71,6 +73,8 @@ type Vocabulary interface {
 	Thrown(f *Follower, e *code.Expr) string
 	// Missing is what a log shows where there must be a value and is none.
 	Missing() string
+	// Called is the function of the app that a call is of, nil for none that is found.
+	Called(f *Follower, e *code.Expr) *Callee
 	// Self is the word for the instance.
 	Self() string
 }
@@ -94,19 +98,13 @@ type Follower struct {
 	Words  Vocabulary
 	Fields map[string]*model.Field // the stored properties
 	File   File
-	Yields bool                               // the code is a closure that returns the value
-	Called func(e *code.Expr) (*Callee, bool) // the app's own function that is called, nil for none
+	Yields bool // the code is a closure that returns the value
 
 	names   map[string]Binding
-	depth   int // of blocks inside each other
-	inlined int // how many functions are followed into each other
-}
-
-// Callee is a function of the app with what is needed to follow it.
-type Callee struct {
-	Func  *code.Func
-	File  File
-	Words Vocabulary
+	types   map[string]*model.Type // what the type parameters of a function stand for that is followed into
+	want    *model.Type            // what the value that is asked for next is expected to be of, nil where nothing says
+	depth   int                    // of blocks inside each other
+	inlined int                    // how many functions are followed into each other
 }
 
 // Lost ends the following of a whole function.
@@ -322,6 +320,7 @@ func (f *Follower) assign(s *code.Stmt) ([]model.Step, error) {
 	case s.Name == self && s.Of == nil:
 		return f.steps(s.From, model.SelfField, f.Value(s.Value)), nil
 	case f.Fields[s.Name] != nil && (ofSelf || !local || bound.Value != nil):
+		f.want = f.Fields[s.Name].Type
 		value := f.Value(s.Value)
 		f.names[s.Name] = Binding{Value: value}
 		return f.steps(s.From, s.Name, value), nil
@@ -354,6 +353,7 @@ func (f *Follower) local(s *code.Stmt) ([]model.Step, error) {
 		p.Asked = true
 		return f.steps(s.From, "", p.At(holds)), nil
 	}
+	f.want = s.Type
 	value := f.Value(s.Value)
 	if value.Op == model.OpConst {
 		f.Words.Typed(value, s.Type)

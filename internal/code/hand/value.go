@@ -38,6 +38,8 @@ func (f *Follower) missing(e *code.Expr) string {
 }
 
 func (f *Follower) valueOf(e *code.Expr) *model.Expr {
+	want := f.want
+	f.want = nil
 	if l := f.Words.Constant(f, e); l != nil {
 		return &model.Expr{Op: model.OpConst, Value: l}
 	}
@@ -71,6 +73,7 @@ func (f *Follower) valueOf(e *code.Expr) *model.Expr {
 		case len(e.Args) != 2:
 			return nil
 		case len(e.Body) == 0:
+			f.want = want
 			return &model.Expr{Op: model.OpElse, Args: []*model.Expr{f.Value(e.Args[0]), f.Value(e.Args[1])}}
 		}
 		return &model.Expr{Op: model.OpIf, Args: []*model.Expr{f.Value(e.Body[0].Value), f.Value(e.Args[0]), f.Value(e.Args[1])}}
@@ -80,7 +83,13 @@ func (f *Follower) valueOf(e *code.Expr) *model.Expr {
 		}
 		return nil
 	}
-	return f.Words.Value(f, e)
+	v := f.Words.Value(f, e)
+	if v == nil && e.Op == code.Call {
+		if c := f.Words.Called(f, e); c != nil {
+			return f.inline(e, c, want)
+		}
+	}
+	return v
 }
 
 // Function is a call of a function that the library's folder defines.

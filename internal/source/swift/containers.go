@@ -29,7 +29,7 @@ func (v *vocabulary) Part(f *hand.Follower, e *code.Expr) (hand.Part, bool) {
 		}
 		return none, false
 	case code.As:
-		if isJSONMap(e.Type) { // map["key"] as? [String: Any]
+		if isJSONMap(f.Type(e.Type)) { // map["key"] as? [String: Any]
 			if path, ok := v.mapPath(f, e.Args[0]); ok {
 				return hand.Part{Kind: jsonMap, Path: path}, true
 			}
@@ -104,7 +104,7 @@ func (v *vocabulary) level(f *hand.Follower, receiver *code.Expr, p hand.Part, k
 	}
 	switch p.Kind {
 	case model.Keyed:
-		if name, ok := keyOf(key, p); ok {
+		if name, ok := keyOf(f, key, p); ok {
 			return &model.Expr{Op: model.OpAt, Key: name, Container: asked}
 		}
 	case model.Unkeyed:
@@ -177,10 +177,15 @@ func codingKeys(d *typeDecl) map[string]string {
 
 // keyOf is the name on the wire that a key expression stands for: .case, Keys.case,
 // Keys(stringValue: "name")!.
-func keyOf(e *code.Expr, p hand.Part) (string, bool) {
+func keyOf(f *hand.Follower, e *code.Expr, p hand.Part) (string, bool) {
 	switch {
 	case e == nil:
 		return "", false
+	case e.Op == code.Name: // that a helper was given
+		if b, ok := f.Bound(e.Text); ok && b.Value != nil && b.Value.Op == model.OpConst && b.Value.Value.Kind == model.CaseLiteral {
+			key, ok := p.Keys[b.Value.Value.Text]
+			return key, ok
+		}
 	case e.Op == code.Member:
 		key, ok := p.Keys[e.Text]
 		return key, ok
@@ -193,6 +198,19 @@ func keyOf(e *code.Expr, p hand.Part) (string, bool) {
 // isText says whether an expression is a string with nothing put into it.
 func isText(e *code.Expr) bool { return e.Op == code.Text && len(e.Args) == 0 }
 
+// text is the string that an expression is for certain: a literal, or what a helper was given.
+func text(f *hand.Follower, e *code.Expr) (string, bool) {
+	if isText(e) {
+		return e.Text, true
+	}
+	if e.Op == code.Name {
+		if b, ok := f.Bound(e.Text); ok && b.Value != nil && b.Value.Op == model.OpConst && b.Value.Value.Kind == model.StringLiteral {
+			return b.Value.Value.Text, true
+		}
+	}
+	return "", false
+}
+
 // isJSONMap says whether a type is [String: Any].
 func isJSONMap(t *model.Type) bool {
 	if t == nil {
@@ -204,14 +222,18 @@ func isJSONMap(t *model.Type) bool {
 
 // mapPath is how map["a"], or map["a"]?["b"], is reached, where map is [String: Any].
 func (v *vocabulary) mapPath(f *hand.Follower, e *code.Expr) ([]*model.Expr, bool) {
-	if e.Op != code.Index || len(e.Args) != 2 || !isText(e.Args[1]) {
+	if e.Op != code.Index || len(e.Args) != 2 {
+		return nil, false
+	}
+	key, ok := text(f, e.Args[1])
+	if !ok {
 		return nil, false
 	}
 	p, ok := v.Part(f, e.Args[0])
 	if !ok || p.Kind != jsonMap {
 		return nil, false
 	}
-	return p.Below(&model.Expr{Op: model.OpAtIf, Key: e.Args[1].Text, Lossy: true}), true
+	return p.Below(&model.Expr{Op: model.OpAtIf, Key: key, Lossy: true}), true
 }
 
 // Loop is what while !container.isAtEnd and for key in container.allKeys go over.
@@ -240,10 +262,28 @@ func (v *vocabulary) Loop(f *hand.Follower, s *code.Stmt) (hand.Loop, bool) {
 	return hand.Loop{}, false
 }
 
+// typeNamed is the type that an argument says, as it is written; nil where it says none.
+func typeNamed(f *hand.Follower, e *code.Expr) (t *model.Type, written string) {
+	switch e.Op {
+	case code.TypeOf:
+		if t = f.Type(e.Type); t == e.Type {
+			return t, strings.TrimSpace(e.Text)
+		}
+	case code.Name: // that a helper was given
+		if b, ok := f.Bound(e.Text); ok {
+			t = b.Type
+		}
+	}
+	if t == nil {
+		return nil, ""
+	}
+	return t, typeText(t)
+}
+
 // contained follows a call of a decoding container's method.
 func (v *vocabulary) contained(f *hand.Follower, e, receiver *code.Expr, p hand.Part, name string) *model.Expr {
 	if name == "contains" && p.Kind == model.Keyed && len(e.Args) == 2 {
-		if key, ok := keyOf(e.Args[1], p); ok {
+		if key, ok := keyOf(f, e.Args[1], p); ok {
 			return p.At(&model.Expr{Op: model.OpHas, Key: key})
 		}
 		return nil
@@ -258,11 +298,17 @@ func (v *vocabulary) contained(f *hand.Follower, e, receiver *code.Expr, p hand.
 		}
 		return nil
 	}
-	if name != "decode" && name != "decodeIfPresent" || len(e.Args) < 2 || e.Args[1].Op != code.TypeOf {
+	if name != "decode" && name != "decodeIfPresent" || len(e.Args) < 2 {
 		return nil
 	}
-	typ := e.Args[1].Type
-	decode := &model.Expr{Op: model.OpDecode, Type: typ, Declared: strings.TrimSpace(e.Args[1].Text), Pos: v.file.At(e.From)}
+	typ, written := typeNamed(f, e.Args[1])
+	if typ == nil {
+		return nil
+	}
+	if _, replaced := v.link.replaced[typ.Unwrapped().Name]; replaced && p.Kind == model.Keyed { // by a method of the app's own
+		return nil
+	}
+	decode := &model.Expr{Op: model.OpDecode, Type: typ, Declared: written, Pos: v.file.At(e.From)}
 	if p.Kind == model.Single {
 		return p.At(decode)
 	}

@@ -41,7 +41,15 @@ func (v *vocabulary) cast(f *hand.Follower, e *code.Expr) *model.Expr {
 	if !ok || e.Type == nil || len(e.Does.All()) > 0 && e.Does.All()[0] == code.Upcast {
 		return nil
 	}
-	return hand.Wrap(path, &model.Expr{Op: model.OpCast, Type: e.Type, Declared: e.Text, Pos: v.file.At(e.From)})
+	return hand.Wrap(path, &model.Expr{Op: model.OpCast, Type: f.Type(e.Type), Declared: declared(f, e), Pos: v.file.At(e.From)})
+}
+
+// declared is the type of a cast as it is written, or what its type parameter stands for.
+func declared(f *hand.Follower, e *code.Expr) string {
+	if t := f.Type(e.Type); t != e.Type {
+		return typeText(t)
+	}
+	return e.Text
 }
 
 // conversions are initialisers of the standard library and Foundation that make one value of another, by
@@ -61,6 +69,11 @@ func (v *vocabulary) call(f *hand.Follower, e *code.Expr) *model.Expr {
 	if receiver == nil {
 		if strings.HasPrefix(name, ".") {
 			return v.implicit(f, e, name[1:])
+		}
+		if b, ok := f.Bound("self"); ok && b.Part != nil && b.Part.Kind != jsonMap { // in an extension of a container
+			if made := v.contained(f, e, &code.Expr{Op: code.Name, Text: "self"}, *b.Part, name); made != nil {
+				return made
+			}
 		}
 		return v.initialiser(f, e, name)
 	}

@@ -33,6 +33,7 @@ type linker struct {
 	replaced map[string]replacement
 	// formatted are calls of date formatters in hand-written code.
 	formatted []formattedDate
+	helpers   helpers
 }
 
 type scopedAlias struct {
