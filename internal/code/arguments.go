@@ -38,8 +38,8 @@ func (f *follower) bindings(s site, fn *Func) bindings {
 			}
 		}
 	}
-	if expected := f.expected(s, 0); fn.Returns != nil && expected != nil {
-		unify(fn.Returns, expected, free, by)
+	if yields, expected := f.p.yields(fn), f.expected(s, 0); yields != nil && expected != nil {
+		unify(yields, expected, free, by)
 	}
 	if own := f.p.genericsOf(fn.Class); !fn.Init && len(own) > 0 { // of a generic class, by what the receiver is declared as
 		if callee := s.call.Args[0]; callee.Op == Member && len(callee.Args) > 0 {
@@ -90,6 +90,19 @@ func Argument(call *Expr, fn *Func, param int) *Expr {
 		place++
 	}
 	return nil
+}
+
+// yields is the type of what a function returns, of an initialiser that of an instance, with the type
+// parameters that an extension does not repeat; nil for nothing.
+func (p *Program) yields(fn *Func) *model.Type {
+	if !fn.Init || fn.Class == nil || fn.Returns != nil && len(fn.Returns.Args) > 0 {
+		return fn.Returns
+	}
+	t := &model.Type{Kind: model.Named, Name: fn.Class.Name}
+	for _, g := range p.genericsOf(fn.Class) {
+		t.Args = append(t.Args, &model.Type{Kind: model.Named, Name: g})
+	}
+	return t
 }
 
 // byLabel says whether a call gives a parameter by its label.

@@ -11,7 +11,7 @@ import (
 // calls asks those that call a function what some names stand for, and says whether any knows it.
 func (f *follower) calls(d demand, fn *Func, free []string) (any bool) {
 	f.load(fn.Name)
-	for _, s := range slices.Clone(f.p.calls[fn.Name]) {
+	for _, s := range f.callsOf(fn) {
 		if s.in == d.fn || s.in == fn || !f.p.mayCall(s, fn) {
 			continue
 		}
@@ -29,6 +29,53 @@ func (f *follower) calls(d demand, fn *Func, free []string) (any bool) {
 		f.step(next, s.in, f.p.bind(d.typ, by), f.p.handedPath(d.path, s, fn), model.Through{Name: s.in.Name, Pos: s.call.Pos})
 	}
 	return any
+}
+
+// callsOf are the calls that may be of a function by its name; of an initialiser those too that name its
+// class by what they are expected to yield.
+func (f *follower) callsOf(fn *Func) []site {
+	all := slices.Clone(f.p.calls[fn.Name])
+	if init := f.p.words.Init; fn.Init && fn.Class != nil && init != "" {
+		for _, s := range f.p.calls[init] {
+			callee := s.call.Args[0]
+			if len(callee.Args) > 0 && callee.Args[0].Op == Name && callee.Args[0].Text == fn.Class.Name ||
+				callee.Op == Member && len(callee.Args) == 0 && s.expected != nil && last(s.expected.Unwrapped().Name) == fn.Class.Name {
+				all = append(all, s)
+			}
+		}
+	}
+	if fn.Name == f.p.words.Invoke && fn.Class != nil && fn.Name != "" { // client(path) calls client.invoke(path)
+		f.load(fn.Class.Name)
+		for _, name := range f.p.instancesNamed(fn.Class.Name) {
+			for _, s := range f.p.calls[name] {
+				if s.call.Args[0].Op == Name {
+					all = append(all, s)
+				}
+			}
+		}
+	}
+	return all
+}
+
+// instancesNamed are the names of the properties and parameters that hold an instance of a class.
+func (p *Program) instancesNamed(class string) (all []string) {
+	note := func(name string, t *model.Type, made *Expr) {
+		holds := t != nil && last(t.Unwrapped().Name) == class || made != nil && made.Op == Call && called(made) == class
+		if holds && !slices.Contains(all, name) {
+			all = append(all, name)
+		}
+	}
+	for _, name := range slices.Sorted(maps.Keys(p.props)) {
+		for _, prop := range p.props[name] {
+			note(name, prop.Type, prop.Value)
+		}
+	}
+	for _, fn := range p.Funcs {
+		for i := range fn.Params {
+			note(fn.Params[i].Name, fn.Params[i].Type, nil)
+		}
+	}
+	return all
 }
 
 // step goes on from a function to one that leads to it.
@@ -127,7 +174,7 @@ func (f *follower) instances(d demand, free []string) (any bool) {
 				}
 				if by.has(free) {
 					any = true
-					f.step(d, &Func{Name: sub.Name, Class: sub}, f.p.bind(d.typ, by), nil, model.Through{Name: sub.Name, Pos: sub.Pos})
+					f.step(d, &Func{Name: sub.Name, Class: sub}, f.p.bind(d.typ, by), f.p.below(d.path, c, sub), model.Through{Name: sub.Name, Pos: sub.Pos})
 				}
 			}
 		}
@@ -157,7 +204,7 @@ func (p *Program) mayCall(s site, fn *Func) bool {
 		}
 	}
 	callee := s.call.Args[0]
-	if fn.Class == nil || fn.Init {
+	if fn.Class == nil || fn.Init || callee.Op == Name && callee.Text != fn.Name { // by the name of an instance
 		return true
 	}
 	if callee.Op == Name {

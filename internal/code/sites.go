@@ -125,6 +125,9 @@ func (w *walker) expr(e *Expr, expected *model.Type) {
 		}
 		return
 	case Lambda:
+		if expected != nil && expected.Kind == model.Opaque && len(expected.Args) == 2 { // a function's type
+			expected = expected.Args[1]
+		}
 		w.body(e.Body, expected, expected)
 		return
 	case Member: // what .value and .await() are of is expected to hold it

@@ -177,6 +177,7 @@ type Class struct {
 	Funcs []*Func
 	// Cases are the constants of an enum with what each is made of, nil for nothing.
 	Cases map[string]*Expr
+	Super *Expr  // the call by which it is made as what it extends, where that stands at its head
 	Outer *Class // that it is declared in, nil for none
 	File  string
 	Pos   model.Pos

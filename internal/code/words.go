@@ -3,8 +3,11 @@ package code
 // Words are what a language and its libraries call the things that the follower must know of. Its reader
 // hands them over; the follower knows none by itself.
 type Words struct {
-	Self string // an instance as its own code calls it
-	Init string // what makes an instance of the type that is wanted, ".init", "" for nothing
+	Self  string // an instance as its own code calls it
+	Super string // the class above
+	// Invoke is the method that is called where an instance is called by its own name, "" for none.
+	Invoke string
+	Init   string // what makes an instance of the type that is wanted, ".init", "" for nothing
 	// Raw is the member by which a constant of an enum is the value that it stands for, "" for none.
 	Raw string
 	// Meta is what stands behind the name of a type in that of its own type, ".Type", "" for nothing.

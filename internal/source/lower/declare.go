@@ -247,7 +247,8 @@ func (r *reader) supers(end int, d *code.Class) {
 		}
 		d.Supers = append(d.Supers, t)
 		if r.Is("(") && r.kotlin() {
-			r.Jump()
+			d.Super = &code.Expr{Op: code.Call, Args: []*code.Expr{{Op: code.Name, Text: lastName(t.Name)}}}
+			r.arguments(d.Super)
 		}
 		if r.Is("by") && r.kotlin() {
 			r.Advance()
@@ -494,7 +495,8 @@ func (r *reader) property(end int, c *code.Class, static bool) {
 		p.Value = r.expr(end)
 	case r.kotlin() && r.Is("by"):
 		r.Advance()
-		if e := r.expr(end); e.Op == code.Call && len(e.Args) > 1 && e.Args[len(e.Args)-1].Op == code.Lambda { // lazy { … }
+		p.Value = r.expr(end)
+		if e := p.Value; e.Op == code.Call && len(e.Args) > 1 && e.Args[len(e.Args)-1].Op == code.Lambda { // lazy { … }
 			p.Value = lastValue(e.Args[len(e.Args)-1].Body)
 		}
 	case r.swift() && r.Is("{") && r.I < end:

@@ -544,24 +544,25 @@ func (r *reader) lambda() *code.Expr {
 	r.Advance()
 	if body := r.closureBody(shut); body > 0 {
 		var takes []*model.Type
+		typed := false
 		if r.Is("[") {
 			r.Jump()
 		}
 		r.Accept("(")
 		for named := true; r.I < body; {
 			if r.Kind() == scan.Ident && named {
-				e.Labels = append(e.Labels, r.Text())
+				e.Labels, takes = append(e.Labels, r.Text()), append(takes, code.Nothing)
 			}
 			if named = r.Is(","); r.Kind() == scan.Ident && r.Ahead(1, ":") {
 				r.I += 2
-				if t := r.typ(); t != nil {
-					takes = append(takes, t)
+				if t := r.typ(); t != nil && len(takes) > 0 {
+					takes[len(takes)-1], typed = t, true
 				}
 				continue
 			}
 			r.Advance()
 		}
-		if len(takes) > 0 {
+		if typed {
 			e.Type = code.FunctionType(takes, nil)
 		}
 		r.I = body

@@ -4,7 +4,7 @@ import "vetta/internal/code"
 
 // swiftWords are those of Swift, Foundation and what apps use beside them.
 var swiftWords = &code.Words{
-	Self: "self", Init: "init", Raw: "rawValue", Meta: ".Type", Decoder: "decoder",
+	Self: "self", Super: "super", Init: "init", Raw: "rawValue", Meta: ".Type", Decoder: "decoder",
 	Alone:  []string{"shared", "default"},
 	Yields: []string{"run", "async", "sync", "perform", "defer", "Result", "Task"},
 	Each:   []string{"map", "compactMap"},
@@ -14,7 +14,7 @@ var swiftWords = &code.Words{
 
 // jvmWords are those of Java, Kotlin and the libraries by which their apps decode and wait.
 var jvmWords = &code.Words{
-	Self:    "this",
+	Self: "this", Super: "super", Invoke: "invoke",
 	Types:   []string{"Class", "KClass", "TypeToken", "TypeReference", "ParameterizedTypeReference", "KType"},
 	AnyType: []string{"Type", "JavaType", "Class", "KClass", "KType", "TypeToken", "TypeReference"},
 	ByClass: []string{"Class", "KClass"},
