@@ -153,6 +153,8 @@ func (w *walker) expr(e *Expr, expected *model.Type) {
 			switch {
 			case a.Op == Lambda && i == len(e.Args)-2:
 				t, inner.closure, inner.lambda, inner.around = w.p.yielded(called(e), expected), e, a, expected
+			case a.Op == Lambda && e.Labels[i] != "":
+				inner.closure, inner.lambda = e, a
 			case slices.Contains(w.p.words.Hands, called(e)) && w.around != nil:
 				t = held(w.around)
 			}

@@ -64,14 +64,20 @@ func (p *Program) typeOf(e *Expr, in *Func, wanted *model.Type, depth int) *mode
 		}
 		name := called(e)
 		class := ""
+		var of *model.Type // with its type arguments, where those are written
 		if callee := e.Args[0]; callee.Op == Member && len(callee.Args) == 0 && wanted != nil {
 			class = last(wanted.Unwrapped().Name)
 		} else if callee.Op == Member && len(callee.Args) > 0 {
 			if t := p.typeOf(callee.Args[0], in, nil, depth+1); t != nil {
-				class = last(t.Unwrapped().Name)
+				class, of = last(t.Unwrapped().Name), t
 			}
 		} else if in.Class != nil {
 			class = in.Class.Name
+		}
+		for _, c := range p.Classes[class] {
+			if _, ok := c.Cases[name]; ok && of != nil {
+				return of
+			}
 		}
 		for _, fn := range p.funcs[name] {
 			if fn.Returns != nil && (fn.Class == nil && class == "" || fn.Class != nil && fn.Class.Name == class) {

@@ -180,7 +180,28 @@ func (r *reader) declareClass(end int, outer *code.Class) {
 		r.I = shut
 		r.Advance()
 	}
+	if kind == "struct" && r.swift() {
+		r.memberwise(d)
+	}
 	r.program.AddClass(d)
+}
+
+// memberwise gives a struct of Swift without an initialiser the one that the compiler writes.
+func (r *reader) memberwise(d *code.Class) {
+	f := &code.Func{Name: d.Name, Returns: classType(d), File: r.F.Name, Pos: d.Pos, Init: true}
+	for _, own := range d.Funcs {
+		if own.Init {
+			return
+		}
+	}
+	for _, p := range d.Props {
+		if !p.Static && p.Get == nil && p.Type != nil {
+			f.Params = append(f.Params, code.Param{Label: p.Name, Name: p.Name, Type: p.Type, Default: p.Value})
+		}
+	}
+	if len(f.Params) > 0 {
+		d.Funcs = append(d.Funcs, f)
+	}
 }
 
 // constants reads those of an enum of Java or Kotlin: each makes an instance.
