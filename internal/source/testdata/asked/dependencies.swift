@@ -25,7 +25,7 @@ final class AF1 {
 struct Piers {
     let api: AF1
     func all() async throws -> [Pier] { try await api.get("v9/piers") }     // asks [Pier] v9/piers by keys convertFromSnakeCase
-    func plain() async throws -> Pier { try await api.get("v9/pier", decoder: JSONDecoder()) }     // asks Pier v9/pier by
+    func plain() async throws -> Pier { try await api.get("v9/pier", decoder: JSONDecoder()) }     // asks Pier v9/pier
     func ferry() { api.upload("v9/ferry", of: Ferry.self) { print($0) } }     // asks Ferry v9/ferry by keys convertFromSnakeCase
 }
 // closures stored in a struct of dependencies
