@@ -8,7 +8,7 @@ import (
 	"testing"
 )
 
-var update = flag.Bool("update", false, "write what the program says of the demo into testdata/demo")
+var update = flag.Bool("update", false, "write what the program says into the files of testdata")
 
 // TestDemoOutputs holds what each command says of the demo to what was read and found
 // good (testdata/demo). After a change that is meant: go test ./internal/cli -update, and
@@ -32,33 +32,62 @@ func TestDemoOutputs(t *testing.T) {
 		{"trial-swift.json", 1, []string{"trial", "saltmere/App", "saltmere/captures/pass-SP-0105.json", "saltmere/captures/sailings-2026-03-16.json", "-format", "json"}},
 	} {
 		t.Run(c.file, func(t *testing.T) {
-			r := p.run(c.args...).exits(c.code)
-			path := filepath.Join("testdata", "demo", c.file)
-			if *update {
-				if err := os.MkdirAll(filepath.Dir(path), 0o755); err != nil {
-					t.Fatal(err)
-				}
-				if err := os.WriteFile(path, []byte(r.out), 0o644); err != nil {
-					t.Fatal(err)
-				}
-			}
-			want, err := os.ReadFile(path)
+			golden(t, filepath.Join("demo", c.file), p.run(c.args...).exits(c.code).out)
+		})
+	}
+}
+
+// TestAskedOutputs holds how models tells the way of every call of the apps that show one way of asking each
+// (internal/source/testdata/asked): through which functions, from which path, and why one is lost.
+func TestAskedOutputs(t *testing.T) {
+	apps, _ := filepath.Glob("../source/testdata/asked/*")
+	if len(apps) == 0 {
+		t.Fatal("no apps")
+	}
+	for _, app := range apps {
+		name := filepath.Base(app)
+		t.Run(name, func(t *testing.T) {
+			text, err := os.ReadFile(app)
 			if err != nil {
 				t.Fatal(err)
 			}
-			got, wanted := strings.Split(r.out, "\n"), strings.Split(string(want), "\n")
-			for i := range max(len(got), len(wanted)) {
-				g, w := "", ""
-				if i < len(got) {
-					g = got[i]
-				}
-				if i < len(wanted) {
-					w = wanted[i]
-				}
-				if g != w {
-					t.Fatalf("line %d\n got %s\nwant %s", i+1, g, w)
-				}
+			out := newProject(t, files{name: string(text)}).run("models", name).exits(0).out
+			_, asked, ok := strings.Cut(out, "\nDecoded\n")
+			if !ok {
+				t.Fatalf("nothing is decoded:\n%s", out)
 			}
+			golden(t, filepath.Join("asked", name+".txt"), asked)
 		})
+	}
+}
+
+// golden compares what the program said with a file of testdata, line by line, or writes that.
+func golden(t *testing.T, file, got string) {
+	t.Helper()
+	path := filepath.Join("testdata", file)
+	if *update {
+		if err := os.MkdirAll(filepath.Dir(path), 0o755); err != nil {
+			t.Fatal(err)
+		}
+		if err := os.WriteFile(path, []byte(got), 0o644); err != nil {
+			t.Fatal(err)
+		}
+	}
+	want, err := os.ReadFile(path)
+	if err != nil {
+		t.Fatal(err)
+	}
+	lines, wanted := strings.Split(got, "\n"), strings.Split(string(want), "\n")
+	for i := range max(len(lines), len(wanted)) {
+		g, w := "", ""
+		if i < len(lines) {
+			g = lines[i]
+		}
+		if i < len(wanted) {
+			w = wanted[i]
+		}
+		if g != w {
+			t.Fatalf("line %d\n got %s\nwant %s", i+1, g, w)
+		}
 	}
 }
