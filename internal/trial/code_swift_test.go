@@ -223,6 +223,22 @@ func TestCodeComputes(t *testing.T) {
 				while !list.isAtEnd { found.append(try list.decode(Int.self)) }
 				all = found`),
 			[][2]string{{`{"all":[1]}`, `null`}}},
+		{"values of an NSNumber",
+			`struct M { let a: Int64?; let b: Double; let c: Bool; let d: Int
+			init?(json: [String: Any]) {
+				a = (json["a"] as? NSNumber)?.int64Value
+				b = (json["b"] as? NSNumber)?.doubleValue ?? -1
+				c = (json["c"] as! NSNumber).boolValue
+				guard let n = json["d"] as? NSNumber else { return nil }
+				d = n.intValue
+			} }
+			func load(x: Data) throws -> M? { M(json: try JSONSerialization.jsonObject(with: x) as! [String: Any]) }`,
+			[][2]string{
+				{`{"a":9007199254740993,"b":2,"c":1,"d":1.5}`, `{"a":9007199254740993,"b":2.0,"c":true,"d":1}`},
+				{`{"a":"1","b":true,"c":false,"d":-2}`, `{"a":null,"b":1.0,"c":false,"d":-2}`},
+				{`{"c":0,"d":"1"}`, `null`},
+				{`{"c":"x","d":1}`, `Could not cast value to NSNumber at $: `},
+			}},
 		{"helpers and extensions that read a dictionary",
 			`extension Dictionary where Key == String, Value == Any {
 				func text(_ key: String) -> String? { self[key] as? String }

@@ -2,6 +2,8 @@ package foundation
 
 import (
 	"fmt"
+	"math"
+	"strconv"
 	"strings"
 
 	"vetta/internal/decoder"
@@ -119,6 +121,17 @@ func castScalar(name string) func(*wire.Value) decoder.Verdict {
 	switch {
 	case name == "Any":
 		return func(v *wire.Value) decoder.Verdict { return decoder.Verdict{Seen: anyValue(v)} }
+	case name == "NSNumber" || numberValues[strings.TrimPrefix(name, "NSNumber.")]:
+		return func(v *wire.Value) decoder.Verdict {
+			lit, ok := number(v)
+			switch {
+			case !ok:
+				return decoder.Verdict{Err: fail(v.Kind)}
+			case name == "NSNumber":
+				return decoder.Verdict{Seen: anyValue(v)}
+			}
+			return numberValue(lit, strings.TrimPrefix(name, "NSNumber."))
+		}
 	case name == "String":
 		return func(v *wire.Value) decoder.Verdict {
 			if v.Kind != wire.String {
@@ -168,4 +181,33 @@ func castScalar(name string) func(*wire.Value) decoder.Verdict {
 		}
 	}
 	return nil
+}
+
+// numberValues are the properties of an NSNumber that make another number of it.
+var numberValues = map[string]bool{"intValue": true, "int64Value": true, "doubleValue": true, "boolValue": true}
+
+// numberValue is such a property of a number: a whole one is cut off behind the point (as measured), and
+// what is beyond its range is not told.
+func numberValue(lit, property string) decoder.Verdict {
+	f, _ := floatOf(lit, 64)
+	switch property {
+	case "doubleValue":
+		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenFloat, Text: FloatText(f, 64)}, Loss: lossIf(losesDigits(lit, f, 64))}
+	case "boolValue":
+		return decoder.Verdict{Seen: decoder.Bool(f != 0), Loss: lossIf(f != 0 && f != 1)}
+	}
+	if n, exact := integerOf(lit, integers["Int64"]); n != nil && exact {
+		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenInt, Text: n.String()}}
+	}
+	if whole := math.Trunc(f); math.Abs(whole) < 1<<53 {
+		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenInt, Text: strconv.FormatInt(int64(whole), 10)}, Loss: decoder.LostDigits}
+	}
+	return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
+}
+
+func lossIf(lost bool) decoder.Loss {
+	if lost {
+		return decoder.LostDigits
+	}
+	return decoder.NoLoss
 }

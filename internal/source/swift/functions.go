@@ -29,8 +29,33 @@ func (v *vocabulary) member(f *hand.Follower, e *code.Expr) *model.Expr {
 			return c
 		}
 	}
-	if len(e.Args) > 0 && properties[e.Text] {
+	switch {
+	case len(e.Args) == 0:
+	case properties[e.Text]:
 		return hand.Function("."+e.Text, f.Value(e.Args[0]))
+	case numberValues[e.Text]:
+		return ofNumber(f.Value(e.Args[0]), e.Text)
+	}
+	return nil
+}
+
+// numberValues are the properties of an NSNumber that make another number of it.
+var numberValues = map[string]bool{"intValue": true, "int64Value": true, "doubleValue": true, "boolValue": true}
+
+// ofNumber is a property of what was cast to NSNumber, nil where it is of something else.
+func ofNumber(e *model.Expr, property string) *model.Expr {
+	made := *e
+	switch {
+	case e.Op == model.OpCast && e.Type != nil && e.Type.Unwrapped().Name == "NSNumber":
+		made.Type, made.Declared = &model.Type{Kind: model.Named, Name: "NSNumber." + property}, e.Declared+"."+property
+		return &made
+	case e.Op == model.OpAtIf || e.Op == model.OpElse && e.Args[1].Op == model.OpFail:
+		inner := ofNumber(e.Args[0], property)
+		if inner == nil {
+			return nil
+		}
+		made.Args = append([]*model.Expr{inner}, e.Args[1:]...)
+		return &made
 	}
 	return nil
 }
