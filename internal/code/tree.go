@@ -19,7 +19,7 @@ const (
 	TypeOf            // a type as a value: Type, written as Text
 	As                // Args[0] cast to Type, written as Text: nothing where it is none, unless Does says otherwise
 	Plus              // Args[0] + Args[1]
-	Choice            // one of Args: by what Body begins with, or the second where the first is nothing
+	Choice            // one of Args: by what Body begins with, which may be the statement that they are branches of; or the second where the first is nothing
 	Lambda            // Body, with Labels for the names of its parameters
 	Number            // Text
 	List              // Args
@@ -66,16 +66,18 @@ const (
 	Attempted                   // where it throws there is none
 	Assured                     // it must not throw
 	Upcast                      // a cast that needs no look at the value
+	Thrown                      // it is thrown
+	Returned                    // it is returned
 )
 
 // Effects are some of them, one after the other.
 type Effects uint32
 
-const effectBits = 3
+const effectBits = 4
 
 // With is effects with one behind them.
 func (e Effects) With(last Effect) Effects {
-	for shift := 0; shift < 30; shift += effectBits {
+	for shift := 0; shift < 32; shift += effectBits {
 		if e>>shift&(1<<effectBits-1) == 0 {
 			return e | Effects(last)<<shift
 		}
@@ -122,7 +124,7 @@ const (
 	Catch
 	Defer
 	Throw    // a Do: Value
-	Jump     // a Do: break or continue
+	Jump     // a Do: break or continue, as Name has it
 	Local    // a function inside another
 	Compound // an Assign: with what the name stood for before
 )
@@ -135,7 +137,8 @@ type Stmt struct {
 	// Heads is how many of Body are what a block runs by: a Let, which gives something a name, or a Block
 	// of a Value alone. -1 says that this is not told.
 	Heads int16
-	From  int32 // byte offset of its beginning
+	From  int32 // byte offsets of what it stands in
+	To    int32
 	Name  string
 	Of    *Expr // that an assigned name is a member of, or with no name what is assigned to; nil for none
 	Type  *model.Type

@@ -183,6 +183,12 @@ func (r *reader) ends() bool {
 func (r *reader) operand(end int) *code.Expr {
 	start := r.I
 	sign := ""
+	if (r.Operator("++") || r.Operator("--")) && !r.swift() {
+		e := &code.Expr{Op: code.Unary, Text: r.Text() + r.Text()}
+		r.I += 2
+		e.Args = []*code.Expr{r.operand(end)}
+		return r.span(e, start)
+	}
 	for r.I < end && r.Kind() == scan.Punct && (r.Is("-") || r.Is("!") || r.Is("~") || r.Is("&") || r.Is("*") || r.Is("+")) {
 		sign += r.Text()
 		r.Advance()
@@ -204,7 +210,7 @@ func (r *reader) operand(end int) *code.Expr {
 		return r.span(e, start)
 	}
 	for r.I < end && (r.Is("try") && r.swift() || r.Is("await") && r.swift() || r.Is("throw") || r.Is("return") && r.kotlin()) {
-		tries := r.Is("try")
+		tries, throws, returns := r.Is("try"), r.Is("throw"), r.Is("return")
 		r.Advance()
 		if tries {
 			does := code.Tried
@@ -220,6 +226,15 @@ func (r *reader) operand(end int) *code.Expr {
 		}
 		for r.kotlin() && r.Is("@") {
 			r.I += 2
+		}
+		if throws || returns {
+			does := code.Thrown
+			if returns {
+				does = code.Returned
+			}
+			e := r.expr(end)
+			e.Does = e.Does.With(does)
+			return e
 		}
 	}
 	if r.I >= end {
@@ -382,14 +397,17 @@ func (r *reader) bracketed(end int) *code.Expr {
 	shut := r.Shut()
 	if r.java() && r.F.Is(shut+1, "-") && r.F.Is(shut+2, ">") {
 		var takes []*model.Type
+		var names []string
 		for r.Advance(); r.I < shut; r.Accept(",") {
 			if t, next := r.Type(r.I); t != nil && r.F.KindAt(next) == scan.Ident && next < shut {
 				takes = append(takes, r.typ())
 			}
+			names = append(names, r.Text())
 			r.to(shut, ",")
 		}
 		r.I = shut + 3
 		e := r.arrowBody(end)
+		e.Labels = names
 		e.Type = code.FunctionType(takes, nil)
 		return e
 	}
@@ -427,7 +445,7 @@ func (r *reader) made(end int) *code.Expr {
 	if t == nil {
 		return &code.Expr{Op: code.Other}
 	}
-	e := &code.Expr{Op: code.Call, Args: []*code.Expr{{Op: code.Name, Text: lastName(t.Name), Pos: pos}}, Types: t.Args, Pos: pos}
+	e := &code.Expr{Op: code.Call, Args: []*code.Expr{{Op: code.Name, Text: lastName(t.Name), Pos: pos}}, Types: t.Args, Type: t, Pos: pos}
 	if r.Is("(") {
 		r.arguments(e)
 	}
@@ -514,7 +532,7 @@ func (r *reader) choice(end int) *code.Expr {
 	for first := true; r.I < end && r.Kind() == scan.Ident && (first || r.Is("else") || r.Is("catch") || r.Is("finally")); first = false {
 		all = append(all, r.blockStatement(end))
 	}
-	e := &code.Expr{Op: code.Choice}
+	e := &code.Expr{Op: code.Choice, Body: all}
 	for _, s := range all {
 		e.Args = append(e.Args, &code.Expr{Op: code.Lambda, Body: s.Body})
 	}
@@ -526,15 +544,20 @@ func (r *reader) arrow(end int) *code.Expr {
 	if !r.java() || !r.Ahead(1, "-") || !r.Ahead(2, ">") {
 		return nil
 	}
+	name := r.Text()
 	r.I += 3
-	return r.arrowBody(end)
+	e := r.arrowBody(end)
+	e.Labels = []string{name}
+	return e
 }
 
 func (r *reader) arrowBody(end int) *code.Expr {
 	if r.Is("{") {
 		return &code.Expr{Op: code.Lambda, Body: r.body()}
 	}
-	return &code.Expr{Op: code.Lambda, Body: []code.Stmt{{Op: code.Do, Value: r.expr(end)}}}
+	start := r.I
+	e := r.expr(end)
+	return &code.Expr{Op: code.Lambda, Body: []code.Stmt{{Op: code.Do, Value: e, From: r.F.TokenAt(start).Start, To: e.To}}}
 }
 
 // lambda reads a closure from its brace on.
@@ -657,6 +680,9 @@ func (r *reader) chain(end int, e *code.Expr, start int) *code.Expr {
 			r.Advance()
 			e = &code.Expr{Op: code.Index, Args: append([]*code.Expr{e}, r.list(shut)...)}
 			r.I = shut + 1
+		case (r.Operator("++") || r.Operator("--")) && !r.swift() && !r.Newline():
+			e = &code.Expr{Op: code.Unary, Text: r.Text() + r.Text(), Args: []*code.Expr{e}}
+			r.I += 2
 		case r.Operator("::") && !r.swift():
 			r.I += 2
 			r.Advance()

@@ -35,7 +35,7 @@ func (r *reader) whole(end int, all *[]code.Stmt) {
 		return
 	}
 	for i := n; i < len(*all); i++ {
-		(*all)[i].From = r.F.TokenAt(start).Start
+		(*all)[i].From, (*all)[i].To = r.F.TokenAt(start).Start, r.F.TokenAt(r.I-1).End
 	}
 	if last := &(*all)[len(*all)-1]; last.Op != code.Block && r.I < end && !r.Newline() && !r.Is(";") && !r.Is(",") && !r.Is("}") && !r.F.Is(r.I-1, ";") {
 		last.Torn = true
@@ -61,7 +61,7 @@ func (r *reader) statement(end int, all *[]code.Stmt) {
 		r.Advance()
 	case r.Is("{") && r.java():
 		*all = append(*all, code.Stmt{Op: code.Block, Body: r.body()})
-	case r.Is("return") || r.Is("yield") && r.java():
+	case r.Is("return") || r.Is("yield") && r.java() && !r.Ahead(1, "="):
 		r.Advance()
 		for r.Is("@") { // return@label
 			r.I += 2
@@ -87,7 +87,7 @@ func (r *reader) statement(end int, all *[]code.Stmt) {
 		r.Advance()
 		*all = append(*all, code.Stmt{Op: code.Do, Kind: code.Throw, Value: r.expr(end)})
 	case r.Is("break") || r.Is("continue") || r.Is("fallthrough"):
-		*all = append(*all, code.Stmt{Op: code.Do, Kind: code.Jump})
+		*all = append(*all, code.Stmt{Op: code.Do, Kind: code.Jump, Name: r.Text()})
 		r.Advance()
 		if r.Is("@") {
 			r.Advance()
@@ -112,15 +112,12 @@ func (r *reader) isTry() bool { return r.Is("try") && r.swift() }
 
 // atLabel says whether a case of a switch begins at the cursor.
 func (r *reader) atLabel() bool {
-	return r.Is("case") || r.Is("default") && (r.Ahead(1, ":") || r.Ahead(1, "-"))
+	return r.Is("case") && !r.kotlin() || r.Is("default") && (r.Ahead(1, ":") || r.Ahead(1, "-"))
 }
 
 // patterns are what stands between case and its colon, where that is values and nothing but; nil where it is
 // more. The cursor stays.
 func (r *reader) patterns(end int) *code.Expr {
-	if !r.swift() {
-		return nil
-	}
 	ahead := *r
 	all := &code.Expr{Op: code.List}
 	for word := ahead.Is("case"); ; {
@@ -129,12 +126,19 @@ func (r *reader) patterns(end int) *code.Expr {
 			if ahead.Is("let") || ahead.Is("var") || ahead.Is("is") {
 				return nil
 			}
-			all.Args = append(all.Args, ahead.expr(end))
+			at := ahead.I
+			if e := ahead.arrow(end); e != nil { // no lambda but a case and what it does
+				ahead.I = at
+				all.Args = append(all.Args, &code.Expr{Op: code.Name, Text: ahead.Text(), From: ahead.Tok().Start, To: ahead.Tok().End})
+				ahead.Advance()
+			} else {
+				all.Args = append(all.Args, ahead.expr(end))
+			}
 		}
 		if word && ahead.Is(",") {
 			continue
 		}
-		if !ahead.Is(":") {
+		if !ahead.Is(":") && !ahead.Operator("->") {
 			return nil
 		}
 		return all
@@ -212,9 +216,13 @@ func (r *reader) let(end int, all *[]code.Stmt) {
 
 // blockStatement reads a statement from a word of blockWords on: what it decides by, then its block or
 // its one statement.
-func (r *reader) blockStatement(end int) code.Stmt {
-	word := r.Text()
-	s := code.Stmt{Op: code.Block, Kind: kinds[word], From: r.Tok().Start}
+func (r *reader) blockStatement(end int) (s code.Stmt) {
+	word, start := r.Text(), r.I
+	s = code.Stmt{Op: code.Block, Kind: kinds[word]}
+	if word == "do" && !r.swift() {
+		s.Kind = code.Repeat
+	}
+	defer func() { s.From, s.To = r.F.TokenAt(start).Start, r.F.TokenAt(r.I-1).End }()
 	r.Advance()
 	if word == "else" && r.Is("if") {
 		s = r.blockStatement(end)
@@ -246,11 +254,16 @@ func (r *reader) blockStatement(end int) code.Stmt {
 		r.conditional = false
 	} else if r.Is("(") {
 		shut := r.Shut()
+		if word == "catch" {
+			s.Name = r.F.Text(r.I+1, shut)
+		}
 		r.Advance()
 		for r.I < shut {
 			start := r.I
 			if r.isLet() {
 				r.let(shut, &s.Body)
+			} else if word == "for" && r.kotlin() && r.element(shut, &s) {
+				break
 			} else {
 				s.Body = append(s.Body, code.Stmt{Op: code.Block, Value: r.expr(shut)})
 			}
@@ -268,10 +281,36 @@ func (r *reader) blockStatement(end int) code.Stmt {
 		s.Body = append(s.Body, r.branches()...)
 	case r.Is("{") && r.I < end:
 		s.Body = append(s.Body, r.body()...)
-	case r.I < end && !r.Is("}") && !r.swift():
-		r.statement(end, &s.Body)
+	case r.I < end && !r.Is("}") && !r.Is(";") && !r.swift():
+		r.whole(end, &s.Body)
+		for n := len(s.Body); r.Is("else") && r.I < end && (s.Body[n-1].Kind == code.If || s.Body[n-1].Kind == code.ElseIf); n = len(s.Body) { // the else of an if that is the one statement
+			r.whole(end, &s.Body)
+		}
+	}
+	if s.Kind == code.Repeat && !r.swift() && r.Is("while") && r.Ahead(1, "(") {
+		r.Advance()
+		r.Jump()
 	}
 	return s
+}
+
+// element reads the head of a loop of Kotlin, name in value, as a declaration.
+func (r *reader) element(shut int, s *code.Stmt) bool {
+	in := r.I + 1
+	if r.Kind() != scan.Ident || r.Ahead(1, ":") {
+		for ; in < shut && !r.F.Is(in, "in"); in++ {
+		}
+	}
+	if r.Kind() != scan.Ident || !r.F.Is(in, "in") {
+		return false
+	}
+	let := code.Stmt{Op: code.Let, Name: r.Text(), From: r.Tok().Start}
+	r.I = in + 1
+	let.Value = r.expr(shut)
+	let.To = r.F.TokenAt(shut - 1).End
+	let.Torn = r.I < shut
+	s.Body = append(s.Body, let)
+	return true
 }
 
 // kinds are what the words of blockWords begin.
@@ -285,7 +324,9 @@ func (r *reader) branches() (all []code.Stmt) {
 	shut := r.Shut()
 	for r.Advance(); r.I < shut; {
 		start := r.I
-		b := code.Stmt{Op: code.Block}
+		b := code.Stmt{Op: code.Block, Kind: code.Case, From: r.Tok().Start}
+		b.Value = r.conditions(shut)
+		b.Torn = b.Value == nil
 		for r.I < shut && !r.Operator("->") {
 			if r.Kind() == scan.Ident {
 				b.Name = r.F.Ident(r.I)
@@ -297,8 +338,9 @@ func (r *reader) branches() (all []code.Stmt) {
 			if r.Is("{") {
 				b.Body = r.body()
 			} else {
-				r.statement(shut, &b.Body)
+				r.whole(shut, &b.Body)
 			}
+			b.To = r.F.TokenAt(r.I - 1).End
 			all = append(all, b)
 		}
 		if r.I == start {
@@ -307,6 +349,28 @@ func (r *reader) branches() (all []code.Stmt) {
 	}
 	r.I = shut + 1
 	return all
+}
+
+// conditions are those of a branch of when, none of else; nil where they are more than values. The cursor stays.
+func (r *reader) conditions(end int) *code.Expr {
+	ahead := *r
+	all := &code.Expr{Op: code.List}
+	if ahead.Is("else") && ahead.Ahead(1, "-") {
+		return all
+	}
+	for {
+		if ahead.Is("is") || ahead.Is("in") || ahead.Is("!") && (ahead.Ahead(1, "is") || ahead.Ahead(1, "in")) {
+			return nil
+		}
+		all.Args = append(all.Args, ahead.expr(end))
+		if ahead.Accept(",") {
+			continue
+		}
+		if !ahead.Operator("->") {
+			return nil
+		}
+		return all
+	}
 }
 
 // plain reads an expression, or what is assigned to one.
