@@ -2421,8 +2421,8 @@ Gate  app/Gate.kt:4:7
 
   ignores   1 key sent and not read: lanes
 
-  unknown   label  app/Gate.kt:4:29: nothing is claimed about it: a call of Labels.translate (app/Gate.kt:9:5)
-  unknown   lanes  app/Gate.kt:4:48: nothing is claimed about it: a call of LaneReader (app/Gate.kt:9:53)
+  unknown   label  app/Gate.kt:4:29: nothing is claimed about it: a call of Labels.translate (app/Gate.kt:8:17)
+  unknown   lanes  app/Gate.kt:4:48: nothing is claimed about it: a call of LaneReader (app/Gate.kt:9:40)
 
 findings   1 breaks, 0 misreads, 1 ignores
 models     1 declared in 1 source file: 1 with findings, 0 clean, 0 without a response, 0 not judged
@@ -2432,8 +2432,8 @@ responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
   org.json by hand
   read by code that was followed
   id     Int        id  by code that was followed
-  label  String     -   in a way that is not followed: a call of Labels.translate (app/Gate.kt:9:5)
-  lanes  List<Int>  -   in a way that is not followed: a call of LaneReader (app/Gate.kt:9:53)
+  label  String     -   in a way that is not followed: a call of Labels.translate (app/Gate.kt:8:17)
+  lanes  List<Int>  -   in a way that is not followed: a call of LaneReader (app/Gate.kt:9:40)
 
 Decoded
   Gate  app/Gate.kt:9:12

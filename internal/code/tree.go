@@ -122,6 +122,7 @@ const (
 	Case   // of a Switch: Value is a List of the patterns, empty for all others
 	Try
 	Catch
+	Finally
 	Defer
 	Throw    // a Do: Value
 	Jump     // a Do: break or continue, as Name has it

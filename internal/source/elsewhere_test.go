@@ -121,7 +121,7 @@ Port orgjson: read(…) reads it by code that is not followed: it is made of sev
 `},
 		{"code that is not followed", "A.java", `class Port { String code; int n; Port(String c, int n) { code = c; this.n = n; } }
 class Screen { Port read(JSONObject o) throws JSONException { return new Port(Names.of(o.getString("code")), o.getInt("n")); } }`, `
-Port orgjson code?a call of Names.of (A.java:3:108) n=n
+Port orgjson code?a call of Names.of (A.java:3:79) n=n
 `},
 		{"what is made of no document", "A.java", `class Row { String title; Row(String t) { title = t; } }
 class Screen { int n; void read(JSONObject o) throws JSONException { n = o.getInt("n"); } Row row() { return new Row("x"); } }`, `

@@ -134,7 +134,7 @@ func TestUnfollowedKotlin(t *testing.T) {
 		{`{ val m = M(); m.s = when { odd(o) -> "y"; else -> "z" }; return m }`, "s: a condition"},
 		{`{ val m = M(); m.l = o.getJSONArray("l").map { it.toString() }; return m }`, "l: the property map"},
 		{`{ val m = M(); m.l = (0 until 3).map { "x" }; return m }`, "l: an expression"},
-		{`{ val m = M(); val l = o.getJSONArray("l"); m.l = (0 until l.length()).map { i -> l.getString(i) }.sorted(); return m }`, "l: an operator"},
+		{`{ val m = M(); val l = o.getJSONArray("l"); m.l = (0 until l.length()).map { i -> l.getString(i) }.sorted(); return m }`, "l: a call of sorted"},
 		{`{ val m = M(); val l = o.getJSONArray("l"); m.l = (0 until l.length()).map { "x" }; return m }`, "l: what a list is made of"},
 		{`{ val m = M(); m.p = o.optJSONObject("p")?.let { Port(it.getString("code"), it.getInt("n")) }; return m }`, "p: what Port does besides"},
 		{`{ val m = M(); m.s = o.optString("s").takeIf { odd(it) }; return m }`, "s: a condition"},

@@ -106,7 +106,7 @@ func (f *Follower) inline(e *code.Expr, c *Callee, want *model.Type) *model.Expr
 // result is the value that statements return, nil where that is not followed.
 func (f *Follower) result(all []code.Stmt) *model.Expr {
 	for len(all) > 0 {
-		n := together(all)
+		n := Together(all)
 		s, rest := &all[0], all[n:]
 		switch {
 		case s.Torn:

@@ -157,7 +157,7 @@ func (f *Follower) block(all []code.Stmt) (steps []model.Step, err error) {
 	}
 	defer func() { f.depth-- }()
 	for len(all) > 0 {
-		n := together(all)
+		n := Together(all)
 		more, err := f.statement(all[:n])
 		if err != nil {
 			return nil, err
@@ -168,12 +168,12 @@ func (f *Follower) block(all []code.Stmt) (steps []model.Step, err error) {
 	return steps, nil
 }
 
-// together is how many statements are one: if with its else, do with its catch.
-func together(all []code.Stmt) int {
+// Together is how many statements are one: if with its else, do with its catch.
+func Together(all []code.Stmt) int {
 	n := 1
 	for n < len(all) {
 		switch all[n].Kind {
-		case code.ElseIf, code.Else, code.Catch:
+		case code.ElseIf, code.Else, code.Catch, code.Finally:
 			n++
 			continue
 		}

@@ -70,7 +70,7 @@ type round struct {
 // block follows the body of a loop; false where it does anything else than to fill one collection.
 func (r *round) block(all []code.Stmt) bool {
 	for len(all) > 0 {
-		n := together(all)
+		n := Together(all)
 		if !r.statement(all[:n]) {
 			return false
 		}

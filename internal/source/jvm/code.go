@@ -2,10 +2,11 @@ package jvm
 
 import (
 	"slices"
-	"strings"
 
+	"vetta/internal/code"
+	"vetta/internal/code/hand"
 	"vetta/internal/model"
-	"vetta/internal/source/scan"
+	"vetta/internal/source/lower"
 )
 
 // follower follows the statements by which a class reads a parsed object (org.json):
@@ -24,7 +25,8 @@ type follower struct {
 	pending []model.Step
 	inlined int             // how many functions it has gone into
 	filled  map[string]bool // the fields whose collections a loop has filled
-	loopEnd int             // the token behind the block of the loop that is followed
+	depth   int             // of blocks inside each other
+	looped  int             // the depth of the block of the loop that is followed, 0 for none
 	skipped bool            // what is followed of that block may be skipped
 	must    []*model.Expr   // what is read of each element in that block, whatever becomes of it
 	// elsewhere says that what is followed stands outside of the class, ofElement that it makes an
@@ -84,12 +86,11 @@ func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why str
 	if m.Body[1] <= m.Body[0] {
 		return nil, "it has no body", m.Pos, false
 	}
-	cur := &scan.Cursor{F: w.f.File, I: m.Body[0]}
 	if m.IsExpression {
-		v := w.expression(cur, m.Body[1], env)
+		v := w.expression(w.read(m.Body[0], m.Body[1]), env)
 		steps = append(w.take(), w.made(v, m.Pos)...)
 	} else {
-		steps = w.statements(cur, m.Body[1], env)
+		steps = w.statements(w.body(m.Body[0], m.Body[1]), env)
 	}
 	if w.why == "" && len(steps) == 0 {
 		w.why, w.whyAt = "what it makes", m.Pos
@@ -100,6 +101,42 @@ func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why str
 	return w.withMentioned(steps), "", m.Pos, true
 }
 
+// language is how the code of the file is read that is followed.
+func (w *follower) language() lower.Language {
+	return lower.Language{
+		Name: w.f.Language, Type: w.f.parse,
+		Resolve: func(t *model.Type, _ string, _ []string) *model.Type { return t },
+	}
+}
+
+// body are the statements between two tokens.
+func (w *follower) body(from, to int) []code.Stmt {
+	return lower.Body(w.f.File, w.language(), from, to)
+}
+
+// read is the expression between two tokens, one that is not told apart where they are more.
+func (w *follower) read(from, to int) *code.Expr {
+	for to > from && w.f.Is(to-1, ";") {
+		to--
+	}
+	if from >= to {
+		return &code.Expr{From: w.f.TokenAt(from).Start, To: w.f.TokenAt(from).Start}
+	}
+	e, end := lower.Expression(w.f.File, w.language(), from, to)
+	if end < to {
+		return &code.Expr{Op: code.Other, From: w.f.TokenAt(from).Start, To: w.f.TokenAt(to - 1).End}
+	}
+	return e
+}
+
+// tokens are those that an expression or a statement stands in.
+func (w *follower) tokens(from, to int32) (first, end int) {
+	return w.f.Index(from), w.f.Index(to)
+}
+
+// where is the position of an expression.
+func (w *follower) where(e *code.Expr) model.Pos { return w.f.At(e.From) }
+
 // initialisers are the steps of what stands in the body of a Kotlin class. A property
 // whose initialiser is not followed is not claimed; the others are.
 func (w *follower) initialisers(env map[string]*value) (steps []model.Step) {
@@ -109,21 +146,21 @@ func (w *follower) initialisers(env map[string]*value) (steps []model.Step) {
 		}
 	}
 	for _, i := range w.c.Inits {
-		cur := &scan.Cursor{F: w.f.File, I: i.From}
 		pos := w.f.Where(i.From)
 		if i.Field == "" {
-			steps = append(steps, w.statements(cur, i.To, env)...)
+			steps = append(steps, w.statements(w.body(i.From, i.To), env)...)
 			if w.why != "" { // it may have set any of them
 				w.why = ""
 				steps = append(steps, w.unknownFields("", pos, pos)...)
 			}
 			continue
 		}
-		v := w.expression(cur, i.To, env)
+		init := w.read(i.From, i.To)
+		v := w.expression(init, env)
 		e := &model.Expr{Op: model.OpUnknown, Why: w.why, Pos: pos}
 		w.why = ""
 		if v != nil && !v.isNode {
-			if e = w.plain(v, cur); w.why != "" {
+			if e = w.plain(v, init.From); w.why != "" {
 				e, w.why = &model.Expr{Op: model.OpUnknown, Why: w.why, Pos: pos}, ""
 			}
 		}
@@ -138,9 +175,9 @@ func (w *follower) initialisers(env map[string]*value) (steps []model.Step) {
 	return steps
 }
 
-func (w *follower) fail(c *scan.Cursor, why string) {
+func (w *follower) fail(at int32, why string) {
 	if w.why == "" {
-		w.why, w.whyAt = why, c.F.Where(min(c.I, c.F.Len()))
+		w.why, w.whyAt = why, w.f.At(at)
 	}
 }
 
@@ -160,302 +197,241 @@ func (w *follower) made(v *value, pos model.Pos) []model.Step {
 	return steps
 }
 
-// end is the token behind the statement at the cursor.
-func (w *follower) end(c *scan.Cursor, limit int) int {
-	ahead := *c
-	for ahead.I < limit {
-		if ahead.Is(";") {
-			return ahead.I
-		}
-		if ahead.I > c.I && w.f.Language == "kotlin" && ahead.Newline() && !continues(&ahead) {
-			return ahead.I
-		}
-		ahead.Jump()
-	}
-	return limit
+// statements follows the statements of a block.
+func (w *follower) statements(all []code.Stmt, env map[string]*value) (steps []model.Step) {
+	w.depth++
+	defer func() { w.depth-- }()
+	return w.rest(all, env)
 }
 
-// continues says whether a line of Kotlin goes on with the expression of the one before.
-func continues(c *scan.Cursor) bool {
-	if t := c.Tok(); t.Is(".") || t.Is("?") || t.Is("&") || t.Is("|") || t.Is("else") {
-		return true
-	}
-	before := c.At(-1)
-	return before.Kind == scan.Punct && strings.Contains("+-*/=<&|?:.,({", before.Text)
-}
-
-// statements follows statements up to a token.
-func (w *follower) statements(c *scan.Cursor, limit int, env map[string]*value) (steps []model.Step) {
-	for c.I < limit && w.why == "" {
-		start := c.I
-		more, returns := w.statement(c, limit, env)
+// rest follows statements up to the end of their block.
+func (w *follower) rest(all []code.Stmt, env map[string]*value) (steps []model.Step) {
+	for len(all) > 0 && w.why == "" {
+		n := hand.Together(all)
+		more, returns, all2 := w.statement(all[:n], all[n:], env)
 		if w.why != "" {
 			w.pending = nil
-			if more = w.passOver(c, start, limit, env); w.why != "" {
+			if more = w.passOver(all[:n], env); w.why != "" {
 				return steps
 			}
+			all2 = all[n:]
 		}
 		steps = append(steps, more...)
 		if returns && len(steps) > 0 && steps[len(steps)-1].Expr != nil && steps[len(steps)-1].Expr.Op == model.OpFail {
 			return steps
 		}
 		if returns {
-			return append(steps, model.Step{Return: true, Pos: c.F.Where(start)})
+			return append(steps, model.Step{Return: true, Pos: w.f.At(all[0].From)})
 		}
+		all = all2
 	}
 	return steps
 }
 
-// statement follows one statement; returns says that nothing behind it runs.
-func (w *follower) statement(c *scan.Cursor, limit int, env map[string]*value) (steps []model.Step, returns bool) {
-	t := c.Tok()
+// statement follows one statement, with those that go on with it; returns says that nothing behind it runs.
+// Of after, the statements behind it, it answers those that are still to be followed.
+func (w *follower) statement(all, after []code.Stmt, env map[string]*value) (steps []model.Step, returns bool, rest []code.Stmt) {
+	s := &all[0]
+	if s.Torn {
+		w.fail(s.From, "a statement")
+		return nil, false, after
+	}
 	switch {
-	case t.Is(";"):
-		c.Advance()
-	case t.Is("{"):
-		end := c.Shut()
-		c.Advance()
-		steps = append(steps, w.statements(c, end, env)...)
-		c.I = end + 1
-	case t.Is("if") && c.Ahead(1, "("):
-		steps = append(steps, w.branch(c, limit, env)...)
-	case (t.Is("for") || t.Is("while")) && c.Ahead(1, "("):
-		if over, ok := w.keyLoop(c, limit, env); ok {
-			return append(steps, over...), false
+	case s.Kind == code.If:
+		return w.branch(all, after, env)
+	case s.Kind == code.For || s.Kind == code.While:
+		if over, ok := w.keyLoop(s, env); ok {
+			return over, false, after
 		}
-		if t.Is("while") {
-			w.fail(c, t.Text)
-			return nil, false
+		if s.Kind == code.While {
+			w.fail(s.From, "while")
+			return nil, false, after
 		}
-		steps = append(steps, w.loop(c, limit, env)...)
-	case t.Is("try") && c.Ahead(1, "{"):
-		steps = append(steps, w.try(c, env)...)
-	case t.Is("throw"):
-		end := w.end(c, limit)
-		steps = append(steps, w.thrown(c, end, env))
-		c.I = end
-		return steps, true
-	case t.Is("return"):
-		c.Advance()
-		end := w.end(c, limit)
-		if c.Is("null") && end == c.I+1 { // there is no instance
-			nothing := &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.NullLiteral}, Pos: c.Where()}
-			steps = append(steps, model.Step{Field: model.SelfField, Expr: nothing, Pos: c.Where()})
-			c.I = end
-			return steps, true
-		}
-		if c.I < end {
-			v := w.expression(c, end, env)
-			steps = append(steps, w.take()...)
-			if v == nil || !v.instance {
-				made := w.made(v, c.Where())
-				if made == nil && w.why == "" {
-					w.fail(c, "what it returns")
-				}
-				steps = append(steps, made...)
-			}
-		}
-		c.I = end
-		return steps, true
-	case t.Is("this") && c.Ahead(1, "("):
-		c.Advance()
-		v, _ := w.construct(c, []string{w.of.Name}, env, c.Where())
-		steps = append(steps, w.made(v, c.Where())...)
-	case t.Is("super") && c.Ahead(1, "("):
-		c.Advance()
-		from, to := c.I+1, c.Shut()
-		c.Jump()
-		steps = append(steps, w.above(c.F, from, to, env)...)
-	case t.Is("switch") && c.Ahead(1, "(") || t.Is("when") && (c.Ahead(1, "(") || c.Ahead(1, "{")):
-		steps = append(steps, w.cases(c, env)...)
-	case t.Is("try") || t.Is("do"):
-		w.fail(c, t.Text)
+		return w.loop(s, env), false, after
+	case s.Kind == code.Try:
+		return w.try(all, env), false, after
+	case s.Kind == code.Switch:
+		return w.cases(s, env), false, after
+	case s.Kind == code.Throw:
+		return []model.Step{w.thrown(s.Value, env)}, true, after
+	case s.Kind == code.Repeat:
+		w.fail(s.From, "do")
+	case s.Kind == code.Jump:
+		w.fail(s.From, s.Name)
+	case s.Op == code.Block && s.Kind == code.Plain && len(all) == 1 && s.Value == nil && s.Heads == 0: // braces alone
+		return w.statements(s.Body, env), false, after
+	case s.Op == code.Block:
+		w.fail(s.From, "a statement")
+	case s.Op == code.Return:
+		return w.returns(s, env), true, after
+	case s.Op == code.Do && isCallOf(s.Value, "this"):
+		v, _ := w.construct(s.Value, []string{w.of.Name}, env)
+		return w.made(v, w.f.At(s.From)), false, after
+	case s.Op == code.Do && isCallOf(s.Value, "super"):
+		first, shut := w.tokens(s.Value.From, s.Value.To)
+		return w.above(first+2, shut-1, env), false, after
 	default:
-		end := w.end(c, limit)
-		if c.F.Is(end-1, "continue") && c.F.Is(end-2, ":") && c.F.Is(end-3, "?") {
-			return append(steps, w.unlessSkipped(c, end, limit, env)...), false
+		if skipped, ok := w.unlessSkipped(s, after, env); ok {
+			return skipped, false, nil
 		}
-		if made, ok := w.handedOn(c, end, env); ok {
-			c.I = end
-			return append(steps, made...), w.why == ""
+		if made, ok := w.handedOn(s, env); ok {
+			return made, w.why == "", after
 		}
 		must := len(w.must)
-		done := w.simple(c, end, env)
-		if limit != w.loopEnd || w.skipped {
+		done := w.simple(s, env)
+		if !w.inLoop() || w.skipped {
 			w.must = w.must[:must]
 		}
-		steps = append(append(steps, w.take()...), done...)
-		c.I = end
+		return append(w.take(), done...), false, after
 	}
-	return steps, false
+	return nil, false, after
 }
 
-// body is the block or the one statement behind a condition, as a range of tokens.
-func (w *follower) body(c *scan.Cursor, limit int) (from, to int) {
-	if c.Is("{") {
-		from, to = c.I+1, c.Shut()
-		c.Jump()
-		return from, to
-	}
-	from, to = c.I, max(c.I, min(w.extent(c.I, limit), limit)) // of source that ends too soon there is none
-	if !w.isBlock(from) {                                      // else stands on the same line in Kotlin
-		to = from + elseAt(c.F, from, to)
-	}
-	c.I = to
-	c.Accept(";")
-	return from, to
+// inLoop says whether the statement that is followed stands right in the block of a loop.
+func (w *follower) inLoop() bool { return w.depth == w.looped }
+
+// isCallOf says whether an expression calls a bare name.
+func isCallOf(e *code.Expr, name string) bool {
+	return e != nil && e.Op == code.Call && e.Args[0].Op == code.Name && e.Args[0].Text == name
 }
 
-// elseAt is how many tokens of a statement stand before the else that is not its own.
-func elseAt(f *scan.File, from, to int) int {
-	own := 0
-	for i := from; i < to; i++ {
-		switch {
-		case f.Is(i, "if"):
-			own++
-		case f.Is(i, "else") && own > 0:
-			own--
-		case f.Is(i, "else") && !f.Is(i+1, "-"): // of when it is an arm
-			return i - from
+// returns are the steps of a return: what is returned is the instance, or there is none.
+func (w *follower) returns(s *code.Stmt, env map[string]*value) (steps []model.Step) {
+	if s.Value == nil {
+		return nil
+	}
+	pos := w.where(s.Value)
+	if s.Value.Op == code.Name && s.Value.Text == "null" { // there is no instance
+		nothing := &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.NullLiteral}, Pos: pos}
+		return []model.Step{{Field: model.SelfField, Expr: nothing, Pos: pos}}
+	}
+	v := w.expression(s.Value, env)
+	steps = w.take()
+	if v == nil || !v.instance {
+		made := w.made(v, pos)
+		if made == nil && w.why == "" {
+			w.fail(s.Value.From, "what it returns")
 		}
-		if m := f.Partner(i); m > i {
-			i = m
-		}
+		steps = append(steps, made...)
 	}
-	return to - from
+	return steps
 }
 
-// ifHead reads if (…) and what stands behind it, as a range of tokens.
-func (w *follower) ifHead(c *scan.Cursor, limit int, env map[string]*value) (cond *model.Expr, from, to int) {
-	c.Advance()
-	shut := c.Shut()
-	cond = w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
-	c.I = shut + 1
-	from, to = w.body(c, limit)
-	return cond, from, to
+// head is the condition of an if.
+func (w *follower) head(s *code.Stmt, env map[string]*value) *model.Expr {
+	if s.Heads != 1 || s.Body[0].Op != code.Block || s.Body[0].Value == nil {
+		w.fail(s.From, "a condition")
+		return &model.Expr{Op: model.OpUnknown}
+	}
+	return w.condition(s.Body[0].Value, env)
 }
 
-func (w *follower) branch(c *scan.Cursor, limit int, env map[string]*value) []model.Step {
-	pos := c.Where()
-	cond, from, to := w.ifHead(c, limit, env)
+// within are the statements of a block behind its heads.
+func inside(s *code.Stmt) []code.Stmt { return s.Body[max(0, s.Heads):] }
+
+// otherwise are the statements of the else of an if, nil for none.
+func otherwise(all []code.Stmt) []code.Stmt {
+	switch {
+	case len(all) < 2:
+		return nil
+	case all[1].Kind == code.Else:
+		return all[1].Body
+	}
+	chain := slices.Clone(all[1:])
+	chain[0].Kind = code.If
+	return chain
+}
+
+func (w *follower) branch(all, after []code.Stmt, env map[string]*value) (steps []model.Step, returns bool, rest []code.Stmt) {
+	s := &all[0]
+	pos := w.f.At(s.From)
+	cond := w.head(s, env)
+	then, other := inside(s), otherwise(all)
 	if cond.Op == model.OpConst { // whether the object that is read is there
-		holds := cond.Value.Text == "true"
-		var steps []model.Step
-		if holds {
-			steps = w.statements(&scan.Cursor{F: c.F, I: from}, to, env)
+		if cond.Value.Text == "true" {
+			return w.statements(then, env), false, after
 		}
-		if c.Accept("else") {
-			from, to = w.body(c, limit)
-			if !holds {
-				steps = w.statements(&scan.Cursor{F: c.F, I: from}, to, env)
-			}
-		}
-		return steps
+		return w.statements(other, env), false, after
 	}
 	step := model.Step{Cond: cond, Pos: pos}
 	yes, no := fork(env), fork(env)
-	if skips(c.F, from, to) {
-		if limit != w.loopEnd || c.Is("else") {
-			w.fail(c, "continue")
-			return nil
+	if skips(then) {
+		if !w.inLoop() || len(all) > 1 {
+			w.fail(s.From, "continue")
+			return nil, false, after
 		}
 		around := w.skipped
 		w.skipped = true
-		step.Else = w.statements(c, limit, no)
+		step.Else = w.rest(after, no)
 		w.skipped = around
 		joined(env, yes, no, cond, false, over(step.Else), pos)
-		return w.conditional(c, step)
+		return w.conditional(s.From, step), false, nil
 	}
-	step.Then = w.statements(&scan.Cursor{F: c.F, I: from}, to, yes)
-	if c.Is("else") {
-		c.Advance()
-		if c.Is("if") {
-			step.Else = w.branch(c, limit, no)
-		} else {
-			from, to = w.body(c, limit)
-			step.Else = w.statements(&scan.Cursor{F: c.F, I: from}, to, no)
-		}
-	}
-	if must, steps := refusal(step); must != nil && limit == w.loopEnd && !w.skipped {
+	step.Then = w.statements(then, yes)
+	step.Else = w.statements(other, no)
+	if must, steps := refusal(step); must != nil && w.inLoop() && !w.skipped {
 		w.must = append(w.must, must)
 		joined(env, yes, no, cond, over(step.Then), over(step.Else), pos)
-		return steps
+		return steps, false, after
 	}
 	joined(env, yes, no, cond, over(step.Then), over(step.Else), pos)
-	return w.conditional(c, step)
+	return w.conditional(s.From, step), false, after
 }
 
 // simple follows a declaration, an assignment or a call.
-func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []model.Step {
-	pos := c.Where()
-	if steps, ok := w.put(c, end, env); ok {
+func (w *follower) simple(s *code.Stmt, env map[string]*value) []model.Step {
+	pos := w.f.At(s.From)
+	if steps, ok := w.put(s, env); ok {
 		return steps
 	}
-	// The last name before = is what is assigned.
-	eq := -1
-	for i := c.I; i < end; i++ {
-		t := c.F.TokenAt(i)
-		if m := c.F.Partner(i); m > i {
-			i = m
-			continue
+	switch {
+	case s.Torn || s.Op == code.Block || s.Op == code.Return || s.Kind == code.Throw || s.Kind == code.Jump:
+		w.fail(s.From, "a statement")
+		return nil
+	case s.Op == code.Let && isBare(s.Value):
+		if s.Name == "" {
+			w.fail(s.From, "a statement")
+			return nil
 		}
-		if t.Is("=") && !c.F.Is(i+1, "=") && !c.F.Is(i-1, "!") && !c.F.Is(i-1, "=") && !c.F.Is(i-1, "<") && !c.F.Is(i-1, ">") && !c.F.Is(i-1, "+") && !c.F.Is(i-1, "-") {
-			eq = i
-			break
-		}
-	}
-	if eq < 0 {
-		if w.isScope(c, end, env) { // for what its block does
-			if v := w.expression(c, end, env); v != nil {
+		env[s.Name] = changed(s.Name, pos)
+		return nil
+	case s.Op == code.Do:
+		if w.isScope(s.Value, env) { // for what its block does
+			if v := w.expression(s.Value, env); v != nil {
 				return w.mustBe(v, pos)
 			}
 			return nil
 		}
-		if steps, ok := w.required(c, env); ok {
+		if steps, ok := w.required(s.Value, env); ok {
 			return steps
 		}
-		if name := declares(c, end); name != "" {
-			env[name] = changed(name, pos)
+		if steps, ok := w.forEach(s.Value, env); ok {
+			return steps
+		}
+		if steps, ok := w.letBlock(s.Value, env); ok {
+			return steps
+		}
+		return w.call(s, env, pos)
+	case s.Op == code.Assign && s.Kind == code.Compound:
+		return w.call(s, env, pos)
+	}
+	declared := s.Op == code.Let
+	if declared {
+		if of := w.keysAt(s.Value, env); of != nil {
+			env[s.Name] = &value{keysOf: of}
 			return nil
 		}
-		if steps, ok := w.forEach(c, end, env); ok {
-			return steps
-		}
-		if steps, ok := w.letBlock(c, end, env); ok {
-			return steps
-		}
-		return w.call(c, end, env, pos)
 	}
-	name := ""
-	target := ""
-	declared := false
-	if c.Is("val") || c.Is("var") || c.Is("final") {
-		declared = true
-	}
-	for i := eq - 1; i >= c.I; i-- {
-		t := c.F.TokenAt(i)
-		if t.Kind == scan.Ident && name == "" && (i == eq-1 || w.f.Language == "kotlin") {
-			if w.f.Language == "kotlin" && i < eq-1 && declared && !c.F.Is(i-1, "val") && !c.F.Is(i-1, "var") {
-				continue // a declared type
-			}
-			name = t.Text
-			if i > c.I && c.F.Is(i-1, ".") && i-2 >= c.I {
-				target = c.F.TokenAt(i - 2).Text
-			} else if i > c.I {
-				declared = true
-			}
-			break
-		}
-	}
-	if of := w.keysAt(c.F, eq+1, end, env); of != nil && declared {
-		env[name] = &value{keysOf: of}
-		return nil
-	}
-	v := w.expression(&scan.Cursor{F: c.F, I: eq + 1}, end, env)
+	v := w.expression(s.Value, env)
 	if v == nil {
 		return nil
 	}
+	name, target := s.Name, ""
+	if s.Of != nil {
+		target = s.Of.Text
+	}
 	switch {
+	case name == "":
 	case declared && v.expr != nil && v.expr.Op == model.OpNew && v.expr.Type == nil: // more may be done to it
 		made := w.made(v, pos)
 		env[name] = &value{instance: true}
@@ -464,11 +440,11 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 		env[name] = v
 		return w.mustBe(v, pos)
 	case v.orEmpty && (target != "" || w.field(name)):
-		w.fail(c, "a part of the document is kept as it is")
+		w.fail(s.From, "a part of the document is kept as it is")
 		return nil
 	case target == "this" || target == "" && w.field(name) && (env[name] == nil || env[name].property) || target != "" && env[target] != nil && env[target].instance:
 		if v.isNode {
-			w.fail(c, "a part of the document is kept as it is")
+			w.fail(s.From, "a part of the document is kept as it is")
 			return nil
 		}
 		w.filled[name] = v.expr != nil || len(v.list) > 0
@@ -478,21 +454,26 @@ func (w *follower) simple(c *scan.Cursor, end int, env map[string]*value) []mode
 		if target != "" || env[name] != nil && env[name].property {
 			delete(env, name) // it holds another value from here on, or may
 		}
-		return []model.Step{{Field: name, Expr: w.stored(v, c), Pos: pos}}
+		return []model.Step{{Field: name, Expr: w.stored(v, s.Value.From), Pos: pos}}
 	case env[name] != nil && target == "":
 		env[name] = v
 		return w.mustBe(v, pos)
 	}
-	w.fail(c, "an assignment to "+name)
+	w.fail(s.From, "an assignment to "+name)
 	return nil
+}
+
+// isBare says whether a declaration gives its name no value.
+func isBare(e *code.Expr) bool {
+	return e == nil || e.Op == code.Other && len(e.Args) == 0 && e.To == 0
 }
 
 // stored is plain for a value that a field is given, which a loop over elements may not be
 // left with.
-func (w *follower) stored(v *value, c *scan.Cursor) *model.Expr {
-	e := w.plain(v, c)
+func (w *follower) stored(v *value, at int32) *model.Expr {
+	e := w.plain(v, at)
 	if ofLoop(e) {
-		w.fail(c, "the value of one element of a loop")
+		w.fail(at, "the value of one element of a loop")
 		return &model.Expr{Op: model.OpUnknown}
 	}
 	return e
@@ -504,27 +485,6 @@ func ofLoop(e *model.Expr) bool {
 		return true
 	}
 	return slices.ContainsFunc(e.Args, ofLoop)
-}
-
-// declares is the name that a statement declares without a value, "" where it is none: int n,
-// val s: String.
-func declares(c *scan.Cursor, end int) string {
-	f := c.F
-	if c.Is("val") || c.Is("var") {
-		if f.KindAt(c.I+1) == scan.Ident && (f.Is(c.I+2, ":") || c.I+2 == end) {
-			return f.Ident(c.I + 1)
-		}
-		return ""
-	}
-	if end-c.I < 2 || f.KindAt(end-1) != scan.Ident || f.KindAt(end-2) != scan.Ident && !f.Is(end-2, ">") && !f.Is(end-2, "]") || f.EndsLines() {
-		return ""
-	}
-	for i := c.I; i < end-1; i++ {
-		if f.KindAt(i) != scan.Ident && !f.Is(i, "<") && !f.Is(i, ">") && !f.Is(i, ",") && !f.Is(i, "[") && !f.Is(i, "]") && !f.Is(i, ".") && !f.Is(i, "?") {
-			return ""
-		}
-	}
-	return f.Ident(end - 1)
 }
 
 func (w *follower) field(name string) bool { return w.fieldOf(name) != nil }
@@ -540,20 +500,20 @@ func (w *follower) fieldOf(name string) *model.Field {
 }
 
 // plain is the expression of a value that is stored.
-func (w *follower) plain(v *value, c *scan.Cursor) *model.Expr {
+func (w *follower) plain(v *value, at int32) *model.Expr {
 	if e := held(v); e != nil {
 		return e
 	}
-	w.fail(c, "the value that is stored")
+	w.fail(at, "the value that is stored")
 	return &model.Expr{Op: model.OpUnknown}
 }
 
 // node is the expression of a value that may be a part of the document.
-func (w *follower) node(v *value, c *scan.Cursor) *model.Expr {
+func (w *follower) node(v *value, at int32) *model.Expr {
 	if v.expr != nil {
 		return v.expr
 	}
-	w.fail(c, "a part of the document is kept as it is")
+	w.fail(at, "a part of the document is kept as it is")
 	return nil
 }
 

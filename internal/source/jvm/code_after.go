@@ -4,14 +4,13 @@ import (
 	"slices"
 
 	"vetta/internal/model"
-	"vetta/internal/source/scan"
 )
 
 // A value behind others that are read before it, whatever is done with them: they may throw.
 
 // after is a value behind expressions that must be evaluated before it, as far as it does not
 // evaluate them itself.
-func (w *follower) after(c *scan.Cursor, must []*model.Expr, v *value) *value {
+func (w *follower) after(at int32, must []*model.Expr, v *value) *value {
 	if v == nil || w.why != "" {
 		return nil
 	}
@@ -22,7 +21,7 @@ func (w *follower) after(c *scan.Cursor, must []*model.Expr, v *value) *value {
 	case len(must) == 0:
 		return v
 	case v.expr == nil || v.isNode || v.isList || v.isMap || v.instance || len(v.behind) > 0 || v.expr.Op == model.OpNew:
-		w.fail(c, "what a function reads besides")
+		w.fail(at, "what a function reads besides")
 		return nil
 	}
 	out := *v

@@ -3,105 +3,106 @@ package jvm
 import (
 	"strings"
 
+	"vetta/internal/code"
+	"vetta/internal/code/hand"
 	"vetta/internal/model"
-	"vetta/internal/source/scan"
 )
 
-// call follows a statement that is a call: list.add(x), s.setName(x).
-func (w *follower) call(c *scan.Cursor, end int, env map[string]*value, pos model.Pos) []model.Step {
-	// name.….method(args)
-	open := -1
-	for i := c.I; i < end; i++ {
-		if c.F.Is(i, "(") && c.F.Partner(i) == end-1 {
-			open = i
-			break
-		}
-		if m := c.F.Partner(i); m > i {
-			i = m
-		}
-	}
-	plus := -1
-	for i := c.I; i+1 < end; i++ { // list += x
-		if c.F.Is(i, "+") && c.F.Is(i+1, "=") {
-			plus = i
-		}
-		if m := c.F.Partner(i); m > i {
-			i = m
-		}
-	}
+// call follows a statement that is a call: list.add(x), s.setName(x), list += x.
+func (w *follower) call(s *code.Stmt, env map[string]*value, pos model.Pos) []model.Step {
 	method, target := "", []string{}
-	args := [2]int{}
+	var args []*code.Expr
 	switch {
-	case open > c.I && plus < 0 && c.F.KindAt(open-1) == scan.Ident:
-		method = c.F.TokenAt(open - 1).Text
-		for i := c.I; i < open-2; i++ {
-			if c.F.TokenAt(i).Kind == scan.Ident {
-				target = append(target, c.F.TokenAt(i).Text)
-			}
+	case s.Op == code.Assign: // list += x
+		text, _ := w.tokens(s.Value.From, s.Value.To)
+		if !w.f.Is(text-1, "=") || !w.f.Is(text-2, "+") {
+			w.fail(s.From, "a statement")
+			return nil
 		}
-		args = [2]int{open + 1, end - 1}
-	case plus > 0:
-		method, target, args = "add", []string{c.F.TokenAt(plus - 1).Text}, [2]int{plus + 2, end}
-		if plus-3 >= c.I && c.F.Is(plus-2, ".") {
-			target = append([]string{c.F.TokenAt(plus - 3).Text}, target...)
+		method, args = "add", []*code.Expr{s.Value}
+		if s.Of != nil {
+			target = chainOf(s.Of)
 		}
-	default:
-		w.fail(c, "a statement")
+		target = append(target, s.Name)
+	case s.Value != nil && s.Value.Op == code.Call && lambdaOf(s.Value) == nil:
+		var receiver *code.Expr
+		receiver, method = hand.Method(s.Value)
+		if receiver != nil {
+			target = chainOf(receiver)
+		}
+		args = s.Value.Args[1:]
+	}
+	if method == "" {
+		w.fail(s.From, "a statement")
 		return nil
 	}
 	if isQuiet(target, method) {
-		return w.givenAway(c.F, args[0], args[1], env, pos)
+		return w.givenAway(args, env, pos)
 	}
-	if open > 0 && notNull[method] != "" {
-		v := w.expression(&scan.Cursor{F: c.F, I: c.I}, end, env)
+	if s.Op == code.Do && notNull[method] != "" {
+		v := w.expression(s.Value, env)
 		if v == nil || v.expr == nil {
-			w.fail(c, "a part of the document that must be there")
+			w.fail(s.From, "a part of the document that must be there")
 			return nil
 		}
 		return []model.Step{{Expr: v.expr, Pos: pos}}
 	}
 	if len(target) == 0 || len(target) == 1 && target[0] == "this" && !strings.HasPrefix(method, "set") {
-		steps, ok := w.own(c, method, args[0], args[1], env)
+		steps, ok := w.own(s.Value, method, env)
 		if !ok {
-			w.fail(c, "a call of "+method)
+			w.fail(s.From, "a call of "+method)
 		}
 		return steps
 	}
 	lastName := target[len(target)-1]
 	onInstance := len(target) == 2 && (target[0] == "this" || env[target[0]] != nil && env[target[0]].instance) || len(target) == 1 && w.field(lastName) && (env[lastName] == nil || env[lastName].property)
 	switch {
+	case len(args) != 1:
 	case method == "add" && (onInstance || env[lastName] != nil && env[lastName].isList):
-		v := w.expression(&scan.Cursor{F: c.F, I: args[0]}, args[1], env)
+		v := w.expression(args[0], env)
 		if v == nil || w.why != "" {
 			return nil
 		}
-		e := w.each(w.node(v, c))
+		e := w.each(w.node(v, args[0].From))
 		if e == nil {
-			w.fail(c, "what is added to "+lastName)
+			w.fail(s.From, "what is added to "+lastName)
 			return nil
 		}
 		if onInstance {
-			return w.fills(c, lastName, e, pos)
+			return w.fills(s.From, lastName, e, pos)
 		}
 		if in := env[lastName].storedIn; in != "" {
-			return w.fills(c, in, e, pos)
+			return w.fills(s.From, in, e, pos)
 		}
 		env[lastName].list = append(env[lastName].list, e)
 		return nil
 	case strings.HasPrefix(method, "set") && len(method) > 3 && len(target) == 1 && (env[lastName] != nil && env[lastName].instance || lastName == "this"):
-		v := w.expression(&scan.Cursor{F: c.F, I: args[0]}, args[1], env)
+		v := w.expression(args[0], env)
 		if v == nil {
 			return nil
 		}
 		field := strings.ToLower(method[3:4]) + method[4:]
 		if !w.field(field) || !w.plainSetter(method, field) {
-			w.fail(c, "the setter "+method)
+			w.fail(s.From, "the setter "+method)
 			return nil
 		}
-		return []model.Step{{Field: field, Expr: w.stored(v, c), Pos: pos}}
+		return []model.Step{{Field: field, Expr: w.stored(v, args[0].From), Pos: pos}}
 	}
-	w.fail(c, "a call of "+method)
+	w.fail(s.From, "a call of "+method)
 	return nil
+}
+
+// chainOf are the names in what a call is made on.
+func chainOf(e *code.Expr) []string {
+	switch {
+	case e.Op == code.Name:
+		return []string{e.Text}
+	case e.Op == code.Member && len(e.Args) == 1:
+		return append(chainOf(e.Args[0]), e.Text)
+	case e.Op == code.Call || e.Op == code.Index || e.Op == code.As:
+		return append(chainOf(e.Args[0]), "")
+	}
+	return []string{""}
 }
 
 // plainSetter says whether a method does nothing but assign its parameter to a field, as
@@ -157,13 +158,9 @@ func throws(e *model.Expr) bool {
 
 // givenAway are the steps that read what a call is given which does nothing to the instance, as far
 // as that is followed.
-func (w *follower) givenAway(f *scan.File, from, to int, env map[string]*value, pos model.Pos) (steps []model.Step) {
-	for i := from; i < to; i++ {
-		start := i
-		for i < to && !f.Is(i, ",") {
-			i = max(i, f.Partner(i)) + 1
-		}
-		if e := w.quietly(f, start, i, env); e != nil && throws(e) {
+func (w *follower) givenAway(args []*code.Expr, env map[string]*value, pos model.Pos) (steps []model.Step) {
+	for _, a := range args {
+		if e := w.quietly(a, env); e != nil && throws(e) {
 			steps = append(steps, w.certain(e, pos)...)
 		}
 	}

@@ -3,6 +3,8 @@ package jvm
 import (
 	"strings"
 
+	"vetta/internal/code"
+	"vetta/internal/code/hand"
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
@@ -20,12 +22,12 @@ func isComputed(e *model.Expr) bool {
 
 // truth follows a comparison, or another condition, whose truth is the value; ok is false where
 // the expression is none.
-func (w *follower) truth(c *scan.Cursor, end int, env map[string]*value) (v *value, ok bool) {
-	if !isCondition(c.F, c.I, end) {
+func (w *follower) truth(e *code.Expr, env map[string]*value) (v *value, ok bool) {
+	if !isCondition(e) {
 		return nil, false
 	}
-	pos := c.Where()
-	cond := w.condition(&scan.Cursor{F: c.F, I: c.I}, end, env)
+	pos := w.where(e)
+	cond := w.condition(e, env)
 	if w.why != "" {
 		return nil, true
 	}
@@ -35,88 +37,105 @@ func (w *follower) truth(c *scan.Cursor, end int, env map[string]*value) (v *val
 	return &value{expr: &model.Expr{Op: model.OpIf, Args: []*model.Expr{cond, is("true"), is("false")}, Pos: pos}}, true
 }
 
-// isCondition says whether an expression, outside of all brackets, compares or joins conditions,
-// or begins with the sign for what is not so.
-func isCondition(f *scan.File, from, end int) bool {
-	if f.Is(from, "!") {
-		return true
-	}
-	for i := from; i+1 < end; i++ {
-		if m := f.Partner(i); m > i {
-			i = m
-			continue
-		}
-		next := f.Is(i+1, "=") && !f.TokenAt(i+1).Space
-		switch {
-		case f.Is(i, "=") && next, f.Is(i, "!") && next, f.Is(i, "&") && f.Is(i+1, "&"), f.Is(i, "|") && f.Is(i+1, "|"):
+// isCondition says whether an expression compares or joins conditions, or begins with the sign for what is
+// not so.
+func isCondition(e *code.Expr) bool {
+	switch e.Op {
+	case code.Unary:
+		return e.Text == "!"
+	case code.Binary:
+		switch e.Text {
+		case "==", "!=", "===", "!==", "&&", "||", "<", ">", "<=", ">=":
 			return true
-		case (f.Is(i, "<") || f.Is(i, ">")) && f.TokenAt(i).Space && (next && f.TokenAt(i+2).Space || !next && f.TokenAt(i+1).Space):
-			return true // else they may be those of type arguments
 		}
-	}
-	if t := end - 1; f.Is(t, ")") && f.Partner(t) > from+1 {
-		name := f.Word(f.Partner(t) - 1)
-		return f.Is(f.Partner(t)-2, ".") && (name == "has" || name == "isNull")
+	case code.Call:
+		receiver, name := hand.Method(e)
+		return receiver != nil && (name == "has" || name == "isNull")
 	}
 	return false
 }
 
 // computed follows sums and the like, and texts with values in them; ok is false where the
 // expression is neither.
-func (w *follower) computed(c *scan.Cursor, end int, env map[string]*value) (v *value, ok bool) {
-	if written(c.F, c.I, end) {
+func (w *follower) computed(e *code.Expr, env map[string]*value) (v *value, ok bool) {
+	if !isComputation(e) || w.written(e) {
 		return nil, false
 	}
-	pos := c.Where()
-	e := &model.Expr{Op: model.OpCall, Func: model.Computed, Pos: pos}
-	add := func(f *scan.File, from, to int) bool {
-		if written(f, from, to) {
+	out := &model.Expr{Op: model.OpCall, Func: model.Computed, Pos: w.where(e)}
+	add := func(e *code.Expr) bool {
+		if w.written(e) {
 			return true
 		}
-		v := w.expression(&scan.Cursor{F: f, I: from}, to, env)
+		v := w.expression(e, env)
 		of := held(v)
 		switch {
 		case v == nil:
 			return false
 		case of == nil || !isTold(of) || !isScalar(v):
-			w.fail(c, "an operator")
+			w.fail(e.From, "an operator")
 			return false
 		case of.Op != model.OpConst:
-			e.Args = append(e.Args, of)
+			out.Args = append(out.Args, of)
 		}
 		return true
 	}
-	if c.I+1 == end && c.Kind() == scan.String && !c.Tok().Plain {
-		for _, piece := range pieces(c.F, c.I) {
-			if !add(piece.f, piece.from, piece.to) {
+	if e.Op == code.Text {
+		at, _ := w.tokens(e.From, e.To)
+		for _, piece := range pieces(w.f.File, at) {
+			before := w.f
+			own := *w.f
+			own.File, own.parse = piece, func(int) (*model.Type, int) { return nil, 0 }
+			w.f = &own
+			ok := add(w.read(0, piece.Len()))
+			w.f = before
+			if !ok {
 				return nil, true
 			}
 		}
-	} else {
-		operands := operands(c.F, c.I, end)
-		if len(operands) == 0 {
-			return nil, false
-		}
-		for i, o := range operands {
-			if i > 0 && (c.F.Is(o[0]-1, "/") || c.F.Is(o[0]-1, "%")) && !divides(c.F, o[0], o[1]) {
-				w.fail(c, "a division")
-				return nil, true
-			}
-			if o[0] < o[1] && !add(c.F, o[0], o[1]) {
-				return nil, true
-			}
-		}
-	}
-	if len(e.Args) == 0 {
-		w.fail(c, "an operator")
+	} else if !w.operands(e, add) {
 		return nil, true
 	}
-	return &value{expr: e}, true
+	if len(out.Args) == 0 {
+		w.fail(e.From, "an operator")
+		return nil, true
+	}
+	return &value{expr: out}, true
+}
+
+// isComputation says whether an expression is a sum or the like, or a text with values in it.
+func isComputation(e *code.Expr) bool {
+	switch e.Op {
+	case code.Plus:
+		return true
+	case code.Binary:
+		return arithmetic[e.Text]
+	case code.Unary:
+		return e.Text == "-" || e.Text == "+"
+	case code.Text:
+		return len(e.Args) > 0
+	}
+	return false
+}
+
+var arithmetic = map[string]bool{"-": true, "*": true, "/": true, "%": true}
+
+// operands hands over what the operators of an expression stand between, and says whether each was taken.
+func (w *follower) operands(e *code.Expr, add func(*code.Expr) bool) bool {
+	switch {
+	case e.Does != 0 || !isComputation(e) || e.Op == code.Text:
+		return add(e)
+	case e.Op == code.Unary:
+		return w.operands(e.Args[0], add)
+	case (e.Text == "/" || e.Text == "%") && e.Op == code.Binary && !w.divides(e.Args[1]):
+		w.fail(e.Args[1].From, "a division")
+		return false
+	}
+	return w.operands(e.Args[0], add) && w.operands(e.Args[1], add)
 }
 
 // written says whether an expression is a literal, whose value is told.
-func written(f *scan.File, from, to int) bool {
-	l := Literal(f, from, to)
+func (w *follower) written(e *code.Expr) bool {
+	l := w.literal(e)
 	return l.Kind != model.OtherLiteral && l.Kind != model.CaseLiteral && allTold(l)
 }
 
@@ -132,46 +151,10 @@ func holdsEach(e *model.Expr) bool {
 	return found
 }
 
-// operands are what stands between the arithmetic operators of an expression, outside of all
-// brackets; none where there is no operator. What a sign stands before is empty.
-func operands(f *scan.File, from, end int) (all [][2]int) {
-	start, ended := from, false // whether an operand is complete
-	for i := from; i < end; i++ {
-		if m := f.Partner(i); m > i {
-			i, ended = m, true
-			continue
-		}
-		op := f.KindAt(i) == scan.Punct && strings.Contains("+-*/%", f.Word(i))
-		switch {
-		case op && f.Is(i+1, "=") || op && f.Is(i+1, ">"):
-			return nil
-		case op && f.Is(i+1, f.Word(i)) && !f.TokenAt(i+1).Space: // ++
-			return nil
-		case op && ended || op && i == start:
-			all = append(all, [2]int{start, i})
-			start, ended = i+1, false
-		case op: // a sign
-			start = i + 1
-		default:
-			ended = f.KindAt(i) != scan.Punct || f.Is(i, "!")
-		}
-	}
-	if len(all) == 0 {
-		return nil
-	}
-	return append(all, [2]int{start, end})
-}
-
 // divides says whether an operand is a number other than zero, by which anything can be divided.
-func divides(f *scan.File, from, to int) bool {
-	l := Literal(f, from, to)
+func (w *follower) divides(e *code.Expr) bool {
+	l := w.literal(e)
 	return l.Kind == model.FloatLiteral || l.Kind == model.IntLiteral && strings.Trim(l.Text, "-0_") != ""
-}
-
-// piece is an expression in a string.
-type piece struct {
-	f        *scan.File
-	from, to int
 }
 
 // maxPieces is how many there may be in one string.
@@ -179,7 +162,7 @@ const maxPieces = 20
 
 // pieces are the expressions in the text of a string of Kotlin: $name and ${expression}. Each
 // is in a file of its own, where it stands at its place in the file of the string.
-func pieces(f *scan.File, at int) (all []piece) {
+func pieces(f *scan.File, at int) (all []*scan.File) {
 	t := f.TokenAt(at)
 	text := f.Src[:t.End]
 	raw := strings.HasPrefix(text[t.Start:], `"""`)
@@ -205,8 +188,7 @@ func pieces(f *scan.File, at int) (all []piece) {
 		if to <= from {
 			continue
 		}
-		own := f.Again(blanked(text[:from]) + text[from:to])
-		all = append(all, piece{own, 0, own.Len()})
+		all = append(all, f.Again(blanked(text[:from])+text[from:to]))
 	}
 	return all
 }

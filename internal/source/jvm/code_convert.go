@@ -3,8 +3,8 @@ package jvm
 import (
 	"strings"
 
+	"vetta/internal/code"
 	"vetta/internal/model"
-	"vetta/internal/source/scan"
 )
 
 // What code makes of a value that it has read: of a text a number, a constant of an enum, or
@@ -27,47 +27,45 @@ var notNull = map[string]string{
 	"requireNonNull": "NullPointerException: null", "requireNotNull": "IllegalArgumentException: Required value was null.", "checkNotNull": "IllegalStateException: Required value was null.",
 }
 
-// assured follows Objects.requireNonNull(a, "message") and requireNotNull(a) { "message" }, from
-// their brackets at the cursor on; ok is false where the call is neither.
-func (w *follower) assured(c *scan.Cursor, names []string, env map[string]*value, pos model.Pos) (v *value, ok bool) {
+// assured follows Objects.requireNonNull(a, "message") and requireNotNull(a) { "message" }; ok is false where
+// the call is neither.
+func (w *follower) assured(e *code.Expr, names []string, env map[string]*value) (v *value, ok bool) {
 	thrown := notNull[names[len(names)-1]]
-	if n := len(names); thrown == "" || n > 1 && names[n-2] != "Objects" {
+	if n := len(names); thrown == "" || n > 1 && names[n-2] != "Objects" || len(e.Args) < 2 {
 		return nil, false
 	}
-	from, shut := c.I+1, c.Shut()
-	stop := from
-	for stop < shut && !c.F.Is(stop, ",") {
-		stop = max(stop, c.F.Partner(stop)) + 1
-	}
-	v = w.expression(&scan.Cursor{F: c.F, I: from}, stop, env)
-	said := [2]int{stop + 1, shut}
-	c.I = shut + 1
-	if c.Is("{") {
-		_, said[0], said[1] = lambda(c)
-	}
-	if said[0] < said[1] {
+	pos := w.where(e)
+	v = w.expression(e.Args[1], env)
+	if len(e.Args) > 2 {
+		said := e.Args[2]
+		if said.Op == code.Lambda && len(said.Body) > 0 {
+			said = said.Body[len(said.Body)-1].Value
+		}
 		kind, _, _ := strings.Cut(thrown, ":")
-		text := w.text(c.F, said[0], said[1], env)
+		text := ""
+		if said != nil {
+			text = w.text(said, env)
+		}
 		if text == "" {
 			text = model.NotTold
 		}
 		thrown = kind + ": " + text
 	}
-	return w.orThrow(c, v, thrown, pos), true
+	return w.orThrow(e.From, v, thrown, pos), true
 }
 
 // orThrow is a value, where nothing is thrown in its place.
-func (w *follower) orThrow(c *scan.Cursor, v *value, thrown string, pos model.Pos) *value {
+func (w *follower) orThrow(at int32, v *value, thrown string, pos model.Pos) *value {
 	if v == nil {
 		return nil
 	}
 	if e := held(v); e != nil {
-		return &value{expr: w.orElse(c, e, &model.Expr{Op: model.OpFail, Why: thrown, Pos: pos}, pos)}
+		return &value{expr: w.orElse(at, e, &model.Expr{Op: model.OpFail, Why: thrown, Pos: pos}, pos)}
 	}
 	if n := len(v.path); v.isNode && (n == 0 || strings.HasPrefix(v.path[n-1].fn, "get")) || v.instance {
 		return v
 	}
-	w.fail(c, "a part of the document that may be null")
+	w.fail(at, "a part of the document that may be null")
 	return nil
 }
 
@@ -83,26 +81,27 @@ func converted(v *value, name string, pos model.Pos) *value {
 
 // parsed follows Integer.parseInt(a) and Kind.valueOf(a); ok is false where the call is
 // neither.
-func (w *follower) parsed(c *scan.Cursor, names []string, from, shut int, env map[string]*value, pos model.Pos) (v *value, ok bool) {
-	if len(names) != 2 || from == shut {
+func (w *follower) parsed(e *code.Expr, names []string, env map[string]*value) (v *value, ok bool) {
+	if len(names) != 2 || len(e.Args) != 2 {
 		return nil, false
 	}
-	e := &model.Expr{Op: model.OpCall, Func: parsers[names[0]+"."+names[1]], Pos: pos}
-	if e.Func == "" {
+	pos := w.where(e)
+	made := &model.Expr{Op: model.OpCall, Func: parsers[names[0]+"."+names[1]], Pos: pos}
+	if made.Func == "" {
 		class := w.p.find(w.f, w.c, names[0])
 		if class == nil || class.Kind != "enum" || names[1] != "valueOf" || !class.isModel() {
 			return nil, false
 		}
-		e.Func, e.Type = "constant", &model.Type{Kind: model.Named, Name: class.Model.Name, Model: class.Model, Pos: pos}
+		made.Func, made.Type = "constant", &model.Type{Kind: model.Named, Name: class.Model.Name, Model: class.Model, Pos: pos}
 	}
-	arg := w.expression(&scan.Cursor{F: c.F, I: from}, shut, env)
+	arg := w.expression(e.Args[1], env)
 	if arg == nil {
 		return nil, true
 	}
 	if arg.isNode || arg.expr == nil || arg.expr.Op == model.OpConst || isComputed(arg.expr) {
-		w.fail(c, "what "+names[0]+"."+names[1]+" is given")
+		w.fail(e.From, "what "+names[0]+"."+names[1]+" is given")
 		return nil, true
 	}
-	e.Args = []*model.Expr{arg.expr}
-	return &value{expr: e}, true
+	made.Args = []*model.Expr{arg.expr}
+	return &value{expr: made}, true
 }

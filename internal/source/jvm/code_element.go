@@ -1,8 +1,8 @@
 package jvm
 
 import (
+	"vetta/internal/code"
 	"vetta/internal/model"
-	"vetta/internal/source/scan"
 )
 
 // Lists that hold something for some elements of an array only: what is made of an element is
@@ -158,7 +158,7 @@ func listIf(cond *model.Expr, before, yes, no *value) *value {
 
 // conditional are the steps of a branch. Where its condition is of the element of a loop, all that
 // it may do is to fill a field's list: then the list is filled by that condition.
-func (w *follower) conditional(c *scan.Cursor, s model.Step) []model.Step {
+func (w *follower) conditional(at int32, s model.Step) []model.Step {
 	switch {
 	case wayToElement(s.Cond) == nil:
 		return []model.Step{s}
@@ -175,48 +175,49 @@ func (w *follower) conditional(c *scan.Cursor, s model.Step) []model.Step {
 			field, lists[i] = one.Field, one.Expr
 			continue
 		}
-		w.fail(c, "a condition of one element")
+		w.fail(at, "a condition of one element")
 		return nil
 	}
 	if e := either(s.Cond, lists[0], lists[1]); field != "" && e != nil {
 		return []model.Step{{Field: field, Expr: e, Pos: s.Pos}}
 	}
-	w.fail(c, "a condition of one element")
+	w.fail(at, "a condition of one element")
 	return nil
 }
 
 // skips says whether a block is nothing but continue.
-func skips(f *scan.File, from, to int) bool {
-	for to > from && f.Is(to-1, ";") {
-		to--
-	}
-	return to == from+1 && f.Is(from, "continue")
-}
+func skips(all []code.Stmt) bool { return len(all) == 1 && isContinue(&all[0]) }
+
+func isContinue(s *code.Stmt) bool { return s.Kind == code.Jump && s.Name == "continue" }
 
 // unlessSkipped follows val part = array.optJSONObject(i) ?: continue, and what stands behind it in
-// the block of the loop, which is done for such a part alone.
-func (w *follower) unlessSkipped(c *scan.Cursor, end, limit int, env map[string]*value) []model.Step {
-	pos := c.Where()
-	name := c.At(1).Text
-	if !c.Is("val") && !c.Is("var") || limit != w.loopEnd {
-		w.fail(c, "continue")
-		return nil
+// the block of the loop, which is done for such a part alone. ok is false where the statement is another.
+func (w *follower) unlessSkipped(s *code.Stmt, after []code.Stmt, env map[string]*value) (steps []model.Step, ok bool) {
+	e := s.Value
+	if e == nil || e.Op != code.Choice || len(e.Body) > 0 || e.Args[1].Op != code.Name || e.Args[1].Text != "continue" {
+		return nil, false
 	}
-	steps := append(w.simple(c, end-3, env), w.take()...)
-	v := env[name]
+	pos := w.f.At(s.From)
+	if s.Op != code.Let || !w.inLoop() {
+		w.fail(s.From, "continue")
+		return nil, true
+	}
+	let := *s
+	let.Value = e.Args[0]
+	steps = append(w.simple(&let, env), w.take()...)
+	v := env[s.Name]
 	if w.why != "" || v == nil || !v.isNode || len(v.path) == 0 || len(steps) > 0 {
-		w.fail(c, "continue")
-		return nil
+		w.fail(s.From, "continue")
+		return nil, true
 	}
 	cond := given(v)
 	yes, no := fork(env), fork(env)
-	c.I = end
 	around := w.skipped
 	w.skipped = true
-	then := w.statements(c, limit, yes)
+	then := w.rest(after, yes)
 	w.skipped = around
 	joined(env, yes, no, cond, over(then), false, pos)
-	return w.conditional(c, model.Step{Cond: cond, Then: then, Pos: pos})
+	return w.conditional(s.From, model.Step{Cond: cond, Then: then, Pos: pos}), true
 }
 
 // ofEachElement is the step that evaluates expressions of the element of a loop for what they throw,

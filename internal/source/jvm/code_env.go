@@ -3,8 +3,9 @@ package jvm
 import (
 	"maps"
 
+	"vetta/internal/code"
+	"vetta/internal/code/hand"
 	"vetta/internal/model"
-	"vetta/internal/source/scan"
 )
 
 // joined settles, behind a choice, what names stand for that one of its branches has given
@@ -50,9 +51,9 @@ func held(v *value) *model.Expr {
 
 // in does what is given with the names of a class and a file, none for a function outside of
 // classes. ok is false, and noted, where too many functions are gone into.
-func (w *follower) in(c *scan.Cursor, class *Class, file *File, do func()) (ok bool) {
+func (w *follower) in(at int32, class *Class, file *File, do func()) (ok bool) {
 	if w.inlined >= maxInlined {
-		w.fail(c, "functions that call each other")
+		w.fail(at, "functions that call each other")
 		return false
 	}
 	before, from := w.c, w.f
@@ -69,13 +70,13 @@ func (w *follower) in(c *scan.Cursor, class *Class, file *File, do func()) (ok b
 
 // orElse is an expression, or another one where it is nothing. Where what is chosen decides
 // whether it is, it goes into the choice: what is a constant there needs no other.
-func (w *follower) orElse(c *scan.Cursor, e, other *model.Expr, pos model.Pos) *model.Expr {
+func (w *follower) orElse(at int32, e, other *model.Expr, pos model.Pos) *model.Expr {
 	switch {
 	case readsAnything(e): // a null that is sent is an object of its own there
-		w.fail(c, "null of what may be anything")
+		w.fail(at, "null of what may be anything")
 		return &model.Expr{Op: model.OpUnknown}
 	case e.Op == model.OpIf:
-		return &model.Expr{Op: model.OpIf, Args: []*model.Expr{e.Args[0], w.orElse(c, e.Args[1], other, pos), w.orElse(c, e.Args[2], other, pos)}, Pos: e.Pos}
+		return &model.Expr{Op: model.OpIf, Args: []*model.Expr{e.Args[0], w.orElse(at, e.Args[1], other, pos), w.orElse(at, e.Args[2], other, pos)}, Pos: e.Pos}
 	case e.Op == model.OpConst && e.Value != nil && e.Value.Kind == model.NullLiteral:
 		return other
 	case e.Op == model.OpConst && e.Value != nil || e.Op == model.OpFail:
@@ -120,29 +121,40 @@ func fork(env map[string]*value) map[string]*value {
 
 // block is the value of the last expression in the braces of a lambda or a branch; what stands
 // before it may only give names to values.
-func (w *follower) block(c *scan.Cursor, limit int, env map[string]*value) *value {
+func (w *follower) block(all []code.Stmt, env map[string]*value) *value {
 	env = maps.Clone(env)
 	var must []*model.Expr
-	for w.why == "" {
-		end := w.end(c, limit)
-		next := end
-		for next < limit && c.F.Is(next, ";") {
-			next++
-		}
-		if next >= limit {
-			return w.after(c, must, w.expression(c, end, env))
+	for len(all) > 0 && w.why == "" {
+		n := hand.Together(all)
+		s := &all[0]
+		if n == len(all) {
+			var v *value
+			switch {
+			case s.Torn:
+				w.fail(s.From, "an expression")
+				return nil
+			case s.Op == code.Block:
+				v = w.valued(all, s.From, env)
+			case s.Op == code.Do && s.Kind == code.Plain:
+				v = w.expression(s.Value, env)
+			case s.Kind == code.Throw:
+				v = &value{expr: w.thrown(s.Value, env).Expr}
+			default:
+				w.fail(s.From, "an expression")
+			}
+			return w.after(s.From, must, v)
 		}
 		ofElement := len(w.must)
-		for _, s := range w.simple(c, end, env) {
-			if s.Field != "" || s.Expr == nil || s.Cond != nil {
-				w.fail(c, "a block that does more than read")
+		for _, step := range w.simple(s, env) {
+			if step.Field != "" || step.Expr == nil || step.Cond != nil {
+				w.fail(s.From, "a block that does more than read")
 				return nil
 			}
-			must = append(must, s.Expr)
+			must = append(must, step.Expr)
 		}
 		must = append(must, w.must[ofElement:]...)
 		w.must = w.must[:ofElement]
-		c.I = next
+		all = all[n:]
 	}
 	return nil
 }

@@ -5,158 +5,163 @@ import (
 	"strconv"
 	"strings"
 
+	"vetta/internal/code"
+	"vetta/internal/code/hand"
 	"vetta/internal/model"
-	"vetta/internal/source/scan"
 )
 
-// expression follows an expression between two tokens; nil where it cannot, which is
-// noted.
-func (w *follower) expression(c *scan.Cursor, end int, env map[string]*value) *value {
-	if w.why != "" || c.I >= end {
+// expression follows an expression; nil where it cannot, which is noted.
+func (w *follower) expression(e *code.Expr, env map[string]*value) *value {
+	if w.why != "" {
 		return nil
 	}
-	pos := c.Where()
-	if c.Is("try") && c.Ahead(1, "{") {
-		return w.caught(c, end, env, w.block)
+	if e == nil || e.To <= e.From {
+		w.fail(offsetOf(e), "an expression")
+		return nil
 	}
-	if (c.Is("when") && (c.Ahead(1, "(") || c.Ahead(1, "{")) || c.Is("switch") && c.Ahead(1, "(")) && c.F.Is(end-1, "}") {
-		return w.picked(c, env)
+	if e.Does == 0 {
+		return w.plainly(e, env)
 	}
-	// cond ? a : b
-	if q, colon := ternary(c, end); q > 0 && w.f.Language == "java" {
-		cond := w.condition(&scan.Cursor{F: c.F, I: c.I}, q, env)
-		yes := w.expression(&scan.Cursor{F: c.F, I: q + 1}, colon, env)
-		no := w.expression(&scan.Cursor{F: c.F, I: colon + 1}, end, env)
-		return w.choice(c, cond, yes, no, pos)
+	own := *e
+	own.Does = 0
+	var v *value
+	if v = w.plainly(&own, env); v == nil {
+		return nil
 	}
-	// if (cond) a else b
-	if c.Is("if") && c.Ahead(1, "(") {
-		c.Advance()
-		shut := c.Shut()
-		cond := w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
-		otherwise := -1
-		for i := shut + 1; i < end; i++ {
-			if c.F.Is(i, "else") {
-				otherwise = i
-				break
+	for _, does := range e.Does.All() {
+		switch does {
+		case code.Forced:
+			if e.Op == code.As { // a cast of Java
+				continue
 			}
-			if m := c.F.Partner(i); m > i {
-				i = m
-			}
-		}
-		if otherwise < 0 {
-			w.fail(c, "if without else")
+			v = w.orThrow(e.From, v, "NullPointerException: null", w.where(e))
+		case code.Chained:
+			v = w.guarded(v)
+		default:
+			w.fail(e.From, "an operator")
 			return nil
 		}
-		yes := w.block(unbraced(c.F, shut+1, otherwise), closing(c.F, shut+1, otherwise), env)
-		no := w.block(unbraced(c.F, otherwise+1, end), closing(c.F, otherwise+1, end), env)
-		return w.choice(c, cond, yes, no, pos)
-	}
-	if v, ok := w.truth(c, end, env); ok {
-		return v
-	}
-	// a ?: b
-	for i := c.I; i+1 < end; i++ {
-		if c.F.Is(i, "?") && c.F.Is(i+1, ":") && !c.F.TokenAt(i+1).Space {
-			left := w.expression(&scan.Cursor{F: c.F, I: c.I}, i, env)
-			if c.F.Is(i+2, "throw") || c.F.Is(i+2, "return") {
-				return w.orLeave(&scan.Cursor{F: c.F, I: i + 2}, end, left, env)
-			}
-			right := w.expression(&scan.Cursor{F: c.F, I: i + 2}, end, env)
-			if left != nil && right != nil && left.isNode && len(left.path) > 0 && right.isNode && right.fresh {
-				out := *left
-				out.orEmpty = true
-				return &out
-			}
-			if held(left) == nil || held(right) == nil {
-				w.fail(c, "?:")
-				return nil
-			}
-			return &value{expr: w.orElse(c, held(left), held(right), pos)}
-		}
-		if m := c.F.Partner(i); m > i {
-			i = m
+		if v == nil {
+			return nil
 		}
 	}
-	if v, ok := w.computed(c, end, env); ok {
+	return v
+}
+
+// offsetOf is where an expression begins, the beginning of the file where none is.
+func offsetOf(e *code.Expr) int32 {
+	if e == nil {
+		return 0
+	}
+	return e.From
+}
+
+// guarded is a value that what follows is done with only where it is something.
+func (w *follower) guarded(v *value) *value {
+	if !v.isNode || len(v.path) == 0 || !strings.HasPrefix(v.path[len(v.path)-1].fn, "opt") {
 		return v
 	}
-	return w.primary(c, end, env)
+	out := *v
+	out.guards = append(append([]*value(nil), v.guards...), v)
+	return &out
 }
 
-// unbraced and closing take the braces off a block that is one expression.
-func unbraced(f *scan.File, from, to int) *scan.Cursor {
-	if f.Is(from, "{") {
-		from++
+// plainly follows an expression whatever is done with its value.
+func (w *follower) plainly(e *code.Expr, env map[string]*value) *value {
+	if e.Op == code.Choice && len(e.Body) > 0 && e.Body[0].Kind != code.Plain {
+		return w.valued(e.Body, e.From, env)
 	}
-	return &scan.Cursor{F: f, I: from}
-}
-
-func closing(f *scan.File, from, to int) int {
-	if f.Is(from, "{") && f.Partner(from) > from {
-		return f.Partner(from)
+	if e.Op == code.Choice && len(e.Body) > 0 { // a ? b : c
+		cond := w.condition(e.Body[0].Value, env)
+		yes := w.expression(e.Args[0], env)
+		no := w.expression(e.Args[1], env)
+		return w.choice(e.From, cond, yes, no, w.where(e))
 	}
-	return to
+	if v, ok := w.truth(e, env); ok {
+		return v
+	}
+	if e.Op == code.Choice {
+		return w.elvis(e, env)
+	}
+	if v, ok := w.computed(e, env); ok {
+		return v
+	}
+	return w.primary(e, env)
 }
 
-func (w *follower) choice(c *scan.Cursor, cond *model.Expr, yes, no *value, pos model.Pos) *value {
+// valued is the value of a statement whose branches have one: if, when, switch, try.
+func (w *follower) valued(all []code.Stmt, at int32, env map[string]*value) *value {
+	s := &all[0]
+	switch s.Kind {
+	case code.Try:
+		return w.caught(all, env, w.block)
+	case code.Switch:
+		return w.picked(s, env)
+	case code.If:
+		other := otherwise(all)
+		if len(other) == 0 {
+			w.fail(at, "if without else")
+			return nil
+		}
+		cond := w.head(s, env)
+		yes := w.block(inside(s), env)
+		no := w.block(other, env)
+		return w.choice(at, cond, yes, no, w.f.At(at))
+	}
+	w.fail(at, "an expression")
+	return nil
+}
+
+// elvis follows a ?: b.
+func (w *follower) elvis(e *code.Expr, env map[string]*value) *value {
+	pos := w.where(e)
+	left := w.expression(e.Args[0], env)
+	other := e.Args[1]
+	for _, does := range other.Does.All() {
+		if does == code.Thrown || does == code.Returned {
+			return w.orLeave(other, does == code.Thrown, left, env)
+		}
+	}
+	right := w.expression(other, env)
+	if left != nil && right != nil && left.isNode && len(left.path) > 0 && right.isNode && right.fresh {
+		out := *left
+		out.orEmpty = true
+		return &out
+	}
+	if held(left) == nil || held(right) == nil {
+		w.fail(e.From, "?:")
+		return nil
+	}
+	return &value{expr: w.orElse(e.From, held(left), held(right), pos)}
+}
+
+func (w *follower) choice(at int32, cond *model.Expr, yes, no *value, pos model.Pos) *value {
 	if yes == nil || no == nil || yes.isNode || no.isNode {
-		w.fail(c, "a choice between parts of the document")
+		w.fail(at, "a choice between parts of the document")
 		return nil
 	}
-	return &value{expr: &model.Expr{Op: model.OpIf, Args: []*model.Expr{cond, w.plain(yes, c), w.plain(no, c)}, Pos: pos}}
+	return &value{expr: &model.Expr{Op: model.OpIf, Args: []*model.Expr{cond, w.plain(yes, at), w.plain(no, at)}, Pos: pos}}
 }
 
-// ternary is where ? and : of a conditional expression stand, 0 where there is none.
-func ternary(c *scan.Cursor, end int) (question, colon int) {
-	for i := c.I; i < end; i++ {
-		t := c.F.TokenAt(i)
-		switch {
-		case t.Is("?") && question == 0:
-			question = i
-		case t.Is(":") && question > 0:
-			return question, i
-		}
-		if m := c.F.Partner(i); m > i {
-			i = m
-		}
-	}
-	return 0, 0
+// literal is the value of an expression as far as source tells it.
+func (w *follower) literal(e *code.Expr) *model.Literal {
+	from, to := w.tokens(e.From, e.To)
+	return Literal(w.f.File, from, to)
 }
 
-// primary follows a chain: a name, a constructor or a literal, and the calls behind it.
-func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *value {
-	pos := c.Where()
-	if v, ok := w.ranged(c, end, env); ok {
+// primary follows what begins with a name, a constructor or a literal, and the calls behind it.
+func (w *follower) primary(e *code.Expr, env map[string]*value) *value {
+	pos := w.where(e)
+	if v, ok := w.ranged(e, env); ok {
 		return v
 	}
-	if v, ok := w.lookup(c, env); ok {
-		if v == nil || c.I >= end {
-			return v
-		}
-		return w.calls(c, end, v, env)
+	if v, ok := w.lookup(e, env); ok {
+		return v
 	}
-	for c.Is("(") && c.Shut() != end-1 { // a cast
-		if rest := c.F.Joined(c.Shut()+1, end); strings.Contains(rest, ".get(") || strings.Contains(rest, ".opt(") {
-			w.fail(c, "a cast of what may be anything")
-			return nil
-		}
-		switch to := c.F.Joined(c.I+1, c.Shut()); to {
-		case "int", "long", "short", "byte", "char", "float":
-			if !strings.Contains(c.F.Joined(c.Shut()+1, end), "."+map[string]string{"int": "getInt(", "long": "getLong("}[to]) || to != "int" && to != "long" {
-				w.fail(c, "a cast to "+to)
-				return nil
-			}
-		}
-		c.Jump()
+	if e.Op == code.As {
+		return w.cast(e, env)
 	}
-	if c.Is("(") {
-		shut := c.Shut()
-		c.Advance()
-		return w.expression(c, shut, env)
-	}
-	c.Accept("new")
-	if l := Literal(c.F, c.I, end); l.Kind != model.OtherLiteral && l.Kind != model.CaseLiteral && allTold(l) {
+	if l := w.literal(e); l.Kind != model.OtherLiteral && l.Kind != model.CaseLiteral && allTold(l) {
 		if l.Kind == model.ListLiteral && len(l.Elems) == 0 {
 			return &value{isList: true}
 		}
@@ -165,60 +170,104 @@ func (w *follower) primary(c *scan.Cursor, end int, env map[string]*value) *valu
 		}
 		return &value{expr: &model.Expr{Op: model.OpConst, Value: l, Pos: pos}}
 	}
-	if isReceiverCall(c, env) {
-		return w.calls(c, end, env["this"], env)
-	}
-	if c.Is("runCatching") && c.Ahead(1, "{") {
-		return w.runCatching(c, end, env)
-	}
-	if c.Is("with") && c.Ahead(1, "(") {
-		v := w.receives(c, env)
-		if v == nil || c.I >= end {
+	switch e.Op {
+	case code.Name:
+		switch v := env[e.Text]; {
+		case v != nil:
 			return v
+		case e.Text == "this":
+			return &value{instance: true}
 		}
-		return w.calls(c, end, v, env)
+		return &value{expr: &model.Expr{Op: model.OpConst, Value: w.literal(e), Pos: pos}}
+	case code.Member:
+		if names := namesOf(e); names != nil && env[names[0]] == nil {
+			return &value{expr: &model.Expr{Op: model.OpConst, Value: w.literal(e), Pos: pos}}
+		}
+		if len(e.Args) == 1 && w.expression(e.Args[0], env) != nil {
+			w.fail(e.From, "the property "+e.Text)
+		}
+		return nil
+	case code.Call:
+		return w.called(e, env)
 	}
-	var names []string
-	for c.I < end && c.Kind() == scan.Ident {
-		names = append(names, c.Text())
-		c.Advance()
-		if ahead := *c; c.I < end && c.Is("<") { // type arguments, unless it compares
-			if SkipAngles(&ahead); ahead.I <= end && c.F.Is(ahead.I-1, ">") {
-				*c = ahead
-			}
-		}
-		if env[names[0]] != nil { // the calls behind it are followed from its value on
-			break
-		}
-		if c.Is("?") && c.Ahead(1, ".") {
-			c.Advance()
-		}
-		if !c.Is(".") || c.I >= end {
-			break
-		}
-		c.Advance()
+	if w.why == "" {
+		w.fail(e.From, "an expression")
 	}
-	if len(names) == 0 {
-		w.fail(c, "an expression")
+	return nil
+}
+
+// cast follows (int) a; the other casts of Java change nothing of a value that is read as what it is.
+func (w *follower) cast(e *code.Expr, env map[string]*value) *value {
+	if w.f.Language != "java" {
+		w.fail(e.From, "an operator")
 		return nil
 	}
-	v := env[names[0]]
-	switch {
-	case v != nil && len(names) == 1 && !c.Is("("):
-	case names[0] == "this" && len(names) == 1 && c.I >= end:
-		return &value{instance: true}
-	case c.Is("(") && c.I < end:
-		var ok bool
-		if v, ok = w.construct(c, names, env, pos); !ok {
+	inner, _ := w.tokens(e.Args[0].From, e.Args[0].To)
+	_, end := w.tokens(e.From, e.To)
+	rest := w.f.Joined(inner, end)
+	if strings.Contains(rest, ".get(") || strings.Contains(rest, ".opt(") {
+		w.fail(e.From, "a cast of what may be anything")
+		return nil
+	}
+	first, _ := w.tokens(e.From, e.To)
+	switch to := w.f.Joined(first+1, w.f.Partner(first)); to {
+	case "int", "long", "short", "byte", "char", "float":
+		if !strings.Contains(rest, "."+map[string]string{"int": "getInt(", "long": "getLong("}[to]) || to != "int" && to != "long" {
+			w.fail(e.From, "a cast to "+to)
 			return nil
 		}
-	case c.I >= end:
-		return &value{expr: &model.Expr{Op: model.OpConst, Value: Literal(c.F, c.I-2*len(names)+1, c.I), Pos: pos}}
-	default:
-		w.fail(c, "the name "+names[0])
+	}
+	return w.expression(e.Args[0], env)
+}
+
+// namesOf are the names of an expression that is nothing but names with dots between them, nil for another.
+func namesOf(e *code.Expr) []string {
+	switch {
+	case e.Op == code.Name:
+		return []string{e.Text}
+	case e.Op == code.Member && len(e.Args) == 1:
+		if before := namesOf(e.Args[0]); before != nil {
+			return append(before, e.Text)
+		}
+	}
+	return nil
+}
+
+// called follows a call: of a constructor, a factory or a helper, or of a method of a value.
+func (w *follower) called(e *code.Expr, env map[string]*value) *value {
+	receiver, name := hand.Method(e)
+	this := env["this"]
+	switch {
+	case receiver == nil && name == "with" && e.Type == nil:
+		return w.receives(e, env)
+	case receiver == nil && this != nil && this.isNode && (readers[name] || parts[name]): // of the part that the block is about
+		return w.method(e, this, name, env)
+	case receiver != nil && isCallOf(receiver, "runCatching"):
+		return w.runCatching(e, receiver, name, env)
+	}
+	if e.Type != nil && receiver == nil { // new
+		return w.constructs(e, strings.Split(e.Type.Name, "."), env)
+	}
+	if names := namesOf(e.Args[0]); names != nil && env[names[0]] == nil && !(names[0] == "this" && len(names) == 1) {
+		return w.constructs(e, names, env)
+	}
+	if receiver == nil {
+		w.fail(e.From, "the name "+name)
 		return nil
 	}
-	return w.calls(c, end, v, env)
+	v := w.expression(receiver, env)
+	if v == nil {
+		return nil
+	}
+	return w.method(e, v, name, env)
+}
+
+func (w *follower) constructs(e *code.Expr, names []string, env map[string]*value) *value {
+	v, ok := w.construct(e, names, env)
+	if !ok {
+		return nil
+	}
+	return v
 }
 
 // readers are the methods of JSONObject and JSONArray that yield a value, or go further
@@ -228,190 +277,132 @@ var readers = map[string]bool{
 	"optString": true, "optInt": true, "optLong": true, "optDouble": true, "optBoolean": true, "opt": true,
 }
 
-// calls follows the calls behind a value.
-func (w *follower) calls(c *scan.Cursor, end int, v *value, env map[string]*value) *value {
-	bare := isReceiverCall(c, env) // the first of them has no receiver
-	for ; c.I < end; bare = false {
-		if c.Is("?") && c.Ahead(1, ".") {
-			if v.isNode && len(v.path) > 0 && strings.HasPrefix(v.path[len(v.path)-1].fn, "opt") {
-				guarded := *v
-				guarded.guards = append(append([]*value(nil), v.guards...), v)
-				v = &guarded
-			}
-			c.Advance()
-		}
-		if c.Is("!") && c.Ahead(1, "!") {
-			c.I += 2
-			if v = w.orThrow(c, v, "NullPointerException: null", c.Where()); v == nil {
-				return nil
-			}
-			continue
-		}
-		if !bare && (!c.Is(".") || c.KindAhead(1) != scan.Ident) {
-			w.fail(c, "an operator")
-			return nil
-		}
-		if !bare {
-			c.Advance()
-		}
-		name, pos := c.Text(), c.Where()
-		c.Advance()
-		if (name == "apply" || name == "also" || name == "run" && v.instance) && c.Is("{") && !v.isNode {
-			if v = w.scoped(c, v, name, env); v == nil {
-				return nil
-			}
-			continue
-		}
-		if (name == "ifEmpty" || name == "ifBlank") && c.Is("{") {
-			if v = w.ifEmpty(c, v, name, env); v == nil {
-				return nil
-			}
-			continue
-		}
-		if (name == "takeIf" || name == "takeUnless") && c.Is("{") {
-			if v = w.takenIf(c, v, name == "takeUnless", env); v == nil {
-				return nil
-			}
-			continue
-		}
-		if (name == "let" || name == "run") && c.Is("{") && v.isNode {
-			v = w.let(c, v, name, env)
-			if v == nil {
-				return nil
-			}
-			continue
-		}
-		if !c.Is("(") {
-			w.fail(c, "the property "+name)
-			return nil
-		}
-		shut := c.Shut()
-		if made := converted(v, name, pos); made != nil && shut == c.I+1 {
-			v = made
-			c.I = shut + 1
-			continue
-		}
-		if name == "length" && v.isNode && shut == end-1 && shut == c.I+1 {
-			c.I = end
-			return &value{length: true, expr: &model.Expr{Op: model.OpUnknown, Why: "how many elements there are", Pos: pos}}
-		}
-		args := [][2]int{}
-		for i := c.I + 1; i < shut; {
-			stop := i
-			for stop < shut && !c.F.Is(stop, ",") {
-				if e := c.F.Partner(stop); e > stop {
-					stop = e
-				}
-				stop++
-			}
-			args = append(args, [2]int{i, stop})
-			i = stop + 1
-		}
-		c.I = shut + 1
-		if !v.isNode || len(args) == 0 && (readers[name] || parts[name]) {
-			w.fail(c, "a call of "+name)
-			return nil
-		}
-		a := access{fn: name, pos: pos}
-		if !readers[name] && !parts[name] {
-			if v = w.extension(c, name, v, args, env); v == nil {
-				return nil
-			}
-			continue
-		}
-		switch first := Literal(c.F, args[0][0], args[0][1]); {
-		case w.text(c.F, args[0][0], args[0][1], env) != "":
-			a.key = w.text(c.F, args[0][0], args[0][1], env)
-		case first.Kind == model.StringLiteral:
-			a.key = first.Text
-		case first.Kind == model.IntLiteral:
-			n, err := strconv.Atoi(first.Text)
-			if err != nil || n < 0 {
-				w.fail(c, "an index")
-				return nil
-			}
-			a.index = n
-		default:
-			index := env[c.F.Joined(args[0][0], args[0][1])]
-			switch {
-			case index != nil && index.expr != nil && index.expr.Func == "index":
-				a.each = true
-			case index != nil && index.of != nil && slices.Equal(index.of.path, v.path):
-				a.each, a.member = true, true
-			default:
-				w.fail(c, "a key that is computed")
-				return nil
-			}
-		}
+// lambdaOf is the closure that is all that a call is given, nil where it is given anything else.
+func lambdaOf(e *code.Expr) *code.Expr {
+	if e.Op == code.Call && len(e.Args) == 2 && e.Args[1].Op == code.Lambda {
+		return e.Args[1]
+	}
+	return nil
+}
+
+// param is the name of the one parameter of a closure, by default what Kotlin calls it.
+func param(l *code.Expr) string {
+	if len(l.Labels) > 0 {
+		return l.Labels[0]
+	}
+	return "it"
+}
+
+// method follows a call of a method of a value.
+func (w *follower) method(e *code.Expr, v *value, name string, env map[string]*value) *value {
+	pos := e.Pos
+	if l := lambdaOf(e); l != nil {
 		switch {
-		case parts[name]:
-			if v.orEmpty {
-				w.fail(c, "a part of what may be empty")
-				return nil
-			}
-			if w.ofElement && a.each && len(v.path) == 0 && name == "getJSONObject" { // the element itself
-				v = &value{isNode: true}
-				continue
-			}
-			v = &value{isNode: true, path: append(append([]access(nil), v.path...), a), guards: v.guards}
-		case readers[name]:
-			if v.orEmpty && !a.each {
-				w.fail(c, "a value of what may be empty")
-				return nil
-			}
-			leaf := &model.Expr{Op: model.OpCast, Func: name, Pos: pos}
-			if len(args) > 1 {
-				leaf.Value = Literal(c.F, args[1][0], args[1][1])
-				if v := env[c.F.Joined(args[1][0], args[1][1])]; v != nil { // what a helper was given
-					if leaf.Value = (&model.Literal{Kind: model.OtherLiteral}); v.expr != nil && v.expr.Op == model.OpConst && v.expr.Value != nil {
-						leaf.Value = v.expr.Value
-					}
-				}
-				if leaf.Value.Kind == model.OtherLiteral {
-					w.fail(c, "a fallback that is computed")
-					return nil
-				}
-			}
-			v = guardedBy(v.guards, &value{expr: nest(append(append([]access(nil), v.path...), a), leaf)}, pos)
+		case (name == "apply" || name == "also" || name == "run" && v.instance) && !v.isNode:
+			return w.scoped(e.From, l, v, name, env)
+		case name == "ifEmpty" || name == "ifBlank":
+			return w.ifEmpty(l, v, name, env)
+		case name == "takeIf" || name == "takeUnless":
+			return w.takenIf(l, v, name == "takeUnless", env)
+		case (name == "let" || name == "run") && v.isNode:
+			return w.let(l, v, name, env)
+		}
+		w.fail(e.From, "the property "+name)
+		return nil
+	}
+	args := e.Args[1:]
+	if made := converted(v, name, pos); made != nil && len(args) == 0 {
+		return made
+	}
+	if name == "length" && v.isNode && len(args) == 0 {
+		return &value{length: true, expr: &model.Expr{Op: model.OpUnknown, Why: "how many elements there are", Pos: pos}}
+	}
+	if !v.isNode || len(args) == 0 && (readers[name] || parts[name]) {
+		w.fail(e.From, "a call of "+name)
+		return nil
+	}
+	a := access{fn: name, pos: pos}
+	if !readers[name] && !parts[name] {
+		return w.extension(e, name, v, env)
+	}
+	switch first := w.literal(args[0]); {
+	case w.text(args[0], env) != "":
+		a.key = w.text(args[0], env)
+	case first.Kind == model.StringLiteral:
+		a.key = first.Text
+	case first.Kind == model.IntLiteral:
+		n, err := strconv.Atoi(first.Text)
+		if err != nil || n < 0 {
+			w.fail(args[0].From, "an index")
+			return nil
+		}
+		a.index = n
+	default:
+		index := w.bound(args[0], env)
+		switch {
+		case index != nil && index.expr != nil && index.expr.Func == "index":
+			a.each = true
+		case index != nil && index.of != nil && slices.Equal(index.of.path, v.path):
+			a.each, a.member = true, true
 		default:
-			w.fail(c, "a call of "+name)
+			w.fail(args[0].From, "a key that is computed")
 			return nil
 		}
 	}
-	return v
+	if parts[name] {
+		if v.orEmpty {
+			w.fail(e.From, "a part of what may be empty")
+			return nil
+		}
+		if w.ofElement && a.each && len(v.path) == 0 && name == "getJSONObject" { // the element itself
+			return &value{isNode: true}
+		}
+		return &value{isNode: true, path: append(append([]access(nil), v.path...), a), guards: v.guards}
+	}
+	if v.orEmpty && !a.each {
+		w.fail(e.From, "a value of what may be empty")
+		return nil
+	}
+	leaf := &model.Expr{Op: model.OpCast, Func: name, Pos: pos}
+	if len(args) > 1 {
+		leaf.Value = w.literal(args[1])
+		if v := w.bound(args[1], env); v != nil { // what a helper was given
+			if leaf.Value = (&model.Literal{Kind: model.OtherLiteral}); v.expr != nil && v.expr.Op == model.OpConst && v.expr.Value != nil {
+				leaf.Value = v.expr.Value
+			}
+		}
+		if leaf.Value.Kind == model.OtherLiteral {
+			w.fail(args[1].From, "a fallback that is computed")
+			return nil
+		}
+	}
+	return guardedBy(v.guards, &value{expr: nest(append(append([]access(nil), v.path...), a), leaf)}, pos)
+}
+
+// bound is what the name stands for that an expression is, nil where it is none.
+func (w *follower) bound(e *code.Expr, env map[string]*value) *value {
+	if e.Op != code.Name {
+		return nil
+	}
+	return env[e.Text]
 }
 
 // extension follows a call of an extension of Kotlin on a part of the document.
-func (w *follower) extension(c *scan.Cursor, name string, v *value, args [][2]int, env map[string]*value) *value {
+func (w *follower) extension(e *code.Expr, name string, v *value, env map[string]*value) *value {
 	class := "JSONObject"
 	if n := len(v.path); n > 0 && strings.HasSuffix(v.path[n-1].fn, "Array") {
 		class = "JSONArray"
 	}
-	h := w.helperOf([]string{name}, class, len(args))
+	h := w.helperOf([]string{name}, class, len(e.Args)-1)
 	if h == nil {
-		w.fail(c, "a call of "+name)
+		w.fail(e.From, "a call of "+name)
 		return nil
 	}
-	var values []*value
-	if len(args) > 0 {
-		var ok bool
-		if values, _, ok = w.argumentsOf(c.F, args[0][0], args[len(args)-1][1], env, false); !ok {
-			return nil
-		}
+	values, _, ok := w.argumentsOf(e.Args[1:], e.Labels, env, false)
+	if !ok {
+		return nil
 	}
-	return w.inline(c, h, &value{isNode: true, path: v.path}, values)
-}
-
-// lambda is what stands in the braces at the cursor: its parameter, by default what
-// Kotlin calls it, and its tokens. The cursor goes behind it.
-func lambda(c *scan.Cursor) (param string, from, to int) {
-	param, from, to = "it", c.I+1, c.Shut()
-	if c.F.TokenAt(from).Kind == scan.Ident && c.F.Is(from+1, "-") && c.F.Is(from+2, ">") {
-		param = c.F.TokenAt(from).Text
-		from += 3
-	}
-	c.I = to + 1
-	return param, from, to
+	return w.inline(e.From, h, &value{isNode: true, path: v.path}, values)
 }
 
 // within is an environment in which one more name stands for a value.
@@ -427,21 +418,21 @@ func within(env map[string]*value, name string, v *value) map[string]*value {
 
 // let follows part.let { … } and part?.let { … }: the block's value, and nothing where
 // an opt method has found no such part.
-func (w *follower) let(c *scan.Cursor, part *value, name string, env map[string]*value) *value {
-	pos := c.Where()
-	param, from, to := lambda(c)
+func (w *follower) let(l *code.Expr, part *value, name string, env map[string]*value) *value {
+	pos := w.where(l)
+	as := param(l)
 	if name == "run" {
-		param = "this"
+		as = "this"
 	}
-	v := w.block(&scan.Cursor{F: c.F, I: from}, to, within(env, param, &value{isNode: part.isNode, path: part.path}))
-	if v == nil || v.isNode || len(part.path) == 0 || !strings.HasPrefix(part.path[len(part.path)-1].fn, "opt") {
+	v := w.block(l.Body, within(env, as, &value{isNode: part.isNode, path: part.path, orEmpty: part.orEmpty}))
+	if v == nil || v.isNode || part.orEmpty || len(part.path) == 0 || !strings.HasPrefix(part.path[len(part.path)-1].fn, "opt") {
 		return v
 	}
 	guards := part.guards
 	if len(guards) == 0 || guards[len(guards)-1].path[len(guards[len(guards)-1].path)-1] != part.path[len(part.path)-1] {
 		guards = append(append([]*value(nil), guards...), part)
 	}
-	return guardedBy(guards, &value{expr: w.plain(v, c)}, pos)
+	return guardedBy(guards, &value{expr: w.plain(v, l.From)}, pos)
 }
 
 // guardedBy is a value that is nothing unless all parts have been found.

@@ -4,8 +4,9 @@ import (
 	"slices"
 	"strings"
 
+	"vetta/internal/code"
+	"vetta/internal/code/hand"
 	"vetta/internal/model"
-	"vetta/internal/source/scan"
 )
 
 // Functions of the app that code calls to read a value are followed into: helpers that take
@@ -66,7 +67,7 @@ func (w *follower) helperOf(names []string, receiver string, params int) *helper
 }
 
 // inline is the value of a call of a helper.
-func (w *follower) inline(c *scan.Cursor, h *helper, receiver *value, args []*value) *value {
+func (w *follower) inline(at int32, h *helper, receiver *value, args []*value) *value {
 	env := map[string]*value{}
 	for i, p := range h.method.Params {
 		env[p.Name] = args[i]
@@ -75,12 +76,11 @@ func (w *follower) inline(c *scan.Cursor, h *helper, receiver *value, args []*va
 		env["this"] = receiver
 	}
 	var v *value
-	w.in(c, h.class, h.file, func() {
-		cur := &scan.Cursor{F: h.file.File, I: h.method.Body[0]}
+	w.in(at, h.class, h.file, func() {
 		if h.method.IsExpression {
-			v = w.expression(cur, h.method.Body[1], env)
+			v = w.expression(w.read(h.method.Body[0], h.method.Body[1]), env)
 		} else {
-			v = w.result(cur, h.method.Body[1], env)
+			v = w.result(w.body(h.method.Body[0], h.method.Body[1]), env)
 		}
 	})
 	var must []*model.Expr // what is read for arguments is read whatever is done with them
@@ -89,124 +89,131 @@ func (w *follower) inline(c *scan.Cursor, h *helper, receiver *value, args []*va
 			must = append(must, a.expr)
 		}
 	}
-	return w.after(c, must, v)
+	return w.after(at, must, v)
 }
 
 // result is the value that statements return.
-func (w *follower) result(c *scan.Cursor, limit int, env map[string]*value) *value {
+func (w *follower) result(all []code.Stmt, env map[string]*value) *value {
 	var must []*model.Expr
-	return w.after(c, must, w.returnedBy(c, limit, env, &must))
+	at := int32(0)
+	if len(all) > 0 {
+		at = all[0].From
+	}
+	return w.after(at, must, w.returnedBy(all, env, &must))
 }
 
 // returnedBy is result, without what the statements before read for certain, which is added to must.
-func (w *follower) returnedBy(c *scan.Cursor, limit int, env map[string]*value, must *[]*model.Expr) *value {
-	for c.I < limit && w.why == "" {
-		switch t := c.Tok(); {
-		case t.Is(";"):
-			c.Advance()
-		case t.Is("return"):
-			c.Advance()
-			return w.expression(c, w.end(c, limit), env)
-		case t.Is("throw"):
-			return &value{expr: w.thrown(c, w.end(c, limit), env).Expr}
-		case t.Is("if") && c.Ahead(1, "("):
-			return w.chosen(c, limit, env)
-		case t.Is("try") && c.Ahead(1, "{"):
-			return w.caught(c, limit, env, w.result)
-		case t.Is("for") && c.Ahead(1, "("):
-			if v, ok := w.constantLoop(c, limit, env); ok {
+func (w *follower) returnedBy(all []code.Stmt, env map[string]*value, must *[]*model.Expr) *value {
+	for len(all) > 0 && w.why == "" {
+		n := hand.Together(all)
+		s, after := &all[0], all[n:]
+		switch {
+		case s.Torn:
+			w.fail(s.From, "a statement")
+		case s.Op == code.Return:
+			if s.Value == nil {
+				w.fail(s.From, "what it returns")
+				return nil
+			}
+			return w.expression(s.Value, env)
+		case s.Kind == code.Throw:
+			return &value{expr: w.thrown(s.Value, env).Expr}
+		case s.Kind == code.If:
+			return w.chosen(all[:n], after, env)
+		case s.Kind == code.Try:
+			return w.caught(all[:n], env, w.result)
+		case s.Kind == code.For:
+			if v, ok := w.constantLoop(s, after, env); ok {
 				return v
 			}
-			if steps := w.loop(c, limit, env); len(steps) > 0 {
-				w.fail(c, "a function that does more than read")
+			if steps := w.loop(s, env); len(steps) > 0 {
+				w.fail(s.From, "a function that does more than read")
 			}
-		case t.Is("switch") && c.Ahead(1, "(") || t.Is("when") && (c.Ahead(1, "(") || c.Ahead(1, "{")):
-			return w.returned(c, limit, env)
-		case t.Is("while") || t.Is("do"):
-			w.fail(c, t.Text+" in a function that is called")
+		case s.Kind == code.Switch:
+			return w.returned(s, after, env)
+		case s.Kind == code.While:
+			w.fail(s.From, "while in a function that is called")
+		case s.Op == code.Block:
+			w.fail(s.From, "a block in a function that is called")
 		default:
-			end := w.end(c, limit)
-			steps := w.simple(c, end, env)
-			for _, s := range steps {
-				if s.Field != "" || s.Expr == nil || s.Cond != nil {
-					w.fail(c, "a function that does more than read")
+			for _, step := range w.simple(s, env) {
+				if step.Field != "" || step.Expr == nil || step.Cond != nil {
+					w.fail(s.From, "a function that does more than read")
 					break
 				}
-				*must = append(*must, s.Expr)
+				*must = append(*must, step.Expr)
 			}
 			if len(w.pending) > 0 {
-				w.fail(c, "a function that does more than read")
+				w.fail(s.From, "a function that does more than read")
 			}
-			c.I = end
 		}
+		all = after
 	}
-	w.fail(c, "what it returns")
+	if w.why == "" {
+		w.fail(0, "what it returns")
+	}
 	return nil
 }
 
 // chosen is the value that if (…) return a; else return b; yields, or what stands behind it.
-func (w *follower) chosen(c *scan.Cursor, limit int, env map[string]*value) *value {
-	pos := c.Where()
-	cond, from, to := w.ifHead(c, limit, env)
-	if cond.Op == model.OpConst && cond.Value.Text != "true" && !c.Is("else") { // the object is there
-		return w.result(c, limit, env)
+func (w *follower) chosen(all, after []code.Stmt, env map[string]*value) *value {
+	s := &all[0]
+	pos := w.f.At(s.From)
+	cond := w.head(s, env)
+	other := otherwise(all)
+	if len(other) == 0 {
+		other = after
 	}
-	yes := w.result(&scan.Cursor{F: c.F, I: from}, to, fork(env))
-	if c.Accept("else") {
-		if c.Is("if") {
-			return w.choice(c, cond, yes, w.chosen(c, limit, env), pos)
-		}
-		from, to = w.body(c, limit)
-		return w.choice(c, cond, yes, w.result(&scan.Cursor{F: c.F, I: from}, to, fork(env)), pos)
+	if cond.Op == model.OpConst && cond.Value.Text != "true" && len(all) == 1 { // the object is there
+		return w.result(after, env)
 	}
-	return w.choice(c, cond, yes, w.result(c, limit, env), pos)
+	yes := w.result(inside(s), fork(env))
+	if len(all) == 1 {
+		return w.choice(s.From, cond, yes, w.result(other, env), pos)
+	}
+	return w.choice(s.From, cond, yes, w.result(other, fork(env)), pos)
 }
 
 // caught is the value of try { … } catch (e: Exception) { … }, whose blocks are followed by
 // what is given: as statements that return, or as expressions.
-func (w *follower) caught(c *scan.Cursor, limit int, env map[string]*value, follow func(c *scan.Cursor, limit int, env map[string]*value) *value) *value {
-	pos := c.Where()
-	c.Advance()
-	tried := follow(&scan.Cursor{F: c.F, I: c.I + 1}, c.Shut(), fork(env))
-	c.Jump()
-	if !c.Is("catch") || !c.Ahead(1, "(") {
-		w.fail(c, "try without catch")
+func (w *follower) caught(all []code.Stmt, env map[string]*value, follow func(all []code.Stmt, env map[string]*value) *value) *value {
+	s := &all[0]
+	pos := w.f.At(s.From)
+	if len(all) != 2 || all[1].Kind != code.Catch || s.Heads > 0 {
+		w.fail(s.From, "try without catch")
 		return nil
 	}
-	c.Advance()
-	if tried != nil && !catches(c.F.Text(c.I+1, c.Shut()), []model.Step{{Expr: held(tried)}}) {
-		w.fail(c, "a catch of another error")
+	tried := follow(inside(s), fork(env))
+	if tried != nil && !catches(all[1].Name, []model.Step{{Expr: held(tried)}}) {
+		w.fail(s.From, "a catch of another error")
 		return nil
 	}
-	c.Jump()
-	otherwise := follow(&scan.Cursor{F: c.F, I: c.I + 1}, c.Shut(), fork(env))
-	c.Jump()
-	return w.onFailure(c, tried, otherwise, pos)
+	return w.onFailure(s.From, tried, follow(inside(&all[1]), fork(env)), pos)
 }
 
-// orLeave is a value where it is there; where it is not, what stands at the cursor throws or
-// returns.
-func (w *follower) orLeave(c *scan.Cursor, end int, v *value, env map[string]*value) *value {
-	pos := c.Where()
+// orLeave is a value where it is there; where it is not, an expression is thrown or returned.
+func (w *follower) orLeave(e *code.Expr, throws bool, v *value, env map[string]*value) *value {
+	pos := w.where(e)
+	out := *e
+	out.Does = 0
 	var leave []model.Step
-	if c.Is("throw") {
-		leave = []model.Step{w.thrown(c, end, env)}
+	if throws {
+		leave = []model.Step{w.thrown(&out, env)}
 		if e := held(v); e != nil {
-			return &value{expr: w.orElse(c, e, leave[0].Expr, pos)}
+			return &value{expr: w.orElse(out.From, e, leave[0].Expr, pos)}
 		}
 	} else {
-		c.Advance()
 		before := w.take()
-		out := w.expression(c, end, env)
-		leave = append(w.take(), w.made(out, pos)...)
-		if w.pending = before; out == nil || !out.instance && len(leave) == 0 {
-			w.fail(c, "what it returns")
+		made := w.expression(&out, env)
+		leave = append(w.take(), w.made(made, pos)...)
+		if w.pending = before; made == nil || !made.instance && len(leave) == 0 {
+			w.fail(e.From, "what it returns")
 			return nil
 		}
 		leave = append(leave, model.Step{Return: true, Pos: pos})
 	}
 	if v == nil || !v.isNode || len(v.path) == 0 {
-		w.fail(c, "?:")
+		w.fail(e.From, "?:")
 		return nil
 	}
 	w.pending = append(w.pending, model.Step{Cond: given(v), Else: leave, Pos: pos})
@@ -215,59 +222,61 @@ func (w *follower) orLeave(c *scan.Cursor, end int, v *value, env map[string]*va
 
 // own follows a call of a method of the instance itself that is given the object: what it
 // does is done to the instance. ok is false where it is none.
-func (w *follower) own(c *scan.Cursor, method string, from, to int, env map[string]*value) (steps []model.Step, ok bool) {
+func (w *follower) own(e *code.Expr, method string, env map[string]*value) (steps []model.Step, ok bool) {
 	if !slices.Contains(w.chain(), w.c) {
 		return nil, false
 	}
-	args, _, known := w.argumentsOf(c.F, from, to, env, false)
+	args, _, known := w.argumentsOf(e.Args[1:], e.Labels, env, false)
 	if !known {
 		return nil, true
 	}
 	var h *helper
-	w.in(c, w.of, w.of.File, func() { h = w.helperOf([]string{method}, "", len(args)) }) // a class may give a method that it inherits another body
+	w.in(e.From, w.of, w.of.File, func() { h = w.helperOf([]string{method}, "", len(args)) }) // a class may give a method that it inherits another body
 	if h == nil || !slices.Contains(w.chain(), h.class) || h.method.Static || h.method.IsExpression {
-		w.fail(c, "a call of "+method)
+		w.fail(e.From, "a call of "+method)
 		return nil, true
 	}
 	inner := map[string]*value{}
 	for i, p := range h.method.Params {
 		inner[p.Name] = args[i]
 	}
-	w.in(c, h.class, h.file, func() {
-		steps = w.statements(&scan.Cursor{F: h.file.File, I: h.method.Body[0]}, h.method.Body[1], inner)
+	w.in(e.From, h.class, h.file, func() {
+		steps = w.statements(w.body(h.method.Body[0], h.method.Body[1]), inner)
 	})
 	if ends(steps) {
-		w.fail(c, "a return inside "+method)
+		w.fail(e.From, "a return inside "+method)
 	}
 	return steps, true
 }
 
 // required follows require(a) { … } and check(a) { … }, which throw where the condition does
 // not hold; ok is false where the statement is neither.
-func (w *follower) required(c *scan.Cursor, env map[string]*value) (steps []model.Step, ok bool) {
-	kind := map[string]string{"require": "IllegalArgumentException", "check": "IllegalStateException"}[c.Text()]
-	if kind == "" || !c.Ahead(1, "(") {
+func (w *follower) required(e *code.Expr, env map[string]*value) (steps []model.Step, ok bool) {
+	receiver, name := hand.Method(e)
+	kind := map[string]string{"require": "IllegalArgumentException", "check": "IllegalStateException"}[name]
+	if kind == "" || receiver != nil || len(e.Args) < 2 {
 		return nil, false
 	}
-	pos := c.Where()
-	said := map[string]string{"require": "Failed requirement.", "check": "Check failed."}[c.Text()]
-	c.Advance()
-	shut := c.Shut()
-	cond := w.condition(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
-	if c.F.Is(shut+1, "{") {
-		said = w.text(c.F, shut+2, c.F.Partner(shut+1), env)
+	pos := w.where(e)
+	said := map[string]string{"require": "Failed requirement.", "check": "Check failed."}[name]
+	cond := w.condition(e.Args[1], env)
+	if len(e.Args) > 2 && e.Args[2].Op == code.Lambda {
+		said = ""
+		if body := e.Args[2].Body; len(body) == 1 && body[0].Value != nil {
+			said = w.text(body[0].Value, env)
+		}
 	}
 	thrown := &model.Expr{Op: model.OpFail, Why: strings.TrimSuffix(kind+": "+said, ": "), Pos: pos}
 	return []model.Step{{Cond: cond, Else: []model.Step{{Expr: thrown, Pos: pos}}, Pos: pos}}, true
 }
 
 // onFailure is a value, or another one where reading it fails.
-func (w *follower) onFailure(c *scan.Cursor, tried, otherwise *value, pos model.Pos) *value {
+func (w *follower) onFailure(at int32, tried, otherwise *value, pos model.Pos) *value {
 	if tried == nil || otherwise == nil || tried.isNode || otherwise.isNode || tried.instance || otherwise.instance {
-		w.fail(c, "a part of the document that may fail")
+		w.fail(at, "a part of the document that may fail")
 		return nil
 	}
-	return &value{expr: &model.Expr{Op: model.OpCatch, Args: []*model.Expr{w.plain(tried, c), w.plain(otherwise, c)}, Pos: pos}}
+	return &value{expr: &model.Expr{Op: model.OpCatch, Args: []*model.Expr{w.plain(tried, at), w.plain(otherwise, at)}, Pos: pos}}
 }
 
 // caughtBy are, by what is thrown, the types of which one must stand in a catch.
@@ -325,49 +334,45 @@ func catches(text string, steps []model.Step) bool {
 
 // runCatching is the value of runCatching { … } with what makes a value of it: getOrNull(),
 // getOrDefault(a), getOrElse { a }.
-func (w *follower) runCatching(c *scan.Cursor, end int, env map[string]*value) *value {
-	pos := c.Where()
-	c.Advance()
-	_, from, to := lambda(c)
-	tried := w.block(&scan.Cursor{F: c.F, I: from}, to, env)
-	if !c.Is(".") {
-		w.fail(c, "what becomes of a result")
+func (w *follower) runCatching(e, run *code.Expr, name string, env map[string]*value) *value {
+	pos := w.where(e)
+	l := lambdaOf(run)
+	if l == nil {
+		w.fail(e.From, "what becomes of a result")
 		return nil
 	}
-	c.Advance()
-	name := c.Text()
-	c.Advance()
+	tried := w.block(l.Body, env)
 	var otherwise *value
 	switch {
-	case name == "getOrNull" && c.Is("("):
+	case name == "getOrNull" && len(e.Args) == 1:
 		otherwise = &value{expr: &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.NullLiteral}, Pos: pos}}
-		c.Jump()
-	case name == "getOrDefault" && c.Is("("):
-		shut := c.Shut()
-		otherwise = w.expression(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
-		c.I = shut + 1
-	case name == "getOrElse" && c.Is("{"):
-		_, from, to := lambda(c)
-		otherwise = w.block(&scan.Cursor{F: c.F, I: from}, to, env)
+	case name == "getOrDefault" && len(e.Args) == 2:
+		otherwise = w.expression(e.Args[1], env)
+	case name == "getOrElse" && lambdaOf(e) != nil:
+		otherwise = w.block(lambdaOf(e).Body, env)
 	default:
-		w.fail(c, "what becomes of a result")
+		w.fail(e.From, "what becomes of a result")
 		return nil
 	}
-	v := w.onFailure(c, tried, otherwise, pos)
-	if v != nil && c.I < end {
-		w.fail(c, "an operator")
-		return nil
-	}
-	return v
+	return w.onFailure(e.From, tried, otherwise, pos)
 }
 
-// text is the text that an expression between two tokens is for certain, "" where that is
-// not known: a literal, a constant, or what a helper was given.
-func (w *follower) text(f *scan.File, from, to int, env map[string]*value) string {
-	if l := Literal(f, from, to); l.Kind == model.StringLiteral {
+// text is the text that an expression is for certain, "" where that is not known: a literal, a constant, or
+// what a helper was given.
+func (w *follower) text(e *code.Expr, env map[string]*value) string {
+	if e == nil || e.To <= e.From {
+		return ""
+	}
+	from, to := w.tokens(e.From, e.To)
+	return w.textAt(from, to, env)
+}
+
+// textAt is text of what stands between two tokens.
+func (w *follower) textAt(from, to int, env map[string]*value) string {
+	if l := Literal(w.f.File, from, to); l.Kind == model.StringLiteral {
 		return l.Text
 	}
-	name := f.Joined(from, to)
+	name := w.f.Joined(from, to)
 	if v := env[name]; v != nil {
 		if v.expr != nil && v.expr.Op == model.OpConst && v.expr.Value != nil && v.expr.Value.Kind == model.StringLiteral {
 			return v.expr.Value.Text

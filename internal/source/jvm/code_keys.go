@@ -3,6 +3,8 @@ package jvm
 import (
 	"maps"
 
+	"vetta/internal/code"
+	"vetta/internal/code/hand"
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
@@ -17,9 +19,10 @@ import (
 //	for (k in o.keys()) { … }
 //
 // ok is false where the statement at the cursor is none, and nothing is noted then.
-func (w *follower) keyLoop(c *scan.Cursor, limit int, env map[string]*value) (steps []model.Step, ok bool) {
-	f, pos := c.F, c.Where()
-	open := c.I + 1
+func (w *follower) keyLoop(s *code.Stmt, env map[string]*value) (steps []model.Step, ok bool) {
+	f, pos := w.f.File, w.f.At(s.From)
+	first, _ := w.tokens(s.From, s.To)
+	open := first + 1
 	shut := f.Partner(open)
 	if shut < open {
 		return nil, false
@@ -27,7 +30,7 @@ func (w *follower) keyLoop(c *scan.Cursor, limit int, env map[string]*value) (st
 	var of *value
 	name, iterator := "", ""
 	switch {
-	case c.Is("while"):
+	case s.Kind == code.While:
 		if shut != open+6 || !f.Is(open+2, ".") || !f.Is(open+3, "hasNext") {
 			return nil, false
 		}
@@ -47,14 +50,14 @@ func (w *follower) keyLoop(c *scan.Cursor, limit int, env map[string]*value) (st
 				second = i
 			case (f.Is(i, ":") || f.Is(i, "in")) && first < 0 && name == "" && f.KindAt(i-1) == scan.Ident:
 				name = f.Ident(i - 1)
-				of = w.keysAt(f, i+1, shut, env)
+				of = w.keysAt(w.read(i+1, shut), env)
 			}
 		}
 		if first > 0 && second == shut-1 && f.Is(first+2, ".") && f.Is(first+3, "hasNext") {
 			iterator = f.Ident(first + 1)
 			for i := open + 1; i < first; i++ {
 				if f.Is(i, "=") && f.Ident(i-1) == iterator {
-					of = w.keysAt(f, i+1, first, env)
+					of = w.keysAt(w.read(i+1, first), env)
 				}
 			}
 		}
@@ -62,69 +65,74 @@ func (w *follower) keyLoop(c *scan.Cursor, limit int, env map[string]*value) (st
 	if of == nil {
 		return nil, false
 	}
-	c.I = shut + 1
-	from, to := w.body(c, limit)
+	body := inside(s)
 	if iterator != "" { // String k = it.next();
-		next := from
-		for next < to && !f.Is(next, "=") && !f.Is(next, ";") {
-			next++
-		}
-		if !f.Is(next, "=") || f.Ident(next+1) != iterator || !f.Is(next+3, "next") {
-			w.fail(c, "a loop whose key has no name")
+		if len(body) == 0 || body[0].Op != code.Let || !isNext(body[0].Value, iterator) {
+			w.fail(s.From, "a loop whose key has no name")
 			return nil, true
 		}
-		name = f.Ident(next - 1)
-		from = next + 6
+		name, body = body[0].Name, body[1:]
 	}
 	inner := maps.Clone(env)
 	inner[name] = &value{expr: &model.Expr{Op: model.OpConst, Func: "key"}, of: of}
-	steps = w.statements(&scan.Cursor{F: f, I: from}, to, inner)
+	steps = w.statements(body, inner)
 	inner[name] = env[name]
 	left(env, inner, pos)
 	return steps, true
 }
 
+// isNext says whether an expression is what an iterator of a name answers next, perhaps cast.
+func isNext(e *code.Expr, iterator string) bool {
+	if e != nil && e.Op == code.As {
+		e = e.Args[0]
+	}
+	if e == nil {
+		return false
+	}
+	receiver, name := hand.Method(e)
+	return name == "next" && receiver != nil && receiver.Op == code.Name && receiver.Text == iterator
+}
+
 // forEach follows o.keys().forEach { k -> … } and (0 until a.length()).forEach { i -> … };
 // ok is false where the statement is none.
-func (w *follower) forEach(c *scan.Cursor, end int, env map[string]*value) (steps []model.Step, ok bool) {
-	f, pos := c.F, c.Where()
-	if !f.Is(end-1, "}") {
+func (w *follower) forEach(e *code.Expr, env map[string]*value) (steps []model.Step, ok bool) {
+	receiver, name := hand.Method(e)
+	l := lambdaOf(e)
+	if receiver == nil || name != "forEach" || l == nil {
 		return nil, false
 	}
-	open := f.Partner(end - 1)
-	if open < c.I+4 || !f.Is(open-1, "forEach") || !f.Is(open-2, ".") {
-		return nil, false
-	}
+	pos := w.where(e)
 	var item *value
-	if c.Is("(") && f.Partner(c.I) == open-3 && overIndexes(f.Joined(c.I+1, open-3)) {
+	first, end := w.tokens(receiver.From, receiver.To)
+	if w.f.Is(first, "(") && w.f.Partner(first) == end-1 && overIndexes(w.f.Joined(first+1, end-1)) {
 		item = &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}
-		if of := env[lengthOf(f, open-3)]; of != nil && of.orEmpty {
+		if of := env[lengthOf(w.f.File, end-1)]; of != nil && of.orEmpty {
 			return nil, false
 		}
-	} else if of := w.keysAt(f, c.I, open-2, env); of != nil {
+	} else if of := w.keysAt(receiver, env); of != nil {
 		item = &value{expr: &model.Expr{Op: model.OpConst, Func: "key"}, of: of}
 	}
 	if item == nil {
 		return nil, false
 	}
-	param, from, to := lambda(&scan.Cursor{F: f, I: open})
 	inner := maps.Clone(env)
-	inner[param] = item
-	steps = w.statements(&scan.Cursor{F: f, I: from}, to, inner)
+	inner[param(l)] = item
+	steps = w.statements(l.Body, inner)
 	if ends(steps) {
-		w.fail(c, "a return inside forEach")
+		w.fail(e.From, "a return inside forEach")
 	}
-	inner[param] = env[param]
+	inner[param(l)] = env[param(l)]
 	left(env, inner, pos)
 	return steps, true
 }
 
 // keysAt is the part of the document whose keys an expression yields: o.keys(), o.keySet().
-func (w *follower) keysAt(f *scan.File, from, to int, env map[string]*value) *value {
-	if to-from < 5 || !f.Is(to-1, ")") || !f.Is(to-2, "(") || !f.Is(to-4, ".") || !f.Is(to-3, "keys") && !f.Is(to-3, "keySet") || w.why != "" {
+func (w *follower) keysAt(e *code.Expr, env map[string]*value) *value {
+	receiver, name := hand.Method(e)
+	if receiver == nil || len(e.Args) != 1 || name != "keys" && name != "keySet" || w.why != "" {
 		return nil
 	}
-	v := w.expression(&scan.Cursor{F: f, I: from}, to-4, env)
+	v := w.expression(receiver, env)
 	if w.why != "" || v == nil || !v.isNode {
 		w.why = ""
 		return nil
@@ -134,49 +142,53 @@ func (w *follower) keysAt(f *scan.File, from, to int, env map[string]*value) *va
 
 // put follows by.put(k, x) and by[k] = x in a loop over keys; ok is false where the statement
 // is none.
-func (w *follower) put(c *scan.Cursor, end int, env map[string]*value) (steps []model.Step, ok bool) {
-	f, pos := c.F, c.Where()
-	at := c.I
-	if f.Is(at, "this") && f.Is(at+1, ".") {
-		at += 2
-	} else if v := env[f.Ident(at)]; v != nil && v.instance && f.Is(at+1, ".") {
-		at += 2
-	}
-	name := f.Ident(at)
-	key, from, to := 0, 0, end
+func (w *follower) put(s *code.Stmt, env map[string]*value) (steps []model.Step, ok bool) {
+	var into, key, x *code.Expr
 	switch {
-	case f.Is(at+1, ".") && f.Is(at+2, "put") && f.Is(at+3, "(") && f.Partner(at+3) == end-1 && f.Is(at+5, ","):
-		key, from, to = at+4, at+6, end-1
-	case f.Is(at+1, "[") && f.Partner(at+1) == at+3 && f.Is(at+4, "=") && !f.Is(at+5, "="):
-		key, from = at+2, at+5
+	case s.Op == code.Do && s.Value != nil:
+		receiver, name := hand.Method(s.Value)
+		if receiver == nil || name != "put" || len(s.Value.Args) != 3 {
+			return nil, false
+		}
+		into, key, x = receiver, s.Value.Args[1], s.Value.Args[2]
+	case s.Op == code.Assign && s.Name == "" && s.Kind != code.Compound && s.Of != nil && s.Of.Op == code.Index && len(s.Of.Args) == 2:
+		into, key, x = s.Of.Args[0], s.Of.Args[1], s.Value
 	default:
 		return nil, false
 	}
-	if v := env[f.Ident(key)]; v == nil || v.expr == nil || v.expr.Func != "key" {
+	name, own := into.Text, into.Op == code.Name
+	if into.Op == code.Member && len(into.Args) == 1 && into.Args[0].Op == code.Name {
+		if of := into.Args[0].Text; of != "this" && (env[of] == nil || !env[of].instance) {
+			return nil, false
+		}
+	} else if !own {
 		return nil, false
 	}
-	v := w.expression(&scan.Cursor{F: f, I: from}, to, env)
+	if v := w.bound(key, env); v == nil || v.expr == nil || v.expr.Func != "key" {
+		return nil, false
+	}
+	v := w.expression(x, env)
 	if v == nil || w.why != "" {
 		return nil, true
 	}
-	e := eachKey(w.node(v, c))
+	e := eachKey(w.node(v, x.From))
 	if e == nil {
-		w.fail(c, "what is put into "+name)
+		w.fail(s.From, "what is put into "+name)
 		return nil, true
 	}
-	if local := env[name]; local != nil && at == c.I && !local.property {
+	if local := env[name]; local != nil && own && !local.property {
 		if !local.isMap || local.storedIn != "" {
-			w.fail(c, "a call of put")
+			w.fail(s.From, "a call of put")
 			return nil, true
 		}
 		*local = value{expr: e}
 		return nil, true
 	}
 	if !w.field(name) {
-		w.fail(c, "a call of put")
+		w.fail(s.From, "a call of put")
 		return nil, true
 	}
-	return w.fills(c, name, e, pos), true
+	return w.fills(s.From, name, e, w.f.At(s.From)), true
 }
 
 // eachKey turns an expression that reads at the key of a loop into one over all members; nil

@@ -3,6 +3,8 @@ package jvm
 import (
 	"slices"
 
+	"vetta/internal/code"
+	"vetta/internal/code/hand"
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
@@ -24,91 +26,108 @@ func enumAround(c *Class) *Class {
 	return c
 }
 
+// constants is the enum whose constants an expression yields, values() or Mode.entries, and what a list of
+// them is called; nil where it is another expression.
+func (w *follower) constants(e *code.Expr) (class *Class, kind string) {
+	class = w.c
+	receiver, name := hand.Method(e)
+	switch {
+	case e.Op == code.Call && name == "values" && len(e.Args) == 1:
+		kind = "Array"
+	case e.Op == code.Name && e.Text == "entries":
+		kind = "Collection"
+	case e.Op == code.Member && e.Text == "entries" && len(e.Args) == 1:
+		kind, receiver = "Collection", e.Args[0]
+	default:
+		return nil, ""
+	}
+	if receiver != nil {
+		if receiver.Op != code.Name {
+			return nil, ""
+		}
+		class = w.p.find(w.f, w.c, receiver.Text)
+	}
+	return enumAround(class), kind
+}
+
 // lookup follows Mode.values().find { it.code == a } and Mode.entries.first { … }; ok is false
 // where the expression is neither.
-func (w *follower) lookup(c *scan.Cursor, env map[string]*value) (v *value, ok bool) {
-	ahead := *c
-	class := w.c
-	if ahead.Kind() == scan.Ident && ahead.Ahead(1, ".") && (ahead.Ahead(2, "values") || ahead.Ahead(2, "entries")) {
-		class = w.p.find(w.f, w.c, ahead.Text())
-		ahead.I += 2
-	}
-	class = enumAround(class)
-	kind := "Collection"
-	switch {
-	case ahead.Is("values") && ahead.Ahead(1, "(") && ahead.Ahead(2, ")"):
-		kind = "Array"
-		ahead.I += 3
-	case ahead.Is("entries"):
-		ahead.Advance()
-	default:
+func (w *follower) lookup(e *code.Expr, env map[string]*value) (v *value, ok bool) {
+	receiver, name := hand.Method(e)
+	missing, known := lookups[name]
+	l := lambdaOf(e)
+	if receiver == nil || !known || l == nil {
 		return nil, false
 	}
-	missing, known := lookups[ahead.F.Ident(ahead.I+1)]
-	if class == nil || !ahead.Is(".") || !known || !ahead.Ahead(2, "{") {
+	class, kind := w.constants(receiver)
+	if class == nil {
 		return nil, false
 	}
-	pos := c.Where()
-	c.I = ahead.I + 2
-	param, from, to := lambda(c)
+	pos := w.where(e)
 	otherwise := &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.NullLiteral}, Pos: pos}
 	if missing != "" {
 		otherwise = &model.Expr{Op: model.OpFail, Why: "NoSuchElementException: " + kind + missing, Pos: pos}
 	}
-	return w.constantWhere(c.F, class, param, from, to, env, otherwise, pos), true
+	if len(l.Body) != 1 || l.Body[0].Value == nil || l.Body[0].Torn {
+		w.fail(e.From, "how a constant is looked up")
+		return nil, true
+	}
+	return w.constantWhere(l.Body[0].Value, class, param(l), env, otherwise, pos), true
 }
 
-// constantWhere is the first constant of an enum for which the condition between two tokens
-// holds, in which param stands for it, and otherwise where there is none.
-func (w *follower) constantWhere(f *scan.File, class *Class, param string, from, to int, env map[string]*value, otherwise *model.Expr, pos model.Pos) *value {
-	c := &scan.Cursor{F: f, I: from}
+// constantWhere is the first constant of an enum for which a condition holds, in which a name stands for it,
+// and otherwise where there is none.
+func (w *follower) constantWhere(cond *code.Expr, class *Class, name string, env map[string]*value, otherwise *model.Expr, pos model.Pos) *value {
 	class.read()
-	method, left, right := "==", [2]int{}, [2]int{}
-	if open := f.Partner(to - 1); f.Is(to-1, ")") && open > from && f.Is(open-2, ".") && (f.Is(open-1, "equals") || f.Is(open-1, "equalsIgnoreCase")) { // a.equals(b)
-		left, right = [2]int{from, open - 2}, [2]int{open + 1, to - 1}
-		for i := right[0]; i < right[1]; i++ {
-			if f.Is(i, ",") { // ignoreCase = true
-				right[1] = i
-			}
-		}
-		if f.Is(open-1, "equalsIgnoreCase") || right[1] < to-1 {
-			w.fail(c, "a constant by its name in any case")
+	var left, right *code.Expr
+	switch receiver, method := hand.Method(cond); {
+	case cond.Op == code.Call && receiver != nil && (method == "equals" || method == "equalsIgnoreCase"): // a.equals(b)
+		if method == "equalsIgnoreCase" || len(cond.Args) != 2 {
+			w.fail(cond.From, "a constant by its name in any case")
 			return nil
 		}
-	} else {
-		for i := from; i+1 < to; i++ {
-			if f.Is(i, "=") && f.Is(i+1, "=") {
-				left, right = [2]int{from, i}, [2]int{i + 2, to}
-				break
-			}
-		}
+		left, right = receiver, cond.Args[1]
+	case cond.Op == code.Binary && cond.Text == "==":
+		left, right = cond.Args[0], cond.Args[1]
 	}
-	if !f.Is(left[0], param) {
+	if left != nil && !isOf(left, name) {
 		left, right = right, left
 	}
-	of := left[1] - left[0]
-	if !f.Is(left[0], param) || !f.Is(left[0]+1, ".") || of != 3 && !(of == 5 && f.Is(left[0]+3, "(")) || right[1] <= right[0] {
-		w.fail(c, "how a constant is looked up")
+	if left == nil || !isOf(left, name) {
+		w.fail(cond.From, "how a constant is looked up")
 		return nil
 	}
-	argument := argumentOf(class, f.Ident(left[0]+2), of == 5)
-	subject := w.expression(&scan.Cursor{F: f, I: right[0]}, right[1], env)
+	called := left.Op == code.Call
+	of := left
+	if called {
+		of = left.Args[0]
+	}
+	argument := argumentOf(class, of.Text, called)
+	subject := w.expression(right, env)
 	if subject == nil || held(subject) == nil || argument == nil {
-		w.fail(c, "how a constant is looked up")
+		w.fail(cond.From, "how a constant is looked up")
 		return nil
 	}
 	out := otherwise
 	for _, k := range slices.Backward(class.Cases) {
 		l := argument(k)
 		if l == nil || l.Kind != model.StringLiteral && l.Kind != model.IntLiteral && l.Kind != model.BoolLiteral {
-			w.fail(c, "what "+k.Name+" is made of")
+			w.fail(cond.From, "what "+k.Name+" is made of")
 			return nil
 		}
 		constant := &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.CaseLiteral, Text: k.Name}, Pos: pos}
-		equal := &model.Expr{Op: model.OpCall, Func: method, Args: []*model.Expr{held(subject), {Op: model.OpConst, Value: l, Pos: pos}}, Pos: pos}
+		equal := &model.Expr{Op: model.OpCall, Func: "==", Args: []*model.Expr{held(subject), {Op: model.OpConst, Value: l, Pos: pos}}, Pos: pos}
 		out = &model.Expr{Op: model.OpIf, Args: []*model.Expr{equal, constant, out}, Pos: pos}
 	}
 	return &value{expr: out}
+}
+
+// isOf says whether an expression is a property of what has a name, or what a method of it answers.
+func isOf(e *code.Expr, name string) bool {
+	if e.Op == code.Call && len(e.Args) == 1 {
+		e = e.Args[0]
+	}
+	return e.Op == code.Member && len(e.Args) == 1 && e.Args[0].Op == code.Name && e.Args[0].Text == name
 }
 
 // argumentOf tells what a property of the constants of an enum is, or what a method of theirs
@@ -150,54 +169,23 @@ func argumentOf(class *Class, name string, called bool) func(k *model.Case) *mod
 
 // constantLoop follows for (Mode m : values()) if (m.code.equals(a)) return m; and what stands
 // behind it for a value that matches none; ok is false where the loop is another.
-func (w *follower) constantLoop(c *scan.Cursor, limit int, env map[string]*value) (v *value, ok bool) {
-	f := c.F
-	open := c.I + 1
-	shut := f.Partner(open)
-	at := shut // of values()
-	class := w.c
-	if !f.Is(open, "(") || !f.Is(at-1, ")") || !f.Is(at-3, "values") {
+func (w *follower) constantLoop(s *code.Stmt, after []code.Stmt, env map[string]*value) (v *value, ok bool) {
+	if s.Heads != 1 || s.Body[0].Op != code.Let || s.Body[0].Value == nil {
 		return nil, false
 	}
-	if f.Is(at-4, ".") {
-		class = w.p.find(w.f, w.c, f.Ident(at-5))
-	}
-	class = enumAround(class)
-	param := f.Ident(open + 2) // behind the type
-	if w.f.Language == "kotlin" {
-		param = f.Ident(open + 1)
-	}
-	from, to := shut+1, 0
-	if f.Is(from, "{") {
-		from, to = from+1, f.Partner(from)
-	} else {
-		to = w.end(&scan.Cursor{F: f, I: from}, limit)
-	}
-	if class == nil || !f.Is(from, "if") || !f.Is(from+1, "(") {
+	class, kind := w.constants(s.Body[0].Value)
+	body := inside(s)
+	if class == nil || kind != "Array" || len(body) != 1 || body[0].Kind != code.If || body[0].Heads != 1 || body[0].Body[0].Value == nil {
 		return nil, false
 	}
-	cond := [2]int{from + 2, f.Partner(from + 1)}
-	then := cond[1] + 1
-	if f.Is(then, "{") {
-		then++
-	}
-	if !f.Is(then, "return") || !f.Is(then+1, param) {
+	name, then := s.Body[0].Name, inside(&body[0])
+	if len(then) != 1 || then[0].Op != code.Return || then[0].Value == nil || then[0].Value.Op != code.Name || then[0].Value.Text != name {
 		return nil, false
 	}
-	for i := then + 2; i < to; i++ {
-		if !f.Is(i, ";") && !f.Is(i, "}") {
-			return nil, false
-		}
-	}
-	pos := c.Where()
-	c.I = to
-	for c.I < limit && (c.Is("}") || c.Is(";")) {
-		c.Advance()
-	}
-	rest := w.result(c, limit, env)
+	rest := w.result(after, env)
 	if held(rest) == nil {
-		w.fail(c, "what it returns")
+		w.fail(s.From, "what it returns")
 		return nil, true
 	}
-	return w.constantWhere(f, class, param, cond[0], cond[1], env, held(rest), pos), true
+	return w.constantWhere(body[0].Body[0].Value, class, name, env, held(rest), w.f.At(s.From)), true
 }

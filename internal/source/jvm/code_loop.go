@@ -5,29 +5,30 @@ import (
 	"slices"
 	"strings"
 
+	"vetta/internal/code"
+	"vetta/internal/code/hand"
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
 
 // loop follows for (int i = 0; i < a.length(); i++) and for (i in 0 until a.length()).
-func (w *follower) loop(c *scan.Cursor, limit int, env map[string]*value) []model.Step {
-	c.Advance()
-	shut := c.Shut()
-	index, guards, ok := w.indexes(c.I+1, shut, env)
+func (w *follower) loop(s *code.Stmt, env map[string]*value) []model.Step {
+	open, _ := w.tokens(s.From, s.To)
+	open++
+	shut := w.f.Partner(open)
+	index, guards, ok := w.indexes(open+1, shut, env)
 	if !ok {
-		w.fail(c, "a loop over something else than all indexes of an array")
+		w.fail(s.From, "a loop over something else than all indexes of an array")
 		return nil
 	}
-	pos := c.Where()
-	c.I = shut + 1
-	from, to := w.body(c, limit)
+	pos := w.f.Where(open)
 	inner := maps.Clone(env)
 	inner[index] = &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}
-	around, skipped, must := w.loopEnd, w.skipped, w.must
-	w.loopEnd, w.skipped, w.must = to, false, nil
-	steps := w.statements(&scan.Cursor{F: c.F, I: from}, to, inner)
+	around, skipped, must := w.looped, w.skipped, w.must
+	w.looped, w.skipped, w.must = w.depth+1, false, nil
+	steps := w.statements(inside(s), inner)
 	steps = append(ofEachElement(w.must, pos), steps...)
-	w.loopEnd, w.skipped, w.must = around, skipped, must
+	w.looped, w.skipped, w.must = around, skipped, must
 	delete(inner, index)
 	left(env, inner, pos)
 	if slices.ContainsFunc(steps, func(s model.Step) bool { return s.Cond != nil }) { // how many elements there are is asked all the same
@@ -101,13 +102,13 @@ func overIndexes(text string) bool {
 
 // fills are the steps of a loop that fills the collection of a field, which must have been
 // empty before.
-func (w *follower) fills(c *scan.Cursor, name string, e *model.Expr, pos model.Pos) []model.Step {
+func (w *follower) fills(at int32, name string, e *model.Expr, pos model.Pos) []model.Step {
 	for _, f := range w.fields() {
 		if f.Name != name {
 			continue
 		}
 		if l := f.Default; w.filled[name] || l != nil && (l.Kind != model.ListLiteral && l.Kind != model.MapLiteral && l.Kind != model.NullLiteral || len(l.Elems) > 0) {
-			w.fail(c, "a collection that held something before")
+			w.fail(at, "a collection that held something before")
 			return nil
 		}
 		break
@@ -145,65 +146,51 @@ func (w *follower) each(e *model.Expr) *model.Expr {
 	return nil
 }
 
+// listed are functions by which a list is made of each index below a size.
+var listed = map[string]bool{"List": true, "MutableList": true, "ArrayList": true, "Array": true}
+
 // ranged follows (0 until a.length()).map { … } and List(a.length()) { … }; ok is false
 // where the expression is neither.
-func (w *follower) ranged(c *scan.Cursor, end int, env map[string]*value) (v *value, ok bool) {
-	ahead := *c
-	over, notNull := "", false
+func (w *follower) ranged(e *code.Expr, env map[string]*value) (v *value, ok bool) {
+	receiver, name := hand.Method(e)
+	var l *code.Expr
+	over := ""
 	switch {
-	case c.Is("("):
-		shut := c.Shut()
-		if !overIndexes(c.F.Joined(c.I+1, shut)) {
+	case receiver != nil && (name == "toList" || name == "toMutableList") && len(e.Args) == 1: // another list of it
+		return w.ranged(receiver, env)
+	case receiver != nil && (name == "map" || name == "mapTo" || name == "mapNotNull"):
+		l = lambdaOf(e)
+		first, end := w.tokens(receiver.From, receiver.To)
+		if l == nil || !w.f.Is(first, "(") || !overIndexes(w.f.Joined(first+1, end-1)) {
 			return nil, false
 		}
-		over = lengthOf(c.F, shut)
-		ahead.I = shut + 1
-		notNull = ahead.Ahead(1, "mapNotNull")
-		if !ahead.Is(".") || !ahead.Ahead(1, "map") && !ahead.Ahead(1, "mapTo") && !notNull || !ahead.Ahead(2, "{") {
+		over = lengthOf(w.f.File, end-1)
+	case receiver == nil && listed[name] && len(e.Args) == 3 && e.Args[2].Op == code.Lambda:
+		l = e.Args[2]
+		first, end := w.tokens(e.Args[1].From, e.Args[1].To)
+		if !strings.HasSuffix(w.f.Joined(first, end), ".length()") {
 			return nil, false
 		}
-		ahead.I += 2
-	case c.Is("List") || c.Is("MutableList") || c.Is("ArrayList") || c.Is("Array"):
-		if !c.Ahead(1, "(") {
-			return nil, false
-		}
-		ahead.Advance()
-		shut := ahead.Shut()
-		if !strings.HasSuffix(c.F.Joined(ahead.I+1, shut), ".length()") || !c.F.Is(shut+1, "{") {
-			return nil, false
-		}
-		over = lengthOf(c.F, shut)
-		ahead.I = shut + 1
+		over = lengthOf(w.f.File, end)
 	default:
 		return nil, false
 	}
-	param, from, to := lambda(&ahead)
-	inner := w.block(&scan.Cursor{F: c.F, I: from}, to, within(env, param, &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}))
+	inner := w.block(l.Body, within(env, param(l), &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}))
 	if inner == nil {
 		return nil, true
 	}
-	e := w.each(w.node(inner, c))
-	if e != nil && notNull {
-		e = withoutNulls(e)
+	each := w.each(w.node(inner, l.From))
+	if each != nil && name == "mapNotNull" {
+		each = withoutNulls(each)
 	}
-	if e == nil {
-		w.fail(c, "what a list is made of")
+	if each == nil {
+		w.fail(e.From, "what a list is made of")
 		return nil, true
 	}
 	if of := env[over]; of != nil && of.orEmpty {
-		e = &model.Expr{Op: model.OpIf, Args: []*model.Expr{given(of), e, held(&value{isList: true})}, Pos: e.Pos}
+		each = &model.Expr{Op: model.OpIf, Args: []*model.Expr{given(of), each, held(&value{isList: true})}, Pos: each.Pos}
 	}
-	c.I = ahead.I
-	for c.I < end { // what makes another list of it
-		if c.Is(".") && (c.Ahead(1, "toList") || c.Ahead(1, "toMutableList")) && c.Ahead(2, "(") {
-			c.I += 2
-			c.Jump()
-			continue
-		}
-		w.fail(c, "an operator")
-		return nil, true
-	}
-	return &value{expr: e}, true
+	return &value{expr: each}, true
 }
 
 // lengthOf is the name whose length is asked for shortly before a token: a.length() or

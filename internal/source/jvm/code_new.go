@@ -3,26 +3,26 @@ package jvm
 import (
 	"strings"
 
+	"vetta/internal/code"
+	"vetta/internal/code/hand"
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
 
 // construct follows a call of a constructor, of a factory, or of a helper.
-func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*value, pos model.Pos) (*value, bool) {
-	if v, ok := w.assured(c, names, env, pos); ok {
+func (w *follower) construct(e *code.Expr, names []string, env map[string]*value) (*value, bool) {
+	at, pos := e.From, w.where(e)
+	if v, ok := w.assured(e, names, env); ok {
 		return v, v != nil
 	}
-	shut := c.Shut()
-	from := c.I + 1
-	c.I = shut + 1
 	if isParsed(names[len(names)-1]) {
-		return &value{isNode: true, fresh: shut == from}, true // of the text that is the document
+		return &value{isNode: true, fresh: len(e.Args) == 1}, true // of the text that is the document
 	}
-	if v, ok := w.parsed(c, names, from, shut, env, pos); ok {
+	if v, ok := w.parsed(e, names, env); ok {
 		return v, v != nil
 	}
 	class := w.p.find(w.f, w.c, names[0])
-	if kind, ok := collections[names[0]]; ok && class == nil && len(names) == 1 && (shut == from || sized(c.F, from, shut)) {
+	if kind, ok := collections[names[0]]; ok && class == nil && len(names) == 1 && (len(e.Args) == 1 || len(e.Args) == 2 && isSize(e.Args[1])) {
 		return &value{isList: kind != model.Map, isMap: kind == model.Map}, true
 	}
 	method := ""
@@ -34,7 +34,7 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 			class, method = inner, ""
 		}
 	}
-	args, labels, ok := w.argumentsOf(c.F, from, shut, env, method == "" && class == w.of)
+	args, labels, ok := w.argumentsOf(e.Args[1:], e.Labels, env, method == "" && class == w.of)
 	if !ok {
 		return nil, false
 	}
@@ -43,12 +43,12 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 			if m := w.p.makes(h); m != nil && len(args) == 1 && args[0].isNode {
 				return &value{expr: nest(args[0].path, madeOf(m, pos))}, true
 			}
-			v := w.inline(c, h, nil, args)
+			v := w.inline(at, h, nil, args)
 			return v, v != nil
 		}
 	}
 	if class == nil {
-		w.fail(c, "a call of "+strings.Join(names, "."))
+		w.fail(at, "a call of "+strings.Join(names, "."))
 		return nil, false
 	}
 	class.read()
@@ -58,7 +58,7 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 			v := &value{expr: nest(args[0].path, madeOf(m, pos))}
 			if n := len(args[0].path); n > 0 && strings.HasPrefix(args[0].path[n-1].fn, "opt") && asksForNull(by, class.File) {
 				if !answersNull(by, class.File) {
-					w.fail(c, "what "+by.Name+" makes of null")
+					w.fail(at, "what "+by.Name+" makes of null")
 					return nil, false
 				}
 				v = guardedBy([]*value{args[0]}, v, pos)
@@ -67,26 +67,26 @@ func (w *follower) construct(c *scan.Cursor, names []string, env map[string]*val
 		}
 	}
 	if method != "" || m == nil || class.Kind != "class" && class.Kind != "record" {
-		w.fail(c, "a call of "+strings.Join(names, "."))
+		w.fail(at, "a call of "+strings.Join(names, "."))
 		return nil, false
 	}
 	if class == w.of {
-		return w.ownNew(c, args, labels, pos)
+		return w.ownNew(at, args, labels, pos)
 	}
-	e := w.newOf(c, class, args, labels, pos)
-	if e == nil {
+	made := w.newOf(at, class, args, labels, pos)
+	if made == nil {
 		return nil, false
 	}
 	if class.Outer != nil && !class.Static || class.Computed || len(class.Inits) > 0 || class.Super != nil {
-		w.fail(c, "what "+class.Name+" does besides")
+		w.fail(at, "what "+class.Name+" does besides")
 		return nil, false
 	}
-	e.Type, e.Declared = &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: pos}, m.Name
-	if e = hoisted(e); e == nil {
-		w.fail(c, "elements of several lists in one "+class.Name)
+	made.Type, made.Declared = &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: pos}, m.Name
+	if made = hoisted(made); made == nil {
+		w.fail(at, "elements of several lists in one "+class.Name)
 		return nil, false
 	}
-	return &value{expr: e}, w.why == ""
+	return &value{expr: made}, w.why == ""
 }
 
 // madeOf is an instance of a model, made of a part of the document by code that is followed for the
@@ -95,10 +95,10 @@ func madeOf(m *model.Model, pos model.Pos) *model.Expr {
 	return &model.Expr{Op: model.OpDecode, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: pos}, Declared: m.Name, Pos: pos}
 }
 
-// sized says whether what is between two tokens is a size: a number, or what length() or
-// size() answers.
-func sized(f *scan.File, from, to int) bool {
-	return to == from+1 && f.KindAt(from) == scan.Number || f.Is(to-1, ")") && f.Is(to-2, "(") && (f.Is(to-3, "length") || f.Is(to-3, "size"))
+// isSize says whether an expression is a size: a number, or what length() or size() answers.
+func isSize(e *code.Expr) bool {
+	_, name := hand.Method(e)
+	return e.Op == code.Number || len(e.Args) == 1 && (name == "length" || name == "size")
 }
 
 // asksForNull says whether a factory compares what it is given with null; answersNull that it
@@ -117,51 +117,38 @@ func answersNull(m *model.Method, f *File) bool {
 	return strings.HasPrefix(text, "if("+m.Params[0].Name+"==null)returnnull")
 }
 
-// argumentsOf are the values between two tokens, with the names of parameters that Kotlin may
-// give them. Where each is one of the instance's own, one that is not followed spoils
-// nothing but its field.
-func (w *follower) argumentsOf(f *scan.File, from, shut int, env map[string]*value, own bool) (args []*value, labels []string, ok bool) {
-	for i := from; i < shut; {
-		label := ""
-		if f.KindAt(i) == scan.Ident && f.Is(i+1, "=") && !f.Is(i+2, "=") {
-			label = f.Ident(i)
-			i += 2
-		}
-		stop := i
-		for stop < shut && !f.Is(stop, ",") {
-			if e := f.Partner(stop); e > stop {
-				stop = e
-			}
-			stop++
-		}
+// argumentsOf are the values of arguments, with the names of parameters that Kotlin may give them. Where each
+// is one of the instance's own, one that is not followed spoils nothing but its field.
+func (w *follower) argumentsOf(given []*code.Expr, names []string, env map[string]*value, own bool) (args []*value, labels []string, ok bool) {
+	for i, e := range given {
 		var v *value
-		if text := w.text(f, i, stop, env); text != "" {
-			v = &value{expr: &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.StringLiteral, Text: text}, Pos: f.Where(i)}}
+		if text := w.text(e, env); text != "" {
+			v = &value{expr: &model.Expr{Op: model.OpConst, Value: &model.Literal{Kind: model.StringLiteral, Text: text}, Pos: w.where(e)}}
 		} else {
-			v = w.expression(&scan.Cursor{F: f, I: i}, stop, env)
+			v = w.expression(e, env)
 		}
 		if v == nil && own {
 			v = &value{expr: &model.Expr{Op: model.OpUnknown, Why: w.why, Pos: w.whyAt}}
 			w.why = ""
-			w.pending = append(w.pending, w.readsIn(f, i, stop, env)...)
+			first, end := w.tokens(e.From, e.To)
+			w.pending = append(w.pending, w.readsIn(first, end, env)...)
 		}
 		if v == nil {
 			return nil, nil, false
 		}
-		args, labels = append(args, v), append(labels, label)
-		i = stop + 1
+		args, labels = append(args, v), append(labels, names[i])
 	}
 	return args, labels, true
 }
 
 // ownNew is a call of a constructor of the class whose instance is made.
-func (w *follower) ownNew(c *scan.Cursor, args []*value, labels []string, pos model.Pos) (*value, bool) {
+func (w *follower) ownNew(at int32, args []*value, labels []string, pos model.Pos) (*value, bool) {
 	simple := !w.of.Computed && len(w.of.Inits) == 0 && w.p.superOf(w.of) == nil
 	if len(args) == 0 && simple {
 		return &value{instance: true}, true
 	}
 	if simple {
-		if e := w.newOf(c, w.of, args, labels, pos); e != nil {
+		if e := w.newOf(at, w.of, args, labels, pos); e != nil {
 			return &value{expr: e}, w.why == ""
 		}
 		w.why = ""
@@ -173,7 +160,7 @@ func (w *follower) ownNew(c *scan.Cursor, args []*value, labels []string, pos mo
 		}
 	}
 	if k == nil && (len(args) > 0 || len(w.of.Ctors) > 0) {
-		w.fail(c, "which constructor is called")
+		w.fail(at, "which constructor is called")
 	}
 	if w.why != "" {
 		return nil, false
@@ -189,7 +176,7 @@ func (w *follower) ownNew(c *scan.Cursor, args []*value, labels []string, pos mo
 		}
 		env[name] = a
 	}
-	steps := w.run(c, w.of, k, args, env, pos)
+	steps := w.run(at, w.of, k, args, env, pos)
 	switch {
 	case w.why != "":
 		return nil, false
@@ -201,32 +188,32 @@ func (w *follower) ownNew(c *scan.Cursor, args []*value, labels []string, pos mo
 }
 
 // newOf is a call of a constructor that does nothing but assign its parameters to fields.
-func (w *follower) newOf(c *scan.Cursor, class *Class, args []*value, labels []string, pos model.Pos) *model.Expr {
+func (w *follower) newOf(at int32, class *Class, args []*value, labels []string, pos model.Pos) *model.Expr {
 	for _, k := range class.Ctors {
 		if len(args) > len(k.Params) || len(k.Computes) > 0 || !assignsOnly(class, k) {
 			continue
 		}
 		e := &model.Expr{Op: model.OpNew, Pos: pos}
 		for i, a := range args {
-			at := i
+			to := i
 			if labels[i] != "" {
-				at = -1
+				to = -1
 				for n, param := range k.Params {
 					if param.Name == labels[i] {
-						at = n
+						to = n
 					}
 				}
 			}
-			if at < 0 || at >= len(k.Fills) || k.Fills[at] == "" {
+			if to < 0 || to >= len(k.Fills) || k.Fills[to] == "" {
 				break
 			}
-			e.Names, e.Args = append(e.Names, k.Fills[at]), append(e.Args, w.plain(a, c))
+			e.Names, e.Args = append(e.Names, k.Fills[to]), append(e.Args, w.plain(a, at))
 		}
 		if len(e.Names) == len(args) {
 			return e
 		}
 	}
-	w.fail(c, "what the constructor of "+class.Name+" does with its parameters")
+	w.fail(at, "what the constructor of "+class.Name+" does with its parameters")
 	return nil
 }
 

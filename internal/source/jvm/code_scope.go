@@ -1,8 +1,9 @@
 package jvm
 
 import (
+	"vetta/internal/code"
+	"vetta/internal/code/hand"
 	"vetta/internal/model"
-	"vetta/internal/source/scan"
 )
 
 // Kotlin's scope functions: a.apply { … } and a.also { … }, whose value is a, and with(a) { … }
@@ -17,24 +18,23 @@ func (w *follower) take() []model.Step {
 }
 
 // scoped follows the block of apply or also on the instance that is made.
-func (w *follower) scoped(c *scan.Cursor, v *value, name string, env map[string]*value) *value {
+func (w *follower) scoped(at int32, l *code.Expr, v *value, name string, env map[string]*value) *value {
 	if v.expr != nil && v.expr.Op == model.OpNew {
-		w.pending = append(w.pending, w.made(v, c.Where())...)
+		w.pending = append(w.pending, w.made(v, w.where(l))...)
 		v = &value{instance: true}
 	}
 	if !v.instance {
-		w.fail(c, name+" on something else than the instance")
+		w.fail(at, name+" on something else than the instance")
 		return nil
 	}
-	param, from, to := lambda(c)
 	inner := env
 	if name == "also" {
-		inner = within(env, param, v)
+		inner = within(env, param(l), v)
 	}
 	before := w.take()
-	steps := w.statements(&scan.Cursor{F: c.F, I: from}, to, inner)
+	steps := w.statements(l.Body, inner)
 	if ends(steps) {
-		w.fail(c, "a return inside "+name)
+		w.fail(at, "a return inside "+name)
 		return nil
 	}
 	w.pending = append(before, steps...)
@@ -53,78 +53,79 @@ func ends(steps []model.Step) bool {
 
 // receives follows with(a) { … }: of a part of the document the value of the block, whose
 // calls without a receiver are its; of the instance itself the steps of the block.
-func (w *follower) receives(c *scan.Cursor, env map[string]*value) *value {
-	c.Advance()
-	shut := c.Shut()
-	part := w.expression(&scan.Cursor{F: c.F, I: c.I + 1}, shut, env)
-	c.I = shut + 1
-	if part == nil || !c.Is("{") {
-		w.fail(c, "with")
+func (w *follower) receives(e *code.Expr, env map[string]*value) *value {
+	if len(e.Args) != 3 || e.Args[2].Op != code.Lambda {
+		w.fail(e.From, "with")
+		return nil
+	}
+	part, l := w.expression(e.Args[1], env), e.Args[2]
+	if part == nil {
+		w.fail(e.From, "with")
 		return nil
 	}
 	if !part.isNode {
-		return w.scoped(c, part, "with", env)
+		return w.scoped(e.From, l, part, "with", env)
 	}
-	_, from, to := lambda(c)
-	return w.block(&scan.Cursor{F: c.F, I: from}, to, within(env, "this", part))
+	return w.block(l.Body, within(env, "this", part))
 }
 
 // isScope says whether a statement is a scope function on the instance: with(a) { … },
 // a.apply { … }.
-func (w *follower) isScope(c *scan.Cursor, end int, env map[string]*value) bool {
-	if c.Is("with") && c.Ahead(1, "(") {
-		return true
+func (w *follower) isScope(e *code.Expr, env map[string]*value) bool {
+	receiver, name := hand.Method(e)
+	if e.Op != code.Call || receiver == nil {
+		return name == "with"
 	}
-	v := env[c.Text()]
-	return v != nil && v.instance && c.Ahead(1, ".") && (c.Ahead(2, "apply") || c.Ahead(2, "also") || c.Ahead(2, "run")) && c.Ahead(3, "{") && c.F.Partner(c.I+3) == end-1
+	v := w.bound(receiver, env)
+	return v != nil && v.instance && (name == "apply" || name == "also" || name == "run") && lambdaOf(e) != nil
 }
 
 // letBlock follows part?.let { … } as a statement: what its block does where the part has
 // been found. ok is false where the statement is none.
-func (w *follower) letBlock(c *scan.Cursor, end int, env map[string]*value) (steps []model.Step, ok bool) {
-	if !c.F.Is(end-1, "}") {
+func (w *follower) letBlock(e *code.Expr, env map[string]*value) (steps []model.Step, ok bool) {
+	receiver, name := hand.Method(e)
+	l := lambdaOf(e)
+	if receiver == nil || l == nil || name != "let" && name != "run" && name != "also" && name != "apply" {
 		return nil, false
 	}
-	open := c.F.Partner(end - 1)
-	name := c.F.Ident(open - 1)
-	if open < c.I+2 || !c.F.Is(open-2, ".") || name != "let" && name != "run" && name != "also" && name != "apply" {
-		return nil, false
+	asks := false
+	own := *receiver
+	if all := own.Does.All(); len(all) > 0 && all[len(all)-1] == code.Chained {
+		asks = true
+		own.Does = 0
+		for _, does := range all[:len(all)-1] {
+			own.Does = own.Does.With(does)
+		}
 	}
-	last, asks := open-2, false
-	if c.F.Is(last-1, "?") {
-		last, asks = last-1, true
-	}
-	pos := c.Where()
-	part := w.expression(&scan.Cursor{F: c.F, I: c.I}, last, env)
+	pos := w.where(e)
+	part := w.expression(&own, env)
 	if part != nil && !part.isNode && held(part) != nil && !asks && (name == "let" || name == "also") {
-		param, from, to := lambda(&scan.Cursor{F: c.F, I: open})
-		inner := within(env, param, part)
-		steps = append(w.mustBe(part, pos), w.statements(&scan.Cursor{F: c.F, I: from}, to, inner)...)
+		inner := within(env, param(l), part)
+		steps = append(w.mustBe(part, pos), w.statements(l.Body, inner)...)
 		if ends(steps) {
-			w.fail(c, "a return inside "+name)
+			w.fail(e.From, "a return inside "+name)
 		}
 		for other := range env {
-			if other != param {
+			if other != param(l) {
 				env[other] = inner[other]
 			}
 		}
 		return steps, true
 	}
 	if part == nil || !part.isNode {
-		w.fail(c, name+" on something else than a part of the document")
+		w.fail(e.From, name+" on something else than a part of the document")
 		return nil, true
 	}
-	block := &scan.Cursor{F: c.F, I: open}
-	param, from, to := lambda(block)
+	as := param(l)
 	if name == "run" || name == "apply" {
-		param = "this"
+		as = "this"
 	}
-	yes, no := fork(within(env, param, &value{isNode: true, path: part.path})), fork(env)
-	steps = w.statements(&scan.Cursor{F: c.F, I: from}, to, yes)
+	yes, no := fork(within(env, as, &value{isNode: true, path: part.path})), fork(env)
+	steps = w.statements(l.Body, yes)
 	if ends(steps) {
-		w.fail(c, "a return inside "+name)
+		w.fail(e.From, "a return inside "+name)
 	}
-	yes[param] = no[param]
+	yes[as] = no[as]
 	if !asks || len(part.path) == 0 {
 		joined(env, yes, no, nil, false, true, pos)
 		return steps, true
@@ -138,16 +139,6 @@ func (w *follower) letBlock(c *scan.Cursor, end int, env map[string]*value) (ste
 	}
 	joined(env, yes, no, cond, false, false, pos)
 	return steps, true
-}
-
-// isReceiverCall says whether the call at the cursor is one of the part of the document that
-// calls without a receiver mean: getInt("id") in a block of run.
-func isReceiverCall(c *scan.Cursor, env map[string]*value) bool {
-	if this := env["this"]; this == nil || !this.isNode || c.Kind() != scan.Ident || !c.Ahead(1, "(") {
-		return false
-	}
-	name := c.Text()
-	return readers[name] || parts[name]
 }
 
 // parts are the methods of JSONObject and JSONArray that go further in.

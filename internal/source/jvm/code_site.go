@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 
+	"vetta/internal/code"
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
@@ -433,12 +434,11 @@ func (p *project) followSite(c *Class, s *site) (steps []model.Step, why string,
 		env[s.index] = &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}
 		w.ofElement = true
 	}
-	cur := &scan.Cursor{F: s.file.File, I: s.from}
 	if s.isExpression {
-		v := w.expression(cur, s.to, env)
+		v := w.expression(w.read(s.from, s.to), env)
 		steps = append(w.take(), w.made(v, s.file.Where(s.from))...)
 	} else {
-		steps = w.statements(cur, s.to, env)
+		steps = w.statements(w.body(s.from, s.to), env)
 	}
 	if w.why == "" && !readsKeys(steps) {
 		w.why, w.whyAt = "what it is made of", s.file.Where(s.at)
@@ -455,24 +455,29 @@ func readsKeys(steps []model.Step) bool {
 // handedOn follows a statement outside of the class that does something with the instance when it is
 // made, which ends what there is to follow: ports.add(port), list += Port(…), or the value of a
 // lambda. ok is false where the statement is none.
-func (w *follower) handedOn(c *scan.Cursor, end int, env map[string]*value) (steps []model.Step, ok bool) {
+func (w *follower) handedOn(s *code.Stmt, env map[string]*value) (steps []model.Step, ok bool) {
 	if !w.elsewhere {
 		return nil, false
 	}
-	for i := c.I; i < end; i++ {
+	f := w.f.File
+	begin, end := w.tokens(s.From, s.To)
+	for end > begin && f.Is(end-1, ";") {
+		end--
+	}
+	for i := begin; i < end; i++ {
 		start := i
-		for f := c.F; f.Is(start-1, ".") && f.KindAt(start-2) == scan.Ident; {
+		for f.Is(start-1, ".") && f.KindAt(start-2) == scan.Ident {
 			start -= 2
 		}
-		if c.F.Is(start-1, "new") {
+		if f.Is(start-1, "new") {
 			start--
 		}
-		first := start == c.I
-		given := c.F.Is(start-1, "(") || c.F.Is(start-1, ",") || c.F.Is(start-1, "=") && !c.F.Is(start-2, "=")
+		first := start == begin
+		given := f.Is(start-1, "(") || f.Is(start-1, ",") || f.Is(start-1, "=") && !f.Is(start-2, "=")
 		if !first && !given {
 			continue
 		}
-		v := env[c.F.Ident(i)]
+		v := env[f.Ident(i)]
 		stop := i + 1
 		switch {
 		case v != nil && (v.instance || v.expr != nil && v.expr.Op == model.OpNew && v.expr.Type == nil):
@@ -480,27 +485,27 @@ func (w *follower) handedOn(c *scan.Cursor, end int, env map[string]*value) (ste
 				continue
 			}
 		case w.p.madeAt(w.f, i) == w.of:
-			stop = c.F.Partner(i+1) + 1
-			for c.F.Is(stop, ".") && scopes[c.F.Word(stop+1)] && c.F.Is(stop+2, "{") { // Port().apply { … }
-				stop = c.F.Partner(stop+2) + 1
+			stop = f.Partner(i+1) + 1
+			for f.Is(stop, ".") && scopes[f.Word(stop+1)] && f.Is(stop+2, "{") { // Port().apply { … }
+				stop = f.Partner(stop+2) + 1
 			}
 		default:
 			continue
 		}
-		if stop != end && !c.F.Is(stop, ")") && !c.F.Is(stop, ",") || isDeclaration(c.F, c.I, start) {
+		if stop != end && !f.Is(stop, ")") && !f.Is(stop, ",") || isDeclaration(f, begin, start) {
 			continue
 		}
 		if v == nil || stop > i+1 {
-			v = w.expression(&scan.Cursor{F: c.F, I: start}, stop, env)
+			v = w.expression(w.read(start, stop), env)
 		}
 		if v == nil {
 			return nil, true
 		}
 		steps = w.take()
 		if !v.instance {
-			steps = append(steps, w.made(v, c.Where())...)
+			steps = append(steps, w.made(v, f.Where(begin))...)
 		}
-		return append(steps, model.Step{Return: true, Pos: c.Where()}), true
+		return append(steps, model.Step{Return: true, Pos: f.Where(begin)}), true
 	}
 	return nil, false
 }

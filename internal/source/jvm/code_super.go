@@ -3,6 +3,7 @@ package jvm
 import (
 	"strings"
 
+	"vetta/internal/code"
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
@@ -50,21 +51,34 @@ func (w *follower) unknownFields(why string, at, pos model.Pos) (steps []model.S
 
 // above follows what the constructor of the superclass does to the instance that is called
 // with the arguments between two tokens: super(o), or the : Base(o) of Kotlin.
-func (w *follower) above(f *scan.File, from, to int, env map[string]*value) []model.Step {
-	pos := f.Where(max(from-1, 0))
-	c := &scan.Cursor{F: f, I: from}
+func (w *follower) above(from, to int, env map[string]*value) []model.Step {
+	pos := w.f.Where(max(from-1, 0))
+	at := w.f.TokenAt(from).Start
 	s := w.p.superOf(w.c)
 	if s == nil { // of a library, which knows nothing of these fields
 		return nil
 	}
 	s.read()
-	args, labels, ok := w.argumentsOf(f, from, to, env, false)
+	var given []*code.Expr
+	var names []string
+	for i := from; i < to; i++ { // the arguments stand behind a name
+		start := i
+		for i < to && !w.f.Is(i, ",") {
+			i = max(i, w.f.Partner(i)) + 1
+		}
+		label := ""
+		if w.f.KindAt(start) == scan.Ident && w.f.Is(start+1, "=") && !w.f.Is(start+2, "=") {
+			label, start = w.f.Ident(start), start+2
+		}
+		given, names = append(given, w.read(start, i)), append(names, label)
+	}
+	args, labels, ok := w.argumentsOf(given, names, env, false)
 	if !ok {
 		return nil
 	}
 	k := ctorFor(s, args)
 	if k == nil && (len(args) > 0 || len(s.Ctors) > 0) || len(w.c.Super.Args) > 0 || w.hides() {
-		w.fail(c, "what the constructor of "+s.Name+" does")
+		w.fail(at, "what the constructor of "+s.Name+" does")
 		return nil
 	}
 	if k == nil {
@@ -73,20 +87,20 @@ func (w *follower) above(f *scan.File, from, to int, env map[string]*value) []mo
 	inner := map[string]*value{}
 	for i, a := range args {
 		if labels[i] != "" && labels[i] != k.Params[i].Name {
-			w.fail(c, "arguments in another order")
+			w.fail(at, "arguments in another order")
 			return nil
 		}
 		inner[k.Params[i].Name] = a
 	}
-	return w.run(c, s, k, args, inner, pos)
+	return w.run(at, s, k, args, inner, pos)
 }
 
 // run are the steps of a constructor of a class that is given arguments, which env holds by the
 // names of its parameters.
-func (w *follower) run(c *scan.Cursor, class *Class, k *model.Method, args []*value, env map[string]*value, pos model.Pos) (steps []model.Step) {
-	w.in(c, class, class.File, func() { steps = argumentsFirst(args, w.constructed(k, env, pos), pos) })
+func (w *follower) run(at int32, class *Class, k *model.Method, args []*value, env map[string]*value, pos model.Pos) (steps []model.Step) {
+	w.in(at, class, class.File, func() { steps = argumentsFirst(args, w.constructed(k, env, pos), pos) })
 	if ends(steps) {
-		w.fail(c, "a return inside "+class.Name)
+		w.fail(at, "a return inside "+class.Name)
 	}
 	return steps
 }
@@ -127,21 +141,22 @@ func ctorFor(c *Class, args []*value) (found *model.Method) {
 // that of its superclass does, its parameters that are properties, then what it does itself.
 func (w *follower) constructed(k *model.Method, env map[string]*value, pos model.Pos) (steps []model.Step) {
 	c, f := w.c, w.f.File
-	body := &scan.Cursor{F: f, I: k.Body[0]}
+	body := w.body(k.Body[0], k.Body[1])
+	at := f.TokenAt(k.Body[0]).Start
 	switch {
 	case k.Super[1] > 0:
-		steps = w.above(f, k.Super[0], k.Super[1], env)
+		steps = w.above(k.Super[0], k.Super[1], env)
 	case k.Calls[1] > 0 && c.File.Language == "kotlin":
-		v, _ := w.construct(&scan.Cursor{F: f, I: k.Calls[0] - 1}, []string{c.Name}, env, pos)
+		v, _ := w.construct(w.read(k.Calls[0]-2, k.Calls[1]+1), []string{c.Name}, env)
 		steps = append(w.take(), w.made(v, pos)...)
 		if w.why != "" {
 			return nil
 		}
-		return append(steps, w.statements(body, k.Body[1], env)...)
+		return append(steps, w.statements(body, env)...)
 	case c.SuperCall[1] > 0:
-		steps = w.above(f, c.SuperCall[0], c.SuperCall[1], env)
-	case !(k.Body[1] > k.Body[0] && (body.Is("super") || body.Is("this")) && body.Ahead(1, "(")):
-		steps = w.above(f, k.Body[0], k.Body[0], env)
+		steps = w.above(c.SuperCall[0], c.SuperCall[1], env)
+	case !(len(body) > 0 && (isCallOf(body[0].Value, "super") || isCallOf(body[0].Value, "this"))):
+		steps = w.above(k.Body[0], k.Body[0], env)
 	}
 	if w.why != "" {
 		return nil
@@ -160,11 +175,11 @@ func (w *follower) constructed(k *model.Method, env map[string]*value, pos model
 		}
 		steps = append(steps, w.initialisers(env)...)
 	}
-	steps = append(steps, w.statements(body, k.Body[1], env)...)
+	steps = append(steps, w.statements(body, env)...)
 	if c.Kind == "record" && !strings.Contains(f.Joined(k.Body[0], k.Body[1]), "this.") { // a compact one, of which the fields are given what its parameters hold at the end
 		for _, param := range k.Params {
 			if v := env[param.Name]; w.field(param.Name) {
-				steps = append(steps, model.Step{Field: param.Name, Expr: w.plain(v, body), Pos: pos})
+				steps = append(steps, model.Step{Field: param.Name, Expr: w.plain(v, at), Pos: pos})
 			}
 		}
 	}

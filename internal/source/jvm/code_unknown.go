@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 
+	"vetta/internal/code"
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
@@ -11,28 +12,29 @@ import (
 // passOver makes of a statement that is not followed what is known of it all the same: the
 // fields that it names may hold anything behind it, and what it reads for certain is read
 // all the same. One that may end the reading ends the following.
-func (w *follower) passOver(c *scan.Cursor, start, limit int, env map[string]*value) (steps []model.Step) {
+func (w *follower) passOver(all []code.Stmt, env map[string]*value) (steps []model.Step) {
 	why, at := w.why, w.whyAt
-	stop := w.extent(start, limit)
-	pos := c.F.Where(start)
+	start, stop := w.tokens(all[0].From, all[len(all)-1].To)
+	f := w.f.File
+	pos := f.Where(start)
 	w.why = ""
 	if !w.isBlock(start) {
-		steps = w.readsIn(c.F, start, stop, env)
+		steps = w.readsIn(start, stop, env)
 	}
-	if w.callsOwn(c.F, start, stop, env) { // which may assign to any of them
+	if w.callsOwn(f, start, stop, env) { // which may assign to any of them
 		steps = append(steps, w.unknownFields(why, at, pos)...)
 	}
 	for i := start; i < stop; i++ {
-		t := c.F.TokenAt(i)
-		if (t.Is("require") || t.Is("check") || t.Is("error")) && c.F.Is(i+1, "(") || t.Is("return") || t.Is("throw") || (t.Is("break") || t.Is("continue")) && !w.loops(start) || t.Is("super") {
+		t := f.TokenAt(i)
+		if (t.Is("require") || t.Is("check") || t.Is("error")) && f.Is(i+1, "(") || t.Is("return") || t.Is("throw") || (t.Is("break") || t.Is("continue")) && !w.loops(start) || t.Is("super") {
 			w.why, w.whyAt = why, at
 			return nil
 		}
 		if t.Kind != scan.Ident {
 			continue
 		}
-		assigned := assignedAt(c.F, i)
-		if f := w.fieldOf(t.Text); f != nil && !c.F.Is(i+1, "(") && (assigned || !isValue(f.Type)) {
+		assigned := assignedAt(f, i)
+		if of := w.fieldOf(t.Text); of != nil && !f.Is(i+1, "(") && (assigned || !isValue(of.Type)) {
 			w.filled[t.Text] = true
 			steps = append(steps, model.Step{Field: t.Text, Expr: &model.Expr{Op: model.OpUnknown, Why: why, Pos: at}, Pos: pos})
 		}
@@ -48,7 +50,6 @@ func (w *follower) passOver(c *scan.Cursor, start, limit int, env map[string]*va
 	if !hasUnknownStep(steps) { // it may throw all the same
 		steps = append(steps, model.Step{Expr: &model.Expr{Op: model.OpUnknown, Why: why, Pos: at}, Pos: pos})
 	}
-	c.I = stop
 	return steps
 }
 
@@ -126,39 +127,6 @@ func (w *follower) loops(at int) bool {
 	return w.f.Is(at, "for") || w.f.Is(at, "while") || w.f.Is(at, "do")
 }
 
-// extent is the token behind the statement that begins at one.
-func (w *follower) extent(start, limit int) int {
-	c := &scan.Cursor{F: w.f.File, I: start}
-	if !w.isBlock(start) {
-		c.I = w.end(c, limit)
-		c.Accept(";")
-		return max(c.I, start+1)
-	}
-	for c.I < limit {
-		if c.Is("{") {
-			c.Jump()
-		} else {
-			c.Advance() // the keyword
-			if c.Is("if") {
-				c.Advance()
-			}
-			if c.Is("(") {
-				c.Jump()
-			}
-			if c.Is("{") {
-				c.Jump()
-			} else if c.I < limit && !c.Is("while") {
-				c.I = w.extent(c.I, limit)
-			}
-		}
-		if !c.Is("else") && !c.Is("catch") && !c.Is("finally") && !(c.Is("while") && w.f.Is(start, "do")) {
-			break
-		}
-	}
-	c.Accept(";")
-	return max(c.I, start+1)
-}
-
 // withMentioned are steps with one more, where some of them are not followed: what is not may
 // read any key that the class names.
 func (w *follower) withMentioned(steps []model.Step) []model.Step {
@@ -171,7 +139,7 @@ func (w *follower) withMentioned(steps []model.Step) []model.Step {
 		if f.KindAt(i) != scan.String && (f.KindAt(i) != scan.Ident || f.Is(i+1, "(")) {
 			continue
 		}
-		if text := w.text(f.File, i, i+1, nil); text != "" && !slices.Contains(names, text) {
+		if text := w.mentioned(i); text != "" && !slices.Contains(names, text) {
 			names = append(names, text)
 		}
 	}
@@ -180,7 +148,8 @@ func (w *follower) withMentioned(steps []model.Step) []model.Step {
 
 // readsIn are the reads of the document that stand between tokens, none of which is left
 // out by a choice: what is done with them is not followed.
-func (w *follower) readsIn(f *scan.File, from, to int, env map[string]*value) (steps []model.Step) {
+func (w *follower) readsIn(from, to int, env map[string]*value) (steps []model.Step) {
+	f := w.f.File
 	for i := from; i < to; i++ {
 		if t := f.TokenAt(i); t.Is("?") || t.Is("{") || t.Is("if") || t.Is("when") || t.Is("&") || t.Is("|") {
 			return nil
@@ -195,7 +164,7 @@ func (w *follower) readsIn(f *scan.File, from, to int, env map[string]*value) (s
 		for stop+2 < to && f.Is(stop, ".") && f.Is(stop+2, "(") && (readers[f.Ident(stop+1)] || strings.HasSuffix(f.Ident(stop+1), "JSONObject") || strings.HasSuffix(f.Ident(stop+1), "JSONArray")) {
 			stop = f.Partner(stop+2) + 1
 		}
-		read := w.expression(&scan.Cursor{F: f, I: i}, stop, env)
+		read := w.expression(w.read(i, stop), env)
 		if w.why == "" && read != nil && read.expr != nil && ofLoop(read.expr) { // what each loop reads
 			if read.expr = w.each(read.expr); read.expr != nil && ofLoop(read.expr) {
 				read.expr = nil
@@ -210,40 +179,38 @@ func (w *follower) readsIn(f *scan.File, from, to int, env map[string]*value) (s
 	return steps
 }
 
+// mentioned is the text that a token of the class is, or the constant of its name.
+func (w *follower) mentioned(i int) string {
+	before := w.f
+	w.f = w.of.File
+	defer func() { w.f = before }()
+	return w.textAt(i, i+1, nil)
+}
+
 // try follows try { … } catch (JSONException e) { … }: what the first block reads, and what
 // the second does where that throws.
-func (w *follower) try(c *scan.Cursor, env map[string]*value) []model.Step {
-	pos := c.Where()
-	c.Advance()
-	from, to := c.I+1, c.Shut()
-	c.Jump()
-	if !c.Is("catch") || !c.Ahead(1, "(") {
-		w.fail(c, "try without catch")
-		return nil
-	}
-	c.Advance()
-	kind := c.F.Text(c.I+1, c.Shut())
-	c.Jump()
-	if !c.Is("{") {
-		w.fail(c, "try")
+func (w *follower) try(all []code.Stmt, env map[string]*value) []model.Step {
+	s := &all[0]
+	pos := w.f.At(s.From)
+	if len(all) < 2 || all[1].Kind != code.Catch || s.Heads > 0 {
+		w.fail(s.From, "try without catch")
 		return nil
 	}
 	step := model.Step{Do: true, Pos: pos}
 	tried, caught := fork(env), fork(env)
-	step.Then = w.statements(&scan.Cursor{F: c.F, I: from}, to, tried)
-	if !catches(kind, step.Then) {
-		w.fail(c, "a catch of another error")
+	step.Then = w.statements(s.Body, tried)
+	if !catches(all[1].Name, step.Then) {
+		w.fail(s.From, "a catch of another error")
 		return nil
 	}
 	if hasUnknownStep(step.Then) { // whether that throws is not known
-		w.fail(c, "a try block that is not followed")
+		w.fail(s.From, "a try block that is not followed")
 		return nil
 	}
-	step.Else = w.statements(&scan.Cursor{F: c.F, I: c.I + 1}, c.Shut(), caught)
+	step.Else = w.statements(inside(&all[1]), caught)
 	joined(env, tried, caught, nil, over(step.Then), over(step.Else), pos)
-	c.Jump()
-	if c.Is("catch") || c.Is("finally") {
-		w.fail(c, "several catch blocks")
+	if len(all) > 2 {
+		w.fail(s.From, "several catch blocks")
 		return nil
 	}
 	return []model.Step{step}
@@ -255,19 +222,20 @@ func hasUnknownStep(steps []model.Step) (found bool) {
 }
 
 // thrown is throw new JSONException("…").
-func (w *follower) thrown(c *scan.Cursor, end int, env map[string]*value) model.Step {
-	pos := c.Where()
-	open := c.I
-	for c.F.Is(open, "throw") || c.F.Is(open, "new") {
-		open++
+func (w *follower) thrown(e *code.Expr, env map[string]*value) model.Step {
+	pos := w.where(e)
+	text := ""
+	switch {
+	case e.Op != code.Call:
+		from, to := w.tokens(e.From, e.To)
+		text = w.f.Joined(from, to)
+	case e.Type != nil:
+		text = e.Type.Name
+	default:
+		text = strings.Join(namesOf(e.Args[0]), ".")
 	}
-	from := open
-	for open < end && !c.F.Is(open, "(") {
-		open++
-	}
-	text := c.F.Joined(from, open)
-	if open+1 < end && !c.F.Is(open+1, ")") {
-		said := w.message(c, end, env)
+	if e.Op == code.Call && len(e.Args) > 1 {
+		said := w.message(e.Args[1], env)
 		if said == "" {
 			said = model.NotTold
 		}
@@ -276,32 +244,17 @@ func (w *follower) thrown(c *scan.Cursor, end int, env map[string]*value) model.
 	return model.Step{Expr: &model.Expr{Op: model.OpFail, Why: text, Pos: pos}, Pos: pos}
 }
 
-// message is the text that an error is given, in the brackets that end before a token, "" where
-// it is not known: texts and names of texts with + between them.
-func (w *follower) message(c *scan.Cursor, end int, env map[string]*value) (text string) {
-	for !c.F.Is(end-1, ")") && end > c.I {
-		end--
+// message is the text that an error is given, "" where it is not known: texts and names of texts with +
+// between them.
+func (w *follower) message(e *code.Expr, env map[string]*value) string {
+	if text := w.text(e, env); text != "" || e.Op != code.Plus {
+		return text
 	}
-	from := c.F.Partner(end-1) + 1
-	if from <= c.I {
+	left, right := w.message(e.Args[0], env), w.message(e.Args[1], env)
+	if left == "" || right == "" {
 		return ""
 	}
-	for i := from; i < end-1; {
-		stop := i
-		for stop < end-1 && !c.F.Is(stop, "+") && !c.F.Is(stop, ",") {
-			stop++
-		}
-		part := w.text(c.F, i, stop, env)
-		if part == "" {
-			return ""
-		}
-		text += part
-		if c.F.Is(stop, ",") {
-			break
-		}
-		i = stop + 1
-	}
-	return text
+	return left + right
 }
 
 // quietCalls are what statements may call that neither reads nor throws nor assigns.

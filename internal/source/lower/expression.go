@@ -529,7 +529,19 @@ func (r *reader) anonymous(end int) *code.Expr {
 // choice reads a statement that is a value: each branch may be it.
 func (r *reader) choice(end int) *code.Expr {
 	var all []code.Stmt
-	for first := true; r.I < end && r.Kind() == scan.Ident && (first || r.Is("else") || r.Is("catch") || r.Is("finally")); first = false {
+	goesOn := func() bool {
+		if len(all) == 0 {
+			return true
+		}
+		switch all[len(all)-1].Kind {
+		case code.If, code.ElseIf:
+			return r.Is("else")
+		case code.Try, code.Catch:
+			return r.Is("catch") || r.Is("finally")
+		}
+		return false
+	}
+	for r.I < end && r.Kind() == scan.Ident && goesOn() {
 		all = append(all, r.blockStatement(end))
 	}
 	e := &code.Expr{Op: code.Choice, Body: all}
@@ -563,7 +575,7 @@ func (r *reader) arrowBody(end int) *code.Expr {
 // lambda reads a closure from its brace on.
 func (r *reader) lambda() *code.Expr {
 	e := &code.Expr{Op: code.Lambda, Pos: r.Where()}
-	shut := r.Shut()
+	open, shut := r.I, r.Shut()
 	r.Advance()
 	if body := r.closureBody(shut); body > 0 {
 		var takes []*model.Type
@@ -592,7 +604,7 @@ func (r *reader) lambda() *code.Expr {
 	}
 	e.Body = r.block(shut)
 	r.I = shut + 1
-	return e
+	return r.span(e, open)
 }
 
 // closureBody is the token behind in or the arrow that ends the parameters of a closure, 0 where it names

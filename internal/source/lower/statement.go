@@ -37,7 +37,7 @@ func (r *reader) whole(end int, all *[]code.Stmt) {
 	for i := n; i < len(*all); i++ {
 		(*all)[i].From, (*all)[i].To = r.F.TokenAt(start).Start, r.F.TokenAt(r.I-1).End
 	}
-	if last := &(*all)[len(*all)-1]; last.Op != code.Block && r.I < end && !r.Newline() && !r.Is(";") && !r.Is(",") && !r.Is("}") && !r.F.Is(r.I-1, ";") {
+	if last := &(*all)[len(*all)-1]; last.Op != code.Block && r.I < end && !r.Newline() && !r.Is(";") && !r.Is(",") && !r.Is("}") && !r.Is("else") && !r.F.Is(r.I-1, ";") {
 		last.Torn = true
 	}
 }
@@ -252,7 +252,7 @@ func (r *reader) blockStatement(end int) (s code.Stmt) {
 			}
 		}
 		r.conditional = false
-	} else if r.Is("(") {
+	} else if r.Is("(") && (word != "else" && word != "do" && word != "finally") {
 		shut := r.Shut()
 		if word == "catch" {
 			s.Name = r.F.Text(r.I+1, shut)
@@ -286,6 +286,9 @@ func (r *reader) blockStatement(end int) (s code.Stmt) {
 		for n := len(s.Body); r.Is("else") && r.I < end && (s.Body[n-1].Kind == code.If || s.Body[n-1].Kind == code.ElseIf); n = len(s.Body) { // the else of an if that is the one statement
 			r.whole(end, &s.Body)
 		}
+		if r.Is(";") && r.Ahead(1, "else") && r.I < end {
+			r.Advance()
+		}
 	}
 	if s.Kind == code.Repeat && !r.swift() && r.Is("while") && r.Ahead(1, "(") {
 		r.Advance()
@@ -316,13 +319,16 @@ func (r *reader) element(shut int, s *code.Stmt) bool {
 // kinds are what the words of blockWords begin.
 var kinds = map[string]code.Kind{
 	"if": code.If, "guard": code.Guard, "while": code.While, "for": code.For, "switch": code.Switch, "when": code.Switch, "do": code.Try,
-	"try": code.Try, "catch": code.Catch, "else": code.Else, "defer": code.Defer, "repeat": code.Repeat, "finally": code.Defer,
+	"try": code.Try, "catch": code.Catch, "else": code.Else, "defer": code.Defer, "repeat": code.Repeat, "finally": code.Finally,
 }
 
 // branches reads those of when, each condition -> statement.
 func (r *reader) branches() (all []code.Stmt) {
 	shut := r.Shut()
 	for r.Advance(); r.I < shut; {
+		if r.Accept(";") {
+			continue
+		}
 		start := r.I
 		b := code.Stmt{Op: code.Block, Kind: code.Case, From: r.Tok().Start}
 		b.Value = r.conditions(shut)
