@@ -1,6 +1,13 @@
 package jvm
 
-import "vetta/internal/model"
+import (
+	"iter"
+	"slices"
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
 
 // functionAround is the function whose body a token is in, nil where it is in none.
 func functionAround(f *File, at int) (found *model.Method) {
@@ -27,4 +34,72 @@ func ofDecoder(f *File, at int) bool {
 
 func isWordByte(b byte) bool {
 	return b == '_' || b >= '0' && b <= '9' || b|0x20 >= 'a' && b|0x20 <= 'z'
+}
+
+// last is the last name of a path: FieldNamingPolicy.IDENTITY is IDENTITY.
+func last(path string) string { return path[strings.LastIndexByte(path, '.')+1:] }
+
+// classesAround are the classes around a token, the innermost last.
+func classesAround(f *File, at int) iter.Seq[*Class] {
+	return func(yield func(*Class) bool) {
+		for all := f.Classes; len(all) > 0; {
+			in := slices.IndexFunc(all, func(c *Class) bool { return c.Body[0] <= at && at < c.Body[1] })
+			if in < 0 || !yield(all[in]) {
+				return
+			}
+			all = all[in].Nested
+		}
+	}
+}
+
+// classAt is the innermost class around a token.
+func (p *project) classAt(f *File, at int) (found *Class) {
+	for c := range classesAround(f, at) {
+		found = c
+	}
+	return found
+}
+
+// caught marks the tokens in a try block whose catch drops the error. One that throws, or
+// that speaks of an error or a failure (onError, Result.failure, Fail), hands it on.
+func caught(f *File) map[int]bool {
+	marked := map[int]bool{}
+	for i := range f.Len() {
+		if !f.Is(i, "try") {
+			continue
+		}
+		c := &scan.Cursor{F: f.File, I: i + 1}
+		if c.Is("(") {
+			c.Jump()
+		}
+		if !c.Is("{") {
+			continue
+		}
+		from, to := c.I, c.Shut()
+		c.Jump()
+		dropped := false
+		for c.Is("catch") && c.Ahead(1, "(") {
+			c.Advance()
+			c.Jump()
+			if !c.Is("{") {
+				break
+			}
+			end := c.Shut()
+			body := f.Text(c.I+1, end)
+			dropped = dropped || !strings.Contains(body, "throw") && !strings.Contains(body, "rror") && !strings.Contains(body, "ail")
+			c.I = end
+			c.Advance()
+		}
+		for k := from; dropped && k < to; k++ {
+			marked[k] = true
+		}
+	}
+	for i := range f.Len() { // runCatching { … }.getOrNull()
+		if shut := f.Partner(i + 1); f.Is(i, "runCatching") && f.Is(i+1, "{") && f.Is(shut+1, ".") && drops[f.Word(shut+2)] {
+			for k := i + 1; k < shut; k++ {
+				marked[k] = true
+			}
+		}
+	}
+	return marked
 }

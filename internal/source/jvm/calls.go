@@ -11,9 +11,6 @@ import (
 	"vetta/internal/source/scan"
 )
 
-// decoding are the methods that decode, and which of their arguments names the type.
-var decoding = map[string]string{"fromJson": "gson", "readValue": "jackson", "treeToValue": "jackson", "convertValue": "jackson", "readerFor": "jackson"}
-
 // callsIn finds where a file decodes: calls of a library's methods, and requests that
 // an interface declares.
 func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
@@ -463,27 +460,6 @@ func (p *project) typeAt(f *File, at int) (*model.Type, string) {
 	return t, f.Text(at, end)
 }
 
-// classAt is the innermost class around a token.
-func (p *project) classAt(f *File, at int) (found *Class) {
-	for c := range classesAround(f, at) {
-		found = c
-	}
-	return found
-}
-
-// classesAround are the classes around a token, the innermost last.
-func classesAround(f *File, at int) iter.Seq[*Class] {
-	return func(yield func(*Class) bool) {
-		for all := f.Classes; len(all) > 0; {
-			in := slices.IndexFunc(all, func(c *Class) bool { return c.Body[0] <= at && at < c.Body[1] })
-			if in < 0 || !yield(all[in]) {
-				return
-			}
-			all = all[in].Nested
-		}
-	}
-}
-
 // settingsAt are those of the decoder that a call's receiver names, or makes on the spot:
 // new ObjectMapper().registerModule(…).readValue(…).
 // It says whether it is sure: a project may have several, and one that is handed on goes by the name of a
@@ -518,50 +494,6 @@ func (d *decoders) named(f *File, at, call int, library string) (same *built) {
 		return elsewhere[0]
 	}
 	return same
-}
-
-// caught marks the tokens in a try block whose catch drops the error. One that throws, or
-// that speaks of an error or a failure (onError, Result.failure, Fail), hands it on.
-func caught(f *File) map[int]bool {
-	marked := map[int]bool{}
-	for i := range f.Len() {
-		if !f.Is(i, "try") {
-			continue
-		}
-		c := &scan.Cursor{F: f.File, I: i + 1}
-		if c.Is("(") {
-			c.Jump()
-		}
-		if !c.Is("{") {
-			continue
-		}
-		from, to := c.I, c.Shut()
-		c.Jump()
-		dropped := false
-		for c.Is("catch") && c.Ahead(1, "(") {
-			c.Advance()
-			c.Jump()
-			if !c.Is("{") {
-				break
-			}
-			end := c.Shut()
-			body := f.Text(c.I+1, end)
-			dropped = dropped || !strings.Contains(body, "throw") && !strings.Contains(body, "rror") && !strings.Contains(body, "ail")
-			c.I = end
-			c.Advance()
-		}
-		for k := from; dropped && k < to; k++ {
-			marked[k] = true
-		}
-	}
-	for i := range f.Len() { // runCatching { … }.getOrNull()
-		if shut := f.Partner(i + 1); f.Is(i, "runCatching") && f.Is(i+1, "{") && f.Is(shut+1, ".") && drops[f.Word(shut+2)] {
-			for k := i + 1; k < shut; k++ {
-				marked[k] = true
-			}
-		}
-	}
-	return marked
 }
 
 // drops are the methods of a result of Kotlin that drop its error.

@@ -13,22 +13,6 @@ import (
 // goes through the document and makes an instance of a class that knows nothing of JSON. The
 // statements around such a call of a constructor are followed as a factory of the class would be.
 
-// site is a place where code outside of a class makes an instance of it of a part of a document.
-type site struct {
-	file   *File
-	class  *Class   // around it, nil outside of classes
-	at     int      // the token of the constructor's name
-	called string   // the function that it stands in
-	nodes  []string // what the part of the document is called there, "this" in an extension of it
-	index  string   // of elements without a name, the index at which they are asked of the one node; else ""
-	from   int      // the statements, or the expression, that make the instance
-	to     int
-	why    string // why they are not followed, "" where they may be
-	// isExpression says that they are an expression; whole that the document itself is read;
-	// swallowed that its errors are dropped there.
-	isExpression, whole, swallowed bool
-}
-
 // sites finds for each class that code elsewhere makes by hand the first place where it does.
 func (p *project) sites() map[*Class]*site {
 	found := map[*Class]*site{}

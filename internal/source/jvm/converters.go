@@ -60,13 +60,6 @@ func (p *project) makerOf(c *Class, all []*converter) *converter {
 	return best
 }
 
-// creation is where a client may make a service interface: a call of create, with what it is given.
-type creation struct {
-	file *File
-	at   int
-	text string
-}
-
 // creations are those of the project, looked for once.
 func (p *project) creations() []creation {
 	if p.created == nil {

@@ -201,3 +201,19 @@ func (c *Class) FullName() string {
 // isModel says whether a class may be one: not an annotation, and not an object, which has no
 // instances to decode into.
 func (c *Class) isModel() bool { return c.Kind != "annotation" && c.Kind != "object" }
+
+// site is a place where code outside of a class makes an instance of it of a part of a document.
+type site struct {
+	file   *File
+	class  *Class   // around it, nil outside of classes
+	at     int      // the token of the constructor's name
+	called string   // the function that it stands in
+	nodes  []string // what the part of the document is called there, "this" in an extension of it
+	index  string   // of elements without a name, the index at which they are asked of the one node; else ""
+	from   int      // the statements, or the expression, that make the instance
+	to     int
+	why    string // why they are not followed, "" where they may be
+	// isExpression says that they are an expression; whole that the document itself is read;
+	// swallowed that its errors are dropped there.
+	isExpression, whole, swallowed bool
+}

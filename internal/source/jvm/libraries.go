@@ -144,3 +144,11 @@ func (p *project) uses(in func(module string) bool) (used []*library) {
 	}
 	return used
 }
+
+func words(list string) map[string]bool {
+	out := map[string]bool{}
+	for _, word := range strings.Fields(list) {
+		out[word] = true
+	}
+	return out
+}

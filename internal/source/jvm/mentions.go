@@ -1,6 +1,8 @@
 package jvm
 
-import "strings"
+import (
+	"strings"
+)
 
 // mentions are rare words that a file has in it. Most rules of the linker are about a few files of a
 // project; which these are is found out while the text of each is at hand, on all cores.

@@ -48,7 +48,7 @@ func (p *project) requests(c *Class, all *decoders) (calls []*model.Call) {
 			if !verbs[a.Name] || m.Returns == nil {
 				continue
 			}
-			p.fill(c)
+			p.filling(c)
 			t, declared := m.Returns, m.Declared
 			for wraps(t.Unwrapped()) || p.adapts(t.Unwrapped()) {
 				t = t.Unwrapped().Args[0]

@@ -27,6 +27,7 @@ type project struct {
 	asked      int                  // how many literals were looked at for the text of a constant
 	builds     []scan.Source        // the files that say how it is built
 	lacking    map[string]string    // by module, what unread answers
+	filling    func(*Class)         // makes the model of a class, once
 	created    []creation           // see creations
 	byMention  map[mentions][]*File // see mentioning
 	asking     sync.Mutex           // for models that are asked for when all is linked
@@ -396,4 +397,11 @@ func copyOf(t *model.Type) *model.Type {
 		out.Args = append(out.Args, copyOf(a))
 	}
 	return &out
+}
+
+// creation is where a client may make a service interface: a call of create, with what it is given.
+type creation struct {
+	file *File
+	at   int
+	text string
 }

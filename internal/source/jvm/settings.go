@@ -7,9 +7,6 @@ import (
 	"vetta/internal/source/scan"
 )
 
-// builders are what code makes a library's decoder with.
-var builders = map[string]string{"Gson": "gson", "GsonBuilder": "gson", "ObjectMapper": "jackson", "JsonMapper": "jackson", "jacksonObjectMapper": "jackson", "jacksonMapperBuilder": "jackson"}
-
 // built is a decoder that source makes: its settings, and what it is called.
 type built struct {
 	project  *project
@@ -281,9 +278,6 @@ func (b *built) truth(text string) string {
 	}
 	return text
 }
-
-// last is the last name of a path: FieldNamingPolicy.IDENTITY is IDENTITY.
-func last(path string) string { return path[strings.LastIndexByte(path, '.')+1:] }
 
 // set notes what a call sets on a decoder. What cannot be followed is named in an
 // option of its own.

@@ -23,14 +23,6 @@ var unfollowedSetUp = words(
 		"addAbstractTypeMapping setDeserializerModifier addBeanDeserializerModifier setDeserializers addDeserializers addValueInstantiator setValueInstantiators " +
 		"setAbstractTypes addKeyDeserializer setKeyDeserializers setNamingStrategy setupModule")
 
-func words(list string) map[string]bool {
-	out := map[string]bool{}
-	for _, word := range strings.Fields(list) {
-		out[word] = true
-	}
-	return out
-}
-
 // modules notes what the modules that a mapper is given change. One that is made in the same file is
 // followed as far as it names the types that it has deserializers for.
 func (b *built) modules(texts []string, pos model.Pos) {

@@ -131,11 +131,6 @@ func (c *Class) madeByHand() bool {
 	return by != nil && holdsData(c) && c.isMadeBy(by)
 }
 
-func holdsData(c *Class) bool {
-	c.read()
-	return c.Kind == "enum" || c.Kind == "record" || c.Kind == "class" && len(c.Fields) > 0
-}
-
 // namedClasses are the simple names of classes that source hands on as values: Port.class,
 // Port::class.
 func (p *project) namedClasses() map[string]bool {

@@ -79,3 +79,9 @@ func (f *File) Settle() {
 	}
 	f.Trim()
 }
+
+// builders are what code makes a library's decoder with.
+var builders = map[string]string{"Gson": "gson", "GsonBuilder": "gson", "ObjectMapper": "jackson", "JsonMapper": "jackson", "jacksonObjectMapper": "jackson", "jacksonMapperBuilder": "jackson"}
+
+// decoding are the methods that decode, and which of their arguments names the type.
+var decoding = map[string]string{"fromJson": "gson", "readValue": "jackson", "treeToValue": "jackson", "convertValue": "jackson", "readerFor": "jackson"}
