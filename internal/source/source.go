@@ -11,6 +11,7 @@ import (
 	"vetta/internal/model"
 	"vetta/internal/source/java"
 	"vetta/internal/source/jvm"
+	"vetta/internal/source/jvm/link"
 	"vetta/internal/source/kotlin"
 	"vetta/internal/source/scan"
 	"vetta/internal/source/swift"
@@ -80,7 +81,7 @@ func Read(files []scan.Source, builds ...scan.Source) *model.Set {
 		}
 	}
 	if len(together) > 0 {
-		sets = append(sets, jvm.Link(together, builds))
+		sets = append(sets, link.Link(together, builds))
 	}
 	for _, set := range sets {
 		all.Models = append(all.Models, set.Models...)
@@ -106,7 +107,7 @@ func parseAll(files []scan.Source, parse func(scan.Source, *jvm.Rooms) *jvm.File
 		f.Whole, f.Sparse = f.Whole || whole, sparse
 		out[i] = parse(f, rooms)
 		out[i].Module = f.Module
-		out[i].Classified()
+		link.Classified(out[i])
 		if f.Whole {
 			out[i].Trim()
 		} else {

@@ -9,7 +9,7 @@ import (
 
 // targets are the parts of a declaration that Kotlin names before an annotation ("Annotation use-site
 // targets"). Only they may stand apart from their colon: in class A @Mark : B() it is another one.
-var targets = words("file field property get set receiver param setparam delegate")
+var targets = Words("file field property get set receiver param setparam delegate")
 
 // Annotation reads an annotation at the cursor, which must stand at its @. Several in
 // one pair of brackets, @field:[A B], come as several.

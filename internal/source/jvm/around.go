@@ -9,8 +9,8 @@ import (
 	"vetta/internal/source/scan"
 )
 
-// functionAround is the function whose body a token is in, nil where it is in none.
-func functionAround(f *File, at int) (found *model.Method) {
+// FunctionAround is the function whose body a token is in, nil where it is in none.
+func FunctionAround(f *File, at int) (found *model.Method) {
 	within := func(all []*model.Method) {
 		for _, m := range all {
 			if m.Body[0] <= at && at < m.Body[1] {
@@ -25,19 +25,19 @@ func functionAround(f *File, at int) (found *model.Method) {
 	return found
 }
 
-// ofDecoder says whether a token is in a function that extends a decoder, so that what it calls
+// OfDecoder says whether a token is in a function that extends a decoder, so that what it calls
 // may be the decoder's own.
-func ofDecoder(f *File, at int) bool {
-	m := functionAround(f, at)
-	return m != nil && (builders[m.Receiver] != "" || m.Receiver == "ObjectReader")
+func OfDecoder(f *File, at int) bool {
+	m := FunctionAround(f, at)
+	return m != nil && (Builders[m.Receiver] != "" || m.Receiver == "ObjectReader")
 }
 
-func isWordByte(b byte) bool {
+func IsWordByte(b byte) bool {
 	return b == '_' || b >= '0' && b <= '9' || b|0x20 >= 'a' && b|0x20 <= 'z'
 }
 
-// last is the last name of a path: FieldNamingPolicy.IDENTITY is IDENTITY.
-func last(path string) string { return path[strings.LastIndexByte(path, '.')+1:] }
+// Last is the last name of a path: FieldNamingPolicy.IDENTITY is IDENTITY.
+func Last(path string) string { return path[strings.LastIndexByte(path, '.')+1:] }
 
 // classesAround are the classes around a token, the innermost last.
 func classesAround(f *File, at int) iter.Seq[*Class] {
@@ -52,17 +52,17 @@ func classesAround(f *File, at int) iter.Seq[*Class] {
 	}
 }
 
-// classAt is the innermost class around a token.
-func (p *project) classAt(f *File, at int) (found *Class) {
+// ClassAt is the innermost class around a token.
+func (p *Project) ClassAt(f *File, at int) (found *Class) {
 	for c := range classesAround(f, at) {
 		found = c
 	}
 	return found
 }
 
-// caught marks the tokens in a try block whose catch drops the error. One that throws, or
+// Caught marks the tokens in a try block whose catch drops the error. One that throws, or
 // that speaks of an error or a failure (onError, Result.failure, Fail), hands it on.
-func caught(f *File) map[int]bool {
+func Caught(f *File) map[int]bool {
 	marked := map[int]bool{}
 	for i := range f.Len() {
 		if !f.Is(i, "try") {
@@ -103,3 +103,6 @@ func caught(f *File) map[int]bool {
 	}
 	return marked
 }
+
+// drops are the methods of a result of Kotlin that drop its error.
+var drops = map[string]bool{"getOrNull": true, "getOrDefault": true, "getOrElse": true}

@@ -67,19 +67,19 @@ func template(written string) (parts []*model.Literal) {
 				return nil
 			}
 			name, rest = inner[:end], inner[end+1:]
-		} else if end := strings.IndexFunc(name, func(r rune) bool { return !isWordRune(r) }); end >= 0 {
+		} else if end := strings.IndexFunc(name, func(r rune) bool { return !IsWordRune(r) }); end >= 0 {
 			name, rest = name[:end], name[end:]
 		}
-		if name == "" || strings.IndexFunc(name, func(r rune) bool { return r != '.' && !isWordRune(r) }) >= 0 {
+		if name == "" || strings.IndexFunc(name, func(r rune) bool { return r != '.' && !IsWordRune(r) }) >= 0 {
 			return nil
 		}
-		parts = append(parts, &model.Literal{Kind: model.CaseLiteral, Text: last(name), Source: name})
+		parts = append(parts, &model.Literal{Kind: model.CaseLiteral, Text: Last(name), Source: name})
 		text = rest
 	}
 	return parts
 }
 
-func isWordRune(r rune) bool {
+func IsWordRune(r rune) bool {
 	return r == '_' || r >= '0' && r <= '9' || r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' || r > 0x7F
 }
 
@@ -95,35 +95,35 @@ func plainText(parts []*model.Literal) (text string, ok bool) {
 	return text, len(parts) > 0
 }
 
-// maxConstants bounds how deep constants are named by others, which may be in a circle,
+// MaxConstants bounds how deep constants are named by others, which may be in a circle,
 // maxAsked how many literals are looked at for one value, maxText how many bytes it has.
 const (
-	maxConstants = 16
+	MaxConstants = 16
 	maxAsked     = 1000
 	maxText      = 4096
 )
 
-// told puts in what the arguments of annotations are, where the source says it by
+// Told puts in what the arguments of annotations are, where the source says it by
 // constants. What is not found stays as it is written, and Made tells of what.
-func (p *project) told(c *Class, marks model.Annotated) {
+func (p *Project) Told(c *Class, marks model.Annotated) {
 	for _, a := range marks {
 		for _, arg := range a.Args {
 			for i, parts := range arg.Made {
-				p.asked = 0
-				if l := p.joined(c.File, c, parts, maxConstants); l != nil {
+				p.Asked = 0
+				if l := p.joined(c.File, c, parts, MaxConstants); l != nil {
 					arg.Texts[i] = l.Text
 					delete(arg.Made, i)
 				}
 			}
-			p.told(c, arg.Marks)
+			p.Told(c, arg.Marks)
 		}
 	}
 }
 
-// literal is a literal of a class, with what a constant is in the place of its name.
-func (p *project) literal(c *Class, l *model.Literal) *model.Literal {
-	p.asked = 0
-	v := p.value(c.File, c, l, maxConstants)
+// Literal is a literal of a class, with what a constant is in the place of its name.
+func (p *Project) Literal(c *Class, l *model.Literal) *model.Literal {
+	p.Asked = 0
+	v := p.value(c.File, c, l, MaxConstants)
 	if v == nil || v == l {
 		return l
 	}
@@ -132,7 +132,7 @@ func (p *project) literal(c *Class, l *model.Literal) *model.Literal {
 
 // joined is the one part there is, or the text that several make; nil where that is not
 // known.
-func (p *project) joined(f *File, in *Class, parts []*model.Literal, depth int) *model.Literal {
+func (p *Project) joined(f *File, in *Class, parts []*model.Literal, depth int) *model.Literal {
 	switch len(parts) {
 	case 0:
 		return nil
@@ -154,13 +154,13 @@ func (p *project) joined(f *File, in *Class, parts []*model.Literal, depth int) 
 
 // value is what a literal stands for, seen from a class; nil where that is no scalar, or
 // not known.
-func (p *project) value(f *File, in *Class, l *model.Literal, depth int) *model.Literal {
-	if p.asked++; depth == 0 || l == nil || p.asked > maxAsked {
+func (p *Project) value(f *File, in *Class, l *model.Literal, depth int) *model.Literal {
+	if p.Asked++; depth == 0 || l == nil || p.Asked > maxAsked {
 		return nil
 	}
 	switch l.Kind {
 	case model.CaseLiteral:
-		return p.constant(f, in, l.Source, depth-1)
+		return p.Constant(f, in, l.Source, depth-1)
 	case model.OtherLiteral:
 		return p.joined(f, in, l.Elems, depth-1)
 	case model.ListLiteral, model.MapLiteral:
@@ -169,13 +169,13 @@ func (p *project) value(f *File, in *Class, l *model.Literal, depth int) *model.
 	return l
 }
 
-// constant is what the constant is that a path names in a file, inside a class where in is
+// Constant is what the constant is that a path names in a file, inside a class where in is
 // one: of what is around it, of what these extend, of a companion, of an import or of the
 // file's package. It is nil where there is none.
-func (p *project) constant(f *File, in *Class, path string, depth int) *model.Literal {
+func (p *Project) Constant(f *File, in *Class, path string, depth int) *model.Literal {
 	path = strings.ReplaceAll(path, " ", "")
 	if dot := strings.LastIndexByte(path, '.'); dot >= 0 {
-		if owner := p.find(f, in, path[:dot]); owner != nil {
+		if owner := p.Find(f, in, path[:dot]); owner != nil {
 			return p.constantOf(owner, path[dot+1:], depth)
 		}
 		return p.constantIn(path[:dot], path[dot+1:], depth)
@@ -203,11 +203,11 @@ func (p *project) constant(f *File, in *Class, path string, depth int) *model.Li
 }
 
 // constantIn is a constant in a package, or in a class that a path names.
-func (p *project) constantIn(path, name string, depth int) *model.Literal {
+func (p *Project) constantIn(path, name string, depth int) *model.Literal {
 	if c := p.at(path); c != nil {
 		return p.constantOf(c, name, depth)
 	}
-	for _, f := range p.files {
+	for _, f := range p.Files {
 		if l := f.Constants[name]; l != nil && f.Package == path {
 			return p.value(f, nil, l, depth)
 		}
@@ -217,11 +217,11 @@ func (p *project) constantIn(path, name string, depth int) *model.Literal {
 
 // constantOf is a constant that a class holds, one of its objects, or one of those that it
 // extends.
-func (p *project) constantOf(c *Class, name string, depth int) *model.Literal {
+func (p *Project) constantOf(c *Class, name string, depth int) *model.Literal {
 	if depth == 0 {
 		return nil
 	}
-	c.read()
+	c.Read()
 	for _, f := range c.Fields {
 		if f.Name == name && c.constant(f) {
 			return p.value(c.File, c, f.Default, depth)
@@ -240,7 +240,7 @@ func (p *project) constantOf(c *Class, name string, depth int) *model.Literal {
 		above = append([]*model.Type{c.Super}, above...)
 	}
 	for _, t := range above {
-		if k := p.find(c.File, c.Outer, t.Name); k != nil {
+		if k := p.Find(c.File, c.Outer, t.Name); k != nil {
 			if l := p.constantOf(k, name, depth-1); l != nil {
 				return l
 			}

@@ -25,8 +25,8 @@ type File struct {
 	Functions []*model.Method
 	// parse reads the type at a token, and answers the token behind it; body what stands
 	// behind the head of a class.
-	parse func(at int) (t *model.Type, end int)
-	again func(name, text string) *File
+	Parse func(at int) (t *model.Type, end int)
+	Again func(name, text string) *File
 	body  func(c *Class, at int)
 	// eager says that bodies of classes are read at once.
 	eager   bool
@@ -35,9 +35,9 @@ type File struct {
 	mask    uint64  // of what the imports give names
 	masked  int     // how many of them
 
-	mentions mentions
-	classes  int      // how many it declares
-	models   []*Class // of them, those that may be models
+	Mentions mentions
+	Declares int      // how many classes
+	Models   []*Class // of them, those that may be models
 	rooms    *Rooms
 	made     *shelf // where the declarations are taken from
 }
@@ -73,7 +73,7 @@ func NewFile(tokens *scan.File, language string, rooms *Rooms) *File {
 // TypesBy tells how the file's language reads a type that stands at a token, and how it makes a
 // file of other text.
 func (f *File) TypesBy(parse func(at int) (t *model.Type, end int), again func(name, text string) *File) {
-	f.parse, f.again = parse, again
+	f.Parse, f.Again = parse, again
 }
 
 // BodiesBy tells how the file's language reads what stands behind the head of a class: from
@@ -95,8 +95,8 @@ func (f *File) Body(c *Class, p *scan.Cursor, name int) {
 	f.unread++
 }
 
-// read reads the body of a class if that was put off.
-func (c *Class) read() {
+// Read reads the body of a class if that was put off.
+func (c *Class) Read() {
 	if c.unread {
 		c.unread = false
 		c.File.unread--
@@ -155,10 +155,10 @@ type Class struct {
 	// those of the primary one have defaults.
 	AllDefaults bool
 	unread      bool   // the body is not read yet
-	isMarked    bool   // see marked
-	library     string // that its annotations name, "" for none
-	filled      bool   // the model is
-	wanted      bool   // responses are decoded into it, as far as can be told
+	IsMarked    bool   // see marked
+	Library     string // that its annotations name, "" for none
+	Filled      bool   // the model is
+	Wanted      bool   // responses are decoded into it, as far as can be told
 	due         bool   // something leads to it, so that it is filled in the end
 	Super       *model.Type
 	Implements  []*model.Type
@@ -176,7 +176,7 @@ type Class struct {
 	// properties and blocks.
 	Inits []Init
 	next  *Class // another one of the same simple name
-	site  *site  // where code elsewhere makes an instance by hand, nil where none is known to
+	Site  *Site  // where code elsewhere makes an instance by hand, nil where none is known to
 	// Body are the tokens between its braces, 0 and 0 where it has none.
 	Body [2]int
 }
@@ -198,22 +198,22 @@ func (c *Class) FullName() string {
 	return c.Model.Name
 }
 
-// isModel says whether a class may be one: not an annotation, and not an object, which has no
+// IsModel says whether a class may be one: not an annotation, and not an object, which has no
 // instances to decode into.
-func (c *Class) isModel() bool { return c.Kind != "annotation" && c.Kind != "object" }
+func (c *Class) IsModel() bool { return c.Kind != "annotation" && c.Kind != "object" }
 
-// site is a place where code outside of a class makes an instance of it of a part of a document.
-type site struct {
-	file   *File
-	class  *Class   // around it, nil outside of classes
-	at     int      // the token of the constructor's name
-	called string   // the function that it stands in
-	nodes  []string // what the part of the document is called there, "this" in an extension of it
-	index  string   // of elements without a name, the index at which they are asked of the one node; else ""
-	from   int      // the statements, or the expression, that make the instance
-	to     int
-	why    string // why they are not followed, "" where they may be
+// Site is a place where code outside of a class makes an instance of it of a part of a document.
+type Site struct {
+	File   *File
+	Class  *Class   // around it, nil outside of classes
+	At     int      // the token of the constructor's name
+	Called string   // the function that it stands in
+	Nodes  []string // what the part of the document is called there, "this" in an extension of it
+	Index  string   // of elements without a name, the index at which they are asked of the one node; else ""
+	From   int      // the statements, or the expression, that make the instance
+	To     int
+	Why    string // why they are not followed, "" where they may be
 	// isExpression says that they are an expression; whole that the document itself is read;
 	// swallowed that its errors are dropped there.
-	isExpression, whole, swallowed bool
+	IsExpression, Whole, Swallowed bool
 }

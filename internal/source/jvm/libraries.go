@@ -8,47 +8,47 @@ import (
 	"vetta/internal/source/scan"
 )
 
-// library is a decoding library as source shows that it is used.
-type library struct {
+// Library is a decoding library as source shows that it is used.
+type Library struct {
 	name    string
-	imports string          // what its packages begin with
+	Imports string          // what its packages begin with
 	marks   map[string]bool // its annotations
 	builds  []string        // what a build file says of it
 	read    bool            // what it does is known; nothing is claimed of classes of others
 }
 
-// libraries are those that source is searched for. Annotations that begin with Json are Jackson's
+// Libraries are those that source is searched for. Annotations that begin with Json are Jackson's
 // unless they are another's.
-var libraries = []library{
-	{name: "gson", imports: "com.google.gson", read: true,
-		marks: words("SerializedName Expose JsonAdapter Since Until"), builds: []string{"com.google.code.gson", "converter-gson", "serialization-gson"}},
-	{name: "jackson", imports: "com.fasterxml.jackson", read: true, builds: []string{"com.fasterxml.jackson", "converter-jackson", "serialization-jackson"}},
-	{name: "moshi", imports: "com.squareup.moshi",
-		marks: words("Json JsonClass JsonQualifier"), builds: []string{"com.squareup.moshi", "converter-moshi"}},
-	{name: "kotlinx.serialization", imports: "kotlinx.serialization",
-		marks: words("Serializable SerialName JsonNames JsonClassDiscriminator JsonIgnoreUnknownKeys"), builds: []string{"kotlinx-serialization-json", "plugin.serialization"}},
+var Libraries = []Library{
+	{name: "gson", Imports: "com.google.gson", read: true,
+		marks: Words("SerializedName Expose JsonAdapter Since Until"), builds: []string{"com.google.code.gson", "converter-gson", "serialization-gson"}},
+	{name: "jackson", Imports: "com.fasterxml.jackson", read: true, builds: []string{"com.fasterxml.jackson", "converter-jackson", "serialization-jackson"}},
+	{name: "moshi", Imports: "com.squareup.moshi",
+		marks: Words("Json JsonClass JsonQualifier"), builds: []string{"com.squareup.moshi", "converter-moshi"}},
+	{name: "kotlinx.serialization", Imports: "kotlinx.serialization",
+		marks: Words("Serializable SerialName JsonNames JsonClassDiscriminator JsonIgnoreUnknownKeys"), builds: []string{"kotlinx-serialization-json", "plugin.serialization"}},
 }
 
-// libraryOfMark is the library that an annotation is of, nil for none.
-func libraryOfMark(name string) *library {
-	for i := range libraries {
-		if libraries[i].marks[name] {
-			return &libraries[i]
+// LibraryOfMark is the library that an annotation is of, nil for none.
+func LibraryOfMark(name string) *Library {
+	for i := range Libraries {
+		if Libraries[i].marks[name] {
+			return &Libraries[i]
 		}
 	}
 	if strings.HasPrefix(name, "Json") {
-		return &libraries[1]
+		return &Libraries[1]
 	}
 	return nil
 }
 
-// annotatedFor is the library whose annotations a class has, "" for none. Of several it is one that
+// AnnotatedFor is the library whose annotations a class has, "" for none. Of several it is one that
 // is not read, if any: then another may decode the class, and nothing is claimed unless a call says so.
-func annotatedFor(c *Class) string {
+func AnnotatedFor(c *Class) string {
 	name, read := "", true
-	c.eachMarks(func(marks model.Annotated) {
+	c.EachMarks(func(marks model.Annotated) {
 		for _, a := range marks {
-			if l := libraryOfMark(a.Name); l != nil && (name == "" || read && !l.read) {
+			if l := LibraryOfMark(a.Name); l != nil && (name == "" || read && !l.read) {
 				name, read = l.name, l.read
 			}
 		}
@@ -56,8 +56,8 @@ func annotatedFor(c *Class) string {
 	return name
 }
 
-// eachMarks calls visit for the annotations of a class and of all its members and their parameters.
-func (c *Class) eachMarks(visit func(model.Annotated)) {
+// EachMarks calls visit for the annotations of a class and of all its members and their parameters.
+func (c *Class) EachMarks(visit func(model.Annotated)) {
 	visit(c.Marks)
 	for _, f := range c.Fields {
 		visit(f.Marks)
@@ -75,20 +75,20 @@ func (c *Class) eachMarks(visit func(model.Annotated)) {
 	}
 }
 
-// importedLibrary is the one library that the imports of a file name, "" where they name none
+// ImportedLibrary is the one library that the imports of a file name, "" where they name none
 // or several.
-func (f *File) importedLibrary() string {
+func (f *File) ImportedLibrary() string {
 	if f.library == nil {
 		name := ""
-		for i := range libraries {
-			if !f.imports(libraries[i].imports) {
+		for i := range Libraries {
+			if !f.ImportsFrom(Libraries[i].Imports) {
 				continue
 			}
 			if name != "" {
 				name = ""
 				break
 			}
-			name = libraries[i].name
+			name = Libraries[i].name
 		}
 		f.library = &name
 	}
@@ -96,7 +96,7 @@ func (f *File) importedLibrary() string {
 }
 
 // imports says whether a file imports anything of a package or of one inside it.
-func (f *File) imports(prefix string) bool {
+func (f *File) ImportsFrom(prefix string) bool {
 	for _, i := range f.Imports {
 		if strings.HasPrefix(i.Path, prefix) {
 			return true
@@ -105,10 +105,10 @@ func (f *File) imports(prefix string) bool {
 	return false
 }
 
-// unread is the one library that is not read and that all decoding of a module is done with, as far
+// Unread is the one library that is not read and that all decoding of a module is done with, as far
 // as its source and build files tell, or those of the project where its own name no library; "" where
 // there is none, or a library that is read is used as well.
-func (p *project) unread(module string) string {
+func (p *Project) Unread(module string) string {
 	name, known := p.lacking[module]
 	if known {
 		return name
@@ -132,11 +132,11 @@ func (p *project) unread(module string) string {
 }
 
 // uses are the libraries that some modules use.
-func (p *project) uses(in func(module string) bool) (used []*library) {
-	for i := range libraries {
-		l := &libraries[i]
-		if slices.ContainsFunc(p.files, func(f *File) bool { return in(f.Module) && f.imports(l.imports) }) ||
-			slices.ContainsFunc(p.builds, func(b scan.Source) bool {
+func (p *Project) uses(in func(module string) bool) (used []*Library) {
+	for i := range Libraries {
+		l := &Libraries[i]
+		if slices.ContainsFunc(p.Files, func(f *File) bool { return in(f.Module) && f.ImportsFrom(l.Imports) }) ||
+			slices.ContainsFunc(p.Builds, func(b scan.Source) bool {
 				return in(b.Module) && slices.ContainsFunc(l.builds, func(of string) bool { return strings.Contains(b.Text, of) })
 			}) {
 			used = append(used, l)
@@ -145,7 +145,7 @@ func (p *project) uses(in func(module string) bool) (used []*library) {
 	return used
 }
 
-func words(list string) map[string]bool {
+func Words(list string) map[string]bool {
 	out := map[string]bool{}
 	for _, word := range strings.Fields(list) {
 		out[word] = true

@@ -95,7 +95,7 @@ func collection(f *scan.File, from, to int, l *model.Literal) {
 		return
 	}
 	isMap := mapMakers[name] || name == "of" && owner == "Map"
-	if !isMap && !listMakers[name] || name == "of" && collections[owner] == 0 && owner != "List" || name == "asList" && owner != "Arrays" {
+	if !isMap && !listMakers[name] || name == "of" && Collections[owner] == 0 && owner != "List" || name == "asList" && owner != "Arrays" {
 		return
 	}
 	l.Kind = model.ListLiteral

@@ -7,9 +7,9 @@ import (
 	"vetta/internal/model"
 )
 
-// lombok adds to a class the accessors and constructors that its annotations generate
+// Lombok adds to a class the accessors and constructors that its annotations generate
 // (Project Lombok 1.18).
-func lombok(c *Class) {
+func Lombok(c *Class) {
 	if !generates(c.Marks) && !slices.ContainsFunc(c.Fields, func(f *model.Field) bool { return generates(f.Marks) }) {
 		return
 	}
@@ -31,7 +31,7 @@ func lombok(c *Class) {
 		if a == nil {
 			a = c.Marks.Find(word)
 		}
-		switch level := last(a.Text("value", "PUBLIC")); {
+		switch level := Last(a.Text("value", "PUBLIC")); {
 		case a == nil:
 			return model.Public, byClass
 		case level == "NONE":

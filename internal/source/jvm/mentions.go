@@ -9,23 +9,23 @@ import (
 type mentions uint8
 
 const (
-	creators   mentions = 1 << iota // methods that annotations say make instances
-	parsed                          // objects and lists that were parsed
-	adapters                        // adapters of calls
-	converters                      // factories of converters
-	ktors                           // the HTTP client of ktor
-	negotiated                      // its negotiation of content
+	Creators   mentions = 1 << iota // methods that annotations say make instances
+	Parsed                          // objects and lists that were parsed
+	Adapters                        // adapters of calls
+	Converters                      // factories of converters
+	Ktors                           // the HTTP client of ktor
+	Negotiated                      // its negotiation of content
 )
 
 var mentioned = []struct {
 	word string
 	is   mentions
 }{
-	{"JsonCreator", creators}, {"JSONObject", parsed}, {"JSONArray", parsed}, {"CallAdapter", adapters},
-	{"onverterFactory", converters}, {"import io.ktor.client", ktors}, {"ContentNegotiation", negotiated},
+	{"JsonCreator", Creators}, {"JSONObject", Parsed}, {"JSONArray", Parsed}, {"CallAdapter", Adapters},
+	{"onverterFactory", Converters}, {"import io.ktor.client", Ktors}, {"ContentNegotiation", Negotiated},
 }
 
-func mentionsIn(text string) (all mentions) {
+func MentionsIn(text string) (all mentions) {
 	for _, m := range mentioned {
 		if strings.Contains(text, m.word) {
 			all |= m.is
@@ -34,12 +34,12 @@ func mentionsIn(text string) (all mentions) {
 	return all
 }
 
-// mentioning are the files of a project that have such a word in them.
-func (p *project) mentioning(what mentions) []*File { return p.byMention[what] }
+// Mentioning are the files of a project that have such a word in them.
+func (p *Project) Mentioning(what mentions) []*File { return p.byMention[what] }
 
-func (p *project) noteMentions(f *File) {
+func (p *Project) noteMentions(f *File) {
 	for _, m := range mentioned {
-		if all := p.byMention[m.is]; f.mentions&m.is != 0 && (len(all) == 0 || all[len(all)-1] != f) {
+		if all := p.byMention[m.is]; f.Mentions&m.is != 0 && (len(all) == 0 || all[len(all)-1] != f) {
 			p.byMention[m.is] = append(all, f)
 		}
 	}

@@ -11,7 +11,7 @@ const MaxDepth = 100
 
 // WholeType is the type that the whole file is, nil if it is anything else.
 func (f *File) WholeType() *model.Type {
-	t, end := f.parse(0)
+	t, end := f.Parse(0)
 	if t == nil || end != f.Len() || len(f.Problems) > 0 {
 		return nil
 	}

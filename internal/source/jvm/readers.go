@@ -6,8 +6,8 @@ import (
 	"vetta/internal/model"
 )
 
-// classOf is the class that a model was made of, nil for none.
-func classOf(m *model.Model) *Class {
+// ClassOf is the class that a model was made of, nil for none.
+func ClassOf(m *model.Model) *Class {
 	if m == nil {
 		return nil
 	}
@@ -15,30 +15,30 @@ func classOf(m *model.Model) *Class {
 	return c
 }
 
-// lead notes that something leads to a model, nil for none.
-func (p *project) lead(m *model.Model) {
-	if c := classOf(m); c != nil && !c.due {
+// Lead notes that something leads to a model, nil for none.
+func (p *Project) Lead(m *model.Model) {
+	if c := ClassOf(m); c != nil && !c.due {
 		c.due = true
-		p.due = append(p.due, c)
+		p.Due = append(p.Due, c)
 	}
 }
 
-// byHand is the constructor or factory by which a class reads a parsed object itself,
+// ByHand is the constructor or factory by which a class reads a parsed object itself,
 // nil where it has none; some other function of its own that takes one, where that is all it has.
-func byHand(c *Class) *model.Method {
+func ByHand(c *Class) *model.Method {
 	for _, parsed := range []string{"JSONObject", "JSONArray"} {
-		if m := readerOf(c, parsed); m != nil && c.isMadeBy(m) {
+		if m := ReaderOf(c, parsed); m != nil && c.IsMadeBy(m) {
 			return m
 		}
 	}
-	if m := readerOf(c, "JSONObject"); m != nil {
+	if m := ReaderOf(c, "JSONObject"); m != nil {
 		return m
 	}
-	return readerOf(c, "JSONArray")
+	return ReaderOf(c, "JSONArray")
 }
 
-// isMadeBy says whether a function of a class makes an instance of it, or a collection of them.
-func (c *Class) isMadeBy(m *model.Method) bool {
+// IsMadeBy says whether a function of a class makes an instance of it, or a collection of them.
+func (c *Class) IsMadeBy(m *model.Method) bool {
 	if m.Returns == nil { // nothing, or what its expression is; of a constructor the instance
 		for i := m.Body[0]; m.IsExpression && i < m.Body[1]; i++ {
 			if c.File.Is(i, c.Name) {
@@ -47,22 +47,22 @@ func (c *Class) isMadeBy(m *model.Method) bool {
 		}
 		return slices.Contains(c.Ctors, m)
 	}
-	isClass := func(t *model.Type) bool { return last(t.Name) == c.Name }
+	isClass := func(t *model.Type) bool { return Last(t.Name) == c.Name }
 	u := m.Returns.Unwrapped()
 	return isClass(u) || slices.ContainsFunc(u.Args, isClass)
 }
 
-// readerOf is the constructor or factory that takes a parsed value of a class: one that makes an
+// ReaderOf is the constructor or factory that takes a parsed value of a class: one that makes an
 // instance, before others.
-func readerOf(c *Class, parsed string) *model.Method {
+func ReaderOf(c *Class, parsed string) *model.Method {
 	takes := func(all []*model.Method, static bool) (first *model.Method) {
 		for _, m := range all {
 			if static && !m.Static || !slices.ContainsFunc(m.Params, func(p *model.Parameter) bool {
-				return p.Type != nil && last(p.Type.Unwrapped().Name) == parsed
+				return p.Type != nil && Last(p.Type.Unwrapped().Name) == parsed
 			}) {
 				continue
 			}
-			if c.isMadeBy(m) {
+			if c.IsMadeBy(m) {
 				return m
 			}
 			if first == nil {
@@ -87,17 +87,17 @@ func readerOf(c *Class, parsed string) *model.Method {
 	return nil
 }
 
-// isParsed says whether a name, perhaps with its package, is that of a class of parsed values.
-func isParsed(name string) bool {
-	name = last(name)
+// IsParsed says whether a name, perhaps with its package, is that of a class of parsed values.
+func IsParsed(name string) bool {
+	name = Last(name)
 	return name == "JSONObject" || name == "JSONArray"
 }
 
-// takesParsed says whether a parameter takes a parsed value.
-func takesParsed(p *model.Parameter) bool { return p.Type != nil && isParsed(p.Type.Unwrapped().Name) }
+// TakesParsed says whether a parameter takes a parsed value.
+func TakesParsed(p *model.Parameter) bool { return p.Type != nil && IsParsed(p.Type.Unwrapped().Name) }
 
-// holdsData says whether instances of a class hold values that a document may give them.
-func holdsData(c *Class) bool {
-	c.read()
+// HoldsData says whether instances of a class hold values that a document may give them.
+func HoldsData(c *Class) bool {
+	c.Read()
 	return c.Kind == "enum" || c.Kind == "record" || c.Kind == "class" && len(c.Fields) > 0
 }

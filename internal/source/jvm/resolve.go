@@ -10,39 +10,39 @@ import (
 	"vetta/internal/source/scan"
 )
 
-// project is all that the files of a project declare.
-type project struct {
-	unsure     []*model.Call // whose decoder was not found, or may be another of its name
-	byVariable []model.Pos   // calls whose type is that of a variable of a name, which may be another one
-	files      []*File
-	byName     map[string]*Class    // by simple name, the last one; next leads to the others
+// Project is all that the files of a project declare.
+type Project struct {
+	Unsure     []*model.Call // whose decoder was not found, or may be another of its name
+	ByVariable []model.Pos   // calls whose type is that of a variable of a name, which may be another one
+	Files      []*File
+	ByName     map[string]*Class    // by simple name, the last one; next leads to the others
 	outer      map[qualified]*Class // those that no other class is around
-	classes    int                  // how many there are
+	Size       int                  // how many classes there are
 	aliases    map[string][]*File   // by name, the files that declare one
 	within     []*model.Type        // what the aliases that are gone into stand for
 	aliased    int                  // how many aliases the outermost of them has led to
 	renamed    map[string]bool      // what imports call classes
-	due        []*Class             // what models lead to, and is not filled yet
+	Due        []*Class             // what models lead to, and is not filled yet
 	foreign    [64]string           // names that are no class's and no alias, those last asked for
-	asked      int                  // how many literals were looked at for the text of a constant
-	builds     []scan.Source        // the files that say how it is built
+	Asked      int                  // how many literals were looked at for the text of a constant
+	Builds     []scan.Source        // the files that say how it is built
 	lacking    map[string]string    // by module, what unread answers
-	filling    func(*Class)         // makes the model of a class, once
-	created    []creation           // see creations
+	Filling    func(*Class)         // makes the model of a class, once
+	Created    []Creation           // see creations
 	byMention  map[mentions][]*File // see mentioning
-	asking     sync.Mutex           // for models that are asked for when all is linked
+	Asking     sync.Mutex           // for models that are asked for when all is linked
 }
 
-func newProject(files []*File) *project {
+func NewProject(files []*File) *Project {
 	n, outer := 0, 0
 	for _, f := range files {
-		n += f.classes
+		n += f.Declares
 		outer += len(f.Classes)
 	}
-	p := &project{files: files, classes: n, byName: make(map[string]*Class, n), outer: make(map[qualified]*Class, outer)}
+	p := &Project{Files: files, Size: n, ByName: make(map[string]*Class, n), outer: make(map[qualified]*Class, outer)}
 	var add func(c *Class)
 	add = func(c *Class) {
-		c.next, p.byName[c.Name] = p.byName[c.Name], c
+		c.next, p.ByName[c.Name] = p.ByName[c.Name], c
 		for _, n := range c.Nested {
 			add(n)
 		}
@@ -71,12 +71,12 @@ func newProject(files []*File) *project {
 	return p
 }
 
-// find is the class that a name means in a file, inside a class where in is one: a
+// Find is the class that a name means in a file, inside a class where in is one: a
 // nested class of what is around it or of a superclass, an imported one, one of the
 // same package, of a package imported whole, and last the only one of that name in
 // the project where nothing imports the name from elsewhere.
-func (p *project) find(f *File, in *Class, name string) *Class {
-	if p.byName[name] == nil && !p.renamed[name] && strings.IndexByte(name, '.') < 0 {
+func (p *Project) Find(f *File, in *Class, name string) *Class {
+	if p.ByName[name] == nil && !p.renamed[name] && strings.IndexByte(name, '.') < 0 {
 		return nil
 	}
 	first, rest, qualified := strings.Cut(name, ".")
@@ -95,7 +95,7 @@ func (p *project) find(f *File, in *Class, name string) *Class {
 type qualified struct{ pack, name string }
 
 // at is the class that a path of its package and full name leads to.
-func (p *project) at(path string) *Class {
+func (p *Project) at(path string) *Class {
 	for end := len(path); end > 0; { // the last words may be those of classes inside each other
 		dot := strings.LastIndexByte(path[:end], '.')
 		pack := path[:max(dot, 0)]
@@ -114,7 +114,7 @@ func (p *project) at(path string) *Class {
 }
 
 // inside is the class of a name in a package, or in the class that a path leads to.
-func (p *project) inside(path, name string) *Class {
+func (p *Project) inside(path, name string) *Class {
 	if c := p.outer[qualified{path, name}]; c != nil {
 		return c
 	}
@@ -124,9 +124,9 @@ func (p *project) inside(path, name string) *Class {
 	return nil
 }
 
-// maxSupers is how many superclasses are gone through: classes may extend each other in a
+// MaxSupers is how many superclasses are gone through: classes may extend each other in a
 // circle.
-const maxSupers = 64
+const MaxSupers = 64
 
 func nestedIn(c *Class, name string) *Class {
 	for _, n := range c.Nested {
@@ -137,12 +137,12 @@ func nestedIn(c *Class, name string) *Class {
 	return nil
 }
 
-func (p *project) single(f *File, in *Class, name string) *Class {
+func (p *Project) single(f *File, in *Class, name string) *Class {
 	for c := in; c != nil; c = c.Outer {
 		if c.Name == name {
 			return c
 		}
-		for s, steps := c, 0; s != nil && steps < maxSupers; s, steps = p.superOf(s), steps+1 {
+		for s, steps := c, 0; s != nil && steps < MaxSupers; s, steps = p.SuperOf(s), steps+1 {
 			if n := nestedIn(s, name); n != nil {
 				return n
 			}
@@ -163,21 +163,21 @@ func (p *project) single(f *File, in *Class, name string) *Class {
 			}
 		}
 	}
-	if only := p.byName[name]; only != nil && only.next == nil && !known[name] && only.Outer == nil {
+	if only := p.ByName[name]; only != nil && only.next == nil && !known[name] && only.Outer == nil {
 		return only
 	}
 	return nil
 }
 
-// superOf is the class that c extends, where the source declares it.
-func (p *project) superOf(c *Class) *Class {
+// SuperOf is the class that c extends, where the source declares it.
+func (p *Project) SuperOf(c *Class) *Class {
 	if c.Super == nil {
 		return nil
 	}
 	if c.Super.Model != nil {
-		return classOf(c.Super.Model)
+		return ClassOf(c.Super.Model)
 	}
-	return p.find(c.File, c.Outer, c.Super.Name)
+	return p.Find(c.File, c.Outer, c.Super.Name)
 }
 
 // maxAliases is how many aliases one may lead to.
@@ -201,8 +201,8 @@ func init() {
 // packages are those whose types are known by their simple names.
 var packages = []string{"java.lang.", "java.util.concurrent.atomic.", "java.util.concurrent.", "java.util.", "java.math.", "java.net.", "java.time.", "kotlin.collections.", "kotlin.", "org.json.", "com.google.gson.", "com.fasterxml.jackson.databind."}
 
-// collections are the kinds that library types stand for.
-var collections = func() map[string]model.TypeKind {
+// Collections are the kinds that library types stand for.
+var Collections = func() map[string]model.TypeKind {
 	kinds := map[string]model.TypeKind{}
 	for kind, words := range map[model.TypeKind]string{
 		model.List:   "List ArrayList LinkedList Collection Iterable MutableList MutableCollection MutableIterable AbstractList Queue Deque ArrayDeque Vector Stack CopyOnWriteArrayList",
@@ -222,17 +222,17 @@ var elementOf = map[string]string{
 }
 
 // platform are the names of all collections and arrays.
-var platform = scan.NewWords("Array", strings.Join(slices.Collect(maps.Keys(elementOf)), " "), strings.Join(slices.Collect(maps.Keys(collections)), " "))
+var platform = scan.NewWords("Array", strings.Join(slices.Collect(maps.Keys(elementOf)), " "), strings.Join(slices.Collect(maps.Keys(Collections)), " "))
 
-// resolve finds what the names in a type mean; params are the type parameters that are
+// Resolve finds what the names in a type mean; params are the type parameters that are
 // in scope. The type is changed in place, once.
-func (p *project) resolve(f *File, in *Class, params map[string]bool, t *model.Type) {
+func (p *Project) Resolve(f *File, in *Class, params map[string]bool, t *model.Type) {
 	if t == nil || t.Linked {
 		return
 	}
 	t.Linked = true
 	for _, a := range t.Args {
-		p.resolve(f, in, params, a)
+		p.Resolve(f, in, params, a)
 	}
 	if t.Kind != model.Named {
 		return
@@ -245,15 +245,15 @@ func (p *project) resolve(f *File, in *Class, params map[string]bool, t *model.T
 		p.library(f, t)
 		return
 	}
-	if c := p.find(f, in, t.Name); c != nil {
-		if m := c.Model; c.isModel() {
+	if c := p.Find(f, in, t.Name); c != nil {
+		if m := c.Model; c.IsModel() {
 			t.Model, t.Name = m, m.Name
-			p.lead(m)
+			p.Lead(m)
 			return
 		}
 	}
 	for _, other := range p.aliases[t.Name] {
-		if a := other.Aliases[t.Name]; a.Type != nil && (other == f || other.Package == f.Package || imports(f, other.Package, t.Name)) {
+		if a := other.Aliases[t.Name]; a.Type != nil && (other == f || other.Package == f.Package || Imports(f, other.Package, t.Name)) {
 			if len(p.within) == 0 {
 				p.aliased = 0
 			}
@@ -270,7 +270,7 @@ func (p *project) resolve(f *File, in *Class, params map[string]bool, t *model.T
 			}
 			target := copyOf(a.Type)
 			p.within = append(p.within, a.Type)
-			p.resolve(other, nil, own, target)
+			p.Resolve(other, nil, own, target)
 			p.within = p.within[:len(p.within)-1]
 			bound := target.Bind(env)
 			pos := t.Pos
@@ -283,7 +283,7 @@ func (p *project) resolve(f *File, in *Class, params map[string]bool, t *model.T
 }
 
 // isForeign says whether nothing in the project has a name, which most types of fields have.
-func (p *project) isForeign(name string) bool {
+func (p *Project) isForeign(name string) bool {
 	if name == "" || strings.IndexByte(name, '.') >= 0 {
 		return false
 	}
@@ -291,7 +291,7 @@ func (p *project) isForeign(name string) bool {
 	if *known == name {
 		return true
 	}
-	if p.byName[name] != nil || p.renamed[name] || p.aliases[name] != nil {
+	if p.ByName[name] != nil || p.renamed[name] || p.aliases[name] != nil {
 		return false
 	}
 	*known = name
@@ -299,7 +299,7 @@ func (p *project) isForeign(name string) bool {
 }
 
 // library finds what the name of a type that the project does not declare means.
-func (p *project) library(f *File, t *model.Type) {
+func (p *Project) library(f *File, t *model.Type) {
 	name := t.Name
 	if strings.Contains(name, ".") {
 		for _, pack := range packages {
@@ -349,7 +349,7 @@ func standardType(t *model.Type, language string) {
 		t.Kind = model.List
 		return
 	}
-	kind, ok := collections[name]
+	kind, ok := Collections[name]
 	if !ok {
 		return
 	}
@@ -380,7 +380,7 @@ func standard(path string) bool {
 	return false
 }
 
-func imports(f *File, pack, name string) bool {
+func Imports(f *File, pack, name string) bool {
 	for _, i := range f.Imports {
 		if i.Path == pack && (i.Name == "*" || i.As == name) {
 			return true
@@ -399,9 +399,9 @@ func copyOf(t *model.Type) *model.Type {
 	return &out
 }
 
-// creation is where a client may make a service interface: a call of create, with what it is given.
-type creation struct {
-	file *File
-	at   int
-	text string
+// Creation is where a client may make a service interface: a call of create, with what it is given.
+type Creation struct {
+	File *File
+	At   int
+	Text string
 }

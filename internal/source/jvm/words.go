@@ -68,7 +68,7 @@ func NamesDecoder(file scan.Source) bool {
 func (f *File) Settle() {
 	for _, i := range f.Hits {
 		switch word := f.Word(int(i)); {
-		case builders[word] != "", decoding[word] != "", isParsed(word), strings.HasSuffix(word, "onverterFactory"):
+		case Builders[word] != "", Decoding[word] != "", IsParsed(word), strings.HasSuffix(word, "onverterFactory"):
 			f.Trim()
 			return
 		}
@@ -80,8 +80,8 @@ func (f *File) Settle() {
 	f.Trim()
 }
 
-// builders are what code makes a library's decoder with.
-var builders = map[string]string{"Gson": "gson", "GsonBuilder": "gson", "ObjectMapper": "jackson", "JsonMapper": "jackson", "jacksonObjectMapper": "jackson", "jacksonMapperBuilder": "jackson"}
+// Builders are what code makes a library's decoder with.
+var Builders = map[string]string{"Gson": "gson", "GsonBuilder": "gson", "ObjectMapper": "jackson", "JsonMapper": "jackson", "jacksonObjectMapper": "jackson", "jacksonMapperBuilder": "jackson"}
 
-// decoding are the methods that decode, and which of their arguments names the type.
-var decoding = map[string]string{"fromJson": "gson", "readValue": "jackson", "treeToValue": "jackson", "convertValue": "jackson", "readerFor": "jackson"}
+// Decoding are the methods that decode, and which of their arguments names the type.
+var Decoding = map[string]string{"fromJson": "gson", "readValue": "jackson", "treeToValue": "jackson", "convertValue": "jackson", "readerFor": "jackson"}

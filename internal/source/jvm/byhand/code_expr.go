@@ -1,4 +1,4 @@
-package jvm
+package byhand
 
 import (
 	"slices"
@@ -8,6 +8,7 @@ import (
 	"vetta/internal/code"
 	"vetta/internal/code/hand"
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
 )
 
 // expression follows an expression; nil where it cannot, which is noted.
@@ -146,7 +147,7 @@ func (w *follower) choice(at int32, cond *model.Expr, yes, no *value, pos model.
 // literal is the value of an expression as far as source tells it.
 func (w *follower) literal(e *code.Expr) *model.Literal {
 	from, to := w.tokens(e.From, e.To)
-	return Literal(w.f.File, from, to)
+	return jvm.Literal(w.f.File, from, to)
 }
 
 // primary follows what begins with a name, a constructor or a literal, and the calls behind it.
@@ -465,8 +466,8 @@ func allTold(l *model.Literal) bool {
 
 // constantText is the text of a constant of the class, "" where the name is none.
 func (w *follower) constantText(name string) string {
-	w.p.asked = 0
-	if l := w.p.constant(w.f, w.c, name, maxConstants); l != nil && l.Kind == model.StringLiteral {
+	w.p.Asked = 0
+	if l := w.p.Constant(w.f, w.c, name, jvm.MaxConstants); l != nil && l.Kind == model.StringLiteral {
 		return l.Text
 	}
 	return ""

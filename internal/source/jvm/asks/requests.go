@@ -1,9 +1,10 @@
-package jvm
+package asks
 
 import (
 	"strings"
 
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
 )
 
 // verbs are the annotations of a request in a service interface.
@@ -15,24 +16,24 @@ var bodiless = map[string]bool{"Void": true, "Unit": true, "Nothing": true, "Com
 // wraps says whether a type is one around what a request yields: Call, Response, Flow, or any
 // other of a library that is told what it is around.
 func wraps(t *model.Type) bool {
-	return t.Kind == model.Named && t.Model == nil && len(t.Args) > 0 && last(t.Name) != "Optional"
+	return t.Kind == model.Named && t.Model == nil && len(t.Args) > 0 && jvm.Last(t.Name) != "Optional"
 }
 
 // adapts says whether a type is the app's own around what a request yields, ApiResult<Port>: one that an
 // adapter of calls in the source names, so that its first parameter is what is decoded.
-func (p *project) adapts(t *model.Type) bool {
+func adapts(p *jvm.Project, t *model.Type) bool {
 	if t.Kind != model.Named || t.Model == nil || len(t.Args) == 0 {
 		return false
 	}
-	name := last(t.Model.Name)
-	for _, f := range p.mentioning(adapters) {
+	name := jvm.Last(t.Model.Name)
+	for _, f := range p.Mentioning(jvm.Adapters) {
 		for rest := f.Src; ; {
 			at := strings.Index(rest, name)
 			if at < 0 {
 				break
 			}
 			end := at + len(name)
-			if (at == 0 || !isWordByte(rest[at-1])) && (end == len(rest) || !isWordByte(rest[end])) {
+			if (at == 0 || !jvm.IsWordByte(rest[at-1])) && (end == len(rest) || !jvm.IsWordByte(rest[end])) {
 				return true
 			}
 			rest = rest[end:]
@@ -42,28 +43,28 @@ func (p *project) adapts(t *model.Type) bool {
 }
 
 // requests are the calls that a service interface declares.
-func (p *project) requests(c *Class, all *decoders) (calls []*model.Call) {
+func requests(p *jvm.Project, c *jvm.Class, all *decoders) (calls []*model.Call) {
 	for _, m := range c.Methods {
 		for _, a := range m.Marks {
 			if !verbs[a.Name] || m.Returns == nil {
 				continue
 			}
-			p.filling(c)
+			p.Filling(c)
 			t, declared := m.Returns, m.Declared
-			for wraps(t.Unwrapped()) || p.adapts(t.Unwrapped()) {
+			for wraps(t.Unwrapped()) || adapts(p, t.Unwrapped()) {
 				t = t.Unwrapped().Args[0]
 				declared = firstArgument(declared)
 			}
-			if t.Kind == model.Named && bodiless[last(t.Name)] {
+			if t.Kind == model.Named && bodiless[jvm.Last(t.Name)] {
 				continue
 			}
 			call := &model.Call{Pos: m.Pos, Language: c.File.Language, Type: t, Declared: declared, Endpoint: a.Text("value", a.Text("path", ""))}
-			call.Settings = p.converterOf(c, all)
+			call.Settings = converterOf(p, c, all)
 			calls = append(calls, call)
 		}
 	}
 	for _, n := range c.Nested {
-		calls = append(calls, p.requests(n, all)...)
+		calls = append(calls, requests(p, n, all)...)
 	}
 	return calls
 }

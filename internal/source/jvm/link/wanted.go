@@ -1,24 +1,26 @@
-package jvm
+package link
 
 import (
 	"slices"
 	"strings"
 
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
+	"vetta/internal/source/jvm/byhand"
 )
 
 // Classified notes of each class of a file what its own declaration says of it, while that is at hand:
 // which it is not any more when all files are read.
-func (f *File) Classified() {
-	f.mentions = mentionsIn(f.Src)
-	var visit func(c *Class)
-	visit = func(c *Class) {
-		f.classes++
-		if c.isModel() {
-			f.models = append(f.models, c)
+func Classified(f *jvm.File) {
+	f.Mentions = jvm.MentionsIn(f.Src)
+	var visit func(c *jvm.Class)
+	visit = func(c *jvm.Class) {
+		f.Declares++
+		if c.IsModel() {
+			f.Models = append(f.Models, c)
 			c.FullName()
 			c.Package, c.Language, c.Source = f.Package, f.Language, c
-			c.isMarked, c.library = c.looksMarked(), annotatedFor(c)
+			c.IsMarked, c.Library = looksMarked(c), jvm.AnnotatedFor(c)
 		}
 		for _, n := range c.Nested {
 			visit(n)
@@ -31,7 +33,7 @@ func (f *File) Classified() {
 
 // want marks the classes that responses are decoded into, as far as can be told, and answers where
 // code makes one of a document as a whole.
-func (p *project) want(all []*Class, calls []*model.Call) (more []*model.Call) {
+func want(p *jvm.Project, all []*jvm.Class, calls []*model.Call) (more []*model.Call) {
 	var reach func(t *model.Type)
 	var take func(m *model.Model)
 	reach = func(t *model.Type) {
@@ -42,12 +44,12 @@ func (p *project) want(all []*Class, calls []*model.Call) (more []*model.Call) {
 		})
 	}
 	take = func(m *model.Model) {
-		c := classOf(m)
-		if c == nil || c.wanted {
+		c := jvm.ClassOf(m)
+		if c == nil || c.Wanted {
 			return
 		}
-		c.wanted = true
-		p.fill(c)
+		c.Wanted = true
+		fill(p, c)
 		reach(m.Super)
 		for _, f := range m.Fields {
 			if !f.Static {
@@ -59,7 +61,7 @@ func (p *project) want(all []*Class, calls []*model.Call) (more []*model.Call) {
 				for _, inner := range arg.Marks {
 					for _, name := range inner.Texts("value") {
 						for _, c := range all {
-							if c.Name == last(name) {
+							if c.Name == jvm.Last(name) {
 								take(c.Model)
 							}
 						}
@@ -69,50 +71,50 @@ func (p *project) want(all []*Class, calls []*model.Call) (more []*model.Call) {
 		}
 	}
 	generic := false
-	handed := map[*Class]bool{} // by code that has parsed the text itself
+	handed := map[*jvm.Class]bool{} // by code that has parsed the text itself
 	for _, c := range calls {
 		switch {
 		case c.Type == nil:
 			generic = true
 		case c.Settings != nil && c.Settings.Library == "orgjson":
-			handed[classOf(c.Type.Model)] = true
+			handed[jvm.ClassOf(c.Type.Model)] = true
 		default:
 			reach(c.Type)
 		}
 	}
 	if generic { // what a helper of the app decodes is told where that is called
-		named := p.namedClasses()
+		named := namedClasses(p)
 		for _, c := range all {
-			if named[c.Name] && holdsData(c) {
+			if named[c.Name] && jvm.HoldsData(c) {
 				take(c.Model)
 			}
 		}
 	}
-	byHand := slices.ContainsFunc(p.files, (*File).readsByHand) // nothing but code of the project's own decodes, as far as is known
-	for c, s := range p.sites() {
-		if c.wanted || c.marked() {
+	byHand := slices.ContainsFunc(p.Files, func(f *jvm.File) bool { return byhand.SpeaksOfParsed(f) }) // nothing but code of the project's own decodes, as far as is known
+	for c, s := range byhand.Sites(p) {
+		if c.Wanted || marked(c) {
 			continue
 		}
-		c.site = s
-		if s.whole && s.why == "" {
+		c.Site = s
+		if s.Whole && s.Why == "" {
 			more = append(more, &model.Call{
-				Pos: s.file.Where(s.at), Language: s.file.Language, Declared: c.FullName(), Swallowed: s.swallowed,
-				Type:     &model.Type{Kind: model.Named, Name: c.FullName(), Model: c.Model, Pos: s.file.Where(s.at)},
-				Settings: &model.Settings{Library: "orgjson", Pos: s.file.Where(s.at), Options: map[string]model.Option{}},
+				Pos: s.File.Where(s.At), Language: s.File.Language, Declared: c.FullName(), Swallowed: s.Swallowed,
+				Type:     &model.Type{Kind: model.Named, Name: c.FullName(), Model: c.Model, Pos: s.File.Where(s.At)},
+				Settings: &model.Settings{Library: "orgjson", Pos: s.File.Where(s.At), Options: map[string]model.Option{}},
 			})
 		}
 	}
 	for _, c := range all {
-		if handed[c] || c.marked() || c.madeByHand() || c.site != nil {
+		if handed[c] || marked(c) || madeByHand(c) || c.Site != nil {
 			take(c.Model)
 		}
 	}
-	byHand = byHand && !slices.ContainsFunc(p.files, func(f *File) bool {
-		return slices.ContainsFunc(libraries, func(l library) bool { return f.imports(l.imports) })
+	byHand = byHand && !slices.ContainsFunc(p.Files, func(f *jvm.File) bool {
+		return slices.ContainsFunc(jvm.Libraries, func(l jvm.Library) bool { return f.ImportsFrom(l.Imports) })
 	})
 	if len(calls) == 0 && !byHand { // nothing says what is decoded: anything may be
 		for _, c := range all {
-			if holdsData(c) {
+			if jvm.HoldsData(c) {
 				take(c.Model)
 			}
 		}
@@ -123,19 +125,19 @@ func (p *project) want(all []*Class, calls []*model.Call) (more []*model.Call) {
 
 // madeByHand says whether a class has a constructor or a factory that makes it of a parsed object:
 // whoever calls it need not be the code that parses the text.
-func (c *Class) madeByHand() bool {
-	if !slices.ContainsFunc(c.File.Hits, func(i int32) bool { return isParsed(c.File.Word(int(i))) }) {
+func madeByHand(c *jvm.Class) bool {
+	if !slices.ContainsFunc(c.File.Hits, func(i int32) bool { return jvm.IsParsed(c.File.Word(int(i))) }) {
 		return false
 	}
-	by := byHand(c)
-	return by != nil && holdsData(c) && c.isMadeBy(by)
+	by := jvm.ByHand(c)
+	return by != nil && jvm.HoldsData(c) && c.IsMadeBy(by)
 }
 
 // namedClasses are the simple names of classes that source hands on as values: Port.class,
 // Port::class.
-func (p *project) namedClasses() map[string]bool {
+func namedClasses(p *jvm.Project) map[string]bool {
 	named := map[string]bool{}
-	for _, f := range p.files {
+	for _, f := range p.Files {
 		for _, mark := range []string{".class", "::class"} {
 			for at := 0; ; {
 				n := strings.Index(f.Src[at:], mark)
@@ -144,7 +146,7 @@ func (p *project) namedClasses() map[string]bool {
 				}
 				end := at + n
 				start := end
-				for start > 0 && isWordByte(f.Src[start-1]) {
+				for start > 0 && jvm.IsWordByte(f.Src[start-1]) {
 					start--
 				}
 				named[f.Src[start:end]] = true
@@ -157,9 +159,9 @@ func (p *project) namedClasses() map[string]bool {
 
 // marked says whether a class is one for data by what stands at it: annotations of a
 // library, of Lombok for data, or data and record.
-func (c *Class) marked() bool { return c.isMarked }
+func marked(c *jvm.Class) bool { return c.IsMarked }
 
-func (c *Class) looksMarked() bool {
+func looksMarked(c *jvm.Class) bool {
 	if c.Kind == "record" || c.Kind != "enum" && (c.Marks.Find("Data") != nil || c.Marks.Find("Value") != nil) {
 		return true
 	}
@@ -167,9 +169,9 @@ func (c *Class) looksMarked() bool {
 		return c.Marks.Find("JsonTypeInfo") != nil
 	}
 	marked := false
-	c.eachMarks(func(marks model.Annotated) {
+	c.EachMarks(func(marks model.Annotated) {
 		for _, a := range marks {
-			marked = marked || libraryOfMark(a.Name) != nil
+			marked = marked || jvm.LibraryOfMark(a.Name) != nil
 		}
 	})
 	return marked

@@ -1,4 +1,4 @@
-package jvm
+package byhand
 
 import (
 	"slices"
@@ -6,6 +6,7 @@ import (
 	"vetta/internal/code"
 	"vetta/internal/code/hand"
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
 	"vetta/internal/source/scan"
 )
 
@@ -19,7 +20,7 @@ var lookups = map[string]string{
 }
 
 // enumAround is a class, or the one around it, that is an enum: a companion stands in one.
-func enumAround(c *Class) *Class {
+func enumAround(c *jvm.Class) *jvm.Class {
 	for c != nil && c.Kind != "enum" {
 		c = c.Outer
 	}
@@ -28,7 +29,7 @@ func enumAround(c *Class) *Class {
 
 // constants is the enum whose constants an expression yields, values() or Mode.entries, and what a list of
 // them is called; nil where it is another expression.
-func (w *follower) constants(e *code.Expr) (class *Class, kind string) {
+func (w *follower) constants(e *code.Expr) (class *jvm.Class, kind string) {
 	class = w.c
 	receiver, name := hand.Method(e)
 	switch {
@@ -45,7 +46,7 @@ func (w *follower) constants(e *code.Expr) (class *Class, kind string) {
 		if receiver.Op != code.Name {
 			return nil, ""
 		}
-		class = w.p.find(w.f, w.c, receiver.Text)
+		class = w.p.Find(w.f, w.c, receiver.Text)
 	}
 	return enumAround(class), kind
 }
@@ -77,8 +78,8 @@ func (w *follower) lookup(e *code.Expr, env map[string]*value) (v *value, ok boo
 
 // constantWhere is the first constant of an enum for which a condition holds, in which a name stands for it,
 // and otherwise where there is none.
-func (w *follower) constantWhere(cond *code.Expr, class *Class, name string, env map[string]*value, otherwise *model.Expr, pos model.Pos) *value {
-	class.read()
+func (w *follower) constantWhere(cond *code.Expr, class *jvm.Class, name string, env map[string]*value, otherwise *model.Expr, pos model.Pos) *value {
+	class.Read()
 	var left, right *code.Expr
 	switch receiver, method := hand.Method(cond); {
 	case cond.Op == code.Call && receiver != nil && (method == "equals" || method == "equalsIgnoreCase"): // a.equals(b)
@@ -132,7 +133,7 @@ func isOf(e *code.Expr, name string) bool {
 
 // argumentOf tells what a property of the constants of an enum is, or what a method of theirs
 // answers: name, or what their constructor was given for it. nil where that is not followed.
-func argumentOf(class *Class, name string, called bool) func(k *model.Case) *model.Literal {
+func argumentOf(class *jvm.Class, name string, called bool) func(k *model.Case) *model.Literal {
 	if name == "name" && called == (class.File.Language == "java") {
 		return func(k *model.Case) *model.Literal { return &model.Literal{Kind: model.StringLiteral, Text: k.Name} }
 	}

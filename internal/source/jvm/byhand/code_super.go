@@ -1,17 +1,18 @@
-package jvm
+package byhand
 
 import (
 	"strings"
 
 	"vetta/internal/code"
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
 	"vetta/internal/source/scan"
 )
 
 // chain is the class of the instance with those that it extends, as far as the source has them.
-func (w *follower) chain() (all []*Class) {
-	for s, n := w.of, 0; s != nil && n < maxSupers; s, n = w.p.superOf(s), n+1 {
-		s.read()
+func (w *follower) chain() (all []*jvm.Class) {
+	for s, n := w.of, 0; s != nil && n < jvm.MaxSupers; s, n = w.p.SuperOf(s), n+1 {
+		s.Read()
 		all = append(all, s)
 	}
 	return all
@@ -54,11 +55,11 @@ func (w *follower) unknownFields(why string, at, pos model.Pos) (steps []model.S
 func (w *follower) above(from, to int, env map[string]*value) []model.Step {
 	pos := w.f.Where(max(from-1, 0))
 	at := w.f.TokenAt(from).Start
-	s := w.p.superOf(w.c)
+	s := w.p.SuperOf(w.c)
 	if s == nil { // of a library, which knows nothing of these fields
 		return nil
 	}
-	s.read()
+	s.Read()
 	var given []*code.Expr
 	var names []string
 	for i := from; i < to; i++ { // the arguments stand behind a name
@@ -97,7 +98,7 @@ func (w *follower) above(from, to int, env map[string]*value) []model.Step {
 
 // run are the steps of a constructor of a class that is given arguments, which env holds by the
 // names of its parameters.
-func (w *follower) run(at int32, class *Class, k *model.Method, args []*value, env map[string]*value, pos model.Pos) (steps []model.Step) {
+func (w *follower) run(at int32, class *jvm.Class, k *model.Method, args []*value, env map[string]*value, pos model.Pos) (steps []model.Step) {
 	w.in(at, class, class.File, func() { steps = argumentsFirst(args, w.constructed(k, env, pos), pos) })
 	if ends(steps) {
 		w.fail(at, "a return inside "+class.Name)
@@ -121,11 +122,11 @@ func argumentsFirst(args []*value, steps []model.Step, pos model.Pos) []model.St
 
 // ctorFor is the one constructor of a class that takes arguments, nil where there is none or
 // it is not clear which.
-func ctorFor(c *Class, args []*value) (found *model.Method) {
+func ctorFor(c *jvm.Class, args []*value) (found *model.Method) {
 	for _, k := range c.Ctors {
 		fits := len(k.Params) == len(args)
 		for i := 0; fits && i < len(args); i++ {
-			fits = args[i].isNode == takesParsed(k.Params[i])
+			fits = args[i].isNode == jvm.TakesParsed(k.Params[i])
 		}
 		if fits && found != nil {
 			return nil

@@ -1,7 +1,8 @@
-package jvm
+package asks
 
 import (
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
 )
 
 // ktorBody are the functions of the HTTP client of ktor by which a response is decoded into the type that
@@ -9,20 +10,20 @@ import (
 var ktorBody = map[string]bool{"body": true, "receive": true}
 
 // ktorCalls are those calls, of a type that is not told yet.
-func (p *project) ktorCalls(all *decoders) (calls []*model.Call) {
+func ktorCalls(p *jvm.Project, all *decoders) (calls []*model.Call) {
 	var settings *model.Settings
 	looked := false
-	for _, f := range p.mentioning(ktors) {
+	for _, f := range p.Mentioning(jvm.Ktors) {
 		if f.Language != "kotlin" {
 			continue
 		}
-		whole := f.again(f.Name, f.Src)
+		whole := f.Again(f.Name, f.Src)
 		for i := 1; i < whole.Len(); i++ {
 			if !ktorBody[whole.Word(i)] || !whole.Is(i-1, ".") || !whole.Is(i+1, "(") && !whole.Is(i+1, "<") || whole.Is(i+1, "(") && !whole.Is(i+2, ")") {
 				continue
 			}
 			if !looked {
-				settings, looked = p.ktorSettings(all), true
+				settings, looked = ktorSettings(p, all), true
 			}
 			calls = append(calls, &model.Call{Pos: whole.Where(i), Language: f.Language, Settings: settings})
 		}
@@ -33,12 +34,12 @@ func (p *project) ktorCalls(all *decoders) (calls []*model.Call) {
 // ktorSettings are those of the decoder that is registered for content negotiation, nil where none is
 // found. By ktor 2.3, gson { … } and jackson { … } set up a decoder of their own, the latter with the module
 // for Kotlin, and so has the one that JacksonConverter() makes.
-func (p *project) ktorSettings(all *decoders) *model.Settings {
-	for _, f := range p.mentioning(negotiated) {
+func ktorSettings(p *jvm.Project, all *decoders) *model.Settings {
+	for _, f := range p.Mentioning(jvm.Negotiated) {
 		if f.Language != "kotlin" {
 			continue
 		}
-		whole := f.again(f.Name, f.Src)
+		whole := f.Again(f.Name, f.Src)
 		for i := range whole.Len() {
 			if !whole.Is(i, "install") || !whole.Is(i+1, "(") || !whole.Is(i+2, "ContentNegotiation") {
 				continue
@@ -48,7 +49,7 @@ func (p *project) ktorSettings(all *decoders) *model.Settings {
 				continue
 			}
 			for k := open + 1; k < whole.Partner(open); k++ {
-				if s := p.registered(f, whole, k, all); s != nil {
+				if s := registered(p, f, whole, k, all); s != nil {
 					return s
 				}
 			}
@@ -58,7 +59,7 @@ func (p *project) ktorSettings(all *decoders) *model.Settings {
 }
 
 // registered are the settings of the decoder that a token registers, nil for none.
-func (p *project) registered(f, whole *File, at int, all *decoders) *model.Settings {
+func registered(p *jvm.Project, f, whole *jvm.File, at int, all *decoders) *model.Settings {
 	if whole.Is(at-1, ".") || !whole.Is(at+1, "(") && !whole.Is(at+1, "{") {
 		return nil
 	}
@@ -73,7 +74,7 @@ func (p *project) registered(f, whole *File, at int, all *decoders) *model.Setti
 		}
 		shut := whole.Partner(at + 1)
 		if shut == at+2 {
-			return p.settingsOf(f, whole.Src[:whole.TokenAt(at).Start]+made, pos)
+			return settingsOf(p, f, whole.Src[:whole.TokenAt(at).Start]+made, pos)
 		}
 		if name := whole.Ident(shut - 1); name != "" {
 			if named := all.byName[library+" "+name]; len(named) > 0 {
@@ -81,7 +82,7 @@ func (p *project) registered(f, whole *File, at int, all *decoders) *model.Setti
 			}
 			return nil
 		}
-		return p.settingsOf(f, whole.Src[:whole.TokenAt(shut).Start], pos)
+		return settingsOf(p, f, whole.Src[:whole.TokenAt(shut).Start], pos)
 	case "gson", "jackson":
 		made := "GsonBuilder()"
 		if word == "jackson" {
@@ -93,21 +94,21 @@ func (p *project) registered(f, whole *File, at int, all *decoders) *model.Setti
 		}
 		before := whole.Src[:whole.TokenAt(at).Start]
 		if !whole.Is(open, "{") {
-			return p.settingsOf(f, before+made, pos)
+			return settingsOf(p, f, before+made, pos)
 		}
 		block := whole.Src[whole.TokenAt(open).Start:whole.TokenAt(whole.Partner(open)).End]
-		return p.settingsOf(f, before+made+".apply "+block, pos)
+		return settingsOf(p, f, before+made+".apply "+block, pos)
 	}
 	return nil
 }
 
 // settingsOf are those of the decoder that is the last to be made in a text of a file, which stands at a
 // position; the lines of what it is set to are those of the text.
-func (p *project) settingsOf(f *File, text string, pos model.Pos) *model.Settings {
-	made := f.again(f.Name, text)
+func settingsOf(p *jvm.Project, f *jvm.File, text string, pos model.Pos) *model.Settings {
+	made := f.Again(f.Name, text)
 	made.Imports, made.Package = f.Imports, f.Package
 	var settings *model.Settings
-	for _, b := range p.builtIn(made) {
+	for _, b := range builtIn(p, made) {
 		settings = b.settings
 	}
 	if settings != nil {

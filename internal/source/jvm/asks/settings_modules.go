@@ -1,21 +1,22 @@
-package jvm
+package asks
 
 import (
 	"cmp"
 	"strings"
 
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
 	"vetta/internal/source/scan"
 )
 
 // quietModules are modules of Jackson's own that change nothing for a class of the project's that is
 // read without them: those for types that are not in the source, and for speed; what
 // ParameterNamesModule changes, the decoder tells.
-var quietModules = words("Jdk8Module JavaTimeModule JSR310Module AfterburnerModule BlackbirdModule JodaModule GuavaModule KotlinModule kotlinModule ParameterNamesModule Hibernate5Module")
+var quietModules = jvm.Words("Jdk8Module JavaTimeModule JSR310Module AfterburnerModule BlackbirdModule JodaModule GuavaModule KotlinModule kotlinModule ParameterNamesModule Hibernate5Module")
 
 // unfollowedSetUp are calls that change how a mapper, or a module of its, reads, in ways that are not
 // followed.
-var unfollowedSetUp = words(
+var unfollowedSetUp = jvm.Words(
 	"configOverride withConfigOverride withAllConfigOverrides coercionConfigDefaults coercionConfigFor withCoercionConfig withCoercionConfigDefaults " +
 		"setDefaultSetterInfo defaultSetterInfo setDefaultMergeable defaultMergeable setDefaultLeniency defaultLeniency addHandler " +
 		"activateDefaultTyping activateDefaultTypingAsProperty enableDefaultTyping enableDefaultTypingAsProperty setDefaultTyping " +
@@ -36,7 +37,7 @@ func (b *built) modules(texts []string, pos model.Pos) {
 			option("module.KotlinModule", "true")
 		case quietModules[name]:
 			option("module."+name, "true")
-		case name == "SimpleModule" || !strings.Contains(text, "(") && b.file.makesModule():
+		case name == "SimpleModule" || !strings.Contains(text, "(") && makesModule(b.file):
 			b.simpleModules(option)
 		default:
 			option("unfollowed", "the module "+cmp.Or(name, text))
@@ -61,11 +62,11 @@ func made(text string) string {
 	if end := strings.IndexAny(text, "(<{ "); end >= 0 {
 		text = text[:end]
 	}
-	return last(strings.TrimSuffix(strings.TrimSuffix(text, ".builder"), ".Builder"))
+	return jvm.Last(strings.TrimSuffix(strings.TrimSuffix(text, ".builder"), ".Builder"))
 }
 
 // makesModule says whether a file makes a module whose set-up it holds.
-func (f *File) makesModule() bool {
+func makesModule(f *jvm.File) bool {
 	for i := range f.Len() {
 		if f.Is(i, "SimpleModule") && f.Is(i+1, "(") {
 			return true
@@ -100,7 +101,7 @@ func (b *built) simpleModules(option func(key, value string)) {
 }
 
 // collects are types whose deserializer changes how fields of other types are read.
-var collects = words("Object Any Collection List Set Map MutableList MutableMap Iterable ArrayList HashMap Enum")
+var collects = jvm.Words("Object Any Collection List Set Map MutableList MutableMap Iterable ArrayList HashMap Enum")
 
 // adapter notes the type that a Gson is given an adapter for: by a class, or by a token of a type with
 // arguments. An adapter for all that extend a class is followed where nothing of the project can.
@@ -115,8 +116,8 @@ func (b *built) adapter(call, of string, option func(key, value string)) {
 			typ = typ[:end]
 		}
 	}
-	typ = last(strings.TrimSpace(typ))
-	if typ == "" || call == "registerTypeHierarchyAdapter" && (collects[typ] || b.project.byName[typ] != nil) {
+	typ = jvm.Last(strings.TrimSpace(typ))
+	if typ == "" || call == "registerTypeHierarchyAdapter" && (collects[typ] || b.project.ByName[typ] != nil) {
 		option("unfollowed", call+" of "+of)
 		return
 	}

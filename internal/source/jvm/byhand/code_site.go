@@ -1,4 +1,4 @@
-package jvm
+package byhand
 
 import (
 	"slices"
@@ -6,6 +6,7 @@ import (
 
 	"vetta/internal/code"
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
 	"vetta/internal/source/scan"
 )
 
@@ -13,44 +14,44 @@ import (
 // goes through the document and makes an instance of a class that knows nothing of JSON. The
 // statements around such a call of a constructor are followed as a factory of the class would be.
 
-// sites finds for each class that code elsewhere makes by hand the first place where it does.
-func (p *project) sites() map[*Class]*site {
-	found := map[*Class]*site{}
-	for _, f := range p.files {
-		if !f.readsByHand() {
+// Sites finds for each class that code elsewhere makes by hand the first place where it does.
+func Sites(p *jvm.Project) map[*jvm.Class]*jvm.Site {
+	found := map[*jvm.Class]*jvm.Site{}
+	for _, f := range p.Files {
+		if !SpeaksOfParsed(f) {
 			continue
 		}
 		var swallowed map[int]bool
 		for i := range f.Len() {
-			c := p.madeAt(f, i)
-			if c == nil || found[c] != nil || byHand(c) != nil {
+			c := madeAt(p, f, i)
+			if c == nil || found[c] != nil || jvm.ByHand(c) != nil {
 				continue
 			}
-			s := p.siteAt(f, i)
-			if s == nil || !s.givenAnswers() {
+			s := siteAt(p, f, i)
+			if s == nil || !givenAnswers(s) {
 				continue
 			}
 			if swallowed == nil {
-				swallowed = caught(f)
+				swallowed = jvm.Caught(f)
 			}
-			s.swallowed = swallowed[i]
+			s.Swallowed = swallowed[i]
 			found[c] = s
 		}
 	}
 	return found
 }
 
-// readsByHand says whether a file speaks of parsed objects, or has them from org.json without naming
+// SpeaksOfParsed says whether a file speaks of parsed objects, or has them from org.json without naming
 // their class.
-func (f *File) readsByHand() bool {
-	return slices.ContainsFunc(f.Hits, func(i int32) bool { return isParsed(f.Word(int(i))) }) ||
-		slices.ContainsFunc(f.Imports, func(i Import) bool { return i.Path == "org.json" })
+func SpeaksOfParsed(f *jvm.File) bool {
+	return slices.ContainsFunc(f.Hits, func(i int32) bool { return jvm.IsParsed(f.Word(int(i))) }) ||
+		slices.ContainsFunc(f.Imports, func(i jvm.Import) bool { return i.Path == "org.json" })
 }
 
 // madeAt is the class whose constructor is called with the name at a token, nil where that is no
 // such call, or of no class that holds data.
-func (p *project) madeAt(f *File, i int) *Class {
-	if f.KindAt(i) != scan.Ident || !f.Is(i+1, "(") || f.Word(i)[0] < 'A' || f.Word(i)[0] > 'Z' || isParsed(f.Word(i)) {
+func madeAt(p *jvm.Project, f *jvm.File, i int) *jvm.Class {
+	if f.KindAt(i) != scan.Ident || !f.Is(i+1, "(") || f.Word(i)[0] < 'A' || f.Word(i)[0] > 'Z' || jvm.IsParsed(f.Word(i)) {
 		return nil
 	}
 	start := i
@@ -63,8 +64,8 @@ func (p *project) madeAt(f *File, i int) *Class {
 	case f.Language == "kotlin" && (f.Is(start-1, "fun") || f.Is(start-1, "class") || f.Is(start-1, ":") && !f.Is(start-2, "?") || f.Is(start-1, "@") || f.Is(start-1, ".")):
 		return nil
 	}
-	c := p.find(f, p.classAt(f, i), strings.ReplaceAll(f.Text(start, i+1), " ", ""))
-	if c == nil || !c.isModel() || c.Kind != "class" && c.Kind != "record" || c.Abstract || !holdsData(c) {
+	c := p.Find(f, p.ClassAt(f, i), strings.ReplaceAll(f.Text(start, i+1), " ", ""))
+	if c == nil || !c.IsModel() || c.Kind != "class" && c.Kind != "record" || c.Abstract || !jvm.HoldsData(c) {
 		return nil
 	}
 	return c
@@ -73,17 +74,17 @@ func (p *project) madeAt(f *File, i int) *Class {
 // siteAt finds what leads to the call of a constructor at a token: from where an element of a list has a
 // name, or a lambda is given a part of the document, else the function as a whole. nil where nothing is
 // asked of a document there.
-func (p *project) siteAt(f *File, at int) *site {
-	m := functionAround(f, at)
+func siteAt(p *jvm.Project, f *jvm.File, at int) *jvm.Site {
+	m := jvm.FunctionAround(f, at)
 	if m == nil {
 		return nil
 	}
-	s := &site{file: f, class: p.classAt(f, at), at: at, called: m.Name}
+	s := &jvm.Site{File: f, Class: p.ClassAt(f, at), At: at, Called: m.Name}
 	looped := false
 	for _, open := range bracesAround(f, m.Body[0], at) {
 		to := f.Partner(open)
 		if f.Is(open-1, "try") && documentNamed(f, open+1, min(at, to)) { // whose errors are dropped, or not
-			s.from, s.to, s.whole = open+1, to, true
+			s.From, s.To, s.Whole = open+1, to, true
 			return s
 		}
 		name, from := elementNamed(f, open+1, min(at, to))
@@ -91,46 +92,46 @@ func (p *project) siteAt(f *File, at int) *site {
 			name, from = handedTo(f, open, to)
 		}
 		if name != "" && asks(f, name, from, to) {
-			s.nodes, s.from, s.to = []string{name}, from, to
-			s.whole = f.Is(open-2, ".") && f.Is(open-3, ")") && f.Is(f.Partner(open-3)-1, "JSONObject") // JSONObject(text).let {
+			s.Nodes, s.From, s.To = []string{name}, from, to
+			s.Whole = f.Is(open-2, ".") && f.Is(open-3, ")") && f.Is(f.Partner(open-3)-1, "JSONObject") // JSONObject(text).let {
 			return s
 		}
 		if looped = looped || isLoop(f, open); looped {
 			if list, index := elementAsked(f, open+1, to); list != "" {
-				s.nodes, s.index, s.from, s.to = []string{list}, index, loopStart(f, open), to
+				s.Nodes, s.Index, s.From, s.To = []string{list}, index, loopStart(f, open), to
 				return s
 			}
 		}
 	}
-	s.from, s.to, s.isExpression = m.Body[0], m.Body[1], m.IsExpression
+	s.From, s.To, s.IsExpression = m.Body[0], m.Body[1], m.IsExpression
 	if m.Receiver == "JSONObject" {
-		s.nodes = append(s.nodes, "this")
+		s.Nodes = append(s.Nodes, "this")
 	}
 	for _, param := range m.Params {
-		if takesParsed(param) && last(param.Type.Unwrapped().Name) == "JSONObject" {
-			s.nodes = append(s.nodes, param.Name)
+		if jvm.TakesParsed(param) && jvm.Last(param.Type.Unwrapped().Name) == "JSONObject" {
+			s.Nodes = append(s.Nodes, param.Name)
 		}
 	}
-	asked := len(s.nodes) == 0 && asks(f, "", s.from, s.to)
-	s.whole = asked && slices.ContainsFunc(f.Hits, func(i int32) bool {
-		return int(i) >= s.from && int(i) < s.to && f.Is(int(i), "JSONObject") && f.Is(int(i)+1, "(")
+	asked := len(s.Nodes) == 0 && asks(f, "", s.From, s.To)
+	s.Whole = asked && slices.ContainsFunc(f.Hits, func(i int32) bool {
+		return int(i) >= s.From && int(i) < s.To && f.Is(int(i), "JSONObject") && f.Is(int(i)+1, "(")
 	})
-	for _, name := range s.nodes {
-		asked = asked || asks(f, name, s.from, s.to)
+	for _, name := range s.Nodes {
+		asked = asked || asks(f, name, s.From, s.To)
 	}
 	switch {
 	case !asked:
 		return nil
 	case looped:
-		s.whole, s.why = false, "it is made in a loop over parts that have no name"
-	case len(s.nodes) > 1:
-		s.why = "it is made of several objects"
+		s.Whole, s.Why = false, "it is made in a loop over parts that have no name"
+	case len(s.Nodes) > 1:
+		s.Why = "it is made of several objects"
 	}
 	return s
 }
 
 // bracesAround are the braces that are open at a token, the innermost first, as far as from another.
-func bracesAround(f *File, from, at int) (open []int) {
+func bracesAround(f *jvm.File, from, at int) (open []int) {
 	for i := at; i >= from; i-- {
 		if f.Is(i, "{") && f.Partner(i) > at {
 			open = append(open, i)
@@ -140,7 +141,7 @@ func bracesAround(f *File, from, at int) (open []int) {
 }
 
 // isLoop says whether a brace opens what runs for each of several values.
-func isLoop(f *File, open int) bool {
+func isLoop(f *jvm.File, open int) bool {
 	i := open - 1
 	if f.Is(i, ")") {
 		i = f.Partner(i) - 1
@@ -154,7 +155,7 @@ func isLoop(f *File, open int) bool {
 
 // elementNamed finds the first declaration among statements that gives a name to an element of a list of
 // objects, and the token behind it: val o = list.getJSONObject(i), JSONObject o = (JSONObject) list.get(i).
-func elementNamed(f *File, from, to int) (name string, after int) {
+func elementNamed(f *jvm.File, from, to int) (name string, after int) {
 	for i := from; i < to; i++ {
 		if m := f.Partner(i); m > i {
 			i = m
@@ -201,7 +202,7 @@ func elementNamed(f *File, from, to int) (name string, after int) {
 
 // documentNamed says whether a declaration among statements gives a name to the document, made of its
 // text: val root = JSONObject(text).
-func documentNamed(f *File, from, to int) bool {
+func documentNamed(f *jvm.File, from, to int) bool {
 	for i := from; i < to; i++ {
 		if m := f.Partner(i); m > i {
 			i = m
@@ -220,7 +221,7 @@ func documentNamed(f *File, from, to int) bool {
 
 // elementAsked is the list of objects that statements ask for an element by an index and that for a value
 // at once, and the index: list.getJSONObject(i).getString("code").
-func elementAsked(f *File, from, to int) (list, index string) {
+func elementAsked(f *jvm.File, from, to int) (list, index string) {
 	for i := from; i+6 < to; i++ {
 		if f.KindAt(i) == scan.Ident && f.Is(i+1, ".") && f.Is(i+2, "getJSONObject") && f.Is(i+3, "(") && f.KindAt(i+4) == scan.Ident && f.Is(i+5, ")") && f.Is(i+6, ".") && asking[f.Word(i+7)] {
 			return f.Ident(i), f.Ident(i + 4)
@@ -230,7 +231,7 @@ func elementAsked(f *File, from, to int) (list, index string) {
 }
 
 // loopStart is the first token of what a brace opens: behind the parameter of a lambda, where it has one.
-func loopStart(f *File, open int) int {
+func loopStart(f *jvm.File, open int) int {
 	if f.KindAt(open+1) == scan.Ident && f.Is(open+2, "-") && f.Is(open+3, ">") {
 		return open + 4
 	}
@@ -239,7 +240,7 @@ func loopStart(f *File, open int) int {
 
 // handedTo is the name under which what stands in braces is given a part of the document, and the token
 // from which on it has it: a parameter of a lambda, or of a method of a class without a name.
-func handedTo(f *File, open, to int) (name string, from int) {
+func handedTo(f *jvm.File, open, to int) (name string, from int) {
 	switch {
 	case f.Language == "kotlin":
 		if f.KindAt(open+1) == scan.Ident && f.Is(open+2, "-") && f.Is(open+3, ">") { // { response ->
@@ -277,7 +278,7 @@ func handedTo(f *File, open, to int) (name string, from int) {
 }
 
 // behindStatement is the token behind a statement that ends at one, 0 where it goes on.
-func behindStatement(f *File, end int) int {
+func behindStatement(f *jvm.File, end int) int {
 	switch {
 	case f.Is(end, ";"):
 		return end + 1
@@ -296,7 +297,7 @@ var asking = map[string]bool{
 
 // asks says whether statements ask the part of a document that has a name for values, or hand it on; of
 // "" whether they ask any.
-func asks(f *File, name string, from, to int) bool {
+func asks(f *jvm.File, name string, from, to int) bool {
 	for i := from; i < to; i++ {
 		called := asking[f.Word(i)] && f.Is(i+1, "(")
 		switch {
@@ -319,12 +320,12 @@ func asks(f *File, name string, from, to int) bool {
 
 // makes is the model that a function of one parameter makes of what it is given, where that is what its
 // class is made by; nil where it makes none so.
-func (p *project) makes(h *helper) *model.Model {
+func makes(p *jvm.Project, h *helper) *model.Model {
 	if h.method.Returns == nil {
 		return nil
 	}
-	c := p.find(h.file, h.class, h.method.Returns.Unwrapped().Name)
-	if c == nil || c.site == nil || c.site.file != h.file || c.site.from != h.method.Body[0] || c.site.why != "" || len(c.site.nodes) != 1 {
+	c := p.Find(h.file, h.class, h.method.Returns.Unwrapped().Name)
+	if c == nil || c.Site == nil || c.Site.File != h.file || c.Site.From != h.method.Body[0] || c.Site.Why != "" || len(c.Site.Nodes) != 1 {
 		return nil
 	}
 	return c.Model
@@ -332,10 +333,10 @@ func (p *project) makes(h *helper) *model.Model {
 
 // givenAnswers says whether an instance that is made at a token is given anything that statements ask a
 // document for: as an argument, by a name that holds it, in a block behind it, or by what is set later.
-func (s *site) givenAnswers() bool {
-	f, at, from, to := s.file, s.at, s.from, s.to
+func givenAnswers(s *jvm.Site) bool {
+	f, at, from, to := s.File, s.At, s.From, s.To
 	answers := func(from, to int) bool {
-		return asks(f, "", from, to) || slices.ContainsFunc(s.nodes, func(name string) bool { return asks(f, name, from, to) })
+		return asks(f, "", from, to) || slices.ContainsFunc(s.Nodes, func(name string) bool { return asks(f, name, from, to) })
 	}
 	shut := f.Partner(at + 1)
 	if answers(at+2, shut) {
@@ -354,7 +355,7 @@ func (s *site) givenAnswers() bool {
 		}
 	}
 	for i := at + 2; i < shut; i++ {
-		if holds[f.Ident(i)] || isParsed(f.Word(i)) {
+		if holds[f.Ident(i)] || jvm.IsParsed(f.Word(i)) {
 			return true
 		}
 	}
@@ -388,7 +389,7 @@ func (s *site) givenAnswers() bool {
 
 // lineEnd is the token behind the statement that a token is in: at a semicolon, or before a line break
 // where those end statements.
-func lineEnd(f *File, from, to int) int {
+func lineEnd(f *jvm.File, from, to int) int {
 	for i := from; i < to; i++ {
 		if f.Is(i, ";") || f.EndsLines() && i > from && f.TokenAt(i).Newline {
 			return i
@@ -400,32 +401,32 @@ func lineEnd(f *File, from, to int) int {
 	return to
 }
 
-// followSite makes the steps of a class from the statements that make it elsewhere; ok is false where
+// FollowSite makes the steps of a class from the statements that make it elsewhere; ok is false where
 // it cannot.
-func (p *project) followSite(c *Class, s *site) (steps []model.Step, why string, at model.Pos, ok bool) {
-	if s.why != "" {
-		return nil, s.why, s.file.Where(s.at), false
+func FollowSite(p *jvm.Project, c *jvm.Class, s *jvm.Site) (steps []model.Step, why string, at model.Pos, ok bool) {
+	if s.Why != "" {
+		return nil, s.Why, s.File.Where(s.At), false
 	}
-	w := &follower{p: p, of: c, c: s.class, f: s.file, filled: map[string]bool{}, elsewhere: true}
+	w := &follower{p: p, of: c, c: s.Class, f: s.File, filled: map[string]bool{}, elsewhere: true}
 	if w.c == nil {
-		w.c = s.file.NewClass(Class{File: s.file})
+		w.c = s.File.NewClass(jvm.Class{File: s.File})
 	}
 	env := map[string]*value{}
-	for _, name := range s.nodes {
+	for _, name := range s.Nodes {
 		env[name] = &value{isNode: true}
 	}
-	if s.index != "" {
-		env[s.index] = &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}
+	if s.Index != "" {
+		env[s.Index] = &value{expr: &model.Expr{Op: model.OpConst, Func: "index"}}
 		w.ofElement = true
 	}
-	if s.isExpression {
-		v := w.expression(w.read(s.from, s.to), env)
-		steps = append(w.take(), w.made(v, s.file.Where(s.from))...)
+	if s.IsExpression {
+		v := w.expression(w.read(s.From, s.To), env)
+		steps = append(w.take(), w.made(v, s.File.Where(s.From))...)
 	} else {
-		steps = w.statements(w.body(s.from, s.to), env)
+		steps = w.statements(w.body(s.From, s.To), env)
 	}
 	if w.why == "" && !readsKeys(steps) {
-		w.why, w.whyAt = "what it is made of", s.file.Where(s.at)
+		w.why, w.whyAt = "what it is made of", s.File.Where(s.At)
 	}
 	return w.withMentioned(steps), w.why, w.whyAt, w.why == ""
 }
@@ -468,7 +469,7 @@ func (w *follower) handedOn(s *code.Stmt, env map[string]*value) (steps []model.
 			if first && end != i+1 {
 				continue
 			}
-		case w.p.madeAt(w.f, i) == w.of:
+		case madeAt(w.p, w.f, i) == w.of:
 			stop = f.Partner(i+1) + 1
 			for f.Is(stop, ".") && scopes[f.Word(stop+1)] && f.Is(stop+2, "{") { // Port().apply { … }
 				stop = f.Partner(stop+2) + 1

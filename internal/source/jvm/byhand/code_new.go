@@ -1,4 +1,4 @@
-package jvm
+package byhand
 
 import (
 	"strings"
@@ -6,6 +6,7 @@ import (
 	"vetta/internal/code"
 	"vetta/internal/code/hand"
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
 	"vetta/internal/source/scan"
 )
 
@@ -15,14 +16,14 @@ func (w *follower) construct(e *code.Expr, names []string, env map[string]*value
 	if v, ok := w.assured(e, names, env); ok {
 		return v, v != nil
 	}
-	if isParsed(names[len(names)-1]) {
+	if jvm.IsParsed(names[len(names)-1]) {
 		return &value{isNode: true, fresh: len(e.Args) == 1}, true // of the text that is the document
 	}
 	if v, ok := w.parsed(e, names, env); ok {
 		return v, v != nil
 	}
-	class := w.p.find(w.f, w.c, names[0])
-	if kind, ok := collections[names[0]]; ok && class == nil && len(names) == 1 && (len(e.Args) == 1 || len(e.Args) == 2 && isSize(e.Args[1])) {
+	class := w.p.Find(w.f, w.c, names[0])
+	if kind, ok := jvm.Collections[names[0]]; ok && class == nil && len(names) == 1 && (len(e.Args) == 1 || len(e.Args) == 2 && isSize(e.Args[1])) {
 		return &value{isList: kind != model.Map, isMap: kind == model.Map}, true
 	}
 	method := ""
@@ -30,7 +31,7 @@ func (w *follower) construct(e *code.Expr, names []string, env map[string]*value
 		class, method = w.c, names[0]
 	} else if len(names) > 1 {
 		method = names[len(names)-1]
-		if inner := w.p.find(w.f, w.c, strings.Join(names, ".")); inner != nil {
+		if inner := w.p.Find(w.f, w.c, strings.Join(names, ".")); inner != nil {
 			class, method = inner, ""
 		}
 	}
@@ -38,9 +39,9 @@ func (w *follower) construct(e *code.Expr, names []string, env map[string]*value
 	if !ok {
 		return nil, false
 	}
-	if class == nil || method != "" && !(len(args) == 1 && args[0].isNode && byHand(class) != nil && byHand(class).Name == method) {
+	if class == nil || method != "" && !(len(args) == 1 && args[0].isNode && jvm.ByHand(class) != nil && jvm.ByHand(class).Name == method) {
 		if h := w.helperOf(names, "", len(args)); h != nil {
-			if m := w.p.makes(h); m != nil && len(args) == 1 && args[0].isNode {
+			if m := makes(w.p, h); m != nil && len(args) == 1 && args[0].isNode {
 				return &value{expr: nest(args[0].path, madeOf(m, pos))}, true
 			}
 			v := w.inline(at, h, nil, args)
@@ -51,10 +52,10 @@ func (w *follower) construct(e *code.Expr, names []string, env map[string]*value
 		w.fail(at, "a call of "+strings.Join(names, "."))
 		return nil, false
 	}
-	class.read()
+	class.Read()
 	m := class.Model
 	if len(args) == 1 && args[0].isNode && m != nil {
-		if by := byHand(class); by != nil && (method == "" || method == by.Name) {
+		if by := jvm.ByHand(class); by != nil && (method == "" || method == by.Name) {
 			v := &value{expr: nest(args[0].path, madeOf(m, pos))}
 			if n := len(args[0].path); n > 0 && strings.HasPrefix(args[0].path[n-1].fn, "opt") && asksForNull(by, class.File) {
 				if !answersNull(by, class.File) {
@@ -103,7 +104,7 @@ func isSize(e *code.Expr) bool {
 
 // asksForNull says whether a factory compares what it is given with null; answersNull that it
 // then answers null, before anything else.
-func asksForNull(m *model.Method, f *File) bool {
+func asksForNull(m *model.Method, f *jvm.File) bool {
 	for i := m.Body[0]; i < m.Body[1]; i++ {
 		if f.Is(i, "null") && f.Is(i-1, "=") && len(m.Params) > 0 && f.Ident(i-3) == m.Params[0].Name {
 			return true
@@ -112,7 +113,7 @@ func asksForNull(m *model.Method, f *File) bool {
 	return false
 }
 
-func answersNull(m *model.Method, f *File) bool {
+func answersNull(m *model.Method, f *jvm.File) bool {
 	text := strings.ReplaceAll(f.Joined(m.Body[0], min(m.Body[0]+12, m.Body[1])), "{", "")
 	return strings.HasPrefix(text, "if("+m.Params[0].Name+"==null)returnnull")
 }
@@ -143,7 +144,7 @@ func (w *follower) argumentsOf(given []*code.Expr, names []string, env map[strin
 
 // ownNew is a call of a constructor of the class whose instance is made.
 func (w *follower) ownNew(at int32, args []*value, labels []string, pos model.Pos) (*value, bool) {
-	simple := !w.of.Computed && len(w.of.Inits) == 0 && w.p.superOf(w.of) == nil
+	simple := !w.of.Computed && len(w.of.Inits) == 0 && w.p.SuperOf(w.of) == nil
 	if len(args) == 0 && simple {
 		return &value{instance: true}, true
 	}
@@ -188,7 +189,7 @@ func (w *follower) ownNew(at int32, args []*value, labels []string, pos model.Po
 }
 
 // newOf is a call of a constructor that does nothing but assign its parameters to fields.
-func (w *follower) newOf(at int32, class *Class, args []*value, labels []string, pos model.Pos) *model.Expr {
+func (w *follower) newOf(at int32, class *jvm.Class, args []*value, labels []string, pos model.Pos) *model.Expr {
 	for _, k := range class.Ctors {
 		if len(args) > len(k.Params) || len(k.Computes) > 0 || !assignsOnly(class, k) {
 			continue
@@ -219,7 +220,7 @@ func (w *follower) newOf(at int32, class *Class, args []*value, labels []string,
 
 // assignsOnly says whether the body of a constructor, where it has one, is made of nothing but
 // assignments of a name to a name.
-func assignsOnly(c *Class, k *model.Method) bool {
+func assignsOnly(c *jvm.Class, k *model.Method) bool {
 	f := c.File
 	if f.Language == "kotlin" {
 		return k.Body[1] <= k.Body[0]

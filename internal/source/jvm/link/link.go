@@ -1,4 +1,4 @@
-package jvm
+package link
 
 import (
 	"cmp"
@@ -7,37 +7,40 @@ import (
 	"strings"
 
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
+	"vetta/internal/source/jvm/asks"
+	"vetta/internal/source/jvm/byhand"
 	"vetta/internal/source/scan"
 )
 
 // Link makes models of what files declare: of the classes that code decodes, that
 // annotations of a library mark, or that hold nothing but data; and of those that
 // these lead to. builds are the files that say how the project is built.
-func Link(files []*File, builds []scan.Source) *model.Set {
+func Link(files []*jvm.File, builds []scan.Source) *model.Set {
 	set := &model.Set{Files: len(files)}
-	p := newProject(files)
-	p.filling = p.fill
-	p.builds = builds
-	all := make([]*Class, 0, p.classes)
+	p := jvm.NewProject(files)
+	p.Filling = func(c *jvm.Class) { fill(p, c) }
+	p.Builds = builds
+	all := make([]*jvm.Class, 0, p.Size)
 	for _, f := range files {
 		set.Problems = append(set.Problems, f.Problems...)
 		set.Bytes += int64(len(f.Src))
-		all = append(all, f.models...)
+		all = append(all, f.Models...)
 	}
-	set.Calls = p.calls()
-	set.Calls = append(set.Calls, p.want(all, set.Calls)...)
+	set.Calls = asks.Calls(p)
+	set.Calls = append(set.Calls, want(p, all, set.Calls)...)
 	for _, c := range all {
-		if c.wanted {
+		if c.Wanted {
 			set.Models = append(set.Models, c.Model)
-			p.complete(c.Model)
+			complete(p, c.Model)
 		}
 	}
 	set.Others = func(name string) *model.Model {
-		p.asking.Lock()
-		defer p.asking.Unlock()
+		p.Asking.Lock()
+		defer p.Asking.Unlock()
 		for _, c := range all {
 			if full := c.FullName(); full == name || c.Name == name || c.Package != "" && c.Package+"."+full == name {
-				p.complete(c.Model)
+				complete(p, c.Model)
 				return c.Model
 			}
 		}
@@ -58,40 +61,40 @@ func comparePos(a, b model.Pos) int {
 var kinds = map[string]model.Kind{"class": model.Class, "interface": model.Interface, "enum": model.Enum, "record": model.Record}
 
 // complete fills a model and all that it leads to.
-func (p *project) complete(m *model.Model) {
-	p.lead(m)
-	for len(p.due) > 0 {
-		last := len(p.due) - 1
-		c := p.due[last]
-		p.due = p.due[:last]
-		p.fill(c)
+func complete(p *jvm.Project, m *model.Model) {
+	p.Lead(m)
+	for len(p.Due) > 0 {
+		last := len(p.Due) - 1
+		c := p.Due[last]
+		p.Due = p.Due[:last]
+		fill(p, c)
 	}
 }
 
 // fill makes the model of a class, once.
-func (p *project) fill(c *Class) {
-	if c.filled {
+func fill(p *jvm.Project, c *jvm.Class) {
+	if c.Filled {
 		return
 	}
-	c.filled = true
-	c.read()
+	c.Filled = true
+	c.Read()
 	m := c.Model
 	m.Kind = kinds[c.Kind]
 	m.Abstract = m.Abstract || c.Kind == "interface"
 	m.Private = c.Access == model.Private
 	m.Decodable, m.Reading = true, model.ByLibrary
 	m.Related = func(name string) *model.Model {
-		p.asking.Lock() // models are completed as they are asked for
-		defer p.asking.Unlock()
-		if found := p.find(c.File, c, name); found != nil {
-			p.complete(found.Model)
+		p.Asking.Lock() // models are completed as they are asked for
+		defer p.Asking.Unlock()
+		if found := p.Find(c.File, c, name); found != nil {
+			complete(p, found.Model)
 			return found.Model
 		}
 		return nil
 	}
-	lombok(c)
-	if c.File.Language == "kotlin" && c.File.mentions&creators != 0 {
-		c.addFactories()
+	jvm.Lombok(c)
+	if c.File.Language == "kotlin" && c.File.Mentions&jvm.Creators != 0 {
+		addFactories(c)
 	}
 	m.Ctors = c.Ctors
 	if c.AllDefaults {
@@ -116,33 +119,33 @@ func (p *project) fill(c *Class) {
 			params[name] = true
 		}
 	}
-	resolve := func(t *model.Type) { p.resolve(c.File, c, params, t) }
+	resolve := func(t *model.Type) { p.Resolve(c.File, c, params, t) }
 	if c.Super != nil {
-		p.resolve(c.File, c.Outer, params, c.Super)
+		p.Resolve(c.File, c.Outer, params, c.Super)
 		if c.Super.Model != nil {
 			m.Super = c.Super
 		}
 	}
 	for _, t := range c.Implements {
-		p.resolve(c.File, c.Outer, params, t)
-		if d := classOf(t.Model); d != nil && d.Kind == "class" && c.Super == nil && m.Language == "kotlin" { // Kotlin's, which secondary constructors call
+		p.Resolve(c.File, c.Outer, params, t)
+		if d := jvm.ClassOf(t.Model); d != nil && d.Kind == "class" && c.Super == nil && m.Language == "kotlin" { // Kotlin's, which secondary constructors call
 			c.Super, m.Super = t, t
 		}
 		m.Conforms = append(m.Conforms, t.Name)
 	}
-	p.told(c, c.Marks)
+	p.Told(c, c.Marks)
 	for _, k := range c.Cases {
-		p.told(c, k.Marks)
+		p.Told(c, k.Marks)
 		for i, l := range k.Args {
-			k.Args[i] = p.literal(c, l)
+			k.Args[i] = p.Literal(c, l)
 		}
 	}
 	keys := make([]string, len(c.Fields))
 	for i, f := range c.Fields {
 		resolve(f.Type)
-		p.told(c, f.Marks)
-		p.told(c, f.Elsewhere)
-		f.Default = p.literal(c, f.Default)
+		p.Told(c, f.Marks)
+		p.Told(c, f.Elsewhere)
+		f.Default = p.Literal(c, f.Default)
 		keys[i] = f.Name
 		f.Keys = keys[i : i+1 : i+1]
 	}
@@ -150,26 +153,26 @@ func (p *project) fill(c *Class) {
 		for _, f := range all {
 			own := params
 			resolve(f.Returns)
-			p.told(c, f.Marks)
+			p.Told(c, f.Marks)
 			for _, a := range f.Params {
-				p.told(c, a.Marks)
-				p.resolve(c.File, c, own, a.Type)
+				p.Told(c, a.Marks)
+				p.Resolve(c.File, c, own, a.Type)
 			}
 		}
 	}
 	if c.Inline && len(c.Fields) == 1 {
 		m.Inline = c.Fields[0].Type
 	}
-	if m.Library = c.library; m.Library == "" {
-		m.Library = c.File.importedLibrary()
+	if m.Library = c.Library; m.Library == "" {
+		m.Library = c.File.ImportedLibrary()
 	}
 	if m.Library == "" {
-		m.Library = p.unread(c.File.Module)
+		m.Library = p.Unread(c.File.Module)
 	}
-	s := c.site
+	s := c.Site
 	var by *model.Method
-	if len(p.mentioning(parsed)) > 0 {
-		by = byHand(c)
+	if len(p.Mentioning(jvm.Parsed)) > 0 {
+		by = jvm.ByHand(c)
 	}
 	if by != nil || s != nil {
 		var steps []model.Step
@@ -177,18 +180,18 @@ func (p *project) fill(c *Class) {
 		var at model.Pos
 		var ok bool
 		if s != nil {
-			name = s.called
-			steps, why, at, ok = p.followSite(c, s)
+			name = s.Called
+			steps, why, at, ok = byhand.FollowSite(p, c, s)
 		} else {
 			name = by.Name
-			steps, why, at, ok = p.follow(c, by)
+			steps, why, at, ok = byhand.Follow(p, c, by)
 		}
 		m.Library, m.FromMap = "orgjson", true
 		if ok {
 			m.Reading, m.Steps = model.ByCode, steps
 			fieldsByCode(m)
 			model.WalkSteps(steps, func(_ string, e *model.Expr) {
-				e.Type.Walk(func(t *model.Type) { p.lead(t.Model) })
+				e.Type.Walk(func(t *model.Type) { p.Lead(t.Model) })
 			})
 		} else {
 			m.Reading, m.WhyPos = model.Unfollowed, at
@@ -199,12 +202,12 @@ func (p *project) fill(c *Class) {
 
 // addFactories gives a class of Kotlin the methods of its companion that annotations say make
 // instances of it.
-func (c *Class) addFactories() {
+func addFactories(c *jvm.Class) {
 	for _, n := range c.Nested {
 		if n.Kind != "object" {
 			continue
 		}
-		n.read()
+		n.Read()
 		for _, f := range n.Methods {
 			if f.Marks.Find("JsonCreator") != nil && f.Marks.Find("JvmStatic") != nil {
 				static := *f

@@ -1,35 +1,36 @@
-package jvm
+package asks
 
 import (
 	"strings"
 
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
 	"vetta/internal/source/scan"
 )
 
 // built is a decoder that source makes: its settings, and what it is called.
 type built struct {
-	project  *project
-	file     *File
+	project  *jvm.Project
+	file     *jvm.File
 	at       int // token
 	names    []string
 	settings *model.Settings
 }
 
-// calls finds the decoders that source builds and where it decodes with them. It does
+// Calls finds the decoders that source builds and where it decodes with them. It does
 // not follow the flow of values: a name in the same file wins, then one that the
 // project has once, then the only decoder of the library.
-func (p *project) calls() []*model.Call {
-	all := &decoders{byFile: map[*File][]*built{}, byName: map[string][]*built{}, byLibrary: map[string][]*built{}}
-	for _, f := range p.files {
-		all.add(p.builtIn(f))
+func Calls(p *jvm.Project) []*model.Call {
+	all := &decoders{byFile: map[*jvm.File][]*built{}, byName: map[string][]*built{}, byLibrary: map[string][]*built{}}
+	for _, f := range p.Files {
+		all.add(builtIn(p, f))
 	}
 	var calls []*model.Call
-	for _, f := range p.files {
-		calls = append(calls, p.callsIn(f, all)...)
+	for _, f := range p.Files {
+		calls = append(calls, callsIn(p, f, all)...)
 	}
-	calls = append(calls, p.ktorCalls(all)...)
-	calls = append(calls, p.followed(calls, all)...)
+	calls = append(calls, ktorCalls(p, all)...)
+	calls = append(calls, followed(p, calls, all)...)
 	// A decoder that no call could be found for still tells how the project decodes.
 	used := map[*model.Settings]bool{}
 	for _, c := range calls {
@@ -46,7 +47,7 @@ func (p *project) calls() []*model.Call {
 // decoders are those that a project builds.
 type decoders struct {
 	all        []*built
-	byFile     map[*File][]*built
+	byFile     map[*jvm.File][]*built
 	byName     map[string][]*built // by library and name
 	byLibrary  map[string][]*built
 	converters []*converter // of HTTP clients, once they have been looked for
@@ -65,12 +66,12 @@ func (d *decoders) add(found []*built) {
 }
 
 // builtIn finds the decoders that a file makes.
-func (p *project) builtIn(f *File) (all []*built) {
+func builtIn(p *jvm.Project, f *jvm.File) (all []*built) {
 	byName := map[string]*built{}
 	for _, hit := range f.Hits {
 		i := int(hit)
 		t, next := f.TokenAt(i), f.TokenAt(i+1)
-		library := builders[t.Text]
+		library := jvm.Builders[t.Text]
 		isBuilder := t.Text == "JsonMapper" && next.Is(".")
 		if library == "" || !next.Is("(") && !isBuilder {
 			continue
@@ -126,7 +127,7 @@ func (p *project) builtIn(f *File) (all []*built) {
 
 // provides is the word before a block by which a container provides what it makes: single { … },
 // factory<Gson> { … }; "" for none.
-func provides(f *File, open int) string {
+func provides(f *jvm.File, open int) string {
 	i := open - 1
 	if f.Is(i, ">") {
 		i = opening(f, i) - 1
@@ -141,7 +142,7 @@ func provides(f *File, open int) string {
 // namesBefore are the names that the expression at a token is assigned to, or that
 // yield it: Gson gson = …, val gson: Gson by lazy { … }, fun gson() = …, return … in a
 // method.
-func namesBefore(f *File, at int) (names []string) {
+func namesBefore(f *jvm.File, at int) (names []string) {
 	i := at - 1
 	for i > 0 && (f.Is(i, "new") || f.Is(i, "{") && (f.Is(i-1, "lazy") || f.Is(i-1, ")")) || f.Is(i, "lazy") || f.Is(i, "by")) {
 		i--
@@ -202,7 +203,7 @@ func (b *built) chain(c *scan.Cursor) {
 				for c.Kind() != scan.EOF && !c.Is(";") && !(c.I > start && c.Newline()) {
 					c.Jump()
 				}
-				b.set("set"+strings.ToUpper(name[:1])+name[1:], []string{c.F.Text(start, c.I)}, []*model.Literal{Literal(c.F, start, c.I)}, pos)
+				b.set("set"+strings.ToUpper(name[:1])+name[1:], []string{c.F.Text(start, c.I)}, []*model.Literal{jvm.Literal(c.F, start, c.I)}, pos)
 				return
 			}
 			if name == "apply" || name == "also" {
@@ -242,7 +243,7 @@ func (b *built) block(c *scan.Cursor, end int) {
 			for k < end && !(k > start && c.F.TokenAt(k).Newline) && !c.F.Is(k, ";") {
 				k++
 			}
-			b.set("set"+strings.ToUpper(name[:1])+name[1:], []string{c.F.Text(start, k)}, []*model.Literal{Literal(c.F, start, k)}, pos)
+			b.set("set"+strings.ToUpper(name[:1])+name[1:], []string{c.F.Text(start, k)}, []*model.Literal{jvm.Literal(c.F, start, k)}, pos)
 			c.I = k - 1
 		}
 	}
@@ -257,7 +258,7 @@ func arguments(c *scan.Cursor, end int) (texts []string, literals []*model.Liter
 			c.Jump()
 		}
 		texts = append(texts, c.F.Text(start, c.I))
-		literals = append(literals, Literal(c.F, start, c.I))
+		literals = append(literals, jvm.Literal(c.F, start, c.I))
 		c.Accept(",")
 	}
 	return texts, literals
@@ -266,14 +267,14 @@ func arguments(c *scan.Cursor, end int) (texts []string, literals []*model.Liter
 // truth is what a text says that switches something on or off: true, Boolean.TRUE, or a
 // constant; the text itself where that cannot be told.
 func (b *built) truth(text string) string {
-	switch last(text) {
+	switch jvm.Last(text) {
 	case "true", "TRUE":
 		return "true"
 	case "false", "FALSE":
 		return "false"
 	}
-	b.project.asked = 0
-	if l := b.project.constant(b.file, b.project.classAt(b.file, b.at), text, maxConstants); l != nil && l.Kind == model.BoolLiteral {
+	b.project.Asked = 0
+	if l := b.project.Constant(b.file, b.project.ClassAt(b.file, b.at), text, jvm.MaxConstants); l != nil && l.Kind == model.BoolLiteral {
 		return l.Text
 	}
 	return text
@@ -289,12 +290,12 @@ func (b *built) set(name string, texts []string, literals []*model.Literal, pos 
 	}
 	switch name {
 	case "setFieldNamingPolicy", "setPropertyNamingStrategy", "propertyNamingStrategy":
-		value := last(strings.TrimSuffix(strings.TrimSuffix(first, ".INSTANCE"), "()"))
+		value := jvm.Last(strings.TrimSuffix(strings.TrimSuffix(first, ".INSTANCE"), "()"))
 		value = strings.TrimSuffix(strings.TrimSuffix(value, "Strategy"), "_STRATEGY")
 		option("naming", value)
 	case "setFieldNamingStrategy":
 		if strings.Contains(first, "FieldNamingPolicy.") && !strings.Contains(first, "(") {
-			option("naming", last(first))
+			option("naming", jvm.Last(first))
 		} else {
 			option("naming", "custom")
 		}
@@ -326,14 +327,14 @@ func (b *built) set(name string, texts []string, literals []*model.Literal, pos 
 	case "excludeFieldsWithModifiers":
 		var words []string
 		for _, text := range texts {
-			words = append(words, strings.ToLower(last(text)))
+			words = append(words, strings.ToLower(jvm.Last(text)))
 		}
 		option("excluded", strings.Join(words, " "))
 	case "disableJdkUnsafe":
 		option("unsafe", "false")
 	case "setVisibility", "visibility":
 		if len(texts) == 2 {
-			option("visibility."+last(texts[0]), last(texts[1]))
+			option("visibility."+jvm.Last(texts[0]), jvm.Last(texts[1]))
 		} else {
 			option("setVisibility", first)
 		}
@@ -342,7 +343,7 @@ func (b *built) set(name string, texts []string, literals []*model.Literal, pos 
 	case "registerModule", "registerModules", "addModule", "addModules":
 		b.modules(texts, pos)
 	case "setNumberToNumberStrategy", "setObjectToNumberStrategy":
-		option(name, last(first))
+		option(name, jvm.Last(first))
 	case "setVersion":
 		option(name, first)
 	case "enableComplexMapKeySerialization":
@@ -353,11 +354,11 @@ func (b *built) set(name string, texts []string, literals []*model.Literal, pos 
 			value = "false"
 		}
 		for _, text := range texts {
-			option(last(text), value)
+			option(jvm.Last(text), value)
 		}
 	case "configure":
 		if len(texts) == 2 {
-			option(last(first), b.truth(texts[1]))
+			option(jvm.Last(first), b.truth(texts[1]))
 		}
 	case "setDefaultPropertyInclusion":
 		option(name, first)

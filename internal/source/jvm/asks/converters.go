@@ -1,16 +1,17 @@
-package jvm
+package asks
 
 import (
 	"slices"
 	"strings"
 
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
 )
 
 // converter is a factory of converters that an HTTP client is given, by which it decodes what the
 // interfaces declare that it makes.
 type converter struct {
-	file     *File
+	file     *jvm.File
 	at       int      // token
 	names    []string // of the client: its variable, the function that makes it
 	settings *model.Settings
@@ -21,15 +22,15 @@ var factories = map[string]string{"GsonConverterFactory": "gson", "JacksonConver
 
 // converterOf are the settings of the decoder of the client that makes a service interface: the one that
 // create(Service::class.java) is called on, else one of the file where that stands, else the first.
-func (p *project) converterOf(c *Class, all *decoders) *model.Settings {
+func converterOf(p *jvm.Project, c *jvm.Class, all *decoders) *model.Settings {
 	if !all.looked {
-		all.converters, all.looked = p.findConverters(all), true
+		all.converters, all.looked = findConverters(p, all), true
 	}
 	switch found := all.converters; {
 	case len(found) == 1:
 		return found[0].settings
 	case len(found) > 1:
-		return p.makerOf(c, found).settings
+		return makerOf(p, c, found).settings
 	case len(all.all) > 0:
 		return all.all[0].settings
 	}
@@ -37,11 +38,11 @@ func (p *project) converterOf(c *Class, all *decoders) *model.Settings {
 }
 
 // makerOf is the converter of the client that makes a service interface.
-func (p *project) makerOf(c *Class, all []*converter) *converter {
+func makerOf(p *jvm.Project, c *jvm.Class, all []*converter) *converter {
 	best := all[0]
-	for _, made := range p.creations() {
-		f, i := made.file, made.at
-		if !strings.Contains(made.text, c.Name) {
+	for _, made := range creations(p) {
+		f, i := made.File, made.At
+		if !strings.Contains(made.Text, c.Name) {
 			continue
 		}
 		for at := range links(f, i) {
@@ -61,24 +62,24 @@ func (p *project) makerOf(c *Class, all []*converter) *converter {
 }
 
 // creations are those of the project, looked for once.
-func (p *project) creations() []creation {
-	if p.created == nil {
-		p.created = []creation{}
-		for _, f := range p.files {
+func creations(p *jvm.Project) []jvm.Creation {
+	if p.Created == nil {
+		p.Created = []jvm.Creation{}
+		for _, f := range p.Files {
 			for _, hit := range f.Hits {
 				if i := int(hit); f.Is(i, "create") {
-					p.created = append(p.created, creation{f, i, f.Text(i, min(i+12, f.Len()))})
+					p.Created = append(p.Created, jvm.Creation{File: f, At: i, Text: f.Text(i, min(i+12, f.Len()))})
 				}
 			}
 		}
 	}
-	return p.created
+	return p.Created
 }
 
 // findConverters are the converters that the source makes. Of several that one client is given, the first
 // is asked first.
-func (p *project) findConverters(all *decoders) (found []*converter) {
-	for _, f := range p.mentioning(converters) {
+func findConverters(p *jvm.Project, all *decoders) (found []*converter) {
+	for _, f := range p.Mentioning(jvm.Converters) {
 		client := -1
 		for _, hit := range f.Hits {
 			i := int(hit)
@@ -94,7 +95,7 @@ func (p *project) findConverters(all *decoders) (found []*converter) {
 				continue
 			}
 			client = start
-			k := &converter{file: f, at: i, settings: p.convertedBy(f, i, library, all)}
+			k := &converter{file: f, at: i, settings: convertedBy(p, f, i, library, all)}
 			if start >= 0 {
 				k.names = namesBefore(f, start)
 			}
@@ -109,7 +110,7 @@ const maxClient = 400
 
 // clientAt is the token at which the making of the client begins that is given the converter at another,
 // -1 where it is not seen.
-func clientAt(f *File, at int) int {
+func clientAt(f *jvm.File, at int) int {
 	for i := at; i > max(0, at-maxClient) && !f.Is(i, ";"); i-- {
 		if f.Is(i, "Builder") && f.Is(i-1, ".") && f.Is(i-2, "Retrofit") {
 			return i - 2
@@ -120,7 +121,7 @@ func clientAt(f *File, at int) int {
 
 // convertedBy are the settings of the decoder that a factory is given: one of its name, or made on the
 // spot, or the only one of the library, which is injected.
-func (p *project) convertedBy(f *File, at int, library string, all *decoders) *model.Settings {
+func convertedBy(p *jvm.Project, f *jvm.File, at int, library string, all *decoders) *model.Settings {
 	plain := &model.Settings{Library: library, Pos: f.Where(at)}
 	open := at + 3
 	shut := f.Partner(open)

@@ -1,4 +1,4 @@
-package jvm
+package byhand
 
 import (
 	"slices"
@@ -7,6 +7,7 @@ import (
 	"vetta/internal/code"
 	"vetta/internal/code/hand"
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
 )
 
 // Functions of the app that code calls to read a value are followed into: helpers that take
@@ -18,8 +19,8 @@ const maxInlined = 8
 // helper is a function of the app with where it stands.
 type helper struct {
 	method *model.Method
-	class  *Class // nil at the top of a file
-	file   *File
+	class  *jvm.Class // nil at the top of a file
+	file   *jvm.File
 }
 
 // helperOf finds the function that a call names: a method of the class, of those around it
@@ -30,8 +31,8 @@ func (w *follower) helperOf(names []string, receiver string, params int) *helper
 	fits := func(m *model.Method) bool {
 		return m.Name == name && m.Receiver == receiver && len(m.Params) == params && m.Body[1] > m.Body[0]
 	}
-	in := func(c *Class) *helper {
-		for _, k := range append([]*Class{c}, c.Nested...) {
+	in := func(c *jvm.Class) *helper {
+		for _, k := range append([]*jvm.Class{c}, c.Nested...) {
 			if k != c && k.Kind != "object" {
 				continue
 			}
@@ -44,21 +45,21 @@ func (w *follower) helperOf(names []string, receiver string, params int) *helper
 		return nil
 	}
 	if len(names) > 1 {
-		if c := w.p.find(w.f, w.c, strings.Join(names[:len(names)-1], ".")); c != nil {
+		if c := w.p.Find(w.f, w.c, strings.Join(names[:len(names)-1], ".")); c != nil {
 			return in(c)
 		}
 		return nil
 	}
 	for c := w.c; c != nil; c = c.Outer {
-		for s, n := c, 0; s != nil && n < maxSupers; s, n = w.p.superOf(s), n+1 {
+		for s, n := c, 0; s != nil && n < jvm.MaxSupers; s, n = w.p.SuperOf(s), n+1 {
 			if h := in(s); h != nil {
 				return h
 			}
 		}
 	}
-	for _, f := range w.p.files {
+	for _, f := range w.p.Files {
 		for _, m := range f.Functions {
-			if fits(m) && (f.Package == w.f.Package || imports(w.f, f.Package, name)) {
+			if fits(m) && (f.Package == w.f.Package || jvm.Imports(w.f, f.Package, name)) {
 				return &helper{m, nil, f}
 			}
 		}
@@ -289,7 +290,7 @@ var caughtBy = map[string][]string{
 
 // catches says whether a catch, whose brackets hold a text, takes all that steps may throw.
 func catches(text string, steps []model.Step) bool {
-	types := strings.FieldsFunc(text, func(r rune) bool { return !isWordRune(r) })
+	types := strings.FieldsFunc(text, func(r rune) bool { return !jvm.IsWordRune(r) })
 	takes := func(thrown string) bool {
 		by, ok := caughtBy[thrown]
 		if !ok {
@@ -369,7 +370,7 @@ func (w *follower) text(e *code.Expr, env map[string]*value) string {
 
 // textAt is text of what stands between two tokens.
 func (w *follower) textAt(from, to int, env map[string]*value) string {
-	if l := Literal(w.f.File, from, to); l.Kind == model.StringLiteral {
+	if l := jvm.Literal(w.f.File, from, to); l.Kind == model.StringLiteral {
 		return l.Text
 	}
 	name := w.f.Joined(from, to)

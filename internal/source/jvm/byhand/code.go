@@ -1,4 +1,4 @@
-package jvm
+package byhand
 
 import (
 	"slices"
@@ -6,6 +6,7 @@ import (
 	"vetta/internal/code"
 	"vetta/internal/code/hand"
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
 	"vetta/internal/source/lower"
 )
 
@@ -14,10 +15,10 @@ import (
 // that such code mostly has; where it meets another it says so, and nothing is claimed
 // of the class.
 type follower struct {
-	p      *project
-	of     *Class // whose instance is made
-	c      *Class // in which names are looked up, that of a function that is followed into
-	f      *File
+	p      *jvm.Project
+	of     *jvm.Class // whose instance is made
+	c      *jvm.Class // in which names are looked up, that of a function that is followed into
+	f      *jvm.File
 	why    string
 	whyAt  model.Pos
 	params map[string]bool
@@ -64,16 +65,16 @@ type access struct {
 	pos    model.Pos
 }
 
-// follow makes the steps of a class from its method; ok is false where it cannot.
-func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why string, at model.Pos, ok bool) {
+// Follow makes the steps of a class from its method; ok is false where it cannot.
+func Follow(p *jvm.Project, c *jvm.Class, m *model.Method) (steps []model.Step, why string, at model.Pos, ok bool) {
 	w := &follower{p: p, of: c, c: c, f: c.File, filled: map[string]bool{}}
 	env := map[string]*value{}
 	for _, param := range m.Params {
-		if takesParsed(param) {
+		if jvm.TakesParsed(param) {
 			env[param.Name] = &value{isNode: true}
 		}
 	}
-	if readerOf(c, "JSONObject") != m {
+	if jvm.ReaderOf(c, "JSONObject") != m {
 		return nil, "it is made of a JSONArray", m.Pos, false
 	}
 	if slices.Contains(c.Ctors, m) && (m.Calls[1] > 0 || m.Body[1] > m.Body[0] || len(c.Inits) > 0 || c.SuperCall[1] > 0) {
@@ -104,7 +105,7 @@ func (p *project) follow(c *Class, m *model.Method) (steps []model.Step, why str
 // language is how the code of the file is read that is followed.
 func (w *follower) language() lower.Language {
 	return lower.Language{
-		Name: w.f.Language, Type: w.f.parse,
+		Name: w.f.Language, Type: w.f.Parse,
 		Resolve: func(t *model.Type, _ string, _ []string) *model.Type { return t },
 	}
 }

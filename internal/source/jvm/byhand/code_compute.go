@@ -1,4 +1,4 @@
-package jvm
+package byhand
 
 import (
 	"strings"
@@ -6,6 +6,7 @@ import (
 	"vetta/internal/code"
 	"vetta/internal/code/hand"
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
 	"vetta/internal/source/scan"
 )
 
@@ -84,7 +85,7 @@ func (w *follower) computed(e *code.Expr, env map[string]*value) (v *value, ok b
 		for _, piece := range pieces(w.f.File, at) {
 			before := w.f
 			own := *w.f
-			own.File, own.parse = piece, func(int) (*model.Type, int) { return nil, 0 }
+			own.File, own.Parse = piece, func(int) (*model.Type, int) { return nil, 0 }
 			w.f = &own
 			ok := add(w.read(0, piece.Len()))
 			w.f = before
@@ -180,7 +181,7 @@ func pieces(f *scan.File, at int) (all []*scan.File) {
 			to = closes(text, from)
 			i = to
 		} else {
-			for to < len(text) && isWordByte(text[to]) {
+			for to < len(text) && jvm.IsWordByte(text[to]) {
 				to++
 			}
 			i = to - 1

@@ -1,4 +1,4 @@
-package jvm
+package asks
 
 import (
 	"slices"
@@ -6,31 +6,32 @@ import (
 
 	"vetta/internal/code"
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
 	"vetta/internal/source/lower"
 )
 
 // followed finds what calls decode that name a type parameter, or a value that holds a type, by those that
 // call the functions around them.
-func (p *project) followed(calls []*model.Call, all *decoders) []*model.Call {
+func followed(p *jvm.Project, calls []*model.Call, all *decoders) []*model.Call {
 	var open []*model.Call
 	for _, c := range calls {
-		if slices.Contains(p.unsure, c) || c.Endpoint == "" && (lower.IsOpen(c.Type) || slices.Contains(p.byVariable, c.Pos)) {
+		if slices.Contains(p.Unsure, c) || c.Endpoint == "" && (lower.IsOpen(c.Type) || slices.Contains(p.ByVariable, c.Pos)) {
 			open = append(open, c)
 		}
 	}
 	if len(open) == 0 {
 		return nil
 	}
-	files := make(map[string]*lower.Unit, len(p.files))
-	for _, f := range p.files {
-		var whole *File
+	files := make(map[string]*lower.Unit, len(p.Files))
+	for _, f := range p.Files {
+		var whole *jvm.File
 		files[f.Name] = &lower.Unit{
-			Text: f.Src, Scan: func() { whole = f.again(f.Name, f.Src) },
-			Add: func(program *code.Program) { p.lower(f, whole, program); whole = nil },
+			Text: f.Src, Scan: func() { whole = f.Again(f.Name, f.Src) },
+			Add: func(program *code.Program) { readInto(p, f, whole, program); whole = nil },
 		}
 	}
 	return lower.Follow(open, files, lower.NewProgram("kotlin"), (*model.Type).Written, func(c *model.Call, n code.Named) *model.Settings {
-		if found := all.byNames(n); found != nil || !slices.Contains(p.unsure, c) || all.made(c.Settings) {
+		if found := all.byNames(n); found != nil || !slices.Contains(p.Unsure, c) || all.made(c.Settings) {
 			return found
 		}
 		return lower.Handed(all.handed(c.Settings.Library), c.Settings.Library, c.Pos)
@@ -72,24 +73,24 @@ func (d *decoders) handed(library string) (all []*model.Settings) {
 	return all
 }
 
-// lower reads the code of a file, which has been cut into tokens whole, into a program.
-func (p *project) lower(f, whole *File, program *code.Program) {
+// readInto reads the code of a file, which has been cut into tokens whole, into a program.
+func readInto(p *jvm.Project, f, whole *jvm.File, program *code.Program) {
 	lower.File(program, whole.File, lower.Language{
 		Name: f.Language,
-		Type: whole.parse,
+		Type: whole.Parse,
 		Resolve: func(t *model.Type, class string, params []string) *model.Type {
 			own := make(map[string]bool, len(params))
 			for _, name := range params {
 				own[name] = true
 			}
-			p.resolve(f, classNamed(f.Classes, class), own, t)
+			p.Resolve(f, classNamed(f.Classes, class), own, t)
 			return t
 		},
 	})
 }
 
 // classNamed is the class of a full name among some and those in them, nil for none.
-func classNamed(all []*Class, name string) *Class {
+func classNamed(all []*jvm.Class, name string) *jvm.Class {
 	if name == "" {
 		return nil
 	}

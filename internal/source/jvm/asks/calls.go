@@ -1,4 +1,4 @@
-package jvm
+package asks
 
 import (
 	"iter"
@@ -7,17 +7,18 @@ import (
 	"strings"
 
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
 	"vetta/internal/source/lower"
 	"vetta/internal/source/scan"
 )
 
 // callsIn finds where a file decodes: calls of a library's methods, and requests that
 // an interface declares.
-func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
+func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 	var swallowed map[int]bool
 	for _, hit := range f.Hits {
 		i := int(hit)
-		library := decoding[f.TokenAt(i).Text]
+		library := jvm.Decoding[f.TokenAt(i).Text]
 		if library == "" || i == 0 || f.Is(i-1, "fun") {
 			continue
 		}
@@ -25,7 +26,7 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 		if f.Is(i-1, ">") { // gson.<Port>fromJson(…)
 			explicit = opening(f, i-1)
 		}
-		if !f.Is(i-1, ".") && (explicit < 1 || !f.Is(explicit-1, ".")) && !ofDecoder(f, i) {
+		if !f.Is(i-1, ".") && (explicit < 1 || !f.Is(explicit-1, ".")) && !jvm.OfDecoder(f, i) {
 			continue
 		}
 		maker, told := readerAt(f, i)
@@ -33,42 +34,42 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 			continue
 		}
 		if swallowed == nil {
-			swallowed = caught(f)
+			swallowed = jvm.Caught(f)
 		}
 		c := &scan.Cursor{F: f.File, I: i + 1}
 		var typ *model.Type
 		declared := ""
 		if explicit > 0 {
-			typ, declared = p.typeAt(f, explicit+1)
+			typ, declared = typeAt(p, f, explicit+1)
 		}
 		if c.Is("<") { // fromJson<Port>(…)
-			typ, declared = p.typeAt(f, c.I+1)
-			SkipAngles(c)
+			typ, declared = typeAt(p, f, c.I+1)
+			jvm.SkipAngles(c)
 		}
 		if !c.Is("(") {
 			continue
 		}
 		if typ == nil || isParameter(typ) {
-			if named, text := p.typeArgument(f, c); named != nil {
+			if named, text := typeArgument(p, f, c); named != nil {
 				typ, declared = named, text
 			}
 		}
 		if typ == nil && maker != "" { // getAdapter(Port.class).fromJson(…)
-			typ, declared = p.typeArgument(f, &scan.Cursor{F: f.File, I: told})
+			typ, declared = typeArgument(p, f, &scan.Cursor{F: f.File, I: told})
 		}
 		if typ == nil && library == "jackson" && f.Language == "kotlin" {
-			typ, declared = p.typeExpected(f, i)
+			typ, declared = typeExpected(p, f, i)
 		}
 		call := &model.Call{Pos: f.Where(i), Language: f.Language, Swallowed: swallowed[i]}
-		if m := functionAround(f, i); m != nil && !lower.IsOpen(typ) {
-			call.Endpoint = lower.Path(f.File, f.Language, f.parse, m.Body[0], m.Body[1], call.Pos)
+		if m := jvm.FunctionAround(f, i); m != nil && !lower.IsOpen(typ) {
+			call.Endpoint = lower.Path(f.File, f.Language, f.Parse, m.Body[0], m.Body[1], call.Pos)
 		}
 		if typ != nil && !isParameter(typ) {
 			call.Type, call.Declared = typ, declared
 		}
 		sure := false
 		if call.Settings, sure = settingsAt(f, i, library, all); !sure {
-			p.unsure = append(p.unsure, call)
+			p.Unsure = append(p.Unsure, call)
 		}
 		if f.Is(i, "readerFor") {
 			call.Settings = readerSettings(c, call.Settings)
@@ -79,13 +80,13 @@ func (p *project) callsIn(f *File, all *decoders) (calls []*model.Call) {
 		calls = append(calls, call)
 	}
 	for _, c := range f.Classes {
-		calls = append(calls, p.requests(c, all)...)
+		calls = append(calls, requests(p, c, all)...)
 	}
-	return append(calls, p.byHandIn(f)...)
+	return append(calls, byHandIn(p, f)...)
 }
 
 // opening is the token that opens the type arguments which one closes, -1 where none does.
-func opening(f *File, at int) int {
+func opening(f *jvm.File, at int) int {
 	for depth := 0; at >= 0; at-- {
 		switch {
 		case f.Is(at, ">"):
@@ -106,7 +107,7 @@ var forType = map[string]bool{"readerFor": true, "forType": true, "getAdapter": 
 
 // links are the names that a call is chained to, gson, GsonBuilder() or mapper.copy(), the
 // nearest first, each with the bracket of its arguments, -1 where it has none.
-func links(f *File, call int) iter.Seq2[int, int] {
+func links(f *jvm.File, call int) iter.Seq2[int, int] {
 	return func(yield func(name, open int) bool) {
 		for at := call; at > 1 && f.Is(at-1, "."); {
 			for at -= 2; at > 0 && (f.Is(at, "!") || f.Is(at, "?")); {
@@ -132,7 +133,7 @@ func links(f *File, call int) iter.Seq2[int, int] {
 
 // readerAt is the name of a method that makes a reader of a type, among those that a decoding call
 // is chained to, with the bracket of its arguments; "" where there is none.
-func readerAt(f *File, call int) (name string, open int) {
+func readerAt(f *jvm.File, call int) (name string, open int) {
 	for at, open := range links(f, call) {
 		if name := f.Word(at); open > 0 && forType[name] {
 			return name, open
@@ -159,7 +160,7 @@ func readerSettings(c *scan.Cursor, s *model.Settings) *model.Settings {
 		value := map[string]string{"with": "true", "withFeatures": "true", "without": "false", "withoutFeatures": "false"}[name]
 		for _, text := range texts {
 			if value != "" && strings.Contains(text, "Feature.") {
-				own.Options[last(text)] = model.Option{Value: value, Pos: pos}
+				own.Options[jvm.Last(text)] = model.Option{Value: value, Pos: pos}
 				changed = true
 			}
 		}
@@ -173,8 +174,8 @@ func readerSettings(c *scan.Cursor, s *model.Settings) *model.Settings {
 // byHandIn finds where a file hands a parsed text to a class that reads it by hand, or to a function
 // that makes one of it: Sailing.of(new JSONObject(text)), Sailing(JSONObject(text)),
 // Parser.sailing(JSONObject(text)), JSONObject(text).toSailing().
-func (p *project) byHandIn(f *File) (calls []*model.Call) {
-	add := func(class *Class, at, parsed int) {
+func byHandIn(p *jvm.Project, f *jvm.File) (calls []*model.Call) {
+	add := func(class *jvm.Class, at, parsed int) {
 		m := class.Model
 		m.Name = class.FullName()
 		calls = append(calls, &model.Call{
@@ -188,7 +189,7 @@ func (p *project) byHandIn(f *File) (calls []*model.Call) {
 			continue
 		}
 		if shut := f.Partner(i + 1); f.Is(shut+1, ".") && f.KindAt(shut+2) == scan.Ident && f.Is(shut+3, "(") {
-			if class := p.madeByFunction(f, nil, f.Ident(shut+2), true); class != nil {
+			if class := madeByFunction(p, f, nil, f.Ident(shut+2), true); class != nil {
 				add(class, shut+2, i)
 			}
 			continue
@@ -206,22 +207,22 @@ func (p *project) byHandIn(f *File) (calls []*model.Call) {
 		}
 		found := false
 		for end := at - 1; end >= start && !found; end -= 2 {
-			class := p.find(f, p.classAt(f, i), strings.ReplaceAll(f.Text(start, end+1), " ", ""))
+			class := p.Find(f, p.ClassAt(f, i), strings.ReplaceAll(f.Text(start, end+1), " ", ""))
 			if class == nil {
 				continue
 			}
-			if by := byHand(class); class.isModel() && by != nil && class.isMadeBy(by) {
+			if by := jvm.ByHand(class); class.IsModel() && by != nil && class.IsMadeBy(by) {
 				add(class, start, i)
 				found = true
-			} else if made := p.madeByFunction(f, class, f.Ident(at-1), false); made != nil && p.superOf(class) != made {
+			} else if made := madeByFunction(p, f, class, f.Ident(at-1), false); made != nil && p.SuperOf(class) != made {
 				add(made, start, i)
 				found = true
-			} else if class.isModel() && by != nil {
+			} else if class.IsModel() && by != nil {
 				add(class, start, i)
 				found = true
 			}
 		}
-		if made := p.madeByFunction(f, nil, f.Ident(at-1), false); !found && made != nil {
+		if made := madeByFunction(p, f, nil, f.Ident(at-1), false); !found && made != nil {
 			add(made, start, i)
 		}
 	}
@@ -231,24 +232,24 @@ func (p *project) byHandIn(f *File) (calls []*model.Call) {
 // madeByFunction is the class that a function of a name makes of a JSONObject: a function of a class or
 // its objects, or of nil any function of that name, where there is one alone. extends says that it is an
 // extension of JSONObject; else it takes one alone.
-func (p *project) madeByFunction(f *File, of *Class, name string, extends bool) (made *Class) {
+func madeByFunction(p *jvm.Project, f *jvm.File, of *jvm.Class, name string, extends bool) (made *jvm.Class) {
 	several := false
-	look := func(file *File, c *Class, all []*model.Method) {
+	look := func(file *jvm.File, c *jvm.Class, all []*model.Method) {
 		for _, m := range all {
-			takes := extends && m.Receiver == "JSONObject" || !extends && m.Receiver == "" && len(m.Params) == 1 && m.Params[0].Type != nil && last(m.Params[0].Type.Unwrapped().Name) == "JSONObject"
+			takes := extends && m.Receiver == "JSONObject" || !extends && m.Receiver == "" && len(m.Params) == 1 && m.Params[0].Type != nil && jvm.Last(m.Params[0].Type.Unwrapped().Name) == "JSONObject"
 			if m.Name != name || !takes || m.Returns == nil {
 				continue
 			}
-			r := p.find(file, c, m.Returns.Unwrapped().Name)
-			if r == nil || !r.isModel() || !holdsData(r) {
+			r := p.Find(file, c, m.Returns.Unwrapped().Name)
+			if r == nil || !r.IsModel() || !jvm.HoldsData(r) {
 				continue
 			}
 			several = several || made != nil && made != r
 			made = r
 		}
 	}
-	var within func(c *Class)
-	within = func(c *Class) {
+	var within func(c *jvm.Class)
+	within = func(c *jvm.Class) {
 		look(c.File, c, c.Methods)
 		for _, n := range c.Nested {
 			within(n)
@@ -257,7 +258,7 @@ func (p *project) madeByFunction(f *File, of *Class, name string, extends bool) 
 	if of != nil {
 		within(of)
 	} else {
-		for _, file := range p.files {
+		for _, file := range p.Files {
 			look(file, nil, file.Functions)
 			for _, c := range file.Classes {
 				within(c)
@@ -279,32 +280,32 @@ func isParameter(t *model.Type) bool {
 
 // typeArgument is the type that the arguments of a call name: Port.class,
 // Port::class.java, new TypeToken<List<Port>>() {}.getType(), object : TypeReference<…>() {}.
-func (p *project) typeArgument(f *File, c *scan.Cursor) (*model.Type, string) {
+func typeArgument(p *jvm.Project, f *jvm.File, c *scan.Cursor) (*model.Type, string) {
 	end := c.Shut()
-	if t, declared := p.typeNamed(f, c, end, true); t != nil { // before what inner calls are given
+	if t, declared := typeNamed(p, f, c, end, true); t != nil { // before what inner calls are given
 		return t, declared
 	}
-	if t, declared := p.typeNamed(f, c, end, false); t != nil {
+	if t, declared := typeNamed(p, f, c, end, false); t != nil {
 		return t, declared
 	}
-	t, declared := p.typeOfVariable(f, c, end)
+	t, declared := typeOfVariable(p, f, c, end)
 	if t != nil {
-		p.byVariable = append(p.byVariable, f.Where(c.I-1))
+		p.ByVariable = append(p.ByVariable, f.Where(c.I-1))
 	}
 	return t, declared
 }
 
 // typeExpected is the type that a call in Kotlin is inferred to yield where it is given none: that of
 // the property or the function whose value it is, val port: Port = mapper.readValue(text).
-func (p *project) typeExpected(f *File, call int) (*model.Type, string) {
+func typeExpected(p *jvm.Project, f *jvm.File, call int) (*model.Type, string) {
 	start := call
 	for at := range links(f, call) {
 		start = at
 	}
 	if f.Is(start-1, "return") {
-		if in := functionAround(f, call); in != nil && in.Returns != nil {
+		if in := jvm.FunctionAround(f, call); in != nil && in.Returns != nil {
 			t := *in.Returns
-			p.resolve(f, p.classAt(f, call), nil, &t)
+			p.Resolve(f, p.ClassAt(f, call), nil, &t)
 			return &t, in.Declared
 		}
 		return nil, ""
@@ -313,11 +314,11 @@ func (p *project) typeExpected(f *File, call int) (*model.Type, string) {
 		return nil, ""
 	}
 	for k := start - 2; k > max(0, start-60) && !f.Is(k, "=") && !f.Is(k, "{") && !f.Is(k, "}"); k-- {
-		if !f.Is(k, ":") || f.parse == nil {
+		if !f.Is(k, ":") || f.Parse == nil {
 			continue
 		}
-		if t, end := f.parse(k + 1); t != nil && end == start-1 {
-			return p.typeAt(f, k+1)
+		if t, end := f.Parse(k + 1); t != nil && end == start-1 {
+			return typeAt(p, f, k+1)
 		}
 	}
 	return nil, ""
@@ -325,7 +326,7 @@ func (p *project) typeExpected(f *File, call int) (*model.Type, string) {
 
 // typeNamed is the type that arguments name, between a bracket and its partner; flat passes
 // over the arguments of calls among them.
-func (p *project) typeNamed(f *File, c *scan.Cursor, end int, flat bool) (*model.Type, string) {
+func typeNamed(p *jvm.Project, f *jvm.File, c *scan.Cursor, end int, flat bool) (*model.Type, string) {
 	for i := c.I + 1; i < end; i++ {
 		if m := f.Partner(i); flat && f.Is(i, "(") && m > i {
 			i = m
@@ -333,10 +334,10 @@ func (p *project) typeNamed(f *File, c *scan.Cursor, end int, flat bool) (*model
 		}
 		t := f.TokenAt(i)
 		if makers[t.Text] && f.Is(i+1, "(") {
-			return p.composed(f, i)
+			return composed(p, f, i)
 		}
 		if (tokens[t.Text] || t.Text == "typeOf" || t.Text == "jacksonTypeRef") && t.Kind == scan.Ident && f.Is(i+1, "<") {
-			return p.typeAt(f, i+2)
+			return typeAt(p, f, i+2)
 		}
 		isClass := t.Is("class") && i > 1 && (f.Is(i-1, ".") || f.Is(i-1, ":"))
 		if !isClass {
@@ -358,7 +359,7 @@ func (p *project) typeNamed(f *File, c *scan.Cursor, end int, flat bool) (*model
 		for start-2 > c.I && f.Is(start-1, ".") && f.TokenAt(start-2).Kind == scan.Ident {
 			start -= 2
 		}
-		return p.typeAt(f, start)
+		return typeAt(p, f, start)
 	}
 	return nil, ""
 }
@@ -371,7 +372,7 @@ var makers = map[string]bool{"getParameterized": true, "constructParametricType"
 
 // composed is the type that a call of one of the makers makes: getParameterized(Page.class,
 // Port.class).
-func (p *project) composed(f *File, at int) (*model.Type, string) {
+func composed(p *jvm.Project, f *jvm.File, at int) (*model.Type, string) {
 	open := at + 1
 	shut := f.Partner(open)
 	var made *model.Type
@@ -385,7 +386,7 @@ func (p *project) composed(f *File, at int) (*model.Type, string) {
 			i++
 		}
 		c := &scan.Cursor{F: f.File, I: from - 1}
-		t, declared := p.typeNamed(f, c, i, false)
+		t, declared := typeNamed(p, f, c, i, false)
 		if t == nil {
 			return nil, ""
 		}
@@ -407,7 +408,7 @@ func (p *project) composed(f *File, at int) (*model.Type, string) {
 	if made.Linked = false; made.Kind != model.Named || made.Model == nil { // a collection, whose elements were not known before
 		*made = model.Type{Kind: model.Named, Name: name, Args: made.Args, Pos: made.Pos}
 	}
-	p.resolve(f, p.classAt(f, at), nil, made)
+	p.Resolve(f, p.ClassAt(f, at), nil, made)
 	if len(made.Args) == 0 {
 		return made, name
 	}
@@ -416,7 +417,7 @@ func (p *project) composed(f *File, at int) (*model.Type, string) {
 
 // typeOfVariable is the type that the last argument was given where it is a variable: Type t
 // = new TypeToken<…>() {}.getType().
-func (p *project) typeOfVariable(f *File, c *scan.Cursor, end int) (*model.Type, string) {
+func typeOfVariable(p *jvm.Project, f *jvm.File, c *scan.Cursor, end int) (*model.Type, string) {
 	last := end - 1
 	if last <= c.I || f.KindAt(last) != scan.Ident || !f.Is(last-1, ",") && !f.Is(last-1, "(") {
 		return nil, ""
@@ -433,14 +434,14 @@ func (p *project) typeOfVariable(f *File, c *scan.Cursor, end int) (*model.Type,
 			continue
 		}
 		if open := opening(f, k-1); f.Is(k-1, ">") && open > 0 && tokens[f.Word(open-1)] { // TypeToken<List<Port>> t = new TypeToken<>() {}
-			return p.typeAt(f, open+1)
+			return typeAt(p, f, open+1)
 		}
 		for n := at + 1; n < min(at+12, f.Len()) && !f.Is(n, ";"); n++ {
 			if tokens[f.Word(n)] && f.Is(n+1, "<") {
-				return p.typeAt(f, n+2)
+				return typeAt(p, f, n+2)
 			}
 			if makers[f.Word(n)] && f.Is(n+1, "(") {
-				return p.composed(f, n)
+				return composed(p, f, n)
 			}
 		}
 	}
@@ -448,15 +449,15 @@ func (p *project) typeOfVariable(f *File, c *scan.Cursor, end int) (*model.Type,
 }
 
 // typeAt reads the type that stands at a token and finds what it names.
-func (p *project) typeAt(f *File, at int) (*model.Type, string) {
-	if f.parse == nil {
+func typeAt(p *jvm.Project, f *jvm.File, at int) (*model.Type, string) {
+	if f.Parse == nil {
 		return nil, ""
 	}
-	t, end := f.parse(at)
+	t, end := f.Parse(at)
 	if t == nil {
 		return nil, ""
 	}
-	p.resolve(f, p.classAt(f, at), nil, t)
+	p.Resolve(f, p.ClassAt(f, at), nil, t)
 	return t, f.Text(at, end)
 }
 
@@ -464,7 +465,7 @@ func (p *project) typeAt(f *File, at int) (*model.Type, string) {
 // new ObjectMapper().registerModule(…).readValue(…).
 // It says whether it is sure: a project may have several, and one that is handed on goes by the name of a
 // parameter.
-func settingsAt(f *File, call int, library string, all *decoders) (s *model.Settings, sure bool) {
+func settingsAt(f *jvm.File, call int, library string, all *decoders) (s *model.Settings, sure bool) {
 	several := len(all.byLibrary[library]) > 1
 	for at := range links(f, call) {
 		if b := all.named(f, at, call, library); b != nil {
@@ -479,7 +480,7 @@ func settingsAt(f *File, call int, library string, all *decoders) (s *model.Sett
 
 // named is the decoder that is made at a token before a call, or that its word names: the
 // last of the file before the call, then the only one of the project; nil where none is.
-func (d *decoders) named(f *File, at, call int, library string) (same *built) {
+func (d *decoders) named(f *jvm.File, at, call int, library string) (same *built) {
 	name := f.Word(at)
 	for _, b := range d.byFile[f] {
 		switch {
@@ -495,6 +496,3 @@ func (d *decoders) named(f *File, at, call int, library string) (same *built) {
 	}
 	return same
 }
-
-// drops are the methods of a result of Kotlin that drop its error.
-var drops = map[string]bool{"getOrNull": true, "getOrDefault": true, "getOrElse": true}

@@ -1,4 +1,4 @@
-package jvm
+package byhand
 
 import (
 	"maps"
@@ -6,6 +6,7 @@ import (
 	"vetta/internal/code"
 	"vetta/internal/code/hand"
 	"vetta/internal/model"
+	"vetta/internal/source/jvm"
 )
 
 // joined settles, behind a choice, what names stand for that one of its branches has given
@@ -51,7 +52,7 @@ func held(v *value) *model.Expr {
 
 // in does what is given with the names of a class and a file, none for a function outside of
 // classes. ok is false, and noted, where too many functions are gone into.
-func (w *follower) in(at int32, class *Class, file *File, do func()) (ok bool) {
+func (w *follower) in(at int32, class *jvm.Class, file *jvm.File, do func()) (ok bool) {
 	if w.inlined >= maxInlined {
 		w.fail(at, "functions that call each other")
 		return false
@@ -60,7 +61,7 @@ func (w *follower) in(at int32, class *Class, file *File, do func()) (ok bool) {
 	w.inlined++
 	w.c, w.f = class, file
 	if class == nil {
-		w.c = file.NewClass(Class{File: file})
+		w.c = file.NewClass(jvm.Class{File: file})
 	}
 	do()
 	w.c, w.f = before, from

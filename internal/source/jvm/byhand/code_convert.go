@@ -1,4 +1,4 @@
-package jvm
+package byhand
 
 import (
 	"strings"
@@ -88,8 +88,8 @@ func (w *follower) parsed(e *code.Expr, names []string, env map[string]*value) (
 	pos := w.where(e)
 	made := &model.Expr{Op: model.OpCall, Func: parsers[names[0]+"."+names[1]], Pos: pos}
 	if made.Func == "" {
-		class := w.p.find(w.f, w.c, names[0])
-		if class == nil || class.Kind != "enum" || names[1] != "valueOf" || !class.isModel() {
+		class := w.p.Find(w.f, w.c, names[0])
+		if class == nil || class.Kind != "enum" || names[1] != "valueOf" || !class.IsModel() {
 			return nil, false
 		}
 		made.Func, made.Type = "constant", &model.Type{Kind: model.Named, Name: class.Model.Name, Model: class.Model, Pos: pos}

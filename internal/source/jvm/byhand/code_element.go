@@ -1,4 +1,4 @@
-package jvm
+package byhand
 
 import (
 	"vetta/internal/code"
