@@ -32,6 +32,7 @@ func OfDecoder(f *File, at int) bool {
 	return m != nil && (Builders[m.Receiver] != "" || m.Receiver == "ObjectReader")
 }
 
+// IsWordByte says whether a byte is one of a name in ASCII.
 func IsWordByte(b byte) bool {
 	return b == '_' || b >= '0' && b <= '9' || b|0x20 >= 'a' && b|0x20 <= 'z'
 }

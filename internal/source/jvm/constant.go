@@ -79,6 +79,7 @@ func template(written string) (parts []*model.Literal) {
 	return parts
 }
 
+// IsWordRune says whether a character may stand in a name.
 func IsWordRune(r rune) bool {
 	return r == '_' || r >= '0' && r <= '9' || r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' || r > 0x7F
 }

@@ -145,6 +145,7 @@ func (p *Project) uses(in func(module string) bool) (used []*Library) {
 	return used
 }
 
+// Words are the words of a list, which spaces part.
 func Words(list string) map[string]bool {
 	out := map[string]bool{}
 	for _, word := range strings.Fields(list) {

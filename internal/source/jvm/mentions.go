@@ -25,6 +25,7 @@ var mentioned = []struct {
 	{"onverterFactory", Converters}, {"import io.ktor.client", Ktors}, {"ContentNegotiation", Negotiated},
 }
 
+// MentionsIn are those of a text.
 func MentionsIn(text string) (all mentions) {
 	for _, m := range mentioned {
 		if strings.Contains(text, m.word) {

@@ -33,6 +33,7 @@ type Project struct {
 	Asking     sync.Mutex           // for models that are asked for when all is linked
 }
 
+// NewProject puts together what files declare, by name and package.
 func NewProject(files []*File) *Project {
 	n, outer := 0, 0
 	for _, f := range files {
@@ -380,6 +381,7 @@ func standard(path string) bool {
 	return false
 }
 
+// Imports says whether a file imports a name from a package, or all of that.
 func Imports(f *File, pack, name string) bool {
 	for _, i := range f.Imports {
 		if i.Path == pack && (i.Name == "*" || i.As == name) {

@@ -1,3 +1,5 @@
+// Package asks finds where code of Kotlin and Java asks a library to decode, which type, and how the decoder
+// is set up: calls of Gson and Jackson, service interfaces with their converters, ktor.
 package asks
 
 import (

@@ -1,3 +1,4 @@
+// Package link makes models of what the files of a project in Kotlin and Java declare.
 package link
 
 import (

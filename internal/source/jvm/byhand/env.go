@@ -2,8 +2,10 @@ package byhand
 
 import (
 	"maps"
+	"slices"
 
 	"vetta/internal/code"
+	"vetta/internal/code/each"
 	"vetta/internal/code/hand"
 	"vetta/internal/model"
 	"vetta/internal/source/jvm"
@@ -16,7 +18,7 @@ func joined(env, yes, no map[string]*value, cond *model.Expr, yesOver, noOver bo
 	for name := range env {
 		a, b := yes[name], no[name]
 		switch {
-		case a != nil && b != nil && a.isList && b.isList && fillsOne(env[name], a, b) != nil && cond != nil && !yesOver && !noOver && wayToElement(cond) != nil:
+		case a != nil && b != nil && a.isList && b.isList && fillsOne(env[name], a, b) != nil && cond != nil && !yesOver && !noOver && each.WayToElement(cond) != nil:
 			env[name] = listIf(cond, env[name], a, b)
 		case a == b || a != nil && b != nil && (a.isList && b.isList && len(a.list) == len(b.list) || a.isMap && b.isMap):
 			env[name] = a
@@ -167,4 +169,35 @@ func over(steps []model.Step) bool {
 	}
 	s := steps[len(steps)-1]
 	return s.Return || s.Expr != nil && s.Expr.Op == model.OpFail || s.Cond != nil && over(s.Then) && over(s.Else)
+}
+
+// A value behind others that are read before it, whatever is done with them: they may throw.
+
+// after is a value behind expressions that must be evaluated before it, as far as it does not
+// evaluate them itself.
+func (w *follower) after(at int32, must []*model.Expr, v *value) *value {
+	if v == nil || w.why != "" {
+		return nil
+	}
+	for len(must) > 0 && v.evaluates(must[len(must)-1]) { // those before others are kept, for which throws first
+		must = must[:len(must)-1]
+	}
+	switch {
+	case len(must) == 0:
+		return v
+	case v.expr == nil || v.isNode || v.isList || v.isMap || v.instance || len(v.behind) > 0 || v.expr.Op == model.OpNew:
+		w.fail(at, "what a function reads besides")
+		return nil
+	}
+	out := *v
+	out.expr = &model.Expr{Op: model.OpCall, Func: model.After, Args: append(slices.Clone(must), v.expr), Pos: v.expr.Pos}
+	return &out
+}
+
+// evaluates says whether a value cannot be had without evaluating an expression.
+func (v *value) evaluates(e *model.Expr) bool {
+	if v.isNode {
+		return each.Along(nest(v.path, &model.Expr{Op: model.OpConst}), e)
+	}
+	return v.expr != nil && each.Certainly(v.expr, e)
 }

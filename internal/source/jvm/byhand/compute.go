@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"vetta/internal/code"
+	"vetta/internal/code/each"
 	"vetta/internal/code/hand"
 	"vetta/internal/model"
 	"vetta/internal/source/jvm"
@@ -142,14 +143,7 @@ func (w *follower) written(e *code.Expr) bool {
 
 // isScalar says whether a value is no list nor a map, which operators take and leave elements of.
 func isScalar(v *value) bool {
-	return !v.isList && !v.isMap && !holdsEach(v.expr)
-}
-
-// holdsEach says whether an expression reads the elements of a list or the members of a map.
-func holdsEach(e *model.Expr) bool {
-	found := false
-	e.Walk(func(e *model.Expr) { found = found || e.Op == model.OpEach || e.Op == model.OpEachKey })
-	return found
+	return !v.isList && !v.isMap && !each.HoldsEach(v.expr)
 }
 
 // divides says whether an operand is a number other than zero, by which anything can be divided.
@@ -228,38 +222,101 @@ func blanked(text string) string {
 	return string(b)
 }
 
-// ofEach turns what is made of one element of a loop into what is made of all: of upper(a[i]) it
-// makes upper of each in a. nil where the element is not all that it is made of.
-func ofEach(e *model.Expr) *model.Expr {
-	var made []*model.Expr // from the outermost in
-	for e.Op == model.OpCall && len(e.Args) == 1 {
-		made, e = append(made, e), e.Args[0]
+// What code makes of a value that it has read: of a text a number, a constant of an enum, or
+// another text.
+
+// conversions are the methods of a value that make another of it, by what they make.
+var conversions = map[string]string{
+	"trim": "trim", "toLowerCase": "lower", "lowercase": "lower", "toUpperCase": "upper", "uppercase": "upper",
+	"toInt": "int", "toLong": "long", "toDouble": "double", "toIntOrNull": "int?", "toLongOrNull": "long?", "toDoubleOrNull": "double?",
+}
+
+// parsers are the static methods that do so.
+var parsers = map[string]string{
+	"Integer.parseInt": "int", "Integer.valueOf": "int", "Long.parseLong": "long", "Long.valueOf": "long", "Double.parseDouble": "double", "Double.valueOf": "double",
+}
+
+// notNull are the functions that throw where what they are given is null, by what they throw
+// then; what else they are given is its message.
+var notNull = map[string]string{
+	"requireNonNull": "NullPointerException: null", "requireNotNull": "IllegalArgumentException: Required value was null.", "checkNotNull": "IllegalStateException: Required value was null.",
+}
+
+// assured follows Objects.requireNonNull(a, "message") and requireNotNull(a) { "message" }; ok is false where
+// the call is neither.
+func (w *follower) assured(e *code.Expr, names []string, env map[string]*value) (v *value, ok bool) {
+	thrown := notNull[names[len(names)-1]]
+	if n := len(names); thrown == "" || n > 1 && names[n-2] != "Objects" || len(e.Args) < 2 {
+		return nil, false
 	}
-	if len(made) == 0 || e.Op == model.OpCall {
-		return nil
-	}
-	var way []*model.Expr
-	for ; (e.Op == model.OpAt || e.Op == model.OpElem) && len(e.Args) == 1; e = e.Args[0] {
-		way = append(way, e)
-		if e.Op == model.OpElem && e.Lossy {
-			break
+	pos := w.where(e)
+	v = w.expression(e.Args[1], env)
+	if len(e.Args) > 2 {
+		said := e.Args[2]
+		if said.Op == code.Lambda && len(said.Body) > 0 {
+			said = said.Body[len(said.Body)-1].Value
 		}
+		kind, _, _ := strings.Cut(thrown, ":")
+		text := ""
+		if said != nil {
+			text = w.text(said, env)
+		}
+		if text == "" {
+			text = model.NotTold
+		}
+		thrown = kind + ": " + text
 	}
-	if len(way) == 0 || !way[len(way)-1].Lossy {
+	return w.orThrow(e.From, v, thrown, pos), true
+}
+
+// orThrow is a value, where nothing is thrown in its place.
+func (w *follower) orThrow(at int32, v *value, thrown string, pos model.Pos) *value {
+	if v == nil {
 		return nil
 	}
-	last := way[len(way)-1]
-	inner := last.Args[0]
-	for i := len(made) - 1; i >= 0; i-- {
-		call := *made[i]
-		call.Args = []*model.Expr{inner}
-		inner = &call
+	if e := held(v); e != nil {
+		return &value{expr: w.orElse(at, e, &model.Expr{Op: model.OpFail, Why: thrown, Pos: pos}, pos)}
 	}
-	out := &model.Expr{Op: model.OpEach, Func: last.Func, Args: []*model.Expr{inner}, Pos: last.Pos, Type: last.Type}
-	for i := len(way) - 2; i >= 0; i-- {
-		at := *way[i]
-		at.Args = []*model.Expr{out}
-		out = &at
+	if n := len(v.path); v.isNode && (n == 0 || strings.HasPrefix(v.path[n-1].fn, "get")) || v.instance {
+		return v
 	}
-	return out
+	w.fail(at, "a part of the document that may be null")
+	return nil
+}
+
+// converted is what a method without arguments makes of a value, nil where it is none of the
+// conversions.
+func converted(v *value, name string, pos model.Pos) *value {
+	made := conversions[name]
+	if made == "" || v.expr != nil && isComputed(v.expr) && made != "trim" && made != "lower" && made != "upper" || v.isNode || v.instance || v.expr == nil || v.expr.Op == model.OpConst || v.expr.Op == model.OpUnknown {
+		return nil
+	}
+	return &value{expr: &model.Expr{Op: model.OpCall, Func: made, Args: []*model.Expr{v.expr}, Pos: pos}}
+}
+
+// parsed follows Integer.parseInt(a) and Kind.valueOf(a); ok is false where the call is
+// neither.
+func (w *follower) parsed(e *code.Expr, names []string, env map[string]*value) (v *value, ok bool) {
+	if len(names) != 2 || len(e.Args) != 2 {
+		return nil, false
+	}
+	pos := w.where(e)
+	made := &model.Expr{Op: model.OpCall, Func: parsers[names[0]+"."+names[1]], Pos: pos}
+	if made.Func == "" {
+		class := w.p.Find(w.f, w.c, names[0])
+		if class == nil || class.Kind != "enum" || names[1] != "valueOf" || !class.IsModel() {
+			return nil, false
+		}
+		made.Func, made.Type = "constant", &model.Type{Kind: model.Named, Name: class.Model.Name, Model: class.Model, Pos: pos}
+	}
+	arg := w.expression(e.Args[1], env)
+	if arg == nil {
+		return nil, true
+	}
+	if arg.isNode || arg.expr == nil || arg.expr.Op == model.OpConst || isComputed(arg.expr) {
+		w.fail(e.From, "what "+names[0]+"."+names[1]+" is given")
+		return nil, true
+	}
+	made.Args = []*model.Expr{arg.expr}
+	return &value{expr: made}, true
 }

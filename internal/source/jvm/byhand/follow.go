@@ -1,9 +1,12 @@
+// Package byhand follows code of Kotlin and Java that reads parsed objects (org.json): in the class that is
+// made, or where the text arrives. It goes over the tree of package code and makes the steps of a model.
 package byhand
 
 import (
 	"slices"
 
 	"vetta/internal/code"
+	"vetta/internal/code/each"
 	"vetta/internal/code/hand"
 	"vetta/internal/model"
 	"vetta/internal/source/jvm"
@@ -370,7 +373,7 @@ func (w *follower) branch(all, after []code.Stmt, env map[string]*value) (steps 
 	}
 	step.Then = w.statements(then, yes)
 	step.Else = w.statements(other, no)
-	if must, steps := refusal(step); must != nil && w.inLoop() && !w.skipped {
+	if must, steps := each.Refusal(step); must != nil && w.inLoop() && !w.skipped {
 		w.must = append(w.must, must)
 		joined(env, yes, no, cond, over(step.Then), over(step.Else), pos)
 		return steps, false, after
@@ -473,19 +476,11 @@ func isBare(e *code.Expr) bool {
 // left with.
 func (w *follower) stored(v *value, at int32) *model.Expr {
 	e := w.plain(v, at)
-	if ofLoop(e) {
+	if each.OfLoop(e) {
 		w.fail(at, "the value of one element of a loop")
 		return &model.Expr{Op: model.OpUnknown}
 	}
 	return e
-}
-
-// ofLoop says whether an expression reads at the index or the key of a loop.
-func ofLoop(e *model.Expr) bool {
-	if (e.Op == model.OpElem || e.Op == model.OpAt) && e.Lossy {
-		return true
-	}
-	return slices.ContainsFunc(e.Args, ofLoop)
 }
 
 func (w *follower) field(name string) bool { return w.fieldOf(name) != nil }

@@ -4,6 +4,7 @@ import (
 	"maps"
 
 	"vetta/internal/code"
+	"vetta/internal/code/each"
 	"vetta/internal/code/hand"
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
@@ -171,7 +172,7 @@ func (w *follower) put(s *code.Stmt, env map[string]*value) (steps []model.Step,
 	if v == nil || w.why != "" {
 		return nil, true
 	}
-	e := eachKey(w.node(v, x.From))
+	e := each.EachKey(w.node(v, x.From))
 	if e == nil {
 		w.fail(s.From, "what is put into "+name)
 		return nil, true
@@ -189,27 +190,4 @@ func (w *follower) put(s *code.Stmt, env map[string]*value) (steps []model.Step,
 		return nil, true
 	}
 	return w.fills(s.From, name, e, w.f.At(s.From)), true
-}
-
-// eachKey turns an expression that reads at the key of a loop into one over all members; nil
-// where it does not.
-func eachKey(e *model.Expr) *model.Expr {
-	if e == nil {
-		return nil
-	}
-	if e.Op == model.OpAt && e.Lossy {
-		return &model.Expr{Op: model.OpEachKey, Func: e.Func, Args: e.Args, Pos: e.Pos}
-	}
-	if e.Op == model.OpNew || e.Op == model.OpCall { // several arguments may read there; what is made of each
-		return nil
-	}
-	for i, a := range e.Args {
-		if inner := eachKey(a); inner != nil {
-			out := *e
-			out.Args = append([]*model.Expr(nil), e.Args...)
-			out.Args[i] = inner
-			return &out
-		}
-	}
-	return nil
 }

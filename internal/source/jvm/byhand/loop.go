@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"vetta/internal/code"
+	"vetta/internal/code/each"
 	"vetta/internal/code/hand"
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
@@ -27,7 +28,7 @@ func (w *follower) loop(s *code.Stmt, env map[string]*value) []model.Step {
 	around, skipped, must := w.looped, w.skipped, w.must
 	w.looped, w.skipped, w.must = w.depth+1, false, nil
 	steps := w.statements(inside(s), inner)
-	steps = append(ofEachElement(w.must, pos), steps...)
+	steps = append(each.OfEachElement(w.must, pos), steps...)
 	w.looped, w.skipped, w.must = around, skipped, must
 	delete(inner, index)
 	left(env, inner, pos)
@@ -117,35 +118,6 @@ func (w *follower) fills(at int32, name string, e *model.Expr, pos model.Pos) []
 	return []model.Step{{Field: name, Expr: e, Pos: pos}}
 }
 
-// each turns an expression that reads at the index of a loop into one over all elements;
-// nil where it does not.
-func (w *follower) each(e *model.Expr) *model.Expr {
-	if e == nil {
-		return nil
-	}
-	if e.Op == model.OpElem && e.Lossy {
-		// The element becomes the current value of what is inside.
-		return &model.Expr{Op: model.OpEach, Func: e.Func, Args: e.Args, Pos: e.Pos, Type: e.Type}
-	}
-	if e.Op == model.OpCall { // what is made of each, not of the list
-		if made := ofEach(e); made != nil {
-			return made
-		}
-	}
-	if computes(e) && e.Op != model.OpNew {
-		return perElement(e)
-	}
-	for i, a := range e.Args {
-		if inner := w.each(a); inner != nil {
-			out := *e
-			out.Args = append([]*model.Expr(nil), e.Args...)
-			out.Args[i] = inner
-			return &out
-		}
-	}
-	return nil
-}
-
 // listed are functions by which a list is made of each index below a size.
 var listed = map[string]bool{"List": true, "MutableList": true, "ArrayList": true, "Array": true}
 
@@ -179,18 +151,18 @@ func (w *follower) ranged(e *code.Expr, env map[string]*value) (v *value, ok boo
 	if inner == nil {
 		return nil, true
 	}
-	each := w.each(w.node(inner, l.From))
-	if each != nil && name == "mapNotNull" {
-		each = withoutNulls(each)
+	made := each.Each(w.node(inner, l.From))
+	if made != nil && name == "mapNotNull" {
+		made = each.WithoutNulls(made)
 	}
-	if each == nil {
+	if made == nil {
 		w.fail(e.From, "what a list is made of")
 		return nil, true
 	}
 	if of := env[over]; of != nil && of.orEmpty {
-		each = &model.Expr{Op: model.OpIf, Args: []*model.Expr{given(of), each, held(&value{isList: true})}, Pos: each.Pos}
+		made = &model.Expr{Op: model.OpIf, Args: []*model.Expr{given(of), made, held(&value{isList: true})}, Pos: made.Pos}
 	}
-	return &value{expr: each}, true
+	return &value{expr: made}, true
 }
 
 // lengthOf is the name whose length is asked for shortly before a token: a.length() or

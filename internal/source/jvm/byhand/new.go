@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"vetta/internal/code"
+	"vetta/internal/code/each"
 	"vetta/internal/code/hand"
 	"vetta/internal/model"
 	"vetta/internal/source/jvm"
@@ -83,7 +84,7 @@ func (w *follower) construct(e *code.Expr, names []string, env map[string]*value
 		return nil, false
 	}
 	made.Type, made.Declared = &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: pos}, m.Name
-	if made = hoisted(made); made == nil {
+	if made = each.Hoisted(made); made == nil {
 		w.fail(at, "elements of several lists in one "+class.Name)
 		return nil, false
 	}
@@ -235,96 +236,4 @@ func assignsOnly(c *jvm.Class, k *model.Method) bool {
 		i += 4
 	}
 	return true
-}
-
-// hoisted takes the way to the element of a loop out of the arguments of a new instance, and
-// puts the instance at its end: of new Port(a[i].code, a[i].depth) it makes a[i] as
-// new Port(code, depth). nil where the arguments are of several elements.
-func hoisted(e *model.Expr) *model.Expr {
-	var way []*model.Expr // from the object down to the element
-	for _, a := range e.Args {
-		if to := wayToElement(a); to != nil {
-			way = to
-			break
-		}
-	}
-	if way == nil {
-		return e
-	}
-	leaf := below(e, way)
-	for i := len(way) - 1; i >= 0 && leaf != nil; i-- {
-		at := *way[i]
-		at.Args = []*model.Expr{leaf}
-		leaf = &at
-	}
-	return leaf
-}
-
-// wayToElement are the accesses from an expression down to the element of a loop, nil where
-// it reads none.
-func wayToElement(e *model.Expr) []*model.Expr {
-	switch {
-	case computes(e):
-		for _, a := range e.Args {
-			if way := wayToElement(a); way != nil {
-				return way
-			}
-		}
-		return nil
-	case e.Op != model.OpAt && e.Op != model.OpElem || len(e.Args) != 1:
-		return nil
-	case e.Op == model.OpElem && e.Lossy:
-		return []*model.Expr{e}
-	}
-	if inner := wayToElement(e.Args[0]); inner != nil {
-		return append([]*model.Expr{e}, inner...)
-	}
-	return nil
-}
-
-// computes says whether an expression makes its value of those of its arguments, each of
-// which goes its own way into the document.
-func computes(e *model.Expr) bool {
-	switch e.Op {
-	case model.OpNew, model.OpElse, model.OpIf, model.OpCall:
-		return true
-	}
-	return false
-}
-
-// withArgs is an expression with other arguments, each made of its own; nil where one cannot be made.
-func withArgs(e *model.Expr, of func(*model.Expr) *model.Expr) *model.Expr {
-	out := *e
-	out.Args = nil
-	for _, a := range e.Args {
-		inner := of(a)
-		if inner == nil {
-			return nil
-		}
-		out.Args = append(out.Args, inner)
-	}
-	return &out
-}
-
-// below is what an expression does at the end of a way, nil where it does not go there.
-func below(e *model.Expr, way []*model.Expr) *model.Expr {
-	switch {
-	case e.Op == model.OpConst && e.Func != "index", e.Op == model.OpFail:
-		return e
-	case computes(e) || e.Op == model.OpCatch: // the way itself fails outside of it as well
-		if e.Op != model.OpNew && !strings.HasPrefix(way[len(way)-1].Func, "get") { // which may answer null, and the expression make something of that
-			return nil
-		}
-		return withArgs(e, func(a *model.Expr) *model.Expr { return below(a, way) })
-	}
-	for _, step := range way {
-		if e.Op != step.Op || e.Key != step.Key || e.Func != step.Func || e.Lossy != step.Lossy || len(e.Args) != 1 {
-			return nil
-		}
-		e = e.Args[0]
-	}
-	if e.Op == model.OpCast { // the element itself: there is no object to go into
-		return nil
-	}
-	return e
 }

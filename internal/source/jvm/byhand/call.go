@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"vetta/internal/code"
+	"vetta/internal/code/each"
 	"vetta/internal/code/hand"
 	"vetta/internal/model"
 )
@@ -63,7 +64,7 @@ func (w *follower) call(s *code.Stmt, env map[string]*value, pos model.Pos) []mo
 		if v == nil || w.why != "" {
 			return nil
 		}
-		e := w.each(w.node(v, args[0].From))
+		e := each.Each(w.node(v, args[0].From))
 		if e == nil {
 			w.fail(s.From, "what is added to "+lastName)
 			return nil
@@ -140,7 +141,7 @@ func (w *follower) mustBe(v *value, pos model.Pos) []model.Step {
 // certain is the step that evaluates an expression for what it throws. One of the element of a
 // loop is kept until the loop is followed.
 func (w *follower) certain(e *model.Expr, pos model.Pos) []model.Step {
-	if wayToElement(e) != nil {
+	if each.WayToElement(e) != nil {
 		w.must = append(w.must, e)
 		return nil
 	}
@@ -153,7 +154,7 @@ func throws(e *model.Expr) bool {
 	e.Walk(func(e *model.Expr) {
 		found = found || e.Op == model.OpCast && strings.HasPrefix(e.Func, "get") || e.Op == model.OpFail
 	})
-	return found && !holdsEach(e)
+	return found && !each.HoldsEach(e)
 }
 
 // givenAway are the steps that read what a call is given which does nothing to the instance, as far

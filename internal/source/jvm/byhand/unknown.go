@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"vetta/internal/code"
+	"vetta/internal/code/each"
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
@@ -165,8 +166,8 @@ func (w *follower) readsIn(from, to int, env map[string]*value) (steps []model.S
 			stop = f.Partner(stop+2) + 1
 		}
 		read := w.expression(w.read(i, stop), env)
-		if w.why == "" && read != nil && read.expr != nil && ofLoop(read.expr) { // what each loop reads
-			if read.expr = w.each(read.expr); read.expr != nil && ofLoop(read.expr) {
+		if w.why == "" && read != nil && read.expr != nil && each.OfLoop(read.expr) { // what each loop reads
+			if read.expr = each.Each(read.expr); read.expr != nil && each.OfLoop(read.expr) {
 				read.expr = nil
 			}
 		}
