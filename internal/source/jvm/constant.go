@@ -208,9 +208,19 @@ func (p *Project) constantIn(path, name string, depth int) *model.Literal {
 	if c := p.at(path); c != nil {
 		return p.constantOf(c, name, depth)
 	}
-	for _, f := range p.Files {
-		if l := f.Constants[name]; l != nil && f.Package == path {
-			return p.value(f, nil, l, depth)
+	if p.constants == nil {
+		p.constants = map[string][]*File{}
+		for _, f := range p.Files {
+			for name, l := range f.Constants {
+				if l != nil {
+					p.constants[name] = append(p.constants[name], f)
+				}
+			}
+		}
+	}
+	for _, f := range p.constants[name] {
+		if f.Package == path {
+			return p.value(f, nil, f.Constants[name], depth)
 		}
 	}
 	return nil

@@ -19,6 +19,7 @@ type Project struct {
 	outer      map[qualified]*Class // those that no other class is around
 	Size       int                  // how many classes there are
 	aliases    map[string][]*File   // by name, the files that declare one
+	constants  map[string][]*File   // those that have a constant of a name, once one was asked for
 	within     []*model.Type        // what the aliases that are gone into stand for
 	aliased    int                  // how many aliases the outermost of them has led to
 	renamed    map[string]bool      // what imports call classes

@@ -238,8 +238,11 @@ func madeByFunction(p *jvm.Project, f *jvm.File, of *jvm.Class, name string, ext
 	several := false
 	look := func(file *jvm.File, c *jvm.Class, all []*model.Method) {
 		for _, m := range all {
+			if m.Name != name || m.Returns == nil {
+				continue
+			}
 			takes := extends && m.Receiver == "JSONObject" || !extends && m.Receiver == "" && len(m.Params) == 1 && m.Params[0].Type != nil && jvm.Last(m.Params[0].Type.Unwrapped().Name) == "JSONObject"
-			if m.Name != name || !takes || m.Returns == nil {
+			if !takes {
 				continue
 			}
 			r := p.Find(file, c, m.Returns.Unwrapped().Name)
