@@ -267,7 +267,7 @@ func (r *reader) blockStatement(end int) (s code.Stmt) {
 			} else {
 				s.Body = append(s.Body, code.Stmt{Op: code.Block, Value: r.expr(shut)})
 			}
-			if r.Is(";") || r.Is("-") || r.I == start {
+			if r.Is(";") || r.Is("-") || r.Is(":") || r.I == start {
 				r.Advance()
 			}
 		}
