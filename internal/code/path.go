@@ -71,11 +71,8 @@ func visitAll(all []Stmt, visit func(*Expr)) {
 	}
 }
 
-// pathWords are names of parameters and properties that hold the path of a request.
-var pathWords = []string{"path", "url", "endpoint", "route", "uri", "resource", "relative", "urlstring", "relativepath", "pathname", "address"}
-
 func (p *Program) isPathWord(name string) bool {
-	return slices.Contains(pathWords, strings.ToLower(name)) || name != "" && name == p.words.Raw
+	return slices.Contains(p.words.Paths, strings.ToLower(name)) || name != "" && name == p.words.Raw
 }
 
 // mediaTypes are what those begin with (RFC 6838, section 4.2).

@@ -98,7 +98,7 @@ func (p *Program) typeOfObject(e *Expr, in *Func) *model.Type {
 
 // full is a type that is written inside an extension of its class which says what its parameters are.
 func (p *Program) full(t *model.Type, c *Class) *model.Type {
-	if c == nil || len(t.Args) > 0 || last(t.Name) != c.Name && t.Name != "Self" || len(c.Types) == 0 {
+	if c == nil || len(t.Args) > 0 || last(t.Name) != c.Name && t.Name != p.words.OwnType || len(c.Types) == 0 {
 		return t
 	}
 	r := *t

@@ -25,6 +25,10 @@ type Words struct {
 	// Yields are functions that yield what the closure does that they are given; Each those that yield a
 	// list or a stream of what it does; Hands those by which a closure hands on one value.
 	Yields, Each, Hands []string
+	// OwnType is the type of an instance in its own code, "" for none.
+	OwnType string
+	// Paths are names, in small letters, of parameters and properties that hold the path of a request.
+	Paths []string
 	// Texts are functions that make of a text something that is the same path.
 	Texts []string
 }

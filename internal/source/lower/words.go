@@ -2,9 +2,12 @@ package lower
 
 import "vetta/internal/code"
 
+// paths are what apps call the path of a request.
+var paths = []string{"path", "url", "endpoint", "route", "uri", "resource", "relative", "urlstring", "relativepath", "pathname", "address"}
+
 // swiftWords are those of Swift, Foundation and what apps use beside them.
 var swiftWords = &code.Words{
-	Self: "self", Super: "super", Init: "init", Raw: "rawValue", Meta: ".Type", Decoder: "decoder",
+	Self: "self", Super: "super", Init: "init", Raw: "rawValue", Meta: ".Type", OwnType: "Self", Decoder: "decoder", Paths: paths,
 	Alone:  []string{"shared", "default"},
 	Yields: []string{"run", "async", "sync", "perform", "defer", "Result", "Task"},
 	Each:   []string{"map", "compactMap"},
@@ -14,7 +17,7 @@ var swiftWords = &code.Words{
 
 // jvmWords are those of Java, Kotlin and the libraries by which their apps decode and wait.
 var jvmWords = &code.Words{
-	Self: "this", Super: "super", Invoke: "invoke",
+	Self: "this", Super: "super", Invoke: "invoke", Paths: paths,
 	Types:   []string{"Class", "KClass", "TypeToken", "TypeReference", "ParameterizedTypeReference", "KType"},
 	AnyType: []string{"Type", "JavaType", "Class", "KClass", "KType", "TypeToken", "TypeReference"},
 	ByClass: []string{"Class", "KClass"},
