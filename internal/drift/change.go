@@ -22,3 +22,7 @@ func say(text string) Change { return Change{Why: text} }
 
 // redeclare is the finding's field with another type.
 func (f *Finding) redeclare(typ, why string) Change { return Change{Code: f.declared(typ), Why: why} }
+
+// suggestedType is a type of the model's language that admits the finding's values, "" for
+// none.
+func (f *Finding) suggestedType() string { return f.speech().types[commonType(f.classes())] }

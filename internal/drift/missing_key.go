@@ -36,24 +36,3 @@ kind renamed-key name the key that is sent in its place.`,
 		return f.optional()
 	},
 }
-
-// never says whether no object at any of the finding's sites had the key.
-func (f *Finding) never() bool {
-	for _, s := range f.Sites {
-		if s.Values < s.Of {
-			return false
-		}
-	}
-	return true
-}
-
-// key is the name on the wire that the finding is about.
-func (f *Finding) key() string {
-	if f.asked != "" {
-		return f.asked
-	}
-	if f.Field != nil && len(f.Field.Keys) > 0 {
-		return f.Field.Keys[0]
-	}
-	return f.Name
-}

@@ -10,47 +10,6 @@ import (
 	"vetta/internal/wire"
 )
 
-const renamedText = `The key that the model reads is absent where another key is sent that the model does
-not read, at the same place, of a like name and with values that the field takes. The
-two never come together. Either the API has renamed the key, or the model has it
-misspelt: if no response has the model's key, both are possible.`
-
-var renamedKey = &Kind{
-	Name:  "renamed-key",
-	Level: Breaks,
-	Title: "sent under another key",
-	Text:  renamedText + "\nThe field must be there, so decoding throws.",
-	Examples: []Example{
-		{"Swift", `struct Sailing: Decodable { let id: Int; let departsAt: String }`, `{"id": 7, "departs_at": "09:30"}`},
-		{"Kotlin, Jackson", `data class Sailing(val id: Int, val departsAt: String)`, `{"id": 7, "departs_at": "09:30"}`},
-	},
-	Fix: `Read the new key: rename the field or add it to CodingKeys. While both are sent, try
-one and then the other in an init(from:).`,
-	suggest: suggestRename,
-}
-
-var renamedSilently = &Kind{
-	Name:  "renamed-optional",
-	Level: Misreads,
-	Title: "sent under another key: the app sees nothing",
-	Text:  renamedText + "\nNothing throws: the field is empty, or holds 0 or a default, and the value is lost.",
-	Examples: []Example{
-		{"Swift", `struct Vessel: Decodable { let name: String; let imageURL: String? }`, `{"name": "Tern", "image_url": "/tern.jpg"}`},
-		{"Kotlin, Gson", `data class Vessel(val name: String, val imageUrl: String?)`, `{"name": "Tern", "image_url": "/tern.jpg"}`},
-		{"Java, Gson", `class Vessel { String name; String imageUrl; }`, `{"name": "Tern", "image_url": "/tern.jpg"}`},
-	},
-	Fix:     `Read the new key: rename the field or add it to CodingKeys.`,
-	suggest: suggestRename,
-}
-
-func suggestRename(f *Finding) Change {
-	s := f.speech()
-	if f.never() {
-		return Change{s.rename(f.Name, f.given), s.renamed}
-	}
-	return Change{s.renameBoth(f.Name, f.given, f.key()), s.renamed}
-}
-
 // rename is a key that seems to be sent in place of one that the model reads.
 type rename struct {
 	key      *shape.Key
@@ -224,31 +183,6 @@ func commonPrefix(a, b string) int {
 		n++
 	}
 	return n
-}
-
-// words takes a name apart at underscores, marks and capitals, in lower case.
-func words(name string) (out []string) {
-	start := 0
-	flush := func(end int) {
-		if end > start {
-			out = append(out, strings.ToLower(name[start:end]))
-		}
-	}
-	for i := 0; i < len(name); i++ {
-		c := name[i]
-		letter := c|0x20 >= 'a' && c|0x20 <= 'z' || c >= '0' && c <= '9' || c >= 0x80
-		upper := c >= 'A' && c <= 'Z'
-		switch {
-		case !letter:
-			flush(i)
-			start = i + 1
-		case upper && i > start && (name[i-1] < 'A' || name[i-1] > 'Z' || i+1 < len(name) && name[i+1] >= 'a' && name[i+1] <= 'z'):
-			flush(i)
-			start = i
-		}
-	}
-	flush(len(name))
-	return out
 }
 
 // Distance counts the letters to insert, remove, replace or swap with the next to

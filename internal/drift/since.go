@@ -61,3 +61,28 @@ func captureName(file string) string {
 	}
 	return name
 }
+
+// words takes a name apart at underscores, marks and capitals, in lower case.
+func words(name string) (out []string) {
+	start := 0
+	flush := func(end int) {
+		if end > start {
+			out = append(out, strings.ToLower(name[start:end]))
+		}
+	}
+	for i := 0; i < len(name); i++ {
+		c := name[i]
+		letter := c|0x20 >= 'a' && c|0x20 <= 'z' || c >= '0' && c <= '9' || c >= 0x80
+		upper := c >= 'A' && c <= 'Z'
+		switch {
+		case !letter:
+			flush(i)
+			start = i + 1
+		case upper && i > start && (name[i-1] < 'A' || name[i-1] > 'Z' || i+1 < len(name) && name[i+1] >= 'a' && name[i+1] <= 'z'):
+			flush(i)
+			start = i
+		}
+	}
+	flush(len(name))
+	return out
+}

@@ -1,6 +1,8 @@
 package drift
 
-import "vetta/internal/decoder"
+import (
+	"vetta/internal/decoder"
+)
 
 var undecodableType = &Kind{
 	Name:  "undecodable-type",

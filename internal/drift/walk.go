@@ -2,6 +2,7 @@ package drift
 
 import (
 	"slices"
+
 	"vetta/internal/decoder"
 	"vetta/internal/model"
 	"vetta/internal/shape"

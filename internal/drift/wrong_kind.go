@@ -37,10 +37,6 @@ try one kind and then the other in an init(from:).`,
 	},
 }
 
-// suggestedType is a type of the model's language that admits the finding's values, "" for
-// none.
-func (f *Finding) suggestedType() string { return f.speech().types[commonType(f.classes())] }
-
 // commonType is a type that admits values of all the classes, "" for none.
 func commonType(classes []shape.Class) string {
 	text := ""
