@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"vetta/internal/drift"
+	"vetta/internal/drift/finding"
 )
 
 var helpCommand = &command{
@@ -51,7 +52,7 @@ func init() {
 }
 
 // explain writes what a kind of finding means.
-func explain(out io.Writer, k *drift.Kind) {
+func explain(out io.Writer, k *finding.Kind) {
 	fmt.Fprintf(out, "%s (%s): %s\n\n%s\n", k.Name, k.Level, k.Title, k.Text)
 	indented := strings.NewReplacer("\n", "\n    ")
 	for _, e := range k.Examples {

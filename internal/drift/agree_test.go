@@ -9,6 +9,7 @@ import (
 
 	"vetta/internal/decoder"
 	"vetta/internal/drift"
+	"vetta/internal/drift/finding"
 	"vetta/internal/shape"
 	"vetta/internal/source/scan"
 	"vetta/internal/source/swift"
@@ -199,7 +200,7 @@ func counts(t *testing.T, plan *decoder.Plan, docs [][]byte) (map[string][2]int6
 	out := map[string][2]int64{}
 	for _, m := range checked.Models {
 		for _, f := range m.Findings {
-			if f.Level != drift.Breaks && f.Level != drift.Misreads || f.Kind.Name == "moved-optional" || f.Kind.Name == "renamed-optional" {
+			if f.Level != finding.Breaks && f.Level != finding.Misreads || f.Kind.Name == "moved-optional" || f.Kind.Name == "renamed-optional" {
 				continue
 			}
 			for _, s := range f.Sites {

@@ -2,6 +2,7 @@ package drift
 
 import (
 	"vetta/internal/decoder"
+	"vetta/internal/drift/finding"
 	"vetta/internal/shape"
 )
 
@@ -26,18 +27,18 @@ func (w *walk) attempt(n *decoder.Node, place *shape.Place, null bool) {
 	constant := n.Second.Op == decoder.OpConst
 	failed := map[*shape.Tally]bool{}
 	for _, ev := range inner {
-		lost := ev.loss == decoder.Swallowed || ev.loss == quiet || n.Op == decoder.OpCatch && ev.breaks() && !ev.err.Endless()
+		lost := ev.Loss == decoder.Swallowed || ev.Loss == finding.Quiet || n.Op == decoder.OpCatch && ev.Breaks() && !ev.Err.Endless()
 		if !lost {
 			w.events = append(w.events, ev)
 			continue
 		}
-		for _, t := range ev.tallies {
+		for _, t := range ev.Tallies {
 			failed[t] = true
 		}
 		if constant {
 			ev = swallow(ev, place)
-			if ev.loss != quiet {
-				ev.loss, ev.seen = decoder.Defaulted, n.Second.Value.String()
+			if ev.Loss != finding.Quiet {
+				ev.Loss, ev.Seen = decoder.Defaulted, n.Second.Value.String()
 			}
 			w.events = append(w.events, ev)
 		}
@@ -47,21 +48,21 @@ func (w *walk) attempt(n *decoder.Node, place *shape.Place, null bool) {
 	}
 	// The second attempt only sees what the first has failed at.
 	for _, ev := range second {
-		if ev.refuses() {
-			if ev = failAt(ev, inner, failed); len(ev.tallies) > 0 {
+		if ev.Refuses() {
+			if ev = failAt(ev, inner, failed); len(ev.Tallies) > 0 {
 				w.events = append(w.events, ev)
 			}
 			continue
 		}
-		reached := ev.tallies[:0:0]
+		reached := ev.Tallies[:0:0]
 		values := int64(0)
-		for _, t := range ev.tallies {
+		for _, t := range ev.Tallies {
 			if failed[t] {
 				reached, values = append(reached, t), values+t.Values
 			}
 		}
 		if len(reached) > 0 {
-			ev.tallies, ev.values = reached, values
+			ev.Tallies, ev.Values = reached, values
 			w.events = append(w.events, ev)
 		}
 	}
@@ -70,15 +71,15 @@ func (w *walk) attempt(n *decoder.Node, place *shape.Place, null bool) {
 // swallow makes of a failure what try? at a place makes of it. A key that is absent
 // there, or null, is then nothing, as the author asked for; any other value is lost,
 // and so is an object in which something is missing.
-func swallow(ev event, place *shape.Place) event {
-	if !ev.breaks() || ev.err.Endless() {
+func swallow(ev finding.Event, place *shape.Place) finding.Event {
+	if !ev.Breaks() || ev.Err.Endless() {
 		return ev
 	}
-	far := len(ev.place.Steps) - len(place.Steps)
-	if ev.err.Reason == decoder.ReasonMissing && far == 0 || ev.err.Reason == decoder.ReasonNull && far <= 1 {
-		ev.loss = quiet
+	far := len(ev.Place.Steps) - len(place.Steps)
+	if ev.Err.Reason == decoder.ReasonMissing && far == 0 || ev.Err.Reason == decoder.ReasonNull && far <= 1 {
+		ev.Loss = finding.Quiet
 		return ev
 	}
-	ev.loss, ev.seen = decoder.Swallowed, "null"
+	ev.Loss, ev.Seen = decoder.Swallowed, "null"
 	return ev
 }

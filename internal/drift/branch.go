@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"vetta/internal/decoder"
+	"vetta/internal/drift/finding"
 	"vetta/internal/model"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
@@ -20,8 +21,8 @@ func (w *walk) lossy(n *decoder.Node, run func()) {
 	before := len(w.events)
 	run()
 	for i := before; n.Lossy && i < len(w.events); i++ {
-		if ev := &w.events[i]; ev.breaks() || ev.loss == decoder.Swallowed {
-			ev.loss, ev.seen = decoder.Dropped, "the element is left out"
+		if ev := &w.events[i]; ev.Breaks() || ev.Loss == decoder.Swallowed {
+			ev.Loss, ev.Seen = decoder.Dropped, "the element is left out"
 		}
 	}
 }
@@ -46,9 +47,9 @@ func (w *walk) computed(n *decoder.Node, place *shape.Place, null bool) {
 				w.node(a, place, null)
 				w.post = post
 				if i > 0 && n.Joins() { // it may not be asked at all
-					w.events = append(w.events[:before], slices.DeleteFunc(w.events[before:], func(ev event) bool {
-						w.partial = w.partial || ev.breaks()
-						return ev.breaks()
+					w.events = append(w.events[:before], slices.DeleteFunc(w.events[before:], func(ev finding.Event) bool {
+						w.partial = w.partial || ev.Breaks()
+						return ev.Breaks()
 					})...)
 				}
 			}
@@ -56,28 +57,28 @@ func (w *walk) computed(n *decoder.Node, place *shape.Place, null bool) {
 	case decoder.OpHas:
 		keys := w.matching(place, n.Name)
 		if tallies, values := without(place, keys); values > 0 {
-			w.add(event{place: place, key: n.Name, sent: "no key " + wireName(n.Name, keys), tallies: tallies, values: values, of: place.Count(wire.Object), loss: quiet})
+			w.add(finding.Event{Place: place, Key: n.Name, Sent: "no key " + wireName(n.Name, keys), Tallies: tallies, Values: values, Of: place.Count(wire.Object), Loss: finding.Quiet})
 		}
 		w.note(place, n.Name)
 		for _, k := range keys {
 			w.note(place, k.Name)
 		}
 	case decoder.OpFail:
-		ev := event{sent: "a value that the code refuses", of: place.Total(), err: n.Error}
+		ev := finding.Event{Sent: "a value that the code refuses", Of: place.Total(), Err: n.Error}
 		if n.Error.Reason != decoder.ReasonCode { // whatever is sent
-			ev.sent = "any value"
+			ev.Sent = "any value"
 			for _, c := range place.Sorted() {
 				if n.Assured && c.Class.Kind != wire.Object || null && c.Class.Kind == wire.Null {
 					continue
 				}
-				ev.tallies, ev.values = append(ev.tallies, c.Tally), ev.values+c.Values
+				ev.Tallies, ev.Values = append(ev.Tallies, c.Tally), ev.Values+c.Values
 			}
-			if ev.values == 0 { // nothing comes to it
+			if ev.Values == 0 { // nothing comes to it
 				return
 			}
 		}
 		if n.Model == nil {
-			ev.place = place
+			ev.Place = place
 			w.add(ev)
 			return
 		}
@@ -98,11 +99,11 @@ func (w *walk) endless(making []visitKey, place *shape.Place) {
 		return
 	}
 	n := making[i].node
-	ev := event{sent: "any value", of: place.Total()}
+	ev := finding.Event{Sent: "any value", Of: place.Total()}
 	whole := decoder.Plan{Root: n}
 	for _, c := range place.Sorted() {
-		if c.Class.Kind == wire.Object || whole.Decode(valueOf(c.Class, c.Witness)).Err == n.Endless {
-			ev.tallies, ev.values = append(ev.tallies, c.Tally), ev.values+c.Values
+		if c.Class.Kind == wire.Object || whole.Decode(finding.ValueOf(c.Class, c.Witness)).Err == n.Endless {
+			ev.Tallies, ev.Values = append(ev.Tallies, c.Tally), ev.Values+c.Values
 		}
 	}
 	w.refused(&decoder.Node{Model: n.Model, Error: n.Endless}, place, ev)
@@ -110,13 +111,13 @@ func (w *walk) endless(making []visitKey, place *shape.Place) {
 
 // refused notes that the library refuses the declaration of a node's class, which is what
 // is to be changed wherever the values are.
-func (w *walk) refused(n *decoder.Node, place *shape.Place, ev event) {
+func (w *walk) refused(n *decoder.Node, place *shape.Place, ev finding.Event) {
 	defer func(m *model.Model, f *model.Field, typ string, elem bool) {
 		w.model, w.field, w.typ, w.elem = m, f, typ, elem
 	}(w.model, w.field, w.typ, w.elem)
 	w.model, w.field, w.typ, w.elem = n.Model, nil, "", false
 	w.visits = append(w.visits, Visit{n.Model, place})
-	ev.place, ev.err, ev.class = place, n.Error, shape.Class{Kind: wire.Object}
+	ev.Place, ev.Err, ev.Class = place, n.Error, shape.Class{Kind: wire.Object}
 	w.add(ev)
 }
 
@@ -166,7 +167,7 @@ func (w *walk) steps(n *decoder.Node, steps []decoder.Step, place *shape.Place, 
 				}
 			}
 			if s.Property == decoder.WholeValue && s.Node.Op == decoder.OpConst && s.Node.Value.Kind == decoder.SeenNull {
-				w.add(event{place: place, sent: "a value that the code gives up on", of: place.Total(), loss: decoder.Swallowed, seen: "null"})
+				w.add(finding.Event{Place: place, Sent: "a value that the code gives up on", Of: place.Total(), Loss: decoder.Swallowed, Seen: "null"})
 			}
 			w.once = s.Spent == decoder.PassedOver
 			w.node(s.Node, place, null)
@@ -214,8 +215,8 @@ func (w *walk) branch(cond *decoder.Node, place *shape.Place, null bool, yes, no
 	}
 	failed := map[*shape.Tally]bool{}
 	for _, ev := range tested {
-		if ev.loss == decoder.Swallowed || ev.loss == quiet {
-			for _, t := range ev.tallies {
+		if ev.Loss == decoder.Swallowed || ev.Loss == finding.Quiet {
+			for _, t := range ev.Tallies {
 				failed[t] = true
 			}
 		}
@@ -241,41 +242,41 @@ func (w *walk) branch(cond *decoder.Node, place *shape.Place, null bool, yes, no
 	}
 	w.events = outer
 	for _, ev := range tested {
-		if ev.loss != decoder.Swallowed || !reread[ev.place] {
+		if ev.Loss != decoder.Swallowed || !reread[ev.Place] {
 			w.events = append(w.events, ev)
 		}
 	}
 	for _, ev := range held {
 		kept := subtract(ev, failed)
 		switch {
-		case len(ev.tallies) > 0 && len(kept.tallies) == 0:
-		case ev.refuses() && len(failed) > 0: // the code throws where the condition holds, and some do not hold it
+		case len(ev.Tallies) > 0 && len(kept.Tallies) == 0:
+		case ev.Refuses() && len(failed) > 0: // the code throws where the condition holds, and some do not hold it
 			w.partial = true
-		case known && (len(failed) == 0 || places[ev.place] || under(ev.place, places)):
+		case known && (len(failed) == 0 || places[ev.Place] || under(ev.Place, places)):
 			w.events = append(w.events, kept)
 		case known && guarded:
 			w.partial = true
 			w.events = append(w.events, kept)
 		default:
-			w.partial = w.partial || ev.breaks()
+			w.partial = w.partial || ev.Breaks()
 		}
 	}
 	for _, ev := range missed {
 		if !known {
-			w.partial = w.partial || ev.breaks()
+			w.partial = w.partial || ev.Breaks()
 			continue
 		}
-		if ev.tallies == nil && ev.loss == decoder.Swallowed { // of values whose errors are dropped it is said already
-			untold := slices.DeleteFunc(slices.Clone(tested), func(t event) bool { return t.loss == decoder.Swallowed })
-			if ev = failAt(ev, untold, failed); len(ev.tallies) == 0 {
+		if ev.Tallies == nil && ev.Loss == decoder.Swallowed { // of values whose errors are dropped it is said already
+			untold := slices.DeleteFunc(slices.Clone(tested), func(t finding.Event) bool { return t.Loss == decoder.Swallowed })
+			if ev = failAt(ev, untold, failed); len(ev.Tallies) == 0 {
 				continue
 			}
-		} else if ev.tallies == nil {
+		} else if ev.Tallies == nil {
 			ev = failAt(ev, tested, failed)
 		} else {
 			ev = intersect(ev, failed)
 		}
-		if len(ev.tallies) > 0 {
+		if len(ev.Tallies) > 0 {
 			w.events = append(w.events, ev)
 		} else if len(failed) > 0 {
 			w.partial = true
@@ -297,7 +298,7 @@ func (w *walk) tried(n *decoder.Node, s decoder.Step, place *shape.Place, null b
 		w.events = append(w.events, swallow(ev, place))
 	}
 	for _, ev := range handler {
-		w.partial = w.partial || ev.breaks()
+		w.partial = w.partial || ev.Breaks()
 	}
 }
 
@@ -358,36 +359,40 @@ func under(place *shape.Place, places map[*shape.Place]bool) bool {
 }
 
 // subtract takes from an event the tallies that are among some; intersect the others.
-func subtract(ev event, among map[*shape.Tally]bool) event { return filter(ev, among, false) }
+func subtract(ev finding.Event, among map[*shape.Tally]bool) finding.Event {
+	return filter(ev, among, false)
+}
 
-func intersect(ev event, among map[*shape.Tally]bool) event { return filter(ev, among, true) }
+func intersect(ev finding.Event, among map[*shape.Tally]bool) finding.Event {
+	return filter(ev, among, true)
+}
 
-func filter(ev event, among map[*shape.Tally]bool, want bool) event {
-	kept := ev.tallies[:0:0]
+func filter(ev finding.Event, among map[*shape.Tally]bool, want bool) finding.Event {
+	kept := ev.Tallies[:0:0]
 	values := int64(0)
-	for _, t := range ev.tallies {
+	for _, t := range ev.Tallies {
 		if among[t] == want {
 			kept, values = append(kept, t), values+t.Values
 		}
 	}
-	if len(kept) < len(ev.tallies) {
-		ev.tallies, ev.values = kept, values
+	if len(kept) < len(ev.Tallies) {
+		ev.Tallies, ev.Values = kept, values
 	}
 	return ev
 }
 
 // failAt puts an event without a place of its own, a throw statement say, where the
 // condition before it has failed.
-func failAt(ev event, tested []event, failed map[*shape.Tally]bool) event {
+func failAt(ev finding.Event, tested []finding.Event, failed map[*shape.Tally]bool) finding.Event {
 	for _, t := range tested {
-		for _, tally := range t.tallies {
+		for _, tally := range t.Tallies {
 			if failed[tally] {
-				ev.tallies = append(ev.tallies, tally)
-				ev.values += tally.Values
+				ev.Tallies = append(ev.Tallies, tally)
+				ev.Values += tally.Values
 			}
 		}
-		if len(t.tallies) > 0 && failed[t.tallies[0]] {
-			ev.place, ev.sent, ev.of, ev.class = t.place, t.sent, t.of, t.class
+		if len(t.Tallies) > 0 && failed[t.Tallies[0]] {
+			ev.Place, ev.Sent, ev.Of, ev.Class = t.Place, t.Sent, t.Of, t.Class
 		}
 	}
 	return ev

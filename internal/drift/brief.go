@@ -6,13 +6,16 @@ import (
 	"strconv"
 	"strings"
 
+	"vetta/internal/drift/breaks"
+	"vetta/internal/drift/finding"
+	"vetta/internal/drift/misreads"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
 )
 
 // Title is what is wrong, in a few words.
-func (f *Finding) Title() string {
-	if f.Kind == missingKey && f.never() {
+func Title(f *finding.Finding) string {
+	if f.Kind == breaks.MissingKey && f.Never() {
 		return "the key is never sent"
 	}
 	return f.Kind.Title
@@ -20,7 +23,7 @@ func (f *Finding) Title() string {
 
 // Brief is what is wrong in the fewest words that tell it, for a list of findings. literal is a value that
 // was sent, as the reader may see it, "" for none.
-func (f *Finding) Brief(literal string) string {
+func Brief(f *finding.Finding, literal string) string {
 	var all []string
 	for _, s := range f.Sites {
 		for _, sent := range s.Sent {
@@ -40,69 +43,69 @@ func (f *Finding) Brief(literal string) string {
 		value = sent
 	}
 	switch f.Kind {
-	case renamedKey, renamedSilently:
+	case breaks.RenamedKey, breaks.RenamedSilently:
 		return "sent as " + f.Rename
-	case movedKey, movedSilently:
+	case breaks.MovedKey, breaks.MovedSilently:
 		return "sent at " + f.Rename
-	case missingKey:
-		if f.never() {
+	case breaks.MissingKey:
+		if f.Never() {
 			return "is never sent"
 		}
 		return "not always sent"
-	case nullValue:
+	case breaks.NullValue:
 		return "null"
-	case unknownKey:
+	case breaks.UnknownKey:
 		return "an unknown key fails"
-	case hiddenNull, silentZero:
+	case misreads.HiddenNull, misreads.SilentZero:
 		if absent {
 			sent = "absent"
 		}
-		if f.Kind == hiddenNull {
+		if f.Kind == misreads.HiddenNull {
 			return sent + " in a property that is never null"
 		}
 		return sent + " seen as " + f.Seen
-	case unreadableDate:
+	case breaks.UnreadableDate:
 		return value + " is no date that it reads"
-	case unknownConstant, constantAsNull:
+	case breaks.UnknownConstant, misreads.ConstantAsNull:
 		return value + " is no constant of it"
-	case unreadableText:
+	case breaks.UnreadableText:
 		return value + " cannot be made " + f.Declared
-	case outOfRange:
+	case breaks.OutOfRange:
 		if sent == "a number with a fraction" && literal != "" {
 			return literal
 		}
 		return sent
-	case wrongKind:
+	case breaks.WrongKind:
 		return value + ", not " + f.Declared
-	case listMismatch:
+	case breaks.ListMismatch:
 		if sent == "an array" {
 			return "a list"
 		}
 		return sent + ", not a list"
-	case wrongRoot:
+	case breaks.WrongRoot:
 		return fmt.Sprintf("%s, not %s", sent, f.Declared)
-	case undecodableType:
+	case breaks.UndecodableType:
 		return "cannot be decoded at all"
-	case unknownClass:
+	case breaks.UnknownClass:
 		return value + " is of no class"
-	case mixedValues:
+	case misreads.MixedValues:
 		return strings.Join(all[:min(3, len(all))], ", ")
-	case keptDefault, swallowedError, neverFits, neverRead, lostDigits, wrongUnit:
+	case misreads.KeptDefault, misreads.SwallowedError, misreads.NeverFits, misreads.NeverRead, misreads.LostDigits, misreads.WrongUnit:
 		if value != "" && f.Seen != "" {
 			return value + " seen as " + f.Seen
 		}
 	}
-	return f.Title()
+	return Title(f)
 }
 
 // numbers says of whole numbers that a type cannot hold how far those that were sent go.
-func (s *Site) numbers(sent *Sent) {
-	if sent.class.Kind != wire.Number || sent.class.Facts&shape.Broken != 0 || sent.literal != "" || s.low == 0 && s.high == 0 {
+func numbers(s *finding.Site, sent *finding.Sent) {
+	if sent.Class.Kind != wire.Number || sent.Class.Facts&shape.Broken != 0 || sent.Literal != "" || s.Low == 0 && s.High == 0 {
 		return
 	}
-	end, words := s.high, "whole numbers up to "
-	if sent.class.Facts&shape.Negative != 0 {
-		end, words = s.low, "whole numbers down to "
+	end, words := s.High, "whole numbers up to "
+	if sent.Class.Facts&shape.Negative != 0 {
+		end, words = s.Low, "whole numbers down to "
 	}
 	if sent.Values == 1 && len(s.Sent) == 1 && len(s.Examples) > 0 && s.Examples[0].Value != "" {
 		sent.What = s.Examples[0].Value

@@ -7,6 +7,10 @@ import (
 	"strings"
 
 	"vetta/internal/decoder"
+	"vetta/internal/drift/breaks"
+	"vetta/internal/drift/finding"
+	"vetta/internal/drift/loose"
+	"vetta/internal/drift/misreads"
 	"vetta/internal/model"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
@@ -33,7 +37,7 @@ type Checked struct {
 type ModelResult struct {
 	Model    *model.Model
 	Sites    []ModelSite
-	Findings []*Finding // worst first
+	Findings []*finding.Finding // worst first
 	Unknown  []UnknownField
 }
 
@@ -59,7 +63,7 @@ type PairResult struct {
 	*Pair
 	Lost      int64 // responses that would not decode
 	LostExact bool
-	Findings  []*Finding // about the type as a whole
+	Findings  []*finding.Finding // about the type as a whole
 	// Untold are the places whose objects are of several classes that could not be told
 	// apart: nothing is said of what is in them.
 	Untold []string
@@ -92,7 +96,7 @@ func Check(pairs []*Pair, apart Apart) *Checked {
 		}
 		r.Findings = joinMixed(r.Findings)
 		for _, f := range r.Findings {
-			f.finish()
+			finish(f)
 		}
 		sortFindings(r.Findings)
 		out.Models = append(out.Models, r)
@@ -162,9 +166,9 @@ func (c *checker) pair(p *Pair) *PairResult {
 	exact := true
 	for i := range w.events {
 		ev := &w.events[i]
-		if ev.breaks() {
-			lost = append(lost, ev.tallies...)
-			exact = exact && !ev.inexact
+		if ev.Breaks() {
+			lost = append(lost, ev.Tallies...)
+			exact = exact && !ev.Inexact
 		}
 		c.event(result, p, e, ev, renames, moves)
 	}
@@ -172,7 +176,7 @@ func (c *checker) pair(p *Pair) *PairResult {
 	result.Lost, all = e.Among(lost)
 	result.LostExact = exact && all && !w.partial
 	for _, f := range result.Findings {
-		f.finish()
+		finish(f)
 	}
 	sortFindings(result.Findings)
 	maps.Copy(c.unfollowed, w.unfollowed)
@@ -193,7 +197,7 @@ func (c *checker) pair(p *Pair) *PairResult {
 	for _, l := range w.loose() {
 		r := c.result(l.model)
 		f := r.finding(l.kind, l.field, l.name, l.declared)
-		f.addLoose(e, l)
+		addLoose(f, e, l)
 	}
 	return result
 }
@@ -212,11 +216,11 @@ func (w *walk) lostAt(v Visit) (responses int64, exact bool) {
 	exact = !w.partial
 	for i := range w.events {
 		ev := &w.events[i]
-		if !ev.breaks() || ev.model != v.Model || !within(ev.place, v.Place) {
+		if !ev.Breaks() || ev.Model != v.Model || !within(ev.Place, v.Place) {
 			continue
 		}
-		lost = append(lost, ev.tallies...)
-		exact = exact && !ev.inexact
+		lost = append(lost, ev.Tallies...)
+		exact = exact && !ev.Inexact
 	}
 	responses, all := w.e.Among(lost)
 	return responses, exact && all
@@ -243,13 +247,13 @@ func (c *checker) result(m *model.Model) *ModelResult {
 
 // finding is the model's finding of a kind about a field, made where there is none
 // yet.
-func (r *ModelResult) finding(k *Kind, field *model.Field, name, declared string) *Finding {
+func (r *ModelResult) finding(k *finding.Kind, field *model.Field, name, declared string) *finding.Finding {
 	for _, f := range r.Findings {
 		if f.Kind == k && f.Field == field && f.Name == name {
 			return f
 		}
 	}
-	f := &Finding{Kind: k, Level: k.Level, Model: r.Model, Field: field, Name: name, Declared: declared, Pos: r.Model.Pos}
+	f := &finding.Finding{Kind: k, Level: k.Level, Model: r.Model, Field: field, Name: name, Declared: declared, Pos: r.Model.Pos}
 	if field != nil {
 		f.Pos = field.Pos
 	}
@@ -258,38 +262,38 @@ func (r *ModelResult) finding(k *Kind, field *model.Field, name, declared string
 }
 
 // event makes an event part of a finding.
-func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *event, renames map[renameKey]*rename, moves map[renameKey]*move) {
+func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *finding.Event, renames map[renameKey]*rename, moves map[renameKey]*move) {
 	kind := kindOf(ev)
 	var renamed *rename
-	if ev.key != "" {
-		renamed = renames[renameKey{ev.place, ev.key}]
+	if ev.Key != "" {
+		renamed = renames[renameKey{ev.Place, ev.Key}]
 	}
 	if renamed != nil {
 		switch {
-		case ev.breaks() && ev.err.Reason == decoder.ReasonMissing:
-			kind = renamedKey
-		case ev.loss == quiet || ev.loss == decoder.Zeroed || ev.loss == decoder.HiddenNull:
-			kind = renamedSilently
+		case ev.Breaks() && ev.Err.Reason == decoder.ReasonMissing:
+			kind = breaks.RenamedKey
+		case ev.Loss == finding.Quiet || ev.Loss == decoder.Zeroed || ev.Loss == decoder.HiddenNull:
+			kind = breaks.RenamedSilently
 		}
 	}
 	var moved *move
-	if ev.key != "" && renamed == nil {
-		moved = moves[renameKey{ev.place, ev.key}]
+	if ev.Key != "" && renamed == nil {
+		moved = moves[renameKey{ev.Place, ev.Key}]
 	}
 	if moved != nil {
 		switch {
-		case ev.breaks() && ev.err.Reason == decoder.ReasonMissing:
-			kind = movedKey
-		case ev.loss == quiet || ev.loss == decoder.Zeroed || ev.loss == decoder.HiddenNull:
-			kind = movedSilently
+		case ev.Breaks() && ev.Err.Reason == decoder.ReasonMissing:
+			kind = breaks.MovedKey
+		case ev.Loss == finding.Quiet || ev.Loss == decoder.Zeroed || ev.Loss == decoder.HiddenNull:
+			kind = breaks.MovedSilently
 		}
 	}
 	if kind == nil {
 		return
 	}
-	var f *Finding
-	if ev.model == nil {
-		f = &Finding{Kind: kind, Level: kind.Level, Name: p.Plan.Declared, Declared: p.Plan.Declared, Sites: nil}
+	var f *finding.Finding
+	if ev.Model == nil {
+		f = &finding.Finding{Kind: kind, Level: kind.Level, Name: p.Plan.Declared, Declared: p.Plan.Declared, Sites: nil}
 		if p.Call != nil {
 			f.Pos = p.Call.Pos
 		}
@@ -302,84 +306,84 @@ func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *even
 			result.Findings = append(result.Findings, f)
 		}
 	} else {
-		name := ev.key
-		if ev.field != nil {
-			name = ev.field.Name
+		name := ev.Key
+		if ev.Field != nil {
+			name = ev.Field.Name
 		}
-		if ev.key != "" && ev.field != nil && ev.element {
-			name = ev.field.Name + "." + ev.key
+		if ev.Key != "" && ev.Field != nil && ev.Element {
+			name = ev.Field.Name + "." + ev.Key
 		}
-		f = c.result(ev.model).finding(kind, ev.field, name, ev.declared)
+		f = c.result(ev.Model).finding(kind, ev.Field, name, ev.Declared)
 	}
-	if ev.why != "" && f.Note == "" {
-		f.Note = ev.why
+	if ev.Why != "" && f.Note == "" {
+		f.Note = ev.Why
 	}
 	if p.Plan.Settings != nil {
 		f.Library = p.Plan.Settings.Library
 	}
-	if ev.breaks() {
+	if ev.Breaks() {
 		switch {
 		case !p.Plan.Swallowed:
 			f.Level = kind.Level
 		case len(f.Sites) == 0:
 			// The response is lost, but nothing crashes: the app sees nothing.
-			f.Level, f.Seen = Misreads, "nothing in place of the whole response"
+			f.Level, f.Seen = finding.Misreads, "nothing in place of the whole response"
 		}
 	}
-	f.Element = f.Element || ev.element
-	if f.asked == "" {
-		f.asked = ev.key
+	f.Element = f.Element || ev.Element
+	if f.Asked == "" {
+		f.Asked = ev.Key
 	}
-	if ev.err != nil && f.Error == "" {
-		f.Error, f.advice = ev.err.Message, ev.err.Advice
+	if ev.Err != nil && f.Error == "" {
+		f.Error, f.Advice = ev.Err.Message, ev.Err.Advice
 	}
-	if ev.loss != decoder.NoLoss {
-		if ev.loss != decoder.Swallowed && ev.loss != decoder.Defaulted {
+	if ev.Loss != decoder.NoLoss {
+		if ev.Loss != decoder.Swallowed && ev.Loss != decoder.Defaulted {
 			f.Error = ""
 		}
 		if f.Seen == "" {
-			f.Seen = ev.seen
+			f.Seen = ev.Seen
 		}
 	}
 	if renamed != nil {
-		f.Rename, f.given, f.Note = renamed.key.Name, renamed.given, renamed.evidence
-		if f.Seen == "" && kind == renamedSilently {
+		f.Rename, f.Given, f.Note = renamed.key.Name, renamed.given, renamed.evidence
+		if f.Seen == "" && kind == breaks.RenamedSilently {
 			f.Seen = "null"
 		}
 	}
 	if moved != nil {
 		f.Rename, f.Note = moved.place.Path(), moved.evidence
-		if f.Seen == "" && kind == movedSilently {
+		if f.Seen == "" && kind == breaks.MovedSilently {
 			f.Seen = "null"
 		}
 	}
-	f.add(e, ev)
+	f.Add(e, ev)
 }
 
 // finish completes a finding when all its events are there.
-func (f *Finding) finish() {
+func finish(f *finding.Finding) {
 	for _, s := range f.Sites {
-		if len(s.tallies) > 0 {
-			s.settle()
+		if len(s.Tallies) > 0 {
+			s.Settle()
 		}
-		f.place(s)
+		place(f, s)
 		for i := range s.Sent {
-			if f.Kind == outOfRange || f.Kind == mixedValues && s.Sent[i].Error != "" {
-				s.numbers(&s.Sent[i])
+			if f.Kind == breaks.OutOfRange || f.Kind == misreads.MixedValues && s.Sent[i].Error != "" {
+				numbers(s, &s.Sent[i])
 			}
 		}
 	}
 	switch {
-	case f.advice != "":
-		f.Change = say(f.advice)
-	case f.Kind.suggest != nil:
-		f.Change = f.Kind.suggest(f)
+	case f.Advice != "":
+		f.Change = finding.Say(f.Advice)
+	case f.Kind.Suggest != nil:
+		f.Change = f.Kind.Suggest(f)
 	}
 }
 
 // place says in errors where the value of the example is; where several values were sent that
 // fail, the example may be of another one.
-func (f *Finding) place(s *Site) {
+func place(f *finding.Finding, s *finding.Site) {
 	if len(s.Examples) == 0 {
 		return
 	}
@@ -393,7 +397,7 @@ func (f *Finding) place(s *Site) {
 	}
 }
 
-func sortFindings(all []*Finding) {
+func sortFindings(all []*finding.Finding) {
 	sort.SliceStable(all, func(i, k int) bool {
 		a, b := all[i], all[k]
 		if x, y := a.Level.Rank(), b.Level.Rank(); x != y {
@@ -416,16 +420,16 @@ func (w *walk) dropTwice() {
 		text  string
 		fails bool // a field that only loses the value does not say that it fails elsewhere
 	}
-	of := func(ev *event) same { return same{ev.place, ev.key, ev.class, ev.literal, ev.breaks()} }
+	of := func(ev *finding.Event) same { return same{ev.Place, ev.Key, ev.Class, ev.Literal, ev.Breaks()} }
 	ofField := map[same]bool{}
 	for i := range w.events {
-		if ev := &w.events[i]; ev.field != nil {
+		if ev := &w.events[i]; ev.Field != nil {
 			ofField[of(ev)] = true
 		}
 	}
 	kept := w.events[:0]
 	for i := range w.events {
-		if ev := &w.events[i]; ev.field != nil || ev.model == nil || !ofField[of(ev)] {
+		if ev := &w.events[i]; ev.Field != nil || ev.Model == nil || !ofField[of(ev)] {
 			kept = append(kept, *ev)
 		}
 	}
@@ -499,8 +503,8 @@ type unreadKey struct {
 }
 
 func (c *checker) unreadKey(u unreadKey, e *shape.Endpoint) {
-	f := c.result(u.model).finding(unreadKeys, nil, "", "")
-	un := Unread{Name: u.key.Name, Place: u.key.Place.Path(), Values: u.key.Objects, Of: u.place.Count(wire.Object), Endpoint: e}
+	f := c.result(u.model).finding(loose.UnreadKeys, nil, "", "")
+	un := finding.Unread{Name: u.key.Name, Place: u.key.Place.Path(), Values: u.key.Objects, Of: u.place.Count(wire.Object), Endpoint: e}
 	if first, ok := u.key.First(); ok {
 		un.Example = first
 	}

@@ -5,6 +5,7 @@ import (
 	"strconv"
 
 	"vetta/internal/decoder"
+	"vetta/internal/drift/finding"
 	"vetta/internal/model"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
@@ -47,7 +48,7 @@ func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 	mixed := place.Total() > objects+place.Count(wire.Null) // what is no object is settled above, not by the class
 	tallies, values := without(place, keys)
 	if values > 0 && n.Second == nil {
-		w.ofClass(n.Model, event{place: place, key: n.Name, sent: "no key " + n.Name, tallies: tallies, values: values, of: objects, err: n.Missing, inexact: place.OpenForms})
+		w.ofClass(n.Model, finding.Event{Place: place, Key: n.Name, Sent: "no key " + n.Name, Tallies: tallies, Values: values, Of: objects, Err: n.Missing, Inexact: place.OpenForms})
 	}
 	if key == nil {
 		switch {
@@ -70,7 +71,7 @@ func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 		branch := branchOf(n, id)
 		switch {
 		case branch != nil && branch.Op == decoder.OpFail: // whatever else is in the object
-			w.refused(branch, place, event{sent: n.Name + " " + t.Literal, tallies: []*shape.Tally{&t.Tally}, values: t.Values, of: objects})
+			w.refused(branch, place, finding.Event{Sent: n.Name + " " + t.Literal, Tallies: []*shape.Tally{&t.Tally}, Values: t.Values, Of: objects})
 			others = true
 		case branch != nil:
 			seen[branch] = true
@@ -78,7 +79,7 @@ func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 			seen[n.Third] = true
 		default:
 			_, err := n.Key(id)
-			w.ofClass(n.Model, event{place: key.Place, key: n.Name, sent: t.Literal, class: t.Class, literal: t.Literal, tallies: []*shape.Tally{&t.Tally}, values: t.Values, of: key.Place.Total(), err: err})
+			w.ofClass(n.Model, finding.Event{Place: key.Place, Key: n.Name, Sent: t.Literal, Class: t.Class, Literal: t.Literal, Tallies: []*shape.Tally{&t.Tally}, Values: t.Values, Of: key.Place.Total(), Err: err})
 			others = true
 		}
 	}
@@ -114,7 +115,7 @@ func branchOf(n *decoder.Node, id string) (branch *decoder.Node) {
 
 // ofClass adds an event that is the affair of a class as a whole: of the one that asks what
 // class objects are of.
-func (w *walk) ofClass(m *model.Model, ev event) {
+func (w *walk) ofClass(m *model.Model, ev finding.Event) {
 	outer := *w
 	w.model, w.field, w.typ, w.elem = m, nil, "", false
 	w.add(ev)
@@ -149,7 +150,7 @@ func (w *walk) told(n *decoder.Node, s *shape.Subtype, objects, told int64) {
 	switch {
 	case !s.Told:
 		if branch = n.Second; branch == nil {
-			w.ofClass(n.Model, event{place: place, key: n.Name, sent: "no key " + n.Name, tallies: tallies, values: values, of: objects, err: n.Missing})
+			w.ofClass(n.Model, finding.Event{Place: place, Key: n.Name, Sent: "no key " + n.Name, Tallies: tallies, Values: values, Of: objects, Err: n.Missing})
 		}
 	case s.Known:
 		branch = branchOf(n, s.ID)
@@ -166,7 +167,7 @@ func (w *walk) told(n *decoder.Node, s *shape.Subtype, objects, told int64) {
 		for _, k := range place.Keys {
 			w.note(place, k.Name)
 		}
-		w.refused(branch, place, event{sent: n.Name + " " + strconv.Quote(s.ID), tallies: tallies, values: values, of: objects})
+		w.refused(branch, place, finding.Event{Sent: n.Name + " " + strconv.Quote(s.ID), Tallies: tallies, Values: values, Of: objects})
 	default:
 		w.node(branch, place, true)
 	}
@@ -177,13 +178,13 @@ func (w *walk) told(n *decoder.Node, s *shape.Subtype, objects, told int64) {
 func (w *walk) unknownClass(n *decoder.Node, place *shape.Place, key *shape.Key, of int64) {
 	if key == nil || key.Place.Open(wire.String) || key.Place.Total() > key.Place.Count(wire.String) {
 		_, err := n.Key(model.NotTold)
-		w.ofClass(n.Model, event{place: place, key: n.Name, sent: "kinds of all sorts", tallies: []*shape.Tally{place.Classes[shape.Class{Kind: wire.Object}]}, values: place.Count(wire.Object), of: of, err: err})
+		w.ofClass(n.Model, finding.Event{Place: place, Key: n.Name, Sent: "kinds of all sorts", Tallies: []*shape.Tally{place.Classes[shape.Class{Kind: wire.Object}]}, Values: place.Count(wire.Object), Of: of, Err: err})
 		return
 	}
 	for _, t := range key.Place.SortedTexts(wire.String) {
 		id, _ := wire.Unquote([]byte(t.Literal))
 		_, err := n.Key(id)
-		w.ofClass(n.Model, event{place: key.Place, key: n.Name, sent: t.Literal, class: t.Class, literal: t.Literal, tallies: []*shape.Tally{&t.Tally}, values: t.Values, of: of, err: err})
+		w.ofClass(n.Model, finding.Event{Place: key.Place, Key: n.Name, Sent: t.Literal, Class: t.Class, Literal: t.Literal, Tallies: []*shape.Tally{&t.Tally}, Values: t.Values, Of: of, Err: err})
 	}
 }
 
@@ -222,7 +223,7 @@ func (w *walk) cases(n *decoder.Node, place *shape.Place) {
 		}
 	}
 	if values > 0 {
-		w.add(event{place: place, sent: "an object that does not name one case", tallies: tallies, values: values, of: place.Count(wire.Object), err: n.Error})
+		w.add(finding.Event{Place: place, Sent: "an object that does not name one case", Tallies: tallies, Values: values, Of: place.Count(wire.Object), Err: n.Error})
 	}
 	for _, b := range n.Branches {
 		for _, k := range w.matching(place, b.Key) {

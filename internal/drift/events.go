@@ -2,6 +2,7 @@ package drift
 
 import (
 	"vetta/internal/decoder"
+	"vetta/internal/drift/finding"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
 )
@@ -10,45 +11,45 @@ import (
 func (w *walk) always() {
 	for i := range w.events {
 		ev := &w.events[i]
-		if !ev.refuses() || ev.place == nil {
+		if !ev.Refuses() || ev.Place == nil {
 			continue
 		}
-		for _, c := range ev.place.Sorted() {
+		for _, c := range ev.Place.Sorted() {
 			if c.Class.Kind == wire.Object {
-				ev.tallies, ev.values = append(ev.tallies, c.Tally), ev.values+c.Values
+				ev.Tallies, ev.Values = append(ev.Tallies, c.Tally), ev.Values+c.Values
 			}
 		}
-		ev.sent, ev.class = "any value", shape.Class{Kind: wire.Object}
+		ev.Sent, ev.Class = "any value", shape.Class{Kind: wire.Object}
 	}
 }
 
-func (w *walk) add(ev event) {
-	ev.model, ev.field, ev.element = w.model, w.field, w.elem
-	if ev.declared == "" {
-		ev.declared = w.typ
+func (w *walk) add(ev finding.Event) {
+	ev.Model, ev.Field, ev.Element = w.model, w.field, w.elem
+	if ev.Declared == "" {
+		ev.Declared = w.typ
 	}
 	w.events = append(w.events, ev)
 }
 
 // quietNull notes nulls that the type admits.
 func (w *walk) quietNull(place *shape.Place, c shape.Counted, of int64) {
-	w.add(event{place: place, sent: "null", class: c.Class, tallies: []*shape.Tally{c.Tally}, values: c.Values, of: of, loss: quiet})
+	w.add(finding.Event{Place: place, Sent: "null", Class: c.Class, Tallies: []*shape.Tally{c.Tally}, Values: c.Values, Of: of, Loss: finding.Quiet})
 }
 
 func (w *walk) judge(n *decoder.Node, place *shape.Place, c shape.Class, t *shape.Tally, witness, literal string, total int64, inexact bool) {
-	verdict := n.Read(valueOf(c, witness))
+	verdict := n.Read(finding.ValueOf(c, witness))
 	if verdict.Err == nil && verdict.Loss == decoder.NoLoss && literal != "" && w.lost(verdict.Seen) {
 		verdict = decoder.Verdict{Loss: decoder.Swallowed}
 	}
 	if verdict.Err == nil && verdict.Loss == decoder.NoLoss {
 		return
 	}
-	ev := event{
-		place: place, sent: c.String(), class: c, literal: literal, tallies: []*shape.Tally{t}, values: t.Values, of: total,
-		err: verdict.Err, loss: verdict.Loss, inexact: inexact,
+	ev := finding.Event{
+		Place: place, Sent: c.String(), Class: c, Literal: literal, Tallies: []*shape.Tally{t}, Values: t.Values, Of: total,
+		Err: verdict.Err, Loss: verdict.Loss, Inexact: inexact,
 	}
 	if verdict.Loss != decoder.NoLoss {
-		ev.seen = verdict.Seen.String()
+		ev.Seen = verdict.Seen.String()
 	}
 	w.add(ev)
 }

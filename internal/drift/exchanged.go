@@ -1,6 +1,7 @@
 package drift
 
 import (
+	"vetta/internal/drift/finding"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
 )
@@ -12,7 +13,7 @@ const exchangedEach = 6
 // exchanged says whether a key has taken the place of the one that is asked for: every object has exactly
 // one of the two, values of both are alike, and from some capture on it is always the same one.
 func (w *walk) exchanged(a asked, k *shape.Key) bool {
-	if !timed(w.e) || len(a.keys) != 1 || a.place.OpenForms || a.together(k) || !a.fills(k) {
+	if !finding.Timed(w.e) || len(a.keys) != 1 || a.place.OpenForms || a.together(k) || !a.fills(k) {
 		return false
 	}
 	own := a.keys[0]

@@ -2,6 +2,7 @@ package drift
 
 import (
 	"vetta/internal/decoder"
+	"vetta/internal/drift/finding"
 	"vetta/internal/model"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
@@ -91,8 +92,8 @@ func Fit(root *decoder.Node, e *shape.Endpoint, place *shape.Place, how Looking)
 		}
 	}
 	for _, ev := range w.events {
-		if ev.breaks() && ev.key == "" && ev.field != nil && !ev.element {
-			failed += ev.values
+		if ev.Breaks() && ev.Key == "" && ev.Field != nil && !ev.Element {
+			failed += ev.Values
 		}
 	}
 	if values > 0 {
@@ -122,8 +123,8 @@ func rootKind(w *walk, place *shape.Place) float64 {
 	}
 	wrong := int64(0)
 	for _, ev := range w.events {
-		if ev.place == place && ev.model == nil && ev.breaks() {
-			wrong += ev.values
+		if ev.Place == place && ev.Model == nil && ev.Breaks() {
+			wrong += ev.Values
 		}
 	}
 	return float64(total-wrong) / float64(total)
@@ -159,4 +160,4 @@ func Places(pairs []*Pair) map[*shape.Place]bool {
 }
 
 // Words takes a name apart at underscores, marks and capitals, in lower case.
-func Words(name string) []string { return words(name) }
+func Words(name string) []string { return finding.WordsIn(name) }

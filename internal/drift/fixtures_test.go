@@ -10,6 +10,7 @@ import (
 
 	"vetta/internal/decoder"
 	"vetta/internal/drift"
+	"vetta/internal/drift/finding"
 	"vetta/internal/model"
 	"vetta/internal/source"
 	"vetta/internal/source/scan"
@@ -53,13 +54,13 @@ func readFixture(t *testing.T, path string) *fixture {
 	return f
 }
 
-func describeFinding(f *drift.Finding) string {
+func describeFinding(f *finding.Finding) string {
 	values, of, responses := f.Values(), int64(0), f.Responses()
 	for _, s := range f.Sites {
 		of += s.Of
 	}
 	text := fmt.Sprintf("%s %d/%d in %d", f.Kind.Name, values, of, responses)
-	if f.Kind.Level == drift.Ignores {
+	if f.Kind.Level == finding.Ignores {
 		var names []string
 		for _, k := range f.Keys {
 			names = append(names, k.Name)
@@ -99,16 +100,16 @@ func TestFixtures(t *testing.T) {
 			}
 			checked := checked(t, plan, f.docs)
 			got := map[int][]string{}
-			add := func(all []*drift.Finding, at model.Pos) {
-				for _, finding := range all {
-					covered[finding.Kind.Name] = true
-					line := int(finding.Pos.Line)
+			add := func(all []*finding.Finding, at model.Pos) {
+				for _, found := range all {
+					covered[found.Kind.Name] = true
+					line := int(found.Pos.Line)
 					if line == 0 {
 						line = int(at.Line)
 					}
-					got[line] = append(got[line], describeFinding(finding))
-					if strings.Contains(finding.Error, " at "+decoder.IndexMark) {
-						t.Errorf("line %d: an error without its place: %s", line, finding.Error)
+					got[line] = append(got[line], describeFinding(found))
+					if strings.Contains(found.Error, " at "+decoder.IndexMark) {
+						t.Errorf("line %d: an error without its place: %s", line, found.Error)
 					}
 				}
 			}
@@ -166,16 +167,16 @@ func TestFindingsSayWhat(t *testing.T) {
 			t.Fatal(err)
 		}
 		for _, m := range checked(t, plan, f.docs).Models {
-			for _, finding := range m.Findings {
-				if finding.Level != drift.Breaks {
+			for _, found := range m.Findings {
+				if found.Level != finding.Breaks {
 					continue
 				}
-				if finding.Error == "" || finding.Change.String() == "" || finding.Declared == "" || finding.Pos.IsZero() {
-					t.Errorf("%s of %s lacks its error, suggestion, type or place: %+v", finding.Kind.Name, finding.Name, finding)
+				if found.Error == "" || found.Change.String() == "" || found.Declared == "" || found.Pos.IsZero() {
+					t.Errorf("%s of %s lacks its error, suggestion, type or place: %+v", found.Kind.Name, found.Name, found)
 				}
-				for _, s := range finding.Sites {
+				for _, s := range found.Sites {
 					if len(s.Examples) == 0 || len(s.Sent) == 0 || s.Values == 0 || s.Of < s.Values || s.Responses > s.OfResponses {
-						t.Errorf("%s of %s has a site without what was sent: %+v", finding.Kind.Name, finding.Name, s)
+						t.Errorf("%s of %s has a site without what was sent: %+v", found.Kind.Name, found.Name, s)
 					}
 				}
 			}

@@ -1,6 +1,8 @@
 package drift
 
 import (
+	"vetta/internal/drift/finding"
+	"vetta/internal/drift/loose"
 	"vetta/internal/model"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
@@ -8,7 +10,7 @@ import (
 
 // looseField is a field that is declared wider than anything seen.
 type looseField struct {
-	kind     *Kind
+	kind     *finding.Kind
 	model    *model.Model
 	field    *model.Field
 	name     string
@@ -41,9 +43,9 @@ func (w *walk) loose() (out []looseField) {
 		case objects < enough:
 			continue
 		case len(a.keys) == 0 && a.node.Missing == nil:
-			l.kind = neverSent
+			l.kind = loose.NeverSent
 		case a.absent == 0 && admitsNull(a.field) && !hasNull(a.keys):
-			l.kind = neverAbsent
+			l.kind = loose.NeverAbsent
 		default:
 			continue
 		}
@@ -55,7 +57,7 @@ func (w *walk) loose() (out []looseField) {
 		}
 		place := a.keys[0].Place
 		if note := narrower(place); note != "" {
-			out = append(out, looseField{kind: numberInText, model: a.model, field: a.field, name: a.field.Name, declared: a.field.Declared, place: place, values: place.Count(wire.String), of: place.Total(), note: note})
+			out = append(out, looseField{kind: loose.NumberInText, model: a.model, field: a.field, name: a.field.Name, declared: a.field.Declared, place: place, values: place.Count(wire.String), of: place.Total(), note: note})
 		}
 	}
 	return out
@@ -104,7 +106,7 @@ func narrower(place *shape.Place) string {
 }
 
 // addLoose makes a field that is declared too wide part of the finding.
-func (f *Finding) addLoose(e *shape.Endpoint, l looseField) {
-	f.Sites = append(f.Sites, &Site{Endpoint: e, Place: l.place.Path(), Where: l.place.Where, Values: l.values, Of: l.of, Responses: e.Responses, OfResponses: e.Responses, Exact: true})
+func addLoose(f *finding.Finding, e *shape.Endpoint, l looseField) {
+	f.Sites = append(f.Sites, &finding.Site{Endpoint: e, Place: l.place.Path(), Where: l.place.Where, Values: l.values, Of: l.of, Responses: e.Responses, OfResponses: e.Responses, Exact: true})
 	f.Note = l.note
 }

@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"vetta/internal/decoder"
+	"vetta/internal/drift/finding"
 	"vetta/internal/model"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
@@ -26,7 +27,7 @@ func (w *walk) members(n *decoder.Node, place *shape.Place) {
 		keys[key.Text] = true
 		if err != nil {
 			tallies, values := formsWith(place, k)
-			w.add(event{place: k.Place, key: k.Name, sent: "the key " + k.Name, tallies: tallies, values: values, of: place.Count(wire.Object), err: err, inexact: place.OpenForms})
+			w.add(finding.Event{Place: k.Place, Key: k.Name, Sent: "the key " + k.Name, Tallies: tallies, Values: values, Of: place.Count(wire.Object), Err: err, Inexact: place.OpenForms})
 			continue
 		}
 		w.inside(n.Inner, k.Place, n.SkipNull)
@@ -80,16 +81,16 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 	w.note(place, n.Name) // also where it is absent, so that what is asked for is known
 	tallies, values := without(place, keys)
 	if values > 0 {
-		ev := event{place: place, key: n.Name, sent: "no key " + wireName(n.Name, keys), tallies: tallies, values: values, of: objects, err: n.Missing, inexact: place.OpenForms, declared: n.Type}
+		ev := finding.Event{Place: place, Key: n.Name, Sent: "no key " + wireName(n.Name, keys), Tallies: tallies, Values: values, Of: objects, Err: n.Missing, Inexact: place.OpenForms, Declared: n.Type}
 		switch {
 		case n.Missing != nil:
 		case w.hashed && n.Hashed != nil && n.Value.Kind == decoder.SeenNull:
-			ev.err = hashing(n, decoder.ReasonMissing)
+			ev.Err = hashing(n, decoder.ReasonMissing)
 		default:
-			if ev.loss = n.AbsentLoss; ev.loss == decoder.NoLoss {
-				ev.loss = quiet
+			if ev.Loss = n.AbsentLoss; ev.Loss == decoder.NoLoss {
+				ev.Loss = finding.Quiet
 			} else {
-				ev.seen, ev.why = n.Value.String(), n.Why
+				ev.Seen, ev.Why = n.Value.String(), n.Why
 			}
 		}
 		w.add(ev)
@@ -122,12 +123,12 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 			before := len(w.events)
 			w.node(n.Inner, p, n.NullNil || n.KeepNull || throws)
 			for i := before; throws && i < len(w.events); i++ {
-				if ev := &w.events[i]; ev.place == p && ev.loss == decoder.NoConstant {
-					ev.err, ev.loss = hashing(n, decoder.ReasonConstant), decoder.NoLoss
+				if ev := &w.events[i]; ev.Place == p && ev.Loss == decoder.NoConstant {
+					ev.Err, ev.Loss = hashing(n, decoder.ReasonConstant), decoder.NoLoss
 				}
 			}
 			if n.Opaque { // what is lost on the way may be made up for
-				w.events = append(w.events[:before], slices.DeleteFunc(w.events[before:], func(ev event) bool { return !ev.breaks() })...)
+				w.events = append(w.events[:before], slices.DeleteFunc(w.events[before:], func(ev finding.Event) bool { return !ev.Breaks() })...)
 			}
 		}
 	}
@@ -156,7 +157,7 @@ func (w *walk) taken(place *shape.Place, n *decoder.Node) (keys []*shape.Key) {
 func (w *walk) nulls(place *shape.Place, loss decoder.Loss, seen decoder.Seen) {
 	for _, c := range place.Sorted() {
 		if c.Class.Kind == wire.Null {
-			w.add(event{place: place, sent: "null", class: c.Class, tallies: []*shape.Tally{c.Tally}, values: c.Values, of: place.Total(), loss: loss, seen: seen.String()})
+			w.add(finding.Event{Place: place, Sent: "null", Class: c.Class, Tallies: []*shape.Tally{c.Tally}, Values: c.Values, Of: place.Total(), Loss: loss, Seen: seen.String()})
 		}
 	}
 }
@@ -165,7 +166,7 @@ func (w *walk) nulls(place *shape.Place, loss decoder.Loss, seen decoder.Seen) {
 func (w *walk) refusedNulls(place *shape.Place, err *decoder.Error) {
 	for _, c := range place.Sorted() {
 		if c.Class.Kind == wire.Null {
-			w.add(event{place: place, sent: "null", class: c.Class, tallies: []*shape.Tally{c.Tally}, values: c.Values, of: place.Total(), err: err})
+			w.add(finding.Event{Place: place, Sent: "null", Class: c.Class, Tallies: []*shape.Tally{c.Tally}, Values: c.Values, Of: place.Total(), Err: err})
 		}
 	}
 }
@@ -182,7 +183,7 @@ func (w *walk) unknown(n *decoder.Node, place *shape.Place) {
 		}
 		tallies, values := formsWith(place, k)
 		w.refusedKeys[k] = true
-		w.add(event{place: place, key: k.Name, sent: "the key " + k.Name, tallies: tallies, values: values, of: place.Count(wire.Object), err: n.Unknown(k.Name), inexact: place.OpenForms})
+		w.add(finding.Event{Place: place, Key: k.Name, Sent: "the key " + k.Name, Tallies: tallies, Values: values, Of: place.Count(wire.Object), Err: n.Unknown(k.Name), Inexact: place.OpenForms})
 	}
 }
 
@@ -201,7 +202,7 @@ func (w *walk) rest(n *decoder.Node, place *shape.Place) {
 		first := len(w.events)
 		w.node(n.Rest, k.Place, false)
 		for i := first; i < len(w.events) && n.Reads(k.Name, w.match); i++ {
-			w.events[i].why = n.Rest.Why
+			w.events[i].Why = n.Rest.Why
 		}
 	}
 }
@@ -272,17 +273,17 @@ func (w *walk) kept(n *decoder.Node, s decoder.Step, place *shape.Place) {
 		return
 	}
 	for _, k := range w.matching(place, s.Node.Field.Name) {
-		ev := event{place: k.Place, sent: "a value that is not read", of: k.Place.Total(), loss: decoder.NeverRead, seen: s.Node.Value.String()}
+		ev := finding.Event{Place: k.Place, Sent: "a value that is not read", Of: k.Place.Total(), Loss: decoder.NeverRead, Seen: s.Node.Value.String()}
 		for _, c := range k.Place.Sorted() {
 			if equalConstant(s.Node.Value, k.Place, c) {
 				continue
 			}
-			ev.class = c.Class
-			ev.tallies = append(ev.tallies, c.Tally)
-			ev.values += c.Values
+			ev.Class = c.Class
+			ev.Tallies = append(ev.Tallies, c.Tally)
+			ev.Values += c.Values
 		}
 		w.note(place, k.Name)
-		if ev.values == 0 {
+		if ev.Values == 0 {
 			continue
 		}
 		field, typ := w.field, w.typ

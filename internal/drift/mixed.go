@@ -2,20 +2,26 @@ package drift
 
 import (
 	"fmt"
+
+	"vetta/internal/drift/breaks"
+	"vetta/internal/drift/finding"
+	"vetta/internal/drift/misreads"
 )
 
 // joinMixed makes one finding of those about values of one field at one place that
 // fail in several ways.
-func joinMixed(all []*Finding) []*Finding {
-	joins := map[*Kind]bool{nullValue: true, wrongKind: true, outOfRange: true, listMismatch: true, unreadableDate: true, unreadableText: true}
-	groups := map[string][]*Finding{}
-	key := func(f *Finding) string { return fmt.Sprintf("%p %s %v %s", f.Field, f.Name, f.Element, f.Level) }
+func joinMixed(all []*finding.Finding) []*finding.Finding {
+	joins := map[*finding.Kind]bool{breaks.NullValue: true, breaks.WrongKind: true, breaks.OutOfRange: true, breaks.ListMismatch: true, breaks.UnreadableDate: true, breaks.UnreadableText: true}
+	groups := map[string][]*finding.Finding{}
+	key := func(f *finding.Finding) string {
+		return fmt.Sprintf("%p %s %v %s", f.Field, f.Name, f.Element, f.Level)
+	}
 	for _, f := range all {
 		if joins[f.Kind] && f.Field != nil {
 			groups[key(f)] = append(groups[key(f)], f)
 		}
 	}
-	var out []*Finding
+	var out []*finding.Finding
 	for _, f := range all {
 		group := groups[key(f)]
 		if !joins[f.Kind] || len(group) < 2 {
@@ -26,10 +32,10 @@ func joinMixed(all []*Finding) []*Finding {
 			continue
 		}
 		joined := *f
-		joined.Kind, joined.Sites = mixedValues, nil
+		joined.Kind, joined.Sites = misreads.MixedValues, nil
 		for _, g := range group {
 			for _, s := range g.Sites {
-				joined.join(s)
+				join(&joined, s)
 			}
 		}
 		out = append(out, &joined)
@@ -38,12 +44,12 @@ func joinMixed(all []*Finding) []*Finding {
 }
 
 // join adds what another finding has at a site.
-func (f *Finding) join(s *Site) {
+func join(f *finding.Finding, s *finding.Site) {
 	for _, own := range f.Sites {
 		if own.Endpoint == s.Endpoint && own.Place == s.Place {
 			own.Values += s.Values
 			own.Exact = own.Exact && s.Exact
-			own.tallies = append(own.tallies, s.tallies...)
+			own.Tallies = append(own.Tallies, s.Tallies...)
 			own.Sent = append(own.Sent, s.Sent...)
 			return
 		}

@@ -2,11 +2,16 @@ package drift
 
 import (
 	"sort"
+
+	"vetta/internal/drift/breaks"
+	"vetta/internal/drift/finding"
+	"vetta/internal/drift/loose"
+	"vetta/internal/drift/misreads"
 )
 
 // Kinds are all kinds, by level and name.
-func Kinds() []*Kind {
-	out := append([]*Kind(nil), kinds...)
+func Kinds() []*finding.Kind {
+	out := append([]*finding.Kind(nil), kinds...)
 	sort.Slice(out, func(i, k int) bool {
 		if a, b := out[i].Level.Rank(), out[k].Level.Rank(); a != b {
 			return a < b
@@ -17,21 +22,21 @@ func Kinds() []*Kind {
 }
 
 // kinds are all kinds; of two that take an event, the first in this list does.
-var kinds = []*Kind{
-	missingKey, nullValue, wrongRoot, listMismatch, wrongKind, outOfRange, unknownConstant, unreadableDate,
-	unreadableText, wrongCase, wrongMapKey, unknownKey, unknownClass, undecodableType, thrownByCode,
-	renamedKey, renamedSilently, movedKey, movedSilently, mixedValues, lostDigits, wrongUnit, neverFits, keptDefault, swallowedError, droppedElement, neverRead, silentZero, hiddenNull, constantAsNull,
-	unreadKeys,
-	neverAbsent, neverSent, numberInText,
+var kinds = []*finding.Kind{
+	breaks.MissingKey, breaks.NullValue, breaks.WrongRoot, breaks.ListMismatch, breaks.WrongKind, breaks.OutOfRange, breaks.UnknownConstant, breaks.UnreadableDate,
+	breaks.UnreadableText, breaks.WrongCase, breaks.WrongMapKey, breaks.UnknownKey, breaks.UnknownClass, breaks.UndecodableType, breaks.ThrownByCode,
+	breaks.RenamedKey, breaks.RenamedSilently, breaks.MovedKey, breaks.MovedSilently, misreads.MixedValues, misreads.LostDigits, misreads.WrongUnit, misreads.NeverFits, misreads.KeptDefault, misreads.SwallowedError, breaks.DroppedElement, misreads.NeverRead, misreads.SilentZero, misreads.HiddenNull, misreads.ConstantAsNull,
+	loose.UnreadKeys,
+	loose.NeverAbsent, loose.NeverSent, loose.NumberInText,
 }
 
 // kindOf is the kind of an event, nil where it is no finding.
-func kindOf(ev *event) *Kind {
-	if ev.loss == quiet {
+func kindOf(ev *finding.Event) *finding.Kind {
+	if ev.Loss == finding.Quiet {
 		return nil
 	}
 	for _, k := range kinds {
-		if k.takes != nil && k.takes(ev) {
+		if k.Takes != nil && k.Takes(ev) {
 			return k
 		}
 	}

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"vetta/internal/decoder"
+	"vetta/internal/drift/finding"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
 )
@@ -104,8 +105,8 @@ func (w *walk) fits(n *decoder.Node, place *shape.Place) float64 {
 	probe.node(n, place, true)
 	failed := int64(0)
 	for _, ev := range probe.events {
-		if ev.breaks() && ev.place == place && ev.key == "" {
-			failed += ev.values
+		if ev.Breaks() && ev.Place == place && ev.Key == "" {
+			failed += ev.Values
 		}
 	}
 	return float64(total-failed) / float64(total)
@@ -142,7 +143,7 @@ func opposed(a, b []string) bool {
 
 // likeness says how alike two names are, 0 to 1, and in what.
 func likeness(a, b string) (float64, string) {
-	wa, wb := words(a), words(b)
+	wa, wb := finding.WordsIn(a), finding.WordsIn(b)
 	if opposed(wa, wb) {
 		return 0, ""
 	}

@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"vetta/internal/decoder"
+	"vetta/internal/drift/finding"
 	"vetta/internal/model"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
@@ -12,7 +13,7 @@ import (
 // walk takes a shape through a plan.
 type walk struct {
 	e      *shape.Endpoint
-	events []event
+	events []finding.Event
 	visits []Visit
 	match  func(string) string
 	model  *model.Model
@@ -280,7 +281,7 @@ func (w *walk) byText(n *decoder.Node, kind wire.Kind) bool {
 // kinds notes the values that are not of the kind that the node reads.
 func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null bool) {
 	total := place.Total()
-	byKind := map[wire.Kind]*event{}
+	byKind := map[wire.Kind]*finding.Event{}
 	for _, c := range place.Sorted() {
 		if c.Class.Kind == wire.Null && null {
 			w.quietNull(place, c, total)
@@ -295,11 +296,11 @@ func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null b
 		}
 		ev := byKind[c.Class.Kind]
 		if ev == nil {
-			ev = &event{place: place, sent: kindWords[c.Class.Kind], class: shape.Class{Kind: c.Class.Kind}, of: total, err: n.Wrong(c.Class.Kind), list: n.Op == decoder.OpList && takesAlone(n.Inner, c)}
+			ev = &finding.Event{Place: place, Sent: finding.KindWords[c.Class.Kind], Class: shape.Class{Kind: c.Class.Kind}, Of: total, Err: n.Wrong(c.Class.Kind), List: n.Op == decoder.OpList && takesAlone(n.Inner, c)}
 			byKind[c.Class.Kind] = ev
 		}
-		ev.values += c.Values
-		ev.tallies = append(ev.tallies, c.Tally)
+		ev.Values += c.Values
+		ev.Tallies = append(ev.Tallies, c.Tally)
 	}
 	for kind := wire.Null; kind <= wire.Object; kind++ {
 		if ev := byKind[kind]; ev != nil {
@@ -317,7 +318,7 @@ func takesAlone(elem *decoder.Node, c shape.Counted) bool {
 	for elem != nil && elem.Op == decoder.OpNil {
 		elem = elem.Inner
 	}
-	return c.Class.Kind != wire.Null && elem != nil && elem.Op == decoder.OpLeaf && elem.Read(valueOf(c.Class, c.Witness)).Err == nil
+	return c.Class.Kind != wire.Null && elem != nil && elem.Op == decoder.OpLeaf && elem.Read(finding.ValueOf(c.Class, c.Witness)).Err == nil
 }
 
 // texts takes the strings at a place through the node that reads them in place of an

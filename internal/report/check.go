@@ -8,6 +8,7 @@ import (
 	"vetta/internal/capture"
 	"vetta/internal/decoder/library"
 	"vetta/internal/drift"
+	"vetta/internal/drift/finding"
 	"vetta/internal/input"
 	"vetta/internal/model"
 	"vetta/internal/pairing"
@@ -100,20 +101,20 @@ type CheckRoot struct {
 
 // CheckFinding is a finding.
 type CheckFinding struct {
-	Kind       string      `json:"kind"`
-	Level      drift.Level `json:"level"`
-	Title      string      `json:"title"`
-	Field      string      `json:"field"`
-	Declared   string      `json:"declared"`
-	At         model.Pos   `json:"at"`
-	Error      string      `json:"error,omitempty"`
-	Seen       string      `json:"seen,omitempty"`
-	SentAs     string      `json:"sentAs,omitempty"` // the key that is sent in place of the one that is read
-	Note       string      `json:"note,omitempty"`
-	Brief      string      `json:"brief"` // what is wrong, in the fewest words
-	Suggestion string      `json:"suggestion,omitempty"`
-	Code       string      `json:"code,omitempty"` // of the suggestion, what can be pasted
-	Keys       []CheckKey  `json:"keys,omitempty"`
+	Kind       string        `json:"kind"`
+	Level      finding.Level `json:"level"`
+	Title      string        `json:"title"`
+	Field      string        `json:"field"`
+	Declared   string        `json:"declared"`
+	At         model.Pos     `json:"at"`
+	Error      string        `json:"error,omitempty"`
+	Seen       string        `json:"seen,omitempty"`
+	SentAs     string        `json:"sentAs,omitempty"` // the key that is sent in place of the one that is read
+	Note       string        `json:"note,omitempty"`
+	Brief      string        `json:"brief"` // what is wrong, in the fewest words
+	Suggestion string        `json:"suggestion,omitempty"`
+	Code       string        `json:"code,omitempty"` // of the suggestion, what can be pasted
+	Keys       []CheckKey    `json:"keys,omitempty"`
 	// Responses is how many responses it is in, at all sites, out of how many were looked at there.
 	Responses   int64       `json:"responses"`
 	OfResponses int64       `json:"ofResponses"`
@@ -248,25 +249,25 @@ type FindingCounts struct {
 }
 
 // Of is the number of findings of a level.
-func (c FindingCounts) Of(l drift.Level) int {
+func (c FindingCounts) Of(l finding.Level) int {
 	switch l {
-	case drift.Breaks:
+	case finding.Breaks:
 		return c.Breaks
-	case drift.Misreads:
+	case finding.Misreads:
 		return c.Misreads
-	case drift.Ignores:
+	case finding.Ignores:
 		return c.Ignores
 	}
 	return c.Loose
 }
 
-func (c *FindingCounts) add(l drift.Level) {
+func (c *FindingCounts) add(l finding.Level) {
 	switch l {
-	case drift.Breaks:
+	case finding.Breaks:
 		c.Breaks++
-	case drift.Misreads:
+	case finding.Misreads:
 		c.Misreads++
-	case drift.Ignores:
+	case finding.Ignores:
 		c.Ignores++
 	default:
 		c.Loose++
@@ -387,7 +388,7 @@ func (c *Check) count() {
 
 // found says whether anything is found of a model, or of it as what a whole response is decoded into.
 func (c *Check) found(m CheckModel) bool {
-	return slices.ContainsFunc(m.Findings, func(f CheckFinding) bool { return f.Level != drift.Loose || c.options.Loose }) ||
+	return slices.ContainsFunc(m.Findings, func(f CheckFinding) bool { return f.Level != finding.Loose || c.options.Loose }) ||
 		slices.ContainsFunc(c.Roots, func(r CheckRoot) bool { return len(r.Findings) > 0 && r.model == m.At })
 }
 
@@ -476,9 +477,9 @@ func Settings(s *model.Settings) []Setting {
 	return out
 }
 
-func (m maker) finding(f *drift.Finding) CheckFinding {
+func (m maker) finding(f *finding.Finding) CheckFinding {
 	out := CheckFinding{
-		Kind: f.Kind.Name, Level: f.Level, Title: f.Title(), Field: f.Name, Declared: f.Declared, At: f.Pos,
+		Kind: f.Kind.Name, Level: f.Level, Title: drift.Title(f), Field: f.Name, Declared: f.Declared, At: f.Pos,
 		Error: f.Error, Seen: f.Seen, SentAs: f.Rename, Note: f.Note, Suggestion: f.Change.String(), Code: f.Change.Code, Sites: []CheckSite{},
 	}
 	for _, k := range f.Keys {
@@ -520,12 +521,12 @@ func (m maker) finding(f *drift.Finding) CheckFinding {
 }
 
 // brief is what is wrong in the fewest words, with the first example.
-func (m maker) brief(f *drift.Finding) string {
+func (m maker) brief(f *finding.Finding) string {
 	literal, steps := "", []wire.Step{}
 	if len(f.Sites) > 0 && len(f.Sites[0].Examples) > 0 {
 		literal, steps = f.Sites[0].Examples[0].Value, f.Sites[0].Examples[0].Steps
 	}
-	text := f.Brief(literal)
+	text := drift.Brief(f, literal)
 	if m.Secrets {
 		return text
 	}

@@ -8,7 +8,7 @@ import (
 	"slices"
 	"strings"
 
-	"vetta/internal/drift"
+	"vetta/internal/drift/finding"
 )
 
 // JSON writes any of the reports in its JSON layout.
@@ -74,7 +74,7 @@ func (w *writer) section(title string, lines []string) {
 
 // says whether a model has anything to be shown.
 func (c *Check) says(m CheckModel) bool {
-	return slices.ContainsFunc(m.Findings, func(f CheckFinding) bool { return f.Level != drift.Loose || c.options.Loose }) || len(m.Unknown) > 0
+	return slices.ContainsFunc(m.Findings, func(f CheckFinding) bool { return f.Level != finding.Loose || c.options.Loose }) || len(m.Unknown) > 0
 }
 
 func (c *Check) model(w *writer, m CheckModel) {
@@ -93,7 +93,7 @@ func (c *Check) model(w *writer, m CheckModel) {
 	var unread []CheckFinding
 	for _, f := range m.Findings {
 		switch {
-		case f.Level == drift.Loose && !c.options.Loose:
+		case f.Level == finding.Loose && !c.options.Loose:
 		case len(f.Keys) > 0:
 			unread = append(unread, f)
 		default:
@@ -176,7 +176,7 @@ func (c *Check) finding(w *writer, f CheckFinding, m *CheckModel) {
 
 // sent says what was sent, with its counts.
 func (c *Check) sent(w *writer, f CheckFinding, s CheckSite) {
-	if f.Level == drift.Loose {
+	if f.Level == finding.Loose {
 		w.labelled(12, "seen in", labelWidth, faint, fmt.Sprintf("%d values, %s", s.Of, plural(s.OfResponses, "response")))
 		return
 	}
@@ -292,8 +292,8 @@ func (c *Check) unjudged(w *writer) {
 func (c *Check) total(w *writer) {
 	t := c.Total
 	var parts []string
-	for _, l := range drift.Levels {
-		if l == drift.Loose && !c.options.Loose {
+	for _, l := range finding.Levels {
+		if l == finding.Loose && !c.options.Loose {
 			continue
 		}
 		parts = append(parts, fmt.Sprintf("%d %s", t.Findings.Of(l), l))
@@ -364,7 +364,7 @@ func plural(n int64, noun string) string {
 func (c *Check) Lines(out io.Writer) error {
 	var b strings.Builder
 	line := func(f CheckFinding, model string, at fmt.Stringer) {
-		if f.Level == drift.Loose && !c.options.Loose {
+		if f.Level == finding.Loose && !c.options.Loose {
 			return
 		}
 		text := f.Title
@@ -415,8 +415,8 @@ type text string
 func (t text) String() string { return string(t) }
 
 // Worst is the worst level that a check has found, "" for none.
-func (c *Check) Worst() drift.Level {
-	for _, l := range drift.Levels {
+func (c *Check) Worst() finding.Level {
+	for _, l := range finding.Levels {
 		if c.Total.Findings.Of(l) > 0 {
 			return l
 		}

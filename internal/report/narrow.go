@@ -5,7 +5,7 @@ import (
 	"slices"
 	"strings"
 
-	"vetta/internal/drift"
+	"vetta/internal/drift/finding"
 )
 
 // Narrowed says what a report leaves out since the user asked for less.
@@ -85,4 +85,4 @@ func (c *Check) Narrow(only, skip []string) (unused []string) {
 }
 
 // faults are the levels of findings that are wrong whatever the model is meant for.
-var faults = map[drift.Level]bool{drift.Breaks: true, drift.Misreads: true}
+var faults = map[finding.Level]bool{finding.Breaks: true, finding.Misreads: true}

@@ -11,11 +11,12 @@ import (
 	"unicode/utf8"
 
 	"vetta/internal/drift"
+	"vetta/internal/drift/finding"
 )
 
 // row is a finding in the overview.
 type row struct {
-	level            drift.Level
+	level            finding.Level
 	responses, of    int64
 	exact            bool
 	field, brief, at string
@@ -74,7 +75,7 @@ func (r row) count() string {
 // rows are the faults, the worst first: by level, then by how many responses they are in.
 func (c *Check) rows() (rows []row) {
 	add := func(name string, f CheckFinding) {
-		if !faults[f.Level] && !(f.Level == drift.Loose && c.options.Loose) {
+		if !faults[f.Level] && !(f.Level == finding.Loose && c.options.Loose) {
 			return
 		}
 		r := row{level: f.Level, responses: f.Responses, of: f.OfResponses, exact: f.Exact, field: name, brief: f.Brief, at: f.At.String()}

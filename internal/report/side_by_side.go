@@ -5,7 +5,7 @@ import (
 	"sort"
 	"strings"
 
-	"vetta/internal/drift"
+	"vetta/internal/drift/finding"
 )
 
 // SideBySide is an endpoint that several apps decode, each in its way.
@@ -17,11 +17,11 @@ type SideBySide struct {
 
 // App is how one language and library fares with an endpoint.
 type App struct {
-	Language       string              `json:"language"`
-	Library        string              `json:"library"`
-	Type           string              `json:"type"`
-	WouldNotDecode Count               `json:"wouldNotDecode"`
-	Findings       map[drift.Level]int `json:"findings"` // in the models decoded there, by level
+	Language       string                `json:"language"`
+	Library        string                `json:"library"`
+	Type           string                `json:"type"`
+	WouldNotDecode Count                 `json:"wouldNotDecode"`
+	Findings       map[finding.Level]int `json:"findings"` // in the models decoded there, by level
 }
 
 // sideBySide gathers the endpoints that roots of several languages or libraries are
@@ -36,7 +36,7 @@ func (c *Check) sideBySide() {
 		if apps[k] != nil {
 			continue
 		}
-		app := &App{Language: r.Language, Library: r.Library, Type: r.Type, WouldNotDecode: r.WouldNotDecode, Findings: map[drift.Level]int{}}
+		app := &App{Language: r.Language, Library: r.Library, Type: r.Type, WouldNotDecode: r.WouldNotDecode, Findings: map[finding.Level]int{}}
 		apps[k] = app
 		for _, f := range r.Findings {
 			app.Findings[f.Level]++
@@ -82,7 +82,7 @@ func (c *Check) sideBySide() {
 		differ := false
 		for _, app := range s.Apps {
 			first := s.Apps[0]
-			differ = differ || app.WouldNotDecode != first.WouldNotDecode || app.Findings[drift.Breaks] != first.Findings[drift.Breaks] || app.Findings[drift.Misreads] != first.Findings[drift.Misreads]
+			differ = differ || app.WouldNotDecode != first.WouldNotDecode || app.Findings[finding.Breaks] != first.Findings[finding.Breaks] || app.Findings[finding.Misreads] != first.Findings[finding.Misreads]
 		}
 		if differ {
 			c.SideBySide = append(c.SideBySide, *s)
@@ -108,7 +108,7 @@ func (c *Check) apps(w *writer) {
 			if a.WouldNotDecode.Responses > 0 || !a.WouldNotDecode.Exact {
 				lost = fmt.Sprintf("%s%d would not decode", atLeast(a.WouldNotDecode), a.WouldNotDecode.Responses)
 			}
-			w.line(4, "", Safe(fmt.Sprintf("%-*s  %-*s  %s, %d breaks, %d misreads", widths[0], a.Type, widths[1], a.by(), lost, a.Findings[drift.Breaks], a.Findings[drift.Misreads])))
+			w.line(4, "", Safe(fmt.Sprintf("%-*s  %-*s  %s, %d breaks, %d misreads", widths[0], a.Type, widths[1], a.by(), lost, a.Findings[finding.Breaks], a.Findings[finding.Misreads])))
 		}
 	}
 	w.WriteString("\n")

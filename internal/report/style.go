@@ -6,7 +6,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"vetta/internal/drift"
+	"vetta/internal/drift/finding"
 )
 
 // Style is how text is laid out: with colours or without, wrapped to a width or
@@ -35,13 +35,13 @@ func (s Style) paint(code, text string) string {
 }
 
 // levelColor is the colour of a level.
-func levelColor(l drift.Level) string {
+func levelColor(l finding.Level) string {
 	switch l {
-	case drift.Breaks:
+	case finding.Breaks:
 		return red
-	case drift.Misreads:
+	case finding.Misreads:
 		return yellow
-	case drift.Ignores:
+	case finding.Ignores:
 		return cyan
 	}
 	return faint
