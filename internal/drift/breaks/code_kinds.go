@@ -5,6 +5,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// ThrownByCode is the kind thrown-by-code: the initialiser throws.
 var ThrownByCode = &finding.Kind{
 	Name:  "thrown-by-code",
 	Level: finding.Breaks,
@@ -30,6 +31,7 @@ enum PortError: Error { case noCode }`, Sent: `{"code": null}`},
 	},
 }
 
+// DroppedElement is the kind dropped-element: elements that do not decode are left out.
 var DroppedElement = &finding.Kind{
 	Name:  "dropped-element",
 	Level: finding.Misreads,

@@ -6,6 +6,7 @@ import (
 	"vetta/internal/wire"
 )
 
+// ListMismatch is the kind list-mismatch: a list where one value is declared, or the reverse.
 var ListMismatch = &finding.Kind{
 	Name:  "list-mismatch",
 	Level: finding.Breaks,

@@ -8,6 +8,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// MissingKey is the kind missing-key: the key is not always sent.
 var MissingKey = &finding.Kind{
 	Name:  "missing-key",
 	Level: finding.Breaks,

@@ -6,6 +6,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// MovedKey is the kind moved-key: sent at another level.
 var MovedKey = &finding.Kind{
 	Name:  "moved-key",
 	Level: finding.Breaks,
@@ -19,6 +20,7 @@ var MovedKey = &finding.Kind{
 	Suggest: suggestMove,
 }
 
+// MovedSilently is the kind moved-optional: sent at another level: the app sees nothing.
 var MovedSilently = &finding.Kind{
 	Name:  "moved-optional",
 	Level: finding.Misreads,

@@ -5,6 +5,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// NullValue is the kind null-value: null where a value is declared.
 var NullValue = &finding.Kind{
 	Name:  "null-value",
 	Level: finding.Breaks,

@@ -6,6 +6,7 @@ import (
 	"vetta/internal/shape"
 )
 
+// OutOfRange is the kind out-of-range: a number that the type cannot hold.
 var OutOfRange = &finding.Kind{
 	Name:  "out-of-range",
 	Level: finding.Breaks,

@@ -4,6 +4,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// RenamedKey is the kind renamed-key: sent under another key.
 var RenamedKey = &finding.Kind{
 	Name:  "renamed-key",
 	Level: finding.Breaks,
@@ -18,6 +19,7 @@ one and then the other in an init(from:).`,
 	Suggest: suggestRename,
 }
 
+// RenamedSilently is the kind renamed-optional: sent under another key: the app sees nothing.
 var RenamedSilently = &finding.Kind{
 	Name:  "renamed-optional",
 	Level: finding.Misreads,

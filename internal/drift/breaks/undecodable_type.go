@@ -5,6 +5,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// UndecodableType is the kind undecodable-type: a type that the library cannot decode, whatever is sent.
 var UndecodableType = &finding.Kind{
 	Name:  "undecodable-type",
 	Level: finding.Breaks,

@@ -7,6 +7,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// UnknownClass is the kind unknown-class: objects of a kind that no class is named for.
 var UnknownClass = &finding.Kind{
 	Name:  "unknown-class",
 	Level: finding.Breaks,

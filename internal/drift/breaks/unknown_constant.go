@@ -5,6 +5,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// UnknownConstant is the kind unknown-constant: a value that the enum does not have.
 var UnknownConstant = &finding.Kind{
 	Name:  "unknown-constant",
 	Level: finding.Breaks,

@@ -5,6 +5,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// UnknownKey is the kind unknown-key: a key that the model does not have fails the whole document.
 var UnknownKey = &finding.Kind{
 	Name:  "unknown-key",
 	Level: finding.Breaks,

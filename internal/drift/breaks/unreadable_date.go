@@ -5,6 +5,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// UnreadableDate is the kind unreadable-date: text that is no date in the form that the decoder expects.
 var UnreadableDate = &finding.Kind{
 	Name:  "unreadable-date",
 	Level: finding.Breaks,

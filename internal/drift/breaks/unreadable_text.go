@@ -5,6 +5,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// UnreadableText is the kind unreadable-text: text that the type cannot be made from.
 var UnreadableText = &finding.Kind{
 	Name:  "unreadable-text",
 	Level: finding.Breaks,

@@ -5,6 +5,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// WrongCase is the kind wrong-case: an object that does not name one case of the enum.
 var WrongCase = &finding.Kind{
 	Name:  "wrong-case",
 	Level: finding.Breaks,

@@ -5,6 +5,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// WrongKind is the kind wrong-kind: a value of another kind.
 var WrongKind = &finding.Kind{
 	Name:  "wrong-kind",
 	Level: finding.Breaks,

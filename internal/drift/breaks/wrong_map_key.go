@@ -5,6 +5,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// WrongMapKey is the kind wrong-map-key: a key that the map's key type cannot be made from.
 var WrongMapKey = &finding.Kind{
 	Name:  "wrong-map-key",
 	Level: finding.Breaks,

@@ -5,6 +5,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// WrongRoot is the kind wrong-root: the response is of another kind than the type that is decoded.
 var WrongRoot = &finding.Kind{
 	Name:  "wrong-root",
 	Level: finding.Breaks,

@@ -6,6 +6,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// NeverAbsent is the kind never-absent: optional, and always there.
 var NeverAbsent = &finding.Kind{
 	Name:  "never-absent",
 	Level: finding.Loose,
@@ -23,6 +24,7 @@ null. Whether it may be absent only the API's authors know.`,
 	Fix: `If the API promises the key, drop the optional and the code that handles nil.`,
 }
 
+// NeverSent is the kind never-sent: never sent.
 var NeverSent = &finding.Kind{
 	Name:  "never-sent",
 	Level: finding.Loose,
@@ -40,6 +42,7 @@ always has its default. It may be stale, or misspelt.`,
 	Fix: `Remove the field, or check its key.`,
 }
 
+// NumberInText is the kind narrower-text: text that is always a number or a date.
 var NumberInText = &finding.Kind{
 	Name:  "narrower-text",
 	Level: finding.Loose,

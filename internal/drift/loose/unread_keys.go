@@ -4,6 +4,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// UnreadKeys is the kind unread-keys: keys that are sent and not read.
 var UnreadKeys = &finding.Kind{
 	Name:  "unread-keys",
 	Level: finding.Ignores,

@@ -5,6 +5,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// ConstantAsNull is the kind constant-as-null: a text that no constant of the enum has becomes null.
 var ConstantAsNull = &finding.Kind{
 	Name:  "constant-as-null",
 	Level: finding.Misreads,

@@ -7,6 +7,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// HiddenNull is the kind hidden-null: null in a property that says it is never null.
 var HiddenNull = &finding.Kind{
 	Name:  "hidden-null",
 	Level: finding.Misreads,

@@ -6,6 +6,7 @@ import (
 	"vetta/internal/wire"
 )
 
+// KeptDefault is the kind kept-default: a default in place of a value that was sent.
 var KeptDefault = &finding.Kind{
 	Name:  "kept-default",
 	Level: finding.Misreads,

@@ -5,6 +5,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// LostDigits is the kind lost-digits: digits beyond what the type holds.
 var LostDigits = &finding.Kind{
 	Name:  "lost-digits",
 	Level: finding.Misreads,

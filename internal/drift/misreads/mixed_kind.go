@@ -7,6 +7,7 @@ import (
 	"vetta/internal/shape"
 )
 
+// MixedValues is the kind mixed-values: values of several kinds, which fail in several ways.
 var MixedValues = &finding.Kind{
 	Name:  "mixed-values",
 	Level: finding.Breaks,

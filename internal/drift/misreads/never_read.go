@@ -7,6 +7,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// NeverRead is the kind never-read: the field keeps its own value: what is sent is never read.
 var NeverRead = &finding.Kind{
 	Name:  "never-read",
 	Level: finding.Misreads,

@@ -5,6 +5,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// SilentZero is the kind silent-zero: 0, false or empty where the key is absent or null.
 var SilentZero = &finding.Kind{
 	Name:  "silent-zero",
 	Level: finding.Misreads,

@@ -6,6 +6,7 @@ import (
 	"vetta/internal/wire"
 )
 
+// SwallowedError is the kind swallowed-error: an error that the code drops: the app sees nothing.
 var SwallowedError = &finding.Kind{
 	Name:  "swallowed-error",
 	Level: finding.Misreads,
@@ -36,6 +37,7 @@ decodeIfPresent where only an absent key should become nil.`,
 	},
 }
 
+// NeverFits is the kind never-fits: no value that was sent ever fits: the app always sees nothing.
 var NeverFits = &finding.Kind{
 	Name:  "never-fits",
 	Level: finding.Misreads,

@@ -5,6 +5,7 @@ import (
 	"vetta/internal/drift/finding"
 )
 
+// WrongUnit is the kind date-unit: a time in another unit than the decoder takes it for.
 var WrongUnit = &finding.Kind{
 	Name:  "date-unit",
 	Level: finding.Misreads,
