@@ -529,19 +529,7 @@ func (r *reader) anonymous(end int) *code.Expr {
 // choice reads a statement that is a value: each branch may be it.
 func (r *reader) choice(end int) *code.Expr {
 	var all []code.Stmt
-	goesOn := func() bool {
-		if len(all) == 0 {
-			return true
-		}
-		switch all[len(all)-1].Kind {
-		case code.If, code.ElseIf:
-			return r.Is("else")
-		case code.Try, code.Catch:
-			return r.Is("catch") || r.Is("finally")
-		}
-		return false
-	}
-	for r.I < end && r.Kind() == scan.Ident && goesOn() {
+	for r.I < end && r.Kind() == scan.Ident && (len(all) == 0 || r.goesOn(all)) {
 		all = append(all, r.blockStatement(end))
 	}
 	e := &code.Expr{Op: code.Choice, Body: all}

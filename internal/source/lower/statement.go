@@ -283,7 +283,7 @@ func (r *reader) blockStatement(end int) (s code.Stmt) {
 		s.Body = append(s.Body, r.body()...)
 	case r.I < end && !r.Is("}") && !r.Is(";") && !r.swift():
 		r.whole(end, &s.Body)
-		for n := len(s.Body); r.Is("else") && r.I < end && (s.Body[n-1].Kind == code.If || s.Body[n-1].Kind == code.ElseIf); n = len(s.Body) { // the else of an if that is the one statement
+		for r.I < end && r.goesOn(s.Body) { // the else of an if that is the one statement
 			r.whole(end, &s.Body)
 		}
 		if r.Is(";") && r.Ahead(1, "else") && r.I < end {
@@ -295,6 +295,20 @@ func (r *reader) blockStatement(end int) (s code.Stmt) {
 		r.Jump()
 	}
 	return s
+}
+
+// goesOn says whether the last of some statements goes on with what begins at the cursor.
+func (r *reader) goesOn(all []code.Stmt) bool {
+	if len(all) == 0 {
+		return false
+	}
+	switch all[len(all)-1].Kind {
+	case code.If, code.ElseIf:
+		return r.Is("else")
+	case code.Try, code.Catch:
+		return r.Is("catch") || r.Is("finally")
+	}
+	return false
 }
 
 // element reads the head of a loop of Kotlin, name in value, as a declaration.

@@ -169,6 +169,9 @@ func (w *follower) chosen(all, after []code.Stmt, env map[string]*value) *value 
 		return w.result(after, env)
 	}
 	yes := w.result(inside(s), fork(env))
+	if len(all) > 1 && all[1].Kind == code.ElseIf { // whose last may go on with what stands behind
+		return w.choice(s.From, cond, yes, w.chosen(other, after, env), pos)
+	}
 	if len(all) == 1 {
 		return w.choice(s.From, cond, yes, w.result(other, env), pos)
 	}
