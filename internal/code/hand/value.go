@@ -126,7 +126,7 @@ func Label(e *code.Expr, label string) *code.Expr {
 }
 
 // Yielded is what a closure of one expression yields by what it is given: as its first parameter, or by the
-// name that goes without saying. alone answers the expression.
+// name that goes without saying; nil where it is not of one expression.
 func (f *Follower) Yielded(e *code.Expr, unnamed string, given Binding, value func(name string, body *code.Expr) *model.Expr) *model.Expr {
 	if e.Op != code.Lambda || len(e.Body) != 1 || e.Body[0].Value == nil || e.Body[0].Torn || e.Body[0].Op != code.Do && e.Body[0].Op != code.Return {
 		return nil

@@ -1,6 +1,7 @@
 package swift
 
 import (
+	"slices"
 	"strings"
 
 	"vetta/internal/code"
@@ -79,7 +80,7 @@ func (v *vocabulary) Called(f *hand.Follower, e *code.Expr) *hand.Callee {
 		if fn.Class != nil {
 			class = fn.Class.Name
 		}
-		if !contains(classes, class) || !takes(fn, e) {
+		if !slices.Contains(classes, class) || !takes(fn, e) {
 			continue
 		}
 		if c.Func != nil {
@@ -90,7 +91,7 @@ func (v *vocabulary) Called(f *hand.Follower, e *code.Expr) *hand.Callee {
 	if c.Func == nil {
 		return nil
 	}
-	if c.Func.Class == nil || contains([]string{v.decl.name}, c.Func.Class.Name) {
+	if c.Func.Class == nil || c.Func.Class.Name == v.decl.name {
 		c.Receiver = nil
 	}
 	whole := v.link.helpers.files[c.Func.File]
@@ -100,15 +101,6 @@ func (v *vocabulary) Called(f *hand.Follower, e *code.Expr) *hand.Callee {
 	}
 	c.File, c.Words = whole, &vocabulary{link: v.link, decl: in, file: whole}
 	return c
-}
-
-func contains(all []string, one string) bool {
-	for _, s := range all {
-		if s == one {
-			return true
-		}
-	}
-	return false
 }
 
 // takes says whether a function takes what a call gives: each argument is of a parameter, and each parameter

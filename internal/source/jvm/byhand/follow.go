@@ -330,7 +330,7 @@ func (w *follower) head(s *code.Stmt, env map[string]*value) *model.Expr {
 	return w.condition(s.Body[0].Value, env)
 }
 
-// within are the statements of a block behind its heads.
+// inside is what a block holds behind its heads.
 func inside(s *code.Stmt) []code.Stmt { return s.Body[max(0, s.Heads):] }
 
 // otherwise are the statements of the else of an if, nil for none.
