@@ -181,6 +181,9 @@ func (p *Program) handedAt(e *Expr, s site, fn *Func, depth int) *Expr {
 			if a := fn.param(e.Args[0].Text); a.Type != nil {
 				wanted = a.Type
 			}
+			if arg.Op == Name && s.in.param(arg.Text) != nil && p.propOf(&Expr{Op: Member, Text: e.Text, Args: []*Expr{arg}}, s.in) == nil {
+				return &Expr{Op: Member, Text: e.Text, Pos: e.Pos, Args: []*Expr{arg}} // handed on
+			}
 			return p.memberOf(arg, s.in, wanted, e.Text)
 		}
 	}

@@ -21,11 +21,7 @@ func (f *follower) calls(d demand, fn *Func, free []string) (any bool) {
 		}
 		any = true
 		next := d
-		if f.p.isHanded(d.decoder, d.fn) {
-			next.decoder = f.p.handed(d.decoder, s, fn)
-		} else if d.decoder != nil {
-			next.decoder, next.known = nil, f.p.named(d.decoder, d.fn)
-		}
+		next.decoder, next.known = f.handedDecoder(d, s, fn)
 		f.step(next, s.in, f.p.bind(d.typ, by), f.p.handedPath(d.path, s, fn), model.Through{Name: s.in.Name, Pos: s.call.Pos})
 	}
 	return any
@@ -139,7 +135,11 @@ func memberNamed(t *model.Type, class string) (member string) {
 func (f *follower) request(d demand, a *Param, v declared, by bindings) {
 	t := f.p.bind(d.typ, by)
 	s := site{call: &Expr{Op: Call, Args: []*Expr{{Op: Name, Text: d.fn.Name}, v.made}, Labels: []string{a.Name}, Pos: v.pos}, in: v.in}
-	path := f.p.handedPath(d.path, s, &Func{Name: d.fn.Name, Params: []Param{{Name: a.Name, Type: a.Type}}})
+	given := &Func{Name: d.fn.Name, Params: []Param{{Name: a.Name, Type: a.Type}}}
+	path := f.p.handedPath(d.path, s, given)
+	if d.decoder != nil && d.decoder.Op == Member { // endpoint.decoder
+		d.decoder, d.known = f.handedDecoder(d, s, given)
+	}
 	text := f.p.evaluate(path, v.in)
 	for _, known := range f.found {
 		if known.Sink == d.sink && known.Type.Key() == t.Key() && (known.Path == text || known.Path == "" || text == "") {

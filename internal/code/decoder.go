@@ -1,10 +1,26 @@
 package code
 
-// Named is a value by the names that it goes by in a file, the nearest first: those of a variable, of the
-// constant that it is given, of the function that makes it.
+import "vetta/internal/model"
+
+// Named is a value by the names that it goes by, the nearest first: those of a variable, of the constant
+// that it is given, of the function that makes it.
 type Named struct {
-	Names []string
-	File  string
+	Names []NameOf
+	File  string // in which it is used
+	// Several says that the value may be another one too: it is given one here and another one there.
+	Several bool
+}
+
+// NameOf is one of them, "" for what has none. What it is given stands in File between two byte offsets; To
+// is 0 where that is not told.
+type NameOf struct {
+	Text     string
+	File     string
+	From, To int32
+}
+
+func (n *Named) add(name, file string, from, to int32) {
+	n.Names = append(n.Names, NameOf{Text: name, File: file, From: from, To: to})
 }
 
 // decoder is what is known of what decodes.
@@ -58,6 +74,77 @@ func (p *Program) isHanded(e *Expr, fn *Func) bool {
 	return prop != nil && prop.Class != nil && prop.Value == nil && prop.Get == nil && letIn(fn.Body, e.Text) == nil
 }
 
+// handedDecoder is what decodes in terms of a caller of the function that a demand is of, or its names where
+// no caller can say more.
+func (f *follower) handedDecoder(d demand, s site, fn *Func) (*Expr, Named) {
+	e := d.decoder
+	switch {
+	case e == nil:
+		return nil, d.known
+	case f.p.isHanded(e, d.fn):
+		return f.p.handed(e, s, fn), d.known
+	case e.Op != Member || len(e.Args) != 1 || e.Args[0].Op != Name || fn.param(e.Args[0].Text) == nil:
+		return nil, f.p.named(e, d.fn)
+	}
+	for i := range fn.Params { // of what the caller gives: endpoint.decoder
+		arg := Argument(s.call, fn, i)
+		if fn.Params[i].Name != e.Args[0].Text || arg == nil {
+			continue
+		}
+		if arg.Op == Name && s.in.param(arg.Text) != nil {
+			return &Expr{Op: Member, Text: e.Text, Pos: e.Pos, Args: []*Expr{arg}}, Named{}
+		}
+		return nil, f.memberNamed(arg, s.in, e.Text)
+	}
+	return nil, f.p.named(e, d.fn)
+}
+
+// memberNamed are the names of a member of a value: of what an instance is made with, or of what its class
+// says that it is. It may be any where neither is seen.
+func (f *follower) memberNamed(e *Expr, in *Func, member string) Named {
+	p := f.p
+	if e.Op == Name {
+		if v := letIn(in.Body, e.Text); v != nil {
+			e = v
+		} else if prop := p.prop(e.Text, in.Class); prop != nil && prop.Value != nil {
+			e, in = prop.Value, &Func{Class: prop.Class, File: prop.File}
+		}
+	}
+	class := ""
+	if t := p.typeOf(e, in, nil, 0); t != nil {
+		class = last(t.Unwrapped().Name)
+		f.load(class)
+	}
+	if e.Op == Call && p.makes(e, &model.Type{}) {
+		for i, label := range e.Labels {
+			if label == member && i+1 < len(e.Args) {
+				return p.named(e.Args[i+1], in)
+			}
+		}
+		for _, part := range p.Classes[class] {
+			for _, init := range part.Funcs {
+				for i := range init.Params {
+					if !init.Init || init.Params[i].Name != member {
+						continue
+					}
+					if arg := Argument(e, init, i); arg != nil {
+						return p.named(arg, in)
+					}
+					return p.named(init.Params[i].Default, init)
+				}
+			}
+		}
+	}
+	prop := p.propIn(class, member, 0)
+	if prop == nil {
+		return Named{File: in.File, Several: true}
+	}
+	n := Named{File: prop.File}
+	p.addHeld(prop, &n, 0)
+	n.Several = n.Several || e.Op != Call && p.isMadeWithAnother(prop)
+	return n
+}
+
 func (p *Program) addNames(e *Expr, in *Func, n *Named, depth int) {
 	if e == nil || depth > maxWay {
 		return
@@ -69,7 +156,8 @@ func (p *Program) addNames(e *Expr, in *Func, n *Named, depth int) {
 			return
 		}
 		if v := letIn(in.Body, e.Text); v != nil {
-			n.Names = append(n.Names, e.Text)
+			n.add(e.Text, in.File, v.From, v.To)
+			n.Several = n.Several || assigns(in.Body, func(s *Stmt) bool { return s.Name == e.Text && s.Of == nil })
 			p.addNames(v, in, n, depth+1)
 			return
 		}
@@ -79,9 +167,15 @@ func (p *Program) addNames(e *Expr, in *Func, n *Named, depth int) {
 			p.addProp(e.Text, in, n, depth)
 			return
 		}
-		n.Names = append(n.Names, e.Text)
+		if prop := p.propOf(e, in); prop != nil {
+			p.addHeld(prop, n, depth+1)
+			n.Several = n.Several || p.isMadeWithAnother(prop)
+			return
+		}
+		n.add(e.Text, "", 0, 0)
 	case Call:
-		n.Names = append(n.Names, called(e))
+		n.add("", in.File, e.From, e.To) // made on the spot
+		n.add(called(e), "", 0, 0)
 	case Other: // of an instance that is not followed
 		if e.Text != "" {
 			p.addProp(e.Text, in, n, depth)
@@ -95,11 +189,13 @@ func (p *Program) addNames(e *Expr, in *Func, n *Named, depth int) {
 // made with unless it is told another.
 func (p *Program) addProp(name string, in *Func, n *Named, depth int) {
 	prop := p.prop(name, in.Class)
-	if prop == nil || prop.Value != nil || prop.Get != nil {
-		n.Names = append(n.Names, name)
-		if prop != nil {
-			p.addNames(prop.Value, in, n, depth+1)
-		}
+	if prop == nil {
+		n.add(name, "", 0, 0)
+		return
+	}
+	if prop.Value != nil || prop.Get != nil {
+		p.addHeld(prop, n, depth)
+		n.Several = n.Several || p.isMadeWithAnother(prop)
 		return
 	}
 	if in.Class == nil {

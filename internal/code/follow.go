@@ -50,8 +50,15 @@ type follower struct {
 	load  Load
 	found []Found
 	lost  map[*Sink]string
+	later []later
 	steps int                // left for the call that is followed
 	told  map[model.Pos]bool // where a surer way of naming the type of that call has said it
+}
+
+// later is a demand that is asked of the values it may be about once all calls have been.
+type later struct {
+	demand demand
+	free   []string
 }
 
 // demand is a type that depends on who calls a function.
@@ -97,6 +104,11 @@ func (f *follower) sink(s *Sink) {
 	for _, t := range all {
 		from := len(f.found)
 		f.demand(demand{sink: s, fn: at.in, typ: t, path: path, decoder: f.p.decoderOf(at.call), way: []model.Through{{Name: at.in.Name, Pos: s.Pos}, {Name: called(at.call), Pos: s.Pos}}})
+		for len(f.later) > 0 { // what no call is seen to be given
+			next := f.later[0]
+			f.later = f.later[1:]
+			f.requests(next.demand, next.free)
+		}
 		for _, found := range f.found[from:] {
 			f.told[found.Pos] = true
 		}
@@ -179,5 +191,5 @@ func (f *follower) demand(d demand) {
 		}
 	}
 	f.calls(d, d.fn, free)
-	f.requests(d, free)
+	f.later = append(f.later, later{d, free})
 }

@@ -77,6 +77,11 @@ func (p *Program) memberOf(e *Expr, in *Func, wanted *model.Type, member string)
 			if prop := p.prop(e.Text, in.Class); v == nil && prop != nil {
 				v = value(prop)
 			}
+			if a := in.param(e.Text); v == nil && a != nil && a.Type != nil { // an instance of a class that says it for all
+				if prop := p.propIn(last(a.Type.Unwrapped().Name), member, 0); prop != nil {
+					return value(prop)
+				}
+			}
 			if v == nil || v == e {
 				return &Expr{Op: Other}
 			}

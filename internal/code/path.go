@@ -127,11 +127,11 @@ func (p *Program) evaluate(e *Expr, in *Func) string {
 	if e == nil {
 		return ""
 	}
-	text := p.text(e, in, 0)
-	if strings.Trim(text, "{}/") == "" {
+	path := pathOf(strings.TrimPrefix(p.text(e, in, 0), "{}"))
+	if strings.Trim(path, "{}/") == "" {
 		return ""
 	}
-	return pathOf(strings.TrimPrefix(text, "{}"))
+	return path
 }
 
 func (p *Program) text(e *Expr, in *Func, depth int) string {

@@ -39,6 +39,9 @@ func (w *walker) body(all []Stmt, result, value *model.Type) {
 			}
 			w.expr(s.Value, t)
 		case Assign:
+			if fns := w.p.assigned[s.Name]; len(fns) == 0 || fns[len(fns)-1] != w.in {
+				w.p.assigned[s.Name] = append(fns, w.in)
+			}
 			t := w.declared(s.Name)
 			if t == nil && s.Of != nil && s.Of.Op == Name { // of what holds a value: port.value = …
 				if of := w.declared(s.Of.Text); of != nil {

@@ -209,11 +209,13 @@ type Program struct {
 	at      map[model.Pos]site // by where that name stands
 	freed   map[string]freed   // by class
 	props   map[string][]*Prop
+	// assigned are the functions that give a name something, by name.
+	assigned map[string][]*Func
 }
 
 // NewProgram is a program without any code, in the words of a language.
 func NewProgram(words *Words) *Program {
-	return &Program{words: words, Classes: map[string][]*Class{}, Aliases: map[string]Alias{}, funcs: map[string][]*Func{}, calls: map[string][]site{}, at: map[model.Pos]site{}, freed: map[string]freed{}, props: map[string][]*Prop{}}
+	return &Program{words: words, Classes: map[string][]*Class{}, Aliases: map[string]Alias{}, funcs: map[string][]*Func{}, calls: map[string][]site{}, at: map[model.Pos]site{}, freed: map[string]freed{}, props: map[string][]*Prop{}, assigned: map[string][]*Func{}}
 }
 
 // GenericsOf are the type parameters of a class that the program has.

@@ -137,7 +137,7 @@ func (c CallEntry) text() (first, second string) {
 	case c.Lost != "":
 		first = "a type that is not known"
 	default:
-		first = "a decoder that no call of was found"
+		first = "a decoder of which no call was found"
 	}
 	first += "  " + c.At.String()
 	if c.Path != "" {

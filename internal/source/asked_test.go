@@ -51,8 +51,15 @@ func TestAsked(t *testing.T) {
 	}
 }
 
-// optionsOf are the options of a decoder in order: dates iso8601, keys convertFromSnakeCase.
+// optionsOf are the options of a decoder in order: dates iso8601, keys convertFromSnakeCase; or why they are
+// not known.
 func optionsOf(s *model.Settings) string {
+	switch {
+	case s.Why != "":
+		return "one of several"
+	case len(s.Options) == 0:
+		return "plain"
+	}
 	var all []string
 	for _, name := range slices.Sorted(maps.Keys(s.Options)) {
 		all = append(all, name+" "+s.Options[name].Value)

@@ -518,18 +518,28 @@ func (r *reader) property(end int, c *code.Class, static bool) {
 		r.Advance()
 		p.Value = r.expr(end)
 		if e := p.Value; e.Op == code.Call && len(e.Args) > 1 && e.Args[len(e.Args)-1].Op == code.Lambda { // lazy { … }
-			p.Value = lastValue(e.Args[len(e.Args)-1].Body)
+			if v := lastValue(e.Args[len(e.Args)-1].Body); v != nil {
+				whole := *v
+				whole.From, whole.To = e.From, e.To
+				p.Value = &whole
+			}
 		}
 	case r.swift() && r.Is("{") && r.I < end:
-		if r.Ahead(1, "get") && r.Ahead(2, "{") {
-			shut := r.Shut()
-			r.I += 2
+		if !r.Ahead(1, "get") {
 			get.Body = r.body()
-			r.I = shut + 1
-		} else {
-			get.Body = r.body()
+			p.Get = get
+			break
 		}
-		p.Get = get
+		shut := r.Shut()
+		r.I += 2
+		for r.Is("async") || r.Is("throws") {
+			r.Advance()
+		}
+		if r.Is("{") { // what a protocol requires has no code
+			get.Body = r.body()
+			p.Get = get
+		}
+		r.I = shut + 1
 	}
 	if r.kotlin() && r.Is("get") && r.Ahead(1, "(") && r.I < end {
 		r.Advance()

@@ -33,34 +33,42 @@ func (s *settingsFinder) follow() {
 	s.calls = append(s.calls, lower.Follow(open, files, lower.NewProgram("swift"), typeText, s.decoderNamed)...)
 }
 
-// decoderNamed are the settings of the decoder of a call that goes by some names: one of the file, or the
-// only one of the project that has such a name; else, of a call that is not sure of its own, those of the
-// decoders that are handed on.
+// decoderNamed are the settings of the decoder of a call that goes by some names; else, of a call that is
+// not sure of its own or whose decoder changes, those of the decoders that are handed on. nil where nothing
+// is known.
 func (s *settingsFinder) decoderNamed(c *model.Call, n code.Named) *model.Settings {
-	for _, name := range n.Names {
-		var found []*object
-		for _, o := range s.objects {
-			if o.class == "JSONDecoder" && slices.Contains(o.names, name) {
-				if o.file.Name == n.File {
-					return s.settings(o)
-				}
-				found = append(found, o)
+	var all []*object
+	for _, o := range s.objects {
+		if o.class == "JSONDecoder" {
+			all = append(all, o)
+		}
+	}
+	handed := func() *model.Settings {
+		var settings []*model.Settings
+		for _, o := range all {
+			if len(o.names) > 0 {
+				settings = append(settings, s.settings(o))
 			}
 		}
-		if len(found) == 1 {
-			return s.settings(found[0])
-		}
+		return lower.Handed(settings, "foundation", c.Pos)
 	}
-	if !s.unsure[c] || c.Settings != nil && len(n.Names) > 0 { // by a name that is declared elsewhere
+	if n.Several {
+		return handed()
+	}
+	meant := lower.Meant(all, func(o *object) lower.Built { return lower.Built{File: o.file, At: o.at, Names: o.names} }, n)
+	switch {
+	case len(meant) == 1:
+		return s.settings(meant[0])
+	case len(meant) > 1:
+		var settings []*model.Settings
+		for _, o := range meant {
+			settings = append(settings, s.settings(o))
+		}
+		return lower.Handed(settings, "foundation", c.Pos)
+	case !s.unsure[c] || c.Settings != nil && len(n.Names) > 0: // by a name that is declared elsewhere
 		return nil
 	}
-	var handed []*model.Settings
-	for _, o := range s.objects {
-		if o.class == "JSONDecoder" && len(o.names) > 0 {
-			handed = append(handed, s.settings(o))
-		}
-	}
-	return lower.Handed(handed, "foundation", c.Pos)
+	return handed()
 }
 
 // severalDecoders says whether the project makes more than one decoder, so that a name may mean another.

@@ -45,7 +45,7 @@ func (s *settingsFinder) findCalls(top *typeDecl) {
 				c.Settings = s.settings(o)
 			}
 		}
-		if several && !s.isHere(receiverName(f, i), f, i) {
+		if name := receiverName(f, i); several && (!s.isHere(name, f, i) || lower.IsAssigned(f.Src, name)) {
 			s.unsure[c] = true
 		}
 		s.calls = append(s.calls, c)

@@ -18,6 +18,7 @@ type object struct {
 	class string
 	pos   model.Pos
 	file  *scan.File
+	at    int      // the token
 	names []string // what it is called: its variable, the property or function that yields it
 	scope [2]int   // tokens of the block it is built in
 	props map[string]setting
@@ -98,7 +99,7 @@ func (s *settingsFinder) build(f *scan.File, subclasses map[string]string) {
 			continue
 		}
 		block := blocks.around(i)
-		o := &object{class: class, pos: f.Where(i), file: f, scope: block.tokens(f), props: map[string]setting{}}
+		o := &object{class: class, pos: f.Where(i), file: f, at: i, scope: block.tokens(f), props: map[string]setting{}}
 		if name != class {
 			o.sub = name
 		}

@@ -30,32 +30,32 @@ func followed(p *jvm.Project, calls []*model.Call, all *decoders) []*model.Call 
 			Add: func(program *code.Program) { readInto(p, f, whole, program); whole = nil },
 		}
 	}
-	return lower.Follow(open, files, lower.NewProgram("kotlin"), (*model.Type).Written, func(c *model.Call, n code.Named) *model.Settings {
-		if found := all.byNames(n); found != nil || !slices.Contains(p.Unsure, c) || all.made(c.Settings) {
-			return found
-		}
-		return lower.Handed(all.handed(c.Settings.Library), c.Settings.Library, c.Pos)
-	})
+	return lower.Follow(open, files, lower.NewProgram("kotlin"), (*model.Type).Written, all.asked(p))
 }
 
-// byNames are the settings of the decoder that goes by some names, nil where none is found: one of the file,
-// or the only one of the project that has such a name.
-func (d *decoders) byNames(n code.Named) *model.Settings {
-	for _, name := range n.Names {
-		var found []*built
-		for _, b := range d.all {
-			if slices.Contains(b.names, name) {
-				if b.file.Name == n.File {
-					return b.settings
-				}
-				found = append(found, b)
+// asked tells the settings of the decoder of a call by the names that it goes by; of a call that is not sure
+// of its own, or whose decoder changes, those of the decoders that are handed on. nil where nothing is known.
+func (d *decoders) asked(p *jvm.Project) func(*model.Call, code.Named) *model.Settings {
+	return func(c *model.Call, n code.Named) *model.Settings {
+		unsure := slices.Contains(p.Unsure, c)
+		if n.Several && c.Settings != nil {
+			return lower.Handed(d.handed(c.Settings.Library), c.Settings.Library, c.Pos)
+		}
+		meant := lower.Meant(d.all, func(b *built) lower.Built { return lower.Built{File: b.file.File, At: b.at, Names: b.names} }, n)
+		switch {
+		case len(meant) == 1:
+			return meant[0].settings
+		case len(meant) > 1:
+			var settings []*model.Settings
+			for _, b := range meant {
+				settings = append(settings, b.settings)
 			}
+			return lower.Handed(settings, settings[0].Library, c.Pos)
+		case !unsure || d.made(c.Settings):
+			return nil
 		}
-		if len(found) == 1 {
-			return found[0].settings
-		}
+		return lower.Handed(d.handed(c.Settings.Library), c.Settings.Library, c.Pos)
 	}
-	return nil
 }
 
 // made says whether settings are those of a decoder that the project makes.

@@ -474,13 +474,18 @@ func settingsAt(f *jvm.File, call int, library string, all *decoders) (s *model.
 	several := len(all.byLibrary[library]) > 1
 	for at := range links(f, call) {
 		if b := all.named(f, at, call, library); b != nil {
-			return b.settings, !several || b.file == f
+			return b.settings, !several || b.file == f && (b.at == at || all.isAlone(b, f.Word(at)) && !lower.IsAssigned(f.Src, f.Word(at)))
 		}
 	}
 	if only := all.byLibrary[library]; len(only) == 1 {
 		return only[0].settings, true
 	}
 	return &model.Settings{Library: library, Pos: f.Where(call)}, !several
+}
+
+// isAlone says whether a decoder is the only one of a name in its file.
+func (d *decoders) isAlone(one *built, name string) bool {
+	return !slices.ContainsFunc(d.byFile[one.file], func(b *built) bool { return b != one && slices.Contains(b.names, name) })
 }
 
 // named is the decoder that is made at a token before a call, or that its word names: the
