@@ -126,11 +126,17 @@ func (fn *Func) param(name string) *Param {
 // handedPath is the path in terms of the caller of a function.
 func (p *Program) handedPath(path *Expr, s site, fn *Func) *Expr {
 	if path != nil {
-		if handed := p.handed(path, s, fn); handed.IsTold() {
+		handed := p.handed(path, s, fn)
+		if handed.IsTold() && (p.evaluate(handed, s.in) != "" || p.isOpenIn(handed, s.in)) {
 			return handed
 		}
 	}
 	return p.pathIn(s.in, s.call)
+}
+
+// isOpenIn says whether callers of a function say more of an expression in its code.
+func (p *Program) isOpenIn(e *Expr, fn *Func) bool {
+	return p.isHanded(e, fn) || slices.ContainsFunc(e.Args, func(a *Expr) bool { return p.isOpenIn(a, fn) })
 }
 
 // handed is an expression in the code of a function in terms of a caller of it; nil of nil.

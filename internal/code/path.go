@@ -92,15 +92,39 @@ func (p *Program) isPath(e *Expr, fn *Func) bool {
 		}
 		return p.isPathWord(e.Text) && (fn.param(e.Text) != nil || letIn(fn.Body, e.Text) != nil || prop != nil)
 	case Member:
-		if len(e.Args) == 0 || !p.isPathWord(e.Text) {
+		if len(e.Args) == 0 || !p.isPathWord(e.Text) && len(p.Classes[e.Args[0].Text]) == 0 { // or a constant of a class
 			return false
 		}
 		if e.Args[0].Op == Name && fn.param(e.Args[0].Text) != nil {
 			return true
 		}
 		return isPathText(p.text(e, fn, 0))
+	case Call:
+		return p.buildsPath(e, fn) && isPathText(p.text(e, fn, 0))
 	}
 	return false
+}
+
+// buildsPath says whether a call may make a path of others: one of the app's own functions, or one of those
+// that put paths together.
+func (p *Program) buildsPath(e *Expr, in *Func) bool {
+	name := called(e)
+	return slices.Contains(p.words.Joins, name) || slices.Contains(p.words.Keeps, name) || p.onlyFunc(e, in) != nil
+}
+
+// onlyFunc is the one function of the app that a call may be of, nil for none or several.
+func (p *Program) onlyFunc(e *Expr, in *Func) (one *Func) {
+	s := site{call: e, in: in}
+	for _, fn := range p.funcs[called(e)] {
+		if fn.Init || !p.mayCall(s, fn) {
+			continue
+		}
+		if one != nil {
+			return nil
+		}
+		one = fn
+	}
+	return one
 }
 
 // isPathText says whether a string looks like the path of a request rather than a host, a message or a
@@ -160,15 +184,56 @@ func (p *Program) text(e *Expr, in *Func, depth int) string {
 				return p.text(v, in, depth+1)
 			}
 		}
+		if of := e.Args; len(of) > 0 && of[0].Op == Name && p.isPathWord(e.Text) { // parts.url, where parts.path = …
+			if v := p.pathGiven(in.Body, of[0].Text); v != nil {
+				return p.text(v, in, depth+1)
+			}
+		}
 		for _, prop := range p.props[e.Text] {
 			if prop.Static && prop.Value != nil && len(e.Args) > 0 && prop.Class != nil && e.Args[0].Text == prop.Class.Name {
 				return p.text(prop.Value, in, depth+1)
 			}
 		}
 	case Call:
-		if len(e.Args) > 1 && slices.Contains(p.words.Texts, called(e)) {
-			return p.text(e.Args[1], in, depth+1)
+		return p.textOfCall(e, in, depth)
+	}
+	return "{}"
+}
+
+// textOfCall is the path that a call makes.
+func (p *Program) textOfCall(e *Expr, in *Func, depth int) string {
+	name, callee := called(e), e.Args[0]
+	var of *Expr // that it is called on
+	if callee.Op == Member && len(callee.Args) > 0 {
+		of = callee.Args[0]
+	}
+	joins := len(e.Args) > 1 && slices.Contains(p.words.Joins, name) && (e.Labels[0] == "" || slices.Contains(p.words.JoinLabels, e.Labels[0]))
+	switch {
+	case of != nil && joins:
+		return strings.TrimSuffix(p.text(of, in, depth+1), "/") + "/" + strings.TrimPrefix(p.text(e.Args[1], in, depth+1), "/")
+	case of != nil && (slices.Contains(p.words.Keeps, name) || slices.Contains(p.words.Joins, name)):
+		return p.text(of, in, depth+1)
+	case len(e.Args) > 1 && slices.Contains(p.words.Texts, name):
+		return p.text(e.Args[1], in, depth+1)
+	}
+	if fn := p.onlyFunc(e, in); fn != nil {
+		if made := result(fn); made != nil && made != e {
+			return p.text(p.handed(made, site{call: e, in: in}, fn), in, depth+1)
 		}
 	}
 	return "{}"
+}
+
+// pathGiven is what a member that holds a path is given of a value that some statements name, nil for
+// nothing.
+func (p *Program) pathGiven(all []Stmt, name string) (v *Expr) {
+	for i := range all {
+		s := &all[i]
+		if s.Op == Assign && s.Of != nil && s.Of.Op == Name && s.Of.Text == name && p.isPathWord(s.Name) {
+			v = s.Value
+		} else if inner := p.pathGiven(s.Body, name); inner != nil {
+			v = inner
+		}
+	}
+	return v
 }

@@ -29,6 +29,8 @@ type Words struct {
 	OwnType string
 	// Paths are names, in small letters, of parameters and properties that hold the path of a request.
 	Paths []string
-	// Texts are functions that make of a text something that is the same path.
-	Texts []string
+	// Texts are functions that make of a text something that is the same path; Joins those that put more
+	// behind the path that they are called on, which a label of JoinLabels says where it has one, and Keeps
+	// those that leave it as it is.
+	Texts, Joins, JoinLabels, Keeps []string
 }

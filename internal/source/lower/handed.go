@@ -57,31 +57,49 @@ type Built struct {
 	Names []string
 }
 
-// Meant are those of some decoders that a value is by the names it goes by: by the nearest of them, those
-// that are made in what it is given; else one of that name, in the file where it is used before the only one
-// elsewhere. None where none is seen.
-func Meant[D any](all []D, built func(D) Built, n code.Named) (found []D) {
-	for _, name := range n.Names {
-		var here, elsewhere []D
-		for _, d := range all {
-			b := built(d)
-			switch {
-			case name.To > 0 && b.File.Name == name.File && b.File.Index(name.From) <= b.At && b.At < b.File.Index(name.To):
-				found = append(found, d)
-			case !slices.Contains(b.Names, name.Text):
-			case b.File.Name == n.File:
-				here = append(here, d)
-			default:
-				elsewhere = append(elsewhere, d)
+// Decoders are those that source makes, to be found by where and by name.
+type Decoders[D any] struct {
+	built          func(D) Built
+	byFile, byName map[string][]D
+}
+
+// NewDecoders puts decoders in order, each where source makes it.
+func NewDecoders[D any](all []D, built func(D) Built) *Decoders[D] {
+	d := &Decoders[D]{built: built, byFile: map[string][]D{}, byName: map[string][]D{}}
+	for _, one := range all {
+		b := built(one)
+		d.byFile[b.File.Name] = append(d.byFile[b.File.Name], one)
+		for i, name := range b.Names {
+			if !slices.Contains(b.Names[:i], name) {
+				d.byName[name] = append(d.byName[name], one)
 			}
 		}
+	}
+	return d
+}
+
+// Meant are those that a value is by the names it goes by: by the nearest of them, those that are made in
+// what it is given; else one of that name, in the file where it is used before the only one elsewhere. None
+// where none is seen.
+func (d *Decoders[D]) Meant(n code.Named) (found []D) {
+	for _, name := range n.Names {
+		if name.To > 0 {
+			for _, one := range d.byFile[name.File] {
+				if b := d.built(one); b.File.Index(name.From) <= b.At && b.At < b.File.Index(name.To) {
+					found = append(found, one)
+				}
+			}
+			if len(found) > 0 {
+				return found
+			}
+		}
+		all := d.byName[name.Text]
+		here := slices.IndexFunc(all, func(one D) bool { return d.built(one).File.Name == n.File })
 		switch {
-		case len(found) > 0:
-			return found
-		case len(here) > 0 && name.To == 0:
-			return here[:1]
-		case len(elsewhere) == 1 && len(here) == 0:
-			return elsewhere
+		case here >= 0 && name.To == 0:
+			return all[here : here+1]
+		case here < 0 && len(all) == 1:
+			return all
 		}
 	}
 	return nil

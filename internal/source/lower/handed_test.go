@@ -35,6 +35,7 @@ func TestMeant(t *testing.T) {
 	// 0 to 3: tokens of one file, which begin at bytes 0, 2, 4 and 6.
 	here, there := scan.Scan("here", "a b c d", &scan.Dialect{}), scan.Scan("there", "a b c d", &scan.Dialect{})
 	all := []Built{{here, 0, []string{"decoder"}}, {here, 2, []string{"decoder", "api"}}, {there, 1, []string{"api", "only"}}}
+	decoders := NewDecoders(all, func(b Built) Built { return b })
 	for _, c := range []struct {
 		what  string
 		names []code.NameOf
@@ -49,7 +50,7 @@ func TestMeant(t *testing.T) {
 		{"a name that is not known", []code.NameOf{{Text: "other"}}, nil},
 	} {
 		var got []int
-		for _, b := range Meant(all, func(b Built) Built { return b }, code.Named{Names: c.names, File: "here"}) {
+		for _, b := range decoders.Meant(code.Named{Names: c.names, File: "here"}) {
 			got = append(got, slices.IndexFunc(all, func(o Built) bool { return o.File == b.File && o.At == b.At }))
 		}
 		if !slices.Equal(got, c.want) {

@@ -13,6 +13,7 @@ var swiftWords = &code.Words{
 	Each:   []string{"map", "compactMap"},
 	Hands:  []string{"send", "onNext", "onSuccess", "success", "resume"},
 	Texts:  []string{"URL", "URLRequest", "format"},
+	Joins:  []string{"appendingPathComponent", "appending"}, JoinLabels: []string{"path", "component"},
 }
 
 // jvmWords are those of Java, Kotlin and the libraries by which their apps decode and wait.
@@ -30,6 +31,11 @@ var jvmWords = &code.Words{
 	Each:  []string{"map", "mapNotNull", "mapIndexed"},
 	Hands: []string{"emit", "send", "onNext", "onSuccess", "success", "resume"},
 	Texts: []string{"URL", "format"},
+	Joins: []string{"addPathSegment", "addPathSegments", "addEncodedPathSegment", "addEncodedPathSegments", "appendPath", "appendEncodedPath"},
+	Keeps: []string{
+		"toHttpUrl", "toHttpUrlOrNull", "newBuilder", "build", "buildUpon", "addQueryParameter", "addEncodedQueryParameter",
+		"setQueryParameter", "appendQueryParameter", "toUri", "toURI", "toURL", "toUrl", "toString", "trim",
+	},
 }
 
 // words are those of a language.

@@ -14,7 +14,7 @@ import (
 func (s *settingsFinder) follow() {
 	var open []*model.Call
 	for _, c := range s.calls {
-		if lower.IsOpen(c.Type) || s.unsure[c] {
+		if lower.IsOpen(c.Type) || s.unsure[c] || c.Endpoint == "" {
 			open = append(open, c)
 		}
 	}
@@ -37,25 +37,10 @@ func (s *settingsFinder) follow() {
 // not sure of its own or whose decoder changes, those of the decoders that are handed on. nil where nothing
 // is known.
 func (s *settingsFinder) decoderNamed(c *model.Call, n code.Named) *model.Settings {
-	var all []*object
-	for _, o := range s.objects {
-		if o.class == "JSONDecoder" {
-			all = append(all, o)
-		}
-	}
-	handed := func() *model.Settings {
-		var settings []*model.Settings
-		for _, o := range all {
-			if len(o.names) > 0 {
-				settings = append(settings, s.settings(o))
-			}
-		}
-		return lower.Handed(settings, "foundation", c.Pos)
-	}
 	if n.Several {
-		return handed()
+		return lower.Handed(s.named(), "foundation", c.Pos)
 	}
-	meant := lower.Meant(all, func(o *object) lower.Built { return lower.Built{File: o.file, At: o.at, Names: o.names} }, n)
+	meant := s.decoders.Meant(n)
 	switch {
 	case len(meant) == 1:
 		return s.settings(meant[0])
@@ -68,18 +53,19 @@ func (s *settingsFinder) decoderNamed(c *model.Call, n code.Named) *model.Settin
 	case !s.unsure[c] || c.Settings != nil && len(n.Names) > 0: // by a name that is declared elsewhere
 		return nil
 	}
-	return handed()
+	return lower.Handed(s.named(), "foundation", c.Pos)
 }
 
-// severalDecoders says whether the project makes more than one decoder, so that a name may mean another.
-func (s *settingsFinder) severalDecoders() bool {
-	n := 0
-	for _, o := range s.objects {
-		if o.class == "JSONDecoder" {
-			n++
+// named are the settings of the decoders that have a name, so that they may be handed on.
+func (s *settingsFinder) named() []*model.Settings {
+	if s.handedOn == nil {
+		for _, o := range s.objects {
+			if o.class == "JSONDecoder" && len(o.names) > 0 {
+				s.handedOn = append(s.handedOn, s.settings(o))
+			}
 		}
 	}
-	return n > 1
+	return s.handedOn
 }
 
 // pathAround is the path that the function around a call requests, "" where none is seen.

@@ -12,7 +12,6 @@ import (
 // on a Type.self of a model.
 func (s *settingsFinder) findCalls(top *typeDecl) {
 	f := top.file
-	several := s.severalDecoders()
 	for _, hit := range f.Hits {
 		i := int(hit)
 		if !decodingCalls[f.Word(i)] || !f.Is(i+1, "(") || !f.Is(i-1, ".") {
@@ -45,7 +44,7 @@ func (s *settingsFinder) findCalls(top *typeDecl) {
 				c.Settings = s.settings(o)
 			}
 		}
-		if name := receiverName(f, i); several && (!s.isHere(name, f, i) || lower.IsAssigned(f.Src, name)) {
+		if name := receiverName(f, i); s.several && (!s.isHere(name, f, i) || lower.IsAssigned(f.Src, name)) {
 			s.unsure[c] = true
 		}
 		s.calls = append(s.calls, c)

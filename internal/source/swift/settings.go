@@ -49,6 +49,12 @@ type settingsFinder struct {
 	objects []*object
 	calls   []*model.Call
 	unsure  map[*model.Call]bool // whose decoder was not found, or may be another of its name
+	// byName are the objects by what they are called, decoders those of them that decode, and handedOn the
+	// settings of those of these that have a name, once they are asked for.
+	byName   map[string][]*object
+	decoders *lower.Decoders[*object]
+	handedOn []*model.Settings
+	several  bool // decoders, so that a name may mean another
 }
 
 var objectClasses = map[string]bool{"JSONDecoder": true, "DateFormatter": true, "ISO8601DateFormatter": true}
@@ -66,12 +72,31 @@ func (s *settingsFinder) find() {
 	for _, top := range s.l.files {
 		s.build(top.file, subclasses)
 	}
+	s.order()
 	for _, top := range s.l.files {
 		s.assign(top.file)
 	}
 	for _, top := range s.l.files {
 		s.findCalls(top)
 	}
+}
+
+// order puts the objects where they are found by name.
+func (s *settingsFinder) order() {
+	s.byName = map[string][]*object{}
+	var decoders []*object
+	for _, o := range s.objects {
+		for i, name := range o.names {
+			if !slices.Contains(o.names[:i], name) {
+				s.byName[name] = append(s.byName[name], o)
+			}
+		}
+		if o.class == "JSONDecoder" {
+			decoders = append(decoders, o)
+		}
+	}
+	s.several = len(decoders) > 1
+	s.decoders = lower.NewDecoders(decoders, func(o *object) lower.Built { return lower.Built{File: o.file, At: o.at, Names: o.names} })
 }
 
 // mentions says whether a file has one of some words among its hits: most have none, and
@@ -292,14 +317,7 @@ func (s *settingsFinder) lookup(name string, f *scan.File, i int) *object {
 	var best *object
 	size := 0
 	var elsewhere []*object
-	for _, o := range s.objects {
-		named := false
-		for _, n := range o.names {
-			named = named || n == name
-		}
-		if !named {
-			continue
-		}
+	for _, o := range s.byName[name] {
 		if o.file == f && o.scope[0] <= i && i <= o.scope[1] {
 			if n := o.scope[1] - o.scope[0]; best == nil || n < size {
 				best, size = o, n

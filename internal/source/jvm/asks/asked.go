@@ -15,7 +15,7 @@ import (
 func followed(p *jvm.Project, calls []*model.Call, all *decoders) []*model.Call {
 	var open []*model.Call
 	for _, c := range calls {
-		if slices.Contains(p.Unsure, c) || c.Endpoint == "" && (lower.IsOpen(c.Type) || slices.Contains(p.ByVariable, c.Pos)) {
+		if slices.Contains(p.Unsure, c) || c.Endpoint == "" {
 			open = append(open, c)
 		}
 	}
@@ -36,12 +36,13 @@ func followed(p *jvm.Project, calls []*model.Call, all *decoders) []*model.Call 
 // asked tells the settings of the decoder of a call by the names that it goes by; of a call that is not sure
 // of its own, or whose decoder changes, those of the decoders that are handed on. nil where nothing is known.
 func (d *decoders) asked(p *jvm.Project) func(*model.Call, code.Named) *model.Settings {
+	made := lower.NewDecoders(d.all, func(b *built) lower.Built { return lower.Built{File: b.file.File, At: b.at, Names: b.names} })
 	return func(c *model.Call, n code.Named) *model.Settings {
 		unsure := slices.Contains(p.Unsure, c)
 		if n.Several && c.Settings != nil {
 			return lower.Handed(d.handed(c.Settings.Library), c.Settings.Library, c.Pos)
 		}
-		meant := lower.Meant(d.all, func(b *built) lower.Built { return lower.Built{File: b.file.File, At: b.at, Names: b.names} }, n)
+		meant := made.Meant(n)
 		switch {
 		case len(meant) == 1:
 			return meant[0].settings
