@@ -78,9 +78,16 @@ func (p *Program) isHanded(e *Expr, fn *Func) bool {
 // no caller can say more.
 func (f *follower) handedDecoder(d demand, s site, fn *Func) (*Expr, Named) {
 	e := d.decoder
-	switch {
-	case e == nil:
+	if e == nil {
 		return nil, d.known
+	}
+	if own := f.p.ownProp(e, d.fn); own != "" && fn == d.fn {
+		f.load(fn.Class.Name)
+		if f.p.isOverridden(fn.Class.Name, own) {
+			return nil, f.p.overridden(s, fn, own)
+		}
+	}
+	switch {
 	case f.p.isHanded(e, d.fn):
 		return f.p.handed(e, s, fn), d.known
 	case e.Op != Member || len(e.Args) != 1 || e.Args[0].Op != Name || fn.param(e.Args[0].Text) == nil:

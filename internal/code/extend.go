@@ -2,11 +2,18 @@ package code
 
 // What a class asks for in terms of one that extends it.
 
-// below is an expression in the code of a class in terms of a class that extends it: by the properties that
-// it gives another value, and by what it hands to the initialiser of the other. nil of nil.
+// below is an expression in the code of a class in terms of a class that extends it: by the properties and
+// methods that it gives another value, and by what it hands to the initialiser of the other. nil of nil.
 func (p *Program) below(e *Expr, base, sub *Class) *Expr {
 	if e == nil {
 		return nil
+	}
+	if name := p.ownGetter(e); name != "" {
+		for _, fn := range sub.Funcs {
+			if made := result(fn); fn.Name == name && len(fn.Params) == 0 && made != nil {
+				return made
+			}
+		}
 	}
 	name := ""
 	switch {
@@ -32,6 +39,18 @@ func (p *Program) below(e *Expr, base, sub *Class) *Expr {
 		made.Args[i] = p.below(a, base, sub)
 	}
 	return &made
+}
+
+// ownGetter is the method of its own class that an expression calls without arguments, path() or
+// this.path(); "" where it is another.
+func (p *Program) ownGetter(e *Expr) string {
+	if e.Op != Call || len(e.Args) != 1 {
+		return ""
+	}
+	if callee := e.Args[0]; callee.Op == Name || callee.Op == Member && len(callee.Args) > 0 && p.isSelf(callee.Args[0]) {
+		return callee.Text
+	}
+	return ""
 }
 
 // handedUp is what a class hands to a parameter of the class that it extends, or to the one that a property

@@ -53,6 +53,45 @@ func (p *Program) propIn(class, name string, depth int) (found *Prop) {
 	return nil
 }
 
+// ownProp is the name of the property of its own class that an expression in a function is, "" where it is
+// another.
+func (p *Program) ownProp(e *Expr, fn *Func) string {
+	own := e.Op == Name || e.Op == Member && len(e.Args) > 0 && p.isSelf(e.Args[0])
+	if !own || fn.Class == nil || e.Op == Name && (fn.param(e.Text) != nil || letIn(fn.Body, e.Text) != nil) {
+		return ""
+	}
+	return e.Text
+}
+
+// isOverridden says whether a class that extends another holds something of its own for a property.
+func (p *Program) isOverridden(class, name string) bool {
+	return slices.ContainsFunc(p.props[name], func(prop *Prop) bool {
+		return prop.Class != nil && prop.Class.Name != class && (prop.Value != nil || prop.Get != nil) && p.isKindOf(prop.Class.Name, class, 0)
+	})
+}
+
+// overridden are the names of a property in the code of a function as the class has it that a call of the
+// function is made on; it may be any where that is not seen.
+func (p *Program) overridden(s site, fn *Func, name string) Named {
+	class := ""
+	if callee := s.call.Args[0]; callee.Op == Name || len(callee.Args) > 0 && p.isSelf(callee.Args[0]) {
+		if s.in.Class != nil && p.isKindOf(s.in.Class.Name, fn.Class.Name, 0) {
+			class = s.in.Class.Name
+		}
+	} else if len(callee.Args) > 0 {
+		if t := p.typeOf(callee.Args[0], s.in, nil, 0); t != nil {
+			class = last(t.Unwrapped().Name)
+		}
+	}
+	prop := p.propIn(class, name, 0)
+	if prop == nil || p.isOverridden(class, name) {
+		return Named{File: fn.File, Several: true}
+	}
+	n := Named{File: prop.File}
+	p.addHeld(prop, &n, 0)
+	return n
+}
+
 // isGivenAnother says whether a property that holds something is given another thing by what is done with
 // an instance.
 func (p *Program) isGivenAnother(prop *Prop) bool {

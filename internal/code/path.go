@@ -100,9 +100,19 @@ func (p *Program) isPath(e *Expr, fn *Func) bool {
 		}
 		return isPathText(p.text(e, fn, 0))
 	case Call:
+		if name := p.ownGetter(e); p.isPathWord(strings.TrimPrefix(name, "get")) && p.isAbstract(name, fn.Class) {
+			return true
+		}
 		return p.buildsPath(e, fn) && isPathText(p.text(e, fn, 0))
 	}
 	return false
+}
+
+// isAbstract says whether a class leaves it to those that extend it what a method answers.
+func (p *Program) isAbstract(name string, c *Class) bool {
+	return c != nil && slices.ContainsFunc(p.funcs[name], func(fn *Func) bool {
+		return fn.Class != nil && fn.Class.Name == c.Name && len(fn.Params) == 0 && len(fn.Body) == 0
+	})
 }
 
 // buildsPath says whether a call may make a path of others: one of the app's own functions, or one of those

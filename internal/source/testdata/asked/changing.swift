@@ -63,3 +63,20 @@ final class Quay {
     func pier(_ data: Data) throws -> Pier { try decoder.decode(Pier.self, from: data) }     // asks Pier by keys convertFromSnakeCase
     private let decoder = JSONDecoder.api
 }
+// a class that extends another with a decoder of its own
+class BaseService {
+    var decoder: JSONDecoder { let d = JSONDecoder(); d.keyDecodingStrategy = .convertFromSnakeCase; return d }
+    func send<T: Decodable>(_ p: String) async throws -> T { try decoder.decode(T.self, from: try await URLSession.shared.data(from: URL(string: p)!).0) }
+}
+final class PierService: BaseService {
+    func all() async throws -> [Pier] { try await send("v13/piers") }     // asks [Pier] v13/piers by keys convertFromSnakeCase
+}
+final class PlainService: BaseService {
+    override var decoder: JSONDecoder { JSONDecoder() }
+    func ferry() async throws -> Ferry { try await self.send("v13/ferry") }     // asks Ferry v13/ferry by plain
+}
+func either(_ service: BaseService, plain: PlainService) async throws -> (Notice, Pass) {
+    let notice: Notice = try await service.send("v13/notice")     // asks Notice v13/notice by one of several
+    let pass: Pass = try await plain.send("v13/pass")     // asks Pass v13/pass by plain
+    return (notice, pass)
+}
