@@ -173,7 +173,7 @@ func (p *Program) handedAt(e *Expr, s site, fn *Func, depth int) *Expr {
 			return e
 		}
 		if callee := s.call.Args[0]; callee.Op == Member && len(callee.Args) > 0 { // of the instance
-			if v := p.memberOf(callee.Args[0], s.in, classType(prop.Class), e.Text); v.IsTold() {
+			if v := p.memberAt(callee.Args[0], s.in, classType(prop.Class), e.Text, depth); v.IsTold() {
 				return v
 			}
 		}
@@ -190,7 +190,7 @@ func (p *Program) handedAt(e *Expr, s site, fn *Func, depth int) *Expr {
 			if arg.Op == Name && s.in.param(arg.Text) != nil && p.propOf(&Expr{Op: Member, Text: e.Text, Args: []*Expr{arg}}, s.in) == nil {
 				return &Expr{Op: Member, Text: e.Text, Pos: e.Pos, Args: []*Expr{arg}} // handed on
 			}
-			return p.memberOf(arg, s.in, wanted, e.Text)
+			return p.memberAt(arg, s.in, wanted, e.Text, depth)
 		}
 	}
 	r := *e

@@ -7,6 +7,10 @@ import (
 // memberOf is what a member of an expression is: of Endpoint(path: "v2/ports"), or of .ports that is made
 // so, what is given for path; of an object that declares it, what it is there.
 func (p *Program) memberOf(e *Expr, in *Func, wanted *model.Type, member string) *Expr {
+	return p.memberAt(e, in, wanted, member, 0)
+}
+
+func (p *Program) memberAt(e *Expr, in *Func, wanted *model.Type, member string, depth int) *Expr {
 	for range maxWay {
 		switch {
 		case e.Op == Call && p.makes(e, wanted):
@@ -52,7 +56,7 @@ func (p *Program) memberOf(e *Expr, in *Func, wanted *model.Type, member string)
 					class = last(t.Unwrapped().Name)
 				}
 			}
-			if v := p.caseMember(class, name, member); v != nil {
+			if v := p.caseMember(class, name, member, depth); v != nil {
 				return v
 			}
 			next := (*Expr)(nil)
@@ -64,7 +68,7 @@ func (p *Program) memberOf(e *Expr, in *Func, wanted *model.Type, member string)
 			for _, fn := range p.funcs[name] {
 				if fn.Class != nil && fn.Class.Name == class {
 					if next = result(fn); next != nil && e.Op == Call {
-						next = p.handed(next, site{call: e, in: in}, fn)
+						next = p.handedAt(next, site{call: e, in: in}, fn, depth+maxDeep/maxWay)
 					}
 				}
 			}
@@ -95,14 +99,17 @@ func (p *Program) memberOf(e *Expr, in *Func, wanted *model.Type, member string)
 
 // caseMember is what a member of a constant of an enum is: what it is made with, or what the code of the
 // member yields for it; nil where that is not followed.
-func (p *Program) caseMember(class, name, member string) *Expr {
+func (p *Program) caseMember(class, name, member string, depth int) *Expr {
 	for _, c := range p.Classes[class] {
 		made, ok := c.Cases[name]
 		if !ok {
 			continue
 		}
 		if made != nil && made.Op == Call {
-			return p.memberOf(made, &Func{Class: c}, classType(c), member)
+			if depth > maxDeep { // constants that are made of each other
+				return nil
+			}
+			return p.memberAt(made, &Func{Class: c}, classType(c), member, depth+maxDeep/maxWay)
 		}
 		if made != nil && member == p.words.Raw {
 			return made
