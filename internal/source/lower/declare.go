@@ -155,7 +155,11 @@ func (r *reader) declareClass(end int, outer *code.Class) {
 	r.generics = append(slices.Clip(r.generics), d.Generics...)
 	var params []code.Param
 	for r.kotlin() && (r.Is("@") || modifiers[r.Text()] || r.Is("constructor")) {
-		r.Advance()
+		if r.Is("@") { // @Inject constructor(
+			r.modifiers(nil)
+		} else {
+			r.Advance()
+		}
 	}
 	if r.Is("(") && !r.swift() { // a primary constructor, a record's components
 		params = r.params(d)

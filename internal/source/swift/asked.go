@@ -37,6 +37,9 @@ func (s *settingsFinder) follow() {
 // not sure of its own or whose decoder changes, those of the decoders that are handed on. nil where nothing
 // is known.
 func (s *settingsFinder) decoderNamed(c *model.Call, n code.Named) *model.Settings {
+	if !s.unsure[c] && c.Type != nil {
+		return nil
+	}
 	if n.Several {
 		return lower.Handed(s.named(), "foundation", c.Pos)
 	}

@@ -39,6 +39,9 @@ func (d *decoders) asked(p *jvm.Project) func(*model.Call, code.Named) *model.Se
 	made := lower.NewDecoders(d.all, func(b *built) lower.Built { return lower.Built{File: b.file.File, At: b.at, Names: b.names} })
 	return func(c *model.Call, n code.Named) *model.Settings {
 		unsure := slices.Contains(p.Unsure, c)
+		if !unsure && c.Type != nil { // with a reader's settings too
+			return nil
+		}
 		if n.Several && c.Settings != nil {
 			return lower.Handed(d.handed(c.Settings.Library), c.Settings.Library, c.Pos)
 		}
@@ -52,7 +55,7 @@ func (d *decoders) asked(p *jvm.Project) func(*model.Call, code.Named) *model.Se
 				settings = append(settings, b.settings)
 			}
 			return lower.Handed(settings, settings[0].Library, c.Pos)
-		case !unsure || d.made(c.Settings):
+		case !unsure || d.made(c.Settings) && (len(n.Names) > 0 || n.File == ""): // by a name that is declared elsewhere
 			return nil
 		}
 		return lower.Handed(d.handed(c.Settings.Library), c.Settings.Library, c.Pos)

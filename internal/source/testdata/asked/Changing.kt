@@ -53,3 +53,9 @@ class Quay(private val http: (String) -> String) {
     fun pier(): Pier = gson.fromJson(http("v11/quay"), Pier::class.java)     // asks Pier v11/quay by naming LOWER_CASE_WITH_UNDERSCORES
     private val gson = snake
 }
+// one that is handed in, of a name that another class's has
+class Injected @Inject constructor(private val http: (String) -> String, @Named("snake") private val codec: Gson) {
+    fun pier(): Pier = codec.fromJson(http("v11/injected"), Pier::class.java)     // asks Pier v11/injected by one of several
+}
+object Locator { lateinit var codec: Gson }
+fun setUp() { Locator.codec = Gson() }
