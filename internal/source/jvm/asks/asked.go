@@ -33,33 +33,44 @@ func followed(p *jvm.Project, calls []*model.Call, all *decoders) []*model.Call 
 	return lower.Follow(open, files, lower.NewProgram("kotlin"), (*model.Type).Written, all.asked(p))
 }
 
-// asked tells the settings of the decoder of a call by the names that it goes by; of a call that is not sure
-// of its own, or whose decoder changes, those of the decoders that are handed on. nil where nothing is known.
+// asked tells the settings of the decoder of a call by the names that it goes by, under those that a reader
+// sets for itself; nil where nothing is known.
 func (d *decoders) asked(p *jvm.Project) func(*model.Call, code.Named) *model.Settings {
 	made := lower.NewDecoders(d.all, func(b *built) lower.Built { return lower.Built{File: b.file.File, At: b.at, Names: b.names} })
 	return func(c *model.Call, n code.Named) *model.Settings {
 		unsure := slices.Contains(p.Unsure, c)
-		if !unsure && c.Type != nil { // with a reader's settings too
+		if !unsure && c.Type != nil {
 			return nil
 		}
-		if n.Several && c.Settings != nil {
-			return lower.Handed(d.handed(c.Settings.Library), c.Settings.Library, c.Pos)
+		base := c.Settings
+		if r, ok := d.readers[c]; ok {
+			base = r.of
 		}
-		meant := made.Meant(n)
-		switch {
-		case len(meant) == 1:
-			return meant[0].settings
-		case len(meant) > 1:
-			var settings []*model.Settings
-			for _, b := range meant {
-				settings = append(settings, b.settings)
-			}
-			return lower.Handed(settings, settings[0].Library, c.Pos)
-		case !unsure || d.made(c.Settings) && (len(n.Names) > 0 || n.File == ""): // by a name that is declared elsewhere
-			return nil
-		}
-		return lower.Handed(d.handed(c.Settings.Library), c.Settings.Library, c.Pos)
+		return withOptions(d.meant(made, base, n, unsure, c.Pos), d.readers[c].own)
 	}
+}
+
+// meant are the settings of what goes by some names, instead of those that the text of a call says; of a call
+// that is not sure of its own, or whose decoder changes, those of the decoders that are handed on. nil where
+// nothing is known.
+func (d *decoders) meant(made *lower.Decoders[*built], said *model.Settings, n code.Named, unsure bool, at model.Pos) *model.Settings {
+	if n.Several && said != nil {
+		return lower.Handed(d.handed(said.Library), said.Library, at)
+	}
+	meant := made.Meant(n)
+	switch {
+	case len(meant) == 1:
+		return meant[0].settings
+	case len(meant) > 1:
+		var settings []*model.Settings
+		for _, b := range meant {
+			settings = append(settings, b.settings)
+		}
+		return lower.Handed(settings, settings[0].Library, at)
+	case !unsure || d.made(said) && (len(n.Names) > 0 || n.File == ""): // by a name that is declared elsewhere
+		return nil
+	}
+	return lower.Handed(d.handed(said.Library), said.Library, at)
 }
 
 // made says whether settings are those of a decoder that the project makes.

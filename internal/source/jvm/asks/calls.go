@@ -74,7 +74,10 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 			p.Unsure = append(p.Unsure, call)
 		}
 		if f.Is(i, "readerFor") {
-			call.Settings = readerSettings(c, call.Settings)
+			if own := readerOptions(c); own != nil {
+				all.readers[call] = reader{of: call.Settings, own: own}
+				call.Settings = withOptions(call.Settings, own)
+			}
 		}
 		if call.Type == nil && call.Settings == nil {
 			continue
@@ -144,14 +147,9 @@ func readerAt(f *jvm.File, call int) (name string, open int) {
 	return "", 0
 }
 
-// readerSettings are those of a mapper with what the calls behind readerFor(…) change, from
-// its brackets on: with(feature), without(feature).
-func readerSettings(c *scan.Cursor, s *model.Settings) *model.Settings {
-	own := model.Settings{Library: s.Library, Pos: s.Pos, Options: maps.Clone(s.Options)}
-	if own.Options == nil {
-		own.Options = map[string]model.Option{}
-	}
-	changed := false
+// readerOptions are the features that a reader sets for itself from the word that makes it on, at which the
+// cursor stands: readerFor(Port.class).without(FAIL_ON_UNKNOWN_PROPERTIES). nil for none.
+func readerOptions(c *scan.Cursor) (own map[string]model.Option) {
 	for c.Jump(); c.Is(".") && c.KindAhead(1) == scan.Ident && c.Ahead(2, "("); {
 		name, pos := c.At(1).Text, c.F.Where(c.I+1)
 		c.I += 2
@@ -162,15 +160,28 @@ func readerSettings(c *scan.Cursor, s *model.Settings) *model.Settings {
 		value := map[string]string{"with": "true", "withFeatures": "true", "without": "false", "withoutFeatures": "false"}[name]
 		for _, text := range texts {
 			if value != "" && strings.Contains(text, "Feature.") {
-				own.Options[jvm.Last(text)] = model.Option{Value: value, Pos: pos}
-				changed = true
+				if own == nil {
+					own = map[string]model.Option{}
+				}
+				own[jvm.Last(text)] = model.Option{Value: value, Pos: pos}
 			}
 		}
 	}
-	if !changed {
+	return own
+}
+
+// withOptions are settings with some options of their own over them, the same where there are none or where
+// the settings are not known.
+func withOptions(s *model.Settings, own map[string]model.Option) *model.Settings {
+	if s == nil || s.Why != "" || len(own) == 0 {
 		return s
 	}
-	return &own
+	r := *s
+	if r.Options = maps.Clone(s.Options); r.Options == nil {
+		r.Options = map[string]model.Option{}
+	}
+	maps.Copy(r.Options, own)
+	return &r
 }
 
 // byHandIn finds where a file hands a parsed text to a class that reads it by hand, or to a function

@@ -21,7 +21,7 @@ type built struct {
 // not follow the flow of values: a name in the same file wins, then one that the
 // project has once, then the only decoder of the library.
 func Calls(p *jvm.Project) []*model.Call {
-	all := &decoders{byFile: map[*jvm.File][]*built{}, byName: map[string][]*built{}, byLibrary: map[string][]*built{}}
+	all := &decoders{byFile: map[*jvm.File][]*built{}, byName: map[string][]*built{}, byLibrary: map[string][]*built{}, readers: map[*model.Call]reader{}}
 	for _, f := range p.Files {
 		all.add(builtIn(p, f))
 	}
@@ -50,8 +50,15 @@ type decoders struct {
 	byFile     map[*jvm.File][]*built
 	byName     map[string][]*built // by library and name
 	byLibrary  map[string][]*built
+	readers    map[*model.Call]reader
 	converters []*converter // of HTTP clients, once they have been looked for
 	looked     bool
+}
+
+// reader is what a call decodes with that sets something for itself: over the settings of a decoder.
+type reader struct {
+	of  *model.Settings
+	own map[string]model.Option
 }
 
 func (d *decoders) add(found []*built) {
