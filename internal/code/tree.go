@@ -125,7 +125,7 @@ const (
 	Finally
 	Defer
 	Throw    // a Do: Value
-	Jump     // a Do: break or continue, as Name has it
+	Jump     // a Do: break, continue or fallthrough, as Name has it; Value is the label that it names
 	Local    // a function inside another
 	Compound // an Assign: with what the name stood for before
 )

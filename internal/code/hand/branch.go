@@ -59,18 +59,21 @@ func (f *Follower) inScope(body []code.Stmt) ([]model.Step, map[string]Binding, 
 	return steps, inner, err
 }
 
-// join makes names that two branches have left with different values stand for either, by the condition.
+// join makes names that two branches have left with different values stand for either, by the condition; with
+// different parts of the document for neither.
 func (f *Follower) join(cond *model.Expr, yes, no map[string]Binding, yesEnds, noEnds bool) {
 	for name, old := range f.names {
 		a, b := yes[name], no[name]
 		switch {
-		case a.Value == old.Value && b.Value == old.Value, old.Part != nil:
+		case a == old && b == old:
 		case yesEnds:
 			f.names[name] = b
 		case noEnds:
 			f.names[name] = a
 		case a.Value != nil && b.Value != nil:
 			f.names[name] = Binding{Value: &model.Expr{Op: model.OpIf, Args: []*model.Expr{cond, a.Value, b.Value}, Pos: cond.Pos}}
+		default:
+			f.names[name] = Binding{Value: &model.Expr{Op: model.OpUnknown, Why: "a part of the document by a condition", Pos: cond.Pos}}
 		}
 	}
 }
@@ -182,8 +185,12 @@ func (f *Follower) try(all []code.Stmt) ([]model.Step, error) {
 		return nil, err
 	}
 	for name, old := range f.names {
-		if a, b := yesNames[name], noNames[name]; old.Part == nil && a.Value != nil && b.Value != nil && (a.Value != old.Value || b.Value != old.Value) {
+		switch a, b := yesNames[name], noNames[name]; {
+		case a == old && b == old:
+		case a.Value != nil && b.Value != nil:
 			f.names[name] = Binding{Value: &model.Expr{Op: model.OpCatch, Args: []*model.Expr{a.Value, b.Value}, Pos: f.File.At(s.From)}}
+		default:
+			f.names[name] = Binding{Value: &model.Expr{Op: model.OpUnknown, Why: "a part of the document by what throws", Pos: f.File.At(s.From)}}
 		}
 	}
 	if len(yes) == 1 && len(no) == 1 && yes[0].Field != "" && yes[0].Field == no[0].Field && yes[0].Cond == nil && no[0].Cond == nil && no[0].Expr != nil {
@@ -233,7 +240,8 @@ func (f *Follower) choice(s *code.Stmt) ([]model.Step, error) {
 			}
 		}
 		var err error
-		if a.steps, a.names, err = f.inScope(c.Body); err != nil {
+		body, _ := code.WithoutBreak(c.Body)
+		if a.steps, a.names, err = f.inScope(body); err != nil {
 			return nil, err
 		}
 		arms = append(arms, a)

@@ -212,8 +212,8 @@ func (f *Follower) statement(all []code.Stmt) ([]model.Step, error) {
 		switch s.Kind {
 		case code.Throw:
 			return f.steps(s.From, "", &model.Expr{Op: model.OpFail, Why: f.Words.Thrown(f, s.Value)}), nil
-		case code.Jump:
-			return nil, nil
+		case code.Jump: // what stands behind it may be passed over
+			return nil, f.lost(s.Name, s.From)
 		}
 		return f.do(s)
 	}
@@ -325,14 +325,12 @@ func (f *Follower) assign(s *code.Stmt) ([]model.Step, error) {
 		f.names[s.Name] = Binding{Value: value}
 		return f.steps(s.From, s.Name, value), nil
 	case local && !ofSelf:
-		value := f.Value(s.Value)
-		f.names[s.Name] = Binding{Value: value}
-		return f.steps(s.From, "", value), nil
+		return f.local(s)
 	}
 	return f.unknown([]code.Stmt{*s}, "a statement")
 }
 
-// local follows what gives a name its first value.
+// local follows what gives a name of the function a value.
 func (f *Follower) local(s *code.Stmt) ([]model.Step, error) {
 	switch {
 	case s.Name == "":

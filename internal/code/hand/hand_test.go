@@ -203,6 +203,17 @@ func odd(_ b: Box) -> Int { b.shake() }
 		{`try shake(); x = 1`, `lost: a call that is not followed and may throw`},
 		{`defer { x = 1 }; y = 2`, `lost: a defer block that may assign`},
 		{`print(x); return; y = 1`, `return; y=1`},
+		{`switch box.take("k") { case 1: x = 1; break; default: break }`, `=k/take; if (== k/take 1) {x=1} else {}`},
+		{`switch box.take("k") { case 1: if shaken { break }; x = 1; default: x = 2 }`, `lost: an if statement that is not followed and may throw`},
+		{`switch box.take("k") { case 1: if box.take("a") == 2 { x = 0; break }; x = 1; default: x = 2 }`, `lost: break`},
+		{`switch box.take("k") { case 1: x = 1; fallthrough; default: x = 2 }`, `lost: fallthrough`},
+		{`switch box.take("k") { case 1: x = 1; break outer; default: x = 2 }`, `lost: break`},
+		{`var m = []; for k in box.keys { if let a = try? box.at(k) { m[k.text] = a } }; x = m`, `=[]; =member?((try at)); x=member?((try at))`},
+		{`var m = []; for k in box.keys { if let a = try? box.at(k) { m[k.text] = a } else { continue } }; x = m`, `=[]; =member?((try at)); x=member?((try at))`},
+		{`var m = []; for k in box.keys { if let a = try? box.at(k) { m[k.text] = a } else { break } }; x = m`, `=[]; x=unknown`},
+		{`var m = []; for k in box.keys { do { m[k.text] = try box.at(k) } catch { throw Lost() } }; x = m`, `lost: a loop that is not followed and may throw`},
+		{`var b = box.open("p"); if box.take("k") == 1 { b = box.open("q") }; x = b.take("a"); y = box.take("a")`, `=p/a box; if (== k/take 1) {=q/a box} else {}; x=unknown; y=a/take`},
+		{`var b = box.open("p"); b = box.open("q"); x = b.take("a")`, `=p/a box; =q/a box; x=q/a/take`},
 	} {
 		text := helpers + c[0]
 		f := scan.Scan("Crate.x", text, &scan.Dialect{Quotes: `"`, StringAt: func(s *scan.Scanner) (scan.Token, bool) { return s.Simple(0) }})

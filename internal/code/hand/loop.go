@@ -151,9 +151,9 @@ func (r *round) asks(e *code.Expr) bool {
 	return receiver != nil && receiver.Op == code.Name && receiver.Text == r.over.Of
 }
 
-// skips says whether other branches of a round do nothing to a collection.
+// skips says whether other branches of a round do nothing to a collection, and go on with the next round.
 func (r *round) skips(all []code.Stmt) bool {
-	plain := true
+	plain := !endsLoop(all)
 	for i := range all {
 		r.f.changes(all[i].Body, func(name string, _ bool) {
 			if b, ok := r.f.names[name]; r.f.Fields[name] != nil || ok && b.Part == nil {
@@ -162,4 +162,17 @@ func (r *round) skips(all []code.Stmt) bool {
 		})
 	}
 	return plain
+}
+
+// endsLoop says whether other branches of a round may end the loop, or the function. An error that is thrown
+// by what they call is not among it.
+func endsLoop(all []code.Stmt) bool {
+	for i := range all {
+		s := &all[i]
+		next := s.Kind == code.Jump && s.Name == "continue" && s.Value == nil
+		if s.Kind == code.Jump && !next || s.Op == code.Return || s.Kind == code.Throw || endsLoop(s.Body) {
+			return true
+		}
+	}
+	return false
 }

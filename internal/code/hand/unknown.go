@@ -25,13 +25,22 @@ func walk(e *code.Expr, visit func(*code.Expr)) {
 	eachExpr(e.Body, visit)
 }
 
-// mayLeave says whether something in a statement may end the function: a throw, what may throw, a return.
-func mayLeave(s *code.Stmt) bool {
-	if s.Kind == code.Throw || s.Op == code.Return || exprLeaves(s.Of) || exprLeaves(s.Value) {
+// mayLeave says whether something in a statement may end the function, or pass over what stands behind it: a
+// throw, what may throw, a return, a break that is not of a loop or a case in the statement.
+func mayLeave(s *code.Stmt, inLoop bool) bool {
+	switch {
+	case s.Kind == code.Jump:
+		return !inLoop || s.Value != nil
+	case s.Kind == code.Throw || s.Op == code.Return || exprLeaves(s.Of) || exprLeaves(s.Value):
 		return true
 	}
-	for i := range s.Body {
-		if mayLeave(&s.Body[i]) {
+	inLoop = inLoop || s.Kind == code.For || s.Kind == code.While || s.Kind == code.Repeat
+	body := s.Body
+	if s.Kind == code.Case {
+		body, _ = code.WithoutBreak(body)
+	}
+	for i := range body {
+		if mayLeave(&body[i], inLoop) {
 			return true
 		}
 	}
@@ -51,7 +60,7 @@ func exprLeaves(e *code.Expr) (found bool) {
 // function besides, so is the whole.
 func (f *Follower) unknown(all []code.Stmt, what string) (steps []model.Step, err error) {
 	for i := range all {
-		if mayLeave(&all[i]) {
+		if mayLeave(&all[i], false) {
 			return nil, f.lost(what+" that is not followed and may throw", all[0].From)
 		}
 	}

@@ -87,14 +87,16 @@ func (r *reader) statement(end int, all *[]code.Stmt) {
 		r.Advance()
 		*all = append(*all, code.Stmt{Op: code.Do, Kind: code.Throw, Value: r.expr(end)})
 	case r.Is("break") || r.Is("continue") || r.Is("fallthrough"):
-		*all = append(*all, code.Stmt{Op: code.Do, Kind: code.Jump, Name: r.Text()})
+		jump := code.Stmt{Op: code.Do, Kind: code.Jump, Name: r.Text()}
 		r.Advance()
 		if r.Is("@") {
 			r.Advance()
 		}
-		if r.Kind() == scan.Ident && !r.Newline() {
+		if r.Kind() == scan.Ident && !r.Newline() && r.I < end {
+			jump.Value = &code.Expr{Op: code.Name, Text: r.Text()}
 			r.Advance()
 		}
+		*all = append(*all, jump)
 	case (r.Is("fun") || r.Is("func")) && r.KindAhead(1) == scan.Ident:
 		r.toBefore(end, "(")
 		r.Jump()

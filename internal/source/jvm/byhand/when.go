@@ -111,23 +111,14 @@ func withoutBreak(all []code.Stmt, last bool) (body []code.Stmt, leaves bool) {
 	if n == 0 {
 		return all, last
 	}
+	if body, ok := code.WithoutBreak(all); ok {
+		return body, !code.Jumps(body)
+	}
 	switch end := &all[n-1]; {
-	case end.Kind == code.Jump && end.Name == "break":
-		return all[:n-1], !jumps(all[:n-1])
 	case end.Op == code.Return || end.Kind == code.Throw:
 		return all, true
 	}
-	return all, last && !jumps(all)
-}
-
-// jumps says whether a break or continue stands among statements.
-func jumps(all []code.Stmt) bool {
-	for i := range all {
-		if all[i].Kind == code.Jump || jumps(all[i].Body) {
-			return true
-		}
-	}
-	return false
+	return all, last && !code.Jumps(all)
 }
 
 // isEqual is the condition that a subject equals an expression.
