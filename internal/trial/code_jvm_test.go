@@ -47,6 +47,15 @@ func TestCodeJVM(t *testing.T) {
 			{`{"id":"x"}`, `{}`},
 			{`{}`, `JSONException: No value for id`},
 		}},
+		{"a loop that is left, and its label", "M.java", `import org.json.*; import java.util.*; class M { final List<Integer> left = new ArrayList<>(); final List<Integer> skipped = new ArrayList<>(); final List<Integer> whole = new ArrayList<>();
+			M(JSONObject o) throws JSONException { JSONArray a = o.getJSONArray("a");
+				outer: for (int i = 0; i < a.length(); i++) { if (a.getInt(i) == 3) break outer; left.add(a.getInt(i)); }
+				for (int i = 0; i < a.length(); i++) { if (a.getInt(i) == 3) continue; skipped.add(a.getInt(i)); }
+				all: for (int i = 0; i < a.length(); i++) { whole.add(a.getInt(i)); } } }`, [][2]string{
+			{`{"a":[1,2,3,4]}`, `{"skipped":[1,2,4],"whole":[1,2,3,4]}`}, {`{}`, `JSONException: No value for a`},
+		}},
+		{"a loop over keys that ends the reading", "M.java", `import org.json.*; import java.util.*; class M { final Map<String, Integer> m = new HashMap<>();
+			M(JSONObject o) { for (String k : o.keySet()) { if (o.optInt(k) == 3) return; m.put(k, o.optInt(k)); } } }`, [][2]string{{`{"a":1,"b":3,"c":5}`, `not claimed`}}},
 		{"setters", "M.java", `import org.json.*; class M { private int id; private String name; public void setId(int id) { this.id = id; } public void setName(String n) { name = n; }
 			static M of(JSONObject o) throws JSONException { M m = new M(); if (o.has("id") && !o.isNull("id")) { m.setId(o.getInt("id")); } else { m.setId(-1); } m.setName(o.getJSONObject("vessel").getString("name")); return m; } }`, [][2]string{
 			{`{"id":4,"vessel":{"name":"Tern"}}`, `{"id":4,"name":"Tern"}`},

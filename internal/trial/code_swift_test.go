@@ -104,6 +104,33 @@ func TestCodeComputes(t *testing.T) {
 				case "car": deck = .car
 				case let other: deck = .other(other)
 				}`), [][2]string{{`{"deck":"car"}`, `null`}, {`{"deck":5}`, `null`}}},
+		{"a switch that is left in the middle",
+			keyed("let a: Int", "k, v", `
+				var n = 0
+				switch try c.decode(String.self, forKey: .k) {
+				case "x": if try c.decode(Int.self, forKey: .v) == 1 { n = 5; break }; n = 6
+				default: break
+				}
+				a = n`), [][2]string{{`{"k":"x","v":1}`, `null`}}},
+		{"a break at the end of a case",
+			keyed("let a: Int; let b: Int", "k", `
+				var n = 0
+				switch try c.decode(String.self, forKey: .k) { case "x": n = 1; break; default: break }
+				a = n; b = 2`), [][2]string{{`{"k":"x"}`, `{"a":1,"b":2}`}, {`{"k":"y"}`, `{"a":0,"b":2}`}}},
+		{"elements that are left out, and a loop that is left",
+			`struct K: CodingKey { var stringValue: String; var intValue: Int?; init?(stringValue: String) { self.stringValue = stringValue }; init?(intValue: Int) { nil } }
+struct M: Decodable { var l: [String: Int] = [:]; var m: [String: Int] = [:]
+	init(from decoder: Decoder) throws {
+		let c = try decoder.container(keyedBy: K.self)
+		for k in c.allKeys { if let v = try? c.decode(Int.self, forKey: k) { l[k.stringValue] = v } else { continue } }
+		for k in c.allKeys { if let v = try? c.decode(Int.self, forKey: k) { m[k.stringValue] = v } else { break } }
+	} }`, [][2]string{{`{"a":1,"b":"x","c":3}`, `{"l":{"a":1,"c":3}}`}}},
+		{"a container by a condition",
+			keyed("let a: Int; let b: Int", "p, q, k, v", `
+				var inner = try c.nestedContainer(keyedBy: K.self, forKey: .p)
+				if try c.decode(Bool.self, forKey: .k) { inner = try c.nestedContainer(keyedBy: K.self, forKey: .q) }
+				b = try c.decode(Int.self, forKey: .v)
+				a = try inner.decode(Int.self, forKey: .v)`), [][2]string{{`{"p":{"v":1},"q":{"v":2},"k":true,"v":3}`, `{"b":3}`}, {`{"k":true}`, `keyNotFound at $: p`}}},
 		{"what changes a value after it was read",
 			keyed("var a = 1; var l: [Int] = []; var m: [String: Int] = [:]; var o: Int?; let n: Int; let k: Int", "v, w", `
 				a = try c.decode(Int.self, forKey: .v); a += 5

@@ -129,7 +129,9 @@ func statement(s *code.Stmt) (text string) {
 	case s.Kind == code.Throw:
 		text = "throw " + written(s.Value)
 	case s.Kind == code.Jump:
-		text = s.Name
+		if text = s.Name; s.Value != nil {
+			text += " " + s.Value.Text
+		}
 	case s.Kind == code.Case && s.Value == nil:
 		text = "case ? {" + statements(s.Body) + "}"
 	case s.Kind == code.Case:
@@ -188,6 +190,7 @@ func TestBody(t *testing.T) {
 			{`while !list.isAtEnd { continue }`, `while((! list.isAtEnd)){continue}`},
 			{`defer { shut() }; x = decode(Port.self, forKey: .port)`, `defer(){shut()}; x = decode(type Port forKey:.port)`},
 			{"a = b c\nd = 1", `a = b torn; c; d = 1`},
+			{`outer: for a in all { if a { continue outer }; switch b { case 1: break outer; default: fallthrough } }`, `for(a; all){if(a){continue outer}; switch(b){case [1] {break outer}; case [] {fallthrough}}}`},
 			{`swap(&a); f { $0 }`, `swap((& a)); f({ -> $0})`},
 		},
 		"kotlin": {
@@ -203,6 +206,7 @@ func TestBody(t *testing.T) {
 			{`val x = a as Int + 1; val y = b as? Port`, `let x = (+ (as a Int) 1); let y = (as b Port)`},
 			{`x = if (a) (b) else (0 until 3).map { it }`, `x = (if(a){b}; else(){(until 0 3).map({ -> it})})`},
 			{"do { a() } while (b)\nc()", `repeat(){a()}; c()`},
+			{"outer@ for (a in all) { if (a) continue@outer; break }", `for(let a = all){if(a){continue outer}; break}`},
 			{`val x: Int`, `let x = other()`},
 		},
 		"java": {
@@ -214,6 +218,7 @@ func TestBody(t *testing.T) {
 			{`int x = switch (k) { case 1, 2 -> a; default -> { yield b; } };`, `let x = (switch(k){case [1 2] {a}; case [] {block(){return b}}})`},
 			{`try { a(); } catch (Lost | Torn e) { b(); }`, `try(){a()}; catch Lost | Torn e catch((| Lost Torn); e){b()}`},
 			{`run(x -> x.code()); both((a, b) -> { return a; });`, `run({x -> x.code()}); both({a b -> return a})`},
+			{`outer: for (String a : all) { if (a) break outer; continue; }`, `for(let a = all){if(a){break outer}; continue}`},
 			{`throw new Lost("a" + b);`, `throw Lost((+ "a" b))`},
 			{`boolean open = a instanceof Port && !b; synchronized (this) { c(); }`, `let open = (&& (is a Port) (! b)); block(this){c()}`},
 		},

@@ -24,8 +24,11 @@ func (r *reader) block(end int) (all []code.Stmt) {
 	return all
 }
 
-// whole reads one statement, and notes where it begins and whether all of it was read.
+// whole reads one statement, and notes where it begins, behind its label, and whether all of it was read.
 func (r *reader) whole(end int, all *[]code.Stmt) {
+	if r.Kind() == scan.Ident && (r.Ahead(1, ":") && !r.kotlin() || r.Ahead(1, "@") && r.kotlin()) && (labelled[r.At(2).Text] || r.Ahead(2, "{")) {
+		r.I += 2 // of a loop or a block, which a break may name
+	}
 	start, n := r.I, len(*all)
 	r.statement(end, all)
 	if r.I <= start {
@@ -47,6 +50,9 @@ var blockWords = map[string]bool{
 	"if": true, "guard": true, "while": true, "for": true, "switch": true, "when": true, "do": true, "try": true, "catch": true,
 	"else": true, "defer": true, "repeat": true, "finally": true, "synchronized": true,
 }
+
+// labelled are the words before which a label may stand.
+var labelled = map[string]bool{"for": true, "while": true, "do": true, "repeat": true, "if": true, "switch": true}
 
 // statement reads one statement, or as many as it is made of.
 func (r *reader) statement(end int, all *[]code.Stmt) {
@@ -81,12 +87,7 @@ func (r *reader) statement(end int, all *[]code.Stmt) {
 			r.whole(end, &s.Body)
 		}
 		*all = append(*all, s)
-	case r.isLet():
-		r.let(end, all)
-	case r.Is("throw"):
-		r.Advance()
-		*all = append(*all, code.Stmt{Op: code.Do, Kind: code.Throw, Value: r.expr(end)})
-	case r.Is("break") || r.Is("continue") || r.Is("fallthrough"):
+	case r.Is("break") || r.Is("continue") || r.Is("fallthrough") && r.swift():
 		jump := code.Stmt{Op: code.Do, Kind: code.Jump, Name: r.Text()}
 		r.Advance()
 		if r.Is("@") {
@@ -97,6 +98,11 @@ func (r *reader) statement(end int, all *[]code.Stmt) {
 			r.Advance()
 		}
 		*all = append(*all, jump)
+	case r.isLet():
+		r.let(end, all)
+	case r.Is("throw"):
+		r.Advance()
+		*all = append(*all, code.Stmt{Op: code.Do, Kind: code.Throw, Value: r.expr(end)})
 	case (r.Is("fun") || r.Is("func")) && r.KindAhead(1) == scan.Ident:
 		r.toBefore(end, "(")
 		r.Jump()

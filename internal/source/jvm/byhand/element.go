@@ -76,7 +76,10 @@ func (w *follower) conditional(at int32, s model.Step) []model.Step {
 // skips says whether a block is nothing but continue.
 func skips(all []code.Stmt) bool { return len(all) == 1 && isContinue(&all[0]) }
 
-func isContinue(s *code.Stmt) bool { return s.Kind == code.Jump && s.Name == "continue" }
+// isContinue says whether a statement goes on with the next round of the loop that it stands in.
+func isContinue(s *code.Stmt) bool {
+	return s.Kind == code.Jump && s.Name == "continue" && s.Value == nil
+}
 
 // unlessSkipped follows val part = array.optJSONObject(i) ?: continue, and what stands behind it in
 // the block of the loop, which is done for such a part alone. ok is false where the statement is another.

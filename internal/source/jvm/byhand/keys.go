@@ -2,6 +2,7 @@ package byhand
 
 import (
 	"maps"
+	"slices"
 
 	"vetta/internal/code"
 	"vetta/internal/code/each"
@@ -77,6 +78,9 @@ func (w *follower) keyLoop(s *code.Stmt, env map[string]*value) (steps []model.S
 	inner := maps.Clone(env)
 	inner[name] = &value{expr: &model.Expr{Op: model.OpConst, Func: "key"}, of: of}
 	steps = w.statements(body, inner)
+	if slices.ContainsFunc(steps, func(s model.Step) bool { return s.Cond != nil || s.Return }) {
+		w.fail(s.From, "a condition of one key")
+	}
 	inner[name] = env[name]
 	left(env, inner, pos)
 	return steps, true
