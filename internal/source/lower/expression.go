@@ -436,96 +436,6 @@ func (r *reader) mayBeCast(i int) bool {
 	return k == scan.Ident && !r.F.Is(i, "instanceof") || k == scan.String || r.F.Is(i, "(")
 }
 
-// made reads what Java makes by new. A token of a type by a subclass on the spot is that type.
-func (r *reader) made(end int) *code.Expr {
-	pos := r.Where()
-	r.Advance()
-	pos = r.Where()
-	t := r.typ()
-	if t == nil {
-		return &code.Expr{Op: code.Other}
-	}
-	e := &code.Expr{Op: code.Call, Args: []*code.Expr{{Op: code.Name, Text: lastName(t.Name), Pos: pos}}, Types: t.Args, Type: t, Pos: pos}
-	if r.Is("(") {
-		r.arguments(e)
-	}
-	for r.Is("[") || r.Is("{") && !isToken(t) {
-		if r.Is("{") {
-			e.Args = append(e.Args, &code.Expr{Op: code.Lambda, Body: r.anonymousBody()})
-			e.Labels = append(e.Labels, "")
-			continue
-		}
-		r.Jump()
-	}
-	if isToken(t) {
-		if r.Is("{") {
-			r.Jump()
-		}
-		return &code.Expr{Op: code.TypeOf, Type: t.Args[0], Pos: pos}
-	}
-	return e
-}
-
-// isToken says whether a type is one whose instances say a type by their argument.
-func isToken(t *model.Type) bool {
-	switch lastName(t.Name) {
-	case "TypeToken", "TypeReference", "ParameterizedTypeReference", "GenericType":
-		return len(t.Args) == 1
-	}
-	return false
-}
-
-func lastName(name string) string {
-	for i := len(name) - 1; i >= 0; i-- {
-		if name[i] == '.' {
-			return name[i+1:]
-		}
-	}
-	return name
-}
-
-// anonymousBody reads the methods of a class without a name: what they do, as statements.
-func (r *reader) anonymousBody() (all []code.Stmt) {
-	shut := r.Shut()
-	inner := &code.Class{Name: "", Types: map[string]*model.Type{}}
-	r.Advance()
-	r.members(shut, inner)
-	r.I = shut + 1
-	for _, f := range inner.Funcs {
-		all = append(all, code.Stmt{Op: code.Do, Value: &code.Expr{Op: code.Lambda, Body: f.Body}})
-	}
-	return append(all, code.Stmt{Op: code.Do})
-}
-
-// anonymous reads an object of Kotlin without a name.
-func (r *reader) anonymous(end int) *code.Expr {
-	pos := r.Where()
-	r.Advance()
-	var t *model.Type
-	for r.I < end && (r.Is(":") || r.Is(",")) {
-		r.Advance()
-		super := r.typ()
-		if t == nil {
-			t = super
-		}
-		if r.Is("(") {
-			r.Jump()
-		}
-	}
-	var body []code.Stmt
-	if r.Is("{") && r.I < end {
-		body = r.anonymousBody()
-	}
-	if t != nil && isToken(t) {
-		return &code.Expr{Op: code.TypeOf, Type: t.Args[0], Pos: pos}
-	}
-	e := &code.Expr{Op: code.Other, Pos: pos, Args: []*code.Expr{{Op: code.Lambda, Body: body}}}
-	if t != nil {
-		return &code.Expr{Op: code.As, Args: []*code.Expr{e}, Type: t}
-	}
-	return e
-}
-
 // choice reads a statement that is a value: each branch may be it.
 func (r *reader) choice(end int) *code.Expr {
 	var all []code.Stmt
@@ -537,82 +447,6 @@ func (r *reader) choice(end int) *code.Expr {
 		e.Args = append(e.Args, &code.Expr{Op: code.Lambda, Body: s.Body})
 	}
 	return e
-}
-
-// arrow reads a lambda of Java with one parameter, name -> …; nil where none is.
-func (r *reader) arrow(end int) *code.Expr {
-	if !r.java() || !r.Ahead(1, "-") || !r.Ahead(2, ">") {
-		return nil
-	}
-	name := r.Text()
-	r.I += 3
-	e := r.arrowBody(end)
-	e.Labels = []string{name}
-	return e
-}
-
-func (r *reader) arrowBody(end int) *code.Expr {
-	if r.Is("{") {
-		return &code.Expr{Op: code.Lambda, Body: r.body()}
-	}
-	start := r.I
-	e := r.expr(end)
-	return &code.Expr{Op: code.Lambda, Body: []code.Stmt{{Op: code.Do, Value: e, From: r.F.TokenAt(start).Start, To: e.To}}}
-}
-
-// lambda reads a closure from its brace on.
-func (r *reader) lambda() *code.Expr {
-	e := &code.Expr{Op: code.Lambda, Pos: r.Where()}
-	open, shut := r.I, r.Shut()
-	r.Advance()
-	if body := r.closureBody(shut); body > 0 {
-		var takes []*model.Type
-		typed := false
-		if r.Is("[") {
-			r.Jump()
-		}
-		r.Accept("(")
-		for named := true; r.I < body; {
-			if r.Kind() == scan.Ident && named {
-				e.Labels, takes = append(e.Labels, r.Text()), append(takes, code.Nothing)
-			}
-			if named = r.Is(","); r.Kind() == scan.Ident && r.Ahead(1, ":") {
-				r.I += 2
-				if t := r.typ(); t != nil && len(takes) > 0 {
-					takes[len(takes)-1], typed = t, true
-				}
-				continue
-			}
-			r.Advance()
-		}
-		if typed {
-			e.Type = code.FunctionType(takes, nil)
-		}
-		r.I = body
-	}
-	e.Body = r.block(shut)
-	r.I = shut + 1
-	return r.span(e, open)
-}
-
-// closureBody is the token behind in or the arrow that ends the parameters of a closure, 0 where it names
-// none.
-func (r *reader) closureBody(shut int) int {
-	for i := r.I; i < min(shut, r.I+80); i++ {
-		switch f := r.F; {
-		case r.swift() && f.Is(i, "in"):
-			return i + 1
-		case r.kotlin() && f.Is(i, "-") && f.Is(i+1, ">"):
-			return i + 2
-		case f.Is(i, "(") && i > r.I && !r.swift(), f.Is(i, "{"), f.Is(i, "="), f.KindAt(i) == scan.String, f.Is(i, ";"), f.Is(i, "return"), r.swift() && i > r.I && f.TokenAt(i).Newline && !f.Is(i-1, ","):
-			return 0
-		case f.Is(i, "(") || f.Is(i, "["):
-			if m := f.Partner(i); m > i {
-				i = m
-			}
-		}
-	}
-	return 0
 }
 
 // chain reads what is called on a value.
@@ -694,17 +528,6 @@ func (r *reader) chain(end int, e *code.Expr, start int) *code.Expr {
 	return e
 }
 
-// tokenOf is the type as a value that a call makes: typeOf<List<Port>>(), TypeToken.
-func tokenOf(call *code.Expr) *code.Expr {
-	switch call.Args[0].Text {
-	case "typeOf", "jacksonTypeRef", "typeInfo", "serializer":
-		if len(call.Types) == 1 {
-			return &code.Expr{Op: code.TypeOf, Type: call.Types[0], Pos: call.Pos}
-		}
-	}
-	return nil
-}
-
 // typeArguments reads those at the cursor, if that is what the bracket opens.
 func (r *reader) typeArguments() (types []*model.Type, ok bool) {
 	at := *r
@@ -747,20 +570,4 @@ func (r *reader) arguments(call *code.Expr) {
 		}
 	}
 	r.I = shut + 1
-}
-
-// trailing reads closures behind the arguments of a call.
-func (r *reader) trailing(end int, call *code.Expr) {
-	for r.I < end && !r.java() && !r.conditional && !r.Newline() {
-		label := ""
-		if len(call.Args) > 1 && r.swift() && r.Kind() == scan.Ident && r.Ahead(1, ":") && r.Ahead(2, "{") {
-			label = r.Text()
-			r.I += 2
-		}
-		if !r.Is("{") {
-			return
-		}
-		call.Args = append(call.Args, r.lambda())
-		call.Labels = append(call.Labels, label)
-	}
 }
