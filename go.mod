@@ -3,8 +3,10 @@ module vetta
 go 1.26.0
 
 require (
+	github.com/andybalholm/brotli v1.3.0
 	github.com/bmatcuk/doublestar/v4 v4.10.4
 	github.com/go-json-experiment/json v1.27.2
+	github.com/klauspost/compress v1.20.4
 	github.com/schollz/progressbar/v3 v3.19.1
 	golang.org/x/term v0.48.0
 	golang.org/x/text v0.44.0

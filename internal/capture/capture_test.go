@@ -23,24 +23,17 @@ func read(t *testing.T, name, text string) []string {
 		out = append(out, fmt.Sprintf("problem %d:%d#%d %s", p.Line, p.Column, p.Entry, p.Reason))
 	}
 	f := &File{Path: path}
-	err := f.Read(func(c *Chunk) (int, error) {
-		return c.Documents(func(d Document) (int, error) {
-			_, end, err := wire.ParseNext(d.Data, d.Start)
-			if err != nil {
-				return 0, err
-			}
-			line, column := wire.LineColumn(d.Data, d.Start)
-			if line == 1 {
-				column += d.Column - 1
-			}
-			text := string(d.Data[d.Start:end])
-			if got := []byte(text); d.Base+int64(d.Start) >= 0 && len(got) > 12 {
-				text = text[:12]
-			}
-			out = append(out, fmt.Sprintf("%d %d:%d %s", d.Entry, line+d.Line-1, column, text))
-			return end, nil
-		}, problem), nil
-	}, problem)
+	sink := Sink{Problem: problem, Document: func(d Document) (int, error) {
+		_, end, err := wire.ParseNext(d.Data, d.Start)
+		if err != nil {
+			return 0, err
+		}
+		line, column := d.Where(d.Start)
+		text := string(d.Data[d.Start:end])
+		out = append(out, fmt.Sprintf("%d %d:%d %s", d.Entry, line, column, text[:min(len(text), 12)]))
+		return end, nil
+	}}
+	err := new(Reader).Read(f, func(c *Chunk) (int, error) { return c.Documents(&sink), nil }, problem)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -117,7 +110,7 @@ func TestUnreadableFiles(t *testing.T) {
 		t.TempDir():                             "it is no regular file",
 	} {
 		var got []string
-		(&File{Path: path}).Read(func(*Chunk) (int, error) { return 0, nil }, func(p Problem) { got = append(got, p.Reason) })
+		new(Reader).Read(&File{Path: path}, func(*Chunk) (int, error) { return 0, nil }, func(p Problem) { got = append(got, p.Reason) })
 		if len(got) != 1 || got[0] != want {
 			t.Errorf("%s: %q, want %s", path, got, want)
 		}
@@ -139,8 +132,8 @@ func TestNames(t *testing.T) {
 // TestForeign: what is no JSON at all is called what it is.
 func TestForeign(t *testing.T) {
 	for text, want := range map[string]string{
-		"<!DOCTYPE html>\n<title>Sign in</title>": "HTML",
-		"  <html><body>502</body></html>":         "HTML",
+		"<!DOCTYPE html>\n<title>Sign in</title>": "web page",
+		"  <html><body>502</body></html>":         "web page",
 		"<?xml version=\"1.0\"?><port/>":          "XML",
 		"\xff\xfe{\x00\"\x00a\x00\"\x00":          "UTF-16",
 		"\x00{\x00\"\x00a\x00\"\x00:\x001\x00}":   "UTF-16",

@@ -27,6 +27,7 @@ func (g *Grouper) Group(file string) string {
 		}
 		g.folder, g.group = folder, strings.Join(parts, "/")
 	}
+	name = uncompressed(name)
 	name = groupPart(strings.TrimSuffix(name, path.Ext(name)))
 	if last := strings.TrimRight(name, "*"); last != "" {
 		name = last

@@ -43,7 +43,7 @@ type checkOptions struct {
 	clean      *bool
 	loose      *bool
 	secrets    *bool
-	workers    *int
+	reading    *readingOptions
 }
 
 func newCheckOptions(e *env) *checkOptions {
@@ -60,7 +60,7 @@ func newCheckOptions(e *env) *checkOptions {
 	o.color = o.options.color()
 	o.loose = o.Bool("loose", false, "also show what is declared wider than anything seen")
 	o.secrets = o.Bool("show-secrets", false, "do not mask values that look secret")
-	o.workers = o.Int("workers", 0, "how many `N` captures are read at once (0: one a core)")
+	o.reading = o.options.reading().parallel(o.options)
 	return o
 }
 
@@ -87,7 +87,7 @@ func (o *checkOptions) check(paths []input.Path) int {
 		manual = append(manual, m)
 	}
 	files, set := readModels(paths)
-	c, unread := o.env.gather(files, *o.workers)
+	c, unread := o.env.gather(files, o.reading)
 	s := &shape.Shape{}
 	if c != nil {
 		s = c.Shape()
@@ -103,7 +103,7 @@ func (o *checkOptions) check(paths []input.Path) int {
 	case c == nil:
 		return o.nothing("no captures were found in the paths"+ownFiles(files), problems)
 	case s.Documents == 0:
-		return o.nothing("no capture could be read", problems)
+		return o.nothing("no capture could be read"+report.PassedText(s.Passed, ": "), problems)
 	}
 	pairs, err := pairing.Pair(set, s, manual, s.Captures)
 	if err != nil {
@@ -114,7 +114,7 @@ func (o *checkOptions) check(paths []input.Path) int {
 			fmt.Fprintf(o.env.err, "vetta check: -pair: %s\n", line)
 		}
 	}
-	checked := drift.Check(pairs.Pairs, o.env.apart(files, *o.workers))
+	checked := drift.Check(pairs.Pairs, o.env.apart(files, o.reading))
 	pairs.Account(set, s, checked)
 	result := report.NewCheck(set, s, checked, pairs, problems, report.Options{
 		Loose: *o.loose || o.failOn.value == "loose", Secrets: *o.secrets, All: *o.clean, Brief: *o.brief, Examples: min(max(*o.examples, 0), 3),
@@ -143,6 +143,9 @@ func (o *checkOptions) check(paths []input.Path) int {
 	if len(pairs.Pairs) == 0 {
 		fmt.Fprintln(o.env.err, "vetta check: nothing could be checked: no model was paired with any response; -pair sets a pair by hand")
 		return exitUsage
+	}
+	if s.Partial {
+		return o.partial()
 	}
 	return whole(files, o.exit(result))
 }

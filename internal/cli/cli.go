@@ -9,11 +9,13 @@ import (
 	"os"
 	"sort"
 	"strings"
+	"sync/atomic"
 
 	"golang.org/x/term"
 
 	"vetta/internal/drift"
 	"vetta/internal/report"
+	"vetta/internal/shape"
 )
 
 // Exit codes.
@@ -25,8 +27,9 @@ const (
 
 // env is what a command runs in.
 type env struct {
-	in       io.Reader
-	out, err io.Writer
+	in          io.Reader
+	out, err    io.Writer
+	interrupted *atomic.Bool // Ctrl-C was pressed while captures were read
 }
 
 // command is one of the program's commands.
@@ -47,7 +50,8 @@ func commands() []*command {
 // Main runs the program with its arguments, without its name, and answers the exit
 // code.
 func Main(args []string, in io.Reader, out, errOut io.Writer) int {
-	e := &env{in: in, out: out, err: errOut}
+	e := &env{in: in, out: out, err: errOut, interrupted: &atomic.Bool{}}
+	defer interrupts(e.interrupted)()
 	if len(args) == 0 {
 		overview(e.err)
 		return exitUsage
@@ -266,10 +270,21 @@ func (e *env) tell(problems []report.CheckProblem) {
 			name = fmt.Sprintf("%s:%d:%d", name, p.Line, p.Column)
 		}
 		word := ""
-		if p.What == "capture" && p.Line > 0 && !p.Odd {
+		if p.What == "capture" && p.Line > 0 && !p.Odd && !p.Plain {
 			word = "malformed: "
 		}
 		fmt.Fprintf(e.err, "vetta: %s: %s%s\n", report.Safe(name), word, report.Safe(p.Reason))
+	}
+}
+
+// tellPassed writes what was passed over of captures to standard error, on one line.
+func (e *env) tellPassed(kinds map[string]int) {
+	var all []shape.Passed
+	for kind, n := range kinds {
+		all = append(all, shape.Passed{Kind: kind, Count: int64(n)})
+	}
+	if text := report.PassedText(all, "vetta: passed over: "); text != "" {
+		fmt.Fprintln(e.err, text)
 	}
 }
 

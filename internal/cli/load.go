@@ -6,13 +6,9 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
-	"runtime"
-	"sync"
-	"time"
+	"slices"
 
-	"github.com/schollz/progressbar/v3"
-	"golang.org/x/term"
-
+	"vetta/internal/capture"
 	"vetta/internal/drift"
 	"vetta/internal/input"
 	"vetta/internal/memory"
@@ -49,53 +45,62 @@ func (p *pathOptions) all(args []string) (paths []input.Path) {
 // gather reads captures and saved shapes into one collection, with progress on
 // standard error where it takes long; nil where there is nothing to read. The
 // problems are those of the files, with saved shapes that could not be read.
-func (e *env) gather(files *input.Files, workers int) (*shape.Collection, []input.Problem) {
+func (e *env) gather(files *input.Files, o *readingOptions) (*shape.Collection, []input.Problem) {
 	problems := files.Problems
 	var c *shape.Collection
+	add := func(more *shape.Collection) {
+		if c == nil {
+			c = more
+		} else {
+			c.Merge(more)
+		}
+	}
 	for _, name := range files.Shapes {
 		saved, err := loadShape(name)
 		if err != nil {
 			problems = append(problems, input.Problem{Path: name, Reason: err.Error()})
 			continue
 		}
-		if c == nil {
-			c = saved
-		} else {
-			c.Merge(saved)
-		}
+		add(saved)
 	}
-	if len(files.Captures) > 0 {
-		bar := e.progress(len(files.Captures))
-		read := shape.Gather(files.Captures, atOnce(workers), shape.DefaultLimits, bar.set)
-		bar.finish()
-		if c == nil {
-			c = read
-		} else {
-			c.Merge(read)
+	captures := files.Captures
+	how := o.reading(e)
+	if i := slices.IndexFunc(captures, isStdin); i >= 0 {
+		in := bufio.NewReaderSize(e.in, 64<<10)
+		head, _ := in.Peek(512)
+		if shape.IsSaved(head) {
+			captures = slices.Delete(slices.Clone(captures), i, i+1)
+			saved, err := shape.Load(in)
+			if err != nil {
+				problems = append(problems, input.Problem{Path: capture.Stdin, Reason: err.Error(), Named: true})
+			} else {
+				add(saved)
+			}
 		}
+		how.Stdin = in
+	}
+	if len(captures) > 0 {
+		bar := e.progress(captures, &how)
+		add(shape.Gather(captures, how))
+		bar.finish()
 	}
 	return c, problems
 }
 
+func isStdin(f *capture.File) bool { return f.Path == capture.Stdin }
+
 // apart reads captures again to tell objects apart by their class, with progress as gather
 // shows it.
-func (e *env) apart(files *input.Files, workers int) drift.Apart {
+func (e *env) apart(files *input.Files, o *readingOptions) drift.Apart {
 	return func(of *shape.Endpoint, by []shape.Teller) *shape.Endpoint {
 		if len(files.Captures) == 0 {
 			return nil
 		}
-		bar := e.progress(len(files.Captures))
+		how := o.reading(e)
+		bar := e.progress(files.Captures, &how)
 		defer bar.finish()
-		return shape.Apart(of, by, files.Captures, atOnce(workers), bar.set)
+		return shape.Apart(of, by, files.Captures, how)
 	}
-}
-
-// atOnce is how many captures are read at once, by the number that was asked for.
-func atOnce(workers int) int {
-	if workers == 0 {
-		return runtime.GOMAXPROCS(0)
-	}
-	return workers
 }
 
 func loadShape(name string) (*shape.Collection, error) {
@@ -105,39 +110,6 @@ func loadShape(name string) (*shape.Collection, error) {
 	}
 	defer f.Close()
 	return shape.Load(bufio.NewReader(f))
-}
-
-// progress shows how far a long run is, on a terminal alone.
-type progress struct {
-	mu    sync.Mutex
-	bar   *progressbar.ProgressBar
-	start time.Time
-	total int
-	off   bool
-}
-
-func (e *env) progress(total int) *progress {
-	f, ok := e.err.(*os.File)
-	return &progress{start: time.Now(), total: total, off: !ok || !term.IsTerminal(int(f.Fd()))}
-}
-
-func (p *progress) set(done int) {
-	if p.off || time.Since(p.start) < time.Second {
-		return
-	}
-	p.mu.Lock()
-	defer p.mu.Unlock()
-	if p.bar == nil {
-		p.bar = progressbar.NewOptions(p.total, progressbar.OptionSetWriter(os.Stderr), progressbar.OptionSetDescription("reading captures"),
-			progressbar.OptionThrottle(100*time.Millisecond), progressbar.OptionClearOnFinish(), progressbar.OptionSetPredictTime(true))
-	}
-	p.bar.Set(done)
-}
-
-func (p *progress) finish() {
-	if p.bar != nil {
-		p.bar.Finish()
-	}
 }
 
 // find finds the files of paths. Of one that does not exist, the problem names what is called much like it.
@@ -194,6 +166,12 @@ func whole(files *input.Files, code int) int {
 		return exitUsage
 	}
 	return code
+}
+
+// partial says that a run was interrupted, and answers the exit code of what was not done wholly.
+func (o *options) partial() int {
+	fmt.Fprintf(o.env.err, "vetta %s: it was interrupted: this is of what was read until then\n", o.command.name)
+	return exitUsage
 }
 
 // nothing says that a command found nothing to work on, and why that may be.

@@ -33,9 +33,9 @@ func runShape(e *env, args []string) int {
 	format := o.choice("format", "text", []string{"text", "json"}, "`FORMAT` of the output: text or json")
 	color := o.color()
 	place := o.String("place", "", "`JSONPATH` at which to start further in")
-	save := o.String("o", "", "`FILE` to save the shape in, in place of showing it")
+	save := o.String("o", "", "`FILE` to save the shape in, in place of showing it; - for\nstandard output")
 	secrets := o.Bool("show-secrets", false, "do not mask values that look secret")
-	workers := o.Int("workers", 0, "how many `N` captures are read at once (0: one a core)")
+	reading := o.reading().parallel(o)
 	paths, code, err := o.parse(args)
 	if err != nil {
 		return code
@@ -48,7 +48,7 @@ func runShape(e *env, args []string) int {
 		in = append(in, input.Path{Name: p, What: input.Captures})
 	}
 	files := find(in)
-	c, problems := e.gather(files, *workers)
+	c, problems := e.gather(files, reading)
 	if c == nil {
 		return o.nothing("no captures were found in the paths", report.Problems(problems, nil, nil))
 	}
@@ -58,7 +58,7 @@ func runShape(e *env, args []string) int {
 	s := c.Shape()
 	all := report.Problems(problems, nil, s.Problems)
 	if s.Documents == 0 {
-		return o.nothing("no capture could be read", all)
+		return o.nothing("no capture could be read"+report.PassedText(s.Passed, ": "), all)
 	}
 	e.tell(all)
 	r := report.NewShape(s, *place, all, report.Options{Secrets: *secrets})
@@ -74,6 +74,9 @@ func runShape(e *env, args []string) int {
 		fmt.Fprintf(e.err, "vetta shape: %v\n", err)
 		return exitUsage
 	}
+	if s.Partial {
+		return o.partial()
+	}
 	return whole(files, exitOK)
 }
 
@@ -81,6 +84,16 @@ func runShape(e *env, args []string) int {
 func (e *env) saveShape(o *options, c *shape.Collection, name string, problems []report.CheckProblem, secrets bool) int {
 	secret := func(steps []wire.Step, literal string) bool {
 		return !secrets && report.Mask(steps, literal) != literal
+	}
+	problems = append(problems, report.Problems(nil, nil, c.Problems())...)
+	if name == input.Stdin {
+		out := bufio.NewWriter(e.out)
+		if err := errors.Join(c.Save(out, secret), out.Flush()); err != nil {
+			fmt.Fprintf(e.err, "vetta shape: the shape could not be written: %v\n", err)
+			return exitUsage
+		}
+		e.tell(problems)
+		return o.saved(c)
 	}
 	temporary := name + ".part"
 	f, err := os.Create(temporary)
@@ -97,8 +110,15 @@ func (e *env) saveShape(o *options, c *shape.Collection, name string, problems [
 		fmt.Fprintf(e.err, "vetta shape: %s could not be written: %v\n", name, err)
 		return exitUsage
 	}
-	problems = append(problems, report.Problems(nil, nil, c.Problems())...)
 	e.tell(problems)
 	fmt.Fprintf(e.out, "%s holds the shape of %d responses in %d captures\n", report.Safe(name), c.Documents(), len(c.Captures()))
+	return o.saved(c)
+}
+
+// saved is the exit code when a shape was saved.
+func (o *options) saved(c *shape.Collection) int {
+	if c.Partial() {
+		return o.partial()
+	}
 	return exitOK
 }

@@ -39,6 +39,7 @@ func runTrial(e *env, args []string) int {
 	color := o.color()
 	all := o.Bool("all", false, "show every value, also those of alike elements of a list")
 	secrets := o.Bool("show-secrets", false, "do not mask values that look secret")
+	reading := o.reading()
 	more := o.paths()
 	paths, code, err := o.parse(args)
 	if err != nil {
@@ -57,7 +58,7 @@ func runTrial(e *env, args []string) int {
 	}
 	var seen *shape.Shape
 	if len(files.Shapes) > 0 {
-		c, unread := e.gather(&input.Files{Shapes: files.Shapes}, 1)
+		c, unread := e.gather(&input.Files{Shapes: files.Shapes}, reading)
 		problems = append(problems, report.Problems(unread, nil, nil)...)
 		if c != nil {
 			seen = c.Shape()
@@ -80,9 +81,10 @@ func runTrial(e *env, args []string) int {
 	out := bufio.NewWriter(e.out)
 	style := e.style(color.value)
 	shown := report.Options{Secrets: *secrets}
-	tried, failed := 0, 0
+	tried, failed, passed := 0, 0, map[string]int{}
+	reader := &capture.Reader{Stdin: e.in}
 	for _, f := range files.AsGiven {
-		trial.Run(f, plan, func(d *trial.Document) {
+		trial.Run(reader, f, reading.want(), plan, func(d *trial.Document) {
 			if d.Plan != nil {
 				tried++
 				d.Outcome = refuse(d)
@@ -95,12 +97,13 @@ func runTrial(e *env, args []string) int {
 			} else {
 				err = errors.Join(err, report.TrialText(out, d, style, shown, *all))
 			}
-		}, func(p capture.Problem) { e.tell(report.Problems(nil, nil, []capture.Problem{p})) })
+		}, func(p capture.Problem) { e.tell(report.Problems(nil, nil, []capture.Problem{p})) }, func(p capture.Passed) { passed[p.Kind]++ })
 	}
 	if err = errors.Join(err, out.Flush()); err != nil {
 		fmt.Fprintf(e.err, "vetta trial: %v\n", err)
 		return exitUsage
 	}
+	e.tellPassed(passed)
 	switch {
 	case tried == 0 || files.Unusable():
 		return exitUsage

@@ -20,9 +20,14 @@ func (w *walk) exchanged(a asked, k *shape.Key) bool {
 	if own.Objects < exchangedEach || k.Objects < exchangedEach || own.Objects+k.Objects != a.place.Count(wire.Object) || !sameKind(own.Place, k.Place) {
 		return false
 	}
-	first, last, known := spanOf(a.place, own)
-	otherFirst, otherLast, otherKnown := spanOf(a.place, k)
-	return known && otherKnown && (last < otherFirst || otherLast < first)
+	span, known := spanOf(a.place, own)
+	other, otherKnown := spanOf(a.place, k)
+	if !known || !otherKnown {
+		return false
+	}
+	first, last := w.e.Moments(span)
+	otherFirst, otherLast := w.e.Moments(other)
+	return last < otherFirst || otherLast < first
 }
 
 // only says whether no other key at the place could have taken the place of what is asked as well.
@@ -35,8 +40,8 @@ func (w *walk) only(a asked, k *shape.Key) bool {
 	return true
 }
 
-// spanOf are the first and the last capture, by order, in which objects at a place have a key.
-func spanOf(place *shape.Place, k *shape.Key) (first, last int, known bool) {
+// spanOf is from the first response to the last in which objects at a place have a key.
+func spanOf(place *shape.Place, k *shape.Key) (span shape.Span, known bool) {
 	tallies, _ := formsWith(place, k)
 	return shape.SpanOf(tallies)
 }

@@ -47,6 +47,9 @@ const NoSuch = "there is no such file or folder"
 // What says which files of a path are wanted.
 type What uint8
 
+// Stdin is the path that stands for standard input.
+const Stdin = "-"
+
 // The kinds of file.
 const (
 	Both What = iota
@@ -82,7 +85,7 @@ func Find(paths []Path) *Files {
 		f.path(p)
 	}
 	asGiven := f.chosen()
-	f.captures = slices.SortedFunc(slices.Values(asGiven), capture.Compare)
+	byName := slices.SortedStableFunc(slices.Values(asGiven), func(a, b *capture.File) int { return capture.Compare(a.Path, b.Path) })
 	slices.SortFunc(f.sources, func(a, b found) int { return strings.Compare(a.name, b.name) })
 	sort.Strings(f.shapes)
 	f.files.Shapes = f.shapes
@@ -98,23 +101,19 @@ func Find(paths []Path) *Files {
 		}
 	}
 	slices.SortFunc(f.files.Tests, capture.Compare)
-	for i, name := range f.captures {
-		f.files.Captures = append(f.files.Captures, &capture.File{Path: name, Order: i})
+	for i, c := range byName {
+		c.Order = i
 	}
-	for _, name := range asGiven {
-		i, _ := slices.BinarySearchFunc(f.captures, name, capture.Compare)
-		f.files.AsGiven = append(f.files.AsGiven, f.files.Captures[i])
-	}
+	f.files.Captures, f.files.AsGiven = byName, asGiven
 	return f.files
 }
 
 type finder struct {
-	files    *Files
-	sources  []found
-	captures []string // by name
-	trees    []*tree
-	shapes   []string
-	seen     map[string]bool // real paths, so that links lead nowhere twice
+	files   *Files
+	sources []found
+	trees   []*tree
+	shapes  []string
+	seen    map[string]bool // real paths, so that links lead nowhere twice
 }
 
 // found is a file; regular says that it is known to be no pipe nor anything else that could make
@@ -124,6 +123,7 @@ type found struct {
 	module  string
 	regular bool
 	named   bool
+	beside  []string // files that tell how the body in this one was sent
 }
 
 var errNoFile = errors.New("it is no file but a pipe, a socket or a device; name it itself to have it read")
@@ -144,6 +144,12 @@ func (f *finder) problem(path string, err error, named bool) {
 }
 
 func (f *finder) path(p Path) {
+	if p.Name == Stdin && p.What != Models {
+		if f.first(Stdin) {
+			f.trees = append(f.trees, &tree{what: Captures, captures: []captured{{name: capture.Stdin, named: true}}})
+		}
+		return
+	}
 	name := relative(filepath.Clean(p.Name))
 	info, err := os.Stat(name)
 	if err != nil {
@@ -162,7 +168,7 @@ func (f *finder) path(p Path) {
 		return
 	}
 	if !f.file(t, found{name: name, named: true, module: filepath.Dir(name)}, realPath(name), below{}) {
-		f.files.Problems = append(f.files.Problems, Problem{Path: name, Reason: "it is no model source (" + extensions() + "), no capture (" + strings.Join(capture.Extensions, ", ") + ") and no saved shape (" + ShapeExtension + ")", Named: true})
+		f.files.Problems = append(f.files.Problems, Problem{Path: name, Reason: "it is no model source (" + extensions() + "), no saved shape (" + ShapeExtension + "), and holds no responses as captures do (JSON, HAR, HTTP messages, an archive of them)", Named: true})
 	}
 }
 
@@ -216,7 +222,8 @@ func extensions() string {
 func (f *finder) file(t *tree, file found, real string, in below) bool {
 	name := file.name
 	isSource := source.LanguageOf(name) != nil
-	isCapture := capture.IsCapture(name) || t.what == Captures && file.named
+	sure := capture.IsCapture(name) || len(file.beside) > 0 || t.what == Captures && file.named
+	isCapture := sure || !isSource && (!file.named || capture.Looks(name))
 	if filepath.Ext(name) == ShapeExtension && t.what != Models {
 		if f.first(real) {
 			f.shapes = append(f.shapes, name)
@@ -234,7 +241,7 @@ func (f *finder) file(t *tree, file found, real string, in below) bool {
 		}
 	}
 	if isCapture && t.what != Models && f.first(real) {
-		t.captures = append(t.captures, captured{name, file.named})
+		t.captures = append(t.captures, captured{name, file.named, !sure, file.beside})
 	}
 	return isSource && t.what != Captures || isCapture && t.what != Models
 }
@@ -276,6 +283,7 @@ func (f *finder) folder(t *tree, name, real string, in below) {
 	if t.what != Captures {
 		f.builds(name, in.module, entries)
 	}
+	beside := besides(entries)
 	for _, e := range entries {
 		path := filepath.Join(name, e.Name())
 		inner := real + string(filepath.Separator) + e.Name()
@@ -299,11 +307,27 @@ func (f *finder) folder(t *tree, name, real string, in below) {
 			}
 		case strings.HasPrefix(e.Name(), "."):
 		case kind.IsRegular():
-			f.file(t, found{name: path, module: in.module, regular: true}, inner, within)
+			if beside.Tells(e.Name()) {
+				continue
+			}
+			file := found{name: path, module: in.module, regular: true}
+			for _, told := range beside.Of(e.Name()) {
+				file.beside = append(file.beside, filepath.Join(name, told))
+			}
+			f.file(t, file, inner, within)
 		case wanted: // reading it could wait forever
 			f.problem(path, errNoFile, false)
 		}
 	}
+}
+
+// besides finds out which files of a folder tell of others.
+func besides(entries []fs.DirEntry) capture.Beside {
+	names := make([]string, len(entries))
+	for i, e := range entries {
+		names[i] = e.Name()
+	}
+	return capture.Besides(names)
 }
 
 func skipFolder(name string) bool {

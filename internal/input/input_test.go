@@ -34,7 +34,11 @@ func TestFind(t *testing.T) {
 			out = append(out, "source "+s.Name)
 		}
 		for _, c := range f.Captures {
-			out = append(out, "capture "+c.Path)
+			if c.Unsure {
+				out = append(out, "perhaps "+c.Path)
+			} else {
+				out = append(out, "capture "+c.Path)
+			}
 		}
 		for _, s := range f.Shapes {
 			out = append(out, "shape "+s)
@@ -52,11 +56,11 @@ func TestFind(t *testing.T) {
 			[]Path{{Name: "App"}},
 			"source App/A.swift; source App/Sub/B.swift; capture App/link/one.json; capture App/link/two.ndjson; shape App/link/saved.shape",
 		},
-		{[]Path{{Name: "c", What: Captures}}, "capture c/one.json; capture c/two.ndjson; shape c/saved.shape"},
+		{[]Path{{Name: "c", What: Captures}}, "perhaps c/loop/odd.bin; perhaps c/notes.txt; capture c/one.json; capture c/two.ndjson; shape c/saved.shape"},
 		{[]Path{{Name: "App", What: Models}, {Name: "App/A.swift"}}, "source App/A.swift; source App/Sub/B.swift"},
 		{
 			[]Path{{Name: "c/one.json"}, {Name: "c"}, {Name: "c/one.json"}},
-			"source c/loop/App/A.swift; source c/loop/App/Sub/B.swift; capture c/one.json; capture c/two.ndjson; shape c/saved.shape",
+			"source c/loop/App/A.swift; source c/loop/App/Sub/B.swift; perhaps c/loop/odd.bin; perhaps c/notes.txt; capture c/one.json; capture c/two.ndjson; shape c/saved.shape",
 		},
 		{[]Path{{Name: "nowhere"}, {Name: "odd.bin"}}, "problem nowhere; problem odd.bin"},
 		{[]Path{{Name: "odd.bin", What: Captures}}, "capture odd.bin"},

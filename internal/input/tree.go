@@ -20,8 +20,10 @@ type tree struct {
 
 // captured is a file that may be a capture.
 type captured struct {
-	name  string
-	named bool // it was named itself
+	name   string
+	named  bool     // it was named itself
+	unsure bool     // see capture.File
+	beside []string // see capture.File
 }
 
 // below is what is known of a folder by those around it.
@@ -71,26 +73,40 @@ func (t *tree) shipped(c captured, elsewhere bool) bool {
 	return elsewhere
 }
 
+// told says whether a file that only its content could tell for a capture lies where captures lie.
+func (t *tree) told(c captured) bool {
+	if t.what == Captures || !t.withSource[t.root] {
+		return true
+	}
+	for dir := filepath.Dir(c.name); dir != t.root; dir = filepath.Dir(dir) {
+		if filepath.Base(dir) == capturesFolder {
+			return true
+		}
+	}
+	return false
+}
+
 // chosen are the captures among what may be some, in the order of the paths, by name within each.
-func (f *finder) chosen() (names []string) {
+func (f *finder) chosen() (files []*capture.File) {
 	elsewhere := false
 	for _, t := range f.trees {
 		for _, c := range t.captures {
-			elsewhere = elsewhere || c.named || t.what == Captures || !t.withSource[t.root]
+			elsewhere = elsewhere || c.named || t.what == Captures || !t.withSource[t.root] && !c.unsure
 		}
 	}
 	for _, t := range f.trees {
 		slices.SortFunc(t.captures, func(a, b captured) int { return capture.Compare(a.name, b.name) })
 		for _, c := range t.captures {
-			if t.shipped(c, elsewhere) {
+			switch {
+			case c.unsure && !c.named && !t.told(c):
+			case t.shipped(c, elsewhere):
 				f.files.Shipped = append(f.files.Shipped, c.name)
-			} else {
-				names = append(names, c.name)
+			default:
+				files = append(files, &capture.File{Path: c.name, Unsure: c.unsure, Beside: c.beside})
 			}
 		}
 	}
-	f.captures = names
-	return names
+	return files
 }
 
 // buildFiles say that a folder is one that is built for itself.

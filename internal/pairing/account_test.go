@@ -30,7 +30,7 @@ func TestAccount(t *testing.T) {
 			captures = append(captures, &capture.File{Path: path, Order: i})
 		}
 		set := source.Read(files)
-		s := shape.Collect(captures, 1, shape.DefaultLimits, nil)
+		s := shape.Collect(captures, shape.Reading{Workers: 1, Limits: shape.DefaultLimits})
 		r, err := Pair(set, s, nil, s.Captures)
 		if err != nil {
 			t.Fatal(err)

@@ -44,7 +44,7 @@ func BenchmarkPair(b *testing.B) {
 				captures = append(captures, &capture.File{Path: path, Order: i})
 			}
 			set := source.Read(files)
-			s := shape.Collect(captures, 2, shape.DefaultLimits, nil)
+			s := shape.Collect(captures, shape.Reading{Workers: 2, Limits: shape.DefaultLimits})
 			for b.Loop() {
 				result, err := Pair(set, s, nil, s.Captures)
 				if err != nil || len(result.Pairs) < n*9/10 {

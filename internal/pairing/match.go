@@ -24,8 +24,7 @@ func NewMatcher(set *model.Set, seen *shape.Shape) *Matcher {
 
 // endpoint is what is known of the responses that a document is one of: from the
 // shape, if that has the like, or from the document alone.
-func (m *Matcher) endpoint(name string, d capture.Document) (*shape.Endpoint, error) {
-	e := shape.NewEndpoint(name, shape.DefaultLimits)
+func (m *Matcher) endpoint(e *shape.Endpoint, d capture.Document) (*shape.Endpoint, error) {
 	src := &shape.Source{Data: d.Data, Line: 1, Column: 1}
 	if _, err := m.reader.Read(e, src, d.Start); err != nil {
 		return nil, err
@@ -36,7 +35,7 @@ func (m *Matcher) endpoint(name string, d capture.Document) (*shape.Endpoint, er
 	}
 	best, most := e, -1
 	for _, other := range m.seen.Endpoints {
-		if !other.IsOf(name) || e.Root.Total() == 0 || other.Root.Count(e.Root.Kinds()[0]) == 0 {
+		if !other.IsOf(d) || e.Root.Total() == 0 || other.Root.Count(e.Root.Kinds()[0]) == 0 {
 			continue
 		}
 		shared := 0
@@ -69,12 +68,13 @@ func (m *Matcher) only() (only *root) {
 // Match answers the values of a document that are decoded, with their plans; where
 // there are none, why.
 func (m *Matcher) Match(doc *wire.Value, d capture.Document) ([]trial.Target, string) {
-	name := capture.Group(d.File.Path)
+	like := shape.EndpointOf(d)
+	name := like.Name
 	rootKeys, _ := shape.RootOf(d.Data, d.Start)
 	key := name + "\x00" + rootKeys
 	best, ok := m.known[key]
 	if !ok {
-		e, err := m.endpoint(name, d)
+		e, err := m.endpoint(like, d)
 		if err != nil {
 			return nil, err.Error()
 		}

@@ -39,7 +39,7 @@ func outcome(t *testing.T, set *model.Set, captures map[string]string, manual ..
 		}
 		all = append(all, &capture.File{Path: name, Order: i})
 	}
-	s := shape.Collect(all, 1, shape.DefaultLimits, nil)
+	s := shape.Collect(all, shape.Reading{Workers: 1, Limits: shape.DefaultLimits})
 	var hand []Manual
 	for _, text := range manual {
 		m, err := ParseManual(text)

@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strings"
 
+	"vetta/internal/capture"
 	"vetta/internal/drift"
 	"vetta/internal/model"
 	"vetta/internal/shape"
@@ -235,11 +236,30 @@ func (t *root) score(e *shape.Endpoint, p *shape.Place, f *field) *candidate {
 func (t *root) requested(e *shape.Endpoint) (path string, asked bool) {
 	name := plain(lastName(e))
 	for _, r := range t.requests {
-		if r.word == name {
+		if r.word == name && (e.Route == nil || requests(r.path, e.Route.Path)) {
 			return r.path, true
 		}
 	}
 	return "", false
+}
+
+// requests says whether a path in source is that of a template: segment by segment from the end, as far
+// as the source tells them, since what comes before is in the address of the server.
+func requests(source, template string) bool {
+	source, _, _ = strings.Cut(source, "?")
+	own := strings.FieldsFunc(source, func(r rune) bool { return r == '/' })
+	sent := strings.FieldsFunc(template, func(r rune) bool { return r == '/' })
+	for i := 1; i <= len(own) && i <= len(sent); i++ {
+		a, b := own[len(own)-i], sent[len(sent)-i]
+		vary := strings.ContainsAny(a, "{}")
+		switch {
+		case vary && (b == capture.Varying || i > 1), plain(a) == plain(b):
+		case b == capture.Varying && !vary && i > 1:
+		default:
+			return i > 1 && i == len(own) && strings.Contains(a, ".") // a host
+		}
+	}
+	return true
 }
 
 // isRequested says whether one does.
@@ -262,12 +282,30 @@ func lastWord(request string) string {
 
 // groupName is the name of an endpoint without the keys that set it apart from others.
 func groupName(e *shape.Endpoint) string {
+	if e.Group != "" {
+		return e.Group
+	}
 	name, _, _ := strings.Cut(e.Name, " (")
 	return name
 }
 
-// lastName is the last word of an endpoint's name that says anything: ports of v2/ports/*.
-func lastName(e *shape.Endpoint) string { return path.Base(strings.TrimRight(groupName(e), "/*")) }
+// lastName is the last word of an endpoint's name that says anything: ports of v2/ports/*, and of
+// GET /v2/ports/{port}.
+func lastName(e *shape.Endpoint) string {
+	if e.Route == nil {
+		return path.Base(strings.TrimRight(groupName(e), "/*"))
+	}
+	if e.Route.Op != "" {
+		return e.Route.Op
+	}
+	parts := strings.Split(e.Route.Path, "/")
+	for i := len(parts) - 1; i > 0; i-- {
+		if parts[i] != capture.Varying {
+			return strings.TrimSuffix(parts[i], path.Ext(parts[i]))
+		}
+	}
+	return ""
+}
 
 // singular are the words of a name, each without the s of a plural.
 func singular(name string) []string {

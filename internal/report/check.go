@@ -34,10 +34,14 @@ type Check struct {
 	Unjudged   []UnjudgedModel `json:"unjudged"`
 	Problems   []CheckProblem  `json:"problems"`
 	PassedOver PassedOver      `json:"passedOver"`
-	Limits     []string        `json:"limits"`
-	Narrowed   *Narrowed       `json:"narrowed,omitempty"`
-	Total      Total           `json:"total"`
-	options    Options
+	// Passed is what was passed over of captures since it holds no JSON.
+	Passed []shape.Passed `json:"passed"`
+	// Partial says that the reading of captures was interrupted.
+	Partial  bool      `json:"partial,omitempty"`
+	Limits   []string  `json:"limits"`
+	Narrowed *Narrowed `json:"narrowed,omitempty"`
+	Total    Total     `json:"total"`
+	options  Options
 }
 
 // PassedOver are files that lie beside source and were not read, since nobody named them.
@@ -215,6 +219,7 @@ type CheckProblem struct {
 	Entry  int    `json:"entry,omitempty"`
 	Reason string `json:"reason"`
 	Odd    bool   `json:"odd,omitempty"` // it was read all the same
+	Plain  bool   `json:"-"`             // the reason says all: it is no fault of syntax
 }
 
 // Total sums a check up.
@@ -326,6 +331,7 @@ func NewCheck(set *model.Set, s *shape.Shape, checked *drift.Checked, pairs *pai
 	c.Models, c.Roots, c.Problems, c.Limits, c.Unjudged = nonNil(c.Models), nonNil(c.Roots), nonNil(c.Problems), nonNil(c.Limits), nonNil(c.Unjudged)
 	c.Unpaired.Models, c.Unpaired.Endpoints = nonNil(c.Unpaired.Models), nonNil(c.Unpaired.Endpoints)
 	c.PassedOver = PassedOver{[]string{}, []string{}}
+	c.Passed, c.Partial = nonNil(s.Passed), s.Partial
 	return c
 }
 
@@ -551,7 +557,7 @@ func Problems(files []input.Problem, source []model.Problem, captures []capture.
 		out = append(out, CheckProblem{What: "source", File: p.Pos.File, Line: int(p.Pos.Line), Column: int(p.Pos.Col), Reason: p.Reason})
 	}
 	for _, p := range captures {
-		out = append(out, CheckProblem{What: "capture", File: p.File, Line: p.Line, Column: p.Column, Entry: p.Entry, Reason: p.Reason, Odd: p.Odd})
+		out = append(out, CheckProblem{What: "capture", File: p.File, Line: p.Line, Column: p.Column, Entry: p.Entry, Reason: p.Reason, Odd: p.Odd, Plain: p.Plain})
 	}
 	return out
 }

@@ -309,6 +309,12 @@ func (c *Check) total(w *writer) {
 	if text := c.PassedOver.String(); text != "" {
 		w.line(0, "", "not read   "+Safe(text))
 	}
+	if text := PassedText(c.Passed, "passed     "); text != "" {
+		w.line(0, "", Safe(text))
+	}
+	if c.Partial {
+		w.line(0, yellow, "the run was interrupted: this is of what was read until then")
+	}
 	if names := c.Unjudgeable(); len(names) > 0 {
 		w.line(0, yellow, Safe(fmt.Sprintf("%s could not be judged though there are responses for %s: %s", plural(int64(len(names)), "model"), them(len(names)), strings.Join(names, ", "))))
 	}

@@ -19,6 +19,10 @@ type Shape struct {
 	Problems  []CheckProblem  `json:"problems"`
 	Captures  int             `json:"captures"`
 	Responses int64           `json:"responses"`
+	// Passed is what was passed over since it holds no JSON.
+	Passed []shape.Passed `json:"passed"`
+	// Partial says that the reading was interrupted.
+	Partial bool `json:"partial,omitempty"`
 }
 
 // ShapeEndpoint is an endpoint.
@@ -55,7 +59,7 @@ type ShapeKind struct {
 // for the root; endpoints without it are left out.
 func NewShape(s *shape.Shape, place string, problems []CheckProblem, o Options) *Shape {
 	m := maker{o}
-	out := &Shape{Layout: LayoutVersion, Command: "shape", Endpoints: []ShapeEndpoint{}, Problems: problems, Captures: s.Files, Responses: s.Documents}
+	out := &Shape{Layout: LayoutVersion, Command: "shape", Endpoints: []ShapeEndpoint{}, Problems: problems, Captures: s.Files, Responses: s.Documents, Passed: nonNil(s.Passed), Partial: s.Partial}
 	for _, e := range s.Endpoints {
 		root := e.Root
 		name, of := "$", e.Responses
@@ -213,6 +217,12 @@ func (s *Shape) Text(out io.Writer, style Style) error {
 		w.WriteString("\n")
 	}
 	w.line(0, "", fmt.Sprintf("%s, %s in %s", plural(int64(len(s.Endpoints)), "endpoint"), plural(s.Responses, "response"), plural(int64(s.Captures), "capture")))
+	if text := PassedText(s.Passed, "passed over: "); text != "" {
+		w.line(0, "", Safe(text))
+	}
+	if s.Partial {
+		w.line(0, yellow, "the run was interrupted: this is of what was read until then")
+	}
 	_, err := io.WriteString(out, w.String())
 	return err
 }

@@ -56,60 +56,10 @@ func alike(a, b *Place) bool {
 	return shared > 0 && 2*shared >= min(len(a.Keys), len(b.Keys))
 }
 
-// apartInTime says whether all captures of one endpoint come before all of another.
+// apartInTime says whether all responses of one endpoint come before all of another.
 func (e *Endpoint) apartInTime(o *Endpoint) bool {
-	first, last := e.Span()
-	otherFirst, otherLast := o.Span()
-	return last < otherFirst || otherLast < first
+	a, b, ok := e.Extent(), o.Extent(), e.Dated() == o.Dated()
+	return ok && apart(a.moments(e.Dated()), b.moments(e.Dated()))
 }
 
-// Span are the first and the last capture of an endpoint, by order.
-func (e *Endpoint) Span() (first, last int) {
-	first = -1
-	for order := range 64 * len(e.files) {
-		if e.HasFile(order) {
-			if first < 0 {
-				first = order
-			}
-			last = order
-		}
-	}
-	return first, last
-}
-
-// Capture is the name of the capture of that order, "" where it is not known.
-func (e *Endpoint) Capture(order int) string {
-	if order < 0 || order >= len(e.names) {
-		return ""
-	}
-	return e.names[order]
-}
-
-// From is how many captures of the endpoint come from that order on.
-func (e *Endpoint) From(order int) (captures int) {
-	for i := order; i < 64*len(e.files); i++ {
-		if e.HasFile(i) {
-			captures++
-		}
-	}
-	return captures
-}
-
-// SpanOf are the first and the last capture, by order, in which anything of some tallies was counted;
-// ok is false where that is not known.
-func SpanOf(tallies []*Tally) (first, last int, ok bool) {
-	first = -1
-	for _, t := range tallies {
-		if t.Values == 0 {
-			continue
-		}
-		if len(t.Examples) == 0 || t.Last == 0 {
-			return 0, 0, false
-		}
-		if at := t.Examples[0].Order; first < 0 || at < first {
-			first = at
-		}
-		last = max(last, int(t.Last)-1)
-	}
-	return first, last, first >= 0
-}
+func apart(a, b [2]int64) bool { return a[1] < b[0] || b[1] < a[0] }

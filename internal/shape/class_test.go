@@ -276,7 +276,7 @@ func TestClassNames(t *testing.T) {
 // collect is the one endpoint of some documents.
 func collect(t *testing.T, docs ...string) *Endpoint {
 	t.Helper()
-	s := Collect(write(t, map[string]string{"d.ndjson": strings.Join(docs, "\n") + "\n"}), 1, DefaultLimits, nil)
+	s := Collect(write(t, map[string]string{"d.ndjson": strings.Join(docs, "\n") + "\n"}), Reading{Workers: 1, Limits: DefaultLimits})
 	if len(s.Endpoints) != 1 || s.Documents != int64(len(docs)) {
 		t.Fatalf("%d endpoints, %d documents, %v", len(s.Endpoints), s.Documents, s.Problems)
 	}

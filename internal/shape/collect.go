@@ -1,7 +1,11 @@
 package shape
 
 import (
+	"cmp"
+	"errors"
 	"fmt"
+	"io"
+	mathbits "math/bits"
 	"slices"
 	"sort"
 	"strings"
@@ -9,6 +13,7 @@ import (
 	"sync/atomic"
 
 	"vetta/internal/capture"
+	"vetta/internal/wire"
 )
 
 // Shape is what was seen in all responses, by endpoint.
@@ -16,33 +21,49 @@ type Shape struct {
 	Endpoints []*Endpoint // by name
 	Captures  []string    // by order
 	Problems  []capture.Problem
+	Passed    []Passed
 	Files     int   // captures read
 	Documents int64 // documents read, without the malformed ones
 	Bytes     int64
+	// Partial says that the reading was stopped before the captures were read to their end.
+	Partial bool
 }
 
-// Collect reads captures into a shape with as many workers as told. The result
-// does not depend on their number.
-func Collect(files []*capture.File, workers int, limits Limits, progress func(done int)) *Shape {
-	return Gather(files, workers, limits, progress).Shape()
+// Reading says how captures are read.
+type Reading struct {
+	Workers int // at least 1; the result does not depend on their number
+	Limits  Limits
+	// Want says which bodies are wanted by how they were sent; nil for all.
+	Want  func(*capture.Exchange) bool
+	Stdin io.Reader      // what the capture of that name is read from
+	Meter *capture.Meter // counts what is read, nil for none
+	// Files counts the captures that have been read, nil for nothing.
+	Files *atomic.Int64
+	// Stop is asked between stretches whether the reading is to end; nil for never.
+	Stop func() bool
+	// tellers and endpoint are of a second reading: see Apart.
+	tellers  []Teller
+	endpoint *Endpoint
 }
+
+// Collect reads captures into a shape.
+func Collect(files []*capture.File, how Reading) *Shape { return Gather(files, how).Shape() }
 
 // Gather is Collect that does not yet put the endpoints together, so that what was
 // read can be saved, or merged with what others have read.
-func Gather(files []*capture.File, workers int, limits Limits, progress func(done int)) *Collection {
-	return gather(files, workers, func() *collector { return newCollector(limits) }, progress)
-}
-
-// gather is Gather with a collector of one's own for each worker.
-func gather(files []*capture.File, workers int, newCollector func() *collector, progress func(done int)) *Collection {
-	workers = max(1, workers)
-	all := make([]*collector, workers)
+func Gather(files []*capture.File, how Reading) *Collection {
+	all := make([]*collector, max(1, how.Workers))
+	known := &registry{files: slices.Clone(files)}
+	for i, f := range files {
+		f.ID = i
+	}
 	var next, finished atomic.Int64
 	chunks := make(chan *capture.Chunk)
 	filesDone := make(chan struct{})
 	var wait sync.WaitGroup
 	for i := range all {
-		c := newCollector()
+		c := newCollector(how.Limits)
+		c.read(&how, known)
 		all[i] = c
 		wait.Add(1)
 		go func() {
@@ -53,13 +74,14 @@ func gather(files []*capture.File, workers int, newCollector func() *collector, 
 					break
 				}
 				c.file(files[n], chunks)
+				if how.Files != nil {
+					how.Files.Add(1)
+				}
 				if done := finished.Add(1); int(done) == len(files) {
 					close(filesDone)
-				} else if progress != nil {
-					progress(int(done))
 				}
 			}
-			// No file is left: help with the lines of those that others still read.
+			// No file is left: help with the stretches of those that others still read.
 			for {
 				select {
 				case chunk := <-chunks:
@@ -77,10 +99,21 @@ func gather(files []*capture.File, workers int, newCollector func() *collector, 
 	for _, c := range all[1:] {
 		all[0].merge(c)
 	}
-	for _, f := range files {
-		all[0].captures = append(all[0].captures, f.Path)
-	}
+	all[0].number(known.files)
 	return &Collection{all[0]}
+}
+
+// registry are the captures that are met while captures are read: files, and members of archives.
+type registry struct {
+	lock  sync.Mutex
+	files []*capture.File // by ID
+}
+
+func (r *registry) add(f *capture.File) {
+	r.lock.Lock()
+	defer r.lock.Unlock()
+	f.ID = len(r.files)
+	r.files = append(r.files, f)
 }
 
 // Collection is what was read from captures, by the names of the captures and the
@@ -96,14 +129,20 @@ func (c *Collection) Merge(o *Collection) {
 	for i, n := range names {
 		order[n] = i
 	}
-	c.c.reorder(order)
-	o.c.reorder(order)
+	for _, c := range []*collector{c.c, o.c} {
+		c.reorder(func(old int) int { return order[c.captures[old]] }, func(r capture.Rank) capture.Rank {
+			return capture.RankOf(order[c.captures[r.Order()]], 0, r.Entry())
+		})
+	}
 	c.c.merge(o.c)
 	c.c.captures = names
 }
 
 // Captures are the names of the captures, by the order that Endpoint.HasFile knows.
 func (c *Collection) Captures() []string { return c.c.captures }
+
+// Partial says whether the reading was stopped before its end.
+func (c *Collection) Partial() bool { return c.c.partial }
 
 // Shape puts the endpoints together. The collection must not be used afterwards.
 func (c *Collection) Shape() *Shape {
@@ -112,29 +151,53 @@ func (c *Collection) Shape() *Shape {
 	return s
 }
 
-// reorder gives the captures new numbers.
-func (c *collector) reorder(order map[string]int) {
+// number gives the captures that were read numbers without gaps, in their order: archives, of which
+// the members count, and files that were passed over have none.
+func (c *collector) number(files []*capture.File) {
+	held := map[int]bool{} // orders of files that are archives
+	for _, f := range files {
+		if f.Member > 0 {
+			held[f.Order] = true
+		}
+	}
+	files = slices.DeleteFunc(slices.Clone(files), func(f *capture.File) bool {
+		return f.Member == 0 && held[f.Order] || c.passedFiles[f.ID]
+	})
+	slices.SortFunc(files, func(a, b *capture.File) int { return cmp.Or(a.Order-b.Order, a.Member-b.Member) })
+	byID, byRank := map[int]int{}, map[capture.Rank]int{}
+	for i, f := range files {
+		byID[f.ID] = i
+		byRank[capture.RankOf(f.Order, f.Member, 0)] = i
+		c.captures = append(c.captures, f.Path)
+	}
+	c.reorder(func(old int) int { return byID[old] }, func(r capture.Rank) capture.Rank {
+		return capture.RankOf(byRank[r.File()], 0, r.Entry())
+	})
+}
+
+// reorder gives the captures new numbers, and places in them new ranks.
+func (c *collector) reorder(order func(int) int, rank func(capture.Rank) capture.Rank) {
 	several := map[int]bool{}
 	for f := range c.several {
-		several[order[c.captures[f]]] = true
+		several[order(f)] = true
 	}
 	c.several = several
 	for _, g := range c.groups {
 		for _, e := range g.roots {
 			old := e.files
 			e.files, e.Files = nil, 0
-			for i, name := range c.captures {
-				if i/64 < len(old) && old[i/64]>>(i%64)&1 != 0 {
-					e.addFile(order[name])
+			for word, bits := range old {
+				for ; bits != 0; bits &= bits - 1 {
+					e.addFile(order(64*word + mathbits.TrailingZeros64(bits)))
 				}
 			}
+			e.moments.rerank(rank)
 			e.eachTally(func(t *Tally) {
 				for i := range t.Examples {
-					t.Examples[i].Order = order[t.Examples[i].File]
+					ex := &t.Examples[i]
+					ex.Order, ex.Member = rank(ex.rank()).Order(), 0
 				}
-				if t.Last > 0 {
-					t.Last = int32(order[c.captures[t.Last-1]]) + 1
-				}
+				t.Span = t.Span.reranked(rank)
 			})
 		}
 	}
@@ -142,27 +205,34 @@ func (c *collector) reorder(order map[string]int) {
 
 // collector is what one worker has read.
 type collector struct {
-	limits   Limits
-	tellers  []Teller // of all its endpoints
-	reader   Reader
-	files    capture.Reader
-	grouper  capture.Grouper
-	groups   map[string]*group
-	problems []capture.Problem
-	captures []string     // by order, when all is read
-	several  map[int]bool // captures, by order, that hold several documents
-	lastFile *capture.File
-	last     *group
-	src      *Source
-	of       *capture.Chunk
-	docs     int64
-	bytes    int64
+	limits      Limits
+	how         *Reading
+	reader      Reader
+	files       capture.Reader
+	sink        capture.Sink
+	grouper     capture.Grouper
+	groups      map[string]*group // by key
+	problems    []capture.Problem
+	passed      passed
+	passedFiles map[int]bool // by ID, of files that hold nothing to read
+	captures    []string     // by order, when all is read
+	several     map[int]bool // captures that hold several documents: by ID, and by order when all is read
+	lastFile    *capture.File
+	lastSent    *capture.Exchange
+	last        *group
+	routed      int // groups by what was requested, since some were put together
+	src         *Source
+	of          *capture.Body
+	docs        int64
+	bytes       int64
+	partial     bool
 }
 
-// group are the captures that have a name in common, apart by their root: one
-// endpoint for each kind of value and set of keys there.
+// group are the captures that have a name in common, or responses that have a request in common, apart
+// by their root: one endpoint for each kind of value and set of keys there.
 type group struct {
-	name  string
+	name  string         // of captures
+	route *capture.Route // of responses whose request is known
 	roots map[string]*Endpoint
 	last  *Endpoint
 }
@@ -172,14 +242,40 @@ type group struct {
 const maxRoots = 64
 
 func newCollector(limits Limits) *collector {
-	return &collector{limits: limits, groups: map[string]*group{}, several: map[int]bool{}}
+	return &collector{limits: limits, how: &Reading{}, groups: map[string]*group{}, several: map[int]bool{}, passed: passed{}, passedFiles: map[int]bool{}}
+}
+
+// read makes the collector ready to read captures.
+func (c *collector) read(how *Reading, known *registry) {
+	c.how = how
+	c.files = capture.Reader{Stdin: how.Stdin, Meter: how.Meter, Members: known.add, Passed: func(p capture.Passed) {
+		c.passedFiles[p.File.ID] = true
+		c.passed.add(p)
+	}}
+	c.sink = capture.Sink{Document: c.document, Problem: c.problem, Passed: c.passed.add, Want: how.Want}
 }
 
 func (c *collector) problem(p capture.Problem) { c.problems = append(c.problems, p) }
 
+// errStopped ends the reading of a file.
+var errStopped = errors.New("the reading was stopped")
+
+func (c *collector) stopped() bool {
+	if c.how.Stop != nil && c.how.Stop() {
+		c.partial = true
+	}
+	return c.partial
+}
+
 func (c *collector) file(f *capture.File, chunks chan<- *capture.Chunk) {
+	if c.stopped() {
+		return
+	}
 	c.files.Read(f, func(chunk *capture.Chunk) (int, error) {
-		if chunk.Lines && !chunk.Final {
+		if c.stopped() {
+			return 0, errStopped
+		}
+		if chunk.Own {
 			select {
 			case chunks <- chunk: // another worker is free
 				return len(chunk.Data), nil
@@ -191,29 +287,85 @@ func (c *collector) file(f *capture.File, chunks chan<- *capture.Chunk) {
 }
 
 func (c *collector) chunk(chunk *capture.Chunk) int {
-	used := chunk.Documents(c.document, c.problem)
+	used := chunk.Documents(&c.sink)
 	c.bytes += int64(used)
 	return used
+}
+
+// groupOf is the group of a document; nil where it is of another endpoint than the one that is read again.
+func (c *collector) groupOf(d capture.Document) *group {
+	if c.lastFile == d.File && c.lastSent == d.Exchange {
+		return c.last
+	}
+	c.lastFile, c.lastSent = d.File, d.Exchange
+	like := groupLike(d, &c.grouper)
+	if again := c.how.endpoint; again != nil {
+		if c.last = nil; !again.isOf(like) {
+			return nil
+		}
+		like = &group{name: again.Group, route: again.Route}
+	}
+	if c.last == nil || c.last.name != like.name || (c.last.route == nil) != (like.route == nil) || like.route != nil && *c.last.route != *like.route {
+		file, sent := c.lastFile, c.lastSent
+		c.last = c.group(like)
+		c.lastFile, c.lastSent = file, sent
+	}
+	return c.last
+}
+
+// groupLike is a group as that of a document: by what was requested where that is known, and by the name
+// of its file where not.
+func groupLike(d capture.Document, g *capture.Grouper) *group {
+	if d.Exchange.Known() {
+		route := d.Exchange.Route()
+		return &group{route: &route}
+	}
+	name := g.Group(d.File.Path)
+	if d.Exchange.Failed() {
+		name += failedGroup
+	}
+	return &group{name: name}
+}
+
+// failedGroup is behind the name of captures that are errors.
+const failedGroup = " (error)"
+
+// key tells groups apart.
+func (g *group) key() string {
+	if g.route != nil {
+		return "\x00" + g.route.Full()
+	}
+	return g.name
+}
+
+// group is the group that is like another one, made where there is none yet.
+func (c *collector) group(like *group) *group {
+	key := like.key()
+	if g := c.groups[key]; g != nil {
+		return g
+	}
+	if like.route != nil {
+		if c.routed++; c.routed > manyGroups {
+			c.foldPaths(false)
+			c.routed = 0
+		}
+	}
+	like.roots = map[string]*Endpoint{}
+	c.groups[key] = like
+	return like
 }
 
 // document reads a document into the endpoint that its root belongs to. The
 // endpoint of the document before is tried first, and the reading taken back if
 // the root turns out to be another.
 func (c *collector) document(d capture.Document) (int, error) {
-	if c.lastFile != d.File {
-		name := c.grouper.Group(d.File.Path)
-		if c.last == nil || c.last.name != name {
-			if c.last = c.groups[name]; c.last == nil {
-				c.last = &group{name: name, roots: map[string]*Endpoint{}}
-				c.groups[name] = c.last
-			}
-		}
-		c.lastFile = d.File
+	g := c.groupOf(d)
+	if c.how.endpoint != nil && g == nil {
+		return wire.Skip(d.Data, d.Start)
 	}
-	g := c.last
 	src := c.source(d)
-	if d.Entry == 2 {
-		c.several[d.File.Order] = true
+	if d.Entry > 1 {
+		c.several[d.File.ID] = true
 	}
 	if e := g.last; e != nil {
 		end, err := c.reader.Read(e, src, d.Start)
@@ -238,8 +390,9 @@ func (c *collector) document(d capture.Document) (int, error) {
 		e = g.roots[root]
 	}
 	if e == nil {
-		e = NewEndpoint(g.name, c.limits)
-		e.Tell(c.tellers)
+		e = NewEndpoint(g.title(), c.limits)
+		e.Route = g.route
+		e.Tell(c.how.tellers)
 		e.fixed = root
 		g.roots[root] = e
 	}
@@ -250,11 +403,25 @@ func (c *collector) document(d capture.Document) (int, error) {
 	return end, err
 }
 
-// source is the chunk that a document is in, the same for all documents of it.
+// title names the group.
+func (g *group) title() string {
+	if g.route != nil && g.name == "" {
+		return g.route.String()
+	}
+	return g.name
+}
+
+// source is the body that a document is in, the same for all documents of it.
 func (c *collector) source(d capture.Document) *Source {
-	if c.src == nil || c.of != d.Chunk || &c.src.Data[0] != &d.Data[0] {
-		c.of = d.Chunk
-		c.src = &Source{Origin: Origin{File: d.File.Path, Order: d.File.Order}, Data: d.Data, Base: d.Base, Line: d.Line, Column: d.Column}
+	if c.src == nil || c.of != d.Body || &c.src.Data[0] != &d.Data[0] {
+		c.of = d.Body
+		c.src = &Source{
+			Origin: Origin{File: d.File.Path, Order: d.File.Order, Member: d.File.Member}, ID: d.File.ID,
+			Data: d.Data, Base: d.Base, Line: d.Line, Column: d.Column, Made: d.Made,
+		}
+		if d.Exchange != nil && !d.Exchange.Time.IsZero() {
+			c.src.Sent = d.Exchange.Time.UnixMilli()
+		}
 	}
 	c.src.Entry = d.Entry
 	return c.src
@@ -265,26 +432,20 @@ func (c *collector) source(d capture.Document) *Source {
 const manyRoots = "*"
 
 func (c *collector) merge(o *collector) {
-	for name, g := range o.groups {
-		own := c.groups[name]
-		if own == nil {
-			c.groups[name] = g
-			continue
-		}
-		for _, root := range sortedRoots(g) {
-			if e := own.roots[root]; e != nil {
-				e.Merge(g.roots[root])
-			} else {
-				own.roots[root] = g.roots[root]
-			}
-		}
+	for _, g := range o.groups {
+		c.join(g)
 	}
 	c.problems = append(c.problems, o.problems...)
 	for f := range o.several {
 		c.several[f] = true
 	}
+	for id := range o.passedFiles {
+		c.passedFiles[id] = true
+	}
+	c.passed.join(o.passed)
 	c.docs += o.docs
 	c.bytes += o.bytes
+	c.partial = c.partial || o.partial
 }
 
 func sortedRoots(g *group) []string {
@@ -298,7 +459,11 @@ func sortedRoots(g *group) []string {
 
 // shape puts the endpoints together.
 func (c *collector) shape() *Shape {
-	s := &Shape{Problems: c.problems, Documents: c.docs, Bytes: c.bytes}
+	s := &Shape{Problems: append(c.problems, c.expected()...), Passed: c.passed.list(), Documents: c.docs, Bytes: c.bytes, Partial: c.partial}
+	if c.how.endpoint == nil {
+		c.foldPaths(true)
+		c.nameHosts()
+	}
 	for _, g := range c.groups {
 		s.Endpoints = append(s.Endpoints, g.endpoints()...)
 	}
@@ -307,7 +472,7 @@ func (c *collector) shape() *Shape {
 		e.foldDynamic()
 		e.Settle()
 		e.soleEntries(c.several)
-		e.names = c.captures
+		e.names, e.several = c.captures, c.several
 		s.Problems = append(s.Problems, e.doubles()...)
 	}
 	sort.SliceStable(s.Problems, func(i, k int) bool { return s.Problems[i].Before(s.Problems[k]) })
@@ -372,6 +537,7 @@ func (g *group) endpoints() []*Endpoint {
 		for _, r := range roots[1:] {
 			e.Merge(g.roots[r])
 		}
+		e.Group = e.Name
 		return []*Endpoint{e}
 	}
 	sort.SliceStable(roots, func(i, k int) bool {
@@ -414,6 +580,7 @@ func (g *group) endpoints() []*Endpoint {
 	var out []*Endpoint
 	for _, c := range clusters {
 		e := c.e
+		e.Group = e.Name
 		if len(clusters) > 1 {
 			e.Name += " (" + describeRoot(c.kind, c.keys) + ")"
 		}
@@ -455,10 +622,39 @@ func describeRoot(kind byte, keys map[string]bool) string {
 	return "single value"
 }
 
-// IsOf says whether the endpoint is of the captures that have a group's name in
-// common, alone or beside others.
-func (e *Endpoint) IsOf(group string) bool {
-	return e.Name == group || strings.HasPrefix(e.Name, group+" (")
+// IsOf says whether the endpoint is what a document belongs to by its name, or by what was requested,
+// alone or beside others.
+func (e *Endpoint) IsOf(d capture.Document) bool {
+	return e.isOf(groupLike(d, new(capture.Grouper)))
+}
+
+// EndpointOf is an endpoint as that of a document, at which nothing was seen yet.
+func EndpointOf(d capture.Document) *Endpoint {
+	g := groupLike(d, new(capture.Grouper))
+	e := NewEndpoint(g.title(), DefaultLimits)
+	e.Group, e.Route = e.Name, g.route
+	return e
+}
+
+// isOf says whether the endpoint is one of a group.
+func (e *Endpoint) isOf(g *group) bool {
+	if e.Route == nil || g.route == nil {
+		return e.Route == nil && g.route == nil && e.Group == g.name
+	}
+	a, b := *e.Route, *g.route
+	a.Path, b.Path = "", ""
+	own, other := strings.Split(e.Route.Path, "/"), strings.Split(g.route.Path, "/")
+	return a == b && len(own) == len(other) && fits(own, other)
+}
+
+// fits says whether the segments of a path are those of another in which some vary.
+func fits(template, path []string) bool {
+	for i, part := range template {
+		if part != path[i] && part != capture.Varying {
+			return false
+		}
+	}
+	return true
 }
 
 // Documents is how many documents were read, without the malformed ones.

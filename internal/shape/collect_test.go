@@ -69,7 +69,7 @@ func places(t *Tally) string {
 	for _, ex := range t.Examples {
 		out = append(out, fmt.Sprintf("%s#%d%s %d:%d %s", filepath.Base(ex.File), ex.Entry, wire.Pointer(ex.Steps), ex.Line, ex.Column, ex.Value))
 	}
-	return fmt.Sprint(strings.Join(out, " "), " last ", t.Last)
+	return fmt.Sprint(strings.Join(out, " "), " last ", t.Span)
 }
 
 func TestCollectCounts(t *testing.T) {
@@ -80,7 +80,7 @@ func TestCollectCounts(t *testing.T) {
 		"sailings-4.json": `{"sailings":[{"id":4,"seats":1}`,
 		"ports.ndjson":    "{\"code\":\"SAL\"}\n{\"code\":\"MER\",\"code\":\"X\"}\n{\"code\"}\n{\"code\":\"SAL\"}\n",
 	})
-	got := dump(Collect(files, 1, DefaultLimits, nil))
+	got := dump(Collect(files, Reading{Workers: 1, Limits: DefaultLimits}))
 	for _, want := range []string{
 		"== ports files 1 responses 3 []",
 		"== sailings ({error}) files 1 responses 1 []",
@@ -158,9 +158,9 @@ func TestAnyNumberOfWorkers(t *testing.T) {
 			// Under tight limits one root for all: which documents are of one endpoint
 			// must not depend on what the limits make of the root.
 			files := write(t, randomDocuments(rand.New(rand.NewPCG(seed, 1)), 120, name == "tight"))
-			want := dump(Collect(files, 1, l, nil))
+			want := dump(Collect(files, Reading{Workers: 1, Limits: l}))
 			for _, workers := range []int{2, 3, 7} {
-				if got := dump(Collect(files, workers, l, nil)); got != want {
+				if got := dump(Collect(files, Reading{Workers: workers, Limits: l})); got != want {
 					t.Fatalf("seed %d, %s limits: %d workers differ from one\n%s", seed, name, workers, diff(want, got))
 				}
 			}

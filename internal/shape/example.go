@@ -41,7 +41,9 @@ func (r *Reader) example(ev wire.Event) Example {
 			ex.Steps = append(ex.Steps, wire.MemberOf(name))
 		}
 	}
-	ex.Line, ex.Column = r.place.at(src, ev.Start)
+	if ex.Line, ex.Column = src.Line, src.Column; !src.Made {
+		ex.Line, ex.Column = r.place.at(src, ev.Start)
+	}
 	ex.Value = cut(src.Data, ev)
 	return ex
 }

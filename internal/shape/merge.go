@@ -10,6 +10,7 @@ import (
 func (e *Endpoint) Merge(o *Endpoint) {
 	e.fixedRoot = false
 	e.Responses += o.Responses
+	e.moments.join(&o.moments)
 	for word, bits := range o.files {
 		for b := range 64 {
 			if bits>>b&1 != 0 {
@@ -23,7 +24,7 @@ func (e *Endpoint) Merge(o *Endpoint) {
 			symbols[from.sym] = into.sym
 			into.Values += from.Values
 			into.Responses += from.Responses
-			into.Last = max(into.Last, from.Last)
+			into.Span = into.Span.joined(from.Span)
 			into.Examples = firstExamples(append(into.Examples, from.Examples...))
 		},
 		symbol: func(from, into Symbol) { symbols[from] = into },
@@ -210,7 +211,7 @@ func (e *Endpoint) formWith(p *Place, has []bool) *Form {
 func (e *Endpoint) absorb(into, from *Tally) {
 	into.Values += from.Values
 	into.Examples = firstExamples(append(into.Examples, from.Examples...))
-	into.last, into.Last = max(into.last, from.last), max(into.Last, from.Last)
+	into.last, into.Span = max(into.last, from.last), into.Span.joined(from.Span)
 	if e.combos.gaveUp {
 		into.Responses = min(into.Responses+from.Responses, e.Responses)
 		e.countAs(from.sym, into.sym)

@@ -16,6 +16,9 @@ type Source struct {
 	Base   int64 // byte offset of Data in the file
 	Line   int   // line of Data's first byte, from 1
 	Column int   // and its column
+	Made   bool  // see capture.Body
+	ID     int   // of the file, see capture.File
+	Sent   int64 // when it was sent, in milliseconds since 1970; 0 where that is not known
 }
 
 // frame is a container that is being read.
@@ -92,7 +95,7 @@ type Reader struct {
 // the offset behind it. A document that is malformed leaves nothing behind: the
 // error is that of the wire, and end is where the reading stopped.
 func (r *Reader) Read(e *Endpoint, src *Source, offset int) (end int, err error) {
-	e.freshFile = e.begin(src.Order)
+	e.freshFile = e.begin(src)
 	r.made.reset()
 	if end, err = r.read(e, src, offset); err != nil {
 		r.takeBack(e, src, offset, e.freshFile)
@@ -110,8 +113,9 @@ func (r *Reader) takeBack(e *Endpoint, src *Source, offset int, fresh bool) {
 	r.made.drop()
 	e.Responses--
 	e.scratch = e.scratch[:0]
+	e.moments.drop()
 	if fresh {
-		e.dropFile(src.Order)
+		e.dropFile(src.ID)
 	}
 }
 
@@ -230,10 +234,11 @@ func (r *Reader) closed() *frame {
 }
 
 // begin starts a response; fresh says whether it is the first of its capture.
-func (e *Endpoint) begin(file int) (fresh bool) {
+func (e *Endpoint) begin(src *Source) (fresh bool) {
 	e.seq++
 	e.Responses++
-	return e.addFile(file)
+	e.moments.add(moment{src.rank(), src.Sent})
+	return e.addFile(src.ID)
 }
 
 func (e *Endpoint) end() {
@@ -293,20 +298,21 @@ func (r *Reader) hitResponse(t *Tally, ev wire.Event) {
 	t.Responses += r.one
 	if r.undo {
 		t.last = -1
-		if t.raised == r.seq {
-			t.Last, t.raised = t.before, 0
+		if t.widened == r.seq {
+			t.Span, t.widened = t.before, 0
 		}
+		rank := r.src.rank()
 		t.Examples = slices.DeleteFunc(t.Examples, func(ex Example) bool {
-			return ex.Order == r.src.Order && ex.Offset >= r.src.Base+int64(r.start)
+			return ex.rank() == rank && ex.Offset >= r.src.Base+int64(r.start)
 		})
 		return
 	}
 	t.last = r.seq
-	if order := int32(r.src.Order) + 1; order > t.Last {
-		t.before, t.raised, t.Last = t.Last, r.seq, order
+	if span := t.Span.with(moment{r.src.rank(), r.src.Sent}); span != t.Span {
+		t.before, t.widened, t.Span = t.Span, r.seq, span
 	}
 	r.e.scratch = append(r.e.scratch, t.sym)
-	if n := len(t.Examples); n <= maxExamples || r.src.Order < t.Examples[n-1].Order {
+	if n := len(t.Examples); n <= maxExamples || r.src.rank() < t.Examples[n-1].rank() {
 		t.Examples = firstExamples(append(t.Examples, r.example(ev)))
 	}
 }

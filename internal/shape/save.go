@@ -1,6 +1,7 @@
 package shape
 
 import (
+	"bytes"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -17,7 +18,7 @@ import (
 
 const (
 	saveFormat  = "vetta shape"
-	saveVersion = 1
+	saveVersion = 2
 )
 
 type savedFile struct {
@@ -29,11 +30,14 @@ type savedFile struct {
 	Documents int64             `json:"documents"`
 	Bytes     int64             `json:"bytes"`
 	Problems  []capture.Problem `json:"problems,omitempty"`
+	Passed    []savedPassed     `json:"passed,omitempty"`
+	Partial   bool              `json:"partial,omitempty"`
 	Groups    []savedGroup      `json:"groups"`
 }
 
 type savedGroup struct {
 	Name  string          `json:"name"`
+	Route *capture.Route  `json:"request,omitempty"`
 	Roots []savedEndpoint `json:"roots"`
 }
 
@@ -41,6 +45,8 @@ type savedEndpoint struct {
 	Root      string     `json:"root"`
 	Responses int64      `json:"responses"`
 	Captures  []int      `json:"captures"`
+	Extent    *savedSpan `json:"extent,omitempty"`
+	Moments   [][3]int64 `json:"moments,omitempty"` // capture, entry, milliseconds
 	Symbols   Symbol     `json:"symbols"`
 	GaveUp    bool       `json:"gaveUp,omitempty"`
 	Combos    [][]int64  `json:"combos"` // the number of responses, then symbols
@@ -73,7 +79,41 @@ type savedTally struct {
 	Symbol    Symbol         `json:"symbol"`
 	Witness   string         `json:"witness,omitempty"`
 	Examples  []savedExample `json:"examples,omitempty"`
-	Last      int32          `json:"last,omitempty"` // see Tally.Last
+	Span      *savedSpan     `json:"span,omitempty"`
+}
+
+// savedSpan is a Span: where a capture is named, its entry follows.
+type savedSpan struct {
+	First   [2]int   `json:"first"`
+	Last    [2]int   `json:"last"`
+	Dates   [2]int64 `json:"dates"`
+	Undated bool     `json:"undated,omitempty"`
+}
+
+// savedPassed is what was passed over, with the key of its group.
+type savedPassed struct {
+	Passed
+	Group string `json:"group,omitempty"`
+}
+
+func savedSpanOf(s Span) *savedSpan {
+	if s.Last == 0 {
+		return nil
+	}
+	return &savedSpan{First: [2]int{s.First.Order(), s.First.Entry()}, Last: [2]int{s.Last.Order(), s.Last.Entry()}, Dates: [2]int64{s.Since, s.Until}, Undated: s.Undated}
+}
+
+// span is the Span that was saved; ok is false where it names a capture that is not listed.
+func (l *loader) span(s *savedSpan) (span Span, ok bool) {
+	if s == nil {
+		return Span{}, true
+	}
+	for _, at := range [][2]int{s.First, s.Last} {
+		if at[0] < 0 || at[0] >= len(l.captures) || at[1] < 1 {
+			return Span{}, false
+		}
+	}
+	return Span{First: capture.RankOf(s.First[0], 0, s.First[1]), Last: capture.RankOf(s.Last[0], 0, s.Last[1]), Since: s.Dates[0], Until: s.Dates[1], Undated: s.Undated}, true
 }
 
 type savedExample struct {
@@ -101,6 +141,10 @@ func (c *Collection) Save(out io.Writer, secret func(steps []wire.Step, literal 
 		Format: saveFormat, Version: saveVersion, Limits: c.c.limits, Captures: c.c.captures, Documents: c.c.docs, Bytes: c.c.bytes,
 		Problems: c.c.problems, Groups: []savedGroup{},
 	}
+	for _, p := range c.c.passed.list() {
+		f.Passed = append(f.Passed, savedPassed{p, p.group})
+	}
+	f.Partial = c.c.partial
 	for order := range c.c.several {
 		f.Several = append(f.Several, order)
 	}
@@ -111,7 +155,7 @@ func (c *Collection) Save(out io.Writer, secret func(steps []wire.Step, literal 
 	}
 	slices.Sort(names)
 	for _, name := range names {
-		g := savedGroup{Name: name}
+		g := savedGroup{Name: c.c.groups[name].name, Route: c.c.groups[name].route}
 		for _, root := range sortedRoots(c.c.groups[name]) {
 			if e := c.c.groups[name].roots[root]; e.Responses > 0 {
 				s := saver{e: e, secret: secret, numbers: map[Symbol]Symbol{}}
@@ -142,7 +186,10 @@ func (s *saver) symbol(sym Symbol) Symbol {
 }
 
 func (s *saver) endpoint(root string) savedEndpoint {
-	out := savedEndpoint{Root: root, Responses: s.e.Responses, GaveUp: s.e.combos.gaveUp, Combos: [][]int64{}}
+	out := savedEndpoint{Root: root, Responses: s.e.Responses, GaveUp: s.e.combos.gaveUp, Combos: [][]int64{}, Extent: savedSpanOf(s.e.moments.extent)}
+	for _, m := range s.e.moments.all {
+		out.Moments = append(out.Moments, [3]int64{int64(m.rank.Order()), int64(m.rank.Entry()), m.sent})
+	}
 	for i := range len(s.e.files) * 64 {
 		if s.e.HasFile(i) {
 			out.Captures = append(out.Captures, i)
@@ -232,7 +279,7 @@ func (s *saver) place(p *Place) *savedPlace {
 }
 
 func (s *saver) tally(t *Tally) savedTally {
-	out := savedTally{Values: t.Values, Responses: t.Responses, Symbol: s.symbol(t.sym), Last: t.Last}
+	out := savedTally{Values: t.Values, Responses: t.Responses, Symbol: s.symbol(t.sym), Span: savedSpanOf(t.Span)}
 	for _, ex := range t.Examples {
 		saved := savedExample{Capture: ex.Order, Entry: ex.Entry, Steps: []any{}, Line: ex.Line, Column: ex.Column, Offset: ex.Offset}
 		for _, step := range ex.Steps {
@@ -297,6 +344,11 @@ func traitsOf(literal string) (t wire.Traits) {
 	return t
 }
 
+// IsSaved says whether a text begins as a saved shape does.
+func IsSaved(head []byte) bool {
+	return bytes.HasPrefix(bytes.TrimLeft(head, " \t\r\n"), []byte(`{"format":"`+saveFormat+`"`))
+}
+
 // FormatError says that a file is no saved shape, or one that cannot be read.
 type FormatError struct{ Reason string }
 
@@ -320,13 +372,16 @@ func Load(in io.Reader) (*Collection, error) {
 		return nil, &FormatError{fmt.Sprintf("it is a saved shape of version %d, and this program reads version %d", f.Version, saveVersion)}
 	}
 	c := newCollector(f.Limits)
-	c.captures, c.docs, c.bytes, c.problems = f.Captures, f.Documents, f.Bytes, f.Problems
+	c.captures, c.docs, c.bytes, c.problems, c.partial = f.Captures, f.Documents, f.Bytes, f.Problems, f.Partial
+	for _, p := range f.Passed {
+		p.Passed.group = p.Group
+		c.passed.put(passedKey{p.Kind, p.Group, p.Status}, p.Passed)
+	}
 	for _, order := range f.Several {
 		c.several[order] = true
 	}
 	for _, g := range f.Groups {
-		own := &group{name: g.Name, roots: map[string]*Endpoint{}}
-		c.groups[g.Name] = own
+		own := c.group(&group{name: g.Name, route: g.Route})
 		for _, saved := range g.Roots {
 			if saved.Root == "" {
 				return nil, &FormatError{"a root has no name"}
@@ -334,7 +389,8 @@ func Load(in io.Reader) (*Collection, error) {
 			if int64(saved.Symbols) > d.InputOffset() { // each of them stands in the file at least once
 				return nil, &FormatError{"an endpoint has more symbols than the file has room for"}
 			}
-			l := loader{e: NewEndpoint(g.Name, f.Limits), captures: f.Captures, symbols: saved.Symbols}
+			l := loader{e: NewEndpoint(own.title(), f.Limits), captures: f.Captures, symbols: saved.Symbols}
+			l.e.Route = g.Route
 			if err := l.endpoint(saved); err != nil {
 				return nil, err
 			}
@@ -359,6 +415,17 @@ func (l *loader) endpoint(s savedEndpoint) error {
 		}
 		e.addFile(order)
 	}
+	var ok bool
+	if e.moments.extent, ok = l.span(s.Extent); !ok {
+		return &FormatError{"a span names a capture that is not listed"}
+	}
+	for _, m := range s.Moments {
+		if m[0] < 0 || m[0] >= int64(len(l.captures)) || m[1] < 1 {
+			return &FormatError{"a moment is in a capture that is not listed"}
+		}
+		e.moments.all = append(e.moments.all, moment{capture.RankOf(int(m[0]), 0, int(m[1])), m[2]})
+	}
+	e.moments.many = int64(len(e.moments.all)) != e.Responses
 	e.combos.gaveUp = s.GaveUp
 	for _, combo := range s.Combos {
 		if len(combo) == 0 || combo[0] < 0 {
@@ -488,10 +555,14 @@ func validLiteral(kind wire.Kind, literal string) error {
 }
 
 func (l *loader) tally(t *Tally, s *savedTally) error {
-	if s.Symbol >= l.symbols || s.Values < 0 || s.Responses < 0 || s.Last < 0 || int(s.Last) > len(l.captures) {
+	if s.Symbol >= l.symbols || s.Values < 0 || s.Responses < 0 {
 		return &FormatError{"a count is out of range"}
 	}
-	t.Values, t.Responses, t.sym, t.Last = s.Values, s.Responses, s.Symbol, s.Last
+	var ok bool
+	if t.Span, ok = l.span(s.Span); !ok {
+		return &FormatError{"a span names a capture that is not listed"}
+	}
+	t.Values, t.Responses, t.sym = s.Values, s.Responses, s.Symbol
 	for _, ex := range s.Examples {
 		if ex.Capture < 0 || ex.Capture >= len(l.captures) {
 			return &FormatError{"an example is from a capture that is not listed"}

@@ -44,7 +44,7 @@ func TestSavedIsTheSame(t *testing.T) {
 		for seed := range uint64(20) {
 			r := rand.New(rand.NewPCG(seed, 3))
 			files := write(t, randomDocuments(r, 60, name == "tight"))
-			want := withoutValues(Collect(files, 1, l, nil))
+			want := withoutValues(Collect(files, Reading{Workers: 1, Limits: l}))
 			var parts [3]*Collection
 			for i := range parts {
 				own := files[:0:0]
@@ -55,7 +55,7 @@ func TestSavedIsTheSame(t *testing.T) {
 						own = append(own, &copied)
 					}
 				}
-				parts[i] = roundTrip(t, Gather(own, 2, l, nil))
+				parts[i] = roundTrip(t, Gather(own, Reading{Workers: 2, Limits: l}))
 			}
 			parts[2].Merge(parts[0])
 			parts[2].Merge(parts[1])
@@ -70,7 +70,7 @@ func TestSaveKeepsNoSecrets(t *testing.T) {
 	files := write(t, map[string]string{"pass.json": `{"holder":"Mara Finch","token":"tok-1234567","at":"2026-03-01"}`})
 	var out bytes.Buffer
 	secret := func(steps []wire.Step, _ string) bool { return len(steps) > 0 && steps[0].Name == "token" }
-	if err := Gather(files, 1, DefaultLimits, nil).Save(&out, secret); err != nil {
+	if err := Gather(files, Reading{Workers: 1, Limits: DefaultLimits}).Save(&out, secret); err != nil {
 		t.Fatal(err)
 	}
 	if text := out.String(); strings.Contains(text, "tok-1234567") || !strings.Contains(text, "Mara Finch") {
@@ -89,11 +89,11 @@ func TestSaveKeepsNoSecrets(t *testing.T) {
 func TestLoadRefuses(t *testing.T) {
 	for _, c := range [][2]string{
 		{"", "it is no saved shape: EOF"}, {"{}", "it is no saved shape"}, {`{"format":"vetta shape","version":9}`, "version 9"},
-		{`{"format":"vetta shape","version":1,"groups":[{"name":"a","roots":[{"root":"{","captures":[3]}]}]}`, "a capture that it does not list"},
-		{`{"format":"vetta shape","version":1,"groups":[{"name":"a","roots":[{"root":"{","combos":[[1,5]]}]}]}`, "a symbol that is not there"},
-		{`{"format":"vetta shape","version":1,"groups":[{"name":"a","roots":[{"root":"[","symbols":2,"place":{"classes":[{"kind":2,"values":1,"witness":"x"}]}}]}]}`, "no literal of its class"},
-		{`{"format":"vetta shape","version":1,"groups":[{"name":"a","roots":[{"responses":1}]}]}`, "a root has no name"},
-		{`{"format":"vetta shape","version":1,"groups":[{"name":"a","roots":[{"root":"{","symbols":1,"place":{"keys":[{"name":"b"}],"forms":[{"values":1,"has":[0]}]}}]}]}`, "more often than its place has"},
+		{`{"format":"vetta shape","version":2,"groups":[{"name":"a","roots":[{"root":"{","captures":[3]}]}]}`, "a capture that it does not list"},
+		{`{"format":"vetta shape","version":2,"groups":[{"name":"a","roots":[{"root":"{","combos":[[1,5]]}]}]}`, "a symbol that is not there"},
+		{`{"format":"vetta shape","version":2,"groups":[{"name":"a","roots":[{"root":"[","symbols":2,"place":{"classes":[{"kind":2,"values":1,"witness":"x"}]}}]}]}`, "no literal of its class"},
+		{`{"format":"vetta shape","version":2,"groups":[{"name":"a","roots":[{"responses":1}]}]}`, "a root has no name"},
+		{`{"format":"vetta shape","version":2,"groups":[{"name":"a","roots":[{"root":"{","symbols":1,"place":{"keys":[{"name":"b"}],"forms":[{"values":1,"has":[0]}]}}]}]}`, "more often than its place has"},
 		{`{"format":"vetta shape","version":1} {}`, "something follows the saved shape"},
 	} {
 		if _, err := Load(strings.NewReader(c[0])); err == nil || !strings.Contains(err.Error(), c[1]) {
@@ -106,11 +106,11 @@ func TestLoadRefuses(t *testing.T) {
 func FuzzLoad(f *testing.F) {
 	files := write(f, map[string]string{"a-1.json": `{"a":[1,"x",null,{"b":2.5}],"c":"2026-03-01"}`, "a-2.json": `{"a":[],"d":true,"d":1}`})
 	var out bytes.Buffer
-	if err := Gather(files, 1, DefaultLimits, nil).Save(&out, notSecret); err != nil {
+	if err := Gather(files, Reading{Workers: 1, Limits: DefaultLimits}).Save(&out, notSecret); err != nil {
 		f.Fatal(err)
 	}
 	f.Add(out.Bytes())
-	f.Add([]byte(`{"format":"vetta shape","version":1,"captures":["a"],"groups":[{"name":"g","roots":[{"root":"[","symbols":1,"place":{"element":{}}}]}]}`))
+	f.Add([]byte(`{"format":"vetta shape","version":2,"captures":["a"],"groups":[{"name":"g","roots":[{"root":"[","symbols":1,"place":{"element":{}}}]}]}`))
 	f.Fuzz(func(t *testing.T, data []byte) {
 		c, err := Load(bytes.NewReader(data))
 		if err != nil {

@@ -9,6 +9,7 @@ package shape
 import (
 	"sort"
 
+	"vetta/internal/capture"
 	"vetta/internal/wire"
 )
 
@@ -32,7 +33,11 @@ type Origin struct {
 	File  string `json:"capture"`
 	Entry int    `json:"entry,omitempty"` // from 1, where a file holds several
 	Order int    `json:"-"`               // of the file among the captures
+	// Member is the place of the file in its archive while captures are read; then Order tells all.
+	Member int `json:"-"`
 }
+
+func (o *Origin) rank() capture.Rank { return capture.RankOf(o.Order, o.Member, o.Entry) }
 
 // Example is one value as it was sent.
 type Example struct {
@@ -50,12 +55,10 @@ type Tally struct {
 	Responses int64 // in which there was at least one
 	last      int64 // the response it was last counted in
 	sym       Symbol
-	// Last is 1 + the order of the last capture in which there was one; 0 where that is not known.
-	// The first is that of the first example.
-	Last     int32
-	before   int32 // what Last was before the response that raised it
-	raised   int64 // that response, by Endpoint.seq
-	Examples []Example
+	Span      Span  // from the first response with one to the last
+	before    Span  // what Span was before the response that widened it
+	widened   int64 // that response, by Endpoint.seq
+	Examples  []Example
 	// Witness is a literal of the class, of strings and numbers: what any library
 	// makes of it, it makes of the others.
 	Witness string
@@ -68,7 +71,9 @@ type Symbol uint32
 // Endpoint is the shape of the responses of one endpoint.
 type Endpoint struct {
 	Name      string
-	Files     int // captures it was seen in
+	Group     string         // the name, without what tells endpoints of one group apart by their roots
+	Route     *capture.Route // nil where files name the endpoint, and not what was requested
+	Files     int            // captures it was seen in
 	Responses int64
 	Root      *Place
 	Capped    []string // what could not be told apart, in words
@@ -79,8 +84,10 @@ type Endpoint struct {
 	alias   []Symbol // by symbol: what it is counted as since a limit was reached, plus 1; 0 for itself
 	seq     int64
 	scratch []Symbol
-	files   []uint64 // captures by order, as bits
-	names   []string // of all captures, by order
+	files   []uint64 // captures by order, as bits; while they are read, by their ID
+	moments moments
+	names   []string     // of all captures, by order
+	several map[int]bool // those that hold several documents
 	// fixedRoot says that root objects have the keys they have been seen with so far
 	// and no others; set by who sorts documents into endpoints.
 	fixedRoot bool
@@ -326,8 +333,8 @@ const maxExamples = 3
 
 // before orders examples by capture and place in it.
 func (a Example) before(b Example) bool {
-	if a.Order != b.Order {
-		return a.Order < b.Order
+	if x, y := a.rank(), b.rank(); x != y {
+		return x < y
 	}
 	return a.Offset < b.Offset
 }

@@ -35,14 +35,16 @@ func (e *Endpoint) Tell(by []Teller) { e.tellers = by }
 
 // Apart reads the captures of an endpoint again, with the objects at some places told apart.
 // It answers nil where what is read is not what the endpoint was made of: it comes from a
-// saved shape as well, or a capture has changed meanwhile.
-func Apart(e *Endpoint, by []Teller, files []*capture.File, workers int, progress func(done int)) *Endpoint {
-	own := slices.DeleteFunc(slices.Clone(files), func(f *capture.File) bool { return !e.IsOf(capture.Group(f.Path)) })
-	for _, again := range gather(own, workers, func() *collector {
-		c := newCollector(e.limits)
-		c.tellers = by
-		return c
-	}, progress).Shape().Endpoints {
+// saved shape or standard input as well, or a capture has changed meanwhile.
+func Apart(e *Endpoint, by []Teller, files []*capture.File, how Reading) *Endpoint {
+	if slices.ContainsFunc(files, func(f *capture.File) bool { return f.Path == capture.Stdin }) {
+		return nil
+	}
+	own := slices.DeleteFunc(slices.Clone(files), func(f *capture.File) bool {
+		return f.IsBare() && (e.Route != nil || capture.Group(f.Path) != e.Group)
+	})
+	how.Limits, how.tellers, how.endpoint = e.limits, by, e
+	for _, again := range Collect(own, how).Endpoints {
 		if again.Name == e.Name && again.Responses == e.Responses && again.Files == e.Files {
 			return again
 		}

@@ -111,15 +111,15 @@ func TestApart(t *testing.T) {
 	}
 	files := write(t, docs)
 	var e *Endpoint
-	for _, each := range Collect(files, 2, DefaultLimits, nil).Endpoints {
+	for _, each := range Collect(files, Reading{Workers: 2, Limits: DefaultLimits}).Endpoints {
 		if strings.Contains(each.Name, "notices") {
 			e = each
 		}
 	}
-	one := Apart(e, []Teller{notices}, files, 1, nil)
+	one := Apart(e, []Teller{notices}, files, Reading{Workers: 1})
 	want := dump(&Shape{Endpoints: []*Endpoint{one}})
 	for _, workers := range []int{2, 5} {
-		if got := dump(&Shape{Endpoints: []*Endpoint{Apart(e, []Teller{notices}, files, workers, nil)}}); got != want {
+		if got := dump(&Shape{Endpoints: []*Endpoint{Apart(e, []Teller{notices}, files, Reading{Workers: workers})}}); got != want {
 			t.Errorf("%d workers differ from one\n%s", workers, diff(want, got))
 		}
 	}
@@ -146,7 +146,7 @@ func TestApart(t *testing.T) {
 	if err := os.WriteFile(files[0].Path, []byte(`{"notices":`), 0o644); err != nil {
 		t.Fatal(err)
 	}
-	if again := Apart(e, []Teller{notices}, files, 1, nil); again != nil {
+	if again := Apart(e, []Teller{notices}, files, Reading{Workers: 1}); again != nil {
 		t.Error("a capture has changed, and is taken for what was read before")
 	}
 }

@@ -2,6 +2,7 @@ package trial
 
 import (
 	"bytes"
+	"fmt"
 
 	"vetta/internal/capture"
 	"vetta/internal/decoder"
@@ -17,20 +18,12 @@ type Document struct {
 	Malformed *capture.Problem // where it is no JSON; nothing else is set then
 	NoModel   string           // why no type was decoded from it
 	At        string           // JSON Pointer of the value, where not the whole document was decoded
-	data      []byte
-	line      int
-	column    int
+	body      *capture.Body
 }
 
 // Line is the line and column in the file of a byte offset that a value of the
 // document has.
-func (d *Document) Line(offset int) (line, column int) {
-	line, column = wire.LineColumn(d.data, offset)
-	if line == 1 {
-		column += d.column - 1
-	}
-	return line + d.line - 1, column
-}
+func (d *Document) Line(offset int) (line, column int) { return d.body.Where(offset) }
 
 // Find is the value at a place of the document, nil where there is none.
 func (d *Document) Find(place []wire.Step) *wire.Value {
@@ -57,13 +50,16 @@ func (d *Document) Find(place []wire.Step) *wire.Value {
 
 // Run decodes every document of a file. plan answers the plan for a document, with
 // the values in it that are decoded, or why there is none.
-func Run(f *capture.File, plan func(doc *wire.Value, d capture.Document) ([]Target, string), each func(*Document), problem func(capture.Problem)) {
+//
+// reader reads the file; want says which bodies are wanted by how they were sent, nil for all; passed is told
+// of those that hold no JSON.
+func Run(reader *capture.Reader, f *capture.File, want func(*capture.Exchange) bool, plan func(doc *wire.Value, d capture.Document) ([]Target, string), each func(*Document), problem func(capture.Problem), passed func(capture.Passed)) {
 	several := false
 	var held []*Document // of the first document, until it is known whether it is the only one
 	flush := func() {
 		for _, d := range held {
 			if several {
-				d.Name = f.Path + "#1"
+				d.Name += "#1"
 			}
 			each(d)
 		}
@@ -77,58 +73,58 @@ func Run(f *capture.File, plan func(doc *wire.Value, d capture.Document) ([]Targ
 		flush()
 		each(d)
 	}
-	f.Read(func(chunk *capture.Chunk) (int, error) {
-		return chunk.Documents(func(d capture.Document) (int, error) {
-			if d.Entry == 2 {
-				several = true
-				flush()
-			}
-			value, end, err := wire.ParseNext(d.Data, d.Start)
-			if err != nil {
-				return end, err
-			}
-			used := end
-			line, column := d.Line, d.Column
-			if !chunk.Final {
-				// The chunk is filled anew behind this document: keep a copy of it.
-				l, c := wire.LineColumn(d.Data, d.Start)
-				if l == 1 {
-					c += d.Column - 1
-				}
-				line, column = l+d.Line-1, c
-				own := *chunk
-				own.Data = bytes.Clone(d.Data[d.Start:end])
-				d.Chunk, d.Start = &own, 0
-				value, _, _ = wire.ParseNext(own.Data, 0)
-			}
-			name := f.Path
-			if several {
-				name = d.Numbered()
-			}
-			targets, why := plan(value, d)
-			if len(targets) == 0 {
-				emit(&Document{Name: name, Value: value, NoModel: why})
-			}
-			for _, t := range targets {
-				emit(&Document{Name: name, Plan: t.Plan, Value: t.Value, At: t.At, Outcome: t.Plan.Decode(t.Value), data: d.Data, line: line, column: column})
-			}
-			return used, nil
-		}, func(p capture.Problem) {
-			problem(p)
-			if p.Entry > 1 && !several {
-				several = true
-				flush()
-			}
-			name := f.Path
-			if several {
-				name = capture.Document{Chunk: chunk, Entry: p.Entry}.Numbered()
-			}
-			emit(&Document{Name: name, Malformed: &p})
-		}), nil
-	}, func(p capture.Problem) {
+	malformed := func(p capture.Problem) {
 		problem(p)
-		emit(&Document{Name: f.Path, Malformed: &p})
-	})
+		if p.Odd {
+			return
+		}
+		if p.Entry > 1 && !several {
+			several = true
+			flush()
+		}
+		name := p.File
+		if several && p.Entry > 0 {
+			name = fmt.Sprintf("%s#%d", p.File, p.Entry)
+		}
+		emit(&Document{Name: name, Malformed: &p})
+	}
+	document := func(d capture.Document) (int, error) {
+		if d.Entry > 1 && !several {
+			several = true
+			flush()
+		}
+		value, end, err := wire.ParseNext(d.Data, d.Start)
+		if err != nil {
+			return end, err
+		}
+		used := end
+		if !d.Lasting {
+			own := *d.Body
+			own.Line, own.Column = d.Where(d.Start)
+			own.Data = bytes.Clone(d.Data[d.Start:end])
+			d.Body, d.Start = &own, 0
+			value, _, _ = wire.ParseNext(own.Data, 0)
+		}
+		name := d.File.Path
+		if several {
+			name = d.Numbered()
+		}
+		targets, why := plan(value, d)
+		if len(targets) == 0 {
+			emit(&Document{Name: name, Value: value, NoModel: why})
+		}
+		for _, t := range targets {
+			emit(&Document{Name: name, Plan: t.Plan, Value: t.Value, At: t.At, Outcome: t.Plan.Decode(t.Value), body: d.Body})
+		}
+		return used, nil
+	}
+	sink := capture.Sink{Document: document, Problem: malformed, Passed: passed, Want: want}
+	reader.Members = func(*capture.File) {
+		flush()
+		several = false
+	}
+	reader.Passed = passed
+	reader.Read(f, func(chunk *capture.Chunk) (int, error) { return chunk.Documents(&sink), nil }, malformed)
 	flush()
 }
 

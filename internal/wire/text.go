@@ -2,6 +2,9 @@ package wire
 
 import (
 	"bytes"
+	"encoding/binary"
+	"math/bits"
+	"slices"
 	"unicode/utf16"
 	"unicode/utf8"
 )
@@ -68,3 +71,85 @@ func AppendText(out, literal []byte) (text []byte, whole bool) {
 func hex4(b []byte) rune {
 	return rune(hexValue(b[0])<<12 | hexValue(b[1])<<8 | hexValue(b[2])<<4 | hexValue(b[3]))
 }
+
+// Plain is the offset of the first byte at or behind pos that is a quote, a backslash or a control
+// character, or no ASCII; the length of the data where there is none.
+func Plain(data []byte, pos int) int {
+	for pos+8 <= len(data) {
+		if mark := special(binary.LittleEndian.Uint64(data[pos:])); mark != 0 {
+			return pos + bits.TrailingZeros64(mark)/8
+		}
+		pos += 8
+	}
+	for pos < len(data) && plain[data[pos]] {
+		pos++
+	}
+	return pos
+}
+
+// DecodeInPlace is the text of the string literal that starts at pos, written over the literal, and the
+// offset behind it; -1 where it does not end. What the grammar does not admit in a string stays as it
+// is. It is for texts that are large and needed once.
+func DecodeInPlace(data []byte, pos int) (text []byte, end int) {
+	start := pos + 1
+	to, i := start, start
+	for {
+		from := i
+		for i = Plain(data, i); i < len(data) && data[i] != '"' && data[i] != '\\'; {
+			i = Plain(data, i+1)
+		}
+		if to != from {
+			copy(data[to:], data[from:i])
+		}
+		to += i - from
+		if i >= len(data) {
+			return nil, -1
+		}
+		if data[i] == '"' {
+			return data[start:to:to], i + 1
+		}
+		if i+1 >= len(data) {
+			return nil, -1
+		}
+		c := data[i+1]
+		if c != 'u' {
+			if c = escapes[c]; c == 0 {
+				c = data[i+1]
+			}
+			data[to] = c
+			to, i = to+1, i+2
+			continue
+		}
+		r, n := unicodeEscape(data[i:])
+		if n == 0 { // none: it stays
+			data[to], data[to+1] = '\\', 'u'
+			to, i = to+2, i+2
+			continue
+		}
+		to += utf8.EncodeRune(data[to:], r)
+		i += n
+	}
+}
+
+// escapes are the characters that stand for others behind a backslash.
+var escapes = [256]byte{'b': '\b', 'f': '\f', 'n': '\n', 'r': '\r', 't': '\t'}
+
+// unicodeEscape is the character that \u and four digits stand for, or two such that are halves of one,
+// and how many bytes that takes; 0 for none.
+func unicodeEscape(data []byte) (r rune, n int) {
+	if len(data) < 6 || slices.ContainsFunc(data[2:6], notHex) {
+		return 0, 0
+	}
+	r = hex4(data[2:])
+	if !utf16.IsSurrogate(r) {
+		return r, 6
+	}
+	if len(data) >= 12 && data[6] == '\\' && data[7] == 'u' && !slices.ContainsFunc(data[8:12], notHex) {
+		if pair := utf16.DecodeRune(r, hex4(data[8:])); pair != utf8.RuneError {
+			return pair, 12
+		}
+	}
+	return utf8.RuneError, 6
+}
+
+func notHex(c byte) bool { return hexValue(c) < 0 }

@@ -154,3 +154,17 @@ func (k EventKind) Of() Kind {
 	}
 	return Null
 }
+
+// Skip reads one document as ParseNext does, and keeps nothing of it: the answer is the offset behind it.
+func Skip(data []byte, offset int) (end int, err error) {
+	var r Reader
+	r.Reset(data, offset)
+	for {
+		switch ev, err := r.Next(); {
+		case err != nil:
+			return r.Offset(), err
+		case ev.Kind == EndDocument:
+			return ev.End, nil
+		}
+	}
+}

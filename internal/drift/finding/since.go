@@ -1,44 +1,73 @@
 package finding
 
 import (
+	"fmt"
 	"path"
 	"path/filepath"
 	"regexp"
 	"strings"
+	"time"
 
+	"vetta/internal/capture"
 	"vetta/internal/shape"
 )
 
 // since notes in which captures a site was met first and last.
 func (s *Site) since() {
-	first, last, ok := shape.SpanOf(s.Tallies)
+	span, ok := shape.SpanOf(s.Tallies)
 	if !ok {
 		return
 	}
 	e := s.Endpoint
-	s.First, s.Last = e.Capture(first), e.Capture(last)
-	from, to := e.Span()
-	single := e.Responses == int64(e.Files) // one response in each capture
+	s.First, s.Last = e.Capture(span.First), e.Capture(span.Last)
+	first, last := e.Moments(span)
+	from, to := e.Moments(e.Extent())
+	all, counted := e.Since(first)
+	at, until := when(e, first, span.First), when(e, last, span.Last)
+	in := "in "
+	if e.Dated() {
+		in = "at "
+	}
 	switch {
-	case s.First == "" || s.Last == "" || first == from && last == to || !Timed(e):
+	case s.First == "" || s.Last == "" || first == from && last == to || !told(e):
 	case first == last:
-		s.Since = "in " + captureName(s.First) + " alone"
-	case single && s.Exact && s.Responses == int64(e.From(first)):
-		s.Since = "all since " + captureName(s.First)
+		s.Since = in + at + " alone"
+	case counted && s.Exact && s.Responses == all:
+		s.Since = "all since " + at
 	case last == to:
-		s.Since = "first in " + captureName(s.First)
+		s.Since = "first " + in + at
 	case first == from:
-		s.Since = "last in " + captureName(s.Last)
+		s.Since = "last " + in + until
 	default:
-		s.Since = "from " + captureName(s.First) + " to " + captureName(s.Last)
+		s.Since = "from " + at + " to " + until
 	}
 }
 
-// Timed says whether the names of an endpoint's captures tell an order in time: by a date, or by a number
+// when names the moment of a response: by the clock where all of its endpoint's tell it, by the capture
+// where not.
+func when(e *shape.Endpoint, moment int64, in capture.Rank) string {
+	if e.Dated() {
+		return time.UnixMilli(moment).UTC().Format("2006-01-02 15:04")
+	}
+	name := captureName(e.Capture(in))
+	if e.HoldsSeveral(in) {
+		name = fmt.Sprintf("%s#%d", name, in.Entry())
+	}
+	return name
+}
+
+// Timed says whether the responses of an endpoint have an order in time: they tell when they were sent, one
+// capture holds them one behind the other, or the names of the captures tell it: by a date, or by a number
 // that counts them, 1, 2, 3. Numbers of four digits and more are taken for ids.
 func Timed(e *shape.Endpoint) bool {
-	from, to := e.Span()
-	return inTime(e.Capture(from)) && inTime(e.Capture(to))
+	extent := e.Extent()
+	return extent.First.File() == extent.Last.File() || told(e)
+}
+
+// told is Timed where the order has names that say when.
+func told(e *shape.Endpoint) bool {
+	extent := e.Extent()
+	return e.Dated() || inTime(e.Capture(extent.First)) && inTime(e.Capture(extent.Last))
 }
 
 var (

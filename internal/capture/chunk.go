@@ -1,0 +1,280 @@
+package capture
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"path/filepath"
+	"strings"
+
+	"vetta/internal/wire"
+)
+
+// form is how documents stand in a chunk.
+type form uint8
+
+const (
+	inRow   form = iota // one behind the other
+	onLines             // each on a line of its own
+	inHAR               // in the entries of a HAR file
+	inHTTP              // in HTTP messages
+)
+
+// Chunk is a stretch of a file that holds whole documents, but for the last one
+// of a chunk that is not Final, which may go on beyond it.
+type Chunk struct {
+	Body
+	Entry int  // how many documents stand before it
+	Final bool // the file ends with it
+	Own   bool // Data is used by nobody else, and may be read later by whoever the chunk is handed to
+	form  form
+	ends  []int // of a HAR file: where its entries end in Data
+}
+
+func (c *Chunk) skipMark() {
+	if c.Base == 0 && bytes.HasPrefix(c.Data, bom) {
+		c.Data, c.Base, c.Column = c.Data[len(bom):], int64(len(bom)), 2
+	}
+	if c.Base <= int64(len(bom)) && c.form != inHAR {
+		start := wire.SkipSpace(c.Data, 0)
+		if n := protection(c.Data[start:]); n > 0 {
+			c.Line, c.Column = c.Where(start + n)
+			c.Base += int64(start + n)
+			c.Data = c.Data[start+n:]
+		}
+	}
+}
+
+// Documents hands the documents of the chunk to a sink, in order; malformed
+// ones are handed to its Problem and do not end the chunk where another document can be found behind
+// them. The answer is how much of the chunk is used up.
+func (c *Chunk) Documents(s *Sink) (used int) {
+	switch c.form {
+	case inHAR:
+		return c.entries(s)
+	case inHTTP:
+		return c.messages(s)
+	}
+	if s.Want != nil && !s.Want(c.Exchange) {
+		if c.Entry == 0 {
+			s.pass(&c.Body, 0, Filtered)
+		}
+		c.Entry++
+		return len(c.Data)
+	}
+	return c.rows(s)
+}
+
+func (s *Sink) pass(b *Body, entry int, kind string) {
+	if s.Passed != nil {
+		s.Passed(Passed{File: b.File, Entry: entry, Kind: kind, Exchange: b.Exchange})
+	}
+}
+
+// rows hands on documents that stand one behind the other, or on lines.
+func (c *Chunk) rows(s *Sink) (used int) {
+	lines := c.form == onLines
+	c.Lasting = c.Final || c.Own
+	pos := 0
+	for entry := c.Entry + 1; ; entry++ {
+		pos = wire.SkipSpace(c.Data, pos)
+		if pos >= len(c.Data) {
+			c.Entry = entry - 1
+			return pos
+		}
+		end, err := s.Document(Document{Body: &c.Body, Start: pos, Entry: entry})
+		if err == nil {
+			pos = end
+			continue
+		}
+		syntax := syntaxOf(err, pos)
+		if syntax.Truncated && !c.Final && !lines {
+			c.Entry = entry - 1
+			return pos
+		}
+		next := bytes.IndexByte(c.Data[pos:], '\n')
+		if lines && next >= 0 && syntax.Offset > pos+next {
+			syntax = &wire.SyntaxError{Offset: pos + next, Reason: "the line ends inside a document"}
+		}
+		p := c.fault(syntax, pos)
+		p.Entry = c.entryOf(entry)
+		s.Problem(p)
+		if !lines || next < 0 {
+			c.Final = true
+			return len(c.Data)
+		}
+		pos += next + 1
+	}
+}
+
+// body hands on the documents of one body that stands in a chunk, all under the number of its entry.
+func (s *Sink) body(b *Body, entry int) {
+	if s.Want != nil && !s.Want(b.Exchange) {
+		s.pass(b, entry, Filtered)
+		return
+	}
+	kind := ""
+	if b.Exchange != nil {
+		kind = kindOfMedia(b.Exchange.Media)
+	}
+	if wire.SkipSpace(b.Data, 0) == len(b.Data) {
+		kind = Empty
+	}
+	if kind != "" {
+		s.pass(b, entry, kind)
+		return
+	}
+	b.toUTF8()
+	if n := protection(b.Data[wire.SkipSpace(b.Data, 0):]); n > 0 {
+		n += wire.SkipSpace(b.Data, 0)
+		b.Line, b.Column = b.Where(n)
+		b.Base, b.Data = b.Base+int64(n), b.Data[n:]
+	}
+	expected := b.Exchange != nil && isJSON(b.Exchange.Media)
+	switch is := look(b.Data); {
+	case is == isJSONText, is == isHAR:
+	case is == isBlank:
+		s.pass(b, entry, Empty)
+		return
+	case is == isMarkup && !expected:
+		s.pass(b, entry, XML)
+		return
+	case expected:
+		s.Problem(Problem{File: b.File.Path, Line: b.Line, Column: b.Column, Entry: entry, Reason: s.instead(b, is.name()), Plain: true})
+		return
+	case isBinary(b.Data):
+		s.pass(b, entry, Other)
+		return
+	default:
+		s.pass(b, entry, is.name())
+		return
+	}
+	for pos := 0; ; {
+		if pos = wire.SkipSpace(b.Data, pos); pos >= len(b.Data) {
+			return
+		}
+		end, err := s.Document(Document{Body: b, Start: pos, Entry: entry})
+		if err == nil {
+			pos = end
+			continue
+		}
+		if pos > 0 && separators(b.Data[pos:]) {
+			return
+		}
+		if !expected && pos == 0 && !strings.ContainsRune("{[", rune(b.Data[wire.SkipSpace(b.Data, 0)])) {
+			s.pass(b, entry, PlainText) // it only began as a number or a word does
+			return
+		}
+		syntax := syntaxOf(err, pos)
+		p := b.fault(syntax, pos)
+		p.Entry = entry
+		if b.Made {
+			line, column := wire.LineColumn(b.Data, syntax.Offset)
+			p.Reason += fmt.Sprintf(", in line %d, column %d of the body", line, column)
+		}
+		s.Problem(p)
+		return
+	}
+}
+
+// instead words that a body is not the JSON that its media type says.
+func (s *Sink) instead(b *Body, name string) string {
+	text := "it is " + article(name)
+	if x := b.Exchange; x.Status > 0 {
+		text += fmt.Sprintf(", status %d", x.Status)
+	}
+	return text + ", where its headers say JSON"
+}
+
+// article puts a or an before a name.
+func article(name string) string {
+	switch {
+	case name == PlainText:
+		return name
+	case strings.ContainsRune("aeiou", rune(name[0])), strings.HasPrefix(name, "XML"):
+		return "an " + name
+	}
+	return "a " + name
+}
+
+// syntaxOf is what an error of the wire says of a document that starts at an offset.
+func syntaxOf(err error, start int) *wire.SyntaxError {
+	var syntax *wire.SyntaxError
+	if !errors.As(err, &syntax) {
+		syntax = &wire.SyntaxError{Offset: start, Reason: err.Error()}
+	}
+	return syntax
+}
+
+// fault is the problem that a malformed document makes, which starts at an offset of the body.
+func (b *Body) fault(syntax *wire.SyntaxError, start int) Problem {
+	plain := false
+	if other := foreign(b.Data[start:]); other != "" && syntax.Offset <= start+1 {
+		syntax, plain = &wire.SyntaxError{Offset: start, Reason: other}, true
+	}
+	line, column := b.Where(syntax.Offset)
+	return Problem{File: b.File.Path, Line: line, Column: column, Reason: syntax.Reason, Plain: plain}
+}
+
+// entryOf is the number of a document, 0 where it is the only one of its file.
+func (c *Chunk) entryOf(entry int) int {
+	if entry == 1 && c.Final && c.form != onLines {
+		return 0
+	}
+	return entry
+}
+
+// toUTF8 makes UTF-8 of a body in UTF-16 or UTF-32.
+func (b *Body) toUTF8() {
+	if wide := wideOf(b.Data); wide != nil {
+		if data, err := wide.NewDecoder().Bytes(b.Data); err == nil {
+			b.Data, b.Made = data, true
+		}
+	}
+	if bytes.HasPrefix(b.Data, bom) {
+		b.Data, b.Base, b.Column = b.Data[len(bom):], b.Base+int64(len(bom)), b.Column+1
+	}
+}
+
+// IsLines says whether a file has a document on each line: by its extension, or
+// because its first line is a whole document and another line follows.
+func IsLines(path string, data []byte) bool {
+	switch strings.ToLower(filepath.Ext(uncompressed(path))) {
+	case ".ndjson", ".jsonl":
+		return true
+	}
+	data = bytes.TrimPrefix(data, bom)
+	start := wire.SkipSpace(data, 0)
+	end := bytes.IndexByte(data[start:], '\n')
+	if end < 0 || wire.SkipSpace(data, start+end) == len(data) {
+		return false
+	}
+	_, err := wire.Parse(data[start : start+end])
+	return err == nil
+}
+
+// uncompressed is the name of a file without the ending that says how it is compressed.
+func uncompressed(path string) string {
+	switch ext := strings.ToLower(filepath.Ext(path)); ext {
+	case ".gz", ".br", ".zst":
+		return path[:len(path)-len(ext)]
+	}
+	return path
+}
+
+// countLines counts line breaks and the lines that are not blank.
+func countLines(data []byte) (breaks, full int) {
+	for len(data) > 0 {
+		end := bytes.IndexByte(data, '\n')
+		if end < 0 {
+			end = len(data) - 1
+		} else {
+			breaks++
+		}
+		if wire.SkipSpace(data[:end+1], 0) <= end {
+			full++
+		}
+		data = data[end+1:]
+	}
+	return breaks, full
+}

@@ -1,0 +1,125 @@
+package shape
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+
+	"vetta/internal/capture"
+)
+
+// Passed is what was passed over of one kind, since it holds no JSON.
+type Passed struct {
+	Kind     string `json:"kind"`               // see capture.Passed
+	Endpoint string `json:"endpoint,omitempty"` // of what was answered, where that is known
+	Status   int    `json:"status,omitempty"`
+	Count    int64  `json:"count"`
+	First    string `json:"first"` // the capture, with #ENTRY where it holds several
+	group    string // key of the group
+}
+
+// passed is what was passed over, by kind, endpoint and status.
+type passed map[passedKey]*Passed
+
+type passedKey struct {
+	kind, group string
+	status      int
+}
+
+// mostPassed is how many endpoints are told apart of which nothing was read.
+const mostPassed = 4096
+
+func (p passed) add(one capture.Passed) {
+	key := passedKey{kind: one.Kind}
+	found := Passed{Kind: one.Kind, Count: 1, First: one.File.Path}
+	if one.Entry > 0 {
+		found.First = fmt.Sprintf("%s#%d", one.File.Path, one.Entry)
+	}
+	if one.Exchange.Known() && one.Kind != capture.Filtered {
+		route := one.Exchange.Route()
+		g := group{route: &route}
+		key.group, key.status = g.key(), one.Exchange.Status
+		found.Endpoint, found.Status, found.group = route.String(), key.status, key.group
+	}
+	if len(p) >= mostPassed && p[key] == nil {
+		key.group, key.status = "", 0
+		found.Endpoint, found.Status, found.group = "", 0, ""
+	}
+	p.put(key, found)
+}
+
+func (p passed) put(key passedKey, found Passed) {
+	own := p[key]
+	if own == nil {
+		p[key] = &found
+		return
+	}
+	own.Count += found.Count
+	if capture.Compare(found.First, own.First) < 0 {
+		own.First = found.First
+	}
+}
+
+func (p passed) join(o passed) {
+	for key, found := range o {
+		p.put(key, *found)
+	}
+}
+
+// list is what was passed over, the most frequent kinds first.
+func (p passed) list() []Passed {
+	out := []Passed{}
+	for _, one := range p {
+		out = append(out, *one)
+	}
+	slices.SortFunc(out, func(a, b Passed) int {
+		return cmp.Or(cmp.Compare(a.Kind, b.Kind), cmp.Compare(a.Endpoint, b.Endpoint), cmp.Compare(a.Status, b.Status))
+	})
+	return out
+}
+
+// expected are problems of what was answered in place of JSON where other responses of the endpoint are
+// JSON: a web page or a text that a proxy or a server sends when something is wrong.
+func (c *collector) expected() (out []capture.Problem) {
+	for _, one := range c.passed.list() {
+		if one.group == "" || one.Kind != capture.WebPage && one.Kind != capture.PlainText {
+			continue
+		}
+		route := c.routeOf(one.group)
+		if route == nil {
+			continue
+		}
+		text := "a " + one.Kind
+		if one.Kind == capture.PlainText {
+			text = one.Kind
+		}
+		if one.Status > 0 {
+			text += fmt.Sprintf(", status %d,", one.Status)
+		}
+		text += " where " + route.String() + " answers JSON otherwise"
+		if one.Count > 1 {
+			text += fmt.Sprintf(" (%d of them)", one.Count)
+		}
+		out = append(out, capture.Problem{File: one.First, Reason: "it is " + text, Plain: true, Odd: true})
+	}
+	return out
+}
+
+// routeOf is the route of the group that JSON is answered at, nil for none: that of errors counts for
+// both.
+func (c *collector) routeOf(key string) *capture.Route {
+	for _, other := range []string{key, trimError(key)} {
+		if g := c.groups[other]; g != nil {
+			return g.route
+		}
+	}
+	return nil
+}
+
+func trimError(key string) string {
+	const mark = " (error)"
+	if len(key) > len(mark) && key[len(key)-len(mark):] == mark {
+		return key[:len(key)-len(mark)]
+	}
+	return key
+}
