@@ -8,16 +8,20 @@
 // It makes captures from a seed (dense API JSON of several endpoints; the same with
 // shuffled keys; objects with thousands of dynamic keys; many small files), builds
 // the program, and prints for each set the throughput of both, their ratio, what a
-// second core gains, and the peak memory of check. Machines are shared, so every
+// second core gains, and the peak memory of check. The first of them is made into one HAR file,
+// one of HTTP messages, one of lines and one of lines in gzip, too; of the last the ratio is to
+// the decompressor alone. Machines are shared, so every
 // round measures all of them one after the other, and each figure is the median over
 // the rounds; a ratio is that of one round's own times.
 package main
 
 import (
+	"bufio"
 	"bytes"
 	"encoding/json"
 	"flag"
 	"fmt"
+	"io"
 	"log"
 	"math/rand/v2"
 	"os"
@@ -28,6 +32,8 @@ import (
 	"strings"
 	"syscall"
 	"time"
+
+	"github.com/klauspost/compress/gzip"
 
 	"vetta/internal/input"
 	"vetta/internal/memory"
@@ -158,6 +164,81 @@ func (m *maker) fareBook(n int) {
 	m.b.WriteString(`}}`)
 }
 
+// wrap makes one file of a set that holds the same responses in another form: a HAR file, lines, HTTP
+// messages, or lines in gzip.
+func wrap(dir, set, of string) {
+	if err := os.MkdirAll(dir, 0o755); err != nil {
+		log.Fatal(err)
+	}
+	paths, _ := files(of)
+	out, err := os.Create(filepath.Join(dir, "session."+set))
+	if err != nil {
+		log.Fatal(err)
+	}
+	defer out.Close()
+	w := bufio.NewWriter(out)
+	defer w.Flush()
+	write := func(n int, body []byte, url string) {}
+	switch set {
+	case "har":
+		fmt.Fprint(w, `{"log":{"version":"1.2","creator":{"name":"bench","version":"1"},"entries":[`)
+		defer fmt.Fprintln(w, "]}}")
+		write = func(n int, body []byte, url string) {
+			if n > 0 {
+				fmt.Fprint(w, ",")
+			}
+			text := &bytes.Buffer{}
+			enc := json.NewEncoder(text)
+			enc.SetEscapeHTML(false)
+			enc.Encode(string(body))
+			fmt.Fprintf(w, "\n{\n \"startedDateTime\": \"2026-03-09T09:00:00.000Z\", \"time\": 12,\n \"request\": {\"method\": \"GET\", \"url\": \"%s\", \"headers\": [{\"name\": \"Accept\", \"value\": \"application/json\"}]},\n \"response\": {\"status\": 200, \"headers\": [], \"content\": {\"size\": %d, \"mimeType\": \"application/json\", \"text\": %s}}\n}", url, len(body), bytes.TrimSpace(text.Bytes()))
+		}
+	case "http":
+		write = func(n int, body []byte, url string) {
+			fmt.Fprintf(w, "GET %s HTTP/1.1\r\nHost: api.saltmere.example\r\n\r\nHTTP/1.1 200 OK\r\nContent-Type: application/json\r\nContent-Length: %d\r\n\r\n%s\n", url, len(body), body)
+		}
+	case "ndjson":
+		write = func(n int, body []byte, url string) { w.Write(body); w.WriteByte('\n') }
+	case "ndjson.gz":
+		z := gzip.NewWriter(w)
+		defer z.Close()
+		write = func(n int, body []byte, url string) { z.Write(body); z.Write([]byte{'\n'}) }
+	}
+	for n, p := range paths {
+		body, err := os.ReadFile(p)
+		if err != nil {
+			log.Fatal(err)
+		}
+		kind := "sailings"
+		if strings.HasPrefix(filepath.Base(p), "port") {
+			kind = "ports"
+		}
+		write(n, body, fmt.Sprintf("https://api.saltmere.example/v2/%s?page=%d", kind, n))
+	}
+}
+
+// expanded decompresses files, and answers how long that took and how much they hold.
+func expanded(paths []string) (took time.Duration, size int64) {
+	start := time.Now()
+	for _, p := range paths {
+		in, err := os.Open(p)
+		if err != nil {
+			log.Fatal(err)
+		}
+		z, err := gzip.NewReader(in)
+		if err != nil {
+			log.Fatal(err)
+		}
+		n, err := io.Copy(io.Discard, z)
+		if err != nil {
+			log.Fatal(err)
+		}
+		in.Close()
+		size += n
+	}
+	return time.Since(start), size
+}
+
 // write makes one set of captures of about so many bytes.
 func write(dir, set string, size int) {
 	m := &maker{r: rand.New(rand.NewPCG(2026, 11)), shuffled: set == "shuffled"}
@@ -265,7 +346,32 @@ func files(dir string) (all []string, size int64) {
 	return all, size
 }
 
-func valid(paths []string) time.Duration {
+// toValidate names, to a process of this program, a folder whose files it lets json.Valid read.
+const toValidate = "VETTA_BENCH_VALID"
+
+// valid is how long json.Valid takes over the files of a folder, in a process of its own: what this one
+// takes of memory, the system would count for the programs that it starts.
+func valid(dir string) time.Duration {
+	self, err := os.Executable()
+	if err != nil {
+		log.Fatal(err)
+	}
+	cmd := exec.Command(self)
+	cmd.Env = append(os.Environ(), "GOMAXPROCS=1", toValidate+"="+dir)
+	cmd.Stderr = os.Stderr
+	out, err := cmd.Output()
+	if err != nil {
+		log.Fatal(err)
+	}
+	took, err := time.ParseDuration(strings.TrimSpace(string(out)))
+	if err != nil {
+		log.Fatal(err)
+	}
+	return took
+}
+
+func validate(dir string) {
+	paths, _ := files(dir)
 	start := time.Now()
 	for _, p := range paths {
 		data, err := os.ReadFile(p)
@@ -273,11 +379,11 @@ func valid(paths []string) time.Duration {
 			log.Fatal(p, err)
 		}
 	}
-	return time.Since(start)
+	fmt.Println(time.Since(start))
 }
 
 func check(bin, model, dir string, cores int) (time.Duration, int64) {
-	cmd := exec.Command(bin, "check", "-fail-on", "never", "-format", "lines", "-workers", fmt.Sprint(cores), model, dir)
+	cmd := exec.Command(bin, "check", "-fail-on", "never", "-format", "lines", "-workers", fmt.Sprint(cores), "-models", model, "-captures", dir)
 	cmd.Env = append(os.Environ(), fmt.Sprintf("GOMAXPROCS=%d", cores))
 	start := time.Now()
 	if out, err := cmd.CombinedOutput(); err != nil {
@@ -289,6 +395,10 @@ func check(bin, model, dir string, cores int) (time.Duration, int64) {
 func main() {
 	if dir := os.Getenv(toRead); dir != "" {
 		read(dir)
+		return
+	}
+	if dir := os.Getenv(toValidate); dir != "" {
+		validate(dir)
 		return
 	}
 	mb := flag.Int("mb", 50, "size of each set")
@@ -316,17 +426,30 @@ func main() {
 	}
 	runtime.GOMAXPROCS(1)
 	fmt.Printf("%-10s %8s %12s %12s %7s %12s %7s %10s\n", "set", "MB", "json.Valid", "1 core", "ratio", "2 cores", "gain", "peak MB")
-	for _, set := range []string{"dense", "shuffled", "dynamic", "small"} {
+	for _, set := range []string{"dense", "shuffled", "dynamic", "small", "har", "http", "ndjson", "ndjson.gz"} {
 		data := filepath.Join(dir, fmt.Sprintf("%s-%d", set, *mb))
 		if _, err := os.Stat(data); err != nil {
-			write(data, set, *mb<<20)
+			switch set {
+			case "har", "http", "ndjson", "ndjson.gz":
+				wrap(data, set, filepath.Join(dir, fmt.Sprintf("dense-%d", *mb)))
+			default:
+				write(data, set, *mb<<20)
+			}
 		}
 		paths, size := files(data)
+		baseline := func() time.Duration { return valid(data) }
+		switch set {
+		case "http", "ndjson": // over the documents that they hold
+			baseline = func() time.Duration { return valid(filepath.Join(dir, fmt.Sprintf("dense-%d", *mb))) }
+		case "ndjson.gz": // of the decompressor alone
+			_, size = expanded(paths)
+			baseline = func() time.Duration { took, _ := expanded(paths); return took }
+		}
 		var rate [3][]float64
 		var ratio, gain []float64
 		peak := int64(0)
 		for range *rounds {
-			plain := valid(paths)
+			plain := baseline()
 			one, rss := check(bin, model, data, 1)
 			two, rss2 := check(bin, model, data, 2)
 			for i, d := range []time.Duration{plain, one, two} {

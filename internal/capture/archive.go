@@ -37,6 +37,7 @@ func (r *Reader) archive(f *File, members []member, depth int, each func(*Chunk)
 		by[names[i]] = &members[i]
 	}
 	beside := Besides(names)
+	f.members(len(names))
 	for i := range members {
 		m := &members[i]
 		inner := r.member(f, m, i+1, beside, problem)
@@ -68,7 +69,11 @@ func (r *Reader) member(f *File, m *member, place int, beside Beside, problem fu
 	if beside.tells[m.name] || strings.HasPrefix(path.Base(m.name), ".") || strings.HasPrefix(m.name, "__MACOSX/") {
 		return nil
 	}
-	inner := &File{Path: f.Path + "/" + m.name, Order: f.Order, Member: place, Unsure: !IsCapture(m.name)}
+	inner := &File{Path: f.Path + "/" + m.name, Order: f.Order, Member: place, Unsure: !IsCapture(m.name), behind: f.behind}
+	if f.Member > 0 { // in an archive inside another one
+		*f.behind++
+		inner.Member = *f.behind
+	}
 	if r.Members != nil {
 		r.Members(inner)
 	}
@@ -76,6 +81,13 @@ func (r *Reader) member(f *File, m *member, place int, beside Beside, problem fu
 		problem(Oddity(inner.Path, 0, 0, 0, "its name in the archive leads out of it, and was made to stay inside"))
 	}
 	return inner
+}
+
+// members notes how many members an archive has: those of an archive in it count on behind them.
+func (f *File) members(n int) {
+	if f.behind == nil {
+		f.behind = &n
+	}
 }
 
 func readMember(m *member) ([]byte, error) {
@@ -179,6 +191,7 @@ func (r *Reader) tar(f *File, again func() (io.ReadCloser, error), depth int, ea
 	defer in.Close()
 	order := slices.SortedFunc(slices.Values(names), Compare)
 	beside := Besides(names)
+	f.members(len(names))
 	texts, err := tarTexts(again, beside)
 	if err != nil {
 		problem(f.whole(reasonOf(err)))

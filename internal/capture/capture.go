@@ -41,12 +41,15 @@ type File struct {
 	// Member is the place of a member in its archive, by name, from 1; 0 for a file.
 	Member int
 	ID     int // from 0, of each file that is read in one run another; who reads them gives it
+	// Archive says, when it has been read, that its members count and not the file.
+	Archive bool
 	// Unsure says that nothing but its content tells whether the file is a capture: if it is none it
 	// is passed over.
 	Unsure bool
 	// Beside are files that tell how the body in this one was sent: NAME.headers, NAME.meta.json.
 	Beside []string
 	sent   *Exchange // what they tell
+	behind *int      // of an archive and what is in it: the last Member that was given
 	coding string    // the content coding that they say the body has
 }
 

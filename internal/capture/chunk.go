@@ -24,11 +24,13 @@ const (
 // of a chunk that is not Final, which may go on beyond it.
 type Chunk struct {
 	Body
-	Entry int  // how many documents stand before it
-	Final bool // the file ends with it
-	Own   bool // Data is used by nobody else, and may be read later by whoever the chunk is handed to
-	form  form
-	ends  []int // of a HAR file: where its entries end in Data
+	Entry  int  // how many documents stand before it
+	Final  bool // the file ends with it
+	Own    bool // Data is used by nobody else, and may be read later by whoever the chunk is handed to
+	Taken  bool // it was handed to somebody: then its memory is not used again
+	form   form
+	stream *scanner // of a HAR file: the entry that is read as it comes, and not held in Data
+	ends   []int    // of a HAR file: where its entries end in Data
 }
 
 func (c *Chunk) skipMark() {

@@ -17,14 +17,17 @@ import (
 
 // isArchive says whether an object is that of a HAR file, by its first members.
 func isArchive(text []byte) bool {
+	if first := bytes.IndexByte(text[:min(len(text), 64)], '"'); first < 0 || !bytes.HasPrefix(text[first:], []byte(`"log"`)) {
+		return false
+	}
 	s := scanner{data: text[:min(len(text), 64<<10)]}
 	found, marks := false, 0
-	s.members(func(name []byte) {
-		if string(name) != "log" || s.next() != '{' {
+	s.members(func(name string) {
+		if name != "log" || s.next() != '{' {
 			return
 		}
-		s.members(func(name []byte) {
-			switch string(name) {
+		s.members(func(name string) {
+			switch name {
 			case "version", "creator", "browser", "pages":
 				marks++
 			case "entries":
@@ -65,14 +68,15 @@ func (h *harSplitter) split(data []byte, from int, found func(start, end int)) {
 				i++
 				continue
 			}
-			i = wire.Plain(data, i)
+			for i = wire.Delimiter(data, i); i+1 < len(data) && data[i] == '\\'; {
+				i = wire.Delimiter(data, i+2)
+			}
 			if i >= len(data) {
 				return
 			}
-			switch data[i] {
-			case '\\':
+			if data[i] == '\\' {
 				h.escaped = true
-			case '"':
+			} else {
 				h.text = false
 				if h.depth < harDepth && h.start >= 0 && i-h.start < 32 {
 					h.last = append(h.last[:0], data[h.start+1:i]...)
@@ -136,30 +140,47 @@ func (f *File) har(in io.Reader, head []byte, size int64, each func(*Chunk) (int
 			for i := range c.ends {
 				c.ends[i] -= first
 			}
-			c.Line, c.Column = at.behind(buf[:first])
+			c.Line, c.Column = at.beyond(buf[:first])
 			c.Base += int64(first)
 			c.Data, c.Final = buf[first:last:last], eof
 			entry += len(c.ends)
 		}
-		at.line, at.column = at.behind(buf[:keep])
+		at.line, at.column = at.beyond(buf[:keep])
 		base += int64(keep)
 		rest := buf[keep:]
 		if first >= 0 {
-			var next []byte
-			if !eof {
-				next = make([]byte, len(rest), max(chunkSize, 2*len(rest))) // before others write into what they decode
-				copy(next, rest)
-			}
 			if _, err := each(c); err != nil {
 				return err
 			}
-			rest = next
-		} else if !eof {
-			rest = grown(rest, size-base)
 		}
 		if eof {
 			f.harEnd(&split, entry, at, failed, problem)
 			return nil
+		}
+		switch {
+		case first < 0 && keep == 0 && len(rest) >= giant:
+			entry++
+			large := &giantEntry{in: in, window: rest, size: size - base}
+			c.stream, c.Own = large.scanner(), false
+			if _, err := each(c); err != nil {
+				return err
+			}
+			if c.stream.fault != "" {
+				return nil // it was told
+			}
+			if failed = large.err; failed != nil {
+				eof = true
+			}
+			at = position{at.line + large.lines, 1}
+			base += int64(c.stream.base + c.stream.pos)
+			buf, done, split = c.stream.data[c.stream.pos:], 0, harSplitter{depth: harDepth, inside: true, begun: -1}
+			continue
+		case first < 0 && keep == 0:
+			rest = grown(rest, chunkSize, size-base)
+		case c.Taken:
+			rest = append(make([]byte, 0, max(chunkSize, 2*len(rest))), rest...)
+		default:
+			rest = buf[:copy(buf, rest)]
 		}
 		done -= keep
 		if split.begun >= 0 {
@@ -175,6 +196,37 @@ func (f *File) har(in io.Reader, head []byte, size int64, each func(*Chunk) (int
 			}
 		}
 	}
+}
+
+// giant is from which size on an entry is not held as it stands in the file, but only its bodies.
+const giant = 8 << 20
+
+// giantEntry is an entry that is read as a stream.
+type giantEntry struct {
+	in     io.Reader
+	window []byte // what is held of the file
+	size   int64  // of what is left of the file, negative where that is not known
+	lines  int    // line breaks that were passed
+	err    error  // why nothing more comes, nil at the end of the file
+}
+
+func (g *giantEntry) scanner() *scanner {
+	return &scanner{data: g.window, fill: g.fill, left: g.size}
+}
+
+// fill is scanner.fill.
+func (g *giantEntry) fill(s *scanner) bool {
+	if !s.inLarge { // the text of one is on one line, and decoded where it stands
+		g.lines += bytes.Count(s.data[:s.pos], []byte{'\n'})
+	}
+	kept := copy(g.window, s.data[s.pos:])
+	s.base, s.pos = s.base+s.pos, 0
+	n, err := io.ReadAtLeast(g.in, g.window[kept:], 1)
+	if err != nil && err != io.EOF {
+		g.err = err
+	}
+	s.data = g.window[:kept+n]
+	return n > 0
 }
 
 // harEnd says how a HAR file ended, where it is not as it should.
@@ -212,6 +264,15 @@ func (p position) behind(data []byte) (line, column int) {
 	return p.line, p.column + utf8.RuneCount(data)
 }
 
+// beyond is behind that counts bytes in place of characters where all is on one line: for much data, of
+// which nobody looks for the column.
+func (p position) beyond(data []byte) (line, column int) {
+	if n := bytes.Count(data, []byte{'\n'}); n > 0 {
+		return p.line + n, 1 + utf8.RuneCount(data[bytes.LastIndexByte(data, '\n')+1:])
+	}
+	return p.line, p.column + len(data)
+}
+
 // harEntry is what an entry of a HAR file says.
 type harEntry struct {
 	asked, answered harBody
@@ -232,25 +293,32 @@ type harBody struct {
 // entries hands on the bodies of the entries that a chunk holds.
 func (c *Chunk) entries(s *Sink) (used int) {
 	at, start := position{c.Line, c.Column}, 0
+	if c.stream != nil {
+		c.Entry++
+		c.entry(s, c.stream, nil, at, c.Base)
+		return 0
+	}
 	for _, end := range c.ends {
 		raw := c.Data[start:end]
 		begins := bytes.IndexByte(raw, '{')
 		c.Entry++
-		// Where the entry and its bodies begin must be told before they are decoded where they stand.
-		var behind position
-		behind.line, behind.column = at.behind(raw)
-		c.entry(s, raw, begins, at, c.Base+int64(start))
-		at, start = behind, end
+		at = c.entry(s, &scanner{data: raw, pos: begins}, raw, at, c.Base+int64(start))
+		start = end
 	}
 	return len(c.Data)
 }
 
-// entry hands on the bodies of one entry.
-func (c *Chunk) entry(s *Sink, raw []byte, begins int, at position, base int64) {
+// entry hands on the bodies of one entry, which begins at a position, and answers the one behind it. raw is
+// all of the entry, where it is there.
+func (c *Chunk) entry(s *Sink, in *scanner, raw []byte, at position, base int64) (behind position) {
 	var e harEntry
 	// Bodies are decoded where they stand, so lines are counted on the way.
 	passed, where := 0, at
+	defer func() { behind.line, behind.column = where.behind(raw[passed:]) }()
 	mark := func(from, to int) position { // of a literal on one line
+		if in.fill != nil {
+			return at
+		}
 		where.line, where.column = where.behind(raw[passed:from])
 		here := where
 		where.column += to - from
@@ -258,14 +326,13 @@ func (c *Chunk) entry(s *Sink, raw []byte, begins int, at position, base int64) 
 		return here
 	}
 	var askedAt, answeredAt position
-	in := scanner{data: raw, pos: begins}
-	ok := in.members(func(name []byte) {
-		switch string(name) {
+	ok := in.members(func(name string) {
+		switch name {
 		case "startedDateTime":
 			e.started = in.text()
 		case "request":
-			in.members(func(name []byte) {
-				switch string(name) {
+			in.members(func(name string) {
+				switch name {
 				case "method":
 					e.method = in.text()
 				case "url":
@@ -275,8 +342,8 @@ func (c *Chunk) entry(s *Sink, raw []byte, begins int, at position, base int64) 
 				}
 			})
 		case "response":
-			in.members(func(name []byte) {
-				switch string(name) {
+			in.members(func(name string) {
+				switch name {
 				case "status":
 					e.status = in.number()
 				case "content":
@@ -286,9 +353,9 @@ func (c *Chunk) entry(s *Sink, raw []byte, begins int, at position, base int64) 
 		}
 	})
 	if !ok {
-		line, column := where.behind(raw[passed:max(passed, in.pos)])
+		line, column := where.behind(raw[passed:max(passed, min(in.pos, len(raw)))])
 		s.Problem(Problem{File: c.File.Path, Line: line, Column: column, Entry: c.Entry, Reason: "the entry is not as HAR 1.2 has it: " + in.fault, Plain: true})
-		return
+		return behind
 	}
 	x := Exchange{Status: e.status, Time: dateOf(string(e.started), time.RFC3339Nano), Method: string(bytes.ToUpper(e.method))}
 	x.request(string(e.url), "")
@@ -303,6 +370,8 @@ func (c *Chunk) entry(s *Sink, raw []byte, begins int, at position, base int64) 
 	x.Media = media(string(e.answered.media))
 	b := Body{File: c.File, Exchange: &x}
 	switch {
+	case in.refused != "":
+		s.Problem(Problem{File: c.File.Path, Line: at.line, Column: at.column, Entry: c.Entry, Reason: in.refused, Plain: true})
 	case e.status == 0:
 		s.pass(&b, c.Entry, Unanswered)
 	case len(e.answered.text) == 0 && e.answered.size > 0 && kindOfMedia(x.Media) == "":
@@ -310,6 +379,7 @@ func (c *Chunk) entry(s *Sink, raw []byte, begins int, at position, base int64) 
 	default:
 		c.harBody(s, &e.answered, &x, answeredAt, base)
 	}
+	return behind
 }
 
 // harBody hands on one body of an entry.
@@ -334,8 +404,8 @@ func (c *Chunk) harBody(s *Sink, in *harBody, x *Exchange, at position, base int
 
 // body reads content or postData; mark is told where its text stands.
 func (s *scanner) body(b *harBody, mark func(from, to int) position) (at position) {
-	s.members(func(name []byte) {
-		switch string(name) {
+	s.members(func(name string) {
+		switch name {
 		case "mimeType":
 			b.media = s.text()
 		case "encoding":
@@ -343,10 +413,11 @@ func (s *scanner) body(b *harBody, mark func(from, to int) position) (at positio
 		case "size":
 			b.size = s.number()
 		case "text":
-			s.space()
-			b.at = s.pos
+			s.next()
+			from := s.pos
+			b.at = s.base + from
 			b.text = s.large()
-			at = mark(b.at, max(b.at, s.pos))
+			at = mark(from, max(from, s.pos))
 		}
 	})
 	return at
@@ -362,8 +433,8 @@ func graphQLOperation(body []byte) (name string) {
 		return ""
 	}
 	query := ""
-	s.members(func(key []byte) {
-		switch string(key) {
+	s.members(func(key string) {
+		switch key {
 		case "operationName":
 			name = string(s.text())
 		case "query":

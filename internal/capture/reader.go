@@ -55,7 +55,7 @@ func (r *Reader) meter(in io.Reader) io.Reader {
 // chunk it has used up; what is left comes again with more behind it. A problem is
 // handed to problem; Read itself only fails with what each fails with.
 //
-// A chunk that is Own may be used after each has returned; Data of others
+// A chunk that is Own may be used after each has returned if each sets it Taken; Data of others
 // is only good until then.
 func (r *Reader) Read(f *File, each func(*Chunk) (used int, err error), problem func(Problem)) error {
 	if f.Path == Stdin && r.Stdin != nil {
@@ -231,8 +231,9 @@ func unmetered(in io.Reader) io.Reader {
 
 // layer handles a file that holds others, or one in another guise.
 func (r *Reader) layer(f *File, is content, in io.Reader, size int64, depth int, each func(*Chunk) (int, error), problem func(Problem)) error {
+	f.Archive = is == isZip || is == isTar
 	if is != isWide && (depth > deepest || depth == deepest && is != isTar) { // a tar in gzip is one
-		problem(f.whole("archives and compressed files lie inside each other more than twice: unpack them"))
+		problem(f.whole("archives and compressed files lie inside each other more than once: unpack them"))
 		return nil
 	}
 	switch is {
@@ -294,11 +295,9 @@ var errCutOff = errors.New("the compressed data ends before its end")
 
 // lines hands on a file line by line in chunks of whole lines.
 func (f *File) lines(file io.Reader, head []byte, each func(*Chunk) (int, error), problem func(Problem)) error {
-	rest := head
+	buf := append(make([]byte, 0, 2*chunkSize), head...)
 	base, line, entry := int64(0), 1, 0
 	for eof := false; !eof; {
-		buf := make([]byte, len(rest), max(chunkSize, 2*len(rest)))
-		copy(buf, rest)
 		n, err := io.ReadFull(file, buf[len(buf):cap(buf)])
 		buf = buf[:len(buf)+n]
 		if err != nil {
@@ -311,16 +310,22 @@ func (f *File) lines(file io.Reader, head []byte, each func(*Chunk) (int, error)
 		if !eof {
 			end = bytes.LastIndexByte(buf, '\n') + 1
 		}
-		rest = buf[end:]
-		if end == 0 {
-			continue // a line longer than the chunk: read on
+		if end == 0 { // a line longer than the chunk: read on
+			buf = grown(buf, chunkSize, -1)
+			continue
 		}
+		rest := buf[end:]
 		c := &Chunk{Body: Body{File: f, Exchange: f.sent, Data: buf[:end:end], Base: base, Line: line, Column: 1}, Entry: entry, form: onLines, Own: true, Final: eof}
 		lines, documents := countLines(c.Data)
 		c.skipMark()
 		base, line, entry = base+int64(end), line+lines, entry+documents
 		if _, err := each(c); err != nil {
 			return err
+		}
+		if c.Taken {
+			buf = append(make([]byte, 0, max(chunkSize, 2*len(rest))), rest...)
+		} else {
+			buf = buf[:copy(buf, rest)]
 		}
 	}
 	return nil
@@ -359,7 +364,7 @@ func (f *File) stream(file io.Reader, head []byte, size int64, as form, each fun
 				problem(f.whole("it holds a document that is larger than 1 GB, which is not read"))
 				return nil
 			}
-			buf = grown(buf, size-c.Base)
+			buf = grown(buf, 1, size-c.Base)
 			continue
 		}
 		buf = buf[:copy(buf, buf[done:])]
@@ -368,17 +373,18 @@ func (f *File) stream(file io.Reader, head []byte, size int64, as form, each fun
 
 // roomy is the size from which a buffer is not doubled but made as large as what is still to come: room
 // that is never written to costs nothing, and copies do.
-const roomy = 48 << 20
+const roomy = 16 << 20
 
-// grown is data with more room behind it. left is how large it can become at most, negative where that
-// is not known.
-func grown(data []byte, left int64) []byte {
-	room := int64(max(2*len(data), chunkSize))
+// grown is data with room for at least need more bytes behind it, and for as many again as it has. left is
+// how large it can become at most, negative where that is not known.
+func grown(data []byte, need int, left int64) []byte {
+	least := int64(len(data)) + int64(need)
+	room := max(2*int64(len(data)), least)
 	if len(data) >= roomy {
-		room = mostBody + 1
+		room = max(mostBody+1, least)
 	}
 	if left >= 0 {
-		room = max(min(room, left+1), int64(len(data))+1)
+		room = max(min(room, left+1), least)
 	}
 	out := make([]byte, len(data), room)
 	copy(out, data)

@@ -14,25 +14,34 @@ type scanner struct {
 	data  []byte
 	pos   int
 	fault string
+	// fill reads more of the text: it drops what lies before pos and answers whether anything came. It is
+	// nil where all of the text is there.
+	fill func(*scanner) bool
+	left    int64  // how large a text may be at most, negative where that is not known
+	base    int    // how much of the text lay before data
+	inLarge bool   // a large text is being read
+	refused string // why one was not kept
 }
 
-func (s *scanner) space() {
-	s.pos = wire.SkipSpace(s.data, s.pos)
+// more makes sure that there is something at pos.
+func (s *scanner) more() bool {
+	return s.pos < len(s.data) || s.fill != nil && s.fill(s)
 }
 
 // next is the next byte that is no white space, 0 at the end.
 func (s *scanner) next() byte {
-	s.space()
-	if s.pos >= len(s.data) {
-		return 0
+	for s.more() {
+		if s.pos = wire.SkipSpace(s.data, s.pos); s.pos < len(s.data) {
+			return s.data[s.pos]
+		}
 	}
-	return s.data[s.pos]
+	return 0
 }
 
 func (s *scanner) fail(want string) bool {
 	if s.fault == "" {
 		s.fault = "something else stands where " + want + " should come"
-		if s.pos >= len(s.data) {
+		if !s.more() {
 			s.fault = "it ends where " + want + " should come"
 		}
 	}
@@ -40,8 +49,9 @@ func (s *scanner) fail(want string) bool {
 }
 
 // members calls each for the members of the object that comes next, with the scanner at the value,
-// which each must pass. Names are compared as they are written: those of HAR need no escapes.
-func (s *scanner) members(each func(name []byte)) bool {
+// which each may pass. Of another value there are none. Names are compared as they are written: those
+// that are looked for need no escapes.
+func (s *scanner) members(each func(name string)) bool {
 	if s.next() != '{' {
 		s.skip()
 		return s.fault == ""
@@ -55,19 +65,18 @@ func (s *scanner) members(each func(name []byte)) bool {
 		if s.next() != '"' {
 			return s.fail("a name")
 		}
-		start := s.pos
-		if s.pos = behindString(s.data, start); s.pos < 0 {
-			s.pos = len(s.data)
-			return s.fail("the end of a name")
+		name := string(s.text())
+		if s.fault != "" {
+			return false
 		}
-		name := s.data[start+1 : s.pos-1]
 		if s.next() != ':' {
 			return s.fail("':'")
 		}
 		s.pos++
-		before := s.pos
+		s.next()
+		before := s.base + s.pos
 		each(name)
-		if s.pos == before {
+		if s.base+s.pos == before && s.fault == "" {
 			s.skip()
 		}
 		if s.fault != "" {
@@ -85,26 +94,39 @@ func (s *scanner) members(each func(name []byte)) bool {
 	}
 }
 
+// behindString passes the string that comes next, from its quote on.
+func (s *scanner) behindString() {
+	s.pos++
+	for s.more() {
+		s.pos = wire.Delimiter(s.data, s.pos)
+		switch {
+		case s.pos >= len(s.data):
+		case s.data[s.pos] == '"':
+			s.pos++
+			return
+		default:
+			s.pos++
+			if s.more() { // what the backslash is before
+				s.pos++
+			}
+		}
+	}
+	s.fail("the end of a text")
+}
+
 // skip passes the value that comes next.
 func (s *scanner) skip() {
-	switch c := s.next(); c {
-	case 0:
+	switch s.next() {
+	case 0, ',', ':', '}', ']':
 		s.fail("a value")
 	case '"':
-		if s.pos = behindString(s.data, s.pos); s.pos < 0 {
-			s.pos = len(s.data)
-			s.fail("the end of a text")
-		}
+		s.behindString()
 	case '{', '[':
 		depth := 0
-		for s.pos < len(s.data) {
+		for s.more() {
 			switch s.data[s.pos] {
 			case '"':
-				if s.pos = behindString(s.data, s.pos); s.pos < 0 {
-					s.pos = len(s.data)
-					s.fail("the end of a text")
-					return
-				}
+				s.behindString()
 				continue
 			case '{', '[':
 				depth++
@@ -117,10 +139,8 @@ func (s *scanner) skip() {
 			}
 		}
 		s.fail("'}' or ']'")
-	case ',', ':', '}', ']':
-		s.fail("a value")
 	default:
-		for s.pos < len(s.data) && bytes.IndexByte([]byte(",]} \t\r\n"), s.data[s.pos]) < 0 {
+		for s.more() && bytes.IndexByte([]byte(",]} \t\r\n"), s.data[s.pos]) < 0 {
 			s.pos++
 		}
 	}
@@ -128,55 +148,86 @@ func (s *scanner) skip() {
 
 // text is the string that comes next; nil for another value, which is passed.
 func (s *scanner) text() []byte {
-	start := s.pos
-	s.skip()
-	if s.fault != "" {
+	if s.next() != '"' {
+		s.skip()
 		return nil
 	}
-	literal := scanner{data: bytes.Clone(bytes.TrimSpace(s.data[start:s.pos]))}
-	return literal.large()
+	literal := []byte{'"'}
+	for s.pos++; s.more(); {
+		from := s.pos
+		s.pos = wire.Delimiter(s.data, from)
+		literal = append(literal, s.data[from:s.pos]...)
+		if s.pos >= len(s.data) {
+			continue
+		}
+		c := s.data[s.pos]
+		literal = append(literal, c)
+		if s.pos++; c == '"' {
+			text, _ := wire.DecodeInPlace(literal, 0)
+			return text
+		}
+		if s.more() {
+			literal = append(literal, s.data[s.pos])
+			s.pos++
+		}
+	}
+	s.fail("the end of a text")
+	return nil
 }
 
-// large is text that decodes the string where it stands in the data: what was there is lost.
+// large is text for a string that may be large and is needed once: where all of the data is there, it is
+// decoded where it stands, and what was there is lost.
 func (s *scanner) large() []byte {
 	if s.next() != '"' {
 		s.skip()
 		return nil
 	}
-	text, end := wire.DecodeInPlace(s.data, s.pos)
-	if end < 0 {
-		s.pos = len(s.data)
-		s.fail("the end of a text")
-		return nil
+	if s.fill == nil {
+		text, end := wire.DecodeInPlace(s.data, s.pos)
+		if end < 0 {
+			s.pos = len(s.data)
+			s.fail("the end of a text")
+			return nil
+		}
+		s.pos = end
+		return text
 	}
-	s.pos = end
-	return text
+	var out []byte
+	s.inLarge = true
+	defer func() { s.inLarge = false }()
+	for s.pos++; s.more(); {
+		part, end, done := wire.DecodePart(s.data, s.pos)
+		switch {
+		case s.refused != "":
+		case len(out)+len(part) > mostBody:
+			s.refused, out = fmt.Sprintf("the body is larger than %d MB, and is not read", mostBody>>20), nil
+		default:
+			if len(out)+len(part) > cap(out) {
+				out = grown(out, len(part), s.left)
+			}
+			out = append(out, part...)
+		}
+		if s.pos = end; done {
+			return out
+		}
+		if end < len(s.data) && !s.fill(s) { // an escape that ends further on
+			break
+		}
+	}
+	s.fail("the end of a text")
+	return nil
 }
 
 // number is the whole number that comes next, 0 for another value.
 func (s *scanner) number() (n int) {
-	s.space()
-	start := s.pos
-	s.skip()
-	if s.fault == "" {
-		fmt.Sscan(string(s.data[start:s.pos]), &n)
-	}
-	return n
-}
-
-// behindString is the offset behind the string that starts at an offset, -1 where it does not end.
-func behindString(data []byte, pos int) int {
-	for i := pos + 1; ; {
-		i = wire.Plain(data, i)
-		switch {
-		case i >= len(data):
-			return -1
-		case data[i] == '"':
-			return i + 1
-		case data[i] == '\\':
-			i += 2
-		default:
-			i++
+	for c := s.next(); s.more() && isDigit(c) && n < 1<<40; c = s.data[s.pos] {
+		n = 10*n + int(c-'0')
+		if s.pos++; !s.more() {
+			return n
 		}
 	}
+	if c := s.next(); c != ',' && c != '}' && c != ']' {
+		s.skip()
+	}
+	return n
 }

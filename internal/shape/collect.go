@@ -58,8 +58,12 @@ func Gather(files []*capture.File, how Reading) *Collection {
 		f.ID = i
 	}
 	var next, finished atomic.Int64
-	chunks := make(chan *capture.Chunk)
-	filesDone := make(chan struct{})
+	// Stretches of a large file are read by all: who has no file left takes them, and who reads the file
+	// keeps some ready for that.
+	var chunks chan *capture.Chunk
+	if len(all) > 1 {
+		chunks = make(chan *capture.Chunk, 2*len(all))
+	}
 	var wait sync.WaitGroup
 	for i := range all {
 		c := newCollector(how.Limits)
@@ -77,23 +81,22 @@ func Gather(files []*capture.File, how Reading) *Collection {
 				if how.Files != nil {
 					how.Files.Add(1)
 				}
-				if done := finished.Add(1); int(done) == len(files) {
-					close(filesDone)
+				if finished.Add(1) == int64(len(files)) && chunks != nil {
+					close(chunks)
 				}
 			}
-			// No file is left: help with the stretches of those that others still read.
-			for {
-				select {
-				case chunk := <-chunks:
+			if chunks == nil {
+				return
+			}
+			for chunk := range chunks {
+				if !c.stopped() {
 					c.chunk(chunk)
-				case <-filesDone:
-					return
 				}
 			}
 		}()
 	}
-	if len(files) == 0 {
-		close(filesDone)
+	if len(files) == 0 && chunks != nil {
+		close(chunks)
 	}
 	wait.Wait()
 	for _, c := range all[1:] {
@@ -154,14 +157,8 @@ func (c *Collection) Shape() *Shape {
 // number gives the captures that were read numbers without gaps, in their order: archives, of which
 // the members count, and files that were passed over have none.
 func (c *collector) number(files []*capture.File) {
-	held := map[int]bool{} // orders of files that are archives
-	for _, f := range files {
-		if f.Member > 0 {
-			held[f.Order] = true
-		}
-	}
 	files = slices.DeleteFunc(slices.Clone(files), func(f *capture.File) bool {
-		return f.Member == 0 && held[f.Order] || c.passedFiles[f.ID]
+		return f.Archive || c.passedFiles[f.ID]
 	})
 	slices.SortFunc(files, func(a, b *capture.File) int { return cmp.Or(a.Order-b.Order, a.Member-b.Member) })
 	byID, byRank := map[int]int{}, map[capture.Rank]int{}
@@ -276,10 +273,12 @@ func (c *collector) file(f *capture.File, chunks chan<- *capture.Chunk) {
 			return 0, errStopped
 		}
 		if chunk.Own {
+			chunk.Taken = true
 			select {
 			case chunks <- chunk: // another worker is free
 				return len(chunk.Data), nil
 			default:
+				chunk.Taken = false
 			}
 		}
 		return c.chunk(chunk), nil

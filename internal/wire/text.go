@@ -72,44 +72,73 @@ func hex4(b []byte) rune {
 	return rune(hexValue(b[0])<<12 | hexValue(b[1])<<8 | hexValue(b[2])<<4 | hexValue(b[3]))
 }
 
-// Plain is the offset of the first byte at or behind pos that is a quote, a backslash or a control
-// character, or no ASCII; the length of the data where there is none.
-func Plain(data []byte, pos int) int {
+// Delimiter is the offset of the first quote or backslash at or behind pos, the length of the data where
+// there is none.
+func Delimiter(data []byte, pos int) int {
 	for pos+8 <= len(data) {
-		if mark := special(binary.LittleEndian.Uint64(data[pos:])); mark != 0 {
+		if mark := delimiters(binary.LittleEndian.Uint64(data[pos:])); mark != 0 {
 			return pos + bits.TrailingZeros64(mark)/8
 		}
 		pos += 8
 	}
-	for pos < len(data) && plain[data[pos]] {
+	for pos < len(data) && data[pos] != '"' && data[pos] != '\\' {
 		pos++
 	}
 	return pos
+}
+
+// delimiters has the high bit of each of eight bytes set that is a quote or a backslash; bytes behind the
+// first such one may be marked falsely.
+func delimiters(x uint64) uint64 {
+	const ones, highs = 0x0101010101010101, 0x8080808080808080
+	quote, slash := x^(ones*'"'), x^(ones*'\\')
+	return ((quote-ones)&^quote | (slash-ones)&^slash) & highs
 }
 
 // DecodeInPlace is the text of the string literal that starts at pos, written over the literal, and the
 // offset behind it; -1 where it does not end. What the grammar does not admit in a string stays as it
 // is. It is for texts that are large and needed once.
 func DecodeInPlace(data []byte, pos int) (text []byte, end int) {
-	start := pos + 1
+	if text, end, done := DecodePart(data, pos+1); done {
+		return text, end
+	}
+	return nil, -1
+}
+
+// DecodePart is DecodeInPlace from the middle of a string on, which may not be there to its end: done says
+// whether it is. Where it is not, what comes from end on is still to be decoded, with more behind it.
+func DecodePart(data []byte, start int) (text []byte, end int, done bool) {
 	to, i := start, start
 	for {
-		from := i
-		for i = Plain(data, i); i < len(data) && data[i] != '"' && data[i] != '\\'; {
-			i = Plain(data, i+1)
+		for i+8 <= len(data) {
+			word := binary.LittleEndian.Uint64(data[i:])
+			mark := delimiters(word)
+			n := 8
+			if mark != 0 {
+				n = bits.TrailingZeros64(mark) / 8
+			}
+			if i-to >= 8 { // what is written past n is far from what is still to be read
+				binary.LittleEndian.PutUint64(data[to:], word)
+			} else if i != to {
+				copy(data[to:to+n], data[i:])
+			}
+			to, i = to+n, i+n
+			if mark != 0 {
+				break
+			}
 		}
-		if to != from {
-			copy(data[to:], data[from:i])
+		for i < len(data) && data[i] != '"' && data[i] != '\\' {
+			data[to] = data[i]
+			to, i = to+1, i+1
 		}
-		to += i - from
 		if i >= len(data) {
-			return nil, -1
+			return data[start:to:to], i, false
 		}
 		if data[i] == '"' {
-			return data[start:to:to], i + 1
+			return data[start:to:to], i + 1, true
 		}
 		if i+1 >= len(data) {
-			return nil, -1
+			return data[start:to:to], i, false
 		}
 		c := data[i+1]
 		if c != 'u' {
@@ -121,6 +150,9 @@ func DecodeInPlace(data []byte, pos int) (text []byte, end int) {
 			continue
 		}
 		r, n := unicodeEscape(data[i:])
+		if len(data)-i < 12 && (n == 0 || r == utf8.RuneError) && bytes.IndexByte(data[i:], '"') < 0 {
+			return data[start:to:to], i, false // more may come of it
+		}
 		if n == 0 { // none: it stays
 			data[to], data[to+1] = '\\', 'u'
 			to, i = to+2, i+2
