@@ -1,19 +1,24 @@
 //go:build ignore
 
-// Writes the captured responses of the demo: go run scripts/demo_captures.go
+// Writes the captures of the demo, as people have them: go run scripts/demo_captures.go
 //
-// They span three weeks in which the API drifts as APIs do. Everything in them is
-// invented; the same seed gives the same bytes.
+// A browser was left open on the board of the quay and recorded a HAR file; fares were asked for with
+// curl -i; a recorder wrote the notices line by line; a tester sent her passes in a zip. They span three
+// weeks in which the API drifts as APIs do. Everything in them is invented; the same seed gives the same
+// bytes.
 package main
 
 import (
+	"archive/zip"
 	"bytes"
+	"encoding/base64"
 	"encoding/json"
 	"fmt"
 	"log"
 	"math/rand/v2"
 	"os"
 	"path/filepath"
+	"slices"
 	"time"
 )
 
@@ -57,14 +62,81 @@ var (
 	}{{"Tern", 14}, {"Gull", 12}, {"Curlew", 18}, {"Plover", 11}}
 )
 
-func write(name string, value any) {
-	data, err := json.MarshalIndent(value, "", "  ")
+// path makes the folder of a capture, and answers where it lies.
+func path(name string) string {
+	path := filepath.Join(dir, name)
+	if err := os.MkdirAll(filepath.Dir(path), 0o755); err != nil {
+		log.Fatal(err)
+	}
+	return path
+}
+
+func write(name string, data []byte) {
+	if err := os.WriteFile(path(name), data, 0o644); err != nil {
+		log.Fatal(err)
+	}
+}
+
+func marshal(value any, indent string) []byte {
+	data, err := json.Marshal(value)
+	if indent != "" {
+		data, err = json.MarshalIndent(value, "", indent)
+	}
 	if err != nil {
 		log.Fatal(err)
 	}
-	if err := os.WriteFile(filepath.Join(dir, name), append(data, '\n'), 0o644); err != nil {
-		log.Fatal(err)
+	return data
+}
+
+// session is what a browser has recorded.
+type session struct{ entries []entry }
+
+type entry struct {
+	at    time.Time
+	value object
+}
+
+const host = "https://api.saltmere.example"
+
+// add records a request with what was answered.
+func (s *session) add(at time.Time, method, url string, status int, media string, body []byte, sent any) {
+	request := object{{"method", method}, {"url", url}, {"httpVersion", "HTTP/2"}, {"headers", []object{{{"name", "Accept"}, {"value", "*/*"}}}}, {"cookies", []object{}}, {"queryString", []object{}}, {"headersSize", -1}, {"bodySize", 0}}
+	if sent != nil {
+		request = append(request, member{"postData", object{{"mimeType", "application/json"}, {"text", string(marshal(sent, ""))}}})
 	}
+	content := object{{"size", len(body)}, {"mimeType", media}}
+	switch {
+	case bytes.IndexByte(body, 0) >= 0:
+		content = append(content, member{"text", base64.StdEncoding.EncodeToString(body)}, member{"encoding", "base64"})
+	case len(body) > 0:
+		content = append(content, member{"text", string(body)})
+	}
+	s.entries = append(s.entries, entry{at, object{
+		{"startedDateTime", at.Format("2006-01-02T15:04:05.000Z")}, {"time", 20 + at.Minute()},
+		{"request", request},
+		{"response", object{{"status", status}, {"statusText", ""}, {"httpVersion", "HTTP/2"}, {"headers", []object{}}, {"cookies", []object{}}, {"content", content}, {"redirectURL", ""}, {"headersSize", -1}, {"bodySize", len(body)}}},
+		{"cache", object{}}, {"timings", object{{"send", 1}, {"wait", 15}, {"receive", 4}}}, {"_resource", "fetch"},
+	}})
+}
+
+func (s *session) answer(at time.Time, url string, value any) {
+	s.add(at, "GET", host+url, 200, "application/json; charset=utf-8", marshal(value, ""), nil)
+}
+
+// har writes the session as a HAR file, in the order of time.
+func (s *session) har() []byte {
+	slices.SortStableFunc(s.entries, func(a, b entry) int { return a.at.Compare(b.at) })
+	var entries []object
+	for _, e := range s.entries {
+		entries = append(entries, e.value)
+	}
+	return append(marshal(object{{"log", object{{"version", "1.2"}, {"creator", object{{"name", "Saltmere browser"}, {"version", "12"}}}, {"pages", []object{}}, {"entries", entries}}}}, "  "), '\n')
+}
+
+// curl is what curl -i prints of a response.
+func curl(at time.Time, value any) []byte {
+	body := marshal(value, "  ")
+	return fmt.Appendf(nil, "HTTP/1.1 200 OK\r\nDate: %s\r\nContent-Type: application/json\r\nContent-Length: %d\r\nCache-Control: no-store\r\n\r\n%s\n", at.Format("Mon, 02 Jan 2006 15:04:05 GMT"), len(body)+1, body)
 }
 
 func sailings(day time.Time, week int) object {
@@ -195,25 +267,50 @@ func pass(n, week int) object {
 
 func main() {
 	os.RemoveAll(dir)
-	if err := os.MkdirAll(dir, 0o755); err != nil {
-		log.Fatal(err)
-	}
 	start := time.Date(2026, 3, 2, 0, 0, 0, 0, time.UTC) // a Monday
+	board := &session{}
+	var recorded bytes.Buffer
+	var passes bytes.Buffer
+	archive := zip.NewWriter(&passes)
 	n := 0
 	for week := 1; week <= 3; week++ {
 		for _, d := range []int{0, 1, 3, 4} {
 			day := start.AddDate(0, 0, 7*(week-1)+d)
-			write("sailings-"+day.Format("2006-01-02")+".json", sailings(day, week))
+			board.answer(day.Add(6*time.Hour), "/v2/sailings?day="+day.Format("2006-01-02"), sailings(day, week))
 		}
 		day := start.AddDate(0, 0, 7*(week-1))
-		write("ports-"+day.Format("2006-01-02")+".json", portList(week))
-		write("vessels-"+day.Format("2006-01-02")+".json", vesselList(week))
+		board.answer(day.Add(6*time.Hour+time.Minute), "/v2/ports", portList(week))
+		board.answer(day.Add(6*time.Hour+2*time.Minute), "/v2/vessels", vesselList(week))
 		for k := range 2 {
 			id := 4100 + week*100 + k
-			write(fmt.Sprintf("fares-%d.json", id), fares(week, id))
-			write("notices-"+day.AddDate(0, 0, 2*k).Format("2006-01-02")+".json", notices(day.AddDate(0, 0, 2*k), week))
+			write(fmt.Sprintf("curl/fares-%d.txt", id), curl(day.Add(time.Duration(8+k)*time.Hour), fares(week, id)))
+			recorded.Write(append(marshal(notices(day.AddDate(0, 0, 2*k), week), ""), '\n'))
 			n++
-			write(fmt.Sprintf("pass-SP-%04d.json", 100+n), pass(100+n, week))
+			file, err := archive.CreateHeader(&zip.FileHeader{Name: fmt.Sprintf("pass-SP-%04d.json", 100+n), Method: zip.Deflate, Modified: day})
+			if err == nil {
+				_, err = file.Write(append(marshal(pass(100+n, week), "  "), '\n'))
+			}
+			check(err)
 		}
+	}
+	check(archive.Close())
+	write("recorder/notices.ndjson", recorded.Bytes())
+	write("passes.zip", passes.Bytes())
+	// What a browser records besides.
+	page := start.Add(6*time.Hour - time.Minute)
+	board.add(page, "GET", "https://board.saltmere.example/", 200, "text/html", []byte("<!DOCTYPE html>\n<title>Departures</title>"), nil)
+	board.add(page, "GET", "https://board.saltmere.example/board.css", 200, "text/css", []byte("body{background:#06324a}"), nil)
+	board.add(page, "GET", "https://board.saltmere.example/board.js", 200, "text/javascript", []byte("setInterval(load,60000)"), nil)
+	board.add(page, "GET", "https://board.saltmere.example/crest.png", 200, "image/png", []byte("\x89PNG\r\n\x1a\n\x00\x00\x00\rIHDR"), nil)
+	fault := start.AddDate(0, 0, 9).Add(6 * time.Hour)
+	board.add(fault, "GET", host+"/v2/sailings?day="+fault.Format("2006-01-02"), 503, "text/html", []byte("<html><body><h1>Service unavailable</h1></body></html>"), nil)
+	board.add(fault.Add(time.Minute), "GET", host+"/v2/sailings/9999/fares", 404, "application/problem+json", marshal(object{{"title", "No such sailing"}, {"status", 404}}, ""), nil)
+	board.add(fault.Add(2*time.Minute), "POST", host+"/v2/passes/SP-0103/rides", 204, "", nil, object{{"sailing", 4313}, {"bicycle", true}})
+	write("board.har", board.har())
+}
+
+func check(err error) {
+	if err != nil {
+		log.Fatal(err)
 	}
 }

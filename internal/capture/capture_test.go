@@ -66,14 +66,14 @@ func TestLargeFiles(t *testing.T) {
 	pad := strings.Repeat("é", 8000)
 	var lines, rows strings.Builder
 	lineCount, rowCount := 0, 0
-	for lines.Len() < wholeSize+chunkSize/2 {
+	for lines.Len() < usual.whole+usual.chunk/2 {
 		fmt.Fprintf(&lines, "{\"n\":%d,\"pad\":%q}\n", lineCount, pad)
 		lineCount++
 		if lineCount == 100 {
 			lines.WriteString("{\"broken\"\n\n")
 		}
 	}
-	for rows.Len() < wholeSize+chunkSize/2 {
+	for rows.Len() < usual.whole+usual.chunk/2 {
 		fmt.Fprintf(&rows, "{\n  \"n\": %d,\n  \"pad\": %q\n}\n", rowCount, pad)
 		rowCount++
 	}

@@ -114,15 +114,16 @@ func (h *harSplitter) split(data []byte, from int, found func(start, end int)) {
 	}
 }
 
-// har hands on a HAR file in chunks of whole entries.
-func (f *File) har(in io.Reader, head []byte, size int64, each func(*Chunk) (int, error), problem func(Problem)) error {
+// har hands on a HAR file in chunks of whole entries. in is nil where the head is all of it: then its memory
+// is the reader's.
+func (r *Reader) har(f *File, in io.Reader, head []byte, size int64, each func(*Chunk) (int, error), problem func(Problem)) error {
 	split := harSplitter{begun: -1}
 	at := position{line: 1, column: 1}
 	buf, done, entry := head, 0, 0
 	base := int64(0)
 	var failed error
 	for eof := in == nil; ; {
-		c := &Chunk{Body: Body{File: f, Base: base, Line: at.line, Column: at.column}, Entry: entry, form: inHAR, Own: true}
+		c := &Chunk{Body: Body{File: f, Base: base, Line: at.line, Column: at.column}, Entry: entry, form: inHAR, Own: in != nil}
 		first := -1
 		split.split(buf, done, func(start, end int) {
 			if first < 0 {
@@ -158,7 +159,7 @@ func (f *File) har(in io.Reader, head []byte, size int64, each func(*Chunk) (int
 			return nil
 		}
 		switch {
-		case first < 0 && keep == 0 && len(rest) >= giant:
+		case first < 0 && keep == 0 && len(rest) >= r.sized().giant:
 			entry++
 			large := &giantEntry{in: in, window: rest, size: size - base}
 			c.stream, c.Own = large.scanner(), false
@@ -176,9 +177,9 @@ func (f *File) har(in io.Reader, head []byte, size int64, each func(*Chunk) (int
 			buf, done, split = c.stream.data[c.stream.pos:], 0, harSplitter{depth: harDepth, inside: true, begun: -1}
 			continue
 		case first < 0 && keep == 0:
-			rest = grown(rest, chunkSize, size-base)
+			rest = grown(rest, r.sized().chunk, size-base)
 		case c.Taken:
-			rest = append(make([]byte, 0, max(chunkSize, 2*len(rest))), rest...)
+			rest = append(make([]byte, 0, max(r.sized().chunk, 2*len(rest))), rest...)
 		default:
 			rest = buf[:copy(buf, rest)]
 		}
@@ -197,9 +198,6 @@ func (f *File) har(in io.Reader, head []byte, size int64, each func(*Chunk) (int
 		}
 	}
 }
-
-// giant is from which size on an entry is not held as it stands in the file, but only its bodies.
-const giant = 8 << 20
 
 // giantEntry is an entry that is read as a stream.
 type giantEntry struct {

@@ -9,11 +9,22 @@ import (
 	"vetta/internal/wire"
 )
 
-// Sizes of what is read at once. A file up to wholeSize is one chunk.
-const (
-	wholeSize = 8 << 20
-	chunkSize = 1 << 20
-)
+// sizes are how much is read at once, in bytes.
+type sizes struct {
+	whole int // a file up to this size is one chunk
+	chunk int // of others
+	giant int // from which on an entry of a HAR file is not held as it stands there, but only its bodies
+}
+
+// usual are the sizes of a Reader that has no others.
+var usual = sizes{whole: 8 << 20, chunk: 1 << 20, giant: 8 << 20}
+
+func (r *Reader) sized() sizes {
+	if r.sizes == (sizes{}) {
+		return usual
+	}
+	return r.sizes
+}
 
 // Reader reads files, and keeps its memory from one to the next. The zero Reader is ready.
 type Reader struct {
@@ -26,6 +37,7 @@ type Reader struct {
 	// Meter counts what is read; nil for none.
 	Meter *Meter
 	buf   []byte
+	sizes sizes
 }
 
 // Meter counts the bytes that are read of files, as they lie there.
@@ -75,7 +87,7 @@ func (r *Reader) Read(f *File, each func(*Chunk) (used int, err error), problem 
 		return nil
 	}
 	defer file.Close()
-	if size > wholeSize {
+	if size > int64(r.sized().whole) {
 		return r.content(f, r.meter(file), size, 0, each, problem)
 	}
 	if int64(cap(r.buf)) < size {
@@ -109,7 +121,7 @@ func (r *Reader) whole(f *File, data []byte, depth int, each func(*Chunk) (int, 
 	case isGzip, isZstandard, isZip, isTar, isWide:
 		return r.layer(f, is, bytes.NewReader(data), int64(len(data)), depth, each, problem)
 	case isHAR:
-		return f.har(nil, data, int64(len(data)), each, problem)
+		return r.har(f, nil, data, int64(len(data)), each, problem)
 	case isHTTP:
 		c.form = inHTTP
 	case isBlank:
@@ -183,7 +195,7 @@ func (r *Reader) passes(f *File, is content, head []byte) bool {
 
 // content handles a file that is read as a stream; size is -1 where it is not known.
 func (r *Reader) content(f *File, in io.Reader, size int64, depth int, each func(*Chunk) (int, error), problem func(Problem)) error {
-	head := make([]byte, chunkSize)
+	head := make([]byte, r.sized().chunk)
 	n, err := io.ReadFull(in, head)
 	head = head[:n]
 	if err != nil {
@@ -205,9 +217,9 @@ func (r *Reader) content(f *File, in io.Reader, size int64, depth int, each func
 		}
 		return r.layer(f, is, more, -1, depth, each, problem)
 	case isHAR:
-		return f.har(in, head, size, each, problem)
+		return r.har(f, in, head, size, each, problem)
 	case isHTTP:
-		return f.stream(in, head, size, inHTTP, each, problem)
+		return r.stream(f, in, head, size, inHTTP, each, problem)
 	default:
 		if r.passes(f, is, head) {
 			return nil
@@ -217,9 +229,9 @@ func (r *Reader) content(f *File, in io.Reader, size int64, depth int, each func
 		return r.expanded(f, coding, more, depth, each, problem)
 	}
 	if IsLines(f.Path, head) {
-		return f.lines(in, head, each, problem)
+		return r.lines(f, in, head, each, problem)
 	}
-	return f.stream(in, head, size, inRow, each, problem)
+	return r.stream(f, in, head, size, inRow, each, problem)
 }
 
 func unmetered(in io.Reader) io.Reader {
@@ -294,8 +306,9 @@ func (e *expansion) Read(buf []byte) (int, error) {
 var errCutOff = errors.New("the compressed data ends before its end")
 
 // lines hands on a file line by line in chunks of whole lines.
-func (f *File) lines(file io.Reader, head []byte, each func(*Chunk) (int, error), problem func(Problem)) error {
-	buf := append(make([]byte, 0, 2*chunkSize), head...)
+func (r *Reader) lines(f *File, file io.Reader, head []byte, each func(*Chunk) (int, error), problem func(Problem)) error {
+	chunk := r.sized().chunk
+	buf := append(make([]byte, 0, 2*chunk), head...)
 	base, line, entry := int64(0), 1, 0
 	for eof := false; !eof; {
 		n, err := io.ReadFull(file, buf[len(buf):cap(buf)])
@@ -311,7 +324,7 @@ func (f *File) lines(file io.Reader, head []byte, each func(*Chunk) (int, error)
 			end = bytes.LastIndexByte(buf, '\n') + 1
 		}
 		if end == 0 { // a line longer than the chunk: read on
-			buf = grown(buf, chunkSize, -1)
+			buf = grown(buf, chunk, -1)
 			continue
 		}
 		rest := buf[end:]
@@ -323,7 +336,7 @@ func (f *File) lines(file io.Reader, head []byte, each func(*Chunk) (int, error)
 			return err
 		}
 		if c.Taken {
-			buf = append(make([]byte, 0, max(chunkSize, 2*len(rest))), rest...)
+			buf = append(make([]byte, 0, max(chunk, 2*len(rest))), rest...)
 		} else {
 			buf = buf[:copy(buf, rest)]
 		}
@@ -333,8 +346,8 @@ func (f *File) lines(file io.Reader, head []byte, each func(*Chunk) (int, error)
 
 // stream hands on a file of documents that span lines. The buffer grows until it
 // holds the largest of them.
-func (f *File) stream(file io.Reader, head []byte, size int64, as form, each func(*Chunk) (int, error), problem func(Problem)) error {
-	buf := make([]byte, len(head), wholeSize)
+func (r *Reader) stream(f *File, file io.Reader, head []byte, size int64, as form, each func(*Chunk) (int, error), problem func(Problem)) error {
+	buf := make([]byte, len(head), max(r.sized().whole, len(head)+1))
 	copy(buf, head)
 	c := &Chunk{Body: Body{File: f, Exchange: f.sent, Line: 1, Column: 1}, form: as}
 	for {

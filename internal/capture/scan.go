@@ -16,7 +16,7 @@ type scanner struct {
 	fault string
 	// fill reads more of the text: it drops what lies before pos and answers whether anything came. It is
 	// nil where all of the text is there.
-	fill func(*scanner) bool
+	fill    func(*scanner) bool
 	left    int64  // how large a text may be at most, negative where that is not known
 	base    int    // how much of the text lay before data
 	inLarge bool   // a large text is being read

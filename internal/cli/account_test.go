@@ -95,7 +95,7 @@ func TestNothingVanishes(t *testing.T) {
 		p := newProject(t, nil)
 		p.run("demo", "saltmere").exits(0)
 		check(t, p, "saltmere")
-		check(t, p, "saltmere/App", "saltmere/captures/ports-2026-03-02.json")
+		check(t, p, "saltmere/App", "saltmere/captures/passes.zip")
 	})
 	forms, err := filepath.Glob("../../testdata/truth/*/forms/*")
 	if err != nil || len(forms) < 50 {

@@ -15,8 +15,8 @@ var demoCommand = &command{
 	args:    "[DIR]",
 	summary: "write a project to try Vetta on, and check it",
 	text: `Writes the Saltmere Ferries project, the source of an iOS and an Android app and
-captured responses of their API over three weeks, to DIR or to a temporary folder,
-says what it holds, and runs check on it.`,
+what was captured of their API over three weeks, to DIR or to a temporary folder, says
+what it holds, and runs check on it.`,
 	example: "vetta demo\nvetta demo saltmere",
 }
 
@@ -58,7 +58,8 @@ func runDemo(e *env, args []string) int {
 	fmt.Fprintf(e.out, `Saltmere Ferries, in %s
     App/        an iOS app in Swift
     Android/    an Android app in Kotlin, with an older part in Java
-    captures/   responses of their API over three weeks, in which the API drifts
+    captures/   what was captured of their API over three weeks, in which it drifts: the HAR file of a
+                browser, what curl -i printed, a recorder's lines, a zip of passes
     %s
 
 `, report.Safe(shown), command)

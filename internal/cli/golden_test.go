@@ -27,9 +27,11 @@ func TestDemoOutputs(t *testing.T) {
 		{"models-android.txt", 0, []string{"models", "saltmere/Android"}},
 		{"models-swift.txt", 0, []string{"models", "saltmere/App"}},
 		{"shape-sailings.txt", 0, []string{"shape", "saltmere/captures", "-place", "$.sailings[*]"}},
-		{"trial-kotlin.txt", 1, []string{"trial", "saltmere/Android", "saltmere/captures/sailings-2026-03-19.json", "saltmere/captures/fares-4400.json"}},
-		{"trial-java.json", 1, []string{"trial", "saltmere/Android", "saltmere/captures/notices-2026-03-16.json", "saltmere/captures/vessels-2026-03-16.json", "-format", "json"}},
-		{"trial-swift.json", 1, []string{"trial", "saltmere/App", "saltmere/captures/pass-SP-0105.json", "saltmere/captures/sailings-2026-03-16.json", "-format", "json"}},
+		{"shape-board.txt", 0, []string{"shape", "saltmere/captures/board.har", "-since", "2026-03-11"}},
+		{"trial-kotlin.txt", 1, []string{"trial", "saltmere/Android", "saltmere/captures/board.har", "-path", "/v2/sailings", "-since", "2026-03-19", "-until", "2026-03-19"}},
+		{"trial-fares.txt", 0, []string{"trial", "saltmere/App", "saltmere/captures/curl/fares-4300.txt"}},
+		{"trial-java.json", 1, []string{"trial", "saltmere/Android", "saltmere/captures/recorder/notices.ndjson", "-format", "json"}},
+		{"trial-swift.json", 0, []string{"trial", "saltmere/App", "saltmere/captures/passes.zip", "-format", "json"}},
 	} {
 		t.Run(c.file, func(t *testing.T) {
 			golden(t, filepath.Join("demo", c.file), p.run(c.args...).exits(c.code).out)

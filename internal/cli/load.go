@@ -8,6 +8,8 @@ import (
 	"path/filepath"
 	"slices"
 
+	"golang.org/x/term"
+
 	"vetta/internal/capture"
 	"vetta/internal/drift"
 	"vetta/internal/input"
@@ -67,17 +69,19 @@ func (e *env) gather(files *input.Files, o *readingOptions) (*shape.Collection, 
 	how := o.reading(e)
 	if i := slices.IndexFunc(captures, isStdin); i >= 0 {
 		in := bufio.NewReaderSize(e.in, 64<<10)
-		head, _ := in.Peek(512)
-		if shape.IsSaved(head) {
-			captures = slices.Delete(slices.Clone(captures), i, i+1)
-			saved, err := shape.Load(in)
-			if err != nil {
+		how.Stdin = in
+		rest := slices.Delete(slices.Clone(captures), i, i+1)
+		if f, ok := e.in.(*os.File); ok && term.IsTerminal(int(f.Fd())) {
+			captures = rest
+			problems = append(problems, input.Problem{Path: capture.Stdin, Reason: "nothing is piped into it: - reads standard input, as in curl -i URL | vetta shape -", Named: true})
+		} else if head, _ := in.Peek(512); shape.IsSaved(head) {
+			captures = rest
+			if saved, err := shape.Load(in); err != nil {
 				problems = append(problems, input.Problem{Path: capture.Stdin, Reason: err.Error(), Named: true})
 			} else {
 				add(saved)
 			}
 		}
-		how.Stdin = in
 	}
 	if len(captures) > 0 {
 		bar := e.progress(captures, &how)

@@ -51,6 +51,8 @@ func (r *Result) Account(set *model.Set, s *shape.Shape, checked *drift.Checked)
 	for _, p := range r.Pairs {
 		paired[p.Endpoint] = true
 	}
+	all := s
+	s = answers(all)
 	field := newField(s)
 	claimed := map[*shape.Endpoint]bool{} // by types of which nothing is claimed
 	for _, m := range set.Models {
@@ -75,8 +77,12 @@ func (r *Result) Account(set *model.Set, s *shape.Shape, checked *drift.Checked)
 		}
 		r.Models = append(r.Models, a.without(m))
 	}
-	for _, e := range s.Endpoints {
-		if !paired[e] && !claimed[e] {
+	for _, e := range all.Endpoints {
+		switch {
+		case paired[e], claimed[e]:
+		case isRequest(e):
+			r.Endpoints = append(r.Endpoints, Alone{Endpoint: e, Why: "it is what was sent, and models are held to what is answered"})
+		default:
 			r.Endpoints = append(r.Endpoints, a.endpoint(e))
 		}
 	}

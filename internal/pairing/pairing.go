@@ -43,13 +43,15 @@ type Alone struct {
 // are the captures by order, for the patterns of what was set by hand.
 func Pair(set *model.Set, s *shape.Shape, manual []Manual, files []string) (*Result, error) {
 	r := &Result{}
+	all := s
+	s = answers(all)
 	roots := rootsOf(set)
 	for _, t := range roots {
 		t.elsewhere = slices.ContainsFunc(s.Endpoints, t.isRequested)
 	}
 	f := newField(s)
 	apps := appsOf(set, roots)
-	byHand, err := setByHand(set, s, manual, files)
+	byHand, err := setByHand(set, all, manual, files)
 	if err != nil {
 		return nil, err
 	}
@@ -65,6 +67,15 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual, files []string) (*Res
 	r.Pairs = slices.DeleteFunc(r.Pairs, func(p *drift.Pair) bool { return p.Plan.Unclaimed() != "" })
 	return r, nil
 }
+
+// answers is a shape without the endpoints of what was sent: no model is decoded from those.
+func answers(s *shape.Shape) *shape.Shape {
+	out := *s
+	out.Endpoints = slices.DeleteFunc(slices.Clone(s.Endpoints), isRequest)
+	return &out
+}
+
+func isRequest(e *shape.Endpoint) bool { return e.Route != nil && e.Route.Request }
 
 // pairer pairs the types of one app.
 type pairer struct {

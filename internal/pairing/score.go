@@ -234,6 +234,9 @@ func (t *root) score(e *shape.Endpoint, p *shape.Place, f *field) *candidate {
 
 // requested is the path by which a call that names the type asks for an endpoint, if one does.
 func (t *root) requested(e *shape.Endpoint) (path string, asked bool) {
+	if e.Route != nil && e.Route.Failed {
+		return "", false // what is asked for there is not what is answered
+	}
 	name := plain(lastName(e))
 	for _, r := range t.requests {
 		if r.word == name && (e.Route == nil || requests(r.path, e.Route.Path)) {
