@@ -372,7 +372,7 @@ func (c *Chunk) entry(s *Sink, in *scanner, raw []byte, at position, base int64)
 		s.Problem(Problem{File: c.File.Path, Line: at.line, Column: at.column, Entry: c.Entry, Reason: in.refused, Plain: true})
 	case e.status == 0:
 		s.pass(&b, c.Entry, Unanswered)
-	case len(e.answered.text) == 0 && e.answered.size > 0 && kindOfMedia(x.Media) == "":
+	case len(e.answered.text) == 0 && e.answered.size > 0 && hasBody(x.Method, x.Status) && kindOfMedia(x.Media) == "":
 		s.pass(&b, c.Entry, Unsaved)
 	default:
 		c.harBody(s, &e.answered, &x, answeredAt, base)

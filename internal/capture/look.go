@@ -90,6 +90,8 @@ func look(head []byte) content {
 		return isJSONText
 	case text[0] == '<':
 		return markup(text)
+	case nextMessage(text[:min(len(text), 64<<10)], 0) >= 0: // with something before it
+		return isHTTP
 	}
 	return isOther
 }

@@ -120,11 +120,15 @@ func nextMessage(data []byte, pos int) int {
 	return -1
 }
 
-// has says whether the message can have a body: RFC 9112 section 6.3.
+// hasBody says whether what is answered to a request with a method can have a body: RFC 9112 section 6.3.
+func hasBody(method string, status int) bool {
+	return method != "HEAD" && status >= 200 && status != 204 && status != 304
+}
+
+// has says whether the message can have a body; of is the method of the request that it answers.
 func (m *message) has(of string) bool {
-	switch {
-	case m.status > 0:
-		return of != "HEAD" && m.status >= 200 && m.status != 204 && m.status != 304
+	if m.status > 0 {
+		return hasBody(of, m.status)
 	}
 	return m.headers["content-length"] != "" && m.headers["content-length"] != "0" || m.headers["transfer-encoding"] != ""
 }
@@ -220,7 +224,9 @@ func (c *Chunk) answered(s *Sink, asked *sent, m *message, end int, at func(int)
 		}
 	}
 	if m == nil {
-		s.offer(&Body{File: c.File, Exchange: of.exchange(&of)}, c.Entry, Unanswered)
+		x := of.exchange(&of)
+		x.Request = false
+		s.offer(&Body{File: c.File, Exchange: x}, c.Entry, Unanswered)
 		return
 	}
 	x := m.exchange(&of)
