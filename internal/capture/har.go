@@ -101,6 +101,9 @@ func (h *harSplitter) split(data []byte, from int, found func(start, end int)) {
 				h.inside = true
 			}
 		case '}', ']':
+			if h.depth == 0 {
+				break // one too many
+			}
 			h.depth--
 			if h.depth == harDepth && h.begun >= 0 {
 				found(h.begun, i+1)

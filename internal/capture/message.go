@@ -29,8 +29,7 @@ func startsMessage(text []byte) bool {
 }
 
 func isFirstLine(line []byte) bool {
-	line = bytes.TrimRight(line, "\r \t")
-	if len(line) < 8 || line[0] < 'A' || line[0] > 'Z' || !bytes.Contains(line, []byte("HTTP/")) {
+	if line = bytes.TrimRight(line, "\r \t"); len(line) < 8 || line[0] < 'A' || line[0] > 'Z' || !bytes.Contains(line, []byte("HTTP/")) {
 		return false
 	}
 	return statusLine.Match(line) || requestLine.Match(line)
@@ -93,12 +92,12 @@ func head(data []byte, pos int) (m message, whole bool) {
 	return m, false
 }
 
-// lineAt is the line at an offset without its end, and where the next one begins.
+// lineAt is the line at an offset without its end and white space before that, and where the next one begins.
 func lineAt(data []byte, pos int) (line []byte, next int) {
 	if end := bytes.IndexByte(data[pos:], '\n'); end >= 0 {
-		return bytes.TrimRight(data[pos:pos+end], "\r"), pos + end + 1
+		return bytes.TrimRight(data[pos:pos+end], "\r \t"), pos + end + 1
 	}
-	return bytes.TrimRight(data[pos:], "\r"), len(data)
+	return bytes.TrimRight(data[pos:], "\r \t"), len(data)
 }
 
 // nextMessage is where the next line from an offset on begins a message, -1 where none does. The offset
@@ -110,9 +109,9 @@ func nextMessage(data []byte, pos int) int {
 			return -1
 		}
 		at += pos
-		start := bytes.LastIndexByte(data[:at], '\n') + 1
+		start := max(pos, bytes.LastIndexByte(data[:at], '\n')+1)
 		line, next := lineAt(data, start)
-		if start >= pos && isFirstLine(line) {
+		if isFirstLine(line) {
 			return start
 		}
 		pos = next

@@ -22,13 +22,13 @@ const Varying = "{}"
 // Route is the endpoint of an exchange, with segments that are values by their look left out. It is only
 // good where the exchange is Known.
 func (x *Exchange) Route() Route {
-	parts := strings.Split(strings.TrimSuffix(x.Path, "/"), "/")
+	parts := strings.Split(strings.TrimRight(x.Path, "/"), "/")
 	for i, part := range parts {
 		if isValue(part) {
 			parts[i] = Varying
 		}
 	}
-	path := strings.Join(parts, "/")
+	path := strings.TrimRight(strings.Join(parts, "/"), "/")
 	if path == "" {
 		path = "/"
 	}

@@ -56,7 +56,7 @@ func (p *progress) show(out io.Writer, files []*capture.File, meter *capture.Met
 		}
 		total += info.Size()
 	}
-	bar := progressbar.NewOptions64(total, progressbar.OptionSetWriter(out), progressbar.OptionShowBytes(true),
+	bar := progressbar.NewOptions64(total, progressbar.OptionSetWriter(out), progressbar.OptionShowBytes(true), progressbar.OptionShowCount(),
 		progressbar.OptionSetWidth(24), progressbar.OptionClearOnFinish(), progressbar.OptionSetPredictTime(true),
 		progressbar.OptionSetTheme(progressbar.Theme{Saucer: "#", SaucerPadding: ".", BarStart: "[", BarEnd: "]"}))
 	tick := time.NewTicker(200 * time.Millisecond)

@@ -8,7 +8,9 @@ import (
 	"slices"
 	"strings"
 
+	"vetta/internal/capture"
 	"vetta/internal/drift/finding"
+	"vetta/internal/shape"
 )
 
 // JSON writes any of the reports in its JSON layout.
@@ -309,8 +311,12 @@ func (c *Check) total(w *writer) {
 	if text := c.PassedOver.String(); text != "" {
 		w.line(0, "", "not read   "+Safe(text))
 	}
-	if text := PassedText(c.Passed, "passed     "); text != "" {
+	bodies := slices.DeleteFunc(slices.Clone(c.Passed), func(p shape.Passed) bool { return p.Kind == capture.Filtered })
+	if text := PassedText(bodies, "no JSON    "); text != "" {
 		w.line(0, "", Safe(text))
+	}
+	if n := filtered(c.Passed); n > 0 {
+		w.line(0, yellow, fmt.Sprintf("left out   %s, by how they were sent", plural(n, "response")))
 	}
 	if c.Partial {
 		w.line(0, yellow, "the run was interrupted: this is of what was read until then")

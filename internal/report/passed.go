@@ -47,6 +47,16 @@ func PassedText(all []shape.Passed, before string) string {
 	return before + strings.Join(parts, ", ")
 }
 
+// filtered is how many responses were left out by how they were sent.
+func filtered(all []shape.Passed) (n int64) {
+	for _, p := range all {
+		if p.Kind == capture.Filtered {
+			n += p.Count
+		}
+	}
+	return n
+}
+
 // pluralOf is the name of a kind of body for a number of them.
 func pluralOf(name string, n int64) string {
 	first, rest, _ := strings.Cut(name, " ")

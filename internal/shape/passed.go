@@ -108,7 +108,7 @@ func (c *collector) expected() (out []capture.Problem) {
 // routeOf is the route of the group that JSON is answered at, nil for none: that of errors counts for
 // both.
 func (c *collector) routeOf(key string) *capture.Route {
-	for _, other := range []string{key, trimError(key)} {
+	for _, other := range []string{trimError(key), key} {
 		if g := c.groups[other]; g != nil {
 			return g.route
 		}
