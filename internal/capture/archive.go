@@ -16,7 +16,7 @@ import (
 const (
 	deepest     = 2        // archives and compressed files inside each other
 	mostMembers = 100_000  // of one archive
-	mostIndex   = 12 << 20 // bytes of the directory of a zip file
+	mostIndex   = 8 << 20 // bytes of the directory of a zip file, which is held in memory
 )
 
 // member is a file in an archive.
@@ -167,7 +167,7 @@ func (x *indexed) ReadAt(buf []byte, offset int64) (int, error) {
 	if x.left >= 0 {
 		if x.left -= int64(len(buf)); x.left < 0 {
 			x.left = 0
-			return 0, &boundError{fmt.Sprintf("its directory is larger than %d MB, which is some %d files: unpack it", mostIndex>>20, mostMembers)}
+			return 0, &boundError{fmt.Sprintf("its directory is larger than %d MB, which is some 80,000 files: unpack it", mostIndex>>20)}
 		}
 	}
 	return x.at.ReadAt(buf, offset)

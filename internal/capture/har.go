@@ -358,7 +358,7 @@ func (c *Chunk) entry(s *Sink, in *scanner, raw []byte, at position, base int64)
 		s.Problem(Problem{File: c.File.Path, Line: line, Column: column, Entry: c.Entry, Reason: "the entry is not as HAR 1.2 has it: " + in.fault, Plain: true})
 		return behind
 	}
-	x := Exchange{Status: e.status, Time: dateOf(string(e.started), time.RFC3339Nano), Method: string(bytes.ToUpper(e.method))}
+	x := Exchange{Status: e.status, Time: dateOf(string(e.started), time.RFC3339Nano, "2006-01-02T15:04:05.999999999Z0700"), Method: string(bytes.ToUpper(e.method))}
 	x.request(string(e.url), "")
 	if x.Op == "" && e.asked.encoding == nil {
 		x.Op = graphQLOperation(e.asked.text)

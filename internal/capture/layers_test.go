@@ -140,7 +140,7 @@ func TestBounds(t *testing.T) {
 	w.Close()
 	path := filepath.Join(t.TempDir(), "many.zip")
 	os.WriteFile(path, many.Bytes(), 0o644)
-	if got := reading(&Reader{}, &File{Path: path}); len(got) != 1 || !strings.Contains(got[0], "its directory is larger than 12 MB") {
+	if got := reading(&Reader{}, &File{Path: path}); len(got) != 1 || !strings.Contains(got[0], "its directory is larger than 8 MB") {
 		t.Errorf("%.200q", got)
 	}
 }

@@ -21,7 +21,7 @@ const (
 	Font       = "font"
 	Stylesheet = "style sheet"
 	Script     = "script"
-	Other      = "other file"
+	Other      = "body of another kind"
 	Filtered   = "response left out by an option"
 )
 
@@ -64,6 +64,12 @@ const (
 
 // look says what bytes are by their beginning.
 func look(head []byte) content {
+	if len(head) > 1 && (head[0] == '{' || head[0] == '[') && head[1] != 0 { // most are
+		if head[0] == '{' && isArchive(head) {
+			return isHAR
+		}
+		return isJSONText
+	}
 	for _, m := range marks {
 		if bytes.HasPrefix(head, []byte(m.bytes)) {
 			return m.is

@@ -38,6 +38,8 @@ type Reader struct {
 	Meter *Meter
 	buf   []byte
 	sizes sizes
+	heads [][]byte // what streams begin with, of those inside each other
+	level int
 }
 
 // Meter counts the bytes that are read of files, as they lie there.
@@ -131,8 +133,10 @@ func (r *Reader) whole(f *File, data []byte, depth int, each func(*Chunk) (int, 
 		if r.passes(f, is, data) {
 			return nil
 		}
-		if coding := f.codingOf(data); coding != "" {
-			return r.expanded(f, coding, bytes.NewReader(data), depth, each, problem)
+		if is != isJSONText {
+			if coding := f.codingOf(data); coding != "" {
+				return r.expanded(f, coding, bytes.NewReader(data), depth, each, problem)
+			}
 		}
 		if IsLines(f.Path, data) {
 			c.form = onLines
@@ -195,7 +199,8 @@ func (r *Reader) passes(f *File, is content, head []byte) bool {
 
 // content handles a file that is read as a stream; size is -1 where it is not known.
 func (r *Reader) content(f *File, in io.Reader, size int64, depth int, each func(*Chunk) (int, error), problem func(Problem)) error {
-	head := make([]byte, r.sized().chunk)
+	head := r.head()
+	defer r.headDone()
 	n, err := io.ReadFull(in, head)
 	head = head[:n]
 	if err != nil {
@@ -217,6 +222,7 @@ func (r *Reader) content(f *File, in io.Reader, size int64, depth int, each func
 		}
 		return r.layer(f, is, more, -1, depth, each, problem)
 	case isHAR:
+		r.heads[r.level-1] = nil // its chunks may be read by others later
 		return r.har(f, in, head, size, each, problem)
 	case isHTTP:
 		return r.stream(f, in, head, size, inHTTP, each, problem)
@@ -233,6 +239,20 @@ func (r *Reader) content(f *File, in io.Reader, size int64, depth int, each func
 	}
 	return r.stream(f, in, head, size, inRow, each, problem)
 }
+
+// head is room for the beginning of a stream, until headDone.
+func (r *Reader) head() []byte {
+	if r.level == len(r.heads) {
+		r.heads = append(r.heads, nil)
+	}
+	if r.heads[r.level] == nil {
+		r.heads[r.level] = make([]byte, r.sized().chunk)
+	}
+	r.level++
+	return r.heads[r.level-1]
+}
+
+func (r *Reader) headDone() { r.level-- }
 
 func unmetered(in io.Reader) io.Reader {
 	if m, ok := in.(*metered); ok {

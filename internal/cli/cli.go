@@ -51,7 +51,6 @@ func commands() []*command {
 // code.
 func Main(args []string, in io.Reader, out, errOut io.Writer) int {
 	e := &env{in: in, out: out, err: errOut, interrupted: &atomic.Bool{}}
-	defer interrupts(e.interrupted)()
 	if len(args) == 0 {
 		overview(e.err)
 		return exitUsage

@@ -230,6 +230,48 @@ func TestSameTraffic(t *testing.T) {
 	}
 }
 
+// TestSecondReading: objects of several classes are told apart in a HAR file as in files of their own, and a
+// type is paired by hand with what was requested.
+func TestSecondReading(t *testing.T) {
+	const source = `package ferry.saltmere;
+import com.fasterxml.jackson.annotation.*;
+import com.fasterxml.jackson.databind.*;
+import java.util.*;
+class Feed { public List<Event> events; }
+@JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
+@JsonSubTypes({@JsonSubTypes.Type(value = Delay.class, name = "delay"), @JsonSubTypes.Type(value = Gate.class, name = "gate")})
+@JsonIgnoreProperties(ignoreUnknown = true)
+abstract class Event { public int id; }
+class Delay extends Event { public int minutes; }
+class Gate extends Event { public String gate; }
+class Load { static Feed of(String text) throws Exception { return new ObjectMapper().readValue(text, Feed.class); } }
+`
+	bare, entries := files{"App/Feed.java": source}, []string(nil)
+	for i := range 6 {
+		minutes, kind := fmt.Sprint(i), "gate"
+		if i == 4 {
+			minutes = `"soon"`
+		}
+		if i == 5 {
+			kind = "tide"
+		}
+		body := fmt.Sprintf(`{"events":[{"kind":"delay","id":%d,"minutes":%s},{"kind":%q,"id":1,"gate":"A"}]}`, i, minutes, kind)
+		bare[fmt.Sprintf("captures/feed-%d.json", i)] = body
+		entries = append(entries, sent{url: "/v2/feed", body: body, at: time.Date(2026, 3, 2, 6, i, 0, 0, time.UTC)}.harEntry(i%2 == 0))
+	}
+	want := findingsOf(t, newProject(t, bare).run("check", "App", "captures", "-format", "json").exits(1))
+	if len(want) < 2 {
+		t.Fatalf("the traffic shows nothing: %q", want)
+	}
+	p := newProject(t, files{"App/Feed.java": source, "captures/s.har": `{"log":{"version":"1.2","creator":{},"entries":[` + strings.Join(entries, ",") + "]}}"})
+	if got := findingsOf(t, p.run("check", "App", "captures", "-format", "json").exits(1)); !slices.Equal(got, want) {
+		t.Errorf("got %q\nwant %q", got, want)
+	}
+	for _, pair := range []string{"Feed=GET /v2/feed", "Feed=/v2/*", "Feed=captures/s.har"} {
+		p.run("check", "App", "captures", "-pair", pair).exits(1).says("decoded from GET /v2/feed at $.events[*]")
+	}
+}
+
 // piped runs the program with something on its standard input.
 func (p *project) piped(in string, args ...string) *result {
 	p.t.Helper()

@@ -84,8 +84,9 @@ func (e *env) gather(files *input.Files, o *readingOptions) (*shape.Collection, 
 		}
 	}
 	if len(captures) > 0 {
-		bar := e.progress(captures, &how)
+		bar, done := e.progress(captures, &how), interrupts(e.interrupted)
 		add(shape.Gather(captures, how))
+		done()
 		bar.finish()
 	}
 	return c, problems
@@ -103,6 +104,7 @@ func (e *env) apart(files *input.Files, o *readingOptions) drift.Apart {
 		how := o.reading(e)
 		bar := e.progress(files.Captures, &how)
 		defer bar.finish()
+		defer interrupts(e.interrupted)()
 		return shape.Apart(of, by, files.Captures, how)
 	}
 }

@@ -72,6 +72,13 @@ func byHand(set *model.Set, s *shape.Shape, m Manual, files []string) (pairs []*
 }
 
 func matches(e *shape.Endpoint, glob string, files []string) bool {
+	if e.Route != nil {
+		for _, name := range []string{e.Group, e.Route.Template(), e.Route.Path} {
+			if ok, _ := doublestar.Match(glob, name); ok || name == glob {
+				return true
+			}
+		}
+	}
 	for order, file := range files {
 		if !e.HasFile(order) {
 			continue

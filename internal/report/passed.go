@@ -67,6 +67,8 @@ func pluralOf(name string, n int64) string {
 		return "empty bodies"
 	case name == capture.Unsaved:
 		return "bodies that were not saved"
+	case name == capture.Other:
+		return "bodies of another kind"
 	case name == capture.Sound:
 		return "sounds or films"
 	case strings.Contains(rest, "without") || strings.Contains(rest, "left out"):

@@ -157,18 +157,19 @@ func (c *Collection) Shape() *Shape {
 // number gives the captures that were read numbers without gaps, in their order: archives, of which
 // the members count, and files that were passed over have none.
 func (c *collector) number(files []*capture.File) {
-	files = slices.DeleteFunc(slices.Clone(files), func(f *capture.File) bool {
+	count := len(files)
+	files = slices.DeleteFunc(files, func(f *capture.File) bool {
 		return f.Archive || c.passedFiles[f.ID]
 	})
 	slices.SortFunc(files, func(a, b *capture.File) int { return cmp.Or(a.Order-b.Order, a.Member-b.Member) })
-	byID, byRank := map[int]int{}, map[capture.Rank]int{}
+	byID, ranks := make([]int32, count), make([]capture.Rank, len(files))
+	c.captures = make([]string, len(files))
 	for i, f := range files {
-		byID[f.ID] = i
-		byRank[capture.RankOf(f.Order, f.Member, 0)] = i
-		c.captures = append(c.captures, f.Path)
+		byID[f.ID], ranks[i], c.captures[i] = int32(i), capture.RankOf(f.Order, f.Member, 0), f.Path
 	}
-	c.reorder(func(old int) int { return byID[old] }, func(r capture.Rank) capture.Rank {
-		return capture.RankOf(byRank[r.File()], 0, r.Entry())
+	c.reorder(func(old int) int { return int(byID[old]) }, func(r capture.Rank) capture.Rank {
+		order, _ := slices.BinarySearch(ranks, r.File())
+		return capture.RankOf(order, 0, r.Entry())
 	})
 }
 

@@ -81,6 +81,7 @@ type Reader struct {
 	e        *Endpoint
 	start    int   // of the document in Data
 	seq      int64 // of the response, see Tally.last
+	now      moment
 	one      int64 // what is added to a count: one, or minus one where it is taken back
 	undo     bool  // what is read is taken back
 	root     *Form // of the root object, nil where it is none that is told apart
@@ -121,7 +122,7 @@ func (r *Reader) takeBack(e *Endpoint, src *Source, offset int, fresh bool) {
 
 func (r *Reader) read(e *Endpoint, src *Source, offset int) (end int, err error) {
 	r.e, r.src, r.start, r.root, r.abort, r.verified = e, src, offset, nil, nil, false
-	r.seq, r.one = e.seq, 1
+	r.seq, r.one, r.now = e.seq, 1, moment{src.rank(), src.Sent}
 	if r.undo {
 		r.one = -1
 	}
@@ -301,18 +302,18 @@ func (r *Reader) hitResponse(t *Tally, ev wire.Event) {
 		if t.widened == r.seq {
 			t.Span, t.widened = t.before, 0
 		}
-		rank := r.src.rank()
+		rank := r.now.rank
 		t.Examples = slices.DeleteFunc(t.Examples, func(ex Example) bool {
 			return ex.rank() == rank && ex.Offset >= r.src.Base+int64(r.start)
 		})
 		return
 	}
 	t.last = r.seq
-	if span := t.Span.with(moment{r.src.rank(), r.src.Sent}); span != t.Span {
-		t.before, t.widened, t.Span = t.Span, r.seq, span
+	if !t.Span.holds(r.now) {
+		t.before, t.widened, t.Span = t.Span, r.seq, t.Span.with(r.now)
 	}
 	r.e.scratch = append(r.e.scratch, t.sym)
-	if n := len(t.Examples); n <= maxExamples || r.src.rank() < t.Examples[n-1].rank() {
+	if n := len(t.Examples); n <= maxExamples || r.now.rank < t.Examples[n-1].rank() {
 		t.Examples = firstExamples(append(t.Examples, r.example(ev)))
 	}
 }

@@ -20,9 +20,26 @@ type Span struct {
 	Undated      bool  // some do not
 }
 
+// holds says whether the span is that of a response as well.
+func (s *Span) holds(m moment) bool {
+	return m.rank <= s.Last && m.rank >= s.First && (m.sent == 0 && s.Undated || m.sent != 0 && m.sent >= s.Since && m.sent <= s.Until)
+}
+
 // with is the span that holds one more response.
 func (s Span) with(m moment) Span {
-	return s.joined(Span{First: m.rank, Last: m.rank, Since: m.sent, Until: m.sent, Undated: m.sent == 0})
+	if s.Last == 0 {
+		return Span{First: m.rank, Last: m.rank, Since: m.sent, Until: m.sent, Undated: m.sent == 0}
+	}
+	s.First, s.Last = min(s.First, m.rank), max(s.Last, m.rank)
+	switch {
+	case m.sent == 0:
+		s.Undated = true
+	case s.Since == 0:
+		s.Since, s.Until = m.sent, m.sent
+	default:
+		s.Since, s.Until = min(s.Since, m.sent), max(s.Until, m.sent)
+	}
+	return s
 }
 
 // joined is the span that holds all of two.
