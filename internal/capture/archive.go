@@ -14,8 +14,8 @@ import (
 
 // Bounds of archives.
 const (
-	deepest     = 2        // archives and compressed files inside each other
-	mostMembers = 100_000  // of one archive
+	deepest     = 2       // archives and compressed files inside each other
+	mostMembers = 100_000 // of one archive
 	mostIndex   = 8 << 20 // bytes of the directory of a zip file, which is held in memory
 )
 

@@ -79,7 +79,7 @@ func (c *Chunk) rows(s *Sink) (used int) {
 	c.Lasting = c.Final || c.Own
 	pos := 0
 	for entry := c.Entry + 1; ; entry++ {
-		pos = wire.SkipSpace(c.Data, pos)
+		pos = skipBetween(c.Data, pos)
 		if pos >= len(c.Data) {
 			c.Entry = entry - 1
 			return pos
@@ -152,7 +152,7 @@ func (s *Sink) body(b *Body, entry int) {
 		return
 	}
 	for pos := 0; ; {
-		if pos = wire.SkipSpace(b.Data, pos); pos >= len(b.Data) {
+		if pos = skipBetween(b.Data, pos); pos >= len(b.Data) {
 			return
 		}
 		end, err := s.Document(Document{Body: b, Start: pos, Entry: entry})
@@ -176,6 +176,19 @@ func (s *Sink) body(b *Body, entry int) {
 		}
 		s.Problem(p)
 		return
+	}
+}
+
+// recordSeparator begins each text of a sequence of JSON texts: RFC 7464 section 2.2.
+const recordSeparator = 0x1e
+
+// skipBetween is the offset of the first byte at or behind pos that may stand between documents no more.
+func skipBetween(data []byte, pos int) int {
+	for {
+		if pos = wire.SkipSpace(data, pos); pos >= len(data) || data[pos] != recordSeparator {
+			return pos
+		}
+		pos++
 	}
 }
 

@@ -146,6 +146,8 @@ func TestHAR(t *testing.T) {
 		`graph.har#2 3:187 {} [POST api.saltmere.example/graphql?op=Pass 400]`,
 		`graph.har#3 4:138 {} [GET api.saltmere.example/rpc?op=ports.list 200]`,
 	)
+	// The list may come first, and members of a program's own before all.
+	holds(t, "odd.json", `{"_by":1,"log":{"entries":[{"request":{"url":"https://a.example/p"},"response":{"status":200,"content":{"text":"1"}}}],"version":"1.2"}}`, `odd.json#1 1:112 1 [a.example/p 200]`)
 	// Files that end too early are read up to there.
 	one := entry("GET", "https://api.saltmere.example/v2/a", 200, "application/json", `,"text":"1"`)
 	whole := har(one, one)

@@ -17,11 +17,17 @@ import (
 
 // isArchive says whether an object is that of a HAR file, by its first members.
 func isArchive(text []byte) bool {
-	if first := bytes.IndexByte(text[:min(len(text), 64)], '"'); first < 0 || !bytes.HasPrefix(text[first:], []byte(`"log"`)) {
+	if first := bytes.IndexByte(text[:min(len(text), 64)], '"'); first < 0 || !bytes.HasPrefix(text[first:], []byte(`"log"`)) && !bytes.HasPrefix(text[first:], []byte(`"_`)) {
 		return false
 	}
 	s := scanner{data: text[:min(len(text), 64<<10)]}
 	found, marks := false, 0
+	entry := func(name string) {
+		switch name {
+		case "request", "response", "startedDateTime":
+			marks++
+		}
+	}
 	s.members(func(name string) {
 		if name != "log" || s.next() != '{' {
 			return
@@ -31,8 +37,11 @@ func isArchive(text []byte) bool {
 			case "version", "creator", "browser", "pages":
 				marks++
 			case "entries":
-				marks++
-				found = s.next() == '['
+				if marks++; s.next() == '[' {
+					found = true
+					first := scanner{data: s.data, pos: s.pos + 1}
+					first.members(entry)
+				}
 			}
 		})
 	})

@@ -78,6 +78,7 @@ func TestLayers(t *testing.T) {
 		{"c.tar", tarred(t, "p.json", "1", "q.json", "2")[:1200], []string{"c.tar:0:0#0 it cannot be read: unexpected EOF", "c.tar/p.json#1 1:1 1"}},
 		{"p.json", ")]}',\n" + doc, []string{"p.json#1 2:1 " + doc}},
 		{"p.json", "while(1);" + doc, []string{"p.json#1 1:10 " + doc}},
+		{"p.txt", "\x1e{\"a\":1}\n\x1e{\"a\":2}\n", []string{"p.txt#1 1:2 {\"a\":1}", "p.txt#2 2:2 {\"a\":2}"}},
 		{"p.json", "for (;;); [1]\n", []string{"p.json#1 1:11 [1]"}},
 		{"picture.bin", "\x89PNG\r\n\x1a\n", []string{"picture.bin#0 image"}},
 		{"list.txt", "3 ports are open", []string{"list.txt#0 plain text"}},

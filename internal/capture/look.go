@@ -92,7 +92,7 @@ func look(head []byte) content {
 		return isHTTP
 	case text[0] == '{' && isArchive(text):
 		return isHAR
-	case protection(text) > 0, strings.IndexByte(`{["-0123456789tfn`, text[0]) >= 0 && startsValue(text):
+	case text[0] == recordSeparator, protection(text) > 0, strings.IndexByte(`{["-0123456789tfn`, text[0]) >= 0 && startsValue(text):
 		return isJSONText
 	case text[0] == '<':
 		return markup(text)

@@ -179,7 +179,7 @@ func (r *Reader) passes(f *File, is content, head []byte) bool {
 	case !f.Unsure:
 		return false
 	case is == isJSONText:
-		if c := head[wire.SkipSpace(head, 0)]; c == '{' || c == '[' || protection(head[wire.SkipSpace(head, 0):]) > 0 || IsLines(f.Path, head) || bytes.HasPrefix(head, bom) {
+		if c := head[wire.SkipSpace(head, 0)]; c == '{' || c == '[' || c == recordSeparator || protection(head[wire.SkipSpace(head, 0):]) > 0 || IsLines(f.Path, head) || bytes.HasPrefix(head, bom) {
 			return false
 		}
 		kind = PlainText

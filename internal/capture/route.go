@@ -47,7 +47,7 @@ var (
 // isValue says whether a segment of a path is a value by its look: a number, a UUID, a hash, a date, or
 // a word with a number behind a mark. Versions (v2) are none, nor words that end in a digit (oauth2).
 func isValue(segment string) bool {
-	if segment == "" || segment == Varying {
+	if segment == "" || segment == Varying || len(segment) < 24 && !strings.ContainsAny(segment, "0123456789@%") {
 		return false
 	}
 	if base, ext, ok := strings.Cut(segment, "."); ok && (ext == "json" || ext == "xml") {
@@ -57,6 +57,9 @@ func isValue(segment string) bool {
 		return false
 	}
 	if numeral.MatchString(segment) || uuid.MatchString(segment) || isHexID(segment) {
+		return true
+	}
+	if isIdentifier(segment) {
 		return true
 	}
 	letters, digits, marks, capitals := 0, 0, 0, 0
@@ -83,6 +86,35 @@ func isValue(segment string) bool {
 		return !isVersion(last)
 	}
 	return isDigit(segment[0]) || digits >= 3 || len(segment) >= 16
+}
+
+// isIdentifier says whether a segment is one that a program has made, of letters in both cases and digits,
+// as dQw4w9WgXcQ; but no word with a capital in it or a number behind it.
+func isIdentifier(segment string) bool {
+	if len(segment) < 8 {
+		return false
+	}
+	changes := 0 // between small letters, capitals and digits
+	kind := func(c byte) int {
+		switch {
+		case isDigit(c):
+			return 1
+		case c >= 'a' && c <= 'z':
+			return 2
+		case c >= 'A' && c <= 'Z':
+			return 3
+		}
+		return 0
+	}
+	for i := 1; i < len(segment); i++ {
+		if kind(segment[i]) == 0 {
+			return false
+		}
+		if kind(segment[i]) != kind(segment[i-1]) {
+			changes++
+		}
+	}
+	return changes >= 5 && strings.ContainsAny(segment, "0123456789")
 }
 
 // Template is the path with names for what varies, as RFC 6570 level 1 writes it: each by the segment
