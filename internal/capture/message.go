@@ -139,6 +139,9 @@ func (c *Chunk) messages(s *Sink) (used int) {
 	where := position{c.Line, c.Column}
 	counted := 0
 	at := func(offset int) position {
+		if offset < counted { // of a request, when what is behind it has been looked at
+			where, counted = position{c.Line, c.Column}, 0
+		}
 		where.line, where.column = where.behind(c.Data[counted:offset])
 		counted = offset
 		return where

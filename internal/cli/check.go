@@ -114,7 +114,7 @@ func (o *checkOptions) check(paths []input.Path) int {
 			fmt.Fprintf(o.env.err, "vetta check: -pair: %s\n", line)
 		}
 	}
-	checked := drift.Check(pairs.Pairs, o.env.apart(files, o.reading))
+	checked := drift.Check(pairs.Pairs, o.env.second(files, o.reading))
 	pairs.Account(set, s, checked)
 	result := report.NewCheck(set, s, checked, pairs, problems, report.Options{
 		Loose: *o.loose || o.failOn.value == "loose", Secrets: *o.secrets, All: *o.clean, Brief: *o.brief, Examples: min(max(*o.examples, 0), 3),
@@ -165,6 +165,9 @@ func (o *checkOptions) exit(c *report.Check) int {
 		return exitOK
 	}
 	if worst := c.Worst(); worst != "" && slices.Index(failLevels, string(worst)) <= level {
+		return exitFindings
+	}
+	if c.Untold() {
 		return exitFindings
 	}
 	if len(c.Unjudgeable()) > 0 && slices.Index(failLevels, "unjudged") <= level {

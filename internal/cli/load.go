@@ -18,6 +18,7 @@ import (
 	"vetta/internal/report"
 	"vetta/internal/shape"
 	"vetta/internal/source"
+	"vetta/internal/wire"
 )
 
 // pathOptions are the options that say what files are.
@@ -94,18 +95,36 @@ func (e *env) gather(files *input.Files, o *readingOptions) (*shape.Collection, 
 
 func isStdin(f *capture.File) bool { return f.Path == capture.Stdin }
 
-// apart reads captures again to tell objects apart by their class, with progress as gather
-// shows it.
-func (e *env) apart(files *input.Files, o *readingOptions) drift.Apart {
-	return func(of *shape.Endpoint, by []shape.Teller) *shape.Endpoint {
-		if len(files.Captures) == 0 {
-			return nil
+// second reads captures again, to tell objects apart by their class or to decode them, with progress as
+// gather shows it.
+func (e *env) second(files *input.Files, o *readingOptions) drift.Second {
+	read := func(do func(how shape.Reading)) {
+		if len(files.Captures) == 0 || e.interrupted.Load() {
+			return
 		}
 		how := o.reading(e)
 		bar := e.progress(files.Captures, &how)
 		defer bar.finish()
 		defer interrupts(e.interrupted)()
-		return shape.Apart(of, by, files.Captures, how)
+		do(how)
+	}
+	return drift.Second{
+		Apart: func(of *shape.Endpoint, by []shape.Teller) (again *shape.Endpoint) {
+			read(func(how shape.Reading) { again = shape.Apart(of, by, files.Captures, how) })
+			return again
+		},
+		Again: func(of *shape.Endpoint, visit func(*wire.Value)) (whole bool) {
+			read(func(how shape.Reading) {
+				whole = shape.Again(of, files.Captures, how, func(data []byte, start int) (int, error) {
+					doc, end, err := wire.ParseNext(data, start)
+					if err == nil {
+						visit(doc)
+					}
+					return end, err
+				})
+			})
+			return whole
+		},
 	}
 }
 

@@ -12,9 +12,9 @@ fun fare(text: String): Fare = Gson().fromJson(text, Fare::class.java)
 `,
 		"fare.json": `{"pence": 100, "pence": 200, "zones": {"a": 1, "a": 2}}`,
 	})
-	p.run("check", "App", "fare.json").exits(0).complains(
+	p.run("check", "App", "fare.json").exits(1).complains(
 		`fare.json:1:25: the key "pence" stands more than once in one object`,
 		`fare.json:1:53: the key "a" stands more than once in one object`,
-	).says("at least 0 of 1 response would not decode")
+	).says("1 of 1 response would not decode", "fare: 1 of 1 response would not decode into Fare for what no finding tells (JsonSyntaxException): vetta trial shows which")
 	p.run("trial", "App", "fare.json").exits(1).says("JsonSyntaxException: duplicate key: a  at $.zones", "$.pence  pence: Int               200       200")
 }

@@ -71,6 +71,37 @@ func (p *Plan) Decode(doc *wire.Value) Outcome {
 	return out
 }
 
+// Failure is the property that a document fails at, the innermost: nil for none, as where the document as a
+// whole is of another kind.
+type Failure struct {
+	Model *model.Model
+	Field *model.Field
+	Error *Error
+}
+
+// Fails says whether a document does not decode, and where, whether the app drops the error or not. known is
+// false where code that could not be followed takes part, which may fail as well.
+func (p *Plan) Fails(doc *wire.Value) (fails bool, at Failure, known bool) {
+	switch {
+	case p.MaxDepth > 0 && deeper(doc, p.MaxDepth):
+		return true, Failure{Error: p.TooDeep}, true
+	case p.Fragment != nil && doc.Kind < wire.Array:
+		return true, Failure{Error: p.Fragment}, true
+	}
+	r := run{asked: map[*wire.Member]bool{}}
+	seen, err := r.node(p.Root, doc)
+	if err == nil {
+		return false, at, len(unknownIn(seen, nil, nil)) == 0
+	}
+	for _, read := range r.reads {
+		if read.Err == err.cause {
+			at.Model, at.Field = read.Model, read.Field
+		}
+	}
+	at.Error = err.cause
+	return true, at, true
+}
+
 // deeper says whether arrays and objects are more than limit deep inside each other.
 func deeper(v *wire.Value, limit int) bool {
 	if v.Kind < wire.Array {

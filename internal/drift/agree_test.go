@@ -184,12 +184,12 @@ var sameKind = map[string]string{
 func checked(t *testing.T, plan *decoder.Plan, docs [][]byte) *drift.Checked {
 	t.Helper()
 	e := shapeOf(t, docs, nil)
-	return drift.Check([]*drift.Pair{{Plan: plan, Endpoint: e, Place: e.Root}}, func(of *shape.Endpoint, by []shape.Teller) *shape.Endpoint {
+	return drift.Check([]*drift.Pair{{Plan: plan, Endpoint: e, Place: e.Root}}, drift.Second{Apart: func(of *shape.Endpoint, by []shape.Teller) *shape.Endpoint {
 		if of != e {
 			t.Error("another endpoint is to be read again")
 		}
 		return shapeOf(t, docs, by)
-	})
+	}})
 }
 
 // counts are the values and responses of each finding, and how many responses

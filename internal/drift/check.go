@@ -29,8 +29,16 @@ type Pair struct {
 type Checked struct {
 	Models []*ModelResult // in the order of the source
 	Pairs  []*PairResult
+	// Lost is how many responses of each endpoint would not decode as one or another of its pairs has it.
+	Lost map[*shape.Endpoint]Lost
 	// Unfollowed are models of which nothing is claimed though values for them were sent, and why.
 	Unfollowed map[*model.Model]string
+}
+
+// Lost is a number of responses that would not decode; where it is not exact it is the least it can be.
+type Lost struct {
+	Responses int64
+	Exact     bool
 }
 
 // ModelResult is what was found about one model, wherever it was met.
@@ -69,17 +77,34 @@ type PairResult struct {
 	Untold []string
 	// Unjudged says that nothing is claimed of what the responses are decoded into.
 	Unjudged bool
+	// Throws is the kind of one of the errors that responses fail with, where they were decoded: the same each
+	// time.
+	Throws   string
+	lost     []*shape.Tally            // of the endpoint: what responses have that would not decode
+	failures map[decoder.Failure]int64 // where they fail first, when they were decoded
 }
 
 // Apart reads the responses of an endpoint again, with the objects at some places told
 // apart by their class (see shape.Apart). It answers nil where that cannot be done.
 type Apart func(e *shape.Endpoint, by []shape.Teller) *shape.Endpoint
 
+// Again reads the responses of an endpoint again and calls visit for each, from several workers at
+// once. It answers false where they were not all, or others.
+type Again func(e *shape.Endpoint, visit func(doc *wire.Value)) bool
+
+// Second are the ways in which the responses of an endpoint can be read a second time; nil for one that is
+// not there.
+type Second struct {
+	Apart Apart
+	Again Again
+}
+
 // Check compares pairs of types and places. Where a type has several classes that the
-// objects of one place are of, apart is asked to tell them apart; where it is nil or answers
-// nil, nothing is claimed about what is in such objects.
-func Check(pairs []*Pair, apart Apart) *Checked {
-	c := &checker{results: map[*model.Model]*ModelResult{}, apart: apart}
+// objects of one place are of, the second reading is asked to tell them apart; where it does
+// not, nothing is claimed about what is in such objects. Where counts do not say how many responses would
+// not decode, it decodes them.
+func Check(pairs []*Pair, second Second) *Checked {
+	c := &checker{results: map[*model.Model]*ModelResult{}, apart: second.Apart}
 	out := &Checked{Unfollowed: map[*model.Model]string{}}
 	c.unfollowed = out.Unfollowed
 	for _, p := range pairs {
@@ -105,6 +130,7 @@ func Check(pairs []*Pair, apart Apart) *Checked {
 		p.Unjudged = slices.ContainsFunc(unjudged[p.Pair], func(m *model.Model) bool { return m == p.Plan.Type.Unwrapped().Model })
 	}
 	sort.Slice(out.Models, func(i, k int) bool { return before(out.Models[i].Model.Pos, out.Models[k].Model.Pos) })
+	out.decide(second.Again)
 	return out
 }
 
@@ -173,6 +199,9 @@ func (c *checker) pair(p *Pair) *PairResult {
 		c.event(result, p, e, ev, renames, moves)
 	}
 	var all bool
+	if e == p.Endpoint {
+		result.lost = lost
+	}
 	result.Lost, all = e.Among(lost)
 	result.LostExact = exact && all && !w.partial
 	for _, f := range result.Findings {

@@ -35,7 +35,7 @@ func TestAccount(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		checked := drift.Check(r.Pairs, nil)
+		checked := drift.Check(r.Pairs, drift.Second{})
 		r.Account(set, s, checked)
 		lists := map[*model.Model]int{}
 		for _, m := range checked.Models {

@@ -52,7 +52,7 @@ func outcome(t *testing.T, set *model.Set, captures map[string]string, manual ..
 	if err != nil {
 		return err.Error()
 	}
-	r.Account(set, s, drift.Check(r.Pairs, nil))
+	r.Account(set, s, drift.Check(r.Pairs, drift.Second{}))
 	var out []string
 	for _, p := range r.Pairs {
 		out = append(out, fmt.Sprintf("%s=%s %s", p.Plan.Declared, p.Endpoint.Name, p.Place.Path()))

@@ -3,6 +3,7 @@ package report
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"vetta/internal/capture"
@@ -42,6 +43,7 @@ type Check struct {
 	Narrowed *Narrowed `json:"narrowed,omitempty"`
 	Total    Total     `json:"total"`
 	options  Options
+	untold   bool // responses do not decode for what no finding tells
 }
 
 // PassedOver are files that lie beside source and were not read, since nobody named them.
@@ -335,6 +337,14 @@ func NewCheck(set *model.Set, s *shape.Shape, checked *drift.Checked, pairs *pai
 	return c
 }
 
+// breaksAt says whether there is a finding that responses of a pair fail at.
+func breaksAt(checked *drift.Checked, p *drift.PairResult) bool {
+	at := func(f *finding.Finding) bool {
+		return f.Level == finding.Breaks && slices.ContainsFunc(f.Sites, func(s *finding.Site) bool { return s.Endpoint.Name == p.Endpoint.Name })
+	}
+	return slices.ContainsFunc(p.Findings, at) || slices.ContainsFunc(checked.Models, func(m *drift.ModelResult) bool { return slices.ContainsFunc(m.Findings, at) })
+}
+
 // responses sums up what becomes of the responses.
 func (c *Check) responses(s *shape.Shape, checked *drift.Checked, pairs *pairing.Result) {
 	lost := map[*shape.Endpoint]Count{}
@@ -342,9 +352,12 @@ func (c *Check) responses(s *shape.Shape, checked *drift.Checked, pairs *pairing
 		if p.Unjudged {
 			continue
 		}
-		if known, ok := lost[p.Endpoint]; !ok || p.Lost > known.Responses {
-			lost[p.Endpoint] = Count{p.Lost, p.LostExact}
+		if p.Lost > 0 && p.Throws != "" && !breaksAt(checked, p) {
+			c.Limits = append(c.Limits, fmt.Sprintf("%s: %s of %s would not decode into %s for what no finding tells (%s): vetta trial shows which", p.Endpoint.Name, strconv.FormatInt(p.Lost, 10), plural(p.Endpoint.Responses, "response"), p.Plan.Declared, p.Throws))
+			c.untold = c.untold || !p.Plan.Swallowed
 		}
+		n := checked.Lost[p.Endpoint]
+		lost[p.Endpoint] = Count{n.Responses, n.Exact}
 	}
 	alone := map[*shape.Endpoint]bool{}
 	for _, a := range pairs.Endpoints {
@@ -561,3 +574,6 @@ func Problems(files []input.Problem, source []model.Problem, captures []capture.
 	}
 	return out
 }
+
+// Untold says whether responses would not decode for what no finding tells.
+func (c *Check) Untold() bool { return c.untold }

@@ -1,5 +1,7 @@
 package shape
 
+import "maps"
+
 // An endpoint may change the kind of its root: a list gets an envelope or loses it, one object
 // becomes a list. Its responses stay those of one endpoint, so that a model which is decoded from
 // them is held to all.
@@ -18,6 +20,7 @@ func joinChanged(clusters []*cluster) []*cluster {
 				continue
 			}
 			a.e.Merge(b.e)
+			maps.Copy(a.e.roots, b.e.roots)
 			for key := range b.keys {
 				a.keys[key] = true
 			}

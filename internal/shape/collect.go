@@ -41,9 +41,10 @@ type Reading struct {
 	Files *atomic.Int64
 	// Stop is asked between stretches whether the reading is to end; nil for never.
 	Stop func() bool
-	// tellers and endpoint are of a second reading: see Apart.
+	// tellers, endpoint and visit are of a second reading: see Apart and Again.
 	tellers  []Teller
 	endpoint *Endpoint
+	visit    func(data []byte, start int) (end int, err error)
 }
 
 // Collect reads captures into a shape.
@@ -363,6 +364,9 @@ func (c *collector) document(d capture.Document) (int, error) {
 	if c.how.endpoint != nil && g == nil {
 		return wire.Skip(d.Data, d.Start)
 	}
+	if c.how.visit != nil {
+		return c.again(d)
+	}
 	src := c.source(d)
 	if d.Entry > 1 {
 		c.several[d.File.ID] = true
@@ -537,7 +541,7 @@ func (g *group) endpoints() []*Endpoint {
 		for _, r := range roots[1:] {
 			e.Merge(g.roots[r])
 		}
-		e.Group = e.Name
+		e.Group, e.roots = e.Name, nil
 		return []*Endpoint{e}
 	}
 	sort.SliceStable(roots, func(i, k int) bool {
@@ -568,10 +572,12 @@ func (g *group) endpoints() []*Endpoint {
 		}
 		if home == nil {
 			home = &cluster{e: e, keys: map[string]bool{}, kind: root[0]}
+			e.roots = map[string]bool{}
 			clusters = append(clusters, home)
 		} else {
 			home.e.Merge(e)
 		}
+		home.e.roots[root] = true
 		for _, k := range keys {
 			home.keys[k] = true
 		}

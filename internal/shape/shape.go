@@ -86,8 +86,9 @@ type Endpoint struct {
 	scratch []Symbol
 	files   []uint64 // captures by order, as bits; while they are read, by their ID
 	moments moments
-	names   []string     // of all captures, by order
-	several map[int]bool // those that hold several documents
+	names   []string        // of all captures, by order
+	several map[int]bool    // those that hold several documents
+	roots   map[string]bool // see RootOf; nil for all
 	// fixedRoot says that root objects have the keys they have been seen with so far
 	// and no others; set by who sorts documents into endpoints.
 	fixedRoot bool

@@ -37,12 +37,10 @@ func (e *Endpoint) Tell(by []Teller) { e.tellers = by }
 // It answers nil where what is read is not what the endpoint was made of: it comes from a
 // saved shape or standard input as well, or a capture has changed meanwhile.
 func Apart(e *Endpoint, by []Teller, files []*capture.File, how Reading) *Endpoint {
-	if slices.ContainsFunc(files, func(f *capture.File) bool { return f.Path == capture.Stdin }) {
+	if fromStdin(files) {
 		return nil
 	}
-	own := slices.DeleteFunc(slices.Clone(files), func(f *capture.File) bool {
-		return f.IsBare() && (e.Route != nil || capture.Group(f.Path) != e.Group)
-	})
+	own := ofEndpoint(e, files)
 	how.Limits, how.tellers, how.endpoint = e.limits, by, e
 	for _, again := range Collect(own, how).Endpoints {
 		if again.Name == e.Name && again.Responses == e.Responses && again.Files == e.Files {

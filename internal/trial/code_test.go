@@ -261,7 +261,7 @@ func agrees(t *testing.T, plan *decoder.Plan, doc string, out decoder.Outcome) {
 		return e
 	}
 	e := read(nil, nil)
-	p := drift.Check([]*drift.Pair{{Plan: plan, Endpoint: e, Place: e.Root}}, read).Pairs[0]
+	p := drift.Check([]*drift.Pair{{Plan: plan, Endpoint: e, Place: e.Root}}, drift.Second{Apart: read}).Pairs[0]
 	fails := out.Err != nil
 	for _, c := range out.Changes { // the response is lost all the same
 		fails = fails || plan.Swallowed && c.Loss == decoder.Swallowed && len(c.Place) == 0
