@@ -69,8 +69,10 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 		if typ != nil && !isParameter(typ) {
 			call.Type, call.Declared = typ, declared
 		}
-		sure := false
-		if call.Settings, sure = settingsAt(f, i, library, all); !sure {
+		sure := true
+		if other := otherThan(p, f, library); other != "" {
+			call.Settings = &model.Settings{Library: other, Pos: f.Where(i)}
+		} else if call.Settings, sure = settingsAt(f, i, library, all); !sure {
 			p.Unsure = append(p.Unsure, call)
 		}
 		if f.Is(i, "readerFor") {
@@ -88,6 +90,18 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 		calls = append(calls, requests(p, c, all)...)
 	}
 	return append(calls, byHandIn(p, f)...)
+}
+
+// otherThan is the library that a method of a file is of, where it is not the one that has a method of that
+// name and is read: the adapters of Moshi decode by fromJson as well. It is "" where it is that one.
+func otherThan(p *jvm.Project, f *jvm.File, library string) string {
+	if library != "gson" || f.ImportsFrom("com.google.gson") {
+		return ""
+	}
+	if f.ImportedLibrary() == "moshi" || p.Unread(f.Module) == "moshi" {
+		return "moshi"
+	}
+	return ""
 }
 
 // opening is the token that opens the type arguments which one closes, -1 where none does.
