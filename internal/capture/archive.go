@@ -10,6 +10,7 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"vetta/internal/traffic"
 )
 
 // Bounds of archives.
@@ -29,7 +30,7 @@ type member struct {
 
 // archive hands on the members of an archive that are captures, by name.
 func (r *Reader) archive(f *File, members []member, depth int, each func(*Chunk) (int, error), problem func(Problem)) error {
-	slices.SortStableFunc(members, func(a, b member) int { return Compare(a.name, b.name) })
+	slices.SortStableFunc(members, func(a, b member) int { return traffic.Compare(a.name, b.name) })
 	names := make([]string, len(members))
 	by := map[string]*member{}
 	for i := range members {
@@ -189,7 +190,7 @@ func (r *Reader) tar(f *File, again func() (io.ReadCloser, error), depth int, ea
 		return nil
 	}
 	defer in.Close()
-	order := slices.SortedFunc(slices.Values(names), Compare)
+	order := slices.SortedFunc(slices.Values(names), traffic.Compare)
 	beside := Besides(names)
 	f.members(len(names))
 	texts, err := tarTexts(again, beside)
@@ -206,7 +207,7 @@ func (r *Reader) tar(f *File, again func() (io.ReadCloser, error), depth int, ea
 			return nil // it was told above
 		}
 		m := named(h.Name)
-		place, _ := slices.BinarySearchFunc(order, m.name, Compare)
+		place, _ := slices.BinarySearchFunc(order, m.name, traffic.Compare)
 		inner := r.member(f, &m, place+1, beside, problem)
 		if inner == nil {
 			continue

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 	"time"
+	"vetta/internal/traffic"
 )
 
 // A body may lie in a file of its own, with a file beside it that tells how it was sent: NAME.headers
@@ -74,17 +75,17 @@ func toldOf(file string) string {
 // tell takes what a file beside the body says of how it was sent. What it does not say stays unknown.
 func (f *File) tell(name string, text []byte) {
 	if f.sent == nil {
-		f.sent = &Exchange{}
+		f.sent = &traffic.Exchange{}
 	}
 	if strings.HasSuffix(name, metaEnding) {
-		f.sent.meta(text)
+		takeMeta(f.sent, text)
 		return
 	}
-	f.coding = f.sent.headers(text)
+	f.coding = takeHeaders(f.sent, text)
 }
 
-// meta takes what a NAME.meta.json says.
-func (x *Exchange) meta(text []byte) {
+// takeMeta takes what a NAME.meta.json says.
+func takeMeta(x *traffic.Exchange, text []byte) {
 	var in struct {
 		Method, URL, Time, MediaType string
 		Status                       any
@@ -93,21 +94,21 @@ func (x *Exchange) meta(text []byte) {
 		return
 	}
 	x.Method = cmp.Or(strings.ToUpper(in.Method), x.Method)
-	x.Media = cmp.Or(media(in.MediaType), x.Media)
+	x.Media = cmp.Or(traffic.MediaOf(in.MediaType), x.Media)
 	if status, ok := in.Status.(float64); ok {
 		x.Status = int(status)
 	}
 	if in.URL != "" {
-		x.request(in.URL, "")
+		x.Asks(in.URL, "")
 	}
-	if t := dateOf(in.Time, time.RFC3339Nano, time.RFC1123, "2006-01-02 15:04:05", time.DateOnly); !t.IsZero() {
+	if t := traffic.DateOf(in.Time, time.RFC3339Nano, time.RFC1123, "2006-01-02 15:04:05", time.DateOnly); !t.IsZero() {
 		x.Time = t
 	}
 }
 
-// headers takes what a NAME.headers says: the headers of the response, with its first line or without,
+// takeHeaders takes what a NAME.headers says: the headers of the response, with its first line or without,
 // and of the request before it, if it is there. Of several responses, as of a redirect, the last counts. The answer is the content coding that the body may have.
-func (x *Exchange) headers(text []byte) (coding string) {
+func takeHeaders(x *traffic.Exchange, text []byte) (coding string) {
 	var asked message
 	for pos := 0; pos < len(text); {
 		m, _ := head(text, pos)

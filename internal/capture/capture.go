@@ -11,8 +11,8 @@ import (
 	"io/fs"
 	"path/filepath"
 	"strings"
-	"time"
 
+	"vetta/internal/traffic"
 	"vetta/internal/wire"
 )
 
@@ -48,15 +48,15 @@ type File struct {
 	Unsure bool
 	// Beside are files that tell how the body in this one was sent: NAME.headers, NAME.meta.json.
 	Beside []string
-	sent   *Exchange // what they tell
-	behind *int      // of an archive and what is in it: the last Member that was given
-	coding string    // the content coding that they say the body has
+	sent   *traffic.Exchange // what they tell
+	behind *int              // of an archive and what is in it: the last Member that was given
+	coding string            // the content coding that they say the body has
 }
 
 // IsBare says whether a file by its name and what lies beside it holds nothing but documents that the name
 // tells the endpoint of.
 func (f *File) IsBare() bool {
-	switch strings.ToLower(filepath.Ext(uncompressed(f.Path))) {
+	switch strings.ToLower(filepath.Ext(traffic.Uncompressed(f.Path))) {
 	case ".json", ".ndjson", ".jsonl":
 		return !f.Unsure && len(f.Beside) == 0
 	}
@@ -100,7 +100,7 @@ type Problem struct {
 func (p Problem) Before(o Problem) bool { return p.compare(o) < 0 }
 
 func (p Problem) compare(o Problem) int {
-	return cmp.Or(Compare(p.File, o.File), p.Line-o.Line, p.Column-o.Column, p.Entry-o.Entry, strings.Compare(p.Reason, o.Reason))
+	return cmp.Or(traffic.Compare(p.File, o.File), p.Line-o.Line, p.Column-o.Column, p.Entry-o.Entry, strings.Compare(p.Reason, o.Reason))
 }
 
 // Oddity is a problem that did not keep a file from being read.
@@ -114,14 +114,14 @@ func (f *File) whole(reason string) Problem { return Problem{File: f.Path, Reaso
 type Passed struct {
 	File     *File
 	Entry    int    // 0 for a whole file
-	Kind     string // Image, WebPage …
-	Exchange *Exchange
+	Kind     string // Image, traffic.WebPage …
+	Exchange *traffic.Exchange
 }
 
 // Body is a stretch of memory that holds whole documents, with where it is from.
 type Body struct {
 	File     *File
-	Exchange *Exchange // nil where nothing is known of how it was sent
+	Exchange *traffic.Exchange // nil where nothing is known of how it was sent
 	Data     []byte
 	Base     int64 // byte offset of Data in the file, or of what Data was made of
 	Line     int   // line of its first byte, from 1
@@ -162,7 +162,7 @@ type Sink struct {
 	Problem  func(Problem)
 	Passed   func(Passed)
 	// Want says which bodies are wanted by how they were sent; nil for all.
-	Want func(*Exchange) bool
+	Want func(*traffic.Exchange) bool
 }
 
 // bom is the byte order mark, which RFC 8259 section 8.1 lets a reader pass over.
@@ -182,14 +182,4 @@ func reasonOf(err error) string {
 		err = pathErr.Err
 	}
 	return "it cannot be read: " + err.Error()
-}
-
-// dateOf reads a time as captures write it; zero for what is none.
-func dateOf(text string, layouts ...string) time.Time {
-	for _, layout := range layouts {
-		if t, err := time.Parse(layout, strings.TrimSpace(text)); err == nil {
-			return t
-		}
-	}
-	return time.Time{}
 }

@@ -7,6 +7,7 @@ import (
 	"path/filepath"
 	"strings"
 
+	"vetta/internal/traffic"
 	"vetta/internal/wire"
 )
 
@@ -59,7 +60,7 @@ func (c *Chunk) Documents(s *Sink) (used int) {
 	}
 	if s.Want != nil && !s.Want(c.Exchange) {
 		if c.Entry == 0 {
-			s.pass(&c.Body, 0, Filtered)
+			s.pass(&c.Body, 0, traffic.Filtered)
 		}
 		c.Entry++
 		return len(c.Data)
@@ -112,15 +113,15 @@ func (c *Chunk) rows(s *Sink) (used int) {
 // body hands on the documents of one body that stands in a chunk, all under the number of its entry.
 func (s *Sink) body(b *Body, entry int) {
 	if s.Want != nil && !s.Want(b.Exchange) {
-		s.pass(b, entry, Filtered)
+		s.pass(b, entry, traffic.Filtered)
 		return
 	}
 	kind := ""
 	if b.Exchange != nil {
-		kind = kindOfMedia(b.Exchange.Media)
+		kind = traffic.KindOfMedia(b.Exchange.Media)
 	}
 	if wire.SkipSpace(b.Data, 0) == len(b.Data) {
-		kind = Empty
+		kind = traffic.Empty
 	}
 	if kind != "" {
 		s.pass(b, entry, kind)
@@ -132,20 +133,20 @@ func (s *Sink) body(b *Body, entry int) {
 		b.Line, b.Column = b.Where(n)
 		b.Base, b.Data = b.Base+int64(n), b.Data[n:]
 	}
-	expected := b.Exchange != nil && isJSON(b.Exchange.Media)
+	expected := b.Exchange != nil && traffic.IsJSON(b.Exchange.Media)
 	switch is := look(b.Data); {
 	case is == isJSONText, is == isHAR:
 	case is == isBlank:
-		s.pass(b, entry, Empty)
+		s.pass(b, entry, traffic.Empty)
 		return
 	case is == isMarkup && !expected:
-		s.pass(b, entry, XML)
+		s.pass(b, entry, traffic.XML)
 		return
 	case expected:
 		s.Problem(Problem{File: b.File.Path, Line: b.Line, Column: b.Column, Entry: entry, Reason: s.instead(b, is.name()), Plain: true})
 		return
 	case isBinary(b.Data):
-		s.pass(b, entry, Other)
+		s.pass(b, entry, traffic.Other)
 		return
 	default:
 		s.pass(b, entry, is.name())
@@ -164,7 +165,7 @@ func (s *Sink) body(b *Body, entry int) {
 			return
 		}
 		if !expected && pos == 0 && !strings.ContainsRune("{[", rune(b.Data[wire.SkipSpace(b.Data, 0)])) {
-			s.pass(b, entry, PlainText) // it only began as a number or a word does
+			s.pass(b, entry, traffic.PlainText) // it only began as a number or a word does
 			return
 		}
 		syntax := syntaxOf(err, pos)
@@ -204,7 +205,7 @@ func (s *Sink) instead(b *Body, name string) string {
 // article puts a or an before a name.
 func article(name string) string {
 	switch {
-	case name == PlainText:
+	case name == traffic.PlainText:
 		return name
 	case strings.ContainsRune("aeiou", rune(name[0])), strings.HasPrefix(name, "XML"):
 		return "an " + name
@@ -254,7 +255,7 @@ func (b *Body) toUTF8() {
 // IsLines says whether a file has a document on each line: by its extension, or
 // because its first line is a whole document and another line follows.
 func IsLines(path string, data []byte) bool {
-	switch strings.ToLower(filepath.Ext(uncompressed(path))) {
+	switch strings.ToLower(filepath.Ext(traffic.Uncompressed(path))) {
 	case ".ndjson", ".jsonl":
 		return true
 	}
@@ -266,15 +267,6 @@ func IsLines(path string, data []byte) bool {
 	}
 	_, err := wire.Parse(data[start : start+end])
 	return err == nil
-}
-
-// uncompressed is the name of a file without the ending that says how it is compressed.
-func uncompressed(path string) string {
-	switch ext := strings.ToLower(filepath.Ext(path)); ext {
-	case ".gz", ".br", ".zst":
-		return path[:len(path)-len(ext)]
-	}
-	return path
 }
 
 // countLines counts line breaks and the lines that are not blank.

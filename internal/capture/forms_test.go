@@ -17,6 +17,7 @@ import (
 	"github.com/klauspost/compress/gzip"
 	"github.com/klauspost/compress/zstd"
 
+	"vetta/internal/traffic"
 	"vetta/internal/wire"
 )
 
@@ -24,7 +25,7 @@ import (
 // sent, each problem and each body that was passed over.
 func reading(r *Reader, f *File) []string {
 	var out []string
-	known := func(x *Exchange) string {
+	known := func(x *traffic.Exchange) string {
 		if x == nil {
 			return ""
 		}

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"vetta/internal/traffic"
 )
 
 // agree reads bytes as a file of a name, whole and in pieces: neither may panic or go on without end, and
@@ -70,7 +71,7 @@ func FuzzBeside(f *testing.F) {
 		file.tell("a.meta.json", []byte(meta))
 		if file.sent.Known() {
 			route := file.sent.Route()
-			if again := (&Exchange{Method: route.Method, Path: route.Path}).Route(); again.Path != route.Path {
+			if again := (&traffic.Exchange{Method: route.Method, Path: route.Path}).Route(); again.Path != route.Path {
 				t.Errorf("%q has the route %q, and that %q", file.sent.Path, route.Path, again.Path)
 			}
 		}

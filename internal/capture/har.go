@@ -9,6 +9,7 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"vetta/internal/traffic"
 	"vetta/internal/wire"
 )
 
@@ -367,25 +368,25 @@ func (c *Chunk) entry(s *Sink, in *scanner, raw []byte, at position, base int64)
 		s.Problem(Problem{File: c.File.Path, Line: line, Column: column, Entry: c.Entry, Reason: "the entry is not as HAR 1.2 has it: " + in.fault, Plain: true})
 		return behind
 	}
-	x := Exchange{Status: e.status, Time: dateOf(string(e.started), time.RFC3339Nano, "2006-01-02T15:04:05.999999999Z0700"), Method: string(bytes.ToUpper(e.method))}
-	x.request(string(e.url), "")
+	x := traffic.Exchange{Status: e.status, Time: traffic.DateOf(string(e.started), time.RFC3339Nano, "2006-01-02T15:04:05.999999999Z0700"), Method: string(bytes.ToUpper(e.method))}
+	x.Asks(string(e.url), "")
 	if x.Op == "" && e.asked.encoding == nil {
 		x.Op = graphQLOperation(e.asked.text)
 	}
 	if len(e.asked.text) > 0 {
 		asked := x
-		asked.Request, asked.Media = true, media(string(e.asked.media))
+		asked.Request, asked.Media = true, traffic.MediaOf(string(e.asked.media))
 		c.harBody(s, &e.asked, &asked, askedAt, base)
 	}
-	x.Media = media(string(e.answered.media))
+	x.Media = traffic.MediaOf(string(e.answered.media))
 	b := Body{File: c.File, Exchange: &x}
 	switch {
 	case in.refused != "":
 		s.Problem(Problem{File: c.File.Path, Line: at.line, Column: at.column, Entry: c.Entry, Reason: in.refused, Plain: true})
 	case e.status == 0:
-		s.pass(&b, c.Entry, Unanswered)
-	case len(e.answered.text) == 0 && e.answered.size > 0 && hasBody(x.Method, x.Status) && kindOfMedia(x.Media) == "":
-		s.pass(&b, c.Entry, Unsaved)
+		s.pass(&b, c.Entry, traffic.Unanswered)
+	case len(e.answered.text) == 0 && e.answered.size > 0 && hasBody(x.Method, x.Status) && traffic.KindOfMedia(x.Media) == "":
+		s.pass(&b, c.Entry, traffic.Unsaved)
 	default:
 		c.harBody(s, &e.answered, &x, answeredAt, base)
 	}
@@ -393,9 +394,9 @@ func (c *Chunk) entry(s *Sink, in *scanner, raw []byte, at position, base int64)
 }
 
 // harBody hands on one body of an entry.
-func (c *Chunk) harBody(s *Sink, in *harBody, x *Exchange, at position, base int64) {
+func (c *Chunk) harBody(s *Sink, in *harBody, x *traffic.Exchange, at position, base int64) {
 	b := &Body{File: c.File, Exchange: x, Data: in.text, Base: base + int64(in.at), Line: at.line, Column: at.column, Made: true, Lasting: true}
-	if string(in.encoding) == "base64" && kindOfMedia(x.Media) == "" {
+	if string(in.encoding) == "base64" && traffic.KindOfMedia(x.Media) == "" {
 		data, err := io.ReadAll(base64.NewDecoder(base64.StdEncoding, bytes.NewReader(in.text)))
 		if err != nil {
 			s.Problem(Problem{File: c.File.Path, Line: at.line, Column: at.column, Entry: c.Entry, Reason: "the body says that it is base64, and is not: " + err.Error(), Plain: true})
@@ -451,7 +452,7 @@ func graphQLOperation(body []byte) (name string) {
 			query = string(s.text())
 		}
 	})
-	if query == "" || name != "" && !isOperation(name) {
+	if query == "" || name != "" && !traffic.IsOperation(name) {
 		return ""
 	}
 	if found := operation.FindStringSubmatch(query); name == "" && found != nil {

@@ -12,6 +12,7 @@ import (
 
 	"golang.org/x/text/encoding/unicode"
 	"golang.org/x/text/encoding/unicode/utf32"
+	"vetta/internal/traffic"
 )
 
 // zipped is a zip file of names with what they hold, one behind the other.
@@ -160,7 +161,7 @@ func TestBesides(t *testing.T) {
 	f = &File{}
 	f.tell("x.meta.json", []byte("no JSON"))
 	f.tell("x.headers", nil)
-	if *f.sent != (Exchange{}) {
+	if *f.sent != (traffic.Exchange{}) {
 		t.Errorf("%+v", f.sent)
 	}
 }

@@ -5,24 +5,8 @@ import (
 	"io"
 	"strings"
 
+	"vetta/internal/traffic"
 	"vetta/internal/wire"
-)
-
-// What a body is called that holds no JSON.
-const (
-	Empty      = "empty body"
-	Unsaved    = "body that was not saved"
-	Unanswered = "request without an answer"
-	WebPage    = "web page"
-	XML        = "XML document"
-	PlainText  = "plain text"
-	Image      = "image"
-	Sound      = "sound or film"
-	Font       = "font"
-	Stylesheet = "style sheet"
-	Script     = "script"
-	Other      = "body of another kind"
-	Filtered   = "response left out by an option"
 )
 
 // content is what bytes are, as their beginning tells.
@@ -148,17 +132,17 @@ func protection(text []byte) int {
 func (c content) name() string {
 	switch c {
 	case isBlank:
-		return Empty
+		return traffic.Empty
 	case isPage:
-		return WebPage
+		return traffic.WebPage
 	case isMarkup:
-		return XML
+		return traffic.XML
 	case isPicture:
-		return Image
+		return traffic.Image
 	case isGzip, isZstandard, isZip, isTar:
-		return Other
+		return traffic.Other
 	}
-	return PlainText
+	return traffic.PlainText
 }
 
 // isBinary says whether bytes are no text.

@@ -10,6 +10,7 @@ import (
 	"strings"
 	"time"
 
+	"vetta/internal/traffic"
 	"vetta/internal/wire"
 )
 
@@ -228,12 +229,12 @@ func (c *Chunk) answered(s *Sink, asked *sent, m *message, end int, at func(int)
 	if m == nil {
 		x := of.exchange(&of)
 		x.Request = false
-		s.offer(&Body{File: c.File, Exchange: x}, c.Entry, Unanswered)
+		s.offer(&Body{File: c.File, Exchange: x}, c.Entry, traffic.Unanswered)
 		return
 	}
 	x := m.exchange(&of)
 	if !m.has(of.method) {
-		s.offer(&Body{File: c.File, Exchange: x}, c.Entry, Empty)
+		s.offer(&Body{File: c.File, Exchange: x}, c.Entry, traffic.Empty)
 		return
 	}
 	c.message(s, m, x, end, at)
@@ -242,7 +243,7 @@ func (c *Chunk) answered(s *Sink, asked *sent, m *message, end int, at func(int)
 // offer passes a body over that has none of what is wanted, unless an option leaves it out.
 func (s *Sink) offer(b *Body, entry int, kind string) {
 	if s.Want != nil && !s.Want(b.Exchange) {
-		kind = Filtered
+		kind = traffic.Filtered
 	}
 	s.pass(b, entry, kind)
 }
@@ -297,22 +298,22 @@ func (m *message) end(data []byte, final bool) (end int, enough bool) {
 }
 
 // exchange is what a message and the request before it say of its body.
-func (m *message) exchange(asked *message) *Exchange {
-	x := &Exchange{Status: m.status, Media: media(m.headers["content-type"]), Time: dateOf(m.headers["date"], time.RFC1123, time.RFC850, time.ANSIC)}
+func (m *message) exchange(asked *message) *traffic.Exchange {
+	x := &traffic.Exchange{Status: m.status, Media: traffic.MediaOf(m.headers["content-type"]), Time: traffic.DateOf(m.headers["date"], time.RFC1123, time.RFC850, time.ANSIC)}
 	of := asked
 	if m.status == 0 {
 		x.Request, of = true, m
 	}
 	if of.method != "" {
 		x.Method = of.method
-		x.request(of.target, of.headers["host"])
+		x.Asks(of.target, of.headers["host"])
 		x.Op = cmp.Or(x.Op, of.operation)
 	}
 	return x
 }
 
 // message hands on the body of a message that ends at an offset.
-func (c *Chunk) message(s *Sink, m *message, x *Exchange, end int, at func(int) position) {
+func (c *Chunk) message(s *Sink, m *message, x *traffic.Exchange, end int, at func(int) position) {
 	p := at(m.body)
 	b := &Body{File: c.File, Exchange: x, Data: c.Data[m.body:end], Base: c.Base + int64(m.body), Line: p.line, Column: p.column}
 	if strings.Contains(strings.ToLower(m.headers["transfer-encoding"]), "chunked") {

@@ -6,6 +6,7 @@ import (
 	"io"
 	"sync/atomic"
 
+	"vetta/internal/traffic"
 	"vetta/internal/wire"
 )
 
@@ -170,7 +171,7 @@ func (r *Reader) passes(f *File, is content, head []byte) bool {
 	kind := ""
 	switch {
 	case f.sent != nil:
-		if kind = kindOfMedia(f.sent.Media); kind == "" && is != isJSONText {
+		if kind = traffic.KindOfMedia(f.sent.Media); kind == "" && is != isJSONText {
 			kind = is.name()
 		}
 		if is != isJSONText && f.codingOf(head) != "" {
@@ -182,10 +183,10 @@ func (r *Reader) passes(f *File, is content, head []byte) bool {
 		if c := head[wire.SkipSpace(head, 0)]; c == '{' || c == '[' || c == recordSeparator || protection(head[wire.SkipSpace(head, 0):]) > 0 || IsLines(f.Path, head) || bytes.HasPrefix(head, bom) {
 			return false
 		}
-		kind = PlainText
+		kind = traffic.PlainText
 	default:
-		if kind = is.name(); kind == PlainText && isBinary(head) {
-			kind = Other
+		if kind = is.name(); kind == traffic.PlainText && isBinary(head) {
+			kind = traffic.Other
 		}
 	}
 	if kind == "" {

@@ -220,7 +220,7 @@ func (s *scanner) large() []byte {
 
 // number is the whole number that comes next, 0 for another value.
 func (s *scanner) number() (n int) {
-	for c := s.next(); s.more() && isDigit(c) && n < 1<<40; c = s.data[s.pos] {
+	for c := s.next(); s.more() && c >= '0' && c <= '9' && n < 1<<40; c = s.data[s.pos] {
 		n = 10*n + int(c-'0')
 		if s.pos++; !s.more() {
 			return n

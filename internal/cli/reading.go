@@ -6,13 +6,13 @@ import (
 	"runtime"
 	"sync/atomic"
 
-	"vetta/internal/capture"
 	"vetta/internal/shape"
+	"vetta/internal/traffic"
 )
 
 // readingOptions are the options that say which responses of captures are read, and how.
 type readingOptions struct {
-	filter  capture.Filter
+	filter  traffic.Filter
 	workers *int
 }
 
@@ -22,11 +22,11 @@ func (o *options) reading() *readingOptions {
 	o.Func("path", "only responses of a path that the `PATTERN` names, with\n** for any segments; may be repeated", r.filter.AddPath)
 	o.Func("status", "only responses with the `STATUS`: 404, 4xx or 200-299;\nmay be repeated", r.filter.AddStatus)
 	o.Func("since", "only responses from the `DATE` on, or a moment (RFC 3339)", func(text string) (err error) {
-		r.filter.Since, _, err = capture.Moment(text)
+		r.filter.Since, _, err = traffic.Moment(text)
 		return err
 	})
 	o.Func("until", "only responses up to the `DATE`, that day included, or a\nmoment", func(text string) (err error) {
-		_, r.filter.Until, err = capture.Moment(text)
+		_, r.filter.Until, err = traffic.Moment(text)
 		return err
 	})
 	return r
@@ -39,7 +39,7 @@ func (r *readingOptions) parallel(o *options) *readingOptions {
 }
 
 // want says which responses are wanted, nil for all.
-func (r *readingOptions) want() func(*capture.Exchange) bool {
+func (r *readingOptions) want() func(*traffic.Exchange) bool {
 	if r.filter.IsZero() {
 		return nil
 	}

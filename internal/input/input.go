@@ -14,6 +14,7 @@ import (
 	"vetta/internal/capture"
 	"vetta/internal/source"
 	"vetta/internal/source/scan"
+	"vetta/internal/traffic"
 )
 
 // Files is what was found.
@@ -85,7 +86,7 @@ func Find(paths []Path) *Files {
 		f.path(p)
 	}
 	asGiven := f.chosen()
-	byName := slices.SortedStableFunc(slices.Values(asGiven), func(a, b *capture.File) int { return capture.Compare(a.Path, b.Path) })
+	byName := slices.SortedStableFunc(slices.Values(asGiven), func(a, b *capture.File) int { return traffic.Compare(a.Path, b.Path) })
 	slices.SortFunc(f.sources, func(a, b found) int { return strings.Compare(a.name, b.name) })
 	sort.Strings(f.shapes)
 	f.files.Shapes = f.shapes
@@ -100,7 +101,7 @@ func Find(paths []Path) *Files {
 			f.files.Sources = append(f.files.Sources, scan.Source{Name: s.name, Text: text, Module: s.module})
 		}
 	}
-	slices.SortFunc(f.files.Tests, capture.Compare)
+	slices.SortFunc(f.files.Tests, traffic.Compare)
 	for i, c := range byName {
 		c.Order = i
 	}

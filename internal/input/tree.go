@@ -8,6 +8,7 @@ import (
 
 	"vetta/internal/capture"
 	"vetta/internal/source/scan"
+	"vetta/internal/traffic"
 )
 
 // tree is what a path that was named holds.
@@ -95,7 +96,7 @@ func (f *finder) chosen() (files []*capture.File) {
 		}
 	}
 	for _, t := range f.trees {
-		slices.SortFunc(t.captures, func(a, b captured) int { return capture.Compare(a.name, b.name) })
+		slices.SortFunc(t.captures, func(a, b captured) int { return traffic.Compare(a.name, b.name) })
 		for _, c := range t.captures {
 			switch {
 			case c.unsure && !c.named && !t.told(c):

@@ -16,6 +16,7 @@ import (
 	"vetta/internal/shape"
 	"vetta/internal/source/scan"
 	"vetta/internal/source/swift"
+	"vetta/internal/traffic"
 )
 
 // pairs are what a source of Swift and some captures are paired to: see outcome.
@@ -145,7 +146,7 @@ func TestGroup(t *testing.T) {
 		"c/port7-berths.json":                         "c/port*berths",
 		"c/deadbeef01.json":                           "c/*",
 	} {
-		if got := capture.Group(in); got != want {
+		if got := traffic.Group(in); got != want {
 			t.Errorf("%s is of %s, want %s", in, got, want)
 		}
 	}

@@ -8,10 +8,10 @@ import (
 	"slices"
 	"strings"
 
-	"vetta/internal/capture"
 	"vetta/internal/drift"
 	"vetta/internal/model"
 	"vetta/internal/shape"
+	"vetta/internal/traffic"
 	"vetta/internal/wire"
 )
 
@@ -256,8 +256,8 @@ func requests(source, template string) bool {
 		a, b := own[len(own)-i], sent[len(sent)-i]
 		vary := strings.ContainsAny(a, "{}")
 		switch {
-		case vary && (b == capture.Varying || i > 1), plain(a) == plain(b):
-		case b == capture.Varying && !vary && i > 1:
+		case vary && (b == traffic.Varying || i > 1), plain(a) == plain(b):
+		case b == traffic.Varying && !vary && i > 1:
 		default:
 			return i > 1 && i == len(own) && strings.Contains(a, ".") // a host
 		}
@@ -303,7 +303,7 @@ func lastName(e *shape.Endpoint) string {
 	}
 	parts := strings.Split(e.Route.Path, "/")
 	for i := len(parts) - 1; i > 0; i-- {
-		if parts[i] != capture.Varying {
+		if parts[i] != traffic.Varying {
 			return strings.TrimSuffix(parts[i], path.Ext(parts[i]))
 		}
 	}

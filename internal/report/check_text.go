@@ -8,9 +8,9 @@ import (
 	"slices"
 	"strings"
 
-	"vetta/internal/capture"
 	"vetta/internal/drift/finding"
 	"vetta/internal/shape"
+	"vetta/internal/traffic"
 )
 
 // JSON writes any of the reports in its JSON layout.
@@ -311,7 +311,7 @@ func (c *Check) total(w *writer) {
 	if text := c.PassedOver.String(); text != "" {
 		w.line(0, "", "not read   "+Safe(text))
 	}
-	bodies := slices.DeleteFunc(slices.Clone(c.Passed), func(p shape.Passed) bool { return p.Kind == capture.Filtered })
+	bodies := slices.DeleteFunc(slices.Clone(c.Passed), func(p shape.Passed) bool { return p.Kind == traffic.Filtered })
 	if text := PassedText(bodies, "no JSON    "); text != "" {
 		w.line(0, "", Safe(text))
 	}

@@ -6,8 +6,8 @@ import (
 	"slices"
 	"strings"
 
-	"vetta/internal/capture"
 	"vetta/internal/shape"
+	"vetta/internal/traffic"
 )
 
 // PassedText says on one line what was passed over of captures, behind some words; "" for nothing.
@@ -25,7 +25,7 @@ func PassedText(all []shape.Passed, before string) string {
 			kinds = append(kinds, &kind{name: p.Kind})
 		}
 		kinds[i].count += p.Count
-		if told := p.Kind == capture.XML; told && p.Endpoint != "" && !slices.Contains(kinds[i].endpoints, p.Endpoint) {
+		if told := p.Kind == traffic.XML; told && p.Endpoint != "" && !slices.Contains(kinds[i].endpoints, p.Endpoint) {
 			kinds[i].endpoints = append(kinds[i].endpoints, p.Endpoint)
 		}
 	}
@@ -50,7 +50,7 @@ func PassedText(all []shape.Passed, before string) string {
 // filtered is how many responses were left out by how they were sent.
 func filtered(all []shape.Passed) (n int64) {
 	for _, p := range all {
-		if p.Kind == capture.Filtered {
+		if p.Kind == traffic.Filtered {
 			n += p.Count
 		}
 	}
@@ -61,15 +61,15 @@ func filtered(all []shape.Passed) (n int64) {
 func pluralOf(name string, n int64) string {
 	first, rest, _ := strings.Cut(name, " ")
 	switch {
-	case n == 1, name == capture.PlainText:
+	case n == 1, name == traffic.PlainText:
 		return name
-	case name == capture.Empty:
+	case name == traffic.Empty:
 		return "empty bodies"
-	case name == capture.Unsaved:
+	case name == traffic.Unsaved:
 		return "bodies that were not saved"
-	case name == capture.Other:
+	case name == traffic.Other:
 		return "bodies of another kind"
-	case name == capture.Sound:
+	case name == traffic.Sound:
 		return "sounds or films"
 	case strings.Contains(rest, "without") || strings.Contains(rest, "left out"):
 		return first + "s " + rest

@@ -4,13 +4,14 @@ import (
 	"slices"
 
 	"vetta/internal/capture"
+	"vetta/internal/traffic"
 	"vetta/internal/wire"
 )
 
 // ofEndpoint are the captures that may hold responses of an endpoint.
 func ofEndpoint(e *Endpoint, files []*capture.File) []*capture.File {
 	return slices.DeleteFunc(slices.Clone(files), func(f *capture.File) bool {
-		return f.IsBare() && (e.Route != nil || capture.Group(f.Path) != e.Group)
+		return f.IsBare() && (e.Route != nil || traffic.Group(f.Path) != e.Group)
 	})
 }
 

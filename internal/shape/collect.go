@@ -13,6 +13,7 @@ import (
 	"sync/atomic"
 
 	"vetta/internal/capture"
+	"vetta/internal/traffic"
 	"vetta/internal/wire"
 )
 
@@ -34,7 +35,7 @@ type Reading struct {
 	Workers int // at least 1; the result does not depend on their number
 	Limits  Limits
 	// Want says which bodies are wanted by how they were sent; nil for all.
-	Want  func(*capture.Exchange) bool
+	Want  func(*traffic.Exchange) bool
 	Stdin io.Reader      // what the capture of that name is read from
 	Meter *capture.Meter // counts what is read, nil for none
 	// Files counts the captures that have been read, nil for nothing.
@@ -127,7 +128,7 @@ type Collection struct{ c *collector }
 // Merge adds what another collection holds; the other must not be used afterwards.
 func (c *Collection) Merge(o *Collection) {
 	names := append(append([]string{}, c.c.captures...), o.c.captures...)
-	slices.SortFunc(names, capture.Compare)
+	slices.SortFunc(names, traffic.Compare)
 	names = slices.Compact(names)
 	order := map[string]int{}
 	for i, n := range names {
@@ -209,7 +210,7 @@ type collector struct {
 	reader      Reader
 	files       capture.Reader
 	sink        capture.Sink
-	grouper     capture.Grouper
+	grouper     traffic.Grouper
 	groups      map[string]*group // by key
 	problems    []capture.Problem
 	passed      passed
@@ -217,7 +218,7 @@ type collector struct {
 	captures    []string     // by order, when all is read
 	several     map[int]bool // captures that hold several documents: by ID, and by order when all is read
 	lastFile    *capture.File
-	lastSent    *capture.Exchange
+	lastSent    *traffic.Exchange
 	last        *group
 	routed      int // groups by what was requested, since some were put together
 	src         *Source
@@ -231,7 +232,7 @@ type collector struct {
 // by their root: one endpoint for each kind of value and set of keys there.
 type group struct {
 	name  string         // of captures
-	route *capture.Route // of responses whose request is known
+	route *traffic.Route // of responses whose request is known
 	roots map[string]*Endpoint
 	last  *Endpoint
 }
@@ -316,7 +317,7 @@ func (c *collector) groupOf(d capture.Document) *group {
 
 // groupLike is a group as that of a document: by what was requested where that is known, and by the name
 // of its file where not.
-func groupLike(d capture.Document, g *capture.Grouper) *group {
+func groupLike(d capture.Document, g *traffic.Grouper) *group {
 	if d.Exchange.Known() {
 		route := d.Exchange.Route()
 		return &group{route: &route}
@@ -631,12 +632,12 @@ func describeRoot(kind byte, keys map[string]bool) string {
 // IsOf says whether the endpoint is what a document belongs to by its name, or by what was requested,
 // alone or beside others.
 func (e *Endpoint) IsOf(d capture.Document) bool {
-	return e.isOf(groupLike(d, new(capture.Grouper)))
+	return e.isOf(groupLike(d, new(traffic.Grouper)))
 }
 
 // EndpointOf is an endpoint as that of a document, at which nothing was seen yet.
 func EndpointOf(d capture.Document) *Endpoint {
-	g := groupLike(d, new(capture.Grouper))
+	g := groupLike(d, new(traffic.Grouper))
 	e := NewEndpoint(g.title(), DefaultLimits)
 	e.Group, e.Route = e.Name, g.route
 	return e
@@ -656,7 +657,7 @@ func (e *Endpoint) isOf(g *group) bool {
 // fits says whether the segments of a path are those of another in which some vary.
 func fits(template, path []string) bool {
 	for i, part := range template {
-		if part != path[i] && part != capture.Varying {
+		if part != path[i] && part != traffic.Varying {
 			return false
 		}
 	}

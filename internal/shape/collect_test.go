@@ -11,6 +11,7 @@ import (
 	"testing"
 
 	"vetta/internal/capture"
+	"vetta/internal/traffic"
 	"vetta/internal/wire"
 )
 
@@ -22,7 +23,7 @@ func write(t testing.TB, files map[string]string) []*capture.File {
 	for name := range files {
 		names = append(names, name)
 	}
-	slices.SortFunc(names, capture.Compare)
+	slices.SortFunc(names, traffic.Compare)
 	var out []*capture.File
 	for i, name := range names {
 		path := filepath.Join(dir, name)

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"vetta/internal/capture"
+	"vetta/internal/traffic"
 )
 
 // Passed is what was passed over of one kind, since it holds no JSON.
@@ -35,7 +36,7 @@ func (p passed) add(one capture.Passed) {
 	if one.Entry > 0 {
 		found.First = fmt.Sprintf("%s#%d", one.File.Path, one.Entry)
 	}
-	if one.Exchange.Known() && one.Kind != capture.Filtered {
+	if one.Exchange.Known() && one.Kind != traffic.Filtered {
 		route := one.Exchange.Route()
 		g := group{route: &route}
 		key.group, key.status = g.key(), one.Exchange.Status
@@ -55,7 +56,7 @@ func (p passed) put(key passedKey, found Passed) {
 		return
 	}
 	own.Count += found.Count
-	if capture.Compare(found.First, own.First) < 0 {
+	if traffic.Compare(found.First, own.First) < 0 {
 		own.First = found.First
 	}
 }
@@ -82,7 +83,7 @@ func (p passed) list() []Passed {
 // JSON: a web page or a text that a proxy or a server sends when something is wrong.
 func (c *collector) expected() (out []capture.Problem) {
 	for _, one := range c.passed.list() {
-		if one.group == "" || one.Kind != capture.WebPage && one.Kind != capture.PlainText {
+		if one.group == "" || one.Kind != traffic.WebPage && one.Kind != traffic.PlainText {
 			continue
 		}
 		route := c.routeOf(one.group)
@@ -90,7 +91,7 @@ func (c *collector) expected() (out []capture.Problem) {
 			continue
 		}
 		text := "a " + one.Kind
-		if one.Kind == capture.PlainText {
+		if one.Kind == traffic.PlainText {
 			text = one.Kind
 		}
 		if one.Status > 0 {
@@ -107,7 +108,7 @@ func (c *collector) expected() (out []capture.Problem) {
 
 // routeOf is the route of the group that JSON is answered at, nil for none: that of errors counts for
 // both.
-func (c *collector) routeOf(key string) *capture.Route {
+func (c *collector) routeOf(key string) *traffic.Route {
 	for _, other := range []string{trimError(key), key} {
 		if g := c.groups[other]; g != nil {
 			return g.route

@@ -5,11 +5,11 @@ import (
 	"sort"
 	"strings"
 
-	"vetta/internal/capture"
+	"vetta/internal/traffic"
 )
 
 // Segments of paths that are values by their look are left out before responses are sorted into groups
-// (capture.Exchange.Route). Others, as the ports of /ports/saltmere and /ports/north-quay, are only
+// (traffic.Exchange.Route). Others, as the ports of /ports/saltmere and /ports/north-quay, are only
 // known for values when several were seen and what is answered is alike.
 
 const (
@@ -106,14 +106,14 @@ func (f *folder) fold(all []*pathed, at int) {
 		}
 	}
 	slices.Sort(values)
-	words := slices.DeleteFunc(slices.Clone(values), func(v string) bool { return v == capture.Varying || v == "" })
+	words := slices.DeleteFunc(slices.Clone(values), func(v string) bool { return v == traffic.Varying || v == "" })
 	vary := map[string]bool{}
 	switch {
 	case len(words) > manySegments:
 		for _, w := range words {
 			vary[w] = true
 		}
-	case f.final && len(words) > 1 || f.final && len(words) == 1 && by[capture.Varying] != nil:
+	case f.final && len(words) > 1 || f.final && len(words) == 1 && by[traffic.Varying] != nil:
 		if at > 1 && !isPrefix(all[0].parts[at-1]) {
 			vary = f.alike(words, by, at)
 		}
@@ -124,11 +124,11 @@ func (f *folder) fold(all []*pathed, at int) {
 			continue
 		}
 		for _, p := range by[w] {
-			p.parts[at], p.changed = capture.Varying, true
+			p.parts[at], p.changed = traffic.Varying, true
 		}
-		by[capture.Varying] = append(by[capture.Varying], by[w]...)
+		by[traffic.Varying] = append(by[traffic.Varying], by[w]...)
 	}
-	if rest := by[capture.Varying]; rest != nil {
+	if rest := by[traffic.Varying]; rest != nil {
 		f.fold(rest, at+1)
 	}
 }
@@ -143,7 +143,7 @@ func isPrefix(segment string) bool {
 func (f *folder) alike(words []string, by map[string][]*pathed, at int) map[string]bool {
 	type behind struct{ method, path, op string }
 	answers := map[behind]map[string]*group{}
-	all := append([]string{capture.Varying}, words...)
+	all := append([]string{traffic.Varying}, words...)
 	for _, w := range all {
 		for _, p := range by[w] {
 			r := p.route
@@ -169,9 +169,9 @@ func (f *folder) alike(words []string, by map[string][]*pathed, at int) map[stri
 					same = append(same, other)
 				}
 			}
-			if len(same) >= alikeSegments || len(same) == 2 && (same[0] == capture.Varying || !slices.ContainsFunc(same, isWord)) {
+			if len(same) >= alikeSegments || len(same) == 2 && (same[0] == traffic.Varying || !slices.ContainsFunc(same, isWord)) {
 				for _, s := range same {
-					vary[s] = s != capture.Varying
+					vary[s] = s != traffic.Varying
 				}
 			}
 		}

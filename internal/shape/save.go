@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"vetta/internal/capture"
+	"vetta/internal/traffic"
 	"vetta/internal/wire"
 )
 
@@ -37,7 +38,7 @@ type savedFile struct {
 
 type savedGroup struct {
 	Name  string          `json:"name"`
-	Route *capture.Route  `json:"request,omitempty"`
+	Route *traffic.Route  `json:"request,omitempty"`
 	Roots []savedEndpoint `json:"roots"`
 }
 

@@ -10,6 +10,7 @@ import (
 	"sort"
 
 	"vetta/internal/capture"
+	"vetta/internal/traffic"
 	"vetta/internal/wire"
 )
 
@@ -72,7 +73,7 @@ type Symbol uint32
 type Endpoint struct {
 	Name      string
 	Group     string         // the name, without what tells endpoints of one group apart by their roots
-	Route     *capture.Route // nil where files name the endpoint, and not what was requested
+	Route     *traffic.Route // nil where files name the endpoint, and not what was requested
 	Files     int            // captures it was seen in
 	Responses int64
 	Root      *Place

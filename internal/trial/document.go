@@ -6,6 +6,7 @@ import (
 
 	"vetta/internal/capture"
 	"vetta/internal/decoder"
+	"vetta/internal/traffic"
 	"vetta/internal/wire"
 )
 
@@ -53,7 +54,7 @@ func (d *Document) Find(place []wire.Step) *wire.Value {
 //
 // reader reads the file; want says which bodies are wanted by how they were sent, nil for all; passed is told
 // of those that hold no JSON.
-func Run(reader *capture.Reader, f *capture.File, want func(*capture.Exchange) bool, plan func(doc *wire.Value, d capture.Document) ([]Target, string), each func(*Document), problem func(capture.Problem), passed func(capture.Passed)) {
+func Run(reader *capture.Reader, f *capture.File, want func(*traffic.Exchange) bool, plan func(doc *wire.Value, d capture.Document) ([]Target, string), each func(*Document), problem func(capture.Problem), passed func(capture.Passed)) {
 	several := false
 	var held []*Document // of the first document, until it is known whether it is the only one
 	flush := func() {

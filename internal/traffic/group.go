@@ -1,4 +1,4 @@
-package capture
+package traffic
 
 import (
 	"path"
@@ -27,7 +27,7 @@ func (g *Grouper) Group(file string) string {
 		}
 		g.folder, g.group = folder, strings.Join(parts, "/")
 	}
-	name = uncompressed(name)
+	name = Uncompressed(name)
 	name = groupPart(strings.TrimSuffix(name, path.Ext(name)))
 	if last := strings.TrimRight(name, "*"); last != "" {
 		name = last
@@ -113,4 +113,13 @@ func isVersion(word string) bool {
 // isHexID says whether a word is hexadecimal, long, and has digits and letters.
 func isHexID(word string) bool {
 	return len(word) >= 8 && strings.Trim(word, "0123456789abcdefABCDEF") == "" && strings.ContainsAny(word, "0123456789")
+}
+
+// Uncompressed is the name of a file without the ending that says how it is compressed.
+func Uncompressed(path string) string {
+	switch ext := strings.ToLower(filepath.Ext(path)); ext {
+	case ".gz", ".br", ".zst":
+		return path[:len(path)-len(ext)]
+	}
+	return path
 }

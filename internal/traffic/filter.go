@@ -1,4 +1,4 @@
-package capture
+package traffic
 
 import (
 	"fmt"
@@ -109,10 +109,10 @@ var momentLayouts = []string{time.RFC3339Nano, "2006-01-02T15:04:05", "2006-01-0
 // Moment reads a date or a moment (RFC 3339), and answers where it begins and where it ends: a date is a
 // whole day in UTC.
 func Moment(text string) (from, behind time.Time, err error) {
-	if day := dateOf(text, time.DateOnly); !day.IsZero() {
+	if day := DateOf(text, time.DateOnly); !day.IsZero() {
 		return day, day.AddDate(0, 0, 1), nil
 	}
-	if at := dateOf(text, momentLayouts...); !at.IsZero() {
+	if at := DateOf(text, momentLayouts...); !at.IsZero() {
 		return at, at.Add(time.Nanosecond), nil
 	}
 	return from, behind, fmt.Errorf("it is no date (2026-03-09) and no moment (2026-03-09T14:00:00Z)")

@@ -1,4 +1,6 @@
-package capture
+// Package traffic says how responses were sent, what that makes of them, and which endpoint they are of: by
+// what was requested, or by the names of the files that hold them.
+package traffic
 
 import (
 	"net/url"
@@ -26,8 +28,8 @@ func (x *Exchange) Known() bool { return x != nil && x.Path != "" }
 // Failed says whether the body is that of an error (RFC 9110 sections 15.5 and 15.6).
 func (x *Exchange) Failed() bool { return x != nil && !x.Request && x.Status >= 400 }
 
-// request takes what an absolute URL, or the target of a request with the host beside it, says.
-func (x *Exchange) request(target, host string) {
+// Asks takes what an absolute URL, or the target of a request with the host beside it, says.
+func (x *Exchange) Asks(target, host string) {
 	u, err := url.Parse(strings.TrimSpace(target))
 	if err != nil {
 		return
@@ -49,7 +51,7 @@ func (x *Exchange) request(target, host string) {
 	}
 	// Of the query nothing is kept but a name that tells one operation of a path from others.
 	for _, key := range operationKeys {
-		if op := u.Query().Get(key); isOperation(op) {
+		if op := u.Query().Get(key); IsOperation(op) {
 			x.Op = op
 			break
 		}
@@ -59,8 +61,8 @@ func (x *Exchange) request(target, host string) {
 // operationKeys are the names under which queries and GraphQL requests name an operation.
 var operationKeys = []string{"op", "operationName", "operation"}
 
-// isOperation says whether a text is the name of an operation rather than a value.
-func isOperation(text string) bool {
+// IsOperation says whether a text is the name of an operation rather than a value.
+func IsOperation(text string) bool {
 	if text == "" || len(text) > 80 || isDigit(text[0]) {
 		return false
 	}
@@ -72,14 +74,14 @@ func isOperation(text string) bool {
 	return !isValue(text)
 }
 
-// media is the media type of a Content-Type.
-func media(contentType string) string {
+// MediaOf is the media type of a Content-Type.
+func MediaOf(contentType string) string {
 	text, _, _ := strings.Cut(contentType, ";")
 	return strings.ToLower(strings.TrimSpace(text))
 }
 
-// isJSON says whether a media type is one of JSON (RFC 8259, RFC 6839 section 3.1).
-func isJSON(media string) bool {
+// IsJSON says whether a media type is one of JSON (RFC 8259, RFC 6839 section 3.1).
+func IsJSON(media string) bool {
 	switch media {
 	case "application/json", "text/json", "application/x-json", "application/ndjson", "application/x-ndjson", "application/jsonl", "application/json-seq":
 		return true
@@ -98,12 +100,12 @@ func isXML(media string) bool {
 	return strings.HasSuffix(media, "+xml")
 }
 
-// kindOfMedia is what a body of a media type is called that holds no model's data, "" where its bytes
+// KindOfMedia is what a body of a media type is called that holds no model's data, "" where its bytes
 // must tell.
-func kindOfMedia(media string) string {
+func KindOfMedia(media string) string {
 	top, sub, _ := strings.Cut(media, "/")
 	switch {
-	case isJSON(media), isXML(media):
+	case IsJSON(media), isXML(media):
 		return ""
 	case top == "image":
 		return Image
@@ -119,4 +121,14 @@ func kindOfMedia(media string) string {
 		return Other
 	}
 	return ""
+}
+
+// DateOf reads a time as captures write it; zero for what is none.
+func DateOf(text string, layouts ...string) time.Time {
+	for _, layout := range layouts {
+		if t, err := time.Parse(layout, strings.TrimSpace(text)); err == nil {
+			return t
+		}
+	}
+	return time.Time{}
 }

@@ -1,4 +1,4 @@
-package capture
+package traffic
 
 import (
 	"testing"
@@ -31,7 +31,7 @@ func TestRoutes(t *testing.T) {
 		{"GET", "https://api.saltmere.example/rpc?op=eyJhbGciOiJIUzI1NiJ9.e30", "GET /rpc"},
 	} {
 		x := Exchange{Method: c.method}
-		x.request(c.url, "")
+		x.Asks(c.url, "")
 		route := x.Route()
 		if got := route.String(); got != c.want {
 			t.Errorf("%s: %s, want %s", c.url, got, c.want)
