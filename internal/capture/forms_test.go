@@ -202,6 +202,7 @@ func TestMessages(t *testing.T) {
 		{"no answer", asked, []string{"x.txt#1 request without an answer [GET api.saltmere.example/v2/ports]"}},
 		{"a page", "HTTP/1.1 502 Bad Gateway\r\nContent-Type: text/html\r\n\r\n<html>no</html>", []string{"x.txt#1 web page [502]"}},
 		{"plain text", "HTTP/1.1 500 Error\r\nContent-Type: application/json\r\n\r\nupstream timed out", []string{"x.txt:4:1#1 it is plain text, status 500, where its headers say JSON"}},
+		{"comments", "# captured on Monday\n\n" + asked + answered + "\r\n1\n\n### the next one\n" + asked + answered + "\r\n2\n", []string{"x.txt#1 12:1 1" + known, "x.txt#2 24:1 2" + known}},
 		{"text before", "captured on Monday\n" + answered + "\r\n1", []string{"x.txt:1:1#0 text between HTTP messages that is of none was passed over", "x.txt#1 7:1 1 [200 2026-03-09T09:00:00]"}},
 		{"malformed", answered + "\r\n{\"a\":}\n", []string{"x.txt:6:6#1 '}' where a value should come"}},
 		{"folded", "HTTP/1.1 200 OK\r\nContent-Type:\r\n application/json\r\n\r\n1", []string{"x.txt#1 5:1 1 [200]"}},

@@ -258,9 +258,15 @@ func (c *Chunk) between(s *Sink, start, end int, at func(int) position) {
 	s.Problem(Problem{File: c.File.Path, Line: p.line, Column: p.column, Odd: true, Reason: "text between HTTP messages that is of none was passed over"})
 }
 
-// separators says whether a text is made of lines that only set others apart.
+// separators says whether a text is made of lines that only set others apart, or of comments on what follows.
 func separators(text []byte) bool {
-	return len(bytes.Trim(text, "-=#*_~ \t\r\n")) == 0
+	for line := range bytes.Lines(text) {
+		line = bytes.TrimSpace(line)
+		if len(bytes.Trim(line, "-=#*_~ ")) > 0 && !bytes.HasPrefix(line, []byte("# ")) && !bytes.HasPrefix(line, []byte("### ")) {
+			return false
+		}
+	}
+	return true
 }
 
 // end is where the body of a message ends, as it was saved; enough is false where more must be read to

@@ -292,7 +292,7 @@ func TestMisuse(t *testing.T) {
 		{[]string{"check", "App", "-format", "jsom"}, "-format jsom: it is one of text, json, lines; did you mean json?"},
 		{[]string{"check", "App", "c", "-pair", "Port"}, `"Port" is not TYPE=CAPTURES#PLACE`},
 		{[]string{"check", "App", "c", "-pair", "Prt=c/*"}, "no model Prt in the source"},
-		{[]string{"check", "App", "c", "-pair", "Port=d/*"}, "no capture that matches d/* has the place"},
+		{[]string{"check", "App", "c", "-pair", "Port=d/*"}, "no capture and no endpoint goes by d/*; there are c/port"},
 		{[]string{"trial", "-model", "Prot", "App", "c"}, "no model Prot in the source; did you mean Port?"},
 		{[]string{"trial", "-model", "[Port", "App", "c"}, `"[Port" is not a type`},
 		{[]string{"trial", "App"}, "no documents were found"},

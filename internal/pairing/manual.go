@@ -3,6 +3,7 @@ package pairing
 import (
 	"fmt"
 	"path"
+	"slices"
 	"strings"
 
 	"github.com/bmatcuk/doublestar/v4"
@@ -11,6 +12,7 @@ import (
 	"vetta/internal/model"
 	"vetta/internal/shape"
 	"vetta/internal/trial"
+	"vetta/internal/wire"
 )
 
 // Manual is a pairing that the user has set by hand.
@@ -52,10 +54,12 @@ func byHand(set *model.Set, s *shape.Shape, m Manual, files []string) (pairs []*
 		return nil, err
 	}
 	placed := false
+	var of []*shape.Endpoint
 	for _, e := range s.Endpoints {
 		if !matches(e, m.Glob, files) {
 			continue
 		}
+		of = append(of, e)
 		place := e.Root
 		if m.Place != "" {
 			if place = e.At(m.Place); place == nil {
@@ -65,10 +69,46 @@ func byHand(set *model.Set, s *shape.Shape, m Manual, files []string) (pairs []*
 		placed = true
 		pairs = append(pairs, &drift.Pair{Plan: plan, Endpoint: e, Place: place, Evidence: []string{"set by -pair"}})
 	}
-	if !placed {
-		return nil, fmt.Errorf("no capture that matches %s has the place %s; vetta check lists the groups of captures", m.Glob, m.Place)
+	switch {
+	case len(of) == 0:
+		return nil, fmt.Errorf("no capture and no endpoint goes by %s; there are %s", m.Glob, nearestOf(m.Glob, endpointNames(s.Endpoints)))
+	case !placed:
+		return nil, fmt.Errorf("%s has no place %s; it has %s", of[0].Name, m.Place, nearestOf(m.Place, placesOf(of)))
 	}
 	return pairs, nil
+}
+
+func endpointNames(endpoints []*shape.Endpoint) (names []string) {
+	for _, e := range endpoints {
+		names = append(names, e.Name)
+	}
+	return names
+}
+
+// placesOf are the places of some endpoints that a type can be decoded from.
+func placesOf(endpoints []*shape.Endpoint) (places []string) {
+	for _, e := range endpoints {
+		e.Root.Walk(func(p *shape.Place) {
+			if path := p.Path(); (p.Count(wire.Object) > 0 || p.Count(wire.Array) > 0) && !slices.Contains(places, path) {
+				places = append(places, path)
+			}
+		})
+	}
+	return places
+}
+
+// someNames is how many names an error lists.
+const someNames = 4
+
+// nearestOf lists the names that are most like another one, and how many more there are.
+func nearestOf(name string, all []string) string {
+	sorted := slices.Clone(all)
+	slices.SortStableFunc(sorted, func(a, b string) int { return drift.Distance(a, name) - drift.Distance(b, name) })
+	text := strings.Join(sorted[:min(len(sorted), someNames)], ", ")
+	if more := len(sorted) - someNames; more > 0 {
+		text += fmt.Sprintf(" and %d more", more)
+	}
+	return text
 }
 
 func matches(e *shape.Endpoint, glob string, files []string) bool {
@@ -89,7 +129,7 @@ func matches(e *shape.Endpoint, glob string, files []string) bool {
 				return true
 			}
 		}
-		if ok, _ := doublestar.Match("**/"+glob, file); ok {
+		if ok, _ := doublestar.Match("**/"+glob, file); ok || strings.HasPrefix(file, strings.TrimSuffix(strings.TrimPrefix(glob, "./"), "/")+"/") {
 			return true
 		}
 	}

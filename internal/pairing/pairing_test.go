@@ -104,7 +104,7 @@ func TestPair(t *testing.T) {
 			"a-2.json": ports,
 			"b.json":   vessels,
 		}, []string{"Vessel=a-*#$[*]"}, "Vessel=a $[*]; Vessel=b $.vessels[*]; no responses for Port"},
-		{"by hand, a place that is not there", port, map[string]string{"a.json": ports}, []string{"Port=a*#$.x"}, "no capture that matches a* has the place $.x; vetta check lists the groups of captures"},
+		{"by hand, a place that is not there", port, map[string]string{"a.json": ports}, []string{"Port=a*#$.x"}, "a has no place $.x; it has $, $[*]"},
 		{"files of one name with other roots", port + vessel, map[string]string{
 			"r-1.json": `{"code":"SAL","depth":4,"open":true}`,
 			"r-2.json": `{"name":"Tern","tonnage":480,"home":"SAL"}`,
