@@ -30,8 +30,10 @@ type Chunk struct {
 	Own    bool // Data is used by nobody else, and may be read later by whoever the chunk is handed to
 	Taken  bool // it was handed to somebody: then its memory is not used again
 	form   form
-	stream *scanner // of a HAR file: the entry that is read as it comes, and not held in Data
-	ends   []int    // of a HAR file: where its entries end in Data
+	direct *directEntries // of a HAR file: entries whose ends are not known
+	stream *scanner       // of a HAR file: the entry that is read as it comes, and not held in Data
+	begins []int          // of a HAR file: where its entries begin in Data, and
+	ends   []int          // where they end
 }
 
 func (c *Chunk) skipMark() {

@@ -77,6 +77,11 @@ func holds(t *testing.T, file, text string, want ...string) {
 		return strings.Join(reading(&Reader{sizes: how}, &File{Path: path, Unsure: !IsCapture(file)}), "\n")
 	}
 	got := read(sizes{})
+	for _, how := range []sizes{{}, {whole: 8, chunk: 600, giant: 1 << 20}} {
+		if again := strings.Join(reading(&Reader{Alone: true, sizes: how}, &File{Path: path, Unsure: !IsCapture(file)}), "\n"); again != got {
+			t.Errorf("%s alone, in pieces of %d\n got %s\nwant %s", file, how.chunk, again, got)
+		}
+	}
 	if want := strings.Join(want, "\n"); got != want {
 		t.Errorf("%s\n got %s\nwant %s", file, got, want)
 	}

@@ -59,6 +59,7 @@ type harSplitter struct {
 	last    []byte    // the last string at a depth where names are told
 	inside  bool      // in the list of entries
 	begun   int       // where the current entry begins, -1 for none
+	pause   bool      // split ends where an entry begins
 }
 
 // harDepth is the depth of the entries: in the list in the log in the object.
@@ -66,7 +67,9 @@ const harDepth = 3
 
 // split goes over data from an offset, and calls found with the start and the end of each entry that
 // ends in it.
-func (h *harSplitter) split(data []byte, from int, found func(start, end int)) {
+//
+// The answer is how far it has come: to the end of the data, or with pause to where an entry begins.
+func (h *harSplitter) split(data []byte, from int, found func(start, end int)) (upTo int) {
 	i := from
 	if h.text && from > 0 && h.start > from { // its start was in a block before
 		h.start = from
@@ -82,7 +85,7 @@ func (h *harSplitter) split(data []byte, from int, found func(start, end int)) {
 				i = wire.Delimiter(data, i+2)
 			}
 			if i >= len(data) {
-				return
+				return i
 			}
 			if data[i] == '\\' {
 				h.escaped = true
@@ -104,7 +107,9 @@ func (h *harSplitter) split(data []byte, from int, found func(start, end int)) {
 			}
 		case '{', '[':
 			if h.depth == harDepth && h.inside && c == '{' {
-				h.begun = i
+				if h.begun = i; h.pause {
+					return i
+				}
 			}
 			h.depth++
 			if h.depth == harDepth && c == '[' && string(h.key[1]) == "log" && string(h.key[2]) == "entries" {
@@ -125,12 +130,18 @@ func (h *harSplitter) split(data []byte, from int, found func(start, end int)) {
 		}
 		i++
 	}
+	return i
+}
+
+// behindEntry takes note that an entry has been passed by another.
+func (h *harSplitter) behindEntry() {
+	h.depth, h.inside, h.begun, h.text, h.escaped = harDepth, true, -1, false, false
 }
 
 // har hands on a HAR file in chunks of whole entries. in is nil where the head is all of it: then its memory
 // is the reader's.
 func (r *Reader) har(f *File, in io.Reader, head []byte, size int64, each func(*Chunk) (int, error), problem func(Problem)) error {
-	split := harSplitter{begun: -1}
+	split := harSplitter{begun: -1, pause: r.Alone}
 	at := position{line: 1, column: 1}
 	buf, done, entry := head, 0, 0
 	base := int64(0)
@@ -138,12 +149,33 @@ func (r *Reader) har(f *File, in io.Reader, head []byte, size int64, each func(*
 	for eof := in == nil; ; {
 		c := &Chunk{Body: Body{File: f, Base: base, Line: at.line, Column: at.column}, Entry: entry, form: inHAR, Own: in != nil}
 		first := -1
-		split.split(buf, done, func(start, end int) {
-			if first < 0 {
-				first = start
+		if !r.Alone || split.begun < 0 {
+			done = split.split(buf, done, func(start, end int) {
+				if first < 0 {
+					first = start
+				}
+				c.begins, c.ends = append(c.begins, start), append(c.ends, end)
+			})
+		}
+		if r.Alone && split.begun >= 0 {
+			// Nobody else reads: entries are read from here on without looking for their ends first.
+			from := split.begun
+			c.direct, c.Own, c.Final = &directEntries{scratch: &r.scratch}, false, eof
+			c.direct.at.line, c.direct.at.column = at.beyond(buf[:from])
+			c.Data, c.Base, c.Line, c.Column = buf[from:], base+int64(from), c.direct.at.line, c.direct.at.column
+			used, err := each(c)
+			if err != nil {
+				return err
 			}
-			c.ends = append(c.ends, end)
-		})
+			entry, at, base = c.Entry, c.direct.at, base+int64(from+used)
+			buf, done = buf[from+used:], 0
+			split.behindEntry()
+			if c.direct.over {
+				continue
+			}
+			split.begun = 0 // an entry goes on beyond what is held
+			c = &Chunk{Body: Body{File: f, Base: base, Line: at.line, Column: at.column}, Entry: entry, form: inHAR}
+		}
 		done = len(buf)
 		keep := len(buf) // what must be kept: an entry that has begun
 		if split.begun >= 0 {
@@ -152,17 +184,19 @@ func (r *Reader) har(f *File, in io.Reader, head []byte, size int64, each func(*
 		if first >= 0 {
 			last := c.ends[len(c.ends)-1]
 			for i := range c.ends {
+				c.begins[i] -= first
 				c.ends[i] -= first
 			}
 			c.Line, c.Column = at.beyond(buf[:first])
 			c.Base += int64(first)
-			c.Data, c.Final = buf[first:last:last], eof
+			c.Data, c.Final = buf[first:last], eof
 			entry += len(c.ends)
 		}
 		at.line, at.column = at.beyond(buf[:keep])
 		base += int64(keep)
 		rest := buf[keep:]
 		if first >= 0 {
+			r.rest = append(r.rest[:0], rest...) // before another one may have the memory
 			if _, err := each(c); err != nil {
 				return err
 			}
@@ -187,12 +221,15 @@ func (r *Reader) har(f *File, in io.Reader, head []byte, size int64, each func(*
 			}
 			at = position{at.line + large.lines, 1}
 			base += int64(c.stream.base + c.stream.pos)
-			buf, done, split = c.stream.data[c.stream.pos:], 0, harSplitter{depth: harDepth, inside: true, begun: -1}
+			buf, done = c.stream.data[c.stream.pos:], 0
+			split.behindEntry()
 			continue
+		case first < 0 && keep == 0 && r.Alone && len(rest) <= len(head)/2:
+			rest = head[:copy(head[:cap(head)], rest)]
 		case first < 0 && keep == 0:
 			rest = grown(rest, r.sized().chunk, size-base)
 		case c.Taken:
-			rest = append(make([]byte, 0, max(r.sized().chunk, 2*len(rest))), rest...)
+			rest = append(block(max(r.sized().chunk, 2*len(rest))), r.rest...)
 		default:
 			rest = buf[:copy(buf, rest)]
 		}
@@ -275,11 +312,11 @@ func (p position) behind(data []byte) (line, column int) {
 	return p.line, p.column + utf8.RuneCount(data)
 }
 
-// beyond is behind that counts bytes in place of characters where all is on one line: for much data, of
-// which nobody looks for the column.
+// beyond is behind that counts bytes in place of characters: in a HAR file, where lines are long or the
+// columns that count stand in ASCII, and where it must come out the same whatever is counted at once.
 func (p position) beyond(data []byte) (line, column int) {
 	if n := bytes.Count(data, []byte{'\n'}); n > 0 {
-		return p.line + n, 1 + utf8.RuneCount(data[bytes.LastIndexByte(data, '\n')+1:])
+		return p.line + n, len(data) - bytes.LastIndexByte(data, '\n')
 	}
 	return p.line, p.column + len(data)
 }
@@ -298,76 +335,143 @@ type harBody struct {
 	text     []byte
 	encoding []byte
 	size     int
-	at       int // of the text, in the entry
+	at       int      // of the text, in the data
+	where    position // of the text, in the file
+}
+
+// directEntries are entries that are read one behind the other, from where the first begins.
+type directEntries struct {
+	at      position // of what comes next
+	over    bool     // what comes next is no entry
+	scratch *[]byte  // what bodies are decoded into
 }
 
 // entries hands on the bodies of the entries that a chunk holds.
 func (c *Chunk) entries(s *Sink) (used int) {
 	at, start := position{c.Line, c.Column}, 0
-	if c.stream != nil {
+	switch {
+	case c.direct != nil:
+		return c.directly(s)
+	case c.stream != nil:
 		c.Entry++
 		c.entry(s, c.stream, nil, at, c.Base)
 		return 0
 	}
-	for _, end := range c.ends {
+	for i, end := range c.ends {
+		at.line, at.column = at.beyond(c.Data[start:c.begins[i]])
+		start = c.begins[i]
 		raw := c.Data[start:end]
-		begins := bytes.IndexByte(raw, '{')
 		c.Entry++
-		at = c.entry(s, &scanner{data: raw, pos: begins}, raw, at, c.Base+int64(start))
+		at = c.entry(s, &scanner{data: raw}, raw, at, c.Base+int64(start))
 		start = end
 	}
 	return len(c.Data)
 }
 
+// directly hands on the bodies of entries one behind the other, and answers where the first one begins that
+// the chunk does not hold to its end, or what is none.
+func (c *Chunk) directly(s *Sink) (used int) {
+	d := c.direct
+	for pos := 0; ; {
+		start := wire.SkipSpace(c.Data, pos)
+		for start < len(c.Data) && c.Data[start] == ',' {
+			start = wire.SkipSpace(c.Data, start+1)
+		}
+		d.at.line, d.at.column = d.at.beyond(c.Data[pos:start])
+		if start >= len(c.Data) || c.Data[start] != '{' {
+			d.over = true
+			return start
+		}
+		*d.scratch = (*d.scratch)[:0]
+		in := &scanner{data: c.Data, pos: start, scratch: d.scratch}
+		e, behind := in.harEntry(c.Data, start, d.at)
+		if in.fault != "" {
+			// Whether it is malformed or not all there, its end tells.
+			end := -1
+			split := harSplitter{depth: harDepth, inside: true, begun: -1}
+			split.split(c.Data[start:], 0, func(_, at int) {
+				if end < 0 {
+					end = start + at
+				}
+			})
+			if end < 0 {
+				return start
+			}
+			c.Entry++
+			raw := bytes.Clone(c.Data[start:end])
+			d.at = c.entry(s, &scanner{data: raw}, raw, d.at, c.Base+int64(start))
+			pos = end
+			continue
+		}
+		c.Entry++
+		c.hand(s, e, in, d.at, c.Base)
+		d.at, pos = behind, in.pos
+	}
+}
+
 // entry hands on the bodies of one entry, which begins at a position, and answers the one behind it. raw is
 // all of the entry, where it is there.
 func (c *Chunk) entry(s *Sink, in *scanner, raw []byte, at position, base int64) (behind position) {
-	var e harEntry
-	// Bodies are decoded where they stand, so lines are counted on the way.
-	passed, where := 0, at
-	defer func() { behind.line, behind.column = where.behind(raw[passed:]) }()
+	e, behind := in.harEntry(raw, 0, at)
+	if in.fault != "" {
+		s.Problem(Problem{File: c.File.Path, Line: behind.line, Column: behind.column, Entry: c.Entry, Reason: "the entry is not as HAR 1.2 has it: " + in.fault, Plain: true})
+		behind.line, behind.column = behind.beyond(raw[min(in.pos, len(raw)):])
+		return behind
+	}
+	c.hand(s, e, in, at, base)
+	return behind
+}
+
+// harEntry reads an entry: from an offset of raw on, which is at a position; raw is nil where the text is
+// not held. It answers the position behind what was read.
+func (s *scanner) harEntry(raw []byte, from int, at position) (e *harEntry, behind position) {
+	e = &harEntry{}
+	// Bodies may be decoded where they stand, so lines are counted on the way.
+	passed, where := from, at
 	mark := func(from, to int) position { // of a literal on one line
-		if in.fill != nil {
+		if s.fill != nil {
 			return at
 		}
-		where.line, where.column = where.behind(raw[passed:from])
+		where.line, where.column = where.beyond(raw[passed:from])
 		here := where
 		where.column += to - from
 		passed = to
 		return here
 	}
-	var askedAt, answeredAt position
-	ok := in.members(func(name string) {
+	s.members(func(name string) {
 		switch name {
 		case "startedDateTime":
-			e.started = in.text()
+			e.started = s.text()
 		case "request":
-			in.members(func(name string) {
+			s.members(func(name string) {
 				switch name {
 				case "method":
-					e.method = in.text()
+					e.method = s.text()
 				case "url":
-					e.url = in.text()
+					e.url = s.text()
 				case "postData":
-					askedAt = in.body(&e.asked, mark)
+					s.body(&e.asked, mark)
 				}
 			})
 		case "response":
-			in.members(func(name string) {
+			s.members(func(name string) {
 				switch name {
 				case "status":
-					e.status = in.number()
+					e.status = s.number()
 				case "content":
-					answeredAt = in.body(&e.answered, mark)
+					s.body(&e.answered, mark)
 				}
 			})
 		}
 	})
-	if !ok {
-		line, column := where.behind(raw[passed:max(passed, min(in.pos, len(raw)))])
-		s.Problem(Problem{File: c.File.Path, Line: line, Column: column, Entry: c.Entry, Reason: "the entry is not as HAR 1.2 has it: " + in.fault, Plain: true})
-		return behind
+	if raw != nil {
+		where.line, where.column = where.beyond(raw[passed:max(passed, min(s.pos, len(raw)))])
 	}
+	return e, where
+}
+
+// hand hands on the bodies of an entry, which begins at a position.
+func (c *Chunk) hand(s *Sink, e *harEntry, in *scanner, at position, base int64) {
 	x := traffic.Exchange{Status: e.status, Time: traffic.DateOf(string(e.started), time.RFC3339Nano, "2006-01-02T15:04:05.999999999Z0700"), Method: string(bytes.ToUpper(e.method))}
 	x.Asks(string(e.url), "")
 	if x.Op == "" && e.asked.encoding == nil {
@@ -376,7 +480,7 @@ func (c *Chunk) entry(s *Sink, in *scanner, raw []byte, at position, base int64)
 	if len(e.asked.text) > 0 {
 		asked := x
 		asked.Request, asked.Media = true, traffic.MediaOf(string(e.asked.media))
-		c.harBody(s, &e.asked, &asked, askedAt, base)
+		c.harBody(s, &e.asked, &asked, base)
 	}
 	x.Media = traffic.MediaOf(string(e.answered.media))
 	b := Body{File: c.File, Exchange: &x}
@@ -388,14 +492,14 @@ func (c *Chunk) entry(s *Sink, in *scanner, raw []byte, at position, base int64)
 	case len(e.answered.text) == 0 && e.answered.size > 0 && hasBody(x.Method, x.Status) && traffic.KindOfMedia(x.Media) == "":
 		s.pass(&b, c.Entry, traffic.Unsaved)
 	default:
-		c.harBody(s, &e.answered, &x, answeredAt, base)
+		c.harBody(s, &e.answered, &x, base)
 	}
-	return behind
 }
 
 // harBody hands on one body of an entry.
-func (c *Chunk) harBody(s *Sink, in *harBody, x *traffic.Exchange, at position, base int64) {
-	b := &Body{File: c.File, Exchange: x, Data: in.text, Base: base + int64(in.at), Line: at.line, Column: at.column, Made: true, Lasting: true}
+func (c *Chunk) harBody(s *Sink, in *harBody, x *traffic.Exchange, base int64) {
+	at := in.where
+	b := &Body{File: c.File, Exchange: x, Data: in.text, Base: base + int64(in.at), Line: at.line, Column: at.column, Made: true, Lasting: c.direct == nil}
 	if string(in.encoding) == "base64" && traffic.KindOfMedia(x.Media) == "" {
 		data, err := io.ReadAll(base64.NewDecoder(base64.StdEncoding, bytes.NewReader(in.text)))
 		if err != nil {
@@ -414,7 +518,7 @@ func (c *Chunk) harBody(s *Sink, in *harBody, x *traffic.Exchange, at position, 
 }
 
 // body reads content or postData; mark is told where its text stands.
-func (s *scanner) body(b *harBody, mark func(from, to int) position) (at position) {
+func (s *scanner) body(b *harBody, mark func(from, to int) position) {
 	s.members(func(name string) {
 		switch name {
 		case "mimeType":
@@ -428,10 +532,9 @@ func (s *scanner) body(b *harBody, mark func(from, to int) position) (at positio
 			from := s.pos
 			b.at = s.base + from
 			b.text = s.large()
-			at = mark(from, max(from, s.pos))
+			b.where = mark(from, max(from, s.pos))
 		}
 	})
-	return at
 }
 
 // operation is how a GraphQL document names what it asks for.

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"errors"
 	"io"
+	"sync"
 	"sync/atomic"
 
 	"vetta/internal/traffic"
@@ -18,7 +19,7 @@ type sizes struct {
 }
 
 // usual are the sizes of a Reader that has no others.
-var usual = sizes{whole: 8 << 20, chunk: 1 << 20, giant: 8 << 20}
+var usual = sizes{whole: 8 << 20, chunk: 1 << 20, giant: 4 << 20}
 
 func (r *Reader) sized() sizes {
 	if r.sizes == (sizes{}) {
@@ -37,10 +38,14 @@ type Reader struct {
 	Stdin io.Reader
 	// Meter counts what is read; nil for none.
 	Meter *Meter
-	buf   []byte
-	sizes sizes
-	heads [][]byte // what streams begin with, of those inside each other
-	level int
+	// Alone says that no chunk is handed to anybody else.
+	Alone   bool
+	scratch []byte
+	rest    []byte // of a stretch, which goes on in the next one
+	buf     []byte
+	sizes   sizes
+	heads   [][]byte // what streams begin with, of those inside each other
+	level   int
 }
 
 // Meter counts the bytes that are read of files, as they lie there.
@@ -348,8 +353,8 @@ func (r *Reader) lines(f *File, file io.Reader, head []byte, each func(*Chunk) (
 			buf = grown(buf, chunk, -1)
 			continue
 		}
-		rest := buf[end:]
-		c := &Chunk{Body: Body{File: f, Exchange: f.sent, Data: buf[:end:end], Base: base, Line: line, Column: 1}, Entry: entry, form: onLines, Own: true, Final: eof}
+		r.rest = append(r.rest[:0], buf[end:]...) // before another one may have the memory
+		c := &Chunk{Body: Body{File: f, Exchange: f.sent, Data: buf[:end], Base: base, Line: line, Column: 1}, Entry: entry, form: onLines, Own: true, Final: eof}
 		lines, documents := countLines(c.Data)
 		c.skipMark()
 		base, line, entry = base+int64(end), line+lines, entry+documents
@@ -357,12 +362,32 @@ func (r *Reader) lines(f *File, file io.Reader, head []byte, each func(*Chunk) (
 			return err
 		}
 		if c.Taken {
-			buf = append(make([]byte, 0, max(chunk, 2*len(rest))), rest...)
+			buf = append(block(max(chunk, 2*len(r.rest))), r.rest...)
 		} else {
-			buf = buf[:copy(buf, rest)]
+			buf = append(buf[:0], r.rest...)
 		}
 	}
 	return nil
+}
+
+// blocks are memory of chunks that were handed to others and are done with.
+var blocks sync.Pool
+
+// block is room for so many bytes.
+func block(size int) []byte {
+	if b, ok := blocks.Get().(*[]byte); ok && cap(*b) >= size {
+		return (*b)[:0]
+	}
+	return make([]byte, 0, size)
+}
+
+// Done says of a chunk that was Taken that nobody needs its memory any more.
+func (c *Chunk) Done() {
+	if c.Taken && cap(c.Data) >= usual.chunk/2 {
+		free := c.Data[:0]
+		c.Data = nil
+		blocks.Put(&free)
+	}
 }
 
 // stream hands on a file of documents that span lines. The buffer grows until it
@@ -407,7 +432,7 @@ func (r *Reader) stream(f *File, file io.Reader, head []byte, size int64, as for
 
 // roomy is the size from which a buffer is not doubled but made as large as what is still to come: room
 // that is never written to costs nothing, and copies do.
-const roomy = 16 << 20
+const roomy = 8 << 20
 
 // grown is data with room for at least need more bytes behind it, and for as many again as it has. left is
 // how large it can become at most, negative where that is not known.

@@ -1,7 +1,6 @@
 package capture
 
 import (
-	"bytes"
 	"fmt"
 
 	"vetta/internal/wire"
@@ -17,10 +16,11 @@ type scanner struct {
 	// fill reads more of the text: it drops what lies before pos and answers whether anything came. It is
 	// nil where all of the text is there.
 	fill    func(*scanner) bool
-	left    int64  // how large a text may be at most, negative where that is not known
-	base    int    // how much of the text lay before data
-	inLarge bool   // a large text is being read
-	refused string // why one was not kept
+	scratch *[]byte // what large texts are decoded into, behind what it holds; nil where that is done in place
+	left    int64   // how large a text may be at most, negative where that is not known
+	base    int     // how much of the text lay before data
+	inLarge bool    // a large text is being read
+	refused string  // why one was not kept
 }
 
 // more makes sure that there is something at pos.
@@ -140,10 +140,19 @@ func (s *scanner) skip() {
 		}
 		s.fail("'}' or ']'")
 	default:
-		for s.more() && bytes.IndexByte([]byte(",]} \t\r\n"), s.data[s.pos]) < 0 {
+		before := s.base + s.pos
+		for s.more() && isOfWord(s.data[s.pos]) {
 			s.pos++
 		}
+		if s.base+s.pos == before {
+			s.fail("a value")
+		}
 	}
+}
+
+// isOfWord says whether a byte may be one of a number, or of true, false and null.
+func isOfWord(c byte) bool {
+	return c >= '0' && c <= '9' || c >= 'a' && c <= 'z' || c == '-' || c == '+' || c == '.' || c == 'E'
 }
 
 // text is the string that comes next; nil for another value, which is passed.
@@ -181,6 +190,17 @@ func (s *scanner) large() []byte {
 	if s.next() != '"' {
 		s.skip()
 		return nil
+	}
+	if s.scratch != nil {
+		from := len(*s.scratch)
+		text, end := wire.AppendDecoded(*s.scratch, s.data, s.pos)
+		if end < 0 {
+			s.pos = len(s.data)
+			s.fail("the end of a text")
+			return nil
+		}
+		s.pos, *s.scratch = end, text
+		return text[from:len(text):len(text)]
 	}
 	if s.fill == nil {
 		text, end := wire.DecodeInPlace(s.data, s.pos)

@@ -94,6 +94,7 @@ func Gather(files []*capture.File, how Reading) *Collection {
 				if !c.stopped() {
 					c.chunk(chunk)
 				}
+				chunk.Done()
 			}
 		}()
 	}
@@ -248,7 +249,7 @@ func newCollector(limits Limits) *collector {
 // read makes the collector ready to read captures.
 func (c *collector) read(how *Reading, known *registry) {
 	c.how = how
-	c.files = capture.Reader{Stdin: how.Stdin, Meter: how.Meter, Members: known.add, Passed: func(p capture.Passed) {
+	c.files = capture.Reader{Alone: how.Workers <= 1, Stdin: how.Stdin, Meter: how.Meter, Members: known.add, Passed: func(p capture.Passed) {
 		c.passedFiles[p.File.ID] = true
 		c.passed.add(p)
 	}}

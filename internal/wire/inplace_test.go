@@ -22,6 +22,10 @@ func TestDecodeInPlace(t *testing.T) {
 		if string(text) != want || string(data[end:]) != "behind it stands more" {
 			t.Fatalf("%s\n got %q, then %q\nwant %q", literal, text, data[end:], want)
 		}
+		data = []byte("xx" + literal + "behind it stands more")
+		if text, end := AppendDecoded([]byte("before "), data, 2); string(text) != "before "+want || string(data[end:]) != "behind it stands more" || string(data[2:2+len(literal)]) != literal {
+			t.Fatalf("%s\n appended %q, then %q\nwant %q", literal, text, data[end:], want)
+		}
 		// In parts: what is not used up comes again with more behind it.
 		rest, got := []byte(literal[1:]), ""
 		for held, done := []byte{}, false; !done; {

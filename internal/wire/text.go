@@ -163,6 +163,38 @@ func DecodePart(data []byte, start int) (text []byte, end int, done bool) {
 	}
 }
 
+// AppendDecoded is DecodeInPlace that appends the text to out and leaves the data as it is.
+func AppendDecoded(out, data []byte, pos int) (text []byte, end int) {
+	for i := pos + 1; ; {
+		from := i
+		i = Delimiter(data, i)
+		out = append(out, data[from:i]...)
+		if i+1 >= len(data) && (i >= len(data) || data[i] != '"') {
+			return out, -1
+		}
+		if data[i] == '"' {
+			return out, i + 1
+		}
+		c := data[i+1]
+		if c != 'u' {
+			if escapes[c] != 0 {
+				c = escapes[c]
+			}
+			out = append(out, c)
+			i += 2
+			continue
+		}
+		r, n := unicodeEscape(data[i:])
+		if n == 0 { // none: it stays
+			out = append(out, '\\', 'u')
+			i += 2
+			continue
+		}
+		out = utf8.AppendRune(out, r)
+		i += n
+	}
+}
+
 // escapes are the characters that stand for others behind a backslash.
 var escapes = [256]byte{'b': '\b', 'f': '\f', 'n': '\n', 'r': '\r', 't': '\t'}
 
