@@ -30,6 +30,7 @@ type Chunk struct {
 	Own    bool // Data is used by nobody else, and may be read later by whoever the chunk is handed to
 	Taken  bool // it was handed to somebody: then its memory is not used again
 	form   form
+	block  []byte         // all of the memory that Data is in
 	direct *directEntries // of a HAR file: entries whose ends are not known
 	stream *scanner       // of a HAR file: the entry that is read as it comes, and not held in Data
 	begins []int          // of a HAR file: where its entries begin in Data, and

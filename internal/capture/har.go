@@ -138,113 +138,160 @@ func (h *harSplitter) behindEntry() {
 	h.depth, h.inside, h.begun, h.text, h.escaped = harDepth, true, -1, false, false
 }
 
+// harFile is a HAR file that is being read.
+type harFile struct {
+	*Reader
+	file   *File
+	in     io.Reader // nil where the head is all of it
+	head   []byte
+	size   int64  // of the file, negative where that is not known
+	buf    []byte // what is held of the file
+	base   int64  // where that begins in it
+	at     position
+	split  harSplitter
+	done   int // how far split has come in buf
+	entry  int // how many entries have been passed
+	eof    bool
+	failed error // why nothing more comes, nil at the end of the file
+}
+
 // har hands on a HAR file in chunks of whole entries. in is nil where the head is all of it: then its memory
 // is the reader's.
 func (r *Reader) har(f *File, in io.Reader, head []byte, size int64, each func(*Chunk) (int, error), problem func(Problem)) error {
-	split := harSplitter{begun: -1, pause: r.Alone}
-	at := position{line: 1, column: 1}
-	buf, done, entry := head, 0, 0
-	base := int64(0)
-	var failed error
-	for eof := in == nil; ; {
-		c := &Chunk{Body: Body{File: f, Base: base, Line: at.line, Column: at.column}, Entry: entry, form: inHAR, Own: in != nil}
-		first := -1
-		if !r.Alone || split.begun < 0 {
-			done = split.split(buf, done, func(start, end int) {
-				if first < 0 {
-					first = start
-				}
-				c.begins, c.ends = append(c.begins, start), append(c.ends, end)
-			})
-		}
-		if r.Alone && split.begun >= 0 {
-			// Nobody else reads: entries are read from here on without looking for their ends first.
-			from := split.begun
-			c.direct, c.Own, c.Final = &directEntries{scratch: &r.scratch}, false, eof
-			c.direct.at.line, c.direct.at.column = at.beyond(buf[:from])
-			c.Data, c.Base, c.Line, c.Column = buf[from:], base+int64(from), c.direct.at.line, c.direct.at.column
-			used, err := each(c)
+	h := &harFile{Reader: r, file: f, in: in, head: head, size: size, buf: head, at: position{1, 1}, split: harSplitter{begun: -1, pause: r.Alone}, eof: in == nil}
+	for {
+		c := h.chunk()
+		h.find(c)
+		if r.Alone && h.split.begun >= 0 {
+			over, err := h.direct(c, each)
 			if err != nil {
 				return err
 			}
-			entry, at, base = c.Entry, c.direct.at, base+int64(from+used)
-			buf, done = buf[from+used:], 0
-			split.behindEntry()
-			if c.direct.over {
+			if over {
 				continue
 			}
-			split.begun = 0 // an entry goes on beyond what is held
-			c = &Chunk{Body: Body{File: f, Base: base, Line: at.line, Column: at.column}, Entry: entry, form: inHAR}
+			c = h.chunk()
 		}
-		done = len(buf)
-		keep := len(buf) // what must be kept: an entry that has begun
-		if split.begun >= 0 {
-			keep = split.begun
-		}
-		if first >= 0 {
-			last := c.ends[len(c.ends)-1]
-			for i := range c.ends {
-				c.begins[i] -= first
-				c.ends[i] -= first
-			}
-			c.Line, c.Column = at.beyond(buf[:first])
-			c.Base += int64(first)
-			c.Data, c.Final = buf[first:last], eof
-			entry += len(c.ends)
-		}
-		at.line, at.column = at.beyond(buf[:keep])
-		base += int64(keep)
-		rest := buf[keep:]
-		if first >= 0 {
-			r.rest = append(r.rest[:0], rest...) // before another one may have the memory
-			if _, err := each(c); err != nil {
-				return err
-			}
-		}
-		if eof {
-			f.harEnd(&split, entry, at, failed, problem)
-			return nil
-		}
+		rest, err := h.pass(c, each)
 		switch {
-		case first < 0 && keep == 0 && len(rest) >= r.sized().giant:
-			entry++
-			large := &giantEntry{in: in, window: rest, size: size - base}
-			c.stream, c.Own = large.scanner(), false
-			if _, err := each(c); err != nil {
+		case err != nil:
+			return err
+		case h.eof:
+			h.end(problem)
+			return nil
+		case len(rest) == len(h.buf) && len(rest) >= r.sized().giant:
+			if err := h.large(c, rest, each); err != nil || c.stream.fault != "" { // which was told
 				return err
 			}
-			if c.stream.fault != "" {
-				return nil // it was told
-			}
-			if failed = large.err; failed != nil {
-				eof = true
-			}
-			at = position{at.line + large.lines, 1}
-			base += int64(c.stream.base + c.stream.pos)
-			buf, done = c.stream.data[c.stream.pos:], 0
-			split.behindEntry()
-			continue
-		case first < 0 && keep == 0 && r.Alone && len(rest) <= len(head)/2:
-			rest = head[:copy(head[:cap(head)], rest)]
-		case first < 0 && keep == 0:
-			rest = grown(rest, r.sized().chunk, size-base)
-		case c.Taken:
-			rest = append(block(max(r.sized().chunk, 2*len(rest))), r.rest...)
 		default:
-			rest = buf[:copy(buf, rest)]
+			h.refill(c, rest)
 		}
-		done -= keep
-		if split.begun >= 0 {
-			split.begun = 0
+	}
+}
+
+func (h *harFile) chunk() *Chunk {
+	return &Chunk{Body: Body{File: h.file, Base: h.base, Line: h.at.line, Column: h.at.column}, Entry: h.entry, form: inHAR, Own: h.in != nil}
+}
+
+// find finds the entries that end in what is held, or for a reader alone where the next one begins.
+func (h *harFile) find(c *Chunk) {
+	if h.Alone && h.split.begun >= 0 {
+		return
+	}
+	h.done = h.split.split(h.buf, h.done, func(start, end int) {
+		c.begins, c.ends = append(c.begins, start), append(c.ends, end)
+	})
+}
+
+// direct hands on entries from where one begins, without looking for their ends first: nobody else reads.
+// over says that what comes then is no entry; otherwise one goes on beyond what is held.
+func (h *harFile) direct(c *Chunk, each func(*Chunk) (int, error)) (over bool, err error) {
+	from := h.split.begun
+	h.skip(from)
+	*c = *h.chunk()
+	c.direct, c.Own, c.Final, c.Data = &directEntries{at: h.at, scratch: &h.scratch}, false, h.eof, h.buf
+	used, err := each(c)
+	h.entry, h.at, h.base = c.Entry, c.direct.at, h.base+int64(used)
+	h.buf, h.done = h.buf[used:], 0
+	h.split.behindEntry()
+	if !c.direct.over {
+		h.split.begun = 0
+	}
+	return c.direct.over, err
+}
+
+// skip leaves the beginning of what is held.
+func (h *harFile) skip(n int) {
+	h.at.line, h.at.column = h.at.beyond(h.buf[:n])
+	h.base += int64(n)
+	h.buf = h.buf[n:]
+}
+
+// pass hands on the entries that end in what is held, and answers what is left: an entry that has begun.
+func (h *harFile) pass(c *Chunk, each func(*Chunk) (int, error)) (rest []byte, err error) {
+	keep := len(h.buf)
+	if h.split.begun >= 0 {
+		keep = h.split.begun
+	}
+	held := h.buf
+	if len(c.ends) > 0 {
+		first, last := c.begins[0], c.ends[len(c.ends)-1]
+		for i := range c.ends {
+			c.begins[i] -= first
+			c.ends[i] -= first
 		}
-		split.start -= keep
-		n, err := io.ReadFull(in, rest[len(rest):cap(rest)])
-		buf = rest[:len(rest)+n]
-		if err != nil {
-			eof = true
-			if err != io.EOF && err != io.ErrUnexpectedEOF {
-				failed = err
-			}
+		c.Line, c.Column = h.at.beyond(held[:first])
+		c.Base, c.Data, c.Final, c.block = c.Base+int64(first), held[first:last], h.eof, held
+		h.entry += len(c.ends)
+	}
+	h.skip(keep)
+	h.done = len(held) - keep
+	h.split.start -= keep
+	if h.split.begun >= 0 {
+		h.split.begun = 0
+	}
+	rest = h.buf
+	h.buf = held
+	if len(c.ends) > 0 {
+		h.rest = append(h.rest[:0], rest...) // before another one may have the memory
+		_, err = each(c)
+	}
+	return rest, err
+}
+
+// large hands on an entry that is larger than what is held at once, as it comes.
+func (h *harFile) large(c *Chunk, rest []byte, each func(*Chunk) (int, error)) error {
+	h.entry++
+	large := &giantEntry{in: h.in, window: rest, size: h.size - h.base}
+	c.stream, c.Own = large.scanner(), false
+	_, err := each(c)
+	h.failed, h.eof = large.err, large.err != nil
+	h.at = position{h.at.line + large.lines, 1}
+	h.base += int64(c.stream.base + c.stream.pos)
+	h.buf, h.done = c.stream.data[c.stream.pos:], 0
+	h.split.behindEntry()
+	return err
+}
+
+// refill puts what is left to the front of a buffer, and reads more behind it.
+func (h *harFile) refill(c *Chunk, rest []byte) {
+	chunk := h.sized().chunk
+	switch {
+	case c.Taken:
+		rest = append(h.block(len(h.rest)), h.rest...)
+	case h.Alone && len(rest) < chunk:
+		rest = h.head[:copy(h.head[:chunk], rest)]
+	case len(rest) == len(h.buf): // an entry that is larger than what was held
+		rest = append(h.block(len(rest)), rest...)
+	default:
+		rest = h.buf[:copy(h.buf, rest)]
+	}
+	n, err := io.ReadFull(h.in, rest[len(rest):cap(rest)])
+	h.buf = rest[:len(rest)+n]
+	if err != nil {
+		h.eof = true
+		if err != io.EOF && err != io.ErrUnexpectedEOF {
+			h.failed = err
 		}
 	}
 }
@@ -277,23 +324,23 @@ func (g *giantEntry) fill(s *scanner) bool {
 	return n > 0
 }
 
-// harEnd says how a HAR file ended, where it is not as it should.
-func (f *File) harEnd(split *harSplitter, entries int, at position, failed error, problem func(Problem)) {
-	p := Problem{File: f.Path, Line: at.line, Column: at.column, Plain: true}
-	were := fmt.Sprintf("%d entries were read", entries)
-	if entries == 1 {
+// end says how the file ended, where it is not as it should.
+func (h *harFile) end(problem func(Problem)) {
+	p := Problem{File: h.file.Path, Line: h.at.line, Column: h.at.column, Plain: true}
+	were := fmt.Sprintf("%d entries were read", h.entry)
+	if h.entry == 1 {
 		were = "1 entry was read"
 	}
 	switch {
-	case failed != nil:
-		p.Reason = reasonOf(failed) + "; " + were
-	case split.begun >= 0:
-		p.Entry = entries + 1
-		p.Reason = fmt.Sprintf("the file ends inside entry %d; %s", entries+1, were)
-	case split.depth > 0 || split.text:
+	case h.failed != nil:
+		p.Reason = reasonOf(h.failed) + "; " + were
+	case h.split.begun >= 0:
+		p.Entry = h.entry + 1
+		p.Reason = fmt.Sprintf("the file ends inside entry %d; %s", h.entry+1, were)
+	case h.split.depth > 0 || h.split.text:
 		p.Reason = "the file ends before its end; " + were
-		p.Odd = entries > 0
-	case entries == 0:
+		p.Odd = h.entry > 0
+	case h.entry == 0:
 		p.Line, p.Column, p.Reason = 0, 0, "it holds no entries"
 	default:
 		return

@@ -354,7 +354,7 @@ func (r *Reader) lines(f *File, file io.Reader, head []byte, each func(*Chunk) (
 			continue
 		}
 		r.rest = append(r.rest[:0], buf[end:]...) // before another one may have the memory
-		c := &Chunk{Body: Body{File: f, Exchange: f.sent, Data: buf[:end], Base: base, Line: line, Column: 1}, Entry: entry, form: onLines, Own: true, Final: eof}
+		c := &Chunk{Body: Body{File: f, Exchange: f.sent, Data: buf[:end], Base: base, Line: line, Column: 1}, Entry: entry, form: onLines, Own: true, Final: eof, block: buf}
 		lines, documents := countLines(c.Data)
 		c.skipMark()
 		base, line, entry = base+int64(end), line+lines, entry+documents
@@ -362,7 +362,7 @@ func (r *Reader) lines(f *File, file io.Reader, head []byte, each func(*Chunk) (
 			return err
 		}
 		if c.Taken {
-			buf = append(block(max(chunk, 2*len(r.rest))), r.rest...)
+			buf = append(r.block(len(r.rest)), r.rest...)
 		} else {
 			buf = append(buf[:0], r.rest...)
 		}
@@ -373,19 +373,25 @@ func (r *Reader) lines(f *File, file io.Reader, head []byte, each func(*Chunk) (
 // blocks are memory of chunks that were handed to others and are done with.
 var blocks sync.Pool
 
-// block is room for so many bytes.
-func block(size int) []byte {
-	if b, ok := blocks.Get().(*[]byte); ok && cap(*b) >= size {
-		return (*b)[:0]
+// block is room for more than so many bytes: the size of a chunk, doubled as often as it takes.
+func (r *Reader) block(more int) []byte {
+	size := r.sized().chunk
+	for size <= more {
+		size *= 2
+	}
+	if size == usual.chunk {
+		if b, ok := blocks.Get().(*[]byte); ok {
+			return *b
+		}
 	}
 	return make([]byte, 0, size)
 }
 
 // Done says of a chunk that was Taken that nobody needs its memory any more.
 func (c *Chunk) Done() {
-	if c.Taken && cap(c.Data) >= usual.chunk/2 {
-		free := c.Data[:0]
-		c.Data = nil
+	if c.Taken && cap(c.block) == usual.chunk {
+		free := c.block[:0]
+		c.block, c.Data = nil, nil
 		blocks.Put(&free)
 	}
 }

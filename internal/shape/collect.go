@@ -1,11 +1,9 @@
 package shape
 
 import (
-	"cmp"
 	"errors"
 	"fmt"
 	"io"
-	mathbits "math/bits"
 	"slices"
 	"sort"
 	"strings"
@@ -109,19 +107,6 @@ func Gather(files []*capture.File, how Reading) *Collection {
 	return &Collection{all[0]}
 }
 
-// registry are the captures that are met while captures are read: files, and members of archives.
-type registry struct {
-	lock  sync.Mutex
-	files []*capture.File // by ID
-}
-
-func (r *registry) add(f *capture.File) {
-	r.lock.Lock()
-	defer r.lock.Unlock()
-	f.ID = len(r.files)
-	r.files = append(r.files, f)
-}
-
 // Collection is what was read from captures, by the names of the captures and the
 // roots of the documents.
 type Collection struct{ c *collector }
@@ -155,53 +140,6 @@ func (c *Collection) Shape() *Shape {
 	s := c.c.shape()
 	s.Files, s.Captures = len(c.c.captures), c.c.captures
 	return s
-}
-
-// number gives the captures that were read numbers without gaps, in their order: archives, of which
-// the members count, and files that were passed over have none.
-func (c *collector) number(files []*capture.File) {
-	count := len(files)
-	files = slices.DeleteFunc(files, func(f *capture.File) bool {
-		return f.Archive || c.passedFiles[f.ID]
-	})
-	slices.SortFunc(files, func(a, b *capture.File) int { return cmp.Or(a.Order-b.Order, a.Member-b.Member) })
-	byID, ranks := make([]int32, count), make([]capture.Rank, len(files))
-	c.captures = make([]string, len(files))
-	for i, f := range files {
-		byID[f.ID], ranks[i], c.captures[i] = int32(i), capture.RankOf(f.Order, f.Member, 0), f.Path
-	}
-	c.reorder(func(old int) int { return int(byID[old]) }, func(r capture.Rank) capture.Rank {
-		order, _ := slices.BinarySearch(ranks, r.File())
-		return capture.RankOf(order, 0, r.Entry())
-	})
-}
-
-// reorder gives the captures new numbers, and places in them new ranks.
-func (c *collector) reorder(order func(int) int, rank func(capture.Rank) capture.Rank) {
-	several := map[int]bool{}
-	for f := range c.several {
-		several[order(f)] = true
-	}
-	c.several = several
-	for _, g := range c.groups {
-		for _, e := range g.roots {
-			old := e.files
-			e.files, e.Files = nil, 0
-			for word, bits := range old {
-				for ; bits != 0; bits &= bits - 1 {
-					e.addFile(order(64*word + mathbits.TrailingZeros64(bits)))
-				}
-			}
-			e.moments.rerank(rank)
-			e.eachTally(func(t *Tally) {
-				for i := range t.Examples {
-					ex := &t.Examples[i]
-					ex.Order, ex.Member = rank(ex.rank()).Order(), 0
-				}
-				t.Span = t.Span.reranked(rank)
-			})
-		}
-	}
 }
 
 // collector is what one worker has read.
@@ -454,15 +392,6 @@ func (c *collector) merge(o *collector) {
 	c.partial = c.partial || o.partial
 }
 
-func sortedRoots(g *group) []string {
-	roots := make([]string, 0, len(g.roots))
-	for r := range g.roots {
-		roots = append(roots, r)
-	}
-	sort.Strings(roots)
-	return roots
-}
-
 // shape puts the endpoints together.
 func (c *collector) shape() *Shape {
 	s := &Shape{Problems: append(c.problems, c.expected()...), Passed: c.passed.list(), Documents: c.docs, Bytes: c.bytes, Partial: c.partial}
@@ -531,103 +460,6 @@ func (e *Endpoint) eachTally(visit func(*Tally)) {
 			}
 		}
 	})
-}
-
-// endpoints makes endpoints of the roots of a group: roots of one kind that share
-// at least half the keys of the smaller one are one endpoint, and so are roots of two kinds
-// where one is what the other has become.
-func (g *group) endpoints() []*Endpoint {
-	roots := sortedRoots(g)
-	if len(roots) >= maxRoots || g.roots[manyRoots] != nil {
-		e := g.roots[roots[0]]
-		for _, r := range roots[1:] {
-			e.Merge(g.roots[r])
-		}
-		e.Group, e.roots = e.Name, nil
-		return []*Endpoint{e}
-	}
-	sort.SliceStable(roots, func(i, k int) bool {
-		return g.roots[roots[i]].Responses > g.roots[roots[k]].Responses
-	})
-	var clusters []*cluster
-	for _, root := range roots {
-		e := g.roots[root]
-		if e.Responses == 0 {
-			continue
-		}
-		keys := rootKeys(root)
-		var home *cluster
-		for _, c := range clusters {
-			if c.kind != root[0] {
-				continue
-			}
-			shared := 0
-			for _, k := range keys {
-				if c.keys[k] {
-					shared++
-				}
-			}
-			if 2*shared >= min(len(keys), len(c.keys)) {
-				home = c
-				break
-			}
-		}
-		if home == nil {
-			home = &cluster{e: e, keys: map[string]bool{}, kind: root[0]}
-			e.roots = map[string]bool{}
-			clusters = append(clusters, home)
-		} else {
-			home.e.Merge(e)
-		}
-		home.e.roots[root] = true
-		for _, k := range keys {
-			home.keys[k] = true
-		}
-	}
-	clusters = joinChanged(clusters)
-	var out []*Endpoint
-	for _, c := range clusters {
-		e := c.e
-		e.Group = e.Name
-		if len(clusters) > 1 {
-			e.Name += " (" + describeRoot(c.kind, c.keys) + ")"
-		}
-		out = append(out, e)
-	}
-	return out
-}
-
-// cluster are the roots of a group that are taken for one endpoint.
-type cluster struct {
-	e    *Endpoint
-	keys map[string]bool // of root objects
-	kind byte
-}
-
-func rootKeys(root string) []string {
-	if len(root) < 2 {
-		return nil
-	}
-	return strings.Split(root[1:], "\x00")
-}
-
-// describeRoot tells an endpoint from others of its group.
-func describeRoot(kind byte, keys map[string]bool) string {
-	switch kind {
-	case '[':
-		return "array"
-	case '{':
-		names := make([]string, 0, len(keys))
-		for k := range keys {
-			names = append(names, k)
-		}
-		sort.Strings(names)
-		if len(names) > 3 {
-			names = append(names[:3], "…")
-		}
-		return "{" + strings.Join(names, ", ") + "}"
-	}
-	return "single value"
 }
 
 // IsOf says whether the endpoint is what a document belongs to by its name, or by what was requested,
