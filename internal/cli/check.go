@@ -18,11 +18,15 @@ var checkCommand = &command{
 	text: `Reads model source and captured responses from the paths, files or folders in any
 order, pairs each model with the responses it is decoded from, and says field by
 field what the decoding library would do: what breaks, what is misread, what is
-never read. Exits 1 if there are findings of the level asked for.`,
+never read. Captures are read as people have them: HAR files, HTTP messages as curl -i
+prints them, lines, bare JSON, compressed or in archives; - is standard input.
+Exits 1 if there are findings of the level asked for.`,
 	example: `vetta check App/ captures/
+curl -i https://api.saltmere.example/v2/ports | vetta check App -
+vetta check App board.har -path '/v2/**' -status 2xx -since 2026-03-09
 vetta check -models App -captures traffic -format lines
 vetta check App captures -only Sailing -examples 3
-vetta check App captures -pair 'Sailing=captures/sailings*#$.sailings[*]'`,
+vetta check App captures -pair 'Sailing=GET /v2/sailings#$.sailings[*]'`,
 }
 
 func init() { checkCommand.run = runCheck }
@@ -49,7 +53,7 @@ type checkOptions struct {
 func newCheckOptions(e *env) *checkOptions {
 	o := &checkOptions{options: newOptions(e, checkCommand)}
 	o.pathOptions = o.paths()
-	o.Var(&o.pairs, "pair", "`PAIR` a type with responses by hand, as\nTYPE=CAPTURES#PLACE; may be repeated")
+	o.Var(&o.pairs, "pair", "`PAIR` a type with responses by hand, as\nTYPE=CAPTURES#PLACE, with a file, a folder, a pattern\nor an endpoint for CAPTURES; may be repeated")
 	o.Var(&o.only, "only", "show the `MODEL` of that name alone; may be repeated")
 	o.Var(&o.skip, "skip", "leave out what a `PATTERN` names: a model, MODEL.FIELD or a\nkind of finding, with * for any text; may be repeated")
 	o.brief = o.Bool("brief", false, "show the overview alone")

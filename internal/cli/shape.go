@@ -20,9 +20,10 @@ var shapeCommand = &command{
 keys are not in every element, where a whole number is sometimes a fraction, what is
 null; with counts, ranges or distinct values, and an example. With -o it saves the
 shape, which check and shape read in place of captures: it keeps counts and places,
-and values only where they are few and do not look secret.`,
+and values only where they are few and do not look secret. - is standard input.`,
 	example: `vetta shape captures/
-vetta shape -place '$.sailings[*]' captures/sailings-*.json
+vetta shape -place '$.sailings[*]' board.har -path /v2/sailings
+curl -i https://api.saltmere.example/v2/ports | vetta shape -
 vetta shape -o saltmere.shape captures/ && vetta check App/ saltmere.shape`,
 }
 

@@ -21,12 +21,13 @@ var trialCommand = &command{
 	summary: "decode single documents as the library would",
 	text: `Decodes each document as the library would and shows what was sent and what the app
 would see side by side, with the error where it throws, and what was lost or changed
-on the way. Documents come in the order given; a file may hold one, one on each
-line, or several in a row.
+on the way. Documents come in the order given; a file may hold one, or several as
+captures do: a HAR file, HTTP messages, lines, an archive. - is standard input.
 A saved shape among the paths helps to find the type where -model does not say it.
 Exits 1 if a document fails.`,
 	example: `vetta trial App/Models captures/sailings-3.json
 vetta trial -model '[Sailing]' App sailings.json
+vetta trial App board.har -path /v2/sailings -since 2026-03-19
 vetta trial -format json -model 'Page<Port>' App ports.ndjson`,
 }
 
