@@ -138,7 +138,8 @@ func TestForeign(t *testing.T) {
 		"\xff\xfe{\x00\"\x00a\x00\"\x00":          "UTF-16",
 		"\x00{\x00\"\x00a\x00\"\x00:\x001\x00}":   "UTF-16",
 		"{\"a\": <b>}":                            "",
-		"plain text":                              "",
+		"upstream connect error or disconnect":    "plain text",
+		"undefined":                               "",
 	} {
 		if got := foreign([]byte(text)); want == "" && got != "" || !strings.Contains(got, want) {
 			t.Errorf("%q: %q, want it to speak of %q", text, got, want)
