@@ -38,8 +38,8 @@ func (p *Program) propIn(class, name string, depth int) (found *Prop) {
 	if class == "" || depth > maxWay {
 		return nil
 	}
-	for _, prop := range p.props[name] {
-		if prop.Class != nil && prop.Class.Name == class && (prop.Value != nil || prop.Get != nil) {
+	for _, prop := range p.propsIn[ofClass{class, name}] {
+		if prop.Value != nil || prop.Get != nil {
 			return prop
 		}
 	}

@@ -125,7 +125,7 @@ func (p *Program) buildsPath(e *Expr, in *Func) bool {
 // onlyFunc is the one function of the app that a call may be of, nil for none or several.
 func (p *Program) onlyFunc(e *Expr, in *Func) (one *Func) {
 	s := site{call: e, in: in}
-	for _, fn := range p.funcs[called(e)] {
+	for _, fn := range p.candidates(s) {
 		if fn.Init || !p.mayCall(s, fn) {
 			continue
 		}
@@ -135,6 +135,34 @@ func (p *Program) onlyFunc(e *Expr, in *Func) (one *Func) {
 		one = fn
 	}
 	return one
+}
+
+// candidates are the functions that a call may be of by its name: of one on the instance itself those of
+// the classes around it and of what they extend, and those of no class.
+func (p *Program) candidates(s site) []*Func {
+	name, callee := called(s.call), s.call.Args[0]
+	if callee.Op != Name || callee.Text != name || s.in.Class == nil {
+		return p.funcs[name]
+	}
+	all := p.funcsIn[ofClass{"", name}]
+	seen := map[string]bool{}
+	var of func(class string, depth int)
+	of = func(class string, depth int) {
+		if seen[class] || depth > maxWay {
+			return
+		}
+		seen[class] = true
+		all = append(all[:len(all):len(all)], p.funcsIn[ofClass{class, name}]...)
+		for _, part := range p.Classes[class] {
+			for _, super := range part.Supers {
+				of(last(super.Name), depth+1)
+			}
+		}
+	}
+	for c := s.in.Class; c != nil; c = c.Outer {
+		of(c.Name, 0)
+	}
+	return all
 }
 
 // isPathText says whether a string looks like the path of a request rather than a host, a message or a

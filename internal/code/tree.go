@@ -209,13 +209,18 @@ type Program struct {
 	at      map[model.Pos]site // by where that name stands
 	freed   map[string]freed   // by class
 	props   map[string][]*Prop
+	propsIn map[ofClass][]*Prop
+	funcsIn map[ofClass][]*Func
 	// assigned are the functions that give a name something, by name.
 	assigned map[string][]*Func
 }
 
+// ofClass is what a class has by a name; class is "" for what is of none.
+type ofClass struct{ class, name string }
+
 // NewProgram is a program without any code, in the words of a language.
 func NewProgram(words *Words) *Program {
-	return &Program{words: words, Classes: map[string][]*Class{}, Aliases: map[string]Alias{}, funcs: map[string][]*Func{}, calls: map[string][]site{}, at: map[model.Pos]site{}, freed: map[string]freed{}, props: map[string][]*Prop{}, assigned: map[string][]*Func{}}
+	return &Program{words: words, Classes: map[string][]*Class{}, Aliases: map[string]Alias{}, funcs: map[string][]*Func{}, calls: map[string][]site{}, at: map[model.Pos]site{}, freed: map[string]freed{}, props: map[string][]*Prop{}, propsIn: map[ofClass][]*Prop{}, funcsIn: map[ofClass][]*Func{}, assigned: map[string][]*Func{}}
 }
 
 // GenericsOf are the type parameters of a class that the program has.
@@ -255,12 +260,22 @@ func (p *Program) AddClass(c *Class) {
 func (p *Program) AddFunc(f *Func) {
 	p.Funcs = append(p.Funcs, f)
 	p.funcs[f.Name] = append(p.funcs[f.Name], f)
+	in := ofClass{name: f.Name}
+	if f.Class != nil && !f.Receiver {
+		in.class = f.Class.Name
+	}
+	p.funcsIn[in] = append(p.funcsIn[in], f)
 	(&walker{p: p, in: f}).body(f.Body, f.Returns, f.Returns)
 }
 
 // AddProp adds a property, and notes what its value calls.
 func (p *Program) AddProp(prop *Prop) {
 	p.props[prop.Name] = append(p.props[prop.Name], prop)
+	in := ofClass{name: prop.Name}
+	if prop.Class != nil {
+		in.class = prop.Class.Name
+	}
+	p.propsIn[in] = append(p.propsIn[in], prop)
 	if prop.Get != nil {
 		prop.Get.Class = prop.Class
 		p.AddFunc(prop.Get)

@@ -129,16 +129,16 @@ func (p *Program) typeOfProp(prop *Prop, depth int) *model.Type {
 }
 
 // prop is the property that a name means in a class, or outside of classes where there is one alone.
-func (p *Program) prop(name string, in *Class) (found *Prop) {
-	for _, prop := range p.props[name] {
-		if in != nil && prop.Class != nil && prop.Class.Name == in.Name {
-			return prop
-		}
-		if prop.Class == nil && found == nil {
-			found = prop
+func (p *Program) prop(name string, in *Class) *Prop {
+	if in != nil {
+		if own := p.propsIn[ofClass{in.Name, name}]; own != nil {
+			return own[0]
 		}
 	}
-	return found
+	if free := p.propsIn[ofClass{"", name}]; free != nil {
+		return free[0]
+	}
+	return nil
 }
 
 // declared is a value of some type that the source declares.
