@@ -7,6 +7,7 @@ import (
 	"os"
 	"path/filepath"
 	"slices"
+	"sync"
 
 	"golang.org/x/term"
 
@@ -114,9 +115,12 @@ func (e *env) second(files *input.Files, o *readingOptions) drift.Second {
 			return again
 		},
 		Again: func(of *shape.Endpoint, visit func(*wire.Value)) (whole bool) {
+			parsers := sync.Pool{New: func() any { return &wire.Parser{} }}
 			read(func(how shape.Reading) {
 				whole = shape.Again(of, files.Captures, how, func(data []byte, start int) (int, error) {
-					doc, end, err := wire.ParseNext(data, start)
+					p := parsers.Get().(*wire.Parser)
+					defer parsers.Put(p)
+					doc, end, err := p.ParseNext(data, start)
 					if err == nil {
 						visit(doc)
 					}

@@ -1,8 +1,26 @@
 package decoder
 
+// tells says whether some member tells the class of an object: then it matters which members were asked for.
+func (p *Plan) tells() bool {
+	return p.any(func(n *Node) bool { return n.Passed != "" }, func(Step) bool { return false })
+}
+
 // ByCode says whether the plan holds code that does one thing or another by what is sent: how values come
 // together in one document decides, which counts of them do not say.
 func (p *Plan) ByCode() bool {
+	return p.any(func(n *Node) bool {
+		switch n.Op {
+		case OpIf, OpPick, OpArg, OpElem, OpHas, OpIsNull, OpCall:
+			return true
+		case OpElse, OpCatch:
+			return n.Second != nil && n.Second.Op != OpConst
+		}
+		return false
+	}, func(s Step) bool { return s.Cond != nil || s.Do || s.Return })
+}
+
+// any says whether some node or some step of the plan is one that is looked for.
+func (p *Plan) any(node func(*Node) bool, step func(Step) bool) bool {
 	seen := map[*Node]bool{}
 	var of func(n *Node) bool
 	var inSteps func(steps []Step) bool
@@ -11,13 +29,8 @@ func (p *Plan) ByCode() bool {
 			return false
 		}
 		seen[n] = true
-		switch n.Op {
-		case OpIf, OpPick, OpArg, OpElem, OpHas, OpIsNull, OpCall:
+		if node(n) {
 			return true
-		case OpElse, OpCatch:
-			if n.Second != nil && n.Second.Op != OpConst {
-				return true
-			}
 		}
 		for _, inner := range append([]*Node{n.Inner, n.Second, n.Third, n.Rest}, n.Args...) {
 			if of(inner) {
@@ -33,7 +46,7 @@ func (p *Plan) ByCode() bool {
 	}
 	inSteps = func(steps []Step) bool {
 		for _, s := range steps {
-			if s.Cond != nil || s.Do || s.Return || of(s.Node) || inSteps(s.Then) || inSteps(s.Else) {
+			if step(s) || of(s.Node) || of(s.Cond) || inSteps(s.Then) || inSteps(s.Else) {
 				return true
 			}
 		}

@@ -93,7 +93,7 @@ func (r *run) drop(n *Node, s Seen, err *failure, v *wire.Value) (*failure, bool
 	if !n.Lossy || err == nil && s.Kind != SeenNull {
 		return err, false
 	}
-	if err != nil {
+	if err != nil && !r.quiet {
 		r.changes = append(r.changes, Change{Loss: Dropped, Place: err.place, Sent: v, Err: err.cause})
 	}
 	return nil, true

@@ -79,19 +79,37 @@ type Failure struct {
 	Error *Error
 }
 
+// Failing is a plan of which is asked, document by document, whether it decodes.
+type Failing struct {
+	plan  *Plan
+	tells bool // see Plan.tells
+}
+
+// Failing makes the plan ready to be asked.
+func (p *Plan) Failing() *Failing { return &Failing{p, p.tells()} }
+
 // Fails says whether a document does not decode, and where, whether the app drops the error or not. known is
 // false where code that could not be followed takes part, which may fail as well.
-func (p *Plan) Fails(doc *wire.Value) (fails bool, at Failure, known bool) {
+func (f *Failing) Fails(doc *wire.Value) (fails bool, at Failure, known bool) {
+	p := f.plan
 	switch {
 	case p.MaxDepth > 0 && deeper(doc, p.MaxDepth):
 		return true, Failure{Error: p.TooDeep}, true
 	case p.Fragment != nil && doc.Kind < wire.Array:
 		return true, Failure{Error: p.Fragment}, true
 	}
-	r := run{asked: map[*wire.Member]bool{}}
-	seen, err := r.node(p.Root, doc)
+	quiet := run{quiet: true}
+	if f.tells {
+		quiet.asked = map[*wire.Member]bool{}
+	}
+	seen, err := quiet.node(p.Root, doc)
 	if err == nil {
-		return false, at, len(unknownIn(seen, nil, nil)) == 0
+		return false, at, !holdsUnknown(seen)
+	}
+	// Few fail: where, a second run tells, which notes what it reads.
+	r := run{asked: map[*wire.Member]bool{}}
+	if _, err = r.node(p.Root, doc); err == nil {
+		return true, at, false
 	}
 	for _, read := range r.reads {
 		if read.Err == err.cause {
@@ -138,6 +156,11 @@ func unknownIn(s Seen, path []wire.Step, found [][]wire.Step) [][]wire.Step {
 	return found
 }
 
+// holdsUnknown says whether there is a place in a value that is not known.
+func holdsUnknown(s Seen) bool {
+	return s.Kind == SeenUnknown || slices.ContainsFunc(s.Elems, holdsUnknown)
+}
+
 // run is the state of taking one document through a plan.
 type run struct {
 	path    []wire.Step // to the current value
@@ -146,7 +169,8 @@ type run struct {
 	match   func(string) string
 	changes []Change
 	reads   []Read
-	asked   map[*wire.Member]bool
+	asked   map[*wire.Member]bool // nil where nobody minds
+	quiet   bool                  // nothing is noted but what is seen: whether it decodes is all that is asked
 	visits  []visit
 	making  []making
 	arg     Seen // of the innermost function that is applied to a value
@@ -295,7 +319,17 @@ func (r *run) fail(e *Error) *failure {
 
 func clone(path []wire.Step) []wire.Step { return append([]wire.Step(nil), path...) }
 
+// ask notes that a part of the plan asks for a member.
+func (r *run) ask(m *wire.Member) {
+	if r.asked != nil {
+		r.asked[m] = true
+	}
+}
+
 func (r *run) change(c Change) {
+	if r.quiet {
+		return
+	}
 	c.Place = clone(r.path)
 	r.changes = append(r.changes, c)
 }
@@ -417,7 +451,9 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 			r.watched(v)
 		}
 		for i := range v.Members {
-			r.asked[&v.Members[i]] = r.asked[&v.Members[i]] || n.Opaque || slices.Contains(n.Others, v.Members[i].Name) // any may be the one that is read
+			if n.Opaque || slices.Contains(n.Others, v.Members[i].Name) { // any may be the one that is read
+				r.ask(&v.Members[i])
+			}
 		}
 	}
 	return Seen{Kind: SeenUnknown}, nil
@@ -471,7 +507,7 @@ func (r *run) subtype(n *Node, v *wire.Value) (Seen, *failure) {
 		}
 		return Seen{}, r.fail(n.Missing)
 	}
-	r.asked[m] = true
+	r.ask(m)
 	id := string(m.Value.Raw)
 	if m.Value.Kind == wire.String {
 		id, _ = m.Value.Text()
@@ -571,7 +607,7 @@ func (r *run) at(n *Node, v *wire.Value) (Seen, *failure) {
 // member reads one member that an OpAt takes. before is what the members read so far
 // have yielded; last says that no other follows.
 func (r *run) member(n *Node, m *wire.Member, before Seen, last bool) (Seen, *failure) {
-	r.asked[m] = true
+	r.ask(m)
 	if m.Value.Kind == wire.Null && (n.NullNil || n.KeepNull) {
 		out := before
 		if n.NullNil {

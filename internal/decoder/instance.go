@@ -20,11 +20,13 @@ func (r *run) build(n *Node, v *wire.Value) (Seen, *failure) {
 	r.making = append(r.making, making{n, v})
 	defer func() { r.making = r.making[:len(r.making)-1] }()
 	out := Seen{Kind: SeenObject, Type: n.Model.Name}
-	for _, f := range n.Props {
-		out.Names = append(out.Names, f.Name)
-		out.Elems = append(out.Elems, Seen{Kind: SeenUnknown})
+	if len(n.Props) > 0 {
+		out.Names, out.Elems = make([]string, len(n.Props)), make([]Seen, len(n.Props))
 	}
-	if v.Kind == wire.Object {
+	for i, f := range n.Props {
+		out.Names[i], out.Elems[i].Kind = f.Name, SeenUnknown
+	}
+	if v.Kind == wire.Object && !r.quiet {
 		r.visits = append(r.visits, visit{v, clone(r.path)})
 		r.watched(v)
 	}
@@ -110,7 +112,7 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 			if err != nil {
 				return err
 			}
-			r.asked[m] = true
+			r.ask(m)
 			if n.RestInto >= 0 {
 				rest.Names, rest.Elems = append(rest.Names, m.Name), append(rest.Elems, value)
 			}
@@ -245,7 +247,7 @@ func (s *memberwise) take(k, at int) *failure {
 		last = !step.Node.Takes(s.v.Members[i].Name, s.match)
 	}
 	before := step.Node.Value
-	reads := step.Node.Field != nil && step.Property >= 0
+	reads := step.Node.Field != nil && step.Property >= 0 && !s.quiet
 	if reads {
 		read := Read{Model: s.n.Model, Field: step.Node.Field}
 		read.Sent, read.Place = s.sentAt(step.Node.Inner, m.Value, append(clone(s.path), wire.MemberOf(m.Name)))
@@ -374,7 +376,7 @@ func (r *run) steps(n *Node, steps []Step, v *wire.Value, out *Seen) (whole *See
 // step does one step; whole is the instance where the step makes it as a whole.
 func (r *run) step(n *Node, s Step, v *wire.Value, out *Seen) (whole *Seen, err *failure) {
 	at := len(r.reads)
-	reads := s.Node.Field != nil
+	reads := s.Node.Field != nil && !r.quiet
 	if reads {
 		r.reads = append(r.reads, r.reading(n.Model, s.Node, v))
 	}
@@ -442,7 +444,7 @@ func (r *run) attempt(n *Node, v *wire.Value) (Seen, *failure) {
 		}
 		sent := r.sent(n.Inner, v)
 		if n.Op == OpTry {
-			if sent != nil && sent.Kind != wire.Null {
+			if sent != nil && sent.Kind != wire.Null && !r.quiet {
 				r.changes = append(r.changes, Change{Loss: Swallowed, Place: err.place, Sent: sent, Err: err.cause})
 			}
 			return Seen{}, nil

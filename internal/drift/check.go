@@ -80,7 +80,8 @@ type PairResult struct {
 	// Throws is the kind of one of the errors that responses fail with, where they were decoded: the same each
 	// time.
 	Throws   string
-	lost     []*shape.Tally            // of the endpoint: what responses have that would not decode
+	lost     []*shape.Tally // of the endpoint: what responses have that would not decode
+	failing  *decoder.Failing
 	failures map[decoder.Failure]int64 // where they fail first, when they were decoded
 }
 
@@ -89,7 +90,7 @@ type PairResult struct {
 type Apart func(e *shape.Endpoint, by []shape.Teller) *shape.Endpoint
 
 // Again reads the responses of an endpoint again and calls visit for each, from several workers at
-// once. It answers false where they were not all, or others.
+// once; a document is only good until visit returns. It answers false where they were not all, or others.
 type Again func(e *shape.Endpoint, visit func(doc *wire.Value)) bool
 
 // Second are the ways in which the responses of an endpoint can be read a second time; nil for one that is

@@ -66,6 +66,7 @@ func decoded(e *shape.Endpoint, pairs []*PairResult, again Again) (lost Lost, ok
 	var any, unsure atomic.Int64
 	var lock sync.Mutex
 	for _, p := range pairs {
+		p.failing = p.Plan.Failing()
 		p.failures = map[decoder.Failure]int64{}
 	}
 	ok = again(e, func(doc *wire.Value) {
@@ -104,10 +105,10 @@ func decoded(e *shape.Endpoint, pairs []*PairResult, again Again) (lost Lost, ok
 }
 
 // fails says whether a response does not decode, and where it fails first.
-func (p *Pair) fails(doc *wire.Value) (fails bool, at decoder.Failure, known bool) {
+func (p *PairResult) fails(doc *wire.Value) (fails bool, at decoder.Failure, known bool) {
 	known = true
 	valuesAt(doc, p.Place.Steps, func(v *wire.Value) {
-		failed, where, sure := p.Plan.Fails(v)
+		failed, where, sure := p.failing.Fails(v)
 		if failed && !fails {
 			fails, at = true, where
 		}
