@@ -80,7 +80,7 @@ func (s *Sink) pass(b *Body, entry int, kind string) {
 // rows hands on documents that stand one behind the other, or on lines.
 func (c *Chunk) rows(s *Sink) (used int) {
 	lines := c.form == onLines
-	c.Lasting = c.Final || c.Own
+	c.Lasting = c.Final
 	pos := 0
 	for entry := c.Entry + 1; ; entry++ {
 		pos = skipBetween(c.Data, pos)

@@ -11,6 +11,7 @@ import (
 	"io"
 	"os"
 	"os/exec"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -403,4 +404,40 @@ func TestInterrupt(t *testing.T) {
 	cmd.Wait()
 	r := &result{t, out.String(), errs.String(), cmd.ProcessState.ExitCode()}
 	r.exits(2).says("the run was interrupted: this is of what was read until then").complains("vetta shape: it was interrupted")
+}
+
+// TestTrialOfLargeCaptures: documents of a capture that is read in stretches are told as they are, the first one
+// too, which is held back until it is known whether others follow.
+func TestTrialOfLargeCaptures(t *testing.T) {
+	const source = "import Foundation\nstruct Pier: Decodable { let code: String; let note: String? }\nfunc pier(_ d: Data) throws -> Pier { try JSONDecoder().decode(Pier.self, from: d) }\n"
+	long := strings.Repeat("long ", 1<<18)
+	var lines, entries []string
+	for i := range 8 {
+		body := fmt.Sprintf(`{"code":"P%d","note":"%s"}`, i, long)
+		lines = append(lines, body)
+		entries = append(entries, sent{url: "/v2/pier", body: body, at: time.Date(2026, 3, 2, 6, i, 0, 0, time.UTC)}.harEntry(false))
+	}
+	for name, text := range map[string]string{
+		"piers.ndjson": strings.Join(lines, "\n") + "\n",
+		"session.har":  `{"log":{"version":"1.2","creator":{},"entries":[` + strings.Join(entries, ",\n") + "]}}",
+		"all.http":     "HTTP/1.1 200 OK\n\n" + strings.Join(lines, "\n\nHTTP/1.1 200 OK\n\n") + "\n",
+	} {
+		p := newProject(t, files{"App/Pier.swift": source, name: text})
+		r := p.run("trial", "App", name, "-model", "Pier", "-format", "json").exits(0)
+		told := strings.Split(strings.TrimSpace(r.out), "\n")
+		if len(told) != 8 {
+			t.Fatalf("%s: %d lines", name, len(told))
+		}
+		for i, line := range told {
+			if want := fmt.Sprintf(`{"document":"%s#%d","model":"Pier","outcome":"decodes","seen":{"code":"P%d","note":"long `, name, i+1, i); !strings.HasPrefix(line, want) {
+				t.Errorf("%s: %.120s, want %s", name, line, want)
+			}
+		}
+		text := p.run("trial", "App", name, "-model", "Pier").exits(0).out
+		for i := range 8 { // what was sent, and what is seen
+			if want := regexp.MustCompile(fmt.Sprintf(`\$\.code +code: String +"P%d" +"P%d"`, i, i)); !want.MatchString(text) {
+				t.Errorf("%s: document %d is not shown as it was sent:\n%.400s", name, i+1, text)
+			}
+		}
+	}
 }
