@@ -107,7 +107,7 @@ func decoded(e *shape.Endpoint, pairs []*PairResult, again Again) (lost Lost, ok
 // fails says whether a response does not decode, and where it fails first.
 func (p *PairResult) fails(doc *wire.Value) (fails bool, at decoder.Failure, known bool) {
 	known = true
-	valuesAt(doc, p.Place.Steps, func(v *wire.Value) {
+	doc.Each(p.Place.Steps, func(v *wire.Value, _ []wire.Step) {
 		failed, where, sure := p.failing.Fails(v)
 		if failed && !fails {
 			fails, at = true, where
@@ -161,26 +161,6 @@ func (c *Checked) alone(p *PairResult) {
 		}
 		if own >= 0 {
 			m.Sites[own].Lost, m.Sites[own].LostExact = p.Lost, true
-		}
-	}
-}
-
-// valuesAt calls visit for the values at a place of a document.
-func valuesAt(v *wire.Value, place []wire.Step, visit func(*wire.Value)) {
-	if len(place) == 0 {
-		visit(v)
-		return
-	}
-	switch step := place[0]; {
-	case step.Index == wire.AnyElement && v.Kind == wire.Array:
-		for _, e := range v.Elems {
-			valuesAt(e, place[1:], visit)
-		}
-	case v.Kind == wire.Object:
-		for _, m := range v.Members {
-			if step.Index == wire.AnyMember || m.Name == step.Name {
-				valuesAt(m.Value, place[1:], visit)
-			}
 		}
 	}
 }

@@ -97,28 +97,8 @@ func (m *Matcher) Match(doc *wire.Value, d capture.Document) ([]trial.Target, st
 		return nil, why
 	}
 	var targets []trial.Target
-	within(doc, best.place.Steps, nil, func(v *wire.Value, steps []wire.Step) {
+	doc.Each(best.place.Steps, func(v *wire.Value, steps []wire.Step) {
 		targets = append(targets, trial.Target{Plan: best.root.plan, Value: v, At: wire.Pointer(steps)})
 	})
 	return targets, "it has nothing at " + best.place.Path()
-}
-
-// within calls visit for the values at a place of a document.
-func within(v *wire.Value, place, done []wire.Step, visit func(*wire.Value, []wire.Step)) {
-	if len(place) == 0 {
-		visit(v, done)
-		return
-	}
-	switch step := place[0]; {
-	case step.Index == wire.AnyElement && v.Kind == wire.Array:
-		for i, e := range v.Elems {
-			within(e, place[1:], append(done[:len(done):len(done)], wire.Step{Index: i}), visit)
-		}
-	case v.Kind == wire.Object:
-		for _, m := range v.Members {
-			if step.Index == wire.AnyMember || m.Name == step.Name {
-				within(m.Value, place[1:], append(done[:len(done):len(done)], wire.MemberOf(m.Name)), visit)
-			}
-		}
-	}
 }

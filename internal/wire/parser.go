@@ -20,8 +20,11 @@ type slab[T any] struct {
 	used   int // of it
 }
 
-// slabSize is how much memory is made at once.
-const slabSize = 1024
+// How much memory is made at once: little at first, since most documents are small.
+const (
+	firstSlab   = 16
+	largestSlab = 1024
+)
 
 // take is room for n.
 func (s *slab[T]) take(n int) []T {
@@ -31,7 +34,7 @@ func (s *slab[T]) take(n int) []T {
 			return block[s.used-n : s.used : s.used]
 		}
 	}
-	s.blocks = append(s.blocks, make([]T, max(n, slabSize)))
+	s.blocks = append(s.blocks, make([]T, max(n, min(firstSlab<<len(s.blocks), largestSlab))))
 	s.used = n
 	return s.blocks[s.at][:n:n]
 }
@@ -41,7 +44,8 @@ func (s *slab[T]) reset() { s.at, s.used = 0, 0 }
 // mostNames bounds the names that are kept from one document to the next.
 const mostNames = 4096
 
-// ParseNext is the function of that name.
+// ParseNext reads one document that starts at offset or behind white space there, and answers it with the
+// offset behind it.
 func (p *Parser) ParseNext(data []byte, offset int) (*Value, int, error) {
 	p.values.reset()
 	p.elems.reset()
@@ -59,7 +63,7 @@ func (p *Parser) ParseNext(data []byte, offset int) (*Value, int, error) {
 	return v, p.r.Offset(), err
 }
 
-// build makes the value that ev begins, as the function of that name.
+// build makes the value that ev begins. The Reader bounds its depth.
 func (p *Parser) build(ev Event) (*Value, error) {
 	v := &p.values.take(1)[0]
 	*v = Value{Start: ev.Start, End: ev.End, Kind: ev.Kind.Of()}

@@ -98,3 +98,25 @@ func LineColumn(data []byte, offset int) (line, column int) {
 	start := bytes.LastIndexByte(data[:offset], '\n') + 1
 	return line, 1 + utf8.RuneCount(data[start:offset])
 }
+
+// Each calls visit for the values at a place of a document, with the steps to each.
+func (v *Value) Each(place []Step, visit func(v *Value, steps []Step)) { v.each(place, nil, visit) }
+
+func (v *Value) each(place, done []Step, visit func(*Value, []Step)) {
+	if len(place) == 0 {
+		visit(v, done)
+		return
+	}
+	switch step := place[0]; {
+	case step.Index == AnyElement && v.Kind == Array:
+		for i, e := range v.Elems {
+			e.each(place[1:], append(done[:len(done):len(done)], Step{Index: i}), visit)
+		}
+	case v.Kind == Object:
+		for _, m := range v.Members {
+			if step.Index == AnyMember || m.Name == step.Name {
+				m.Value.each(place[1:], append(done[:len(done):len(done)], MemberOf(m.Name)), visit)
+			}
+		}
+	}
+}

@@ -23,49 +23,8 @@ func Unquote(literal []byte) (text string, whole bool) {
 
 // AppendText is Unquote that appends the text to out.
 func AppendText(out, literal []byte) (text []byte, whole bool) {
-	body := literal[1 : len(literal)-1]
-	whole = true
-	for i := 0; i < len(body); {
-		c := body[i]
-		if c != '\\' {
-			out = append(out, c)
-			i++
-			continue
-		}
-		switch body[i+1] {
-		case 'u':
-			r := hex4(body[i+2:])
-			i += 6
-			if utf16.IsSurrogate(r) {
-				pair := rune(utf8.RuneError)
-				if i+6 <= len(body) && body[i] == '\\' && body[i+1] == 'u' {
-					pair = utf16.DecodeRune(r, hex4(body[i+2:]))
-				}
-				if pair == utf8.RuneError {
-					whole = false
-				} else {
-					i += 6
-				}
-				r = pair
-			}
-			out = utf8.AppendRune(out, r)
-			continue
-		case 'b':
-			out = append(out, '\b')
-		case 'f':
-			out = append(out, '\f')
-		case 'n':
-			out = append(out, '\n')
-		case 'r':
-			out = append(out, '\r')
-		case 't':
-			out = append(out, '\t')
-		default:
-			out = append(out, body[i+1])
-		}
-		i += 2
-	}
-	return out, whole
+	text, _, whole = appendDecoded(out, literal, 0)
+	return text, whole
 }
 
 func hex4(b []byte) rune {
@@ -165,15 +124,22 @@ func DecodePart(data []byte, start int) (text []byte, end int, done bool) {
 
 // AppendDecoded is DecodeInPlace that appends the text to out and leaves the data as it is.
 func AppendDecoded(out, data []byte, pos int) (text []byte, end int) {
+	text, end, _ = appendDecoded(out, data, pos)
+	return text, end
+}
+
+// appendDecoded is AppendDecoded that tells whether no escape names half a surrogate pair.
+func appendDecoded(out, data []byte, pos int) (text []byte, end int, whole bool) {
+	whole = true
 	for i := pos + 1; ; {
 		from := i
 		i = Delimiter(data, i)
 		out = append(out, data[from:i]...)
 		if i+1 >= len(data) && (i >= len(data) || data[i] != '"') {
-			return out, -1
+			return out, -1, whole
 		}
 		if data[i] == '"' {
-			return out, i + 1
+			return out, i + 1, whole
 		}
 		c := data[i+1]
 		if c != 'u' {
@@ -190,6 +156,7 @@ func AppendDecoded(out, data []byte, pos int) (text []byte, end int) {
 			i += 2
 			continue
 		}
+		whole = whole && (n != 6 || !utf16.IsSurrogate(hex4(data[i+2:])))
 		out = utf8.AppendRune(out, r)
 		i += n
 	}

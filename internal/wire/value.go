@@ -79,63 +79,7 @@ func Parse(data []byte) (*Value, error) {
 // ParseNext reads one document that starts at offset or behind white space there,
 // and answers it with the offset behind it.
 func ParseNext(data []byte, offset int) (*Value, int, error) {
-	var r Reader
-	r.Reset(data, offset)
-	ev, err := r.Next()
-	if err != nil {
-		return nil, 0, err
-	}
-	v, err := build(&r, ev)
-	return v, r.Offset(), err
-}
-
-// build makes the value that ev begins. The Reader bounds its depth.
-func build(r *Reader, ev Event) (*Value, error) {
-	v := &Value{Start: ev.Start, End: ev.End}
-	switch ev.Kind {
-	case BeginArray:
-		v.Kind = Array
-		for {
-			next, err := r.Next()
-			if err != nil {
-				return nil, err
-			}
-			if next.Kind == EndArray {
-				v.End = next.End
-				return v, nil
-			}
-			elem, err := build(r, next)
-			if err != nil {
-				return nil, err
-			}
-			v.Elems = append(v.Elems, elem)
-		}
-	case BeginObject:
-		v.Kind = Object
-		for {
-			key, err := r.Next()
-			if err != nil {
-				return nil, err
-			}
-			if key.Kind == EndObject {
-				v.End = key.End
-				return v, nil
-			}
-			next, err := r.Next()
-			if err != nil {
-				return nil, err
-			}
-			member, err := build(r, next)
-			if err != nil {
-				return nil, err
-			}
-			name, _ := Unquote(r.data[key.Start:key.End])
-			v.Members = append(v.Members, Member{Name: name, NameStart: key.Start, Value: member})
-		}
-	}
-	v.Kind = ev.Kind.Of()
-	v.Raw = r.data[ev.Start:ev.End]
-	return v, nil
+	return new(Parser).ParseNext(data, offset)
 }
 
 // Of is the kind of the value that an event begins.
