@@ -19,6 +19,7 @@ const (
 	onLines             // each on a line of its own
 	inHAR               // in the entries of a HAR file
 	inHTTP              // in HTTP messages
+	inBody              // in a body of which it is known how it was sent
 )
 
 // Chunk is a stretch of a file that holds whole documents, but for the last one
@@ -60,6 +61,11 @@ func (c *Chunk) Documents(s *Sink) (used int) {
 		return c.entries(s)
 	case inHTTP:
 		return c.messages(s)
+	case inBody:
+		c.Entry++
+		c.Lasting = c.Final
+		s.body(&c.Body, c.Entry)
+		return len(c.Data)
 	}
 	if s.Want != nil && !s.Want(c.Exchange) {
 		if c.Entry == 0 {

@@ -68,6 +68,10 @@ func TestLayers(t *testing.T) {
 		{"c.tar", tarred(t, "ports-10.json", doc, "ports-9.json", "2"), []string{"c.tar/ports-10.json#1 1:1 " + doc, "c.tar/ports-9.json#1 1:1 2"}},
 		{"c.tgz", compressed(t, "gzip", tarred(t, "p.json.gz", compressed(t, "gzip", "1"))), []string{"c.tgz/p.json.gz#1 1:1 1"}},
 		{"c.zip", zipped(t, "p.body", doc, "p.meta.json", meta, "q.json", "1", "q.json.headers", "HTTP/1.1 404 Not Found\r\nContent-Type: application/json\r\nAuthorization: s3cret\r\n"), []string{"c.zip/p.body#1 1:1 " + doc + " [GET api.saltmere.example/v2/ports 200 2026-03-09T09:00:00]", "c.zip/q.json#1 1:1 1 [404]"}},
+		{
+			"c.zip", zipped(t, "a.json", "", "a.meta.json", `{"status":204}`, "b.json", "<html>no</html>", "b.headers", "HTTP/1.1 502 Bad Gateway\nContent-Type: application/json\n", "c.json", "1\n2\n", "c.meta.json", `{"status":200}`, "d.png", "{}", "d.headers", "Content-Type: image/png\n"),
+			[]string{"c.zip/a.json#1 empty body [204]", "c.zip/b.json:1:1#1 it is a web page, status 502, where its headers say JSON", "c.zip/c.json#1 1:1 1 [200]", "c.zip/c.json#2 2:1 2 [200]", "c.zip/d.png#0 image []"},
+		},
 		{"c.tar", tarred(t, "p.meta.json", meta, "p.body", doc), []string{"c.tar/p.body#1 1:1 " + doc + " [GET api.saltmere.example/v2/ports 200 2026-03-09T09:00:00]"}},
 		{
 			"c.zip", zipped(t, "../../p-1.json", "1", "/q.json", "2"),

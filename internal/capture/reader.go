@@ -125,25 +125,29 @@ func readBeside(name string) ([]byte, error) {
 // whole handles a file that is in memory as a whole.
 func (r *Reader) whole(f *File, data []byte, depth int, each func(*Chunk) (int, error), problem func(Problem)) error {
 	c := &Chunk{Body: Body{File: f, Exchange: f.sent, Data: data, Line: 1, Column: 1}, Final: true}
-	switch is := f.look(data); is {
+	is := f.look(data)
+	switch is {
 	case isGzip, isZstandard, isZip, isTar, isWide:
 		return r.layer(f, is, bytes.NewReader(data), int64(len(data)), depth, each, problem)
 	case isHAR:
 		return r.har(f, nil, data, int64(len(data)), each, problem)
-	case isHTTP:
+	}
+	if is != isJSONText {
+		if coding := f.codingOf(data); coding != "" {
+			return r.expanded(f, coding, bytes.NewReader(data), depth, each, problem)
+		}
+	}
+	switch {
+	case f.sent != nil && is != isJSONText: // what it is in place of JSON is told as of any other body
+		c.form = inBody
+	case is == isHTTP:
 		c.form = inHTTP
-	case isBlank:
+	case is == isBlank:
 		problem(f.whole("it is empty"))
 		return nil
+	case r.passes(f, is, data):
+		return nil
 	default:
-		if r.passes(f, is, data) {
-			return nil
-		}
-		if is != isJSONText {
-			if coding := f.codingOf(data); coding != "" {
-				return r.expanded(f, coding, bytes.NewReader(data), depth, each, problem)
-			}
-		}
 		if IsLines(f.Path, data) {
 			c.form = onLines
 		}

@@ -71,55 +71,6 @@ func (p *Plan) Decode(doc *wire.Value) Outcome {
 	return out
 }
 
-// Failure is the property that a document fails at, the innermost: nil for none, as where the document as a
-// whole is of another kind.
-type Failure struct {
-	Model *model.Model
-	Field *model.Field
-	Error *Error
-}
-
-// Failing is a plan of which is asked, document by document, whether it decodes.
-type Failing struct {
-	plan  *Plan
-	tells bool // see Plan.tells
-}
-
-// Failing makes the plan ready to be asked.
-func (p *Plan) Failing() *Failing { return &Failing{p, p.tells()} }
-
-// Fails says whether a document does not decode, and where, whether the app drops the error or not. known is
-// false where code that could not be followed takes part, which may fail as well.
-func (f *Failing) Fails(doc *wire.Value) (fails bool, at Failure, known bool) {
-	p := f.plan
-	switch {
-	case p.MaxDepth > 0 && deeper(doc, p.MaxDepth):
-		return true, Failure{Error: p.TooDeep}, true
-	case p.Fragment != nil && doc.Kind < wire.Array:
-		return true, Failure{Error: p.Fragment}, true
-	}
-	quiet := run{quiet: true}
-	if f.tells {
-		quiet.asked = map[*wire.Member]bool{}
-	}
-	seen, err := quiet.node(p.Root, doc)
-	if err == nil {
-		return false, at, !holdsUnknown(seen)
-	}
-	// Few fail: where, a second run tells, which notes what it reads.
-	r := run{asked: map[*wire.Member]bool{}}
-	if _, err = r.node(p.Root, doc); err == nil {
-		return true, at, false
-	}
-	for _, read := range r.reads {
-		if read.Err == err.cause {
-			at.Model, at.Field = read.Model, read.Field
-		}
-	}
-	at.Error = err.cause
-	return true, at, true
-}
-
 // deeper says whether arrays and objects are more than limit deep inside each other.
 func deeper(v *wire.Value, limit int) bool {
 	if v.Kind < wire.Array {
@@ -139,26 +90,6 @@ func deeper(v *wire.Value, limit int) bool {
 		}
 	}
 	return false
-}
-
-// unknownIn gathers the places in a value that are not known.
-func unknownIn(s Seen, path []wire.Step, found [][]wire.Step) [][]wire.Step {
-	if s.Kind == SeenUnknown {
-		return append(found, clone(path))
-	}
-	for i, e := range s.Elems {
-		step := wire.Step{Index: i}
-		if s.Names != nil {
-			step = wire.MemberOf(s.Names[i])
-		}
-		found = unknownIn(e, append(path, step), found)
-	}
-	return found
-}
-
-// holdsUnknown says whether there is a place in a value that is not known.
-func holdsUnknown(s Seen) bool {
-	return s.Kind == SeenUnknown || slices.ContainsFunc(s.Elems, holdsUnknown)
 }
 
 // run is the state of taking one document through a plan.

@@ -16,7 +16,7 @@ type Passed struct {
 	Status   int    `json:"status,omitempty"`
 	Count    int64  `json:"count"`
 	First    string `json:"first"` // the capture, with #ENTRY where it holds several
-	group    string // key of the group
+	route    *traffic.Route
 }
 
 // passed is what was passed over, by kind, endpoint and status.
@@ -40,11 +40,11 @@ func (p passed) add(one capture.Passed) {
 		route := one.Exchange.Route()
 		g := group{route: &route}
 		key.group, key.status = g.key(), one.Exchange.Status
-		found.Endpoint, found.Status, found.group = route.String(), key.status, key.group
+		found.Endpoint, found.Status, found.route = route.String(), key.status, &route
 	}
 	if len(p) >= mostPassed && p[key] == nil {
 		key.group, key.status = "", 0
-		found.Endpoint, found.Status, found.group = "", 0, ""
+		found.Endpoint, found.Status, found.route = "", 0, nil
 	}
 	p.put(key, found)
 }
@@ -83,10 +83,10 @@ func (p passed) list() []Passed {
 // JSON: a web page or a text that a proxy or a server sends when something is wrong.
 func (c *collector) expected() (out []capture.Problem) {
 	for _, one := range c.passed.list() {
-		if one.group == "" || one.Kind != traffic.WebPage && one.Kind != traffic.PlainText {
+		if one.route == nil || one.Kind != traffic.WebPage && one.Kind != traffic.PlainText {
 			continue
 		}
-		route := c.routeOf(one.group)
+		route := c.answered(*one.route)
 		if route == nil {
 			continue
 		}
@@ -106,21 +106,14 @@ func (c *collector) expected() (out []capture.Problem) {
 	return out
 }
 
-// routeOf is the route of the group that JSON is answered at, nil for none: that of errors counts for
-// both.
-func (c *collector) routeOf(key string) *traffic.Route {
-	for _, other := range []string{trimError(key), key} {
-		if g := c.groups[other]; g != nil {
+// answered is the route at which JSON is answered to what was requested, nil for none: of what succeeds
+// rather than of errors.
+func (c *collector) answered(route traffic.Route) *traffic.Route {
+	for _, failed := range []bool{false, true} {
+		route.Failed = failed
+		if g := c.groups[(&group{route: &route}).key()]; g != nil {
 			return g.route
 		}
 	}
 	return nil
-}
-
-func trimError(key string) string {
-	const mark = " (error)"
-	if len(key) > len(mark) && key[len(key)-len(mark):] == mark {
-		return key[:len(key)-len(mark)]
-	}
-	return key
 }

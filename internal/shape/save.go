@@ -91,10 +91,10 @@ type savedSpan struct {
 	Undated bool     `json:"undated,omitempty"`
 }
 
-// savedPassed is what was passed over, with the key of its group.
+// savedPassed is what was passed over, with what was requested.
 type savedPassed struct {
 	Passed
-	Group string `json:"group,omitempty"`
+	Route *traffic.Route `json:"request,omitempty"`
 }
 
 func savedSpanOf(s Span) *savedSpan {
@@ -143,7 +143,7 @@ func (c *Collection) Save(out io.Writer, secret func(steps []wire.Step, literal 
 		Problems: c.c.problems, Groups: []savedGroup{},
 	}
 	for _, p := range c.c.passed.list() {
-		f.Passed = append(f.Passed, savedPassed{p, p.group})
+		f.Passed = append(f.Passed, savedPassed{p, p.route})
 	}
 	f.Partial = c.c.partial
 	for order := range c.c.several {
@@ -375,8 +375,11 @@ func Load(in io.Reader) (*Collection, error) {
 	c := newCollector(f.Limits)
 	c.captures, c.docs, c.bytes, c.problems, c.partial = f.Captures, f.Documents, f.Bytes, f.Problems, f.Partial
 	for _, p := range f.Passed {
-		p.Passed.group = p.Group
-		c.passed.put(passedKey{p.Kind, p.Group, p.Status}, p.Passed)
+		key := passedKey{kind: p.Kind, status: p.Status}
+		if p.Passed.route = p.Route; p.Route != nil {
+			key.group = (&group{route: p.Route}).key()
+		}
+		c.passed.put(key, p.Passed)
 	}
 	for _, order := range f.Several {
 		c.several[order] = true

@@ -1,5 +1,59 @@
 package decoder
 
+import (
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
+
+// Failure is the property that a document fails at, the innermost: nil for none, as where the document as a
+// whole is of another kind.
+type Failure struct {
+	Model *model.Model
+	Field *model.Field
+	Error *Error
+}
+
+// Failing is a plan of which is asked, document by document, whether it decodes.
+type Failing struct {
+	plan  *Plan
+	tells bool // see Plan.tells
+}
+
+// Failing makes the plan ready to be asked.
+func (p *Plan) Failing() *Failing { return &Failing{p, p.tells()} }
+
+// Fails says whether a document does not decode, and where, whether the app drops the error or not. known is
+// false where code that could not be followed takes part, which may fail as well.
+func (f *Failing) Fails(doc *wire.Value) (fails bool, at Failure, known bool) {
+	p := f.plan
+	switch {
+	case p.MaxDepth > 0 && deeper(doc, p.MaxDepth):
+		return true, Failure{Error: p.TooDeep}, true
+	case p.Fragment != nil && doc.Kind < wire.Array:
+		return true, Failure{Error: p.Fragment}, true
+	}
+	quiet := run{quiet: true}
+	if f.tells {
+		quiet.asked = map[*wire.Member]bool{}
+	}
+	seen, err := quiet.node(p.Root, doc)
+	if err == nil {
+		return false, at, !holdsUnknown(seen)
+	}
+	// Few fail: where, a second run tells, which notes what it reads.
+	r := run{asked: map[*wire.Member]bool{}}
+	if _, err = r.node(p.Root, doc); err == nil {
+		return true, at, false
+	}
+	for _, read := range r.reads {
+		if read.Err == err.cause {
+			at.Model, at.Field = read.Model, read.Field
+		}
+	}
+	at.Error = err.cause
+	return true, at, true
+}
+
 // tells says whether some member tells the class of an object: then it matters which members were asked for.
 func (p *Plan) tells() bool {
 	return p.any(func(n *Node) bool { return n.Passed != "" }, func(Step) bool { return false })
