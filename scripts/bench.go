@@ -331,7 +331,7 @@ func read(dir string) {
 	memory.Set()
 	start := time.Now()
 	done := memory.Reading()
-	set := source.Read(input.Find([]input.Path{{Name: dir, What: input.Models}}).Sources)
+	set := source.Read(input.Find([]input.Path{{Name: dir, What: input.Models}}, nil).Sources)
 	done()
 	fmt.Println(time.Since(start).Seconds(), len(set.Models))
 }

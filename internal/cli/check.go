@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -9,6 +10,7 @@ import (
 	"vetta/internal/pairing"
 	"vetta/internal/report"
 	"vetta/internal/shape"
+	"vetta/internal/words"
 )
 
 var checkCommand = &command{
@@ -36,7 +38,7 @@ var failLevels = []string{"breaks", "misreads", "unjudged", "ignores", "loose", 
 
 type checkOptions struct {
 	*options
-	*pathOptions
+	*project
 	pairs      list
 	only, skip list
 	format     *choice
@@ -52,7 +54,7 @@ type checkOptions struct {
 
 func newCheckOptions(e *env) *checkOptions {
 	o := &checkOptions{options: newOptions(e, checkCommand)}
-	o.pathOptions = o.paths()
+	o.project = o.options.project()
 	o.Var(&o.pairs, "pair", "`PAIR` a type with responses by hand, as\nTYPE=CAPTURES#PLACE, with a file, a folder, a pattern\nor an endpoint for CAPTURES; may be repeated")
 	o.Var(&o.only, "only", "show the `MODEL` of that name alone; may be repeated")
 	o.Var(&o.skip, "skip", "leave out what a `PATTERN` names: a model, MODEL.FIELD or a\nkind of finding, with * for any text; may be repeated")
@@ -60,7 +62,7 @@ func newCheckOptions(e *env) *checkOptions {
 	o.clean = o.Bool("all", false, "show models that nothing is found of, too")
 	o.examples = o.Int("examples", 1, "how many examples `N` of each finding are shown, 3 at most")
 	o.format = o.choice("format", "text", []string{"text", "json", "lines"}, "`FORMAT` of the output: text, json or lines\n(file:line:column: level: …)")
-	o.failOn = o.choice("fail-on", "misreads", failLevels, "the mildest `LEVEL` that makes the exit code 1: breaks,\nmisreads (as it is), unjudged (a model with responses that\ncould not be judged), ignores, loose or never")
+	o.failOn = o.choice("fail-on", "", failLevels, "the mildest `LEVEL` that makes the exit code 1: breaks,\nmisreads (as it is), unjudged (a model with responses that\ncould not be judged), ignores, loose or never")
 	o.color = o.options.color()
 	o.loose = o.Bool("loose", false, "also show what is declared wider than anything seen")
 	o.secrets = o.Bool("show-secrets", false, "do not mask values that look secret")
@@ -70,27 +72,33 @@ func newCheckOptions(e *env) *checkOptions {
 
 func runCheck(e *env, args []string) int {
 	o := newCheckOptions(e)
-	paths, code, err := o.parse(args)
+	given, code, err := o.parse(args)
 	if err != nil {
 		return code
 	}
-	if len(paths)+len(o.models)+len(o.captures) == 0 {
-		return o.misuse("name the model source and the captures")
+	if !o.read() {
+		return exitUsage
 	}
-	return o.check(o.all(paths))
+	paths := o.paths(given)
+	if len(paths) == 0 {
+		return o.misuse("%s", o.missing("name the model source and the captures"))
+	}
+	return o.check(paths)
 }
 
 // check runs the command on paths.
 func (o *checkOptions) check(paths []input.Path) int {
-	var manual []pairing.Manual
-	for _, text := range o.pairs {
-		m, err := pairing.ParseManual(text)
-		if err != nil {
-			return o.misuse("-pair: %v", err)
-		}
-		manual = append(manual, m)
+	manual, err := o.project.pairs(o.pairs)
+	if err != nil {
+		return o.misuse("-pair: %v", err)
 	}
-	files, set := readModels(paths)
+	if o.failOn.value == "" {
+		o.failOn.value = cmp.Or(o.file.FailOn.Value, "misreads")
+	}
+	if len(o.skip) == 0 {
+		o.skip = o.file.Skip.Values
+	}
+	files, set := o.readModels(paths)
 	c, unread := o.env.gather(files, o.reading)
 	s := &shape.Shape{}
 	if c != nil {
@@ -109,9 +117,12 @@ func (o *checkOptions) check(paths []input.Path) int {
 	case s.Documents == 0:
 		return o.nothing("no capture could be read"+report.PassedText(s.Passed, ": "), problems)
 	}
-	pairs, err := pairing.Pair(set, s, manual, s.Captures)
+	pairs, err := pairing.Pair(set, s, manual)
 	if err != nil {
 		return o.misuse("-pair: %s", unknownModel(err, set))
+	}
+	for _, odd := range pairs.Odd {
+		fmt.Fprintf(o.env.err, "vetta: %s: %s\n", report.Safe(odd.By), report.Safe(unknownModel(odd.Err, set)))
 	}
 	for _, m := range manual {
 		for _, line := range namesakes(set, m.Type) {
@@ -123,13 +134,13 @@ func (o *checkOptions) check(paths []input.Path) int {
 	result := report.NewCheck(set, s, checked, pairs, problems, report.Options{
 		Loose: *o.loose || o.failOn.value == "loose", Secrets: *o.secrets, All: *o.clean, Brief: *o.brief, Examples: min(max(*o.examples, 0), 3),
 	})
-	result.PassedOver = report.PassedOver{Tests: append([]string{}, files.Tests...), Shipped: append([]string{}, files.Shipped...)}
+	result.PassedOver = report.PassedOver{Tests: append([]string{}, files.Tests...), Shipped: append([]string{}, files.Shipped...), Without: files.Without}
 	if unused := result.Narrow(o.only, o.skip); len(unused) > 0 {
 		var names []string
 		for _, m := range set.Models {
 			names = append(names, m.Name)
 		}
-		return o.misuse("nothing goes by %s%s", unused[0], nearest(unused[0], append(names, sortedKinds()...)))
+		return o.misuse("nothing goes by %s%s", unused[0], words.Nearest(unused[0], append(names, sortedKinds()...)))
 	}
 	o.env.tell(problems)
 	switch o.format.value {
@@ -156,7 +167,7 @@ func (o *checkOptions) check(paths []input.Path) int {
 
 // ownFiles says what was passed over, behind what was not found.
 func ownFiles(f *input.Files) string {
-	if text := (report.PassedOver{Tests: f.Tests, Shipped: f.Shipped}).String(); text != "" {
+	if text := (report.PassedOver{Tests: f.Tests, Shipped: f.Shipped, Without: f.Without}).String(); text != "" {
 		return "; passed over: " + text
 	}
 	return ""

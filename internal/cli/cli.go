@@ -16,6 +16,7 @@ import (
 	"vetta/internal/drift"
 	"vetta/internal/report"
 	"vetta/internal/shape"
+	"vetta/internal/words"
 )
 
 // Exit codes.
@@ -71,7 +72,7 @@ func Main(args []string, in io.Reader, out, errOut io.Writer) int {
 	for _, c := range commands() {
 		names = append(names, c.name)
 	}
-	fmt.Fprintf(e.err, "vetta: there is no command %q%s\nvetta help lists the commands.\n", args[0], nearest(args[0], names))
+	fmt.Fprintf(e.err, "vetta: there is no command %q%s\nvetta help lists the commands.\n", args[0], words.Nearest(args[0], names))
 	return exitUsage
 }
 
@@ -92,20 +93,6 @@ Try it on a project of its own:
 
 vetta help COMMAND tells more, and vetta help KIND explains a kind of finding.
 `)
-}
-
-// nearest words a suggestion for a mistyped word, "" where none is near.
-func nearest(word string, known []string) string {
-	best, distance := "", 3
-	for _, k := range known {
-		if d := drift.Distance(word, k); d < distance && d < len(k) {
-			best, distance = k, d
-		}
-	}
-	if best == "" {
-		return ""
-	}
-	return fmt.Sprintf("; did you mean %s?", best)
 }
 
 // options are the flags of one command.
@@ -174,7 +161,7 @@ func (o *options) near(arg string, err error) string {
 	name, _, _ := strings.Cut(strings.TrimLeft(strings.TrimPrefix(err.Error(), "flag provided but not defined: "), "-"), "=")
 	var names []string
 	o.VisitAll(func(f *flag.Flag) { names = append(names, "-"+f.Name) })
-	return nearest("-"+name, names)
+	return words.Nearest("-"+name, names)
 }
 
 // misuse tells what is wrong with how a command was called.
@@ -231,7 +218,7 @@ func (c *choice) Set(s string) error {
 			return nil
 		}
 	}
-	return fmt.Errorf("it is one of %s%s", strings.Join(c.values, ", "), nearest(s, c.values))
+	return fmt.Errorf("it is one of %s%s", strings.Join(c.values, ", "), words.Nearest(s, c.values))
 }
 
 func (o *options) choice(name, value string, values []string, usage string) *choice {

@@ -66,5 +66,8 @@ func runDemo(e *env, args []string) int {
 	check := newCheckOptions(e)
 	check.color.value = color.value
 	check.failOn.value = "never"
+	if !check.read() {
+		return exitUsage
+	}
 	return check.check([]input.Path{{Name: dir}})
 }

@@ -7,6 +7,7 @@ import (
 
 	"vetta/internal/drift"
 	"vetta/internal/drift/finding"
+	"vetta/internal/words"
 )
 
 var helpCommand = &command{
@@ -47,7 +48,7 @@ func init() {
 		for _, c := range commands() {
 			names = append(names, c.name)
 		}
-		return o.misuse("there is no command or kind of finding %q%s", rest[0], nearest(rest[0], names))
+		return o.misuse("there is no command or kind of finding %q%s", rest[0], words.Nearest(rest[0], names))
 	}
 }
 

@@ -20,31 +20,8 @@ import (
 	"vetta/internal/shape"
 	"vetta/internal/source"
 	"vetta/internal/wire"
+	"vetta/internal/words"
 )
-
-// pathOptions are the options that say what files are.
-type pathOptions struct{ models, captures list }
-
-func (o *options) paths() *pathOptions {
-	p := &pathOptions{}
-	o.Var(&p.models, "models", "`PATH` with model source alone; may be repeated")
-	o.Var(&p.captures, "captures", "`PATH` with captures alone; may be repeated")
-	return p
-}
-
-// all are the paths that a command was given.
-func (p *pathOptions) all(args []string) (paths []input.Path) {
-	for _, a := range args {
-		paths = append(paths, input.Path{Name: a})
-	}
-	for _, m := range p.models {
-		paths = append(paths, input.Path{Name: m, What: input.Models})
-	}
-	for _, c := range p.captures {
-		paths = append(paths, input.Path{Name: c, What: input.Captures})
-	}
-	return paths
-}
 
 // gather reads captures and saved shapes into one collection, with progress on
 // standard error where it takes long; nil where there is nothing to read. The
@@ -142,8 +119,8 @@ func loadShape(name string) (*shape.Collection, error) {
 }
 
 // find finds the files of paths. Of one that does not exist, the problem names what is called much like it.
-func find(paths []input.Path) *input.Files {
-	files := input.Find(paths)
+func (p *project) find(paths []input.Path) *input.Files {
+	files := input.Find(paths, p.file.PassesOver)
 	for i := range files.Problems {
 		p := &files.Problems[i]
 		if !p.Named || p.Reason != input.NoSuch {
@@ -157,7 +134,7 @@ func find(paths []input.Path) *input.Files {
 		for _, e := range entries {
 			names = append(names, filepath.Join(filepath.Dir(p.Path), e.Name()))
 		}
-		p.Reason += nearest(p.Path, names)
+		p.Reason += words.Nearest(p.Path, names)
 	}
 	return files
 }
@@ -172,20 +149,22 @@ func unknownModel(err error, set *model.Set) string {
 	for _, m := range set.Models {
 		names = append(names, m.Name, m.Package+"."+m.Name)
 	}
-	return err.Error() + nearest(unknown.Name, names)
+	return err.Error() + words.Nearest(unknown.Name, names)
 }
 
 // readModels finds the files of paths, and reads the model source among them.
-func readModels(paths []input.Path) (*input.Files, *model.Set) {
+func (p *project) readModels(paths []input.Path) (*input.Files, *model.Set) {
 	defer memory.Reading()()
-	return readSource(paths)
+	return p.readSource(paths)
 }
 
 // readSource is readModels for a command that does little else, and says itself when the memory it
 // takes is looked through.
-func readSource(paths []input.Path) (*input.Files, *model.Set) {
-	files := find(paths)
-	return files, source.Read(files.Sources, files.Builds...)
+func (p *project) readSource(paths []input.Path) (*input.Files, *model.Set) {
+	files := p.find(paths)
+	set := source.Read(files.Sources, files.Builds...)
+	p.decide(set)
+	return files, set
 }
 
 // whole is the exit code of a command that has done its work: one that says so where a path that was named

@@ -24,19 +24,21 @@ func runModels(e *env, args []string) int {
 	o := newOptions(e, modelsCommand)
 	format := o.choice("format", "text", []string{"text", "json"}, "`FORMAT` of the output: text or json")
 	color := o.color()
+	project := &project{}
+	project.config(o)
 	paths, code, err := o.parse(args)
 	if err != nil {
 		return code
 	}
-	if len(paths) == 0 {
-		return o.misuse("name the files or folders with model source")
+	if !project.read() {
+		return exitUsage
 	}
-	var in []input.Path
-	for _, p := range paths {
-		in = append(in, input.Path{Name: p, What: input.Models})
+	in := project.alone(paths, project.file.Models, input.Models)
+	if len(in) == 0 {
+		return o.misuse("%s", project.missing("name the files or folders with model source"))
 	}
 	defer memory.Reading()()
-	files, set := readSource(in)
+	files, set := project.readSource(in)
 	problems := report.Problems(files.Problems, set.Problems, nil)
 	if len(files.Sources) == 0 {
 		return o.nothing("no model source was found in the paths"+ownFiles(files), problems)

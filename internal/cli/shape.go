@@ -37,18 +37,20 @@ func runShape(e *env, args []string) int {
 	save := o.String("o", "", "`FILE` to save the shape in, in place of showing it; - for\nstandard output")
 	secrets := o.Bool("show-secrets", false, "do not mask values that look secret")
 	reading := o.reading().parallel(o)
+	project := &project{}
+	project.config(o)
 	paths, code, err := o.parse(args)
 	if err != nil {
 		return code
 	}
-	if len(paths) == 0 {
-		return o.misuse("name the captures")
+	if !project.read() {
+		return exitUsage
 	}
-	var in []input.Path
-	for _, p := range paths {
-		in = append(in, input.Path{Name: p, What: input.Captures})
+	in := project.alone(paths, project.file.Captures, input.Captures)
+	if len(in) == 0 {
+		return o.misuse("%s", project.missing("name the captures"))
 	}
-	files := find(in)
+	files := project.find(in)
 	c, problems := e.gather(files, reading)
 	if c == nil {
 		return o.nothing("no captures were found in the paths", report.Problems(problems, nil, nil))

@@ -41,15 +41,19 @@ func runTrial(e *env, args []string) int {
 	all := o.Bool("all", false, "show every value, also those of alike elements of a list")
 	secrets := o.Bool("show-secrets", false, "do not mask values that look secret")
 	reading := o.reading()
-	more := o.paths()
+	project := o.project()
 	paths, code, err := o.parse(args)
 	if err != nil {
 		return code
 	}
-	if len(paths)+len(more.models)+len(more.captures) == 0 {
-		return o.misuse("name the model source and the documents")
+	if !project.read() {
+		return exitUsage
 	}
-	files, set := readModels(more.all(paths))
+	in := project.documents(paths)
+	if len(in) == 0 {
+		return o.misuse("%s", project.missing("name the model source and the documents"))
+	}
+	files, set := project.readModels(in)
 	problems := report.Problems(files.Problems, set.Problems, nil)
 	switch {
 	case len(files.Sources) == 0:

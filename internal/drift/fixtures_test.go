@@ -17,6 +17,7 @@ import (
 	"vetta/internal/source/swift"
 	"vetta/internal/trial"
 	"vetta/internal/wire"
+	"vetta/internal/words"
 )
 
 // fixture is a source file whose comments hold the documents that are decoded as
@@ -205,7 +206,7 @@ func TestWords(t *testing.T) {
 		a, b string
 		want int
 	}{{"", "", 0}, {"a", "", 1}, {"port", "prot", 1}, {"port", "ports", 1}, {"sailing", "selling", 2}, {"abc", "xyz", 3}} {
-		if got := drift.Distance(c.a, c.b); got != c.want {
+		if got := words.Distance(c.a, c.b); got != c.want {
 			t.Errorf("from %q to %q are %d steps, want %d", c.a, c.b, got, c.want)
 		}
 	}

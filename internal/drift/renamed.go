@@ -9,6 +9,7 @@ import (
 	"vetta/internal/drift/finding"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
+	"vetta/internal/words"
 )
 
 // rename is a key that seems to be sent in place of one that the model reads.
@@ -154,7 +155,7 @@ func likeness(a, b string) (float64, string) {
 	case strings.TrimSuffix(ja, "s") == strings.TrimSuffix(jb, "s"):
 		return sameName, "the names differ in singular and plural"
 	}
-	distance := Distance(ja, jb)
+	distance := words.Distance(ja, jb)
 	longest := max(len(ja), len(jb))
 	if longest >= 4 && distance <= 1 || longest >= 7 && distance <= 2 {
 		return 0.9 - 0.05*float64(distance), "the names differ in a letter or two"
@@ -184,28 +185,4 @@ func commonPrefix(a, b string) int {
 		n++
 	}
 	return n
-}
-
-// Distance counts the letters to insert, remove, replace or swap with the next to
-// make a of b.
-func Distance(a, b string) int {
-	prev2, prev, cur := make([]int, len(b)+1), make([]int, len(b)+1), make([]int, len(b)+1)
-	for j := range prev {
-		prev[j] = j
-	}
-	for i := 1; i <= len(a); i++ {
-		cur[0] = i
-		for j := 1; j <= len(b); j++ {
-			cost := 1
-			if a[i-1] == b[j-1] {
-				cost = 0
-			}
-			cur[j] = min(prev[j]+1, cur[j-1]+1, prev[j-1]+cost)
-			if i > 1 && j > 1 && a[i-1] == b[j-2] && a[i-2] == b[j-1] {
-				cur[j] = min(cur[j], prev2[j-2]+1)
-			}
-		}
-		prev2, prev, cur = prev, cur, prev2
-	}
-	return prev[len(b)]
 }

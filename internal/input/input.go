@@ -28,6 +28,8 @@ type Files struct {
 	// Tests are files of unit and UI tests, and Shipped are files of an app's own that look like
 	// captures: both lie in folders with source, and were passed over since nobody named them.
 	Tests, Shipped []string
+	// Without are files and folders that the project says are passed over.
+	Without []string
 }
 
 // Unusable says whether a path that was named led to nothing.
@@ -79,12 +81,20 @@ var passedEndings = []string{".xcassets", ".xcodeproj", ".xcworkspace", ".playgr
 
 // Find walks the paths. A folder that is named itself is always walked; below it,
 // hidden folders and those of build output and dependencies are passed over. What
-// cannot be read is among the problems.
-func Find(paths []Path) *Files {
-	f := &finder{seen: map[string]bool{}, files: &Files{}}
-	for _, p := range paths {
-		f.path(p)
+// cannot be read is among the problems. without says which files and folders are passed over besides, unless
+// they are named themselves; nil for none.
+func Find(paths []Path, without func(path string) bool) *Files {
+	f := &finder{seen: map[string]bool{}, walked: map[string]wanted{}, files: &Files{}, without: without}
+	// A path of one kind alone says more of what is in it than one around it.
+	for _, sure := range []bool{true, false} {
+		for i, p := range paths {
+			if (p.What != Both) == sure {
+				f.at = i
+				f.path(p)
+			}
+		}
 	}
+	slices.SortStableFunc(f.trees, func(a, b *tree) int { return a.at - b.at })
 	asGiven := f.chosen()
 	byName := slices.SortedStableFunc(slices.Values(asGiven), func(a, b *capture.File) int { return traffic.Compare(a.Path, b.Path) })
 	slices.SortFunc(f.sources, func(a, b found) int { return strings.Compare(a.name, b.name) })
@@ -111,10 +121,13 @@ func Find(paths []Path) *Files {
 
 type finder struct {
 	files   *Files
+	without func(path string) bool
 	sources []found
 	trees   []*tree
 	shapes  []string
-	seen    map[string]bool // real paths, so that links lead nowhere twice
+	seen    map[string]bool // real paths of files, so that links lead nowhere twice
+	walked  map[string]wanted
+	at      int // of the path that is walked
 }
 
 // found is a file; regular says that it is known to be no pipe nor anything else that could make
@@ -147,7 +160,7 @@ func (f *finder) problem(path string, err error, named bool) {
 func (f *finder) path(p Path) {
 	if p.Name == Stdin && p.What != Models {
 		if f.first(Stdin) {
-			f.trees = append(f.trees, &tree{what: Captures, captures: []captured{{name: capture.Stdin, named: true}}})
+			f.trees = append(f.trees, &tree{at: f.at, what: Captures, captures: []captured{{name: capture.Stdin, named: true}}})
 		}
 		return
 	}
@@ -157,14 +170,14 @@ func (f *finder) path(p Path) {
 		f.problem(name, err, true)
 		return
 	}
-	t := &tree{root: name, what: p.What, withSource: map[string]bool{}}
+	t := &tree{at: f.at, root: name, what: p.What, withSource: map[string]bool{}}
 	f.trees = append(f.trees, t)
 	before, problems := f.count(), len(f.files.Problems)
 	if info.IsDir() {
-		met := f.seen[realPath(name)]
+		met := f.walked[realPath(name)]&p.What.wanted() != 0
 		f.folder(t, name, realPath(name), below{module: name})
 		if f.count() == before && len(f.files.Problems) == problems && !met {
-			f.files.Problems = append(f.files.Problems, Problem{Path: name, Reason: "nothing to read was found in it: no " + wanted(p.What), Named: true})
+			f.files.Problems = append(f.files.Problems, Problem{Path: name, Reason: "nothing to read was found in it: no " + p.What.words(), Named: true})
 		}
 		return
 	}
@@ -188,11 +201,25 @@ func relative(name string) string {
 	return name
 }
 
-// wanted says which files are looked for.
-func wanted(what What) string {
+// wanted are kinds of files, model source and captures.
+type wanted uint8
+
+// wanted are the kinds that are wanted.
+func (w What) wanted() wanted {
+	switch w {
+	case Models:
+		return 1
+	case Captures:
+		return 2
+	}
+	return 3
+}
+
+// words say which files are looked for.
+func (w What) words() string {
 	source := "model source (" + extensions() + ")"
 	captures := "capture (" + strings.Join(capture.Extensions, ", ") + ")"
-	switch what {
+	switch w {
 	case Models:
 		return source
 	case Captures:
@@ -270,9 +297,11 @@ func realPath(name string) string {
 }
 
 func (f *finder) folder(t *tree, name, real string, in below) {
-	if !f.first(real) {
+	kinds := t.what.wanted()
+	if f.walked[real]&kinds == kinds {
 		return
 	}
+	f.walked[real] |= kinds
 	entries, err := os.ReadDir(name)
 	if err != nil {
 		f.problem(name, err, name == t.root)
@@ -300,6 +329,12 @@ func (f *finder) folder(t *tree, name, real string, in below) {
 				continue
 			}
 			kind, inner, within.linked = info.Mode().Type(), realPath(path), true
+		}
+		if f.without != nil && f.without(path) {
+			if kind.IsDir() || wanted {
+				f.files.Without = append(f.files.Without, path)
+			}
+			continue
 		}
 		switch {
 		case kind.IsDir():

@@ -28,7 +28,7 @@ func TestFind(t *testing.T) {
 		for i := range paths {
 			paths[i].Name = filepath.Join(dir, paths[i].Name)
 		}
-		f := Find(paths)
+		f := Find(paths, nil)
 		var out []string
 		for _, s := range f.Sources {
 			out = append(out, "source "+s.Name)
@@ -101,7 +101,7 @@ func TestOwnFiles(t *testing.T) {
 		for _, p := range paths {
 			in = append(in, Path{Name: filepath.Join(dir, p)})
 		}
-		f := Find(in)
+		f := Find(in, nil)
 		var out []string
 		for _, s := range f.Sources {
 			out = append(out, s.Name+" of "+s.Module)
@@ -141,7 +141,7 @@ func TestOwnFiles(t *testing.T) {
 	}
 	empty := filepath.Join(dir, "empty")
 	os.Mkdir(empty, 0o755)
-	if f := Find([]Path{{Name: empty}, {Name: filepath.Join(dir, "traffic"), What: Models}}); len(f.Problems) != 2 || !f.Unusable() {
+	if f := Find([]Path{{Name: empty}, {Name: filepath.Join(dir, "traffic"), What: Models}}, nil); len(f.Problems) != 2 || !f.Unusable() {
 		t.Errorf("named folders in which nothing is: %v", f.Problems)
 	}
 }

@@ -21,7 +21,7 @@ func TestSourcesAreReadWhole(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	f := Find([]Path{{Name: dir, What: Models}})
+	f := Find([]Path{{Name: dir, What: Models}}, nil)
 	for _, s := range f.Sources {
 		if text, ok := want[s.Name]; !ok || s.Text != text {
 			t.Errorf("%s: %d bytes, want %d", s.Name, len(s.Text), len(text))
@@ -41,7 +41,7 @@ func TestPipes(t *testing.T) {
 	if err := syscall.Mkfifo(pipe, 0o600); err != nil {
 		t.Skip(err)
 	}
-	if f := Find([]Path{{Name: dir}}); len(f.Sources) != 0 || len(f.Problems) != 1 || !strings.Contains(f.Problems[0].Reason, "a pipe") {
+	if f := Find([]Path{{Name: dir}}, nil); len(f.Sources) != 0 || len(f.Problems) != 1 || !strings.Contains(f.Problems[0].Reason, "a pipe") {
 		t.Errorf("found %v, problems %v", f.Sources, f.Problems)
 	}
 	go func() {
@@ -51,7 +51,7 @@ func TestPipes(t *testing.T) {
 			w.Close()
 		}
 	}()
-	f := Find([]Path{{Name: pipe}})
+	f := Find([]Path{{Name: pipe}}, nil)
 	if len(f.Sources) != 1 || f.Sources[0].Text != "struct A: Decodable {}" {
 		t.Errorf("found %v, problems %v", f.Sources, f.Problems)
 	}
@@ -81,7 +81,7 @@ func TestUnreadable(t *testing.T) {
 		}
 		defer os.Chmod(filepath.Join(dir, name), 0o755)
 	}
-	f := Find([]Path{{Name: dir}})
+	f := Find([]Path{{Name: dir}}, nil)
 	var got []string
 	for _, p := range f.Problems {
 		got = append(got, strings.TrimPrefix(p.Path, dir+"/")+": "+p.Reason)

@@ -13,6 +13,7 @@ import (
 
 // tree is what a path that was named holds.
 type tree struct {
+	at         int // of the path among those that were given
 	root       string
 	what       What
 	withSource map[string]bool // folders that hold source, or whose folders do

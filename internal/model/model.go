@@ -110,8 +110,10 @@ type Model struct {
 	// Related finds a model by the name that the model's own source would give it; nil
 	// where that language has no use for it.
 	Related func(name string) *Model
-	Source  any       // the declaration it was made of, which only its reader knows the type of
-	Library string    // that its annotations name, "" where they name none
+	Source  any    // the declaration it was made of, which only its reader knows the type of
+	Library string // that its annotations name, "" where they name none
+	// Decoder is what decodes it as the user says, whatever the source does; nil where he says nothing.
+	Decoder *Settings
 	Inline  *Type     // of a Kotlin value class: what a property of it is compiled to
 	Builder []*Method // the setters of a builder that makes its instances, where it has one
 }
@@ -214,6 +216,20 @@ func (s *Settings) Option(name string) string {
 // Same says whether two decoders are set up alike.
 func (s *Settings) Same(other *Settings) bool {
 	return s.Library == other.Library && len(s.Custom)+len(other.Custom) == 0 && maps.EqualFunc(s.Options, other.Options, func(a, b Option) bool { return a.Value == b.Value })
+}
+
+// Over are settings with others under them, where those are of the same library; nil for none.
+func (s *Settings) Over(other *Settings) *Settings {
+	if other == nil || other.Library != s.Library || other.Why != "" {
+		return s
+	}
+	r := *other
+	r.Options = maps.Clone(other.Options)
+	if r.Options == nil {
+		r.Options = map[string]Option{}
+	}
+	maps.Copy(r.Options, s.Options)
+	return &r
 }
 
 // Find answers the model of that name, or nil. A name without its enclosing types

@@ -31,7 +31,7 @@ func TestAccount(t *testing.T) {
 		}
 		set := source.Read(files)
 		s := shape.Collect(captures, shape.Reading{Workers: 1, Limits: shape.DefaultLimits})
-		r, err := Pair(set, s, nil, s.Captures)
+		r, err := Pair(set, s, nil)
 		if err != nil {
 			t.Fatal(err)
 		}

@@ -46,7 +46,7 @@ func BenchmarkPair(b *testing.B) {
 			set := source.Read(files)
 			s := shape.Collect(captures, shape.Reading{Workers: 2, Limits: shape.DefaultLimits})
 			for b.Loop() {
-				result, err := Pair(set, s, nil, s.Captures)
+				result, err := Pair(set, s, nil)
 				if err != nil || len(result.Pairs) < n*9/10 {
 					b.Fatal(err, len(result.Pairs))
 				}

@@ -13,6 +13,7 @@ import (
 	"vetta/internal/shape"
 	"vetta/internal/trial"
 	"vetta/internal/wire"
+	"vetta/internal/words"
 )
 
 // Manual is a pairing that the user has set by hand.
@@ -20,6 +21,15 @@ type Manual struct {
 	Type  string // as the source would write it
 	Glob  string // of captures
 	Place string // JSONPath, "" for the root
+	By    string // what sets it, as messages and evidence name it
+	// Lenient says that what it names may be missing: the pair is odd then, and no error.
+	Lenient bool
+}
+
+// Odd is a pairing set by hand that leads to nothing.
+type Odd struct {
+	Manual
+	Err error
 }
 
 // ParseManual reads TYPE=GLOB#PLACE, of which #PLACE may be left out.
@@ -36,10 +46,14 @@ func ParseManual(text string) (Manual, error) {
 }
 
 // setByHand makes the pairs that the user has set, those of each setting.
-func setByHand(set *model.Set, s *shape.Shape, manual []Manual, files []string) (all [][]*drift.Pair, err error) {
+func (r *Result) setByHand(set *model.Set, s *shape.Shape, manual []Manual, roots []*root) (all [][]*drift.Pair, err error) {
 	for _, m := range manual {
-		pairs, err := byHand(set, s, m, files)
-		if err != nil {
+		pairs, err := byHand(set, s, m, roots)
+		switch {
+		case err != nil && m.Lenient:
+			r.Odd = append(r.Odd, Odd{m, err})
+			continue
+		case err != nil:
 			return nil, err
 		}
 		all = append(all, pairs)
@@ -48,15 +62,19 @@ func setByHand(set *model.Set, s *shape.Shape, manual []Manual, files []string) 
 }
 
 // byHand makes the pairs that one setting asks for.
-func byHand(set *model.Set, s *shape.Shape, m Manual, files []string) (pairs []*drift.Pair, err error) {
+func byHand(set *model.Set, s *shape.Shape, m Manual, roots []*root) (pairs []*drift.Pair, err error) {
 	plan, err := trial.For(set, m.Type)
 	if err != nil {
 		return nil, err
 	}
+	var call *model.Call
+	if i := slices.IndexFunc(roots, func(t *root) bool { return t.typ.Key() == plan.Type.Key() }); i >= 0 {
+		plan, call = roots[i].plan, roots[i].call // so that it is one plan for a type, however it is paired
+	}
 	placed := false
 	var of []*shape.Endpoint
 	for _, e := range s.Endpoints {
-		if !matches(e, m.Glob, files) {
+		if !matches(e, m.Glob, s.Captures) {
 			continue
 		}
 		of = append(of, e)
@@ -67,7 +85,7 @@ func byHand(set *model.Set, s *shape.Shape, m Manual, files []string) (pairs []*
 			}
 		}
 		placed = true
-		pairs = append(pairs, &drift.Pair{Plan: plan, Endpoint: e, Place: place, Evidence: []string{"set by -pair"}})
+		pairs = append(pairs, &drift.Pair{Plan: plan, Endpoint: e, Place: place, Evidence: []string{"set by " + m.By}, Call: call})
 	}
 	switch {
 	case len(of) == 0:
@@ -103,7 +121,7 @@ const someNames = 4
 // nearestOf lists the names that are most like another one, and how many more there are.
 func nearestOf(name string, all []string) string {
 	sorted := slices.Clone(all)
-	slices.SortStableFunc(sorted, func(a, b string) int { return drift.Distance(a, name) - drift.Distance(b, name) })
+	slices.SortStableFunc(sorted, func(a, b string) int { return words.Distance(a, name) - words.Distance(b, name) })
 	text := strings.Join(sorted[:min(len(sorted), someNames)], ", ")
 	if more := len(sorted) - someNames; more > 0 {
 		text += fmt.Sprintf(" and %d more", more)
@@ -113,7 +131,7 @@ func nearestOf(name string, all []string) string {
 
 func matches(e *shape.Endpoint, glob string, files []string) bool {
 	if e.Route != nil {
-		for _, name := range []string{e.Group, e.Route.Template(), e.Route.Path} {
+		for _, name := range []string{e.Name, e.Group, e.Route.Template(), e.Route.Path} {
 			if ok, _ := doublestar.Match(glob, name); ok || name == glob {
 				return true
 			}

@@ -21,6 +21,7 @@ type Result struct {
 	Endpoints []Alone // endpoints that found none
 	Unjudged  []Alone // models of which nothing is claimed; Endpoint is what they seem to be decoded from
 	Extended  []Extended
+	Odd       []Odd // pairings set by hand that lead to nothing
 	pairers   []*pairer
 }
 
@@ -39,9 +40,8 @@ type Alone struct {
 	Why      string
 }
 
-// Pair pairs the types of a set with the endpoints of a shape, those of each app by themselves. files
-// are the captures by order, for the patterns of what was set by hand.
-func Pair(set *model.Set, s *shape.Shape, manual []Manual, files []string) (*Result, error) {
+// Pair pairs the types of a set with the endpoints of a shape, those of each app by themselves.
+func Pair(set *model.Set, s *shape.Shape, manual []Manual) (*Result, error) {
 	r := &Result{}
 	all := s
 	s = answers(all)
@@ -51,7 +51,7 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual, files []string) (*Res
 	}
 	f := newField(s)
 	apps := appsOf(set, roots)
-	byHand, err := setByHand(set, all, manual, files)
+	byHand, err := r.setByHand(set, all, manual, roots)
 	if err != nil {
 		return nil, err
 	}

@@ -49,7 +49,7 @@ func outcome(t *testing.T, set *model.Set, captures map[string]string, manual ..
 		}
 		hand = append(hand, m)
 	}
-	r, err := Pair(set, s, hand, s.Captures)
+	r, err := Pair(set, s, hand)
 	if err != nil {
 		return err.Error()
 	}
@@ -122,7 +122,7 @@ func TestPair(t *testing.T) {
 
 func TestParseManual(t *testing.T) {
 	m, err := ParseManual("[Sailing]=captures/sailings*#$.sailings[*]")
-	if err != nil || m != (Manual{"[Sailing]", "captures/sailings*", "$.sailings[*]"}) {
+	if err != nil || m != (Manual{Type: "[Sailing]", Glob: "captures/sailings*", Place: "$.sailings[*]"}) {
 		t.Errorf("%+v %v", m, err)
 	}
 	for _, text := range []string{"", "Sailing", "=x", "Sailing=", "Sailing=[x"} {

@@ -50,6 +50,8 @@ type Check struct {
 type PassedOver struct {
 	Tests   []string `json:"tests"`   // of unit and UI tests
 	Shipped []string `json:"shipped"` // that the app ships or tests with, and that look like captures
+	// Without are files and folders that vetta.toml passes over.
+	Without []string `json:"without,omitempty"`
 }
 
 // CheckModel is a model with its findings.
@@ -332,7 +334,7 @@ func NewCheck(set *model.Set, s *shape.Shape, checked *drift.Checked, pairs *pai
 	c.count()
 	c.Models, c.Roots, c.Problems, c.Limits, c.Unjudged = nonNil(c.Models), nonNil(c.Roots), nonNil(c.Problems), nonNil(c.Limits), nonNil(c.Unjudged)
 	c.Unpaired.Models, c.Unpaired.Endpoints = nonNil(c.Unpaired.Models), nonNil(c.Unpaired.Endpoints)
-	c.PassedOver = PassedOver{[]string{}, []string{}}
+	c.PassedOver = PassedOver{Tests: []string{}, Shipped: []string{}}
 	c.Passed, c.Partial = nonNil(s.Passed), s.Partial
 	return c
 }

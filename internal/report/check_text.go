@@ -358,6 +358,7 @@ func (p PassedOver) String() string {
 	}
 	name(p.Tests, "file of tests", "files of tests")
 	name(p.Shipped, "JSON file of the app's own", "JSON files of the app's own")
+	name(p.Without, "path as vetta.toml says", "paths as vetta.toml says")
 	if len(parts) == 0 {
 		return ""
 	}

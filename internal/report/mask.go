@@ -1,6 +1,7 @@
 package report
 
 import (
+	"path"
 	"regexp"
 	"strings"
 
@@ -119,8 +120,25 @@ func maskSeen(s decoder.Seen, steps []wire.Step, hidden map[string]bool) decoder
 	return s
 }
 
+// ownSecrets are patterns of keys that the project says are secret, beside those that look so.
+var ownSecrets []string
+
+// KeepSecret makes the values of keys secret that some patterns name, with * for any text and whatever their
+// case. It is called before anything is reported.
+func KeepSecret(patterns []string) {
+	ownSecrets = nil
+	for _, p := range patterns {
+		ownSecrets = append(ownSecrets, strings.ToLower(p))
+	}
+}
+
 // secretKey says whether a name tells that its value is secret.
 func secretKey(name string) bool {
+	for _, pattern := range ownSecrets {
+		if ok, _ := path.Match(pattern, strings.ToLower(name)); ok {
+			return true
+		}
+	}
 	words := drift.Words(name)
 	for i, w := range words {
 		if secretWords[w] || w == "key" && i > 0 && (words[i-1] == "api" || words[i-1] == "private" || words[i-1] == "access") {

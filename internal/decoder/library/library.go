@@ -20,6 +20,9 @@ type Library struct {
 	Languages []string
 	Plan      func(t *model.Type, declared string, settings *model.Settings) *decoder.Plan
 	Text      func(t *model.Type) string // a type as the language writes it
+	// Settable are the settings that a project may name where its source does not tell them, each as models
+	// shows it; a * at the end stands for any that begin so, alone for any in capitals.
+	Settable []string
 	// Outline says of many classes with the same settings how their own fields are read; nil where that is
 	// taken from a plan of each.
 	Outline func(settings *model.Settings) func(m *model.Model) decoder.Outline
@@ -27,12 +30,36 @@ type Library struct {
 
 // All are the libraries, the default one of each language first.
 var All = []Library{
-	{Name: foundation.Name, Title: "Foundation JSONDecoder", Languages: []string{"swift"}, Plan: foundation.Plan, Text: foundation.Text},
-	{Name: gson.Name, Title: "Gson", Languages: []string{"java", "kotlin"}, Plan: gson.Plan, Outline: gson.Outline, Text: jvm.TypeText},
-	{Name: jackson.Name, Title: "Jackson", Languages: []string{"java", "kotlin"}, Plan: jackson.Plan, Outline: jackson.Outline, Text: jvm.TypeText},
+	{Name: foundation.Name, Title: "Foundation JSONDecoder", Languages: []string{"swift"}, Plan: foundation.Plan, Text: foundation.Text, Settable: foundationSettings},
+	{Name: gson.Name, Title: "Gson", Languages: []string{"java", "kotlin"}, Plan: gson.Plan, Outline: gson.Outline, Text: jvm.TypeText, Settable: gsonSettings},
+	{Name: jackson.Name, Title: "Jackson", Languages: []string{"java", "kotlin"}, Plan: jackson.Plan, Outline: jackson.Outline, Text: jvm.TypeText, Settable: jacksonSettings},
 	{Name: orgjson.Name, Title: "org.json by hand", Languages: []string{"java", "kotlin"}, Plan: orgjson.Plan, Text: jvm.TypeText},
 	{Name: "moshi", Title: "Moshi", Languages: []string{"java", "kotlin"}, Plan: unread("Moshi"), Text: jvm.TypeText},
 	{Name: "kotlinx.serialization", Title: "kotlinx.serialization", Languages: []string{"kotlin"}, Plan: unread("kotlinx.serialization"), Text: jvm.TypeText},
+}
+
+var (
+	foundationSettings = []string{"keys", "dates", "dates.pattern", "dates.zone", "data", "floats", "floats.positiveInfinity", "floats.negativeInfinity", "floats.nan"}
+	gsonSettings       = []string{"naming", "exposed", "excluded", "dates.pattern", "complexKeys", "unsafe", "setNumberToNumberStrategy", "setObjectToNumberStrategy"}
+	jacksonSettings    = []string{"naming", "dates.pattern", "module.*", "visibility.*", "*"}
+)
+
+// Names are those of all libraries.
+func Names() (names []string) {
+	for _, l := range All {
+		names = append(names, l.Name)
+	}
+	return names
+}
+
+// Settings are those that may be set of the library of a name.
+func Settings(name string) []string {
+	for _, l := range All {
+		if l.Name == name {
+			return l.Settable
+		}
+	}
+	return nil
 }
 
 // unread plans for a library whose rules are not known: nothing is claimed of any value.

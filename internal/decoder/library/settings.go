@@ -81,8 +81,23 @@ func addFirst(calls []*model.Call, c *model.Call) []*model.Call {
 }
 
 // For answers the settings by which a type is decoded, nil where nothing tells, and
-// whether the app drops the error there.
+// whether the app drops the error there. What the user says of a class goes before what the source does.
 func (f *Finder) For(t *model.Type) (settings *model.Settings, swallowed bool) {
+	settings, swallowed = f.inSource(t)
+	var said *model.Settings
+	t.Walk(func(t *model.Type) {
+		if said == nil && t.Model != nil {
+			said = t.Model.Decoder
+		}
+	})
+	if said != nil {
+		settings = said.Over(settings)
+	}
+	return settings, swallowed
+}
+
+// inSource is For as the source has it.
+func (f *Finder) inSource(t *model.Type) (settings *model.Settings, swallowed bool) {
 	var m *model.Model
 	var models []*model.Model
 	t.Walk(func(t *model.Type) {
