@@ -7,9 +7,7 @@ import (
 
 	"vetta/internal/drift"
 	"vetta/internal/input"
-	"vetta/internal/pairing"
 	"vetta/internal/report"
-	"vetta/internal/shape"
 	"vetta/internal/words"
 )
 
@@ -88,47 +86,17 @@ func runCheck(e *env, args []string) int {
 
 // check runs the command on paths.
 func (o *checkOptions) check(paths []input.Path) int {
-	manual, err := o.project.pairs(o.pairs)
-	if err != nil {
-		return o.misuse("-pair: %v", err)
-	}
 	if o.failOn.value == "" {
 		o.failOn.value = cmp.Or(o.file.FailOn.Value, "misreads")
 	}
 	if len(o.skip) == 0 {
 		o.skip = o.file.Skip.Values
 	}
-	files, set := o.readModels(paths)
-	c, unread := o.env.gather(files, o.reading)
-	s := &shape.Shape{}
-	if c != nil {
-		s = c.Shape()
+	work := &pairedWork{project: o.project, reading: o.reading}
+	if code := work.do(o.options, paths, o.pairs); code != exitOK {
+		return code
 	}
-	problems := report.Problems(unread, set.Problems, s.Problems)
-	switch {
-	case len(files.Sources) == 0 && c == nil:
-		return o.nothing("neither model source nor captures were found in the paths", problems)
-	case len(files.Sources) == 0:
-		return o.nothing("no model source was found in the paths"+ownFiles(files), problems)
-	case len(set.Models) == 0:
-		return o.nothing("the source declares no models that responses are decoded into"+ownFiles(files), problems)
-	case c == nil:
-		return o.nothing("no captures were found in the paths"+ownFiles(files), problems)
-	case s.Documents == 0:
-		return o.nothing("no capture could be read"+report.PassedText(s.Passed, ": "), problems)
-	}
-	pairs, err := pairing.Pair(set, s, manual)
-	if err != nil {
-		return o.misuse("-pair: %s", unknownModel(err, set))
-	}
-	for _, odd := range pairs.Odd {
-		fmt.Fprintf(o.env.err, "vetta: %s: %s\n", report.Safe(odd.By), report.Safe(unknownModel(odd.Err, set)))
-	}
-	for _, m := range manual {
-		for _, line := range namesakes(set, m.Type) {
-			fmt.Fprintf(o.env.err, "vetta check: -pair: %s\n", line)
-		}
-	}
+	files, set, s, pairs, problems := work.files, work.set, work.shape, work.pairs, work.problems
 	checked := drift.Check(pairs.Pairs, o.env.second(files, o.reading))
 	pairs.Account(set, s, checked)
 	result := report.NewCheck(set, s, checked, pairs, problems, report.Options{
@@ -143,6 +111,7 @@ func (o *checkOptions) check(paths []input.Path) int {
 		return o.misuse("nothing goes by %s%s", unused[0], words.Nearest(unused[0], append(names, sortedKinds()...)))
 	}
 	o.env.tell(problems)
+	var err error
 	switch o.format.value {
 	case "json":
 		err = report.JSON(o.env.out, result)

@@ -45,7 +45,7 @@ type command struct {
 
 // commands are all commands, in the order that help lists them.
 func commands() []*command {
-	return []*command{checkCommand, shapeCommand, modelsCommand, trialCommand, demoCommand, versionCommand, helpCommand}
+	return []*command{checkCommand, pairCommand, shapeCommand, modelsCommand, trialCommand, configCommand, demoCommand, versionCommand, helpCommand}
 }
 
 // Main runs the program with its arguments, without its name, and answers the exit

@@ -25,6 +25,9 @@ type project struct {
 	file             *config.File // never nil once read has been called
 }
 
+// byOption is what sets a pair on the command line.
+const byOption = "-pair"
+
 // noConfig is the name by which no file is taken.
 const noConfig = "none"
 
@@ -131,12 +134,12 @@ func (p *project) pairs(given list) (all []pairing.Manual, err error) {
 		if err != nil {
 			return nil, err
 		}
-		m.By = "-pair"
+		m.By = byOption
 		all = append(all, m)
 	}
-	byOption := len(all)
+	fromOptions := len(all)
 	for _, pair := range p.file.Pairs {
-		if slices.ContainsFunc(all[:byOption], func(m pairing.Manual) bool { return m.Type == pair.Type }) {
+		if slices.ContainsFunc(all[:fromOptions], func(m pairing.Manual) bool { return m.Type == pair.Type }) {
 			continue
 		}
 		m, err := pairing.ParseManual(pair.String())

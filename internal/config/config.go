@@ -150,6 +150,14 @@ func (f *File) Paths(l Listed) (paths []string) {
 	return paths
 }
 
+// From is the name of captures, a path from the working folder or an endpoint, as the file has it.
+func (f *File) From(captures string) string {
+	if strings.Contains(captures, " /") { // GET /v2/ports
+		return captures
+	}
+	return f.within(captures)
+}
+
 // within is a path from the folder of the file, with slashes.
 func (f *File) within(path string) string {
 	dir, err := filepath.Abs(f.Dir())

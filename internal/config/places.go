@@ -42,8 +42,9 @@ func placesOf(file, text string) *places {
 				if strings.HasPrefix(strings.TrimSpace(line), "[[") {
 					index[table]++
 				}
-				p.note(place{table, max(0, index[table]-1), ""}, pos(m[2]))
-				p.note(place{"", 0, table}, pos(m[2]))
+				head := strings.IndexByte(line, '[')
+				p.note(place{table, max(0, index[table]-1), ""}, pos(head))
+				p.note(place{"", 0, table}, pos(head))
 			}
 			continue
 		}

@@ -9,6 +9,7 @@
 package decoder
 
 import (
+	"vetta/internal/encoder"
 	"vetta/internal/model"
 	"vetta/internal/wire"
 )
@@ -307,6 +308,8 @@ type Plan struct {
 	Fragment *Error
 	// Refuses says why the library cannot decode the type at all, "" if it can.
 	Refuses string
+	// Writes is what the library writes for the type, of one that the app sends; nil for one that it reads.
+	Writes *encoder.Value
 }
 
 // Unclaimed says why nothing is claimed of any value, "" where something is: Refuses, or what is not

@@ -26,6 +26,9 @@ type Manual struct {
 	Lenient bool
 }
 
+// SetBy begins the evidence of what the user has set by hand.
+const SetBy = "set by "
+
 // Odd is a pairing set by hand that leads to nothing.
 type Odd struct {
 	Manual
@@ -85,7 +88,7 @@ func byHand(set *model.Set, s *shape.Shape, m Manual, roots []*root) (pairs []*d
 			}
 		}
 		placed = true
-		pairs = append(pairs, &drift.Pair{Plan: plan, Endpoint: e, Place: place, Evidence: []string{"set by " + m.By}, Call: call})
+		pairs = append(pairs, &drift.Pair{Plan: plan, Endpoint: e, Place: place, Evidence: []string{SetBy + m.By}, Call: call})
 	}
 	switch {
 	case len(of) == 0:
@@ -135,6 +138,11 @@ func matches(e *shape.Endpoint, glob string, files []string) bool {
 			if ok, _ := doublestar.Match(glob, name); ok || name == glob {
 				return true
 			}
+		}
+	}
+	for _, name := range []string{e.Name, e.Group} { // of files without numbers and dates
+		if bare := strings.TrimPrefix(glob, "./"); name == bare || strings.HasSuffix(name, "/"+bare) {
+			return true
 		}
 	}
 	for order, file := range files {

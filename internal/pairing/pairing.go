@@ -23,6 +23,7 @@ type Result struct {
 	Extended  []Extended
 	Odd       []Odd // pairings set by hand that lead to nothing
 	pairers   []*pairer
+	order     map[*shape.Endpoint]int // of the endpoints in the shape
 }
 
 // Extended is a model whose fields are judged in those that extend it.
@@ -42,7 +43,10 @@ type Alone struct {
 
 // Pair pairs the types of a set with the endpoints of a shape, those of each app by themselves.
 func Pair(set *model.Set, s *shape.Shape, manual []Manual) (*Result, error) {
-	r := &Result{}
+	r := &Result{order: make(map[*shape.Endpoint]int, len(s.Endpoints))}
+	for i, e := range s.Endpoints {
+		r.order[e] = i
+	}
 	all := s
 	s = answers(all)
 	roots := rootsOf(set)
@@ -59,7 +63,7 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual) (*Result, error) {
 		r.Pairs = append(r.Pairs, h...)
 	}
 	for _, a := range apps {
-		p := &pairer{Result: r, app: a, field: f, shape: s, taken: map[*shape.Endpoint]bool{}, chosen: map[*root]bool{}, paired: map[*model.Model]bool{}, best: map[*root]*candidate{}, tried: map[tried]*candidate{}, groups: map[ofGroup][]*shape.Endpoint{}}
+		p := &pairer{Result: r, app: a, field: f, shape: s, taken: map[*shape.Endpoint]bool{}, chosen: map[*root]bool{}, paired: map[*model.Model]bool{}, best: map[*root]*candidate{}, tried: map[tried]*candidate{}, groups: map[ofGroup][]*shape.Endpoint{}, made: map[*drift.Pair]*candidate{}}
 		p.manual(byHand)
 		p.pair()
 		r.pairers = append(r.pairers, p)
@@ -91,6 +95,7 @@ type pairer struct {
 	best   map[*root]*candidate  // whatever its score
 	tried  map[tried]*candidate
 	pairs  []*drift.Pair // of this app
+	made   map[*drift.Pair]*candidate
 	groups map[ofGroup][]*shape.Endpoint
 	open   []*shape.Endpoint // endpoints that no type of the app was found for
 }
@@ -112,6 +117,7 @@ func (p *pairer) choose(c *candidate) {
 	p.chosen[c.root] = true
 	source.Reach(c.root.typ, func(m *model.Model) { p.paired[m] = true })
 	pair := c.pair()
+	p.made[pair] = c
 	p.pairs = append(p.pairs, pair)
 	group := ofGroup{pair.Plan, groupName(pair.Endpoint)}
 	p.groups[group] = append(p.groups[group], pair.Endpoint)

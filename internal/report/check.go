@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"slices"
 	"strconv"
-	"strings"
 
 	"vetta/internal/capture"
 	"vetta/internal/decoder/library"
@@ -315,19 +314,7 @@ func NewCheck(set *model.Set, s *shape.Shape, checked *drift.Checked, pairs *pai
 	}
 	c.SideBySide = []SideBySide{}
 	c.sideBySide()
-	for _, a := range pairs.Models {
-		c.Unpaired.Models = append(c.Unpaired.Models, UnpairedModel{a.Model.Name, a.Model.Pos, a.Nearest, a.Why})
-	}
-	for _, a := range pairs.Endpoints {
-		c.Unpaired.Endpoints = append(c.Unpaired.Endpoints, UnpairedEndpoint{a.Endpoint.Name, a.Endpoint.Responses, a.Nearest, a.Why})
-	}
-	for _, a := range pairs.Unjudged {
-		u := UnjudgedModel{Name: a.Model.Name, At: a.Model.Pos, Why: strings.TrimPrefix(a.Why, a.Model.Name+": ")}
-		if a.Endpoint != nil {
-			u.Endpoint, u.Responses = a.Endpoint.Name, a.Endpoint.Responses
-		}
-		c.Unjudged = append(c.Unjudged, u)
-	}
+	c.Unpaired.Models, c.Unpaired.Endpoints, c.Unjudged = alone(pairs)
 	c.Total.SourceFiles, c.Total.Declared = set.Files, len(set.Models)
 	c.Total.Captures, c.Total.Responses, c.Total.Problems = s.Files, s.Documents, unread(problems)
 	c.responses(s, checked, pairs)

@@ -3,7 +3,6 @@
 package source
 
 import (
-	"fmt"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -116,69 +115,6 @@ func parseAll(files []scan.Source, parse func(scan.Source, *jvm.Rooms) *jvm.File
 	})
 	return out
 }
-
-// ParseType reads a type as the source would write it, [Sailing] or Page<Port>,
-// and finds the models that it names.
-//
-// A model that code makes may be given as that call: Port(map:). Where no name is
-// that of a model the type comes with an *UnknownModelError: the library may know it.
-func ParseType(set *model.Set, text string) (*model.Type, error) {
-	var t *model.Type
-	if open := strings.IndexByte(text, '('); open > 0 && strings.HasSuffix(text, ":)") {
-		text = text[:open]
-	}
-	// Each of the languages that the source is written in may read the text; the first
-	// that finds a model in it is taken.
-	written := map[string]bool{}
-	for _, m := range set.Models {
-		written[m.Language] = true
-	}
-	for _, l := range Languages {
-		if len(written) > 0 && !written[l.Name] {
-			continue
-		}
-		read := l.ParseType(text)
-		if read == nil {
-			continue
-		}
-		if t == nil {
-			t = read
-		}
-		found := false
-		read.Walk(func(r *model.Type) {
-			found = found || r.Kind == model.Named && set.Find(r.Name) != nil && set.Find(r.Name).Language == l.Name
-		})
-		if found {
-			t = read
-			break
-		}
-	}
-	if t == nil {
-		return nil, fmt.Errorf("%q is not a type", text)
-	}
-	var missing error
-	t.Walk(func(t *model.Type) {
-		if t.Kind != model.Named {
-			return
-		}
-		if m := set.Find(t.Name); m != nil {
-			t.Model, t.Name = m, m.Name
-		} else if t.Model == nil && missing == nil && len(t.Name) > 0 {
-			missing = &UnknownModelError{Name: t.Name}
-		}
-	})
-	named := false
-	t.Walk(func(t *model.Type) { named = named || t.Model != nil })
-	if !named && missing != nil {
-		return t, missing // a type of the library alone, or a misspelt model
-	}
-	return t, nil
-}
-
-// UnknownModelError names a model that the source does not declare.
-type UnknownModelError struct{ Name string }
-
-func (e *UnknownModelError) Error() string { return "no model " + e.Name + " in the source" }
 
 // Held calls visit for the models that are named in what a model declares or reads: its superclass, the
 // types of its fields and cases, and those that its code makes.
