@@ -222,6 +222,9 @@ func (c *Chunk) answered(s *Sink, asked *sent, m *message, end int, at func(int)
 			x.Op = graphQLOperation(c.Data[of.body:asked.end])
 		}
 		of.operation = x.Op
+		if m != nil {
+			x.Status = m.status
+		}
 		if wire.SkipSpace(c.Data[:asked.end], of.body) < asked.end {
 			c.message(s, &of, x, asked.end, at)
 		}

@@ -32,6 +32,12 @@ func (f *follower) bindings(s site, fn *Func) bindings {
 			}
 			continue
 		}
+		if f.sends && f.p.isAnyValue(a.Type) {
+			if t := f.valueType(arg, s.in); t != nil {
+				by[handed(a.Name)] = t
+			}
+			continue
+		}
 		if len(names(a.Type, free)) > 0 {
 			if t := f.p.typeOf(arg, s.in, a.Type, 0); t != nil {
 				unify(f.p.expand(a.Type), f.p.expand(t), free, by)

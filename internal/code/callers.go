@@ -22,6 +22,7 @@ func (f *follower) calls(d demand, fn *Func, free []string) (any bool) {
 		any = true
 		next := d
 		next.decoder, next.known = f.handedDecoder(d, s, fn)
+		next.method = firstOf(d.method, f.p.methodIn(s.in, s.call))
 		f.step(next, s.in, f.p.bind(d.typ, by), f.p.handedPath(d.path, s, fn), model.Through{Name: s.in.Name, Pos: s.call.Pos})
 	}
 	return any
@@ -81,7 +82,7 @@ func (f *follower) step(d demand, to *Func, t *model.Type, path *Expr, by model.
 	}
 	way := append([]model.Through{by}, d.way...)
 	way[1].Pos = by.Pos
-	f.demand(demand{sink: d.sink, fn: to, typ: t, path: path, decoder: d.decoder, known: d.known, way: way})
+	f.demand(demand{sink: d.sink, fn: to, typ: t, path: path, method: d.method, decoder: d.decoder, known: d.known, way: way})
 }
 
 // has says whether all of some names stand for a type.

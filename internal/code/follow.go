@@ -10,6 +10,8 @@ import (
 type Sink struct {
 	Pos  model.Pos // of the method's name
 	Call *model.Call
+	// Sends says that the library writes what the call is given, rather than that it reads.
+	Sends bool
 	// Decoder is what Follow finds of the decoder of a call whose type is known.
 	Decoder Named
 }
@@ -20,6 +22,7 @@ type Found struct {
 	Pos     model.Pos
 	Type    *model.Type
 	Path    string          // of the request, "" where it is not followed
+	Method  string          // of the request, "" where nothing says it
 	Way     []model.Through // from there to the library's method
 	Decoder Named
 }
@@ -53,6 +56,7 @@ type follower struct {
 	later []later
 	steps int                // left for the call that is followed
 	told  map[model.Pos]bool // where a surer way of naming the type of that call has said it
+	sends bool               // the call that is followed writes what it is given
 }
 
 // later is a demand that is asked of the values it may be about once all calls have been.
@@ -67,6 +71,8 @@ type demand struct {
 	fn   *Func
 	typ  *model.Type
 	path *Expr
+	// method is that of the request, "" as long as nothing says it.
+	method string
 	// decoder is what decodes in terms of the function, and known its names once no caller can say more.
 	decoder *Expr
 	known   Named
@@ -82,8 +88,13 @@ func (f *follower) sink(s *Sink) {
 		}
 		return
 	}
+	f.sends = s.Sends
 	path := f.p.pathIn(at.in, at.call)
+	method := f.p.methodIn(at.in, at.call)
 	all := f.asked(&at)
+	if s.Sends {
+		all = f.sent(&at)
+	}
 	var t *model.Type
 	if len(all) > 0 {
 		t = all[0]
@@ -91,6 +102,7 @@ func (f *follower) sink(s *Sink) {
 	told, free := s.Call.Type, f.p.free(at.in)
 	if told != nil && len(names(told, free)) == 0 && !isOpen(told) && (t == nil || len(names(t, free)) == 0) {
 		s.Call.Endpoint = firstOf(s.Call.Endpoint, f.p.evaluate(path, at.in))
+		s.Call.Method = firstOf(s.Call.Method, method)
 		s.Decoder = f.p.named(f.p.decoderOf(at.call), at.in)
 		return
 	}
@@ -103,7 +115,7 @@ func (f *follower) sink(s *Sink) {
 	f.told = map[model.Pos]bool{}
 	for _, t := range all {
 		from := len(f.found)
-		f.demand(demand{sink: s, fn: at.in, typ: t, path: path, decoder: f.p.decoderOf(at.call), way: []model.Through{{Name: at.in.Name, Pos: s.Pos}, {Name: called(at.call), Pos: s.Pos}}})
+		f.demand(demand{sink: s, fn: at.in, typ: t, path: path, method: method, decoder: f.p.decoderOf(at.call), way: []model.Through{{Name: at.in.Name, Pos: s.Pos}, {Name: called(at.call), Pos: s.Pos}}})
 		for len(f.later) > 0 { // what no call is seen to be given
 			next := f.later[0]
 			f.later = f.later[1:]
@@ -177,7 +189,7 @@ func (f *follower) demand(d demand) {
 	free := names(d.typ, f.p.free(d.fn))
 	if len(free) == 0 {
 		if !isOpen(d.typ) && len(f.found) < maxFound && !f.told[d.way[0].Pos] {
-			f.found = append(f.found, Found{Sink: d.sink, Pos: d.way[0].Pos, Type: erase(d.typ), Path: f.p.evaluate(d.path, d.fn), Way: d.way, Decoder: f.decoder(d)})
+			f.found = append(f.found, Found{Sink: d.sink, Pos: d.way[0].Pos, Type: erase(d.typ), Path: f.p.evaluate(d.path, d.fn), Method: d.method, Way: d.way, Decoder: f.decoder(d)})
 		}
 		return
 	}

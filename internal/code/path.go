@@ -41,8 +41,8 @@ func (p *Program) pathsIn(e *Expr, fn *Func) (all []*Expr) {
 		return nil
 	}
 	if e.Op == Call {
-		for _, a := range e.Args[1:] {
-			if p.isPath(a, fn) {
+		for i, a := range e.Args[1:] {
+			if p.isPath(a, fn) || p.isGivenAsPath(e, i, fn) {
 				all = append(all, a)
 			}
 		}
@@ -104,6 +104,28 @@ func (p *Program) isPath(e *Expr, fn *Func) bool {
 			return true
 		}
 		return p.buildsPath(e, fn) && isPathText(p.text(e, fn, 0))
+	}
+	return false
+}
+
+// isGivenAsPath says whether an argument of a call is a text of one word that is given for a path: by its
+// label, or the name of the parameter that it is for.
+func (p *Program) isGivenAsPath(call *Expr, i int, in *Func) bool {
+	a := call.Args[i+1]
+	if a.Op != Text || !isPathText(pathOf(a.Text)+"/.") || strings.Contains(a.Text, ":") {
+		return false
+	}
+	if label := call.Labels[i]; label != "" {
+		return p.isPathWord(label)
+	}
+	own := p.onlyFunc(call, in)
+	if own == nil {
+		return false
+	}
+	for k := range own.Params {
+		if Argument(call, own, k) == a {
+			return p.isPathWord(own.Params[k].Name)
+		}
 	}
 	return false
 }

@@ -16,6 +16,8 @@ type Words struct {
 	// whose values are types that nothing says; OfType are the members by which such a value is one in
 	// another form.
 	Types, AnyType, OfType []string
+	// AnyValue are the types of values that may be of any type.
+	AnyValue []string
 	// ByClass are those of Types that say a class alone: a Class<List<Port>> says List.
 	ByClass []string
 	// Alone are members that are the one instance of their class.

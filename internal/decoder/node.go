@@ -315,6 +315,9 @@ type Plan struct {
 // Unclaimed says why nothing is claimed of any value, "" where something is: Refuses, or what is not
 // followed of the type itself, or of all that it is a list or a map of.
 func (p *Plan) Unclaimed() string {
+	if p.Writes != nil {
+		return p.Writes.Why
+	}
 	n := p.Root
 	for n != nil && (n.Op == OpNil || n.Op == OpList || n.Op == OpMap) {
 		n = n.Inner

@@ -9,6 +9,7 @@ import (
 	"vetta/internal/drift/breaks"
 	"vetta/internal/drift/finding"
 	"vetta/internal/drift/misreads"
+	"vetta/internal/drift/sends"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
 )
@@ -47,6 +48,12 @@ func Brief(f *finding.Finding, literal string) string {
 		return "sent as " + f.Rename
 	case breaks.MovedKey, breaks.MovedSilently:
 		return "sent at " + f.Rename
+	case sends.OtherName:
+		return "accepted requests have " + f.Rename
+	case sends.UnsentKey:
+		return "the class does not send it"
+	case sends.OtherKind:
+		return fmt.Sprintf("written as %s, accepted as %s", f.Writes, sent)
 	case breaks.MissingKey:
 		if f.Never() {
 			return "is never sent"

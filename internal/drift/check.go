@@ -178,6 +178,9 @@ func (c *checker) walked(p *Pair) *walk {
 }
 
 func (c *checker) pair(p *Pair) *PairResult {
+	if p.Plan.Writes != nil {
+		return c.sent(p)
+	}
 	w := c.walked(p)
 	e := w.e
 	w.always()

@@ -7,6 +7,7 @@ import (
 	"vetta/internal/drift/finding"
 	"vetta/internal/drift/loose"
 	"vetta/internal/drift/misreads"
+	"vetta/internal/drift/sends"
 )
 
 // Kinds are all kinds, by level and name.
@@ -28,6 +29,7 @@ var kinds = []*finding.Kind{
 	breaks.RenamedKey, breaks.RenamedSilently, breaks.MovedKey, breaks.MovedSilently, misreads.MixedValues, misreads.LostDigits, misreads.WrongUnit, misreads.NeverFits, misreads.KeptDefault, misreads.SwallowedError, breaks.DroppedElement, misreads.NeverRead, misreads.SilentZero, misreads.HiddenNull, misreads.ConstantAsNull,
 	loose.UnreadKeys,
 	loose.NeverAbsent, loose.NeverSent, loose.NumberInText,
+	sends.UnsentKey, sends.UnsentOptional, sends.OtherName, sends.OtherKind, sends.LeftOut, sends.Unasked,
 }
 
 // kindOf is the kind of an event, nil where it is no finding.

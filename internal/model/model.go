@@ -26,6 +26,7 @@ func (p Pos) IsZero() bool { return p.Line == 0 }
 type Set struct {
 	Models   []*Model // in order of file and position
 	Calls    []*Call  // where the source asks a library to decode
+	Sends    []*Call  // where it asks one to write what a request sends
 	Problems []Problem
 	// PassedOver are stretches that a build leaves out, as far as can be told, and
 	// that were not read for it.
@@ -93,6 +94,7 @@ type Model struct {
 	Raw       *Type    // what an enum or a wrapper of a raw value is written as; nil for none
 	Reading   Reading
 	Decodable bool // the language's library would decode it
+	Sent      bool // it is what the app sends, and nothing is seen to decode it
 	FromMap   bool // code of its own reads it from a parsed object
 	Abstract  bool
 	Data      bool // its instances are equal where their properties are: a data class of Kotlin
@@ -101,12 +103,14 @@ type Model struct {
 	// those it inherits, other values than their initialisers.
 	Computed bool
 	Steps    []Step // what the code does, where Reading is ByCode
-	Why      string // why it is Unfollowed
-	WhyPos   Pos    // and where
-	Notes    []Note // what its author should know of the reading, whatever is sent
-	Marks    Annotated
-	Methods  []*Method
-	Ctors    []*Method // empty where there is only the one that a class has by itself
+	// Writes is why it is not followed what is written of it, "" where its library does that.
+	Writes  string
+	Why     string // why it is Unfollowed
+	WhyPos  Pos    // and where
+	Notes   []Note // what its author should know of the reading, whatever is sent
+	Marks   Annotated
+	Methods []*Method
+	Ctors   []*Method // empty where there is only the one that a class has by itself
 	// Related finds a model by the name that the model's own source would give it; nil
 	// where that language has no use for it.
 	Related func(name string) *Model
@@ -132,6 +136,9 @@ type Field struct {
 	Declared string   // the type as the source writes it
 	Default  *Literal // its initialiser, nil for none
 	Wrapper  *Type    // the property wrapper that is decoded in its stead, nil for none
+	// Written is the key that the compiler's code writes it under, "" where it writes none, or where that is
+	// the library's affair.
+	Written  string
 	Fallback *Literal // what it holds where its key is absent or null, nil where that is the library's affair
 	Why      string   // for Never and Unfollowed: why
 	Pos      Pos
@@ -172,6 +179,7 @@ type Call struct {
 	Settings  *Settings // of the decoder it is called on; nil where it was not found
 	Language  string    // of the file
 	Endpoint  string    // the path of the request whose response it is, "" where none is known
+	Method    string    // of that request, in capitals; "" where none is known
 	// Way leads from where the type is named through the app's functions to the method of the library; it is
 	// empty where that is called on the spot.
 	Way []Through

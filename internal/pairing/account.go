@@ -20,7 +20,7 @@ func (r *Result) Account(set *model.Set, s *shape.Shape, checked *drift.Checked)
 		a.judged[m.Model] = true
 	}
 	for _, p := range checked.Pairs {
-		a.refused[p.Plan.Declared] = a.refused[p.Plan.Declared] || p.Plan.Root.Op == decoder.OpFail
+		a.refused[p.Plan.Declared] = a.refused[p.Plan.Declared] || p.Plan.Writes == nil && p.Plan.Root.Op == decoder.OpFail
 		a.otherKind[p.Plan.Declared] = a.otherKind[p.Plan.Declared] || len(p.Findings) > 0
 	}
 	for _, p := range r.Pairs {
@@ -59,6 +59,13 @@ func (r *Result) Account(set *model.Set, s *shape.Shape, checked *drift.Checked)
 		if a.judged[m] || a.extended(m, checked) {
 			continue
 		}
+		if why, e := a.unwritten(m); why != "" {
+			if e != nil {
+				claimed[e] = true
+			}
+			r.Unjudged = append(r.Unjudged, Alone{Model: m, Endpoint: e, Why: why})
+			continue
+		}
 		if why := a.unjudged(m, checked); why != "" {
 			alone := Alone{Model: m, Why: why}
 			for _, p := range checked.Pairs {
@@ -81,7 +88,7 @@ func (r *Result) Account(set *model.Set, s *shape.Shape, checked *drift.Checked)
 		switch {
 		case paired[e], claimed[e]:
 		case isRequest(e):
-			r.Endpoints = append(r.Endpoints, Alone{Endpoint: e, Why: "it is what was sent, and models are held to what is answered"})
+			r.Endpoints = append(r.Endpoints, Alone{Endpoint: e, Why: unpairedRequest(e)})
 		default:
 			r.Endpoints = append(r.Endpoints, a.endpoint(e))
 		}
@@ -134,6 +141,10 @@ func (a *accountant) unjudged(m *model.Model, checked *drift.Checked) string {
 func (a *accountant) without(m *model.Model) Alone {
 	out := Alone{Model: m, Why: "no response has its keys"}
 	best := a.best[m]
+	if why := a.unsent(m); why != "" {
+		out.Why = why
+		return out
+	}
 	switch {
 	case a.refused[a.partOf[m]]:
 		out.Why = fmt.Sprintf("it is part of %s, which cannot be decoded, whatever is sent", a.partOf[m])
@@ -151,6 +162,14 @@ func (a *accountant) without(m *model.Model) Alone {
 		out.Why = "nothing that was sent is read into it"
 	}
 	return out
+}
+
+// unpairedRequest is why requests are held against nothing.
+func unpairedRequest(e *shape.Endpoint) string {
+	if e.Route.Failed {
+		return "it was not accepted"
+	}
+	return "no call was found that sends it, and no class that the app sends has its keys"
 }
 
 // endpoint is what is known of responses that no type was found for.

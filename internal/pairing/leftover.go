@@ -69,6 +69,7 @@ func (t *root) byName(e *shape.Endpoint) *candidate {
 
 // byPath is a type that is requested from the path of an endpoint, whatever that sends.
 func (t *root) byPath(e *shape.Endpoint) *candidate {
+	by, _ := t.requested(e)
 	return &candidate{root: t, endpoint: e, place: e.Root, score: threshold,
-		evidence: []string{"requested from " + t.call.Endpoint, fmt.Sprintf("decoded as %s at %s", t.declared, t.call.Pos)}}
+		evidence: []string{"requested from " + by.String(), fmt.Sprintf("decoded as %s at %s", t.declared, t.call.Pos)}}
 }

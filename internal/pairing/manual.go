@@ -8,6 +8,8 @@ import (
 
 	"github.com/bmatcuk/doublestar/v4"
 
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/library"
 	"vetta/internal/drift"
 	"vetta/internal/model"
 	"vetta/internal/shape"
@@ -77,7 +79,7 @@ func byHand(set *model.Set, s *shape.Shape, m Manual, roots []*root) (pairs []*d
 	placed := false
 	var of []*shape.Endpoint
 	for _, e := range s.Endpoints {
-		if !matches(e, m.Glob, s.Captures) {
+		if !matches(e, m.Glob, s.Captures) || isRequest(e) && !strings.Contains(m.Glob, "request)") {
 			continue
 		}
 		of = append(of, e)
@@ -88,6 +90,10 @@ func byHand(set *model.Set, s *shape.Shape, m Manual, roots []*root) (pairs []*d
 			}
 		}
 		placed = true
+		plan := plan
+		if isRequest(e) && firstModel(plan.Type) != nil {
+			plan = sendingPlanOf(set, plan)
+		}
 		pairs = append(pairs, &drift.Pair{Plan: plan, Endpoint: e, Place: place, Evidence: []string{SetBy + m.By}, Call: call})
 	}
 	switch {
@@ -97,6 +103,16 @@ func byHand(set *model.Set, s *shape.Shape, m Manual, roots []*root) (pairs []*d
 		return nil, fmt.Errorf("%s has no place %s; it has %s", of[0].Name, m.Place, nearestOf(m.Place, placesOf(of)))
 	}
 	return pairs, nil
+}
+
+// sendingPlanOf is what is written for the type of a plan, by the call that does if there is one.
+func sendingPlanOf(set *model.Set, plan *decoder.Plan) *decoder.Plan {
+	for _, t := range sentRootsOf(set) {
+		if t.plan.Type.Key() == plan.Type.Key() {
+			return t.plan
+		}
+	}
+	return sendingPlan(plan.Type, plan.Declared, nil, library.NewFinder(set))
 }
 
 func endpointNames(endpoints []*shape.Endpoint) (names []string) {

@@ -23,6 +23,8 @@ type Result struct {
 	Extended  []Extended
 	Odd       []Odd // pairings set by hand that lead to nothing
 	pairers   []*pairer
+	sentRoots []*sentRoot
+	sentSure  map[*drift.Pair]Sureness
 	order     map[*shape.Endpoint]int // of the endpoints in the shape
 }
 
@@ -43,7 +45,7 @@ type Alone struct {
 
 // Pair pairs the types of a set with the endpoints of a shape, those of each app by themselves.
 func Pair(set *model.Set, s *shape.Shape, manual []Manual) (*Result, error) {
-	r := &Result{order: make(map[*shape.Endpoint]int, len(s.Endpoints))}
+	r := &Result{sentSure: map[*drift.Pair]Sureness{}, order: make(map[*shape.Endpoint]int, len(s.Endpoints))}
 	for i, e := range s.Endpoints {
 		r.order[e] = i
 	}
@@ -69,6 +71,7 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual) (*Result, error) {
 		r.pairers = append(r.pairers, p)
 	}
 	r.Pairs = slices.DeleteFunc(r.Pairs, func(p *drift.Pair) bool { return p.Plan.Unclaimed() != "" })
+	r.sends(set, all)
 	return r, nil
 }
 

@@ -87,13 +87,22 @@ func (t *root) asksFor(call *model.Call) {
 	if call == nil {
 		return
 	}
-	if r := (request{lastWord(call.Endpoint), call.Endpoint}); r.word != "" && !slices.Contains(t.requests, r) {
+	if r := (request{lastWord(call.Endpoint), call.Endpoint, call.Method}); r.word != "" && !slices.Contains(t.requests, r) {
 		t.requests = append(t.requests, r)
 	}
 }
 
-// request is the path that a call requests, and the last word of it that is no parameter.
-type request struct{ word, path string }
+// request is the path that a call requests, the last word of it that is no parameter, and the method, "" where
+// that is not known.
+type request struct{ word, path, method string }
+
+// String is the request as evidence has it.
+func (r request) String() string {
+	if r.method == "" || r.method == "GET" {
+		return r.path
+	}
+	return r.method + " " + r.path
+}
 
 func firstModel(t *model.Type) (found *model.Model) {
 	t.Walk(func(t *model.Type) {

@@ -191,7 +191,7 @@ func (t *root) score(e *shape.Endpoint, p *shape.Place, f *field) *candidate {
 	}
 	c := &candidate{root: t, endpoint: e, place: p, fit: fit}
 	name := nameLikeness(t, e, p)
-	path, asked := t.requested(e)
+	by, asked := t.requested(e)
 	if asked {
 		name = 1
 	}
@@ -222,7 +222,7 @@ func (t *root) score(e *shape.Endpoint, p *shape.Place, f *field) *candidate {
 	}
 	switch {
 	case asked:
-		c.evidence = append(c.evidence, "requested from "+path)
+		c.evidence = append(c.evidence, "requested from "+by.String())
 	case name >= 0.5:
 		c.evidence = append(c.evidence, "the names are alike")
 	}
@@ -232,18 +232,23 @@ func (t *root) score(e *shape.Endpoint, p *shape.Place, f *field) *candidate {
 	return c
 }
 
-// requested is the path by which a call that names the type asks for an endpoint, if one does.
-func (t *root) requested(e *shape.Endpoint) (path string, asked bool) {
+// requested is the request by which a call that names the type asks for an endpoint, if one does.
+func (t *root) requested(e *shape.Endpoint) (by request, asked bool) {
 	if e.Route != nil && e.Route.Failed {
-		return "", false // what is asked for there is not what is answered
+		return request{}, false // what is asked for there is not what is answered
 	}
+	return requestedBy(t.requests, e)
+}
+
+// requestedBy is the one of some requests that is of an endpoint, if one is.
+func requestedBy(all []request, e *shape.Endpoint) (by request, asked bool) {
 	name := plain(lastName(e))
-	for _, r := range t.requests {
-		if r.word == name && (e.Route == nil || requests(r.path, e.Route.Path)) {
-			return r.path, true
+	for _, r := range all {
+		if r.word == name && (e.Route == nil || requests(r.path, e.Route.Path) && (r.method == "" || r.method == e.Route.Method)) {
+			return r, true
 		}
 	}
-	return "", false
+	return request{}, false
 }
 
 // requests says whether a path in source is that of a template: segment by segment from the end, as far

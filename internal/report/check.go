@@ -83,6 +83,7 @@ type Decoded struct {
 	Responses      int64    `json:"responses"`
 	WouldNotDecode Count    `json:"wouldNotDecode"`
 	Evidence       []string `json:"evidence"`
+	Sent           bool     `json:"sent,omitempty"` // it is what the app sends, and not what it reads
 }
 
 // Count is a number of responses; where it is not exact it is the least it can be.
@@ -103,6 +104,7 @@ type CheckRoot struct {
 	Swallowed      bool           `json:"swallowed"`
 	Evidence       []string       `json:"evidence"`
 	Findings       []CheckFinding `json:"findings"`
+	Sent           bool           `json:"sent,omitempty"` // the app sends it
 	model          model.Pos      // of the first model that the type names
 }
 
@@ -116,6 +118,7 @@ type CheckFinding struct {
 	At         model.Pos     `json:"at"`
 	Error      string        `json:"error,omitempty"`
 	Seen       string        `json:"seen,omitempty"`
+	Writes     string        `json:"writes,omitempty"` // what the app sends, of a finding about requests
 	SentAs     string        `json:"sentAs,omitempty"` // the key that is sent in place of the one that is read
 	Note       string        `json:"note,omitempty"`
 	Brief      string        `json:"brief"` // what is wrong, in the fewest words
@@ -414,7 +417,7 @@ func (c *Check) Unjudgeable() (names []string) {
 func (m maker) root(p *drift.PairResult) CheckRoot {
 	root := CheckRoot{
 		Type: p.Plan.Declared, Endpoint: p.Endpoint.Name, Place: p.Place.Path(), Responses: p.Endpoint.Responses,
-		WouldNotDecode: Count{p.Lost, p.LostExact}, Swallowed: p.Plan.Swallowed, Evidence: nonNil(p.Evidence), Findings: []CheckFinding{},
+		WouldNotDecode: Count{p.Lost, p.LostExact}, Swallowed: p.Plan.Swallowed, Evidence: nonNil(p.Evidence), Findings: []CheckFinding{}, Sent: p.Plan.Writes != nil,
 	}
 	p.Plan.Type.Walk(func(t *model.Type) {
 		if t.Model == nil || root.Language != "" {
@@ -461,7 +464,7 @@ func (m maker) model(r *drift.ModelResult) CheckModel {
 		}
 		out.Decoded = append(out.Decoded, Decoded{
 			Endpoint: site.Pair.Endpoint.Name, Place: site.Place, Where: site.Where, Objects: site.Values, Responses: site.Responses,
-			WouldNotDecode: Count{site.Lost, site.LostExact}, Evidence: nonNil(site.Pair.Evidence),
+			WouldNotDecode: Count{site.Lost, site.LostExact}, Evidence: nonNil(site.Pair.Evidence), Sent: site.Pair.Plan.Writes != nil,
 		})
 	}
 	for _, f := range r.Findings {
@@ -488,7 +491,7 @@ func Settings(s *model.Settings) []Setting {
 func (m maker) finding(f *finding.Finding) CheckFinding {
 	out := CheckFinding{
 		Kind: f.Kind.Name, Level: f.Level, Title: drift.Title(f), Field: f.Name, Declared: f.Declared, At: f.Pos,
-		Error: f.Error, Seen: f.Seen, SentAs: f.Rename, Note: f.Note, Suggestion: f.Change.String(), Code: f.Change.Code, Sites: []CheckSite{},
+		Error: f.Error, Seen: f.Seen, Writes: f.Writes, SentAs: f.Rename, Note: f.Note, Suggestion: f.Change.String(), Code: f.Change.Code, Sites: []CheckSite{},
 	}
 	for _, k := range f.Keys {
 		out.Keys = append(out.Keys, CheckKey{k.Name, k.Endpoint.Name, k.Place, k.Values, k.Of})

@@ -87,7 +87,11 @@ func (c *Check) model(w *writer, m CheckModel) {
 	}
 	w.line(2, faint, Safe(about))
 	for _, d := range m.Decoded {
-		w.line(2, "", Safe(fmt.Sprintf("decoded from %s at %s: %s in %s", d.Endpoint, placed(d.Place, d.Where), plural(d.Objects, "object"), plural(d.Responses, "response"))))
+		way := "decoded from"
+		if d.Sent {
+			way = "sent as"
+		}
+		w.line(2, "", Safe(fmt.Sprintf("%s %s at %s: %s in %s", way, d.Endpoint, placed(d.Place, d.Where), plural(d.Objects, "object"), plural(d.Responses, bodies(d.Sent)))))
 		if n := d.WouldNotDecode.Responses; n > 0 {
 			w.line(2, red, fmt.Sprintf("%s%d of %s would not decode because of it", atLeast(d.WouldNotDecode), n, plural(d.Responses, "response")))
 		}
@@ -157,6 +161,9 @@ func (c *Check) finding(w *writer, f CheckFinding, m *CheckModel) {
 			text := fmt.Sprintf("%s:%d:%d  %s  %s", entryName(ex), ex.Line, ex.Column, pointerText(ex.Pointer), showing(ex.Value, f, s))
 			w.labelled(12, "example", labelWidth, faint, strings.TrimRight(Safe(text), " ")) // a saved shape has no value
 		}
+	}
+	if f.Writes != "" {
+		w.labelled(12, "app sends", labelWidth, faint, Safe(f.Writes))
 	}
 	if f.Seen != "" {
 		w.labelled(12, "app sees", labelWidth, faint, Safe(f.Seen))

@@ -20,6 +20,7 @@ type Models struct {
 	Command    string          `json:"command"`
 	Models     []ModelEntry    `json:"models"`
 	Calls      []CallEntry     `json:"calls"`
+	Sends      []CallEntry     `json:"sends"` // where it asks a library to write what a request sends
 	Problems   []CheckProblem  `json:"problems"`
 	PassedOver []model.Problem `json:"passedOver"`
 	Files      int             `json:"files"`
@@ -69,6 +70,7 @@ type CallEntry struct {
 	Type      string     `json:"type"`
 	Swallowed bool       `json:"swallowed"`
 	At        model.Pos  `json:"at"`
+	Method    string     `json:"method,omitempty"`
 	Path      string     `json:"path,omitempty"` // of the request, {} for what is not known of it
 	Way       []WayEntry `json:"way,omitempty"`  // of what the app's own functions pass on
 	Lost      string     `json:"lost,omitempty"` // why the type is not known
@@ -104,20 +106,20 @@ var readingWords = map[model.Reading]string{
 
 // NewModels makes the report of what was read.
 func NewModels(set *model.Set, problems []CheckProblem) *Models {
-	out := &Models{Layout: LayoutVersion, Command: "models", Models: make([]ModelEntry, 0, len(set.Models)), Calls: callEntries(set), Problems: nonNil(problems), PassedOver: nonNil(set.PassedOver), Files: set.Files}
+	out := &Models{Layout: LayoutVersion, Command: "models", Models: make([]ModelEntry, 0, len(set.Models)), Calls: callEntries(set.Calls), Sends: callEntries(set.Sends), Problems: nonNil(problems), PassedOver: nonNil(set.PassedOver), Files: set.Files}
 	inParts(set, func(all []ModelEntry) []ModelEntry { return slices.Clone(all) }, func(all []ModelEntry) {
 		out.Models = append(out.Models, all...)
 	})
 	return out
 }
 
-func callEntries(set *model.Set) []CallEntry {
+func callEntries(calls []*model.Call) []CallEntry {
 	out := []CallEntry{}
-	for _, c := range set.Calls {
+	for _, c := range calls {
 		if c.Followed { // the calls that say the type stand for it
 			continue
 		}
-		e := CallEntry{Type: c.Declared, Swallowed: c.Swallowed, At: c.Pos, Path: c.Endpoint, Lost: c.Lost}
+		e := CallEntry{Type: c.Declared, Swallowed: c.Swallowed, At: c.Pos, Method: c.Method, Path: c.Endpoint, Lost: c.Lost}
 		if c.Type == nil {
 			e.Type = ""
 		}
@@ -130,7 +132,7 @@ func callEntries(set *model.Set) []CallEntry {
 }
 
 // text is a call as a person reads it, on one line or two.
-func (c CallEntry) text() (first, second string) {
+func (c CallEntry) text(sent bool) (first, second string) {
 	switch {
 	case c.Type != "":
 		first = c.Type
@@ -140,7 +142,13 @@ func (c CallEntry) text() (first, second string) {
 		first = "a decoder of which no call was found"
 	}
 	first += "  " + c.At.String()
-	if c.Path != "" {
+	switch {
+	case c.Path == "":
+	case sent:
+		first += "  " + strings.TrimSpace("to "+c.Method) + " " + c.Path
+	case c.Method != "" && c.Method != "GET":
+		first += "  by " + c.Method + " " + c.Path
+	default:
 		first += "  from " + c.Path
 	}
 	if c.Swallowed {
@@ -312,17 +320,8 @@ func ModelsText(out io.Writer, style Style, set *model.Set) error {
 		}
 		w.WriteString("\n")
 	}
-	if calls := callEntries(set); len(calls) > 0 {
-		w.line(0, bold, "Decoded")
-		for _, c := range calls {
-			first, second := c.text()
-			w.line(2, "", Safe(first))
-			if second != "" {
-				w.line(4, faint, Safe(second))
-			}
-		}
-		w.WriteString("\n")
-	}
+	w.calls("Decoded", set.Calls)
+	w.calls("Sent", set.Sends)
 	if len(set.PassedOver) > 0 {
 		w.line(0, bold, "Passed over, as a release build for a phone would")
 		for _, p := range set.PassedOver {
@@ -333,6 +332,23 @@ func ModelsText(out io.Writer, style Style, set *model.Set) error {
 	w.line(0, "", fmt.Sprintf("%s in %s", plural(int64(len(set.Models)), "model"), plural(int64(set.Files), "source file")))
 	_, err = io.WriteString(out, w.String())
 	return err
+}
+
+// calls writes where a library is asked to read or to write.
+func (w *writer) calls(title string, calls []*model.Call) {
+	entries := callEntries(calls)
+	if len(entries) == 0 {
+		return
+	}
+	w.line(0, bold, title)
+	for _, c := range entries {
+		first, second := c.text(title == "Sent")
+		w.line(2, "", Safe(first))
+		if second != "" {
+			w.line(4, faint, Safe(second))
+		}
+	}
+	w.WriteString("\n")
 }
 
 // addNew adds the settings that are not among those before.

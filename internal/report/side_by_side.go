@@ -33,7 +33,7 @@ func (c *Check) sideBySide() {
 	var order []string
 	for _, r := range c.Roots {
 		k := key{r.Endpoint, r.Place, r.Language, r.Library}
-		if apps[k] != nil {
+		if apps[k] != nil || r.Sent {
 			continue
 		}
 		app := &App{Language: r.Language, Library: r.Library, Type: r.Type, WouldNotDecode: r.WouldNotDecode, Findings: map[finding.Level]int{}}

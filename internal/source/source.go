@@ -85,6 +85,7 @@ func Read(files []scan.Source, builds ...scan.Source) *model.Set {
 	for _, set := range sets {
 		all.Models = append(all.Models, set.Models...)
 		all.Calls = append(all.Calls, set.Calls...)
+		all.Sends = append(all.Sends, set.Sends...)
 		if set.Others != nil {
 			all.Others = set.Others
 		}

@@ -25,8 +25,9 @@ type Exchange struct {
 // Known says whether it is known what was requested: then that names the endpoint, and not the file.
 func (x *Exchange) Known() bool { return x != nil && x.Path != "" }
 
-// Failed says whether the body is that of an error (RFC 9110 sections 15.5 and 15.6).
-func (x *Exchange) Failed() bool { return x != nil && !x.Request && x.Status >= 400 }
+// Failed says whether the body is that of an error, or of a request that was answered with one (RFC 9110
+// sections 15.5 and 15.6).
+func (x *Exchange) Failed() bool { return x != nil && x.Status >= 400 }
 
 // Asks takes what an absolute URL, or the target of a request with the host beside it, says.
 func (x *Exchange) Asks(target, host string) {

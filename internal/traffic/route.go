@@ -13,7 +13,7 @@ type Route struct {
 	Path    string // with Varying for each segment that is a value
 	Op      string
 	Request bool // of the bodies that were sent
-	Failed  bool // of the answers with a status of 400 and more
+	Failed  bool // of the answers with a status of 400 and more, or of what was so answered
 }
 
 // Varying stands for a segment of a path that is a value.
@@ -180,6 +180,8 @@ func (r *Route) named(host bool) string {
 		text += "?op=" + r.Op
 	}
 	switch {
+	case r.Request && r.Failed:
+		text += " (refused request)"
 	case r.Request:
 		text += " (request)"
 	case r.Failed:

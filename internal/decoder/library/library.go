@@ -9,6 +9,7 @@ import (
 	"vetta/internal/decoder/jackson"
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/decoder/orgjson"
+	"vetta/internal/encoder"
 	"vetta/internal/model"
 )
 
@@ -20,6 +21,8 @@ type Library struct {
 	Languages []string
 	Plan      func(t *model.Type, declared string, settings *model.Settings) *decoder.Plan
 	Text      func(t *model.Type) string // a type as the language writes it
+	// Writes is what the library writes for a type; nil for one of which that is not known.
+	Writes func(t *model.Type, settings *model.Settings) *encoder.Value
 	// Settable are the settings that a project may name where its source does not tell them, each as models
 	// shows it; a * at the end stands for any that begin so, alone for any in capitals.
 	Settable []string
@@ -30,9 +33,9 @@ type Library struct {
 
 // All are the libraries, the default one of each language first.
 var All = []Library{
-	{Name: foundation.Name, Title: "Foundation JSONDecoder", Languages: []string{"swift"}, Plan: foundation.Plan, Text: foundation.Text, Settable: foundationSettings},
-	{Name: gson.Name, Title: "Gson", Languages: []string{"java", "kotlin"}, Plan: gson.Plan, Outline: gson.Outline, Text: jvm.TypeText, Settable: gsonSettings},
-	{Name: jackson.Name, Title: "Jackson", Languages: []string{"java", "kotlin"}, Plan: jackson.Plan, Outline: jackson.Outline, Text: jvm.TypeText, Settable: jacksonSettings},
+	{Name: foundation.Name, Title: "Foundation JSONDecoder", Languages: []string{"swift"}, Plan: foundation.Plan, Text: foundation.Text, Writes: foundation.Writes, Settable: foundationSettings},
+	{Name: gson.Name, Title: "Gson", Languages: []string{"java", "kotlin"}, Plan: gson.Plan, Outline: gson.Outline, Text: jvm.TypeText, Writes: gson.Writes, Settable: gsonSettings},
+	{Name: jackson.Name, Title: "Jackson", Languages: []string{"java", "kotlin"}, Plan: jackson.Plan, Outline: jackson.Outline, Text: jvm.TypeText, Writes: jackson.Writes, Settable: jacksonSettings},
 	{Name: orgjson.Name, Title: "org.json by hand", Languages: []string{"java", "kotlin"}, Plan: orgjson.Plan, Text: jvm.TypeText},
 	{Name: "moshi", Title: "Moshi", Languages: []string{"java", "kotlin"}, Plan: unread("Moshi"), Text: jvm.TypeText},
 	{Name: "kotlinx.serialization", Title: "kotlinx.serialization", Languages: []string{"kotlin"}, Plan: unread("kotlinx.serialization"), Text: jvm.TypeText},

@@ -25,6 +25,7 @@ type Finding struct {
 	Element  bool   // an element of the field's list or map is meant
 	Error    string // the decoder's, as a crash log shows it; "" where nothing is thrown
 	Seen     string // what the app sees, where that is not what was sent
+	Writes   string // what the app sends, where that is not what accepted requests have
 	Change   Change
 	Note     string // evidence, or what limits the counts
 	Library  string // that decodes the model, "" for the language's usual one

@@ -15,6 +15,7 @@ const (
 	Converters                      // factories of converters
 	Ktors                           // the HTTP client of ktor
 	Negotiated                      // its negotiation of content
+	Writers                         // methods that write JSON
 )
 
 var mentioned = []struct {
@@ -23,6 +24,7 @@ var mentioned = []struct {
 }{
 	{"JsonCreator", Creators}, {"JSONObject", Parsed}, {"JSONArray", Parsed}, {"CallAdapter", Adapters},
 	{"onverterFactory", Converters}, {"import io.ktor.client", Ktors}, {"ContentNegotiation", Negotiated},
+	{"toJson", Writers}, {"writeValueAs", Writers}, {"setBody(", Writers},
 }
 
 // MentionsIn are those of a text.

@@ -38,41 +38,38 @@ var known = map[string]bool{
 	"Object": true, "Date": true, "URL": true, "Data": true, "int": true, "long": true, "double": true, "boolean": true, "Unit": true,
 }
 
+// Asking is what is to be followed of the calls of a language.
+type Asking struct {
+	// Files are those that calls may stand in, by name.
+	Files   map[string]*Unit
+	Program *code.Program
+	Spell   func(*model.Type) string // a type as the language writes it
+	// Decoder finds the settings of what decodes or writes at a call by the names that it goes by, nil where
+	// those that the call has stay.
+	Decoder func(*model.Call, code.Named) *model.Settings
+	// Resolve finds what the names in a type mean in a file, for types that are named by what makes their
+	// instances; nil where that is not wanted.
+	Resolve func(t *model.Type, file string) *model.Type
+	// Sends says that the calls write what they are given, rather than that they read.
+	Sends bool
+}
+
 // Follow finds what the calls whose type is open decode: the callers that say it become calls of their
-// own, in addition to those, which are marked with what was found. files are those that calls may stand
-// in, by name; spell writes a type as their language does.
-//
-// decoder finds the settings of the decoder of a call that goes by some names, nil where those that the call
-// has stay.
-func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell func(*model.Type) string, decoder func(*model.Call, code.Named) *model.Settings) (more []*model.Call) {
+// own, in addition to those, which are marked with what was found.
+func (a *Asking) Follow(calls []*model.Call) (more []*model.Call) {
 	sinks := make([]*code.Sink, 0, len(calls))
 	for _, c := range calls {
-		if u := files[c.Pos.File]; u != nil {
-			addAll([]*Unit{u}, p)
-			sinks = append(sinks, &code.Sink{Pos: c.Pos, Call: c})
+		if u := a.Files[c.Pos.File]; u != nil {
+			addAll([]*Unit{u}, a.Program)
+			sinks = append(sinks, &code.Sink{Pos: c.Pos, Call: c, Sends: a.Sends})
 		}
 	}
 	if len(sinks) == 0 {
 		return nil
 	}
-	asked := map[string]bool{}
-	found, lost := p.Follow(sinks, func(name string) {
-		if asked[name] {
-			return
-		}
-		asked[name] = true
-		var wanted []*Unit
-		for _, file := range sorted(files) {
-			if u := files[file]; !u.read && calledIn(u.Text, name) {
-				wanted = append(wanted, u)
-			}
-		}
-		for some := range slices.Chunk(wanted, atOnce) {
-			addAll(some, p)
-		}
-	})
+	found, lost := a.Program.Follow(sinks, a.loader())
 	for _, s := range sinks {
-		if found := decoder(s.Call, s.Decoder); found != nil {
+		if found := a.Decoder(s.Call, s.Decoder); found != nil {
 			s.Call.Settings = found
 		}
 	}
@@ -82,6 +79,9 @@ func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell 
 	for _, f := range found {
 		s := f.Sink.Call
 		s.Type = nil
+		if a.Resolve != nil && !leadsToModel(f.Type) {
+			f.Type = a.Resolve(f.Type, f.Pos.File)
+		}
 		if !leadsToModel(f.Type) {
 			if !s.Followed && s.Lost == "" {
 				s.Lost = noClass
@@ -93,15 +93,35 @@ func Follow(calls []*model.Call, files map[string]*Unit, p *code.Program, spell 
 		}
 		s.Followed = s.Lost == ""
 		c := &model.Call{
-			Pos: f.Pos, Type: f.Type, Declared: spell(f.Type), Swallowed: s.Swallowed, Settings: s.Settings, Language: s.Language,
-			Endpoint: f.Path, Way: f.Way,
+			Pos: f.Pos, Type: f.Type, Declared: a.Spell(f.Type), Swallowed: s.Swallowed, Settings: s.Settings, Language: s.Language,
+			Endpoint: f.Path, Method: f.Method, Way: f.Way,
 		}
-		if found := decoder(s, f.Decoder); found != nil {
+		if found := a.Decoder(s, f.Decoder); found != nil {
 			c.Settings = found
 		}
 		more = append(more, c)
 	}
 	return more
+}
+
+// loader makes sure that the files in which a name stands are part of the program.
+func (a *Asking) loader() code.Load {
+	asked := map[string]bool{}
+	return func(name string) {
+		if asked[name] {
+			return
+		}
+		asked[name] = true
+		var wanted []*Unit
+		for _, file := range sorted(a.Files) {
+			if u := a.Files[file]; !u.read && calledIn(u.Text, name) {
+				wanted = append(wanted, u)
+			}
+		}
+		for some := range slices.Chunk(wanted, atOnce) {
+			addAll(some, a.Program)
+		}
+	}
 }
 
 // noClass is why a call is lost whose callers name String and the like.

@@ -8,22 +8,24 @@ var paths = []string{"path", "url", "endpoint", "route", "uri", "resource", "rel
 // swiftWords are those of Swift, Foundation and what apps use beside them.
 var swiftWords = &code.Words{
 	Self: "self", Super: "super", Init: "init", Raw: "rawValue", Meta: ".Type", OwnType: "Self", Decoder: "decoder", Paths: paths,
-	Alone:  []string{"shared", "default"},
-	Yields: []string{"run", "async", "sync", "perform", "defer", "Result", "Task"},
-	Each:   []string{"map", "compactMap"},
-	Hands:  []string{"send", "onNext", "onSuccess", "success", "resume"},
-	Texts:  []string{"URL", "URLRequest", "format"},
-	Joins:  []string{"appendingPathComponent", "appending"}, JoinLabels: []string{"path", "component"},
+	Alone:    []string{"shared", "default"},
+	Yields:   []string{"run", "async", "sync", "perform", "defer", "Result", "Task"},
+	Each:     []string{"map", "compactMap"},
+	AnyValue: []string{"Any", "Encodable", "Codable", "some Encodable", "any Encodable", "some Codable", "any Codable"},
+	Hands:    []string{"send", "onNext", "onSuccess", "success", "resume"},
+	Texts:    []string{"URL", "URLRequest", "format"},
+	Joins:    []string{"appendingPathComponent", "appending"}, JoinLabels: []string{"path", "component"},
 }
 
 // jvmWords are those of Java, Kotlin and the libraries by which their apps decode and wait.
 var jvmWords = &code.Words{
 	Self: "this", Super: "super", Invoke: "invoke", Paths: paths,
-	Types:   []string{"Class", "KClass", "TypeToken", "TypeReference", "ParameterizedTypeReference", "KType"},
-	AnyType: []string{"Type", "JavaType", "Class", "KClass", "KType", "TypeToken", "TypeReference"},
-	ByClass: []string{"Class", "KClass"},
-	OfType:  []string{"type", "getType", "java", "javaType", "javaObjectType", "kotlin"},
-	Alone:   []string{"INSTANCE"},
+	Types:    []string{"Class", "KClass", "TypeToken", "TypeReference", "ParameterizedTypeReference", "KType"},
+	AnyType:  []string{"Type", "JavaType", "Class", "KClass", "KType", "TypeToken", "TypeReference"},
+	ByClass:  []string{"Class", "KClass"},
+	AnyValue: []string{"Any", "Object", "Serializable"},
+	OfType:   []string{"type", "getType", "java", "javaType", "javaObjectType", "kotlin"},
+	Alone:    []string{"INSTANCE"},
 	Yields: []string{
 		"withContext", "runCatching", "run", "let", "use", "with", "coroutineScope", "supervisorScope", "withTimeout", "withTimeoutOrNull",
 		"runBlocking", "async", "withLock", "synchronized", "lazy", "fromCallable", "supplyAsync", "submit", "defer",

@@ -21,6 +21,12 @@ func (s *settingsFinder) follow() {
 	if len(open) == 0 {
 		return
 	}
+	s.asking = &lower.Asking{Files: s.units(), Program: lower.NewProgram("swift"), Spell: typeText, Decoder: s.decoderNamed}
+	s.calls = append(s.calls, s.asking.Follow(open)...)
+}
+
+// units are the files, to be read into the tree as they are asked for.
+func (s *settingsFinder) units() map[string]*lower.Unit {
 	files := make(map[string]*lower.Unit, len(s.l.files))
 	for _, top := range s.l.files {
 		f := top.file
@@ -30,7 +36,7 @@ func (s *settingsFinder) follow() {
 			Add: func(p *code.Program) { s.l.lower(whole, p); whole = nil },
 		}
 	}
-	s.calls = append(s.calls, lower.Follow(open, files, lower.NewProgram("swift"), typeText, s.decoderNamed)...)
+	return files
 }
 
 // decoderNamed are the settings of the decoder of a call that goes by some names; else, of a call that is

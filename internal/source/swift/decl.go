@@ -68,7 +68,8 @@ type function struct {
 	name     string
 	failable bool
 	generics []string
-	// label, param and typ are of an initialiser with one parameter: from decoder: Decoder.
+	// label, param and typ are of an initialiser with one parameter: from decoder: Decoder. The label is that
+	// of encode(to:) too.
 	label, param string
 	typ          *model.Type
 	signature    [2]int // between the parentheses
@@ -284,6 +285,9 @@ func (p *parser) function(end int) *function {
 	}
 	if p.Is("(") {
 		fn.signature = [2]int{p.I + 1, p.Shut()}
+		if fn.name == "encode" && p.Ahead(1, "to") {
+			fn.label = "to"
+		}
 		p.Jump()
 	}
 	for p.I < end && !p.Is("{") && !p.Is("}") {

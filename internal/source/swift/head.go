@@ -13,6 +13,7 @@ const maxHead = 200
 // they build, what they set on them, and where they decode.
 var bodyWords = scan.NewWords("decode decodeIfPresent JSONDecoder DateFormatter ISO8601DateFormatter",
 	"serializingDecodable responseDecodable publishDecodable",
+	"JSONEncoder keyEncodingStrategy dateEncodingStrategy dataEncodingStrategy",
 	"keyDecodingStrategy dateDecodingStrategy dataDecodingStrategy nonConformingFloatDecodingStrategy allowsJSON5",
 	"dateFormat timeZone locale formatOptions dateStyle timeStyle")
 

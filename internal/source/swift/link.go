@@ -34,6 +34,7 @@ type linker struct {
 	// formatted are calls of date formatters in hand-written code.
 	formatted []formattedDate
 	helpers   helpers
+	sent      map[*model.Model]bool // those that something writes
 }
 
 type scopedAlias struct {
@@ -45,7 +46,7 @@ func newLinker(files []*typeDecl) *linker {
 	l := &linker{
 		files: files, types: map[string][]*typeDecl{}, exts: map[string][]*typeDecl{},
 		aliases: map[string][]scopedAlias{}, replaced: map[string]replacement{},
-		names:  map[string]bool{},
+		names: map[string]bool{}, sent: map[*model.Model]bool{},
 		shells: scan.SlabOf[model.Model](atOnce / 4), fields: scan.SlabOf[model.Field](atOnce), linked: scan.SlabOf[model.Type](atOnce), alone: scan.SlabOf[*typeDecl](atOnce),
 	}
 	for _, f := range files {

@@ -288,6 +288,9 @@ func (l *linker) fillFields(d *typeDecl, m *model.Model) {
 				never(f, "CodingKeys leaves it out")
 			}
 		}
+		if len(f.Keys) > 0 {
+			f.Written = f.Keys[0]
+		}
 		switch {
 		case prop.lazy:
 			never(f, "it is lazy")

@@ -49,12 +49,13 @@ func Read(files []scan.Source) *model.Set {
 	finder.rows()
 	finder.follow()
 	finder.resolveFormatters()
+	finder.findSends()
 	for _, m := range l.models {
 		if m.Reading == model.ByCode {
 			l.fieldsOfSteps(m)
 		}
 	}
-	set.Calls = finder.calls
+	set.Calls, set.Sends = finder.calls, finder.sends
 	called := map[*model.Model]bool{}
 	for _, c := range set.Calls {
 		c.Type.Walk(func(t *model.Type) {
@@ -64,7 +65,7 @@ func Read(files []scan.Source) *model.Set {
 		})
 	}
 	for _, m := range l.models {
-		if m.Decodable || m.FromMap || called[m] {
+		if m.Decodable || m.FromMap || called[m] || l.sent[m] {
 			set.Models = append(set.Models, m)
 			l.completeModel(m)
 		}

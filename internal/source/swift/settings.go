@@ -54,10 +54,12 @@ type settingsFinder struct {
 	byName   map[string][]*object
 	decoders *lower.Decoders[*object]
 	handedOn []*model.Settings
+	asking   *lower.Asking // what the calls were followed in, nil where none had to be
+	sends    []*model.Call
 	several  bool // decoders, so that a name may mean another
 }
 
-var objectClasses = map[string]bool{"JSONDecoder": true, "DateFormatter": true, "ISO8601DateFormatter": true}
+var objectClasses = map[string]bool{"JSONDecoder": true, "JSONEncoder": true, "DateFormatter": true, "ISO8601DateFormatter": true}
 
 // find reads all files of the linker.
 func (s *settingsFinder) find() {
@@ -238,7 +240,7 @@ func (b *block) describe(f *scan.File) {
 			return
 		case t.Is("func"):
 			b.name = f.TokenAt(k + 1).Text
-			b.yields = strings.Contains(f.Text(k, b.open), "Decoder") || strings.Contains(f.Text(k, b.open), "Formatter")
+			b.yields = strings.Contains(f.Text(k, b.open), "Decoder") || strings.Contains(f.Text(k, b.open), "Encoder") || strings.Contains(f.Text(k, b.open), "Encoder") || strings.Contains(f.Text(k, b.open), "Formatter")
 			return
 		case t.Is("let") || t.Is("var"):
 			b.name = f.TokenAt(k + 1).Text
@@ -258,6 +260,7 @@ func (b *block) describe(f *scan.File) {
 // settable are the properties of objects that matter to decoding.
 var settable = map[string]bool{
 	"keyDecodingStrategy": true, "dateDecodingStrategy": true, "dataDecodingStrategy": true,
+	"keyEncodingStrategy": true, "dateEncodingStrategy": true, "dataEncodingStrategy": true,
 	"nonConformingFloatDecodingStrategy": true, "allowsJSON5": true,
 	"dateFormat": true, "timeZone": true, "locale": true, "formatOptions": true, "dateStyle": true, "timeStyle": true,
 }
@@ -352,17 +355,19 @@ func (s *settingsFinder) settings(o *object) *model.Settings {
 	for prop, v := range props {
 		text := v.text()
 		switch prop {
-		case "keyDecodingStrategy":
+		case "keyDecodingStrategy", "keyEncodingStrategy":
 			set.Options["keys"] = model.Option{Value: strategyName(text), Pos: v.pos}
-		case "dateDecodingStrategy":
+		case "dateDecodingStrategy", "dateEncodingStrategy":
 			set.Options["dates"] = model.Option{Value: strategyName(text), Pos: v.pos}
 			switch strategyName(text) {
 			case "formatted":
 				s.formatter(set, v)
 			case "custom":
-				s.custom(set, "dates", v)
+				if o.class == "JSONDecoder" {
+					s.custom(set, "dates", v)
+				}
 			}
-		case "dataDecodingStrategy":
+		case "dataDecodingStrategy", "dataEncodingStrategy":
 			set.Options["data"] = model.Option{Value: strategyName(text), Pos: v.pos}
 		case "nonConformingFloatDecodingStrategy":
 			set.Options["floats"] = model.Option{Value: strategyName(text), Pos: v.pos}

@@ -22,6 +22,12 @@ func followed(p *jvm.Project, calls []*model.Call, all *decoders) []*model.Call 
 	if len(open) == 0 {
 		return nil
 	}
+	asking := &lower.Asking{Files: units(p), Program: lower.NewProgram("kotlin"), Spell: (*model.Type).Written, Decoder: all.asked(p)}
+	return asking.Follow(open)
+}
+
+// units are the files of a project, to be read into the tree as they are asked for.
+func units(p *jvm.Project) map[string]*lower.Unit {
 	files := make(map[string]*lower.Unit, len(p.Files))
 	for _, f := range p.Files {
 		var whole *jvm.File
@@ -30,7 +36,7 @@ func followed(p *jvm.Project, calls []*model.Call, all *decoders) []*model.Call 
 			Add: func(program *code.Program) { readInto(p, f, whole, program); whole = nil },
 		}
 	}
-	return lower.Follow(open, files, lower.NewProgram("kotlin"), (*model.Type).Written, all.asked(p))
+	return files
 }
 
 // asked tells the settings of the decoder of a call by the names that it goes by, under those that a reader

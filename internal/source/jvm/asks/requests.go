@@ -58,7 +58,7 @@ func requests(p *jvm.Project, c *jvm.Class, all *decoders) (calls []*model.Call)
 			if t.Kind == model.Named && bodiless[jvm.Last(t.Name)] {
 				continue
 			}
-			call := &model.Call{Pos: m.Pos, Language: c.File.Language, Type: t, Declared: declared, Endpoint: a.Text("value", a.Text("path", ""))}
+			call := &model.Call{Pos: m.Pos, Language: c.File.Language, Type: t, Declared: declared, Endpoint: a.Text("value", a.Text("path", "")), Method: methodOf(a)}
 			call.Settings = converterOf(p, c, all)
 			calls = append(calls, call)
 		}
@@ -67,6 +67,14 @@ func requests(p *jvm.Project, c *jvm.Class, all *decoders) (calls []*model.Call)
 		calls = append(calls, requests(p, n, all)...)
 	}
 	return calls
+}
+
+// methodOf is the method of the request that an annotation asks for, "" where it does not tell.
+func methodOf(a model.Annotation) string {
+	if a.Name == "HTTP" {
+		return strings.ToUpper(a.Text("method", ""))
+	}
+	return a.Name
 }
 
 // firstArgument is the first of the type arguments in the text of a type.

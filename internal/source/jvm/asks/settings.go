@@ -19,8 +19,8 @@ type built struct {
 
 // Calls finds the decoders that source builds and where it decodes with them. It does
 // not follow the flow of values: a name in the same file wins, then one that the
-// project has once, then the only decoder of the library.
-func Calls(p *jvm.Project) []*model.Call {
+// project has once, then the only decoder of the library. written are where it writes what a request sends.
+func Calls(p *jvm.Project) (read, written []*model.Call) {
 	all := &decoders{byFile: map[*jvm.File][]*built{}, byName: map[string][]*built{}, byLibrary: map[string][]*built{}, readers: map[*model.Call]reader{}}
 	for _, f := range p.Files {
 		all.add(builtIn(p, f))
@@ -41,7 +41,7 @@ func Calls(p *jvm.Project) []*model.Call {
 			calls = append(calls, &model.Call{Pos: b.settings.Pos, Settings: b.settings, Language: b.file.Language})
 		}
 	}
-	return calls
+	return calls, sends(p, all)
 }
 
 // decoders are those that a project builds.
@@ -375,6 +375,12 @@ func (b *built) set(name string, texts []string, literals []*model.Literal, pos 
 		}
 	case "registerSubtypes":
 		option(name, "true")
+	case "serializeNulls":
+		option("nulls", "written")
+	case "setSerializationInclusion", "serializationInclusion":
+		option("inclusion", jvm.Last(first))
+	case "setLongSerializationPolicy":
+		option("longs", jvm.Last(first))
 	case "registerKotlinModule":
 		option("module.KotlinModule", "true")
 	default:

@@ -28,8 +28,9 @@ func Link(files []*jvm.File, builds []scan.Source) *model.Set {
 		set.Bytes += int64(len(f.Src))
 		all = append(all, f.Models...)
 	}
-	set.Calls = asks.Calls(p)
+	set.Calls, set.Sends = asks.Calls(p)
 	set.Calls = append(set.Calls, want(p, all, set.Calls)...)
+	wantSent(p, set.Sends)
 	for _, c := range all {
 		if c.Wanted {
 			set.Models = append(set.Models, c.Model)

@@ -123,6 +123,31 @@ func want(p *jvm.Project, all []*jvm.Class, calls []*model.Call) (more []*model.
 	return more
 }
 
+// wantSent marks the classes that are written alone, with what they hold.
+func wantSent(p *jvm.Project, sends []*model.Call) {
+	var reach func(t *model.Type)
+	reach = func(t *model.Type) {
+		t.Walk(func(t *model.Type) {
+			c := jvm.ClassOf(t.Model)
+			if c == nil || c.Wanted {
+				return
+			}
+			c.Wanted = true
+			fill(p, c)
+			c.Model.Sent = true
+			reach(c.Model.Super)
+			for _, f := range c.Model.Fields {
+				if !f.Static {
+					reach(f.Type)
+				}
+			}
+		})
+	}
+	for _, s := range sends {
+		reach(s.Type)
+	}
+}
+
 // madeByHand says whether a class has a constructor or a factory that makes it of a parsed object:
 // whoever calls it need not be the code that parses the text.
 func madeByHand(c *jvm.Class) bool {
