@@ -202,7 +202,7 @@ func TestMessages(t *testing.T) {
 		{"HEAD", strings.Replace(asked, "GET", "HEAD", 1) + answered + "Content-Length: 99\r\n\r\n", []string{"x.txt#1 empty body [HEAD api.saltmere.example/v2/ports 200 2026-03-09T09:00:00]"}},
 		{
 			"what was sent", "POST https://api.saltmere.example/v2/passes HTTP/1.1\r\nContent-Type: application/json\r\nContent-Length: 7\r\n\r\n{\"n\":1}\r\n\r\nHTTP/1.1 201 Created\r\n\r\n{}",
-			[]string{`x.txt#1 5:1 {"n":1} [POST api.saltmere.example/v2/passes request]`, `x.txt#1 9:1 {} [POST api.saltmere.example/v2/passes 201]`},
+			[]string{`x.txt#1 5:1 {"n":1} [POST api.saltmere.example/v2/passes 201 request]`, `x.txt#1 9:1 {} [POST api.saltmere.example/v2/passes 201]`},
 		},
 		{"no answer", asked, []string{"x.txt#1 request without an answer [GET api.saltmere.example/v2/ports]"}},
 		{"a page", "HTTP/1.1 502 Bad Gateway\r\nContent-Type: text/html\r\n\r\n<html>no</html>", []string{"x.txt#1 web page [502]"}},

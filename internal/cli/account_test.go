@@ -25,6 +25,7 @@ func TestNothingVanishes(t *testing.T) {
 				Endpoints []struct {
 					Endpoint  string
 					Responses int
+					Sent      bool
 				}
 			}
 			Unjudged []struct{ Name, At any }
@@ -32,7 +33,7 @@ func TestNothingVanishes(t *testing.T) {
 				Endpoint  string
 				Responses int
 			}
-			Total struct{ Declared, Models, WithFindings, Clean, WithoutResponse, NotJudged, Responses, Checked, WithoutModel, ResponsesNotJudged int }
+			Total struct{ Declared, Models, WithFindings, Clean, WithoutResponse, NotJudged, Responses, Checked, WithoutModel, ResponsesNotJudged, Requests, RequestsChecked int }
 		}
 		if err := json.Unmarshal([]byte(r.out), &got); err != nil {
 			t.Fatal(err)
@@ -61,12 +62,19 @@ func TestNothingVanishes(t *testing.T) {
 		for _, root := range got.Roots {
 			ends[root.Endpoint] = root.Responses
 		}
-		sum := 0
+		sum, requests := 0, 0
 		for _, e := range got.Unpaired.Endpoints {
 			if ends[e.Endpoint] > 0 {
 				t.Errorf("%s is paired and without a model", e.Endpoint)
 			}
-			sum += e.Responses
+			if e.Sent {
+				requests += e.Responses
+			} else {
+				sum += e.Responses
+			}
+		}
+		if requests != total.Requests-total.RequestsChecked {
+			t.Errorf("%d requests are held against nothing, and the sums are %+v", requests, total)
 		}
 		if sum != total.WithoutModel {
 			t.Errorf("%d responses without a model are listed, %d counted", sum, total.WithoutModel)

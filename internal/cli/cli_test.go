@@ -312,7 +312,7 @@ func TestNamesakes(t *testing.T) {
 		"App/Port.swift": portSource, "App/Port.kt": "package ferry.saltmere\nimport com.google.gson.annotations.*\nclass Port(@SerializedName(\"code\") val code: String?)",
 		"c/port.json": `{"code":"SAL","depth":1}`,
 	})
-	const line = "-model: Port is taken for the one at App/Port.swift:3:8; for the one at App/Port.kt:3:7, name it as ferry.saltmere.Port, or give its path alone"
+	const line = "-model: Port is taken for the one at App/Port.swift:3:8; for the one at App/Port.kt:3:7, name it as ferry.saltmere.Port or Port@App/Port.kt"
 	p.run("trial", "-model", "Port", "App", "c").complains(line).says("port.json as Port: decodes")
 	if r := p.run("trial", "-model", "ferry.saltmere.Port", "App", "c").exits(0); r.err != "" {
 		t.Errorf("a name with its package is told of others: %s", r.err)

@@ -22,6 +22,24 @@ var wrappings = map[string]struct{ file, before, call string }{
 	"Java, org.json":   {"M.java", "package ferry.saltmere;\nimport org.json.*;\n", "class Load { static %[1]s of(String text) throws Exception { return new %[1]s(new JSONObject(text)); } }\n"},
 }
 
+// sending is what sends the type of an example, in place of what decodes it.
+var sending = map[string]string{
+	"Swift":           "func send(_ body: %s) throws {\n  var request = URLRequest(url: URL(string: \"https://api.saltmere.example/v2/bookings\")!)\n  request.httpMethod = \"POST\"\n  request.httpBody = try JSONEncoder().encode(body)\n}\n",
+	"Kotlin, Gson":    "interface Api { @POST(\"v2/bookings\") fun send(@Body body: %s): Call<Unit> }\n",
+	"Kotlin, Jackson": "fun send(body: %s) = http.send(\"POST\", \"v2/bookings\", jacksonObjectMapper().writeValueAsString(body))\n",
+	"Java, Gson":      "class Send { void of(%s body) { http.put(\"POST\", \"/v2/bookings\", new Gson().toJson(body)); } }\n",
+}
+
+// requestTexts are requests with a body each, as HTTP messages, each of which is accepted.
+func requestTexts(bodies []string) string {
+	var b strings.Builder
+	for _, body := range bodies {
+		fmt.Fprintf(&b, "POST /v2/bookings HTTP/1.1\r\nHost: api.saltmere.example\r\nContent-Type: application/json\r\nContent-Length: %d\r\n\r\n%s", len(body), body)
+		b.WriteString("HTTP/1.1 201 Created\r\nContent-Type: application/json\r\nContent-Length: 2\r\n\r\n{}")
+	}
+	return b.String()
+}
+
 var declares = regexp.MustCompile(`(?:struct|class|interface) (\w+)`)
 
 // TestExamples: what help shows as an example of a kind of finding is one.
@@ -40,11 +58,17 @@ func TestExamples(t *testing.T) {
 				}
 				root := declares.FindStringSubmatch(e.Code)[1]
 				source := wrap.before + e.Code + "\n"
-				if !strings.Contains(e.Code, "ecoder.decode(") && !strings.Contains(e.Code, "JSONDecoder()") && !strings.Contains(e.Code, "fromJson(") {
+				if e.Posted {
+					source += fmt.Sprintf(sending[e.In], root)
+				} else if !strings.Contains(e.Code, "ecoder.decode(") && !strings.Contains(e.Code, "JSONDecoder()") && !strings.Contains(e.Code, "fromJson(") {
 					source += fmt.Sprintf(wrap.call, root)
 				}
 				project := files{"App/" + wrap.file: source}
-				for i, doc := range strings.Split(e.Sent, "\n") {
+				sent := strings.Split(e.Sent, "\n")
+				if e.Posted {
+					project["c/requests.txt"], sent = requestTexts(sent), nil
+				}
+				for i, doc := range sent {
 					project[fmt.Sprintf("c/%s-%d.json", strings.ToLower(root), i+1)] = doc
 				}
 				r := newProject(t, project).run("check", "-loose", "-format", "json", "App", "c")

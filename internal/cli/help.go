@@ -57,7 +57,11 @@ func explain(out io.Writer, k *finding.Kind) {
 	fmt.Fprintf(out, "%s (%s): %s\n\n%s\n", k.Name, k.Level, k.Title, k.Text)
 	indented := strings.NewReplacer("\n", "\n    ")
 	for _, e := range k.Examples {
-		fmt.Fprintf(out, "\nIn %s:\n    %s\n    %s\n", e.In, indented.Replace(e.Code), indented.Replace(e.Sent))
+		beside := ""
+		if e.Posted {
+			beside = ", beside accepted requests"
+		}
+		fmt.Fprintf(out, "\nIn %s%s:\n    %s\n    %s\n", e.In, beside, indented.Replace(e.Code), indented.Replace(e.Sent))
 	}
 	fmt.Fprintf(out, "\nWhat to do:\n    %s\n", indented.Replace(k.Fix))
 }

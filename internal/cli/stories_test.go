@@ -1323,6 +1323,7 @@ Decoded
       }
     }
   ],
+  "sends": [],
   "problems": [],
   "passedOver": [],
   "files": 1

@@ -108,6 +108,9 @@ func (f *follower) sink(s *Sink) {
 	}
 	if t == nil {
 		f.lost[s] = "what it decodes is named in a way that is not followed"
+		if s.Sends {
+			f.lost[s] = "what it writes is made in a way that is not followed"
+		}
 		return
 	}
 	before := len(f.found)
@@ -128,7 +131,11 @@ func (f *follower) sink(s *Sink) {
 	if f.steps < 0 || len(f.found) >= maxFound {
 		f.lost[s] = "more calls lead to it than are followed"
 	} else if len(f.found) == before && f.lost[s] == "" {
-		f.lost[s] = "no call of " + at.in.Name + " was found that says what it decodes"
+		does := "decodes"
+		if s.Sends {
+			does = "writes"
+		}
+		f.lost[s] = "no call of " + at.in.Name + " was found that says what it " + does
 	}
 }
 

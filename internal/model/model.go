@@ -116,6 +116,12 @@ type Model struct {
 	Related func(name string) *Model
 	Source  any    // the declaration it was made of, which only its reader knows the type of
 	Library string // that its annotations name, "" where they name none
+	// Assumed is why Library is taken for what decodes it though neither its file nor a call says so; "" where
+	// one does, or nothing is assumed.
+	Assumed string
+	// Likely says that nothing in the source decodes anything, and that it looks like data; Perhaps that it
+	// does not, so that it is a model only where responses have its keys.
+	Likely, Perhaps bool
 	// Decoder is what decodes it as the user says, whatever the source does; nil where he says nothing.
 	Decoder *Settings
 	Inline  *Type     // of a Kotlin value class: what a property of it is compiled to

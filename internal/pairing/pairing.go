@@ -21,6 +21,7 @@ type Result struct {
 	Endpoints []Alone // endpoints that found none
 	Unjudged  []Alone // models of which nothing is claimed; Endpoint is what they seem to be decoded from
 	Extended  []Extended
+	Left      int   // classes that may be data, and whose keys no response has: they are no models
 	Odd       []Odd // pairings set by hand that lead to nothing
 	pairers   []*pairer
 	sentRoots []*sentRoot
@@ -72,7 +73,20 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual) (*Result, error) {
 	}
 	r.Pairs = slices.DeleteFunc(r.Pairs, func(p *drift.Pair) bool { return p.Plan.Unclaimed() != "" })
 	r.sends(set, all)
+	r.leavePerhaps(set)
 	return r, nil
+}
+
+// leavePerhaps takes classes out of a set that are models only where responses have their keys, and that no
+// pair holds.
+func (r *Result) leavePerhaps(set *model.Set) {
+	held := map[*model.Model]bool{}
+	for _, p := range r.Pairs {
+		source.Reach(p.Plan.Type, func(m *model.Model) { held[m] = true })
+	}
+	before := len(set.Models)
+	set.Models = slices.DeleteFunc(slices.Clone(set.Models), func(m *model.Model) bool { return m.Perhaps && !held[m] })
+	r.Left = before - len(set.Models)
 }
 
 // answers is a shape without the endpoints of what was sent: no model is decoded from those.

@@ -59,6 +59,7 @@ type CheckModel struct {
 	At       model.Pos      `json:"at"`
 	Language string         `json:"language"`
 	Library  string         `json:"library"`
+	Assumed  string         `json:"assumed,omitempty"` // why that is taken for it, where neither its file nor a call says so
 	Settings []Setting      `json:"settings"`
 	Decoded  []Decoded      `json:"decoded"`
 	Findings []CheckFinding `json:"findings"`
@@ -143,18 +144,19 @@ type CheckKey struct {
 
 // CheckSite is a place where a finding was made.
 type CheckSite struct {
-	Endpoint    string         `json:"endpoint"`
-	Place       string         `json:"place"`
-	Where       string         `json:"where,omitempty"` // in which objects, "" for all
-	Values      int64          `json:"values"`
-	Of          int64          `json:"of"`
-	Responses   int64          `json:"responses"`
-	OfResponses int64          `json:"ofResponses"`
-	Exact       bool           `json:"exact"`
-	First       string         `json:"first,omitempty"` // the capture in which it was met first
-	Last        string         `json:"last,omitempty"`  // and last
-	Since       string         `json:"since,omitempty"` // the same in words, "" where it was so all the time
-	Sent        []CheckSent    `json:"sent"`
+	Endpoint    string      `json:"endpoint"`
+	Place       string      `json:"place"`
+	Where       string      `json:"where,omitempty"` // in which objects, "" for all
+	Values      int64       `json:"values"`
+	Of          int64       `json:"of"`
+	Responses   int64       `json:"responses"`
+	OfResponses int64       `json:"ofResponses"`
+	Exact       bool        `json:"exact"`
+	First       string      `json:"first,omitempty"` // the capture in which it was met first
+	Last        string      `json:"last,omitempty"`  // and last
+	Since       string      `json:"since,omitempty"` // the same in words, "" where it was so all the time
+	Sent        []CheckSent `json:"sent"`
+	ofRequests  bool
 	Examples    []CheckExample `json:"examples"`
 }
 
@@ -213,6 +215,7 @@ type UnpairedEndpoint struct {
 	Responses int64  `json:"responses"`
 	Nearest   string `json:"nearest,omitempty"`
 	Why       string `json:"why"`
+	Sent      bool   `json:"sent,omitempty"` // they are requests
 }
 
 // CheckProblem is something that could not be read. Line and Column are 0 where a
@@ -242,13 +245,16 @@ type Total struct {
 	Captures        int `json:"captures"`
 	// Every response that was read is checked against a type, without a model, or of a model that
 	// is not judged.
-	Responses          int64         `json:"responses"`
-	Checked            int64         `json:"checked"`
-	WithoutModel       int64         `json:"withoutModel"`
-	ResponsesNotJudged int64         `json:"responsesNotJudged"`
-	WouldNotDecode     Count         `json:"wouldNotDecode"`
-	Findings           FindingCounts `json:"findings"`
-	Problems           int           `json:"problems"`
+	Responses          int64 `json:"responses"`
+	Checked            int64 `json:"checked"`
+	WithoutModel       int64 `json:"withoutModel"`
+	ResponsesNotJudged int64 `json:"responsesNotJudged"`
+	// Requests are the bodies that were sent; RequestsChecked those that a class of the app is held against.
+	Requests        int64         `json:"requests"`
+	RequestsChecked int64         `json:"requestsChecked"`
+	WouldNotDecode  Count         `json:"wouldNotDecode"`
+	Findings        FindingCounts `json:"findings"`
+	Problems        int           `json:"problems"`
 }
 
 // FindingCounts are findings by level.
@@ -363,6 +369,11 @@ func (c *Check) responses(s *shape.Shape, checked *drift.Checked, pairs *pairing
 		}
 		count, paired := lost[e]
 		switch {
+		case e.Route != nil && e.Route.Request:
+			t.Responses -= e.Responses
+			if t.Requests += e.Responses; paired {
+				t.RequestsChecked += e.Responses
+			}
 		case paired:
 			t.Checked += e.Responses
 			t.WouldNotDecode.Responses += count.Responses
@@ -458,6 +469,7 @@ func (m maker) model(r *drift.ModelResult) CheckModel {
 		settings := site.Pair.Plan.Settings
 		if lib := library.For(r.Model.Language, settings); lib != nil {
 			out.Library = lib.Title
+			out.Assumed = assumed(r.Model, settings)
 		}
 		if len(out.Settings) == 0 {
 			out.Settings = Settings(settings)
@@ -499,7 +511,7 @@ func (m maker) finding(f *finding.Finding) CheckFinding {
 	for _, s := range f.Sites {
 		site := CheckSite{
 			Endpoint: s.Endpoint.Name, Place: s.Place, Where: s.Where, Values: s.Values, Of: s.Of, Responses: s.Responses, OfResponses: s.OfResponses,
-			Exact: s.Exact, First: s.First, Last: s.Last, Since: s.Since, Sent: []CheckSent{}, Examples: []CheckExample{},
+			Exact: s.Exact, First: s.First, Last: s.Last, Since: s.Since, ofRequests: s.Endpoint.Route != nil && s.Endpoint.Route.Request, Sent: []CheckSent{}, Examples: []CheckExample{},
 		}
 		steps := []wire.Step{}
 		for _, ex := range s.Examples {

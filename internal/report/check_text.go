@@ -85,7 +85,7 @@ func (c *Check) model(w *writer, m CheckModel) {
 	for _, s := range m.Settings {
 		about += fmt.Sprintf(" · %s %s", s.Name, s.Value)
 	}
-	w.line(2, faint, Safe(about))
+	w.line(2, faint, Safe(about+assuming(m.Assumed)))
 	for _, d := range m.Decoded {
 		way := "decoded from"
 		if d.Sent {
@@ -186,7 +186,7 @@ func (c *Check) finding(w *writer, f CheckFinding, m *CheckModel) {
 // sent says what was sent, with its counts.
 func (c *Check) sent(w *writer, f CheckFinding, s CheckSite) {
 	if f.Level == finding.Loose {
-		w.labelled(12, "seen in", labelWidth, faint, fmt.Sprintf("%d values, %s", s.Of, plural(s.OfResponses, "response")))
+		w.labelled(12, "seen in", labelWidth, faint, fmt.Sprintf("%d values, %s", s.Of, plural(s.OfResponses, bodies(s.ofRequests))))
 		return
 	}
 	for i, sent := range s.Sent {
@@ -199,9 +199,9 @@ func (c *Check) sent(w *writer, f CheckFinding, s CheckSite) {
 			break
 		}
 		count := Count{sent.Responses, s.Exact}
-		text := fmt.Sprintf("%s  in %d of %s, %s%d of %s", sent.What, sent.Values, plural(s.Of, "value"), atLeast(count), sent.Responses, plural(s.OfResponses, "response"))
+		text := fmt.Sprintf("%s  in %d of %s, %s%d of %s", sent.What, sent.Values, plural(s.Of, "value"), atLeast(count), sent.Responses, plural(s.OfResponses, bodies(s.ofRequests)))
 		if strings.HasPrefix(sent.What, "no key") || strings.HasPrefix(sent.What, "the key ") {
-			text = fmt.Sprintf("%s  in %d of %s, %s%d of %s", sent.What, sent.Values, plural(s.Of, "object"), atLeast(count), sent.Responses, plural(s.OfResponses, "response"))
+			text = fmt.Sprintf("%s  in %d of %s, %s%d of %s", sent.What, sent.Values, plural(s.Of, "object"), atLeast(count), sent.Responses, plural(s.OfResponses, bodies(s.ofRequests)))
 		}
 		if i == 0 && len(s.Sent) == 1 && s.Since != "" {
 			text += ", " + s.Since
@@ -279,7 +279,7 @@ func (c *Check) unpaired(w *writer) {
 		models = append(models, fmt.Sprintf("%s  %s  %s", m.Name, m.At, why(m.Nearest, m.Why)))
 	}
 	for _, e := range c.Unpaired.Endpoints {
-		endpoints = append(endpoints, fmt.Sprintf("%s  %s  %s", e.Endpoint, plural(e.Responses, "response"), why(e.Nearest, e.Why)))
+		endpoints = append(endpoints, fmt.Sprintf("%s  %s  %s", e.Endpoint, plural(e.Responses, bodies(e.Sent)), why(e.Nearest, e.Why)))
 	}
 	w.section("Models without a response", models)
 	w.section("Responses without a model", endpoints)
@@ -312,6 +312,9 @@ func (c *Check) total(w *writer) {
 		t.Declared, plural(int64(t.SourceFiles), "source file"), t.WithFindings, t.Clean, c.hint(t.Clean), t.WithoutResponse, t.NotJudged))
 	w.line(0, "", fmt.Sprintf("responses  %d read from %s: %d checked, %d without a model, %d not judged",
 		t.Responses, plural(int64(t.Captures), "capture"), t.Checked, t.WithoutModel, t.ResponsesNotJudged))
+	if t.Requests > 0 {
+		w.line(0, "", fmt.Sprintf("requests   %d read, %d checked", t.Requests, t.RequestsChecked))
+	}
 	if n := c.Narrowed; n != nil {
 		w.line(0, yellow, fmt.Sprintf("left out   %s and %s, by -only and -skip", plural(int64(n.Models), "model"), plural(int64(n.Findings), "finding")))
 	}
@@ -374,8 +377,11 @@ func (p PassedOver) String() string {
 
 // plural writes a number with its noun.
 func plural(n int64, noun string) string {
-	if n == 1 {
+	switch {
+	case n == 1:
 		return "1 " + noun
+	case strings.HasSuffix(noun, "ss"):
+		return fmt.Sprintf("%d %ses", n, noun)
 	}
 	return fmt.Sprintf("%d %ss", n, noun)
 }
@@ -395,11 +401,12 @@ func (c *Check) Lines(out io.Writer) error {
 			text = unreadLine(f)
 		}
 		var values, of, responses, ofResponses int64
+		noun := bodies(len(f.Sites) > 0 && f.Sites[0].ofRequests)
 		for _, s := range f.Sites {
 			values, of, responses, ofResponses = values+s.Values, of+s.Of, responses+s.Responses, ofResponses+s.OfResponses
 		}
 		if of > 0 {
-			text += fmt.Sprintf(" (%d of %d values, %d of %d responses)", values, of, responses, ofResponses)
+			text += fmt.Sprintf(" (%d of %d values, %d of %d %ss)", values, of, responses, ofResponses, noun)
 		}
 		if f.Error != "" {
 			text += ": " + strings.TrimRight(f.Error, ": ")

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"vetta/internal/drift"
+	"vetta/internal/drift/finding"
 )
 
 // FindingsDoc is docs/findings.md, made of what the kinds of finding say of themselves.
@@ -26,9 +27,17 @@ from the text that ` + "`vetta help KIND`" + ` shows.
 	for _, k := range drift.Kinds() {
 		fmt.Fprintf(&b, "\n## %s\n\n%s: %s.\n\n%s\n", k.Name, strings.ToUpper(string(k.Level[:1]))+string(k.Level[1:]), k.Title, k.Text)
 		for _, e := range k.Examples {
-			fmt.Fprintf(&b, "\nIn %s:\n\n    %s\n", e.In, strings.ReplaceAll(e.Code+"\n"+e.Sent, "\n", "\n    "))
+			fmt.Fprintf(&b, "\nIn %s%s:\n\n    %s\n", e.In, posted(e), strings.ReplaceAll(e.Code+"\n"+e.Sent, "\n", "\n    "))
 		}
 		fmt.Fprintf(&b, "\nWhat to do: %s\n", k.Fix)
 	}
 	return b.String()
+}
+
+// posted tells an example of what is sent from one of what is decoded.
+func posted(e finding.Example) string {
+	if e.Posted {
+		return ", beside accepted requests"
+	}
+	return ""
 }

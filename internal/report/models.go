@@ -33,6 +33,8 @@ type ModelEntry struct {
 	At       model.Pos     `json:"at"`
 	Language string        `json:"language"`
 	Library  string        `json:"library"`
+	Assumed  string        `json:"assumed,omitempty"` // why that is taken for it, where neither its file nor a call says so
+	Likely   bool          `json:"likely,omitempty"`  // it is a model by its look alone
 	Settings []Setting     `json:"settings"`
 	Reading  model.Reading `json:"reading"`
 	Why      string        `json:"why,omitempty"`
@@ -176,7 +178,8 @@ const partSize = 256
 // inParts tells the models of a set part by part, on as many cores as there are, and hands what made
 // makes of each part to take, in order. A part's entries are overwritten once made has answered.
 func inParts[T any](set *model.Set, made func([]ModelEntry) T, take func(T)) {
-	parts := (len(set.Models) + partSize - 1) / partSize
+	models := declared(set, false)
+	parts := (len(models) + partSize - 1) / partSize
 	finder := library.NewFinder(set)
 	results := make([]chan T, parts)
 	for i := range results {
@@ -189,7 +192,7 @@ func inParts[T any](set *model.Set, made func([]ModelEntry) T, take func(T)) {
 			entries := make([]ModelEntry, 0, partSize)
 			for i := int(next.Add(1)) - 1; i < parts; i = int(next.Add(1)) - 1 {
 				entries = entries[:0]
-				for _, m := range set.Models[i*partSize : min((i+1)*partSize, len(set.Models))] {
+				for _, m := range models[i*partSize : min((i+1)*partSize, len(models))] {
 					entries = append(entries, entryOf(m, finder, outlines))
 				}
 				results[i] <- made(entries)
@@ -199,6 +202,17 @@ func inParts[T any](set *model.Set, made func([]ModelEntry) T, take func(T)) {
 	for _, r := range results {
 		take(<-r)
 	}
+}
+
+// declared are the models of a set, or the classes that are models only where responses have their keys.
+func declared(set *model.Set, perhaps bool) []*model.Model {
+	if !slices.ContainsFunc(set.Models, func(m *model.Model) bool { return m.Perhaps }) {
+		if perhaps {
+			return nil
+		}
+		return set.Models
+	}
+	return slices.DeleteFunc(slices.Clone(set.Models), func(m *model.Model) bool { return m.Perhaps != perhaps })
 }
 
 func entryOf(m *model.Model, finder *library.Finder, outlines outliners) ModelEntry {
@@ -212,6 +226,7 @@ func entryOf(m *model.Model, finder *library.Finder, outlines outliners) ModelEn
 	if lib := library.For(m.Language, settings); lib != nil {
 		e.Library, text = lib.Title, lib.Text
 	}
+	e.Assumed, e.Likely = assumed(m, settings), m.Likely
 	if m.Reading == model.Unfollowed {
 		e.WhyAt = &m.WhyPos
 	}
@@ -249,6 +264,28 @@ func entryOf(m *model.Model, finder *library.Finder, outlines outliners) ModelEn
 		e.Cases = append(e.Cases, ce)
 	}
 	return e
+}
+
+// assumed is why a library is taken for what decodes a model where neither its file nor a call says so, ""
+// where one does.
+func assumed(m *model.Model, settings *model.Settings) string {
+	switch {
+	case m.Language == "swift" || m.Decoder != nil: // the language has one
+		return ""
+	case settings == nil:
+		return "no call, import or build file says what decodes it"
+	case settings.Pos == m.Pos:
+		return m.Assumed
+	}
+	return ""
+}
+
+// assuming is why a library is assumed, behind its name.
+func assuming(why string) string {
+	if why == "" {
+		return ""
+	}
+	return ", assumed: " + why
 }
 
 // outliners say how classes are read, by library and settings.
@@ -329,7 +366,12 @@ func ModelsText(out io.Writer, style Style, set *model.Set) error {
 		}
 		w.WriteString("\n")
 	}
-	w.line(0, "", fmt.Sprintf("%s in %s", plural(int64(len(set.Models)), "model"), plural(int64(set.Files), "source file")))
+	count, perhaps := len(set.Models), len(declared(set, true))
+	text := fmt.Sprintf("%s in %s", plural(int64(count-perhaps), "model"), plural(int64(set.Files), "source file"))
+	if perhaps > 0 {
+		text += fmt.Sprintf("; %s more that check holds against responses which have their keys", plural(int64(perhaps), "class"))
+	}
+	w.line(0, "", text)
 	_, err = io.WriteString(out, w.String())
 	return err
 }
@@ -367,7 +409,10 @@ func (m *ModelEntry) text(w *writer) {
 	for _, s := range m.Settings {
 		about += " · " + s.Name + " " + s.Value
 	}
-	w.line(2, faint, Safe(about))
+	w.line(2, faint, Safe(about+assuming(m.Assumed)))
+	if m.Likely {
+		w.line(2, yellow, "a likely model, by its look: nothing in the source says that it is decoded")
+	}
 	if m.Super != "" {
 		w.line(2, "", Safe("extends "+m.Super))
 	}

@@ -67,7 +67,7 @@ func alone(r *pairing.Result) (models []UnpairedModel, endpoints []UnpairedEndpo
 		models = append(models, UnpairedModel{a.Model.Name, a.Model.Pos, a.Nearest, a.Why})
 	}
 	for _, a := range r.Endpoints {
-		endpoints = append(endpoints, UnpairedEndpoint{a.Endpoint.Name, a.Endpoint.Responses, a.Nearest, a.Why})
+		endpoints = append(endpoints, UnpairedEndpoint{a.Endpoint.Name, a.Endpoint.Responses, a.Nearest, a.Why, a.Endpoint.Route != nil && a.Endpoint.Route.Request})
 	}
 	for _, a := range r.Unjudged {
 		u := UnjudgedModel{Name: a.Model.Name, At: a.Model.Pos, Why: strings.TrimPrefix(a.Why, a.Model.Name+": ")}
@@ -102,7 +102,7 @@ func (p *Pairs) Text(out io.Writer, style Style) error {
 		}
 		w.line(0, bold, "Alone")
 		for _, e := range p.Endpoints {
-			w.aloneLine(e.Endpoint, plural(e.Responses, "response"), e.Nearest, e.Why)
+			w.aloneLine(e.Endpoint, plural(e.Responses, bodies(e.Sent)), e.Nearest, e.Why)
 		}
 		for _, m := range p.Models {
 			w.aloneLine(m.Name, m.At.String(), m.Nearest, m.Why)

@@ -52,6 +52,8 @@ type Example struct {
 	In   string // the language, with the library where it has several
 	Code string // the first type that it declares is what is decoded
 	Sent string // the responses, one on each line
+	// Posted says that Sent are requests, each of which was accepted, and that the app sends the type.
+	Posted bool
 }
 
 // Reason takes failures for one of some reasons.

@@ -18,9 +18,9 @@ and accepted has a key that nothing of the class is written under. The server ge
 less than it got then: it may refuse the request, or take a default.`,
 	Examples: []finding.Example{
 		{In: "Swift", Code: `struct Booking: Encodable { let sailing: Int }`, Sent: `{"sailing": 4400, "passengers": 2}
-{"sailing": 4401, "passengers": 1}`},
+{"sailing": 4401, "passengers": 1}`, Posted: true},
 		{In: "Kotlin, Gson", Code: `data class Booking(val sailing: Int)`, Sent: `{"sailing": 4400, "passengers": 2}
-{"sailing": 4401, "passengers": 1}`},
+{"sailing": 4401, "passengers": 1}`, Posted: true},
 	},
 	Fix: `Declare a field for the key, or check that the server no longer asks for it.`,
 	Suggest: func(f *finding.Finding) finding.Change {
@@ -40,7 +40,7 @@ var UnsentOptional = &finding.Kind{
 others were accepted without it. A request may leave such keys out, so this is normal.`,
 	Examples: []finding.Example{
 		{In: "Swift", Code: `struct Booking: Encodable { let sailing: Int }`, Sent: `{"sailing": 4400, "note": "aisle"}
-{"sailing": 4401}`},
+{"sailing": 4401}`, Posted: true},
 	},
 	Fix: `Nothing, or declare an optional field for the key.`,
 }
@@ -54,9 +54,9 @@ var OtherName = &finding.Kind{
 another one whose name and values are alike. The server does not see the value.`,
 	Examples: []finding.Example{
 		{In: "Swift", Code: `struct Booking: Encodable { let sailingId: Int; let name: String }`, Sent: `{"sailing_id": 4400, "name": "Ida"}
-{"sailing_id": 4401, "name": "Bo"}`},
+{"sailing_id": 4401, "name": "Bo"}`, Posted: true},
 		{In: "Kotlin, Jackson", Code: `data class Booking(val sailingId: Int, val name: String)`, Sent: `{"sailing_id": 4400, "name": "Ida"}
-{"sailing_id": 4401, "name": "Bo"}`},
+{"sailing_id": 4401, "name": "Bo"}`, Posted: true},
 	},
 	Fix: `Write the field under the key that is sent: in CodingKeys, by an annotation, or by
 the naming strategy of the encoder.`,
@@ -76,9 +76,9 @@ the library writes for the field's type is of another, text say. The server may 
 it, or take it for something else.`,
 	Examples: []finding.Example{
 		{In: "Swift", Code: `struct Booking: Encodable { let sailing: String }`, Sent: `{"sailing": 4400}
-{"sailing": 4401}`},
+{"sailing": 4401}`, Posted: true},
 		{In: "Java, Gson", Code: `class Booking { String sailing; }`, Sent: `{"sailing": 4400}
-{"sailing": 4401}`},
+{"sailing": 4401}`, Posted: true},
 	},
 	Fix: `Declare the field with a type that is written as the kind that is sent.`,
 	Suggest: func(f *finding.Finding) finding.Change {
@@ -99,7 +99,7 @@ no value, so that the server sees no key. Where null clears a value and an absen
 keeps it, as with PATCH (RFC 7396), what the app means is lost.`,
 	Examples: []finding.Example{
 		{In: "Kotlin, Gson", Code: `data class Booking(val sailing: Int, val note: String?)`, Sent: `{"sailing": 4400, "note": null}
-{"sailing": 4401, "note": "aisle"}`},
+{"sailing": 4401, "note": "aisle"}`, Posted: true},
 	},
 	Fix: `Where null means something to the server, write it: encode(…) in an encode(to:) of
 your own, serializeNulls() of a GsonBuilder.`,
@@ -124,7 +124,7 @@ servers pass over keys that they do not know.`,
 	Examples: []finding.Example{
 		{In: "Swift", Code: `struct Booking: Encodable { let sailing: Int; let coupon: String }`, Sent: `{"sailing": 4400}
 {"sailing": 4401}
-{"sailing": 4402}`},
+{"sailing": 4402}`, Posted: true},
 	},
 	Fix: `Check the key, or leave the field out.`,
 }

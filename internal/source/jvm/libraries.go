@@ -131,6 +131,36 @@ func (p *Project) Unread(module string) string {
 	return name
 }
 
+// Built is the one library that a module uses, and which of its files says so, as far as its source and
+// build files tell; "" where that is none or several.
+func (p *Project) Built(module string) (name, why string) {
+	if known, ok := p.built[module]; ok {
+		return known[0], known[1]
+	}
+	if p.built == nil {
+		p.built = map[string][2]string{}
+	}
+	defer func() { p.built[module] = [2]string{name, why} }()
+	uses := p.uses(func(of string) bool { return of == module })
+	if len(uses) == 0 {
+		uses = p.uses(func(string) bool { return true })
+	}
+	if len(uses) != 1 {
+		return "", ""
+	}
+	for _, b := range p.Builds {
+		if slices.ContainsFunc(uses[0].builds, func(of string) bool { return strings.Contains(b.Text, of) }) {
+			return uses[0].name, b.Name + " names it"
+		}
+	}
+	for _, f := range p.Files {
+		if f.ImportsFrom(uses[0].Imports) {
+			return uses[0].name, f.Name + " imports it"
+		}
+	}
+	return uses[0].name, ""
+}
+
 // uses are the libraries that some modules use.
 func (p *Project) uses(in func(module string) bool) (used []*Library) {
 	for i := range Libraries {

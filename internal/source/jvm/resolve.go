@@ -27,6 +27,7 @@ type Project struct {
 	foreign    [64]string           // names that are no class's and no alias, those last asked for
 	Asked      int                  // how many literals were looked at for the text of a constant
 	Builds     []scan.Source        // the files that say how it is built
+	built      map[string][2]string // see Built
 	lacking    map[string]string    // by module, what unread answers
 	Filling    func(*Class)         // makes the model of a class, once
 	Created    []Creation           // see creations

@@ -169,7 +169,9 @@ func fill(p *jvm.Project, c *jvm.Class) {
 		m.Library = c.File.ImportedLibrary()
 	}
 	if m.Library == "" {
-		m.Library = p.Unread(c.File.Module)
+		if m.Library = p.Unread(c.File.Module); m.Library == "" {
+			m.Library, m.Assumed = p.Built(c.File.Module)
+		}
 	}
 	s := c.Site
 	var by *model.Method

@@ -113,14 +113,53 @@ func want(p *jvm.Project, all []*jvm.Class, calls []*model.Call) (more []*model.
 		return slices.ContainsFunc(jvm.Libraries, func(l jvm.Library) bool { return f.ImportsFrom(l.Imports) })
 	})
 	if len(calls) == 0 && !byHand { // nothing says what is decoded: anything may be
-		for _, c := range all {
-			if jvm.HoldsData(c) {
-				take(c.Model)
+		for _, likely := range []bool{true, false} {
+			for _, c := range all {
+				if !c.Wanted && jvm.HoldsData(c) && (looksLikeData(c) == likely || c.Wanted) {
+					take(c.Model)
+					c.Model.Likely, c.Model.Perhaps = likely, !likely
+				}
 			}
+		}
+		for _, c := range all { // what they hold is as likely as they are
+			c.Model.Likely = c.Model.Likely || c.Wanted && !c.Model.Perhaps && !marked(c)
 		}
 	}
 	slices.SortFunc(more, func(a, b *model.Call) int { return comparePos(a.Pos, b.Pos) })
 	return more
+}
+
+// looksLikeData says whether a class is one for data by its look: a record or a data class, or a class that
+// extends nothing and has no methods but those that give and take its fields.
+func looksLikeData(c *jvm.Class) bool {
+	switch {
+	case c.Kind == "record" || c.Data:
+		return true
+	case c.Kind != "class" || c.Super != nil || len(c.Implements) > 1 || c.Abstract:
+		return false
+	}
+	for _, m := range c.Methods {
+		if !m.Static && m.Receiver == "" && !isAccessor(m) {
+			return false
+		}
+	}
+	return true
+}
+
+// usual are the methods that any class has.
+var usual = jvm.Words("equals hashCode toString copy clone describeContents writeToParcel")
+
+// isAccessor says whether a method gives or takes a field, by its name and shape.
+func isAccessor(m *model.Method) bool {
+	if usual[m.Name] {
+		return true
+	}
+	for prefix, params := range map[string]int{"get": 0, "is": 0, "has": 0, "set": 1, "with": 1, "component": 0} {
+		if rest, ok := strings.CutPrefix(m.Name, prefix); ok && rest != "" && len(m.Params) == params {
+			return true
+		}
+	}
+	return false
 }
 
 // wantSent marks the classes that are written alone, with what they hold.
