@@ -2,8 +2,11 @@ package pairing
 
 import (
 	"slices"
+	"strings"
+
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/library"
+	"vetta/internal/drift"
 	"vetta/internal/model"
 	"vetta/internal/source"
 )
@@ -74,13 +77,28 @@ func rootsOf(set *model.Set) (roots []*root) {
 	}
 	for _, later := range []bool{false, true} {
 		for _, m := range set.Models {
-			if (m.Decodable || m.FromMap) && (held[m] || called[m]) == later && hasKeys(m) && len(m.Params) == 0 {
+			if (m.Decodable || m.FromMap) && (held[m] || called[m]) == later && hasKeys(m) && len(m.Params) == 0 && !(isForSending(m) && !called[m]) {
 				add(&model.Type{Name: m.Name, Model: m}, m.Name, nil, later)
 			}
 		}
 	}
 	return roots
 }
+
+// isForSending says whether a model is one for what an app sends, by its name alone: CreatePassBody,
+// BookingRequest.
+func isForSending(m *model.Model) bool {
+	all := drift.Words(m.Name[strings.LastIndexByte(m.Name, '.')+1:])
+	if len(all) < 2 {
+		return false
+	}
+	return slices.Contains(sentLast, all[len(all)-1]) || slices.Contains(sentFirst, all[0]) && len(all) > 2
+}
+
+var (
+	sentLast  = []string{"request", "body", "params", "parameters", "command", "input"}
+	sentFirst = []string{"create", "update", "post", "put", "patch", "submit"}
+)
 
 // asksFor notes what a call requests, nil for no call.
 func (t *root) asksFor(call *model.Call) {

@@ -206,6 +206,9 @@ func (t *root) score(e *shape.Endpoint, p *shape.Place, f *field) *candidate {
 	if t.elsewhere && !asked {
 		c.score *= 0.6
 	}
+	if t.call == nil && 2*fit.Found < fit.Asked {
+		c.score = min(c.score, threshold-0.01) // a name alone, with keys that any class may have
+	}
 	verb := "are"
 	if fit.Found == 1 {
 		verb = "is"

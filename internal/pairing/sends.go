@@ -11,6 +11,7 @@ import (
 	"vetta/internal/encoder"
 	"vetta/internal/model"
 	"vetta/internal/shape"
+	"vetta/internal/source"
 	"vetta/internal/wire"
 )
 
@@ -48,6 +49,17 @@ func sentRootsOf(set *model.Set) (roots []*sentRoot) {
 				r.call = c
 			}
 			r.requests = append(r.requests, by)
+		}
+	}
+	called := map[*model.Model]bool{}
+	for _, c := range append(set.Calls[:len(set.Calls):len(set.Calls)], set.Sends...) {
+		if c.Type != nil {
+			source.Reach(c.Type, func(m *model.Model) { called[m] = true })
+		}
+	}
+	for _, m := range set.Models { // by their names alone
+		if isForSending(m) && !called[m] && len(m.Params) == 0 && hasKeys(m) {
+			roots = append(roots, &sentRoot{model: m, plan: sendingPlan(&model.Type{Name: m.Name, Model: m}, m.Name, nil, finder)})
 		}
 	}
 	return roots
@@ -140,7 +152,9 @@ func (r *Result) sendTo(e *shape.Endpoint, byPath bool) bool {
 		if g.place != e.Root {
 			evidence = append(evidence, "found inside the request, at "+g.place.Path())
 		}
-		evidence = append(evidence, fmt.Sprintf("written as %s at %s", g.root.plan.Declared, g.root.call.Pos))
+		if g.root.call != nil {
+			evidence = append(evidence, fmt.Sprintf("written as %s at %s", g.root.plan.Declared, g.root.call.Pos))
+		}
 		sure := Likely
 		if byPath && len(all) == 1 {
 			sure = Certain
@@ -210,6 +224,9 @@ func (r *Result) unsent(m *model.Model) string {
 				to = append(to, by.String())
 			}
 			return "the app sends it to " + strings.Join(to, ", ") + ", and no accepted request of that path was captured"
+		}
+		if t.call == nil {
+			return "by its name the app sends it, and no request was captured that has its keys"
 		}
 		return "the app writes it, and no request was captured that has its keys"
 	}

@@ -91,7 +91,7 @@ func (p *pairer) next(c *candidate) (*Next, Sureness) {
 		return next, Certain
 	case c.enveloped || fit.RootKind < 1:
 		return next, Unsure
-	case found >= certainKeys && 10*found >= 9*fit.Asked && margin >= certainMargin && !c.root.elsewhere && fit.Read >= 0.5:
+	case c.root.call != nil && found >= certainKeys && 10*found >= 9*fit.Asked && margin >= certainMargin && !c.root.elsewhere && fit.Read >= 0.5:
 		return next, Certain
 	case c.score >= likelyScore && margin >= likelyMargin && 2*found >= fit.Asked, asked:
 		return next, Likely
