@@ -102,7 +102,8 @@ type Model struct {
 	// Computed says that code which runs where an instance is made may give its fields, and
 	// those it inherits, other values than their initialisers.
 	Computed bool
-	Steps    []Step // what the code does, where Reading is ByCode
+	Derived  []string // properties of Kotlin that code computes, so that no field is behind them
+	Steps    []Step   // what the code does, where Reading is ByCode
 	// Writes is why it is not followed what is written of it, "" where its library does that.
 	Writes  string
 	Why     string // why it is Unfollowed

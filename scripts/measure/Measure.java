@@ -12,7 +12,9 @@ import javax.tools.*;
  * A file has sections, each under a line "-- NAME --": the sources (Models.java and
  * Api.java, or Models.kt and Api.kt), docs (one document a line) and seen (document,
  * outcome, value or error, with tabs between), which this program writes anew. Api has
- * a method load(String) in Java, a function load(String) in Kotlin.
+ * a method load(String) in Java, a function load(String) in Kotlin. One with a section
+ * written is about what a library writes: Api has a static method, or a function,
+ * written(), whose texts become its lines.
  */
 public class Measure {
     static final java.util.regex.Pattern NUMBER = java.util.regex.Pattern.compile("-?\\d+(\\.\\d+)?([eE][-+]?\\d+)?");
@@ -51,6 +53,16 @@ public class Measure {
         } else {
             try (URLClassLoader loader = new URLClassLoader(new URL[] {dir.toUri().toURL()}, Measure.class.getClassLoader())) {
                 Class<?> api = loader.loadClass(kotlin ? "ApiKt" : "Api");
+                if (sections.containsKey("written")) {
+                    Method written = api.getDeclaredMethod("written");
+                    written.setAccessible(true);
+                    for (Object text : (List<?>) written.invoke(null)) {
+                        seen.append(text).append('\n');
+                    }
+                    sections.put("written", seen.toString());
+                    write(file, sections);
+                    return;
+                }
                 Method load = api.getDeclaredMethod("load", String.class);
                 load.setAccessible(true);
                 Object target = null;
@@ -67,12 +79,16 @@ public class Measure {
             }
         }
         sections.put("seen", seen.toString());
-        StringBuilder out = new StringBuilder();
-        sections.forEach((name, text) -> out.append("-- ").append(name).append(" --\n").append(text));
-        Files.writeString(file, out);
+        write(file, sections);
         try (Stream<Path> all = Files.walk(dir)) {
             all.sorted(Comparator.reverseOrder()).forEach(p -> p.toFile().delete());
         }
+    }
+
+    static void write(Path file, Map<String, String> sections) throws IOException {
+        StringBuilder out = new StringBuilder();
+        sections.forEach((name, text) -> out.append("-- ").append(name).append(" --\n").append(text));
+        Files.writeString(file, out);
     }
 
     static Map<String, String> read(Path file) throws IOException {

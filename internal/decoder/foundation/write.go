@@ -35,8 +35,11 @@ func writtenField(f *model.Field, key string, settings *model.Settings) encoder.
 	case keys != "" && keys != "useDefaultKeys":
 		out.Why = "its key is written by the strategy " + keys + ", which is not followed"
 	}
-	if f.Wrapper != nil {
+	switch {
+	case f.Wrapper != nil:
 		out.Why = "a property wrapper writes it"
+	case f.Reading == model.Unfollowed:
+		out.Why = f.Why
 	}
 	return out
 }

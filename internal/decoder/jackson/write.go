@@ -72,7 +72,7 @@ func (c *writing) members(m *model.Model) (fields []encoder.Field) {
 		read := c.outline(s.Model)
 		inclusion := s.Model.Marks.Find("JsonInclude").Text("value", "")
 		for _, f := range s.Model.Fields {
-			if f.Static || f.Transient || f.Marks.Find("JsonIgnore") != nil {
+			if f.Static || f.Transient && s.Model.Language == "java" || f.Elsewhere.Find("JsonIgnore") != nil || f.Marks.Find("JsonIgnore") != nil {
 				continue
 			}
 			out := encoder.Field{Field: f, Key: c.key(f, read), Nullable: jvm.MayBeNull(f, s.Model)}
@@ -134,6 +134,9 @@ func (c *writing) isSeen(f *model.Field, m *model.Model) bool {
 
 // computed are getters of a class that no field is behind: what they are written as is not followed.
 func (c *writing) computed(m *model.Model) (fields []encoder.Field) {
+	for _, name := range m.Derived {
+		fields = append(fields, encoder.Field{Field: &model.Field{Name: name, Pos: m.Pos}, Key: name, Why: "code computes it"})
+	}
 	for _, k := range m.Methods {
 		name, getter := strings.CutPrefix(k.Name, "get")
 		if !getter || name == "" || len(k.Params) > 0 || k.Static || k.Access != model.Public || k.Receiver != "" {

@@ -102,6 +102,9 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 		p.Accept(";")
 	}
 	abstract := m.has(wordAbstract) || c != nil && c.Kind == "interface"
+	if c != nil && !extension && m.access != model.Private && (delegated || !stored && getter) {
+		c.Derived = append(c.Derived, name)
+	}
 	if c == nil || extension || delegated || abstract || !stored && getter {
 		return
 	}
