@@ -35,12 +35,17 @@ type Field struct {
 // Compile makes what is written of a type. A type is made once, so that one that holds itself becomes a circle.
 func (r *Rules) Compile(t *model.Type) *Value {
 	c := &compiler{Rules: r, made: map[string]*Value{}}
-	return c.value(t, nil, 0)
+	v := c.value(t, nil, 0)
+	for _, copied := range c.copies { // of a class that holds itself, made before its members were known
+		copied[0].Members, copied[0].Elem = copied[1].Members, copied[1].Elem
+	}
+	return v
 }
 
 type compiler struct {
 	*Rules
 	made   map[string]*Value
+	copies [][2]*Value // of values that are written with null or without, each with what it was made of
 	growth model.Growth
 }
 
@@ -54,7 +59,7 @@ func (c *compiler) value(t *model.Type, env map[string]*model.Type, depth int) *
 	}
 	switch t.Kind {
 	case model.Optional:
-		return orNull(c.value(t.Args[0], nil, depth+1))
+		return c.orNull(c.value(t.Args[0], nil, depth+1))
 	case model.List, model.Unique:
 		return &Value{Kinds: Array, Elem: c.value(t.Args[0], nil, depth+1)}
 	case model.Map:
@@ -70,12 +75,16 @@ func (c *compiler) value(t *model.Type, env map[string]*model.Type, depth int) *
 	return Unknown(fmt.Sprintf("what is written for %s is not followed", t.Written()))
 }
 
-// orNull is a value that may be nothing.
-func orNull(v *Value) *Value {
+// with is a value that is of some kinds.
+func (c *compiler) with(v *Value, kinds Kinds) *Value {
 	r := *v
-	r.Kinds |= Null
+	r.Kinds = kinds
+	c.copies = append(c.copies, [2]*Value{&r, v})
 	return &r
 }
+
+// orNull is a value that may be nothing.
+func (c *compiler) orNull(v *Value) *Value { return c.with(v, v.Kinds|Null) }
 
 func (c *compiler) ofModel(t *model.Type, depth int) *Value {
 	key := t.Key()
@@ -98,12 +107,10 @@ func (c *compiler) ofModel(t *model.Type, depth int) *Value {
 			m.Value, m.Optional = Unknown(f.Why), true
 		} else {
 			if m.Value = c.value(f.Type, env, depth+1); f.Nullable {
-				m.Value = orNull(m.Value)
+				m.Value = c.orNull(m.Value)
 			}
 			if m.Value.Kinds&Null != 0 && (c.Omits && !f.Keeps || f.Omits) && m.Value.Why == "" {
-				left := *m.Value
-				left.Kinds &^= Null
-				m.Value, m.Optional = &left, true
+				m.Value, m.Optional = c.with(m.Value, m.Value.Kinds&^Null), true
 			}
 		}
 		v.Members = append(v.Members, m)

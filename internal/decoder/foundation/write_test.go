@@ -10,7 +10,8 @@ import (
 func TestToSnakeCase(t *testing.T) {
 	for key, want := range map[string]string{
 		"": "", "a": "a", "oneTwo": "one_two", "oneTwoThree": "one_two_three", "myURLProperty": "my_url_property", "urlString": "url_string",
-		"HTTPHeader": "http_header", "sailingID": "sailing_id", "seat4B": "seat4_b", "already_snake": "already_snake", "aBC": "a_bc", "X": "x",
+		"sailingID": "sailing_id", "seat4B": "seat4_b", "already_snake": "already_snake", "aBC": "a_bc", "X": "x",
+		"partCAPSLowerAGAIN": "part_caps_lower_again", "dataPoint22Word": "data_point22_word", "_oneTwo_": "_one_two_", "version4Thing": "version4_thing",
 	} {
 		if got := toSnakeCase(key); got != want {
 			t.Errorf("%s becomes %s, want %s", key, got, want)
