@@ -149,6 +149,9 @@ func unknownModel(err error, set *model.Set) string {
 	for _, m := range set.Models {
 		names = append(names, m.Name, m.Package+"."+m.Name)
 	}
+	if set.OtherNames != nil {
+		names = append(names, set.OtherNames()...)
+	}
 	return err.Error() + words.Nearest(unknown.Name, names)
 }
 

@@ -34,6 +34,8 @@ type Set struct {
 	// Others finds a class by its name that nothing was seen to decode, so that it is not among the
 	// Models; nil where there are none.
 	Others func(name string) *Model
+	// OtherNames are the names of all classes, for what is mistyped; nil where there are none.
+	OtherNames func() []string
 	// Modules are, by file, the folders of the builds that the files are part of.
 	Modules map[string]string
 	Files   int   // how many files were read
@@ -245,6 +247,25 @@ func (s *Settings) Over(other *Settings) *Settings {
 	}
 	maps.Copy(r.Options, s.Options)
 	return &r
+}
+
+// Also makes the classes of another set that nothing decodes be found too, behind those of this one.
+func (s *Set) Also(other *Set) {
+	if other.Others == nil {
+		return
+	}
+	find, names := s.Others, s.OtherNames
+	if find == nil {
+		s.Others, s.OtherNames = other.Others, other.OtherNames
+		return
+	}
+	s.Others = func(name string) *Model {
+		if m := find(name); m != nil {
+			return m
+		}
+		return other.Others(name)
+	}
+	s.OtherNames = func() []string { return append(names(), other.OtherNames()...) }
 }
 
 // Find answers the model of that name, or nil. A name without its enclosing types

@@ -61,6 +61,9 @@ func (r *Result) setByHand(set *model.Set, s *shape.Shape, manual []Manual, root
 		case err != nil:
 			return nil, err
 		}
+		if why := pairs[0].Plan.Unclaimed(); why != "" {
+			r.Odd = append(r.Odd, Odd{m, fmt.Errorf("nothing is claimed of %s: %s", m.Type, why)})
+		}
 		all = append(all, pairs)
 	}
 	return all, nil

@@ -65,6 +65,7 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual) (*Result, error) {
 	for _, h := range byHand {
 		r.Pairs = append(r.Pairs, h...)
 	}
+	declare(set, r.Pairs)
 	for _, a := range apps {
 		p := &pairer{Result: r, app: a, field: f, shape: s, taken: map[*shape.Endpoint]bool{}, chosen: map[*root]bool{}, paired: map[*model.Model]bool{}, best: map[*root]*candidate{}, tried: map[tried]*candidate{}, groups: map[ofGroup][]*shape.Endpoint{}, made: map[*drift.Pair]*candidate{}}
 		p.manual(byHand)
@@ -75,6 +76,25 @@ func Pair(set *model.Set, s *shape.Shape, manual []Manual) (*Result, error) {
 	r.sends(set, all)
 	r.leavePerhaps(set)
 	return r, nil
+}
+
+// declare makes classes models of a set that the user has paired though nothing is seen to decode them.
+func declare(set *model.Set, pairs []*drift.Pair) {
+	if len(pairs) == 0 {
+		return
+	}
+	known := make(map[*model.Model]bool, len(set.Models))
+	for _, m := range set.Models {
+		known[m] = true
+	}
+	for _, p := range pairs {
+		source.Reach(p.Plan.Type, func(m *model.Model) {
+			if !known[m] {
+				known[m] = true
+				set.Models = append(set.Models[:len(set.Models):len(set.Models)], m)
+			}
+		})
+	}
 }
 
 // leavePerhaps takes classes out of a set that are models only where responses have their keys, and that no

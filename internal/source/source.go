@@ -86,9 +86,7 @@ func Read(files []scan.Source, builds ...scan.Source) *model.Set {
 		all.Models = append(all.Models, set.Models...)
 		all.Calls = append(all.Calls, set.Calls...)
 		all.Sends = append(all.Sends, set.Sends...)
-		if set.Others != nil {
-			all.Others = set.Others
-		}
+		all.Also(set)
 		all.Problems = append(all.Problems, set.Problems...)
 		all.PassedOver = append(all.PassedOver, set.PassedOver...)
 		all.Files += set.Files

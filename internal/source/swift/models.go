@@ -103,6 +103,41 @@ func (l *linker) decodable(d *typeDecl) bool {
 	return super != nil && l.decodable(super)
 }
 
+// other is the model of a type that nothing decodes, by its name: as it would be were it Decodable. It is nil
+// for a name that no type has, or several.
+func (l *linker) other(name string) (m *model.Model) {
+	for full, decls := range l.types {
+		if full != name && !strings.HasSuffix(full, "."+name) || !isModel(decls[0]) {
+			continue
+		}
+		if m != nil {
+			return nil
+		}
+		d := decls[0]
+		known := d.model != nil && !d.unfilled
+		if m = l.modelOf(d); !known {
+			l.fillMembers(d, m)
+		}
+		if !m.Decodable && !m.FromMap {
+			m.Decodable = true
+			l.fillReading(d, m)
+		}
+		l.completeModel(m)
+	}
+	return m
+}
+
+// otherNames are the names of all types that a source declares.
+func (l *linker) otherNames() (names []string) {
+	for full, decls := range l.types {
+		if isModel(decls[0]) {
+			names = append(names, full)
+		}
+	}
+	slices.Sort(names)
+	return names
+}
+
 // fill fills the model of a type that is decoded. Most types of a project never are.
 func (l *linker) fill(d *typeDecl) {
 	switch {

@@ -70,6 +70,7 @@ func Read(files []scan.Source) *model.Set {
 			l.completeModel(m)
 		}
 	}
+	set.Others, set.OtherNames = l.other, l.otherNames
 	sort.SliceStable(set.Models, func(i, k int) bool {
 		a, b := set.Models[i].Pos, set.Models[k].Pos
 		if a.File != b.File {

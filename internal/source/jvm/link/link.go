@@ -48,6 +48,12 @@ func Link(files []*jvm.File, builds []scan.Source) *model.Set {
 		}
 		return nil
 	}
+	set.OtherNames = func() (names []string) {
+		for _, c := range all {
+			names = append(names, c.FullName())
+		}
+		return names
+	}
 	byPos := func(a, b *model.Model) int { return comparePos(a.Pos, b.Pos) }
 	if !slices.IsSortedFunc(set.Models, byPos) { // as it mostly is
 		slices.SortStableFunc(set.Models, byPos)
