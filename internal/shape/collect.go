@@ -228,9 +228,7 @@ func (c *collector) file(f *capture.File, chunks chan<- *capture.Chunk) {
 }
 
 func (c *collector) chunk(chunk *capture.Chunk) int {
-	used := chunk.Documents(&c.sink)
-	c.bytes += int64(used)
-	return used
+	return chunk.Documents(&c.sink)
 }
 
 // groupOf is the group of a document; nil where it is of another endpoint than the one that is read again.
@@ -318,7 +316,7 @@ func (c *collector) document(d capture.Document) (int, error) {
 		case err != nil:
 			return end, err
 		case e.fixed == manyRoots || c.reader.Root(src, d.Start) == e.fixed:
-			c.docs++
+			c.count(d, end)
 			return end, nil
 		default:
 			c.reader.TakeBack(e, src, d.Start)
@@ -329,7 +327,8 @@ func (c *collector) document(d capture.Document) (int, error) {
 		return 0, err
 	}
 	e := g.roots[root]
-	if e == nil && len(g.roots) >= maxRoots {
+	if e == nil && (len(g.roots) >= maxRoots || g.roots[manyRoots] != nil) {
+		g.fold()
 		root = manyRoots
 		e = g.roots[root]
 	}
@@ -343,8 +342,28 @@ func (c *collector) document(d capture.Document) (int, error) {
 	end, err := c.reader.Read(e, src, d.Start)
 	e.fixedRoot = root != manyRoots
 	g.last = e
-	c.docs++
+	c.count(d, end)
 	return end, err
+}
+
+// count counts a document that ends at an offset.
+func (c *collector) count(d capture.Document, end int) {
+	c.docs++
+	c.bytes += int64(max(0, end-wire.SkipSpace(d.Data, d.Start)))
+}
+
+// fold takes all roots of a group for one, however they were met: that of manyRoots.
+func (g *group) fold() {
+	roots := sortedRoots(g)
+	if len(roots) == 1 && roots[0] == manyRoots {
+		return
+	}
+	e := g.roots[roots[0]]
+	for _, r := range roots[1:] {
+		e.Merge(g.roots[r])
+	}
+	e.fixed = manyRoots
+	g.roots, g.last = map[string]*Endpoint{manyRoots: e}, nil
 }
 
 // title names the group.

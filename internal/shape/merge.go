@@ -22,6 +22,7 @@ func (e *Endpoint) Merge(o *Endpoint) {
 	m := merger{e: e, o: o,
 		tally: func(into, from *Tally) {
 			symbols[from.sym] = into.sym
+			into.witness(from)
 			into.Values += from.Values
 			into.Responses += from.Responses
 			into.Span = into.Span.joined(from.Span)
@@ -209,6 +210,7 @@ func (e *Endpoint) formWith(p *Place, has []bool) *Form {
 // absorb counts what one tally of the endpoint has counted in another of it, and
 // from then on takes the two for one.
 func (e *Endpoint) absorb(into, from *Tally) {
+	into.witness(from)
 	into.Values += from.Values
 	into.Examples = firstExamples(append(into.Examples, from.Examples...))
 	into.last, into.Span = max(into.last, from.last), into.Span.joined(from.Span)
@@ -222,6 +224,13 @@ func (e *Endpoint) absorb(into, from *Tally) {
 	// The response that is being read is not among the combinations yet.
 	if into.last == e.seq && e.seq > 0 && e.reading() {
 		into.Responses++
+	}
+}
+
+// witness takes the witness of another tally of the same class where that was met first.
+func (t *Tally) witness(o *Tally) {
+	if o.Span.Last != 0 && o.Witness != "" && (t.Span.Last == 0 || o.Span.First < t.Span.First) {
+		t.Witness = o.Witness
 	}
 }
 

@@ -78,6 +78,9 @@ func (c *collector) join(g *group) {
 			own.roots[root] = g.roots[root]
 		}
 	}
+	if len(own.roots) > maxRoots || own.roots[manyRoots] != nil {
+		own.fold()
+	}
 }
 
 // pathed is a group with the segments of its path.

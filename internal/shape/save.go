@@ -2,6 +2,7 @@ package shape
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -142,6 +143,9 @@ func (c *Collection) Save(out io.Writer, secret func(steps []wire.Step, literal 
 		Format: saveFormat, Version: saveVersion, Limits: c.c.limits, Captures: c.c.captures, Documents: c.c.docs, Bytes: c.c.bytes,
 		Problems: c.c.problems, Groups: []savedGroup{},
 	}
+	slices.SortStableFunc(f.Problems, func(a, b capture.Problem) int {
+		return cmp.Or(traffic.Compare(a.File, b.File), a.Entry-b.Entry, a.Line-b.Line, a.Column-b.Column)
+	})
 	for _, p := range c.c.passed.list() {
 		f.Passed = append(f.Passed, savedPassed{p, p.route})
 	}
@@ -187,10 +191,12 @@ func (s *saver) symbol(sym Symbol) Symbol {
 }
 
 func (s *saver) endpoint(root string) savedEndpoint {
+	s.e.arrange()
 	out := savedEndpoint{Root: root, Responses: s.e.Responses, GaveUp: s.e.combos.gaveUp, Combos: [][]int64{}, Extent: savedSpanOf(s.e.moments.extent)}
 	for _, m := range s.e.moments.all {
 		out.Moments = append(out.Moments, [3]int64{int64(m.rank.Order()), int64(m.rank.Entry()), m.sent})
 	}
+	slices.SortFunc(out.Moments, func(a, b [3]int64) int { return slices.Compare(a[:], b[:]) })
 	for i := range len(s.e.files) * 64 {
 		if s.e.HasFile(i) {
 			out.Captures = append(out.Captures, i)
@@ -207,6 +213,7 @@ func (s *saver) endpoint(root string) savedEndpoint {
 				combo = append(combo, int64(s.symbol(sym)))
 			}
 			slices.Sort(combo[1:])
+			combo = append(combo[:1], slices.Compact(combo[1:])...)
 			out.Combos = append(out.Combos, combo)
 		}
 	}
@@ -216,6 +223,16 @@ func (s *saver) endpoint(root string) savedEndpoint {
 		}
 		return int(a[0] - b[0])
 	})
+	// What was told apart while it was read may be one combination since.
+	apart := out.Combos
+	out.Combos = out.Combos[:0]
+	for _, combo := range apart {
+		if n := len(out.Combos); n > 0 && slices.Equal(out.Combos[n-1][1:], combo[1:]) {
+			out.Combos[n-1][0] += combo[0]
+		} else {
+			out.Combos = append(out.Combos, combo)
+		}
+	}
 	out.Symbols = Symbol(len(s.numbers))
 	return out
 }
@@ -250,8 +267,15 @@ func (s *saver) place(p *Place) *savedPlace {
 			out.Texts = append(out.Texts, t)
 		}
 	}
-	if p.dateForms > 0 || p.texts != [2]int{} {
-		out.Counts = []int{p.texts[0], p.texts[1], p.dateForms}
+	// What is told apart now: what was since given up on is not counted.
+	counts := []int{len(p.SortedTexts(wire.String)), len(p.SortedTexts(wire.Number)), 0}
+	for c := range p.Classes {
+		if c.Form != "" {
+			counts[2]++
+		}
+	}
+	if counts[0]+counts[1]+counts[2] > 0 {
+		out.Counts = counts
 	}
 	for _, k := range p.Keys {
 		key := savedKey{Name: k.Name, Objects: k.Objects, Doubles: k.Doubles, Place: *s.place(k.Place)}

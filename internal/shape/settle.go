@@ -43,28 +43,8 @@ func (p *Place) first() (first Example, ok bool) {
 // Settle puts everything in an order that does not depend on how the reading was
 // divided. It must be called once, when all has been read and merged.
 func (e *Endpoint) Settle() {
+	e.arrange()
 	e.Root.Walk(func(p *Place) {
-		p.dropEmpty()
-		old := append([]*Key(nil), p.Keys...)
-		sortKeys(p.Keys)
-		for _, f := range p.Forms {
-			has := make([]bool, len(p.Keys))
-			for i, h := range f.Keys {
-				if h {
-					for at, k := range p.Keys {
-						if k == old[i] {
-							has[at] = true
-						}
-					}
-				}
-			}
-			f.Keys = has
-		}
-		for i, k := range p.Keys {
-			k.index = i
-		}
-		p.formOf, p.start, p.recall = nil, [2]*Key{}, recall{}
-		sort.Slice(p.Forms, func(i, k int) bool { return lessBools(p.Forms[i].Keys, p.Forms[k].Keys) })
 		if p.OpenForms && p.Member == nil {
 			e.note("objects at " + p.Path() + " have too many sets of keys to tell apart")
 		}
@@ -80,6 +60,32 @@ func (e *Endpoint) Settle() {
 	if e.combos.gaveUp {
 		e.note("responses differ in too many ways to count exactly those that would not decode")
 	}
+}
+
+// arrange puts keys in the order in which the responses have them, and forms in that of their keys, however
+// the reading was divided.
+func (e *Endpoint) arrange() {
+	e.Root.Walk(func(p *Place) {
+		p.dropEmpty()
+		old := slices.Clone(p.Keys)
+		sortKeys(p.Keys)
+		at := map[*Key]int{}
+		for i, k := range p.Keys {
+			at[k] = i
+		}
+		for _, f := range p.Forms {
+			has := make([]bool, len(p.Keys))
+			for i, h := range f.Keys {
+				has[at[old[i]]] = h
+			}
+			f.Keys = has
+		}
+		for i, k := range p.Keys {
+			k.index = i
+		}
+		p.formOf, p.start, p.recall = nil, [2]*Key{}, recall{}
+		sort.Slice(p.Forms, func(i, k int) bool { return lessBools(p.Forms[i].Keys, p.Forms[k].Keys) })
+	})
 }
 
 // dropEmpty forgets what only documents had that were taken back.
