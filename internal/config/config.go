@@ -125,7 +125,7 @@ func Parse(path, text string, words Words) (*File, []error) {
 		if !errors.As(err, &parse) {
 			return r.file, []error{&Error{model.Pos{File: path, Line: 1, Col: 1}, err.Error()}}
 		}
-		at := model.Pos{File: path, Line: int32(parse.Position.Line), Col: int32(max(1, parse.Position.Col))}
+		at := model.Pos{File: path, Line: int32(max(1, parse.Position.Line)), Col: int32(max(1, parse.Position.Col))}
 		return r.file, []error{&Error{at, parse.Message}}
 	}
 	r.root(all)

@@ -127,7 +127,8 @@ type finder struct {
 	shapes  []string
 	seen    map[string]bool // real paths of files, so that links lead nowhere twice
 	walked  map[string]wanted
-	at      int // of the path that is walked
+	at      int                       // of the path that is walked
+	tell    map[string]capture.Beside // by folder, of files that were named themselves
 }
 
 // found is a file; regular says that it is known to be no pipe nor anything else that could make
@@ -181,7 +182,15 @@ func (f *finder) path(p Path) {
 		}
 		return
 	}
-	if !f.file(t, found{name: name, named: true, module: filepath.Dir(name)}, realPath(name), below{}) {
+	beside := f.besideIn(filepath.Dir(name))
+	if p.What != Models && beside.Tells(filepath.Base(name)) {
+		return // it goes with the body that it tells of
+	}
+	file := found{name: name, named: true, module: filepath.Dir(name)}
+	for _, told := range beside.Of(filepath.Base(name)) {
+		file.beside = append(file.beside, filepath.Join(filepath.Dir(name), told))
+	}
+	if !f.file(t, file, realPath(name), below{}) {
 		f.files.Problems = append(f.files.Problems, Problem{Path: name, Reason: "it is no model source (" + extensions() + "), no saved shape (" + ShapeExtension + "), and holds no responses as captures do (JSON, HAR, HTTP messages, an archive of them)", Named: true})
 	}
 }
@@ -355,6 +364,21 @@ func (f *finder) folder(t *tree, name, real string, in below) {
 			f.problem(path, errNoFile, false)
 		}
 	}
+}
+
+// besideIn finds out which files of a folder tell of others, once for each folder.
+func (f *finder) besideIn(dir string) capture.Beside {
+	known, ok := f.tell[dir]
+	if !ok {
+		if entries, err := os.ReadDir(dir); err == nil {
+			known = besides(entries)
+		}
+		if f.tell == nil {
+			f.tell = map[string]capture.Beside{}
+		}
+		f.tell[dir] = known
+	}
+	return known
 }
 
 // besides finds out which files of a folder tell of others.

@@ -7,6 +7,7 @@ import (
 // made is what a document has added to places, so that nothing of it counts
 // towards a limit if it is taken back.
 type made struct {
+	emptied bool            // something that only the document had that was taken back counts nothing any more
 	places  map[*Place]bool // with new keys or forms
 	texts   []madeText
 	classes []madeClass
@@ -49,6 +50,7 @@ func (r *Reader) mayFold() bool {
 
 func (m *made) reset() {
 	clear(m.places)
+	m.emptied = false
 	m.texts, m.classes, m.ranges = m.texts[:0], m.classes[:0], m.ranges[:0]
 }
 
@@ -60,7 +62,7 @@ func (m *made) at(p *Place) {
 }
 
 // drop forgets what only a document that was taken back has added.
-func (m *made) drop() {
+func (m *made) drop(e *Endpoint) {
 	for i := len(m.ranges) - 1; i >= 0; i-- {
 		old := m.ranges[i]
 		old.place.Min, old.place.Max, old.place.ranged = old.min, old.max, old.ranged
@@ -82,6 +84,10 @@ func (m *made) drop() {
 			c.place.recall = recall{}
 			c.place.dateForms--
 		}
+	}
+	if m.emptied { // so that the next value of a class becomes its witness
+		e.Root.Walk((*Place).dropEmpty)
+		return
 	}
 	for p := range m.places {
 		p.dropEmpty()

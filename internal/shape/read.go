@@ -111,7 +111,7 @@ func (r *Reader) takeBack(e *Endpoint, src *Source, offset int, fresh bool) {
 	r.undo = true
 	r.read(e, src, offset)
 	r.undo = false
-	r.made.drop()
+	r.made.drop(r.e)
 	e.Responses--
 	e.scratch = e.scratch[:0]
 	e.moments.drop()
@@ -298,6 +298,7 @@ func (r *Reader) hit(t *Tally, ev wire.Event) {
 func (r *Reader) hitResponse(t *Tally, ev wire.Event) {
 	t.Responses += r.one
 	if r.undo {
+		r.made.emptied = r.made.emptied || t.Responses == 0
 		t.last = -1
 		if t.widened == r.seq {
 			t.Span, t.widened = t.before, 0
