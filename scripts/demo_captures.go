@@ -306,6 +306,9 @@ func main() {
 	board.add(fault, "GET", host+"/v2/sailings?day="+fault.Format("2006-01-02"), 503, "text/html", []byte("<html><body><h1>Service unavailable</h1></body></html>"), nil)
 	board.add(fault.Add(time.Minute), "GET", host+"/v2/sailings/9999/fares", 404, "application/problem+json", marshal(object{{"title", "No such sailing"}, {"status", 404}}, ""), nil)
 	board.add(fault.Add(2*time.Minute), "POST", host+"/v2/passes/SP-0103/rides", 204, "", nil, object{{"sailing", 4313}, {"bicycle", true}})
+	board.add(fault.Add(3*time.Minute), "POST", host+"/v2/passes/SP-0101/rides", 204, "", nil, object{{"sailing", 4313}, {"bicycle", false}, {"deck", "outer"}})
+	board.add(fault.Add(4*time.Minute), "POST", host+"/v2/passes/SP-0102/rides", 204, "", nil, object{{"sailing", 4314}, {"bicycle", false}, {"deck", "inner"}})
+	board.add(fault.Add(5*time.Minute), "POST", host+"/v2/passes/SP-0101/rides", 422, "application/problem+json", marshal(object{{"title", "No place for a bicycle"}, {"status", 422}}, ""), object{{"sailing", 4314}, {"bicycle", true}, {"deck", "inner"}})
 	write("board.har", board.har())
 }
 

@@ -6,7 +6,6 @@ import (
 	"path/filepath"
 
 	"vetta/demo"
-	"vetta/internal/input"
 	"vetta/internal/report"
 )
 
@@ -48,26 +47,25 @@ func runDemo(e *env, args []string) int {
 		fmt.Fprintf(e.err, "vetta demo: the project could not be written: %v\n", err)
 		return exitUsage
 	}
-	command := "vetta check " + report.Safe(dir)
-	shown := dir
-	if len(rest) == 0 { // as one would who goes there: paths are short then
-		if os.Chdir(dir) == nil {
-			command, dir = fmt.Sprintf("cd %s && vetta check .", report.Safe(shown)), "."
-		}
+	// As one would who goes there: its vetta.toml says what to read.
+	if err := os.Chdir(dir); err != nil {
+		fmt.Fprintf(e.err, "vetta demo: %v\n", err)
+		return exitUsage
 	}
 	fmt.Fprintf(e.out, `Saltmere Ferries, in %s
     App/        an iOS app in Swift
     Android/    an Android app in Kotlin, with an older part in Java
     captures/   what was captured of their API over three weeks, in which it drifts: the HAR file of a
                 browser, what curl -i printed, a recorder's lines, a zip of passes
-    %s
+    vetta.toml  says what Vetta reads, and pairs what no call tells
+    cd %s && vetta check
 
-`, report.Safe(shown), command)
+`, report.Safe(dir), report.Safe(dir))
 	check := newCheckOptions(e)
 	check.color.value = color.value
 	check.failOn.value = "never"
 	if !check.read() {
 		return exitUsage
 	}
-	return check.check([]input.Path{{Name: dir}})
+	return check.check(check.paths(nil))
 }

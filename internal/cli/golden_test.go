@@ -37,6 +37,22 @@ func TestDemoOutputs(t *testing.T) {
 			golden(t, filepath.Join("demo", c.file), p.run(c.args...).exits(c.code).out)
 		})
 	}
+	// In the project its vetta.toml says what to read.
+	inside := &project{t, filepath.Join(p.dir, "saltmere")}
+	for _, c := range []struct {
+		file string
+		code int
+		args []string
+	}{
+		{"pair.txt", 0, []string{"pair"}},
+		{"config.txt", 0, []string{"config", "-fail-on", "breaks"}},
+		{"check-request.txt", 1, []string{"check", "-only", "RideRequest", "-only", "Problem", "-loose"}},
+		{"trial-pass.txt", 0, []string{"trial", "captures/passes.zip"}},
+	} {
+		t.Run(c.file, func(t *testing.T) {
+			golden(t, filepath.Join("demo", c.file), inside.run(c.args...).exits(c.code).out)
+		})
+	}
 }
 
 // TestAskedOutputs holds how models tells the way of every call of the apps that show one way of asking each

@@ -47,7 +47,7 @@ func (p *project) config(o *options) {
 }
 
 // configWords are what vetta.toml may say.
-var configWords = config.Words{Levels: failLevels, Libraries: library.Names(), Settings: library.Settings}
+var configWords = config.Words{Levels: failLevels, Libraries: library.Names(), Settings: library.Settings, Assumed: library.Assumed}
 
 // read reads the file. It answers false where it has mistakes, which are told then.
 func (p *project) read() bool {

@@ -64,6 +64,7 @@ type Decoder struct {
 	Path     string // a file, a folder or a pattern
 	Library  string // "" for the one that the source names
 	Settings map[string]string
+	Assumed  map[string]string // that hold where nothing else is said of the decoder
 	Pos      model.Pos
 }
 
@@ -100,6 +101,8 @@ type Words struct {
 	Levels    []string                              // of fail-on
 	Libraries []string                              // by name
 	Settings  func(library string) (names []string) // that may be set of one; a name in capitals ends with *
+	// Assumed are settings that hold where some that are said leave them open; nil for none.
+	Assumed func(library string, said map[string]string) map[string]string
 }
 
 // Read reads a file, whose mistakes it answers all of: each is an *Error. What is right of it is answered
@@ -235,6 +238,12 @@ func (d *Decoder) settings() *model.Settings {
 	s := &model.Settings{Library: d.Library, Pos: d.Pos, Options: map[string]model.Option{}}
 	for name, value := range d.Settings {
 		s.Options[name] = model.Option{Value: value, Pos: d.Pos}
+	}
+	for name, value := range d.Assumed {
+		if s.Assumed == nil {
+			s.Assumed = map[string]model.Option{}
+		}
+		s.Assumed[name] = model.Option{Value: value, Pos: d.Pos}
 	}
 	return s
 }

@@ -139,6 +139,9 @@ func (r *reader) decoder(table map[string]any, i int) {
 		r.wrong(d.Pos, "the decoder has no library: one of %s", strings.Join(r.words.Libraries, ", "))
 		return
 	}
+	if r.words.Assumed != nil {
+		d.Assumed = r.words.Assumed(d.Library, d.Settings)
+	}
 	r.file.Decoders = append(r.file.Decoders, d)
 }
 

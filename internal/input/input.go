@@ -172,6 +172,7 @@ func (f *finder) path(p Path) {
 		return
 	}
 	t := &tree{at: f.at, root: name, what: p.What, withSource: map[string]bool{}}
+	t.whole = f.without != nil && f.without(name)
 	f.trees = append(f.trees, t)
 	before, problems := f.count(), len(f.files.Problems)
 	if info.IsDir() {
@@ -339,7 +340,7 @@ func (f *finder) folder(t *tree, name, real string, in below) {
 			}
 			kind, inner, within.linked = info.Mode().Type(), realPath(path), true
 		}
-		if f.without != nil && f.without(path) {
+		if !t.whole && f.without != nil && f.without(path) {
 			if kind.IsDir() || wanted {
 				f.files.Without = append(f.files.Without, path)
 			}

@@ -15,6 +15,7 @@ import (
 type tree struct {
 	at         int // of the path among those that were given
 	root       string
+	whole      bool // nothing in it is passed over as the project says, since it was named itself
 	what       What
 	withSource map[string]bool // folders that hold source, or whose folders do
 	captures   []captured      // and what may be captures

@@ -211,6 +211,8 @@ type Settings struct {
 	Options map[string]Option
 	// Why says why they are not known, though the library is; "" where they are.
 	Why string
+	// Assumed are options that hold where neither these settings nor the source say anything of a decoder.
+	Assumed map[string]Option
 	// Custom are the steps of closures that the source gives to an option, where they
 	// were followed.
 	Custom map[string][]Step
@@ -238,7 +240,13 @@ func (s *Settings) Same(other *Settings) bool {
 // Over are settings with others under them, where those are of the same library; nil for none.
 func (s *Settings) Over(other *Settings) *Settings {
 	if other == nil || other.Library != s.Library || other.Why != "" {
-		return s
+		if len(s.Assumed) == 0 {
+			return s
+		}
+		r := *s
+		r.Options = maps.Clone(s.Assumed)
+		maps.Copy(r.Options, s.Options)
+		return &r
 	}
 	r := *other
 	r.Options = maps.Clone(other.Options)

@@ -25,7 +25,7 @@ func ParseType(set *model.Set, text string) (*model.Type, error) {
 		return nil, fmt.Errorf("%q is not a type", text)
 	}
 	var missing error
-	named := false
+	named, within := false, in == ""
 	t.Walk(func(t *model.Type) {
 		if t.Kind == model.Named {
 			if m := find(t.Name); m != nil {
@@ -35,7 +35,11 @@ func ParseType(set *model.Set, text string) (*model.Type, error) {
 			}
 		}
 		named = named || t.Model != nil
+		within = within || t.Model != nil && IsIn(t.Model, in)
 	})
+	if named && !within {
+		return nil, &UnknownModelError{Name: text, In: in}
+	}
 	if !named && missing != nil {
 		return t, missing // a type of the library alone, or a misspelt model
 	}

@@ -3,6 +3,8 @@
 package library
 
 import (
+	"strings"
+
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/foundation"
 	"vetta/internal/decoder/gson"
@@ -63,6 +65,20 @@ func Settings(name string) []string {
 		}
 	}
 	return nil
+}
+
+// Assumed are the settings that hold of a library that the user names where he leaves them open and the source
+// says nothing: a mapper of Jackson's has the modules that apps in Kotlin give it.
+func Assumed(name string, said map[string]string) map[string]string {
+	if name != jackson.Name {
+		return nil
+	}
+	for setting := range said {
+		if strings.HasPrefix(setting, "module.") {
+			return nil
+		}
+	}
+	return map[string]string{"module.all": "true"}
 }
 
 // unread plans for a library whose rules are not known: nothing is claimed of any value.

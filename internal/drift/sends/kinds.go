@@ -61,6 +61,9 @@ another one whose name and values are alike. The server does not see the value.`
 	Fix: `Write the field under the key that is sent: in CodingKeys, by an annotation, or by
 the naming strategy of the encoder.`,
 	Suggest: func(f *finding.Finding) finding.Change {
+		if f.Field != nil && f.Field.Name == f.Rename && f.Field.Name != f.Asked && len(f.Field.Marks) > 0 {
+			return finding.Say("remove the annotation that renames it: the name of the field is the key")
+		}
 		s := f.Speech()
 		return finding.Change{Code: s.Rename(f.Name, f.Rename), Why: s.Renamed}
 	},

@@ -106,24 +106,32 @@ func (l *linker) decodable(d *typeDecl) bool {
 // other is the model of a type that nothing decodes, by its name: as it would be were it Decodable. It is nil
 // for a name that no type has, or several.
 func (l *linker) other(name string) (m *model.Model) {
-	for full, decls := range l.types {
-		if full != name && !strings.HasSuffix(full, "."+name) || !isModel(decls[0]) {
-			continue
+	var d *typeDecl
+	if exact := l.types[name]; len(exact) > 0 {
+		d = exact[0]
+	} else {
+		for full, decls := range l.types {
+			if !strings.HasSuffix(full, "."+name) {
+				continue
+			}
+			if d != nil {
+				return nil
+			}
+			d = decls[0]
 		}
-		if m != nil {
-			return nil
-		}
-		d := decls[0]
-		known := d.model != nil && !d.unfilled
-		if m = l.modelOf(d); !known {
-			l.fillMembers(d, m)
-		}
-		if !m.Decodable && !m.FromMap {
-			m.Decodable = true
-			l.fillReading(d, m)
-		}
-		l.completeModel(m)
 	}
+	if d == nil || !isModel(d) {
+		return nil
+	}
+	known := d.model != nil && !d.unfilled
+	if m = l.modelOf(d); !known {
+		l.fillMembers(d, m)
+	}
+	if !m.Decodable && !m.FromMap {
+		m.Decodable = true
+		l.fillReading(d, m)
+	}
+	l.completeModel(m)
 	return m
 }
 

@@ -47,7 +47,10 @@ final class SaltmereClient {
     }
 
     private func get(_ path: String) async throws -> Data {
-        let (data, _) = try await session.data(from: base.appendingPathComponent(path))
+        let (data, response) = try await session.data(from: base.appendingPathComponent(path))
+        if let status = (response as? HTTPURLResponse)?.statusCode, status >= 400 {
+            throw try decoder.decode(Problem.self, from: data)
+        }
         return data
     }
 }

@@ -62,3 +62,10 @@ data class Fare(
     @SerializedName("taxIncluded") val taxIncluded: Boolean,
     @SerializedName("valid_until") val validUntil: String?,
 )
+
+/** Books a ride on a pass. */
+data class RideRequest(
+    @SerializedName("sailing_id") val sailing: Int,
+    val bicycle: Boolean,
+    val note: String? = null,
+)
