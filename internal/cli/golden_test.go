@@ -57,8 +57,15 @@ func TestDemoOutputs(t *testing.T) {
 
 // TestAskedOutputs holds how models tells the way of every call of the apps that show one way of asking each
 // (internal/source/testdata/asked): through which functions, from which path, and why one is lost.
-func TestAskedOutputs(t *testing.T) {
-	apps, _ := filepath.Glob("../source/testdata/asked/*")
+func TestAskedOutputs(t *testing.T) { holdWays(t, "asked", "Decoded") }
+
+// TestSentOutputs does so of what apps send, in the ways in which they send it (internal/source/testdata/sent).
+func TestSentOutputs(t *testing.T) { holdWays(t, "sent", "Sent") }
+
+// holdWays holds what models says under a title of the apps in a folder of internal/source/testdata.
+func holdWays(t *testing.T, folder, title string) {
+	t.Helper()
+	apps, _ := filepath.Glob("../source/testdata/" + folder + "/*")
 	if len(apps) == 0 {
 		t.Fatal("no apps")
 	}
@@ -70,11 +77,11 @@ func TestAskedOutputs(t *testing.T) {
 				t.Fatal(err)
 			}
 			out := newProject(t, files{name: string(text)}).run("models", name).exits(0).out
-			_, asked, ok := strings.Cut(out, "\nDecoded\n")
+			_, asked, ok := strings.Cut(out, "\n"+title+"\n")
 			if !ok {
-				t.Fatalf("nothing is decoded:\n%s", out)
+				t.Fatalf("nothing is %s:\n%s", title, out)
 			}
-			golden(t, filepath.Join("asked", name+".txt"), asked)
+			golden(t, filepath.Join(folder, name+".txt"), asked)
 		})
 	}
 }

@@ -134,6 +134,9 @@ func memberNamed(t *model.Type, class string) (member string) {
 
 // request goes on from a value that says what is asked for.
 func (f *follower) request(d demand, a *Param, v declared, by bindings) {
+	if found := f.p.methodsIn(v.made, v.in); d.method == "" && len(found) == 1 {
+		d.method = found[0]
+	}
 	t := f.p.bind(d.typ, by)
 	s := site{call: &Expr{Op: Call, Args: []*Expr{{Op: Name, Text: d.fn.Name}, v.made}, Labels: []string{a.Name}, Pos: v.pos}, in: v.in}
 	given := &Func{Name: d.fn.Name, Params: []Param{{Name: a.Name, Type: a.Type}}}

@@ -38,16 +38,18 @@ func (p *Program) typeOf(e *Expr, in *Func, wanted *model.Type, depth int) *mode
 		}
 	case Member:
 		class := ""
+		var of *model.Type
 		if len(e.Args) == 0 {
 			if wanted != nil {
 				class = last(wanted.Unwrapped().Name)
 			}
-		} else if t := p.typeOf(e.Args[0], in, nil, depth+1); t != nil {
-			class = last(t.Unwrapped().Name)
+		} else if of = p.typeOf(e.Args[0], in, nil, depth+1); of != nil {
+			of = of.Unwrapped()
+			class = last(of.Name)
 		}
 		for _, prop := range p.props[e.Text] {
 			if prop.Class != nil && prop.Class.Name == class {
-				return p.typeOfProp(prop, depth+1)
+				return p.within(p.typeOfProp(prop, depth+1), of)
 			}
 		}
 		for _, c := range p.Classes[class] {
@@ -60,7 +62,7 @@ func (p *Program) typeOf(e *Expr, in *Func, wanted *model.Type, depth int) *mode
 		}
 	case Call:
 		if len(e.Args[0].Args) == 0 && e.Args[0].Op == Name && len(p.Classes[e.Args[0].Text]) > 0 {
-			return &model.Type{Kind: model.Named, Name: e.Args[0].Text, Args: e.Types}
+			return &model.Type{Kind: model.Named, Name: e.Args[0].Text, Args: p.madeOf(e, in, depth)}
 		}
 		name := called(e)
 		class := ""
@@ -86,6 +88,62 @@ func (p *Program) typeOf(e *Expr, in *Func, wanted *model.Type, depth int) *mode
 		}
 	}
 	return nil
+}
+
+// within is the type of a property of an instance, with what the type parameters of its class stand for
+// there.
+func (p *Program) within(t, of *model.Type) *model.Type {
+	if t == nil || of == nil || len(of.Args) == 0 {
+		return t
+	}
+	by := bindings{}
+	for i, name := range p.GenericsOf(last(of.Name)) {
+		if i < len(of.Args) {
+			by[name] = of.Args[i]
+		}
+	}
+	return p.bind(t, by)
+}
+
+// madeOf are the type arguments of the class that a call makes an instance of: those that are written, or as
+// far as the arguments say all of them; nil where they do not.
+func (p *Program) madeOf(call *Expr, in *Func, depth int) (args []*model.Type) {
+	generics := p.GenericsOf(call.Args[0].Text)
+	if len(call.Types) > 0 || len(generics) == 0 {
+		return call.Types
+	}
+	by := bindings{}
+	note := func(declared *model.Type, arg *Expr) {
+		if declared == nil || arg == nil || len(names(declared, generics)) == 0 {
+			return
+		}
+		if t := p.typeOf(arg, in, declared, depth+1); t != nil {
+			unify(declared, t, generics, by)
+		}
+	}
+	for _, part := range p.Classes[call.Args[0].Text] {
+		for _, init := range part.Funcs {
+			for i := range init.Params {
+				if init.Init {
+					note(init.Params[i].Type, Argument(call, init, i))
+				}
+			}
+		}
+		for _, prop := range part.Props { // of the initialiser that the compiler writes
+			for i, label := range call.Labels {
+				if label == prop.Name {
+					note(prop.Type, call.Args[i+1])
+				}
+			}
+		}
+	}
+	for _, g := range generics {
+		if by[g] == nil {
+			return nil
+		}
+		args = append(args, by[g])
+	}
+	return args
 }
 
 // typeOfObject is the type of what a member is of, nil where that is not followed.

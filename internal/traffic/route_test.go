@@ -42,6 +42,10 @@ func TestRoutes(t *testing.T) {
 		t.Error(r.String(), r.Full())
 	}
 	x.Request = true
+	if r := x.Route(); r.String() != "PUT /v2/passes/{pass} (refused request)" {
+		t.Error(r.String())
+	}
+	x.Status = 201
 	if r := x.Route(); r.String() != "PUT /v2/passes/{pass} (request)" {
 		t.Error(r.String())
 	}
