@@ -128,7 +128,7 @@ func bodies(sent bool) string {
 
 func (e *PairEntry) text(w *writer) {
 	w.line(2, "", Safe(fmt.Sprintf("%s  %s  %s", e.Place, e.Type, e.At))+"  "+w.paint(sureColors[e.Sureness], string(e.Sureness)))
-	w.labelled(4, "since", 7, faint, Safe(strings.Join(e.Evidence, ", ")))
+	w.labelled(4, "why", 7, faint, Safe(strings.Join(e.Evidence, ", ")))
 	if n := e.Next; n != nil {
 		at := ""
 		if n.Place != "$" {
