@@ -23,6 +23,7 @@ type project struct {
 	name             *string // of the file, "" for the one of this folder or of one around it
 	models, captures list
 	file             *config.File // never nil once read has been called
+	part             bool         // paths were given: what the file says may be about other parts of the project
 }
 
 // byOption is what sets a pair on the command line.
@@ -83,6 +84,7 @@ func (p *project) read() bool {
 // paths are those that a command works on: those it was given, and for a kind of which it was given none
 // those of the file.
 func (p *project) paths(args []string) (paths []input.Path) {
+	p.part = len(args)+len(p.models)+len(p.captures) > 0
 	for _, a := range args {
 		paths = append(paths, input.Path{Name: a})
 	}
@@ -155,7 +157,11 @@ func (p *project) pairs(given list) (all []pairing.Manual, err error) {
 
 // decide tells a set what the file says of its decoders.
 func (p *project) decide(set *model.Set) {
-	for _, d := range p.file.Decide(set) {
+	unused := p.file.Decide(set)
+	if p.part {
+		return
+	}
+	for _, d := range unused {
 		p.tell(d.Pos, fmt.Sprintf("no class is declared in %s, and nothing decodes there", d.Path))
 	}
 }

@@ -52,6 +52,9 @@ func (w *pairedWork) do(o *options, paths []input.Path, byHand list) int {
 		return o.misuse("-pair: %s", unknownModel(err, w.set))
 	}
 	for _, odd := range w.pairs.Odd {
+		if odd.Lenient && w.project.part && !odd.Claims {
+			continue
+		}
 		fmt.Fprintf(o.env.err, "vetta: %s: %s\n", report.Safe(odd.By), report.Safe(unknownModel(odd.Err, w.set)))
 	}
 	for _, m := range manual {

@@ -34,7 +34,8 @@ const SetBy = "set by "
 // Odd is a pairing set by hand that leads to nothing.
 type Odd struct {
 	Manual
-	Err error
+	Err    error
+	Claims bool // what it names is there, and nothing is claimed of it
 }
 
 // ParseManual reads TYPE=GLOB#PLACE, of which #PLACE may be left out.
@@ -56,13 +57,13 @@ func (r *Result) setByHand(set *model.Set, s *shape.Shape, manual []Manual, root
 		pairs, err := byHand(set, s, m, roots)
 		switch {
 		case err != nil && m.Lenient:
-			r.Odd = append(r.Odd, Odd{m, err})
+			r.Odd = append(r.Odd, Odd{m, err, false})
 			continue
 		case err != nil:
 			return nil, err
 		}
 		if why := pairs[0].Plan.Unclaimed(); why != "" {
-			r.Odd = append(r.Odd, Odd{m, fmt.Errorf("nothing is claimed of %s: %s", m.Type, why)})
+			r.Odd = append(r.Odd, Odd{m, fmt.Errorf("nothing is claimed of %s: %s", m.Type, why), true})
 		}
 		all = append(all, pairs)
 	}
