@@ -211,7 +211,12 @@ func (p *pairer) endpoint(e *shape.Endpoint) {
 	if p.taken[e] {
 		return
 	}
-	sort.SliceStable(all, func(i, k int) bool { return all[i].score > all[k].score })
+	sort.SliceStable(all, func(i, k int) bool {
+		if a, b := all[i].asked(), all[k].asked(); a != b {
+			return a
+		}
+		return all[i].score > all[k].score
+	})
 	all = p.withoutHeld(e, all)
 	if len(all) == 0 || all[0].score < threshold {
 		p.open = append(p.open, e)
@@ -219,7 +224,7 @@ func (p *pairer) endpoint(e *shape.Endpoint) {
 	}
 	for i, c := range all {
 		// A second type is paired with the same responses if it fits them as well.
-		if i > 0 && (c.score < threshold || c.score < all[0].score-0.05 || c.root.call == nil && all[0].root.call != nil) {
+		if i > 0 && (all[0].asked() && !c.asked() || c.score < threshold || c.score < all[0].score-0.05 || c.root.call == nil && all[0].root.call != nil) {
 			break
 		}
 		p.choose(c)

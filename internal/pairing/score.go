@@ -34,6 +34,12 @@ func (c *candidate) whole() bool {
 	return !c.enveloped && c.fit.RootKind == 1 && 10*c.fit.Found >= 9*c.fit.Asked
 }
 
+// asked says whether the source requests the endpoint as the type, and at least half of its keys are there:
+// then no other fits better.
+func (c *candidate) asked() bool {
+	return c.score >= threshold && 2*(c.fit.Found-c.fit.Alike) >= c.fit.Asked && c.root.isRequested(c.endpoint)
+}
+
 func (c *candidate) pair() *drift.Pair {
 	return &drift.Pair{Plan: c.root.plan, Endpoint: c.endpoint, Place: c.place, Evidence: c.evidence, Call: c.root.call}
 }
