@@ -59,6 +59,8 @@ const (
 	Record Kind = "record"
 	// Interface is an interface that libraries are asked to make instances of.
 	Interface Kind = "interface"
+	// Object is an object of Kotlin, of which there is one instance.
+	Object Kind = "object"
 )
 
 // Reading says how an instance of a model comes to be from a response.
@@ -99,8 +101,10 @@ type Model struct {
 	Sent      bool // it is what the app sends, and nothing is seen to decode it
 	FromMap   bool // code of its own reads it from a parsed object
 	Abstract  bool
-	Data      bool // its instances are equal where their properties are: a data class of Kotlin
-	Private   bool // no library outside its file may make an instance
+	Sealed    bool     // all classes that extend it are Subs
+	Subs      []*Model // of one that is sealed, as the source declares them
+	Data      bool     // its instances are equal where their properties are: a data class of Kotlin
+	Private   bool     // no library outside its file may make an instance
 	// Computed says that code which runs where an instance is made may give its fields, and
 	// those it inherits, other values than their initialisers.
 	Computed bool

@@ -126,6 +126,9 @@ func Held(m *model.Model, visit func(*model.Model)) {
 		})
 	}
 	each(m.Super)
+	for _, sub := range m.Subs {
+		visit(sub)
+	}
 	for _, f := range m.Fields {
 		each(f.Type)
 		each(f.Wrapper)

@@ -10,6 +10,7 @@ import (
 	"vetta/internal/decoder/gson"
 	"vetta/internal/decoder/jackson"
 	"vetta/internal/decoder/jvm"
+	"vetta/internal/decoder/kotlinx"
 	"vetta/internal/decoder/orgjson"
 	"vetta/internal/encoder"
 	"vetta/internal/model"
@@ -40,10 +41,11 @@ var All = []Library{
 	{Name: jackson.Name, Title: "Jackson", Languages: []string{"java", "kotlin"}, Plan: jackson.Plan, Outline: jackson.Outline, Text: jvm.TypeText, Writes: jackson.Writes, Settable: jacksonSettings},
 	{Name: orgjson.Name, Title: "org.json by hand", Languages: []string{"java", "kotlin"}, Plan: orgjson.Plan, Text: jvm.TypeText},
 	{Name: "moshi", Title: "Moshi", Languages: []string{"java", "kotlin"}, Plan: unread("Moshi"), Text: jvm.TypeText},
-	{Name: "kotlinx.serialization", Title: "kotlinx.serialization", Languages: []string{"kotlin"}, Plan: unread("kotlinx.serialization"), Text: jvm.TypeText},
+	{Name: kotlinx.Name, Title: "kotlinx.serialization", Languages: []string{"kotlin"}, Plan: kotlinx.Plan, Outline: kotlinx.Outline, Text: jvm.TypeText, Settable: kotlinxSettings},
 }
 
 var (
+	kotlinxSettings    = []string{"ignoreUnknownKeys", "isLenient", "coerceInputValues", "explicitNulls", "namingStrategy", "classDiscriminator", "useAlternativeNames", "decodeEnumsCaseInsensitive", "allowStructuredMapKeys", "allowSpecialFloatingPointValues"}
 	foundationSettings = []string{"keys", "dates", "dates.pattern", "dates.zone", "data", "floats", "floats.positiveInfinity", "floats.negativeInfinity", "floats.nan"}
 	gsonSettings       = []string{"naming", "exposed", "excluded", "dates.pattern", "complexKeys", "unsafe", "setNumberToNumberStrategy", "setObjectToNumberStrategy"}
 	jacksonSettings    = []string{"naming", "dates.pattern", "module.*", "visibility.*", "*"}

@@ -28,6 +28,7 @@ type Project struct {
 	Asked      int                  // how many literals were looked at for the text of a constant
 	Builds     []scan.Source        // the files that say how it is built
 	built      map[string][2]string // see Built
+	extending  map[*Class][]*Class  // see Extending
 	lacking    map[string]string    // by module, what unread answers
 	Filling    func(*Class)         // makes the model of a class, once
 	Created    []Creation           // see creations
@@ -408,4 +409,32 @@ type Creation struct {
 	File *File
 	At   int
 	Text string
+}
+
+// Extending are the classes and objects that extend or implement a class themselves, in the order of the
+// source.
+func (p *Project) Extending(c *Class) []*Class {
+	if p.extending == nil {
+		p.extending = map[*Class][]*Class{}
+		var look func(c *Class)
+		look = func(c *Class) {
+			for _, t := range append([]*model.Type{c.Super}, c.Implements...) {
+				if t == nil {
+					continue
+				}
+				if of := p.Find(c.File, c.Outer, t.Name); of != nil {
+					p.extending[of] = append(p.extending[of], c)
+				}
+			}
+			for _, n := range c.Nested {
+				look(n)
+			}
+		}
+		for _, f := range p.Files {
+			for _, c := range f.Classes {
+				look(c)
+			}
+		}
+	}
+	return p.extending[c]
 }

@@ -11,6 +11,7 @@ import (
 var BodyWords = scan.NewWords(
 	"Gson GsonBuilder ObjectMapper JsonMapper jacksonObjectMapper jacksonMapperBuilder GsonConverterFactory JacksonConverterFactory MoshiConverterFactory asConverterFactory",
 	"fromJson readValue treeToValue convertValue readerFor TypeToken TypeReference typeOf jacksonTypeRef",
+	"Json decodeFromString decodeFromStream decodeFromJsonElement decodeFromBufferedSource Moshi adapter",
 	"JSONObject JSONArray create build apply also with",
 	"setFieldNamingPolicy setPropertyNamingStrategy propertyNamingStrategy setFieldNamingStrategy fieldNamingPolicy fieldNamingStrategy",
 	"excludeFieldsWithoutExposeAnnotation excludeFieldsWithModifiers setDateFormat dateFormat disableJdkUnsafe",
@@ -61,7 +62,7 @@ func ReadsByHand(file scan.Source) bool {
 // NamesDecoder says whether a file names the decoder of a library, as far as a quick look
 // tells.
 func NamesDecoder(file scan.Source) bool {
-	return strings.Contains(file.Text, "Gson") || strings.Contains(file.Text, "Mapper")
+	return strings.Contains(file.Text, "Gson") || strings.Contains(file.Text, "Mapper") || strings.Contains(file.Text, "kotlinx.serialization.json") || strings.Contains(file.Text, "Moshi")
 }
 
 // Settle gives up the tokens of a file that has nothing to say but what it declares.
@@ -81,7 +82,12 @@ func (f *File) Settle() {
 }
 
 // Builders are what code makes a library's decoder with.
-var Builders = map[string]string{"Gson": "gson", "GsonBuilder": "gson", "ObjectMapper": "jackson", "JsonMapper": "jackson", "jacksonObjectMapper": "jackson", "jacksonMapperBuilder": "jackson"}
+var Builders = map[string]string{"Gson": "gson", "GsonBuilder": "gson", "ObjectMapper": "jackson", "JsonMapper": "jackson", "jacksonObjectMapper": "jackson", "jacksonMapperBuilder": "jackson",
+	"Json": Kotlinx}
+
+// Kotlinx is the name of kotlinx.serialization in settings.
+const Kotlinx = "kotlinx.serialization"
 
 // Decoding are the methods that decode, and which of their arguments names the type.
-var Decoding = map[string]string{"fromJson": "gson", "readValue": "jackson", "treeToValue": "jackson", "convertValue": "jackson", "readerFor": "jackson"}
+var Decoding = map[string]string{"fromJson": "gson", "readValue": "jackson", "treeToValue": "jackson", "convertValue": "jackson", "readerFor": "jackson",
+	"decodeFromString": Kotlinx, "decodeFromStream": Kotlinx, "decodeFromJsonElement": Kotlinx, "decodeFromBufferedSource": Kotlinx}

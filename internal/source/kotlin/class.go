@@ -16,7 +16,7 @@ func (p *parser) class(outer *jvm.Class, m modifiers) {
 		c.Kind = "annotation"
 	}
 	c.Static = !m.has(wordInner)
-	c.Abstract = m.has(wordAbstract)
+	c.Abstract, c.Sealed = m.has(wordAbstract), m.has(wordSealed)
 	c.Data = m.has(wordData)
 	c.Inline = m.has(wordValue)
 	p.Advance()

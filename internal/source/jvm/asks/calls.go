@@ -59,7 +59,12 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 		if typ == nil && maker != "" { // getAdapter(Port.class).fromJson(…)
 			typ, declared = typeArgument(p, f, &scan.Cursor{F: f.File, I: told})
 		}
-		if typ == nil && library == "jackson" && f.Language == "kotlin" {
+		if library == jvm.Kotlinx && (typ == nil || isParameter(typ)) {
+			if named, text := bySerializer(p, f, c.I+1, firstEnd(f, c.I)); named != nil {
+				typ, declared = named, text
+			}
+		}
+		if typ == nil && (library == "jackson" || library == jvm.Kotlinx) && f.Language == "kotlin" {
 			typ, declared = typeExpected(p, f, i)
 		}
 		call := &model.Call{Pos: f.Where(i), Language: f.Language, Swallowed: swallowed[i]}
@@ -90,6 +95,20 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 		calls = append(calls, requests(p, c, all)...)
 	}
 	return append(calls, byHandIn(p, f)...)
+}
+
+// firstEnd is where the first argument behind a bracket ends.
+func firstEnd(f *jvm.File, open int) int {
+	shut := f.Partner(open)
+	for i := open + 1; i < shut; i++ {
+		if m := f.Partner(i); m > i {
+			i = m
+		}
+		if f.Is(i, ",") {
+			return i
+		}
+	}
+	return shut
 }
 
 // otherThan is the library that a method of a file is of, where it is not the one that has a method of that
@@ -498,6 +517,11 @@ func typeAt(p *jvm.Project, f *jvm.File, at int) (*model.Type, string) {
 func settingsAt(f *jvm.File, call int, library string, all *decoders) (s *model.Settings, sure bool) {
 	several := len(all.byLibrary[library]) > 1
 	for at := range links(f, call) {
+		if library == jvm.Kotlinx {
+			if plain := jsonAt(f, at); plain != nil {
+				return plain, true
+			}
+		}
 		if b := all.named(f, at, call, library); b != nil {
 			return b.settings, !several || b.file == f && (b.at == at || all.isAlone(b, f.Word(at)) && !lower.IsAssigned(f.Src, f.Word(at)))
 		}

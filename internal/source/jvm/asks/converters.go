@@ -125,7 +125,21 @@ func convertedBy(p *jvm.Project, f *jvm.File, at int, library string, all *decod
 	plain := &model.Settings{Library: library, Pos: f.Where(at)}
 	open := at + 3
 	shut := f.Partner(open)
-	if library == "kotlinx.serialization" || !f.Is(open, "(") || shut == open+1 {
+	if library == jvm.Kotlinx { // json.asConverterFactory(…)
+		for link := range links(f, at) {
+			if own := jsonAt(f, link); own != nil {
+				return own
+			}
+			if b := all.named(f, link, at, library); b != nil {
+				return b.settings
+			}
+		}
+		if only := all.byLibrary[library]; len(only) == 1 {
+			return only[0].settings
+		}
+		return plain
+	}
+	if !f.Is(open, "(") || shut == open+1 {
 		return plain
 	}
 	for _, b := range all.byFile[f] {

@@ -66,7 +66,7 @@ func registered(p *jvm.Project, f, whole *jvm.File, at int, all *decoders) *mode
 	pos := whole.Where(at)
 	switch word := whole.Word(at); word {
 	case "json", "KotlinxSerializationConverter":
-		return &model.Settings{Library: "kotlinx.serialization", Pos: pos}
+		return negotiatedJson(p, f, whole, at, pos, all)
 	case "GsonConverter", "JacksonConverter":
 		library, made := "gson", "Gson()"
 		if word == "JacksonConverter" {
@@ -115,4 +115,29 @@ func settingsOf(p *jvm.Project, f *jvm.File, text string, pos model.Pos) *model.
 		settings.Pos = pos
 	}
 	return settings
+}
+
+// negotiatedJson are the settings of the Json that json(…) registers: of the one that it is given, or by ktor 2.3
+// those of its DefaultJson.
+func negotiatedJson(p *jvm.Project, f, whole *jvm.File, at int, pos model.Pos, all *decoders) *model.Settings {
+	open := at + 1
+	shut := whole.Partner(open)
+	if shut == open+1 || !whole.Is(open, "(") {
+		s := &model.Settings{Library: jvm.Kotlinx, Pos: pos, Options: map[string]model.Option{}}
+		for _, name := range []string{"isLenient", "allowSpecialFloatingPointValues", "allowStructuredMapKeys"} {
+			s.Options[name] = model.Option{Value: "true", Pos: pos}
+		}
+		return s
+	}
+	end := firstEnd(whole, open)
+	if whole.Is(open+1, "Json") && end == open+2 {
+		return &model.Settings{Library: jvm.Kotlinx, Pos: pos, Options: map[string]model.Option{}}
+	}
+	if whole.Is(open+1, "Json") {
+		return settingsOf(p, f, whole.Src[:whole.TokenAt(end-1).End], pos)
+	}
+	if named := all.byName[jvm.Kotlinx+" "+whole.Ident(end-1)]; len(named) > 0 {
+		return named[0].settings
+	}
+	return nil
 }

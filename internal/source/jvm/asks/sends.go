@@ -23,7 +23,7 @@ func sends(p *jvm.Project, all *decoders) (calls []*model.Call) {
 	}
 	var open []*model.Call
 	for _, f := range p.Mentioning(jvm.Writers) {
-		open = append(open, written(p, f, all)...)
+		open = append(open, writtenIn(p, f, all)...)
 	}
 	if len(open) == 0 {
 		return calls
@@ -81,8 +81,8 @@ func firstModel(t *model.Type) (found *model.Model) {
 	return found
 }
 
-// written are the calls of a file that write something, of a type that is not told yet.
-func written(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
+// writtenIn are the calls of a file that write something, of a type that is not told yet.
+func writtenIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 	whole := f.Again(f.Name, f.Src)
 	for i := 1; i < whole.Len()-2; i++ {
 		library, writes := writing[whole.Word(i)]

@@ -80,7 +80,8 @@ func builtIn(p *jvm.Project, f *jvm.File) (all []*built) {
 		t, next := f.TokenAt(i), f.TokenAt(i+1)
 		library := jvm.Builders[t.Text]
 		isBuilder := t.Text == "JsonMapper" && next.Is(".")
-		if library == "" || !next.Is("(") && !isBuilder {
+		isJson := library == jvm.Kotlinx
+		if library == "" || !next.Is("(") && !isBuilder && !(isJson && next.Is("{")) || isJson && !makesJson(f, i) {
 			continue
 		}
 		start := i
@@ -88,7 +89,7 @@ func builtIn(p *jvm.Project, f *jvm.File) (all []*built) {
 			start -= 2
 		}
 		of := f.Joined(start, i)
-		if of != "" && !strings.HasPrefix(of, "com.google.gson.") && !strings.HasPrefix(of, "com.fasterxml.jackson.") || f.Is(start-1, "class") || f.Is(start-1, ".") || f.Is(start-1, "fun") {
+		if of != "" && !strings.HasPrefix(of, "com.google.gson.") && !strings.HasPrefix(of, "com.fasterxml.jackson.") && of != "kotlinx.serialization.json." || f.Is(start-1, "class") || f.Is(start-1, ".") || f.Is(start-1, "fun") {
 			continue
 		}
 		b := &built{project: p, file: f, at: i, settings: &model.Settings{Library: library, Pos: f.Where(i), Options: map[string]model.Option{}}}
@@ -96,10 +97,15 @@ func builtIn(p *jvm.Project, f *jvm.File) (all []*built) {
 			b.settings.Options["module.KotlinModule"] = model.Option{Value: "true", Pos: f.Where(i)}
 		}
 		c := &scan.Cursor{F: f.File, I: i + 1}
-		if !isBuilder {
+		switch {
+		case isJson:
+			b.json(c, byName)
+		case isBuilder:
+			b.chain(c)
+		default:
 			c.Jump()
+			b.chain(c)
 		}
-		b.chain(c)
 		b.names = namesBefore(f, start)
 		for _, n := range b.names {
 			byName[n] = b

@@ -66,7 +66,7 @@ func comparePos(a, b model.Pos) int {
 	return cmp.Or(strings.Compare(a.File, b.File), cmp.Compare(a.Line, b.Line), cmp.Compare(a.Col, b.Col))
 }
 
-var kinds = map[string]model.Kind{"class": model.Class, "interface": model.Interface, "enum": model.Enum, "record": model.Record}
+var kinds = map[string]model.Kind{"class": model.Class, "interface": model.Interface, "enum": model.Enum, "record": model.Record, "object": model.Object}
 
 // complete fills a model and all that it leads to.
 func complete(p *jvm.Project, m *model.Model) {
@@ -177,6 +177,14 @@ func fill(p *jvm.Project, c *jvm.Class) {
 	if m.Library == "" {
 		if m.Library = p.Unread(c.File.Module); m.Library == "" {
 			m.Library, m.Assumed = p.Built(c.File.Module)
+		}
+	}
+	if m.Sealed {
+		for _, sub := range p.Extending(c) {
+			sub.FullName()
+			sub.Package, sub.Language, sub.Source = sub.File.Package, sub.File.Language, sub
+			fill(p, sub)
+			m.Subs = append(m.Subs, sub.Model)
 		}
 	}
 	s := c.Site

@@ -1,0 +1,381 @@
+// Package kotlinx says what Json of kotlinx.serialization does with a declared type and a value. The rules are
+// those of kotlinx-serialization-json 1.13 on the JVM, measured (testdata/truth/kotlin).
+package kotlinx
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/jvm"
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
+
+// Name is the library's name in settings.
+const Name = "kotlinx.serialization"
+
+// Plan makes the plan by which Json decodes a type.
+func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
+	c := newCompiler(settings)
+	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings}
+	p.Root = c.value(t)
+	switch {
+	case settings != nil && settings.Why != "":
+		p.Refuses = settings.Why
+	case settings.Option("unfollowed") != "":
+		p.Refuses = "its Json is set up by " + settings.Option("unfollowed") + ", which is not followed"
+	}
+	return p
+}
+
+// Outline says of many classes how their own fields are read.
+func Outline(settings *model.Settings) func(m *model.Model) decoder.Outline {
+	return func(m *model.Model) decoder.Outline {
+		return decoder.OutlineOf(Plan(&model.Type{Name: m.Name, Model: m}, m.Name, settings), m)
+	}
+}
+
+// compiler makes nodes of types. A node is made once for each type, so that a model that holds itself becomes
+// a circle.
+type compiler struct {
+	settings *model.Settings
+	nodes    map[string]*decoder.Node
+	growth   model.Growth
+}
+
+func newCompiler(settings *model.Settings) *compiler {
+	return &compiler{settings: settings, nodes: map[string]*decoder.Node{}}
+}
+
+func (c *compiler) on(option string) bool { return c.settings.Option(option) == "true" }
+
+func unknown(why string) *decoder.Node { return &decoder.Node{Op: decoder.OpUnknown, Why: why} }
+
+// fault is an error of the library.
+func fault(kind string, reason decoder.Reason, format string, args ...any) *decoder.Error {
+	return &decoder.Error{Kind: kind, Reason: reason, Message: kind + ": " + fmt.Sprintf(format, args...)}
+}
+
+// unexpected is what the library throws of a value that it did not expect.
+func unexpected(reason decoder.Reason, format string, args ...any) *decoder.Error {
+	return fault("JsonDecodingException", reason, "Unexpected JSON token: "+format, args...)
+}
+
+// value is the node for a value of a type wherever one stands.
+func (c *compiler) value(t *model.Type) *decoder.Node {
+	if t.Kind == model.Optional {
+		inner := c.value(t.Args[0])
+		if inner.Op == decoder.OpUnknown {
+			return inner
+		}
+		return &decoder.Node{Op: decoder.OpNil, Inner: inner, Type: jvm.TypeText(t)}
+	}
+	key := t.Key()
+	if n := c.nodes[key]; n != nil {
+		return n
+	}
+	if c.growth.Endless(t) {
+		return unknown(t.Name + " grows without end")
+	}
+	n := &decoder.Node{}
+	c.nodes[key] = n
+	*n = *c.make(t)
+	n.Type = jvm.TypeText(t)
+	return n
+}
+
+func (c *compiler) make(t *model.Type) *decoder.Node {
+	switch t.Kind {
+	case model.List, model.Unique:
+		return c.list(t)
+	case model.Map:
+		return c.dictionary(t)
+	case model.Named:
+		if t.Model != nil {
+			return c.model(t)
+		}
+		if n := c.element(t.Name); n != nil {
+			return n
+		}
+		if read := c.scalar(t.Name); read != nil {
+			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: true, NumbersByClass: jvm.Scalar(t) != "" && jvm.Scalar(t) != "char"}
+		}
+		if t.Name == "Pair" && len(t.Args) == 2 || t.Name == "Triple" && len(t.Args) == 3 {
+			return c.tuple(t)
+		}
+		return unknown("the type " + t.Name + " is not in the source")
+	}
+	return unknown("the type " + jvm.TypeText(t) + " is not one that decodes")
+}
+
+// tuple is Pair or Triple, whose serializers read an object of their properties.
+func (c *compiler) tuple(t *model.Type) *decoder.Node {
+	m := &model.Model{Name: t.Name, Language: "kotlin", Kind: model.Class}
+	for i, a := range t.Args {
+		m.Fields = append(m.Fields, &model.Field{Name: []string{"first", "second", "third"}[i], Type: a, Reading: model.ByLibrary})
+	}
+	build := &decoder.Node{Op: decoder.OpBuild, Model: m, ByDocument: true, Unknown: c.unknownKey(m)}
+	for i, f := range m.Fields {
+		at := &decoder.Node{Op: decoder.OpAt, Name: f.Name, Every: true, Field: f, Inner: c.value(f.Type), Missing: missing(f.Name, "kotlin."+t.Name)}
+		build.Props, build.Steps = append(build.Props, f), append(build.Steps, decoder.Step{Property: i, Node: at})
+	}
+	return &decoder.Node{Op: decoder.OpKeyed, Wrong: wrongStart("object", '{'), Inner: build}
+}
+
+// wrongStart is the error for a value that does not begin as an object or an array does.
+func wrongStart(what string, mark rune) func(wire.Kind) *decoder.Error {
+	return func(kind wire.Kind) *decoder.Error {
+		reason := decoder.ReasonKind
+		if kind == wire.Null {
+			reason = decoder.ReasonNull
+		}
+		return unexpected(reason, "Expected start of the %s '%c', but had '%s' instead", what, mark, firstOf[kind])
+	}
+}
+
+// firstOf is the character that a value of a kind begins with, as far as the kind tells it.
+var firstOf = map[wire.Kind]string{wire.Null: "n", wire.Bool: "t", wire.Number: "1", wire.String: "\"", wire.Array: "[", wire.Object: "{"}
+
+func missing(key, serialName string) *decoder.Error {
+	e := fault("MissingFieldException", decoder.ReasonMissing, "Field '%s' is required for type with serial name '%s', but it was missing", key, serialName)
+	e.Key = key
+	return e
+}
+
+// model is the node for a class that the source declares.
+func (c *compiler) model(t *model.Type) *decoder.Node {
+	m := t.Model
+	switch why := c.ownReader(m); {
+	case why != "":
+		return unknown(why)
+	case m.Kind == model.Enum:
+		return &decoder.Node{Op: decoder.OpLeaf, Model: m, Read: c.constant(m), MindsText: true}
+	case m.Inline != nil && len(m.Fields) == 1:
+		return c.inline(t)
+	case m.Kind == model.Interface || m.Abstract:
+		return c.polymorphic(t)
+	}
+	return c.object(t, "")
+}
+
+// inline is the node for a value class: that of its one property.
+func (c *compiler) inline(t *model.Type) *decoder.Node {
+	inner := c.value(t.Model.Fields[0].Type.Bind(t.Env()))
+	if inner.Op == decoder.OpUnknown {
+		return inner
+	}
+	n := *inner
+	return &n
+}
+
+// ownReader is why it is not known what reads a class, "" where it is.
+func (c *compiler) ownReader(m *model.Model) string {
+	switch mark := m.Marks.Find("Serializable"); {
+	case m.Reading == model.Unfollowed:
+		return fmt.Sprintf("%s: %s (%s)", m.Name, m.Why, m.WhyPos)
+	case mark == nil && m.Kind != model.Enum:
+		return m.Name + " is not @Serializable: no serializer of it is known"
+	case mark.Text("with", mark.Text("value", "")) != "":
+		return "a serializer of its own reads " + m.Name
+	case c.settings.Option("adapter."+lastName(m.Name)) != "":
+		return "its Json is told a serializer of " + m.Name
+	}
+	return ""
+}
+
+func lastName(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
+
+// serialName is what a class is called in messages and by discriminators: its @SerialName, or its full name.
+func serialName(m *model.Model) string {
+	name := m.Name
+	if m.Package != "" {
+		name = m.Package + "." + m.Name
+	}
+	return m.Marks.Find("SerialName").Text("value", name)
+}
+
+// object is the node for a class whose properties are read from an object. passed is the key that has told the
+// class, "" for none.
+func (c *compiler) object(t *model.Type, passed string) *decoder.Node {
+	m := t.Model
+	build := &decoder.Node{Op: decoder.OpBuild, Model: m, ByDocument: true, Passed: passed, Unknown: c.unknownKey(m)}
+	if m.Kind == model.Object {
+		return &decoder.Node{Op: decoder.OpKeyed, Model: m, Wrong: wrongStart("object", '{'), Inner: build}
+	}
+	for _, s := range slices.Backward(jvm.Chain(t)) {
+		for _, f := range s.Model.Fields {
+			if f.Static {
+				continue
+			}
+			at := c.property(f, s, serialName(m))
+			build.Steps = append(build.Steps, decoder.Step{Property: len(build.Props), Node: at})
+			build.Props = append(build.Props, f)
+		}
+	}
+	return &decoder.Node{Op: decoder.OpKeyed, Model: m, Wrong: wrongStart("object", '{'), Inner: build}
+}
+
+// unknownKey is the error for a key that no property has, nil where such keys are passed over.
+func (c *compiler) unknownKey(m *model.Model) func(string) *decoder.Error {
+	if c.on("ignoreUnknownKeys") || m.Marks.Find("JsonIgnoreUnknownKeys") != nil {
+		return nil
+	}
+	return func(name string) *decoder.Error {
+		e := unexpected(decoder.ReasonUnknown, "Encountered an unknown key '%s'", name)
+		e.Advice = "Json { ignoreUnknownKeys = true }, or @JsonIgnoreUnknownKeys on " + m.Name
+		return e
+	}
+}
+
+// property is the node that reads one property.
+func (c *compiler) property(f *model.Field, owner *model.Type, serial string) *decoder.Node {
+	t := f.Type.Bind(owner.Env())
+	initial, kept := decoder.Seen{}, c.hasDefault(f, owner.Model)
+	switch {
+	case kept && f.Default == nil, t.Kind == model.Opaque:
+		initial = decoder.Seen{Kind: decoder.SeenUnknown}
+	case kept:
+		initial = jvm.Constant(f.Default, t)
+	}
+	if f.Transient {
+		return &decoder.Node{Op: decoder.OpConst, Field: f, Value: initial, Why: "it is @Transient"}
+	}
+	if text := f.Marks.Find("SerialName").Untold("value"); text != "" {
+		n := unknown("its key is " + text + ", a constant that is not in the source")
+		n.Field, n.Opaque = f, true
+		return n
+	}
+	name, others := c.names(f, owner.Model)
+	at := &decoder.Node{Op: decoder.OpAt, Name: name, Others: others, Every: true, Value: initial, Field: f, Type: f.Declared}
+	switch {
+	case kept && f.Marks.Find("Required") == nil:
+	case t.Kind == model.Optional && c.settings.Option("explicitNulls") == "false" && f.Marks.Find("Required") == nil:
+	default:
+		at.Missing = missing(name, serial)
+	}
+	if why := readsItself(f); why != "" {
+		at.Inner = unknown(why)
+		return at
+	}
+	at.Inner = c.value(t)
+	if c.on("coerceInputValues") {
+		c.coerced(at, t, kept)
+	}
+	return at
+}
+
+// hasDefault says whether the property of a class need not be sent: it is given something where it is declared.
+func (c *compiler) hasDefault(f *model.Field, m *model.Model) bool {
+	if f.Default != nil {
+		return true
+	}
+	for _, k := range m.Ctors {
+		for _, p := range k.Params {
+			if p.Name == f.Name && p.Default {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// readsItself is why it is not known how a property is read, "" where its type says it.
+func readsItself(f *model.Field) string {
+	for _, marks := range []model.Annotated{f.Marks, f.Elsewhere} {
+		if mark := marks.Find("Serializable"); mark.Text("with", mark.Text("value", "")) != "" {
+			return "a serializer of its own reads it"
+		}
+		for _, name := range []string{"Contextual", "Polymorphic"} {
+			if marks.Find(name) != nil {
+				return "@" + name + ": the serializer is told elsewhere"
+			}
+		}
+	}
+	return ""
+}
+
+// names are the key of a property and the others that it is read from.
+func (c *compiler) names(f *model.Field, m *model.Model) (name string, others []string) {
+	name = f.Marks.Find("SerialName").Text("value", f.Name)
+	switch c.settings.Option("namingStrategy") {
+	case "SnakeCase":
+		name = separated(name, '_')
+	case "KebabCase":
+		name = separated(name, '-')
+	}
+	if c.settings.Option("useAlternativeNames") != "false" {
+		others = f.Marks.Find("JsonNames").Texts("names")
+		others = append(others, f.Marks.Find("JsonNames").Texts("value")...)
+	}
+	return name, others
+}
+
+// separated is what JsonNamingStrategy.SnakeCase and KebabCase make of a name: a mark before each capital that
+// begins a word, and before the last of several capitals in front of a small letter.
+func separated(name string, mark rune) string {
+	var b strings.Builder
+	var buffered rune
+	run := 0
+	for _, ch := range name {
+		if ch >= 'A' && ch <= 'Z' {
+			if run == 0 && b.Len() > 0 && !strings.HasSuffix(b.String(), string(mark)) {
+				b.WriteRune(mark)
+			}
+			if buffered != 0 {
+				b.WriteRune(buffered)
+			}
+			run++
+			buffered = ch + 'a' - 'A'
+			continue
+		}
+		if buffered != 0 {
+			if run > 1 && (ch >= 'a' && ch <= 'z' || ch > 0x7F) {
+				b.WriteRune(mark)
+			}
+			b.WriteRune(buffered)
+			run, buffered = 0, 0
+		}
+		b.WriteRune(ch)
+	}
+	if buffered != 0 {
+		b.WriteRune(buffered)
+	}
+	return b.String()
+}
+
+// coerced makes a property with a default keep it where null comes for a type that has none, or a text that no
+// constant has (coerceInputValues); without a default, and where nulls need not be explicit, a constant that is
+// not known is null.
+func (c *compiler) coerced(at *decoder.Node, t *model.Type, kept bool) {
+	if kept && t.Kind != model.Optional {
+		at.KeepNull = true
+		at.NullLoss = decoder.Defaulted
+	}
+	of := t.Unwrapped()
+	nothing := t.Kind == model.Optional && c.settings.Option("explicitNulls") == "false"
+	if of.Model == nil || of.Model.Kind != model.Enum || !kept && !nothing {
+		return
+	}
+	leaf := at.Inner
+	if leaf.Op == decoder.OpNil {
+		leaf = leaf.Inner
+	}
+	if leaf.Op != decoder.OpLeaf {
+		return
+	}
+	read, initial, own := leaf.Read, at.Value, *leaf
+	own.Read = func(v *wire.Value) decoder.Verdict {
+		verdict := read(v)
+		if verdict.Err != nil && verdict.Err.Reason == decoder.ReasonConstant {
+			return decoder.Verdict{Seen: initial, Loss: decoder.Defaulted}
+		}
+		return verdict
+	}
+	if at.Inner.Op == decoder.OpNil {
+		at.Inner = &decoder.Node{Op: decoder.OpNil, Inner: &own, Type: at.Inner.Type}
+	} else {
+		at.Inner = &own
+	}
+}

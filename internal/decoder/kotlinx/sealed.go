@@ -1,0 +1,79 @@
+package kotlinx
+
+import (
+	"vetta/internal/decoder"
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
+
+// polymorphic is the node for a sealed class or interface: a key of the object says by its serial name which of
+// its subclasses it is. Of another abstract class a module says it, which is not followed.
+func (c *compiler) polymorphic(t *model.Type) *decoder.Node {
+	m := t.Model
+	if !m.Sealed {
+		return unknown("which classes " + m.Name + " may be is told by a SerializersModule, which is not followed")
+	}
+	if c.settings.Option("classDiscriminatorMode") != "" || c.on("useArrayPolymorphism") {
+		return unknown("how the class of an object is told is set by its Json, which is not followed")
+	}
+	key := c.settings.Option("classDiscriminator")
+	if key == "" {
+		key = "type"
+	}
+	if own := discriminatorOf(m); own != "" {
+		key = own
+	}
+	n := &decoder.Node{Op: decoder.OpSubtype, Name: key, Model: m}
+	var add func(m *model.Model) string
+	add = func(m *model.Model) string {
+		for _, sub := range m.Subs {
+			if sub.Kind == model.Interface || sub.Abstract {
+				if why := add(sub); why != "" {
+					return why
+				}
+				continue
+			}
+			if why := c.ownReader(sub); why != "" {
+				return why
+			}
+			if len(sub.Params) > 0 {
+				return sub.Name + " is generic, and what it is of is not told"
+			}
+			n.Branches = append(n.Branches, decoder.Branch{Key: serialName(sub), Node: c.object(&model.Type{Kind: model.Named, Name: sub.Name, Model: sub}, key)})
+		}
+		return ""
+	}
+	if why := add(m); why != "" {
+		return unknown(why)
+	}
+	n.Wrong = func(kind wire.Kind) *decoder.Error {
+		reason := decoder.ReasonKind
+		if kind == wire.Null {
+			reason = decoder.ReasonNull
+		}
+		return fault("JsonDecodingException", reason, "Expected JsonObject, but had %s as the serialized body of %s", elements[kind], serialName(m))
+	}
+	n.Missing = fault("JsonDecodingException", decoder.ReasonMissing, "Class discriminator was missing and no default serializers were registered in the polymorphic scope of '%s'", lastName(m.Name))
+	n.Missing.Key = key
+	n.Missing.Advice = "the key " + key + " must say the class: name another one by @JsonClassDiscriminator or classDiscriminator, or register a default"
+	n.Key = func(id string) (decoder.Seen, *decoder.Error) {
+		e := fault("JsonDecodingException", decoder.ReasonClass, "Serializer for subclass '%s' is not found in the polymorphic scope of '%s'", id, lastName(m.Name))
+		e.Advice = "declare a subclass with @SerialName(\"" + id + "\"), or register a default in a SerializersModule"
+		return decoder.Seen{}, e
+	}
+	return n
+}
+
+// discriminatorOf is the key that a class, or one that it extends, says that tells its subclasses; "" for none.
+func discriminatorOf(m *model.Model) string {
+	for depth := 0; m != nil && depth < 16; depth++ {
+		if key := m.Marks.Find("JsonClassDiscriminator").Text("discriminator", m.Marks.Find("JsonClassDiscriminator").Text("value", "")); key != "" {
+			return key
+		}
+		if m.Super == nil {
+			return ""
+		}
+		m = m.Super.Model
+	}
+	return ""
+}

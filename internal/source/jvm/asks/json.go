@@ -1,0 +1,147 @@
+package asks
+
+import (
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/jvm"
+	"vetta/internal/source/scan"
+)
+
+// What Json of kotlinx.serialization is set to, and the types that its calls name by their serializers.
+
+// makesJson says whether a token Json makes a Json: Json { … }, Json(from = …) { … }.
+func makesJson(f *jvm.File, i int) bool {
+	if f.Language != "kotlin" || !f.ImportsFrom("kotlinx.serialization") && !f.Is(i-1, ".") {
+		return false
+	}
+	open := i + 1
+	if f.Is(open, "(") {
+		open = f.Partner(open) + 1
+	}
+	return f.Is(open, "{") && open > 0
+}
+
+// json reads what a Json is set to, over what it is made from; the cursor stands behind the name.
+func (b *built) json(c *scan.Cursor, named map[string]*built) {
+	if c.Is("(") { // Json(from = other)
+		shut := c.Shut()
+		switch base := c.F.Word(shut - 1); {
+		case base == "Json" || base == "Default":
+		case named[base] != nil:
+			for name, o := range named[base].settings.Options {
+				b.settings.Options[name] = o
+			}
+		default:
+			b.settings.Options["unfollowed"] = model.Option{Value: "Json(from = …)", Pos: c.Where()}
+		}
+		c.Jump()
+	}
+	if !c.Is("{") {
+		return
+	}
+	end := c.Shut()
+	for c.Advance(); c.I < end; {
+		if c.Kind() != scan.Ident || !c.Ahead(1, "=") || c.Ahead(2, "=") {
+			c.Jump()
+			continue
+		}
+		name, pos, start := c.Text(), c.Where(), c.I+2
+		k := start
+		for k < end && !(k > start && c.F.TokenAt(k).Newline && !c.F.Is(k, ".")) && !c.F.Is(k, ";") {
+			if p := c.F.Partner(k); p > k {
+				k = p
+			}
+			k++
+		}
+		b.settings.Options[name] = model.Option{Value: b.jsonOption(c.F, start, k), Pos: pos}
+		c.I = k
+	}
+}
+
+// jsonOption is what an option is set to: true, a text, the last word of a constant; of anything longer the
+// source.
+func (b *built) jsonOption(f *scan.File, from, to int) string {
+	if l := jvm.Literal(f, from, to); l.Kind == model.StringLiteral {
+		return l.Text
+	}
+	text := strings.TrimSpace(f.Text(from, to))
+	if strings.ContainsAny(text, "({") {
+		return text
+	}
+	return b.truth(jvm.Last(text))
+}
+
+// jsonAt are the settings of the Json object by itself, which a call is made on: Json.decodeFromString(…).
+func jsonAt(f *jvm.File, at int) *model.Settings {
+	if f.Is(at, "Json") && f.Is(at+1, ".") || f.Is(at, "Default") && f.Is(at-2, "Json") {
+		return &model.Settings{Library: jvm.Kotlinx, Pos: f.Where(at), Options: map[string]model.Option{}}
+	}
+	return nil
+}
+
+// bySerializer is the type of a serializer that an argument names: Port.serializer(), ListSerializer(…),
+// MapSerializer(…, …), serializer<Port>(); nil where it names none.
+func bySerializer(p *jvm.Project, f *jvm.File, from, to int) (*model.Type, string) {
+	if from >= to {
+		return nil, ""
+	}
+	word := f.Word(from)
+	if class := collections[word]; class != "" && f.Is(from+1, "(") {
+		shut := f.Partner(from + 1)
+		var args []string
+		for at := from + 2; at < shut; {
+			end := at
+			for end < shut && !f.Is(end, ",") {
+				if m := f.Partner(end); m > end {
+					end = m
+				}
+				end++
+			}
+			t, text := bySerializer(p, f, at, end)
+			if t == nil {
+				return nil, ""
+			}
+			args = append(args, text)
+			at = end + 1
+		}
+		return written(p, f, from, class+"<"+strings.Join(args, ", ")+">")
+	}
+	if word == "serializer" && f.Is(from+1, "<") {
+		return typeAt(p, f, from+2)
+	}
+	for i := from; i < to; i++ {
+		if f.Is(i, "serializer") && f.Is(i-1, ".") && f.Is(i+1, "(") {
+			name := f.Joined(from, i-1)
+			if shut := f.Partner(i + 1); shut > i+2 { // Page.serializer(Port.serializer())
+				inner, text := bySerializer(p, f, i+2, shut)
+				if inner == nil {
+					return nil, ""
+				}
+				name += "<" + text + ">"
+			}
+			if f.Is(to-1, "nullable") {
+				name += "?"
+			}
+			return written(p, f, from, name)
+		}
+	}
+	return nil, ""
+}
+
+// collections are the functions that make serializers of collections, with what these are.
+var collections = map[string]string{"ListSerializer": "List", "SetSerializer": "Set", "MapSerializer": "Map", "ArraySerializer": "Array"}
+
+// written is a type by its text, as a file has it at a token.
+func written(p *jvm.Project, f *jvm.File, at int, text string) (*model.Type, string) {
+	made := f.Again(f.Name, text)
+	if made.Parse == nil {
+		return nil, ""
+	}
+	t, _ := made.Parse(0)
+	if t == nil {
+		return nil, ""
+	}
+	p.Resolve(f, p.ClassAt(f, at), nil, t)
+	return t, text
+}
