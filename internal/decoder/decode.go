@@ -425,7 +425,7 @@ func (r *run) subtype(n *Node, v *wire.Value) (Seen, *failure) {
 		if n.Match != nil {
 			name = n.Match(name)
 		}
-		if k := v.Members[i].Value.Kind; m == nil && name == n.Name && k != wire.Null && k <= wire.String {
+		if k := v.Members[i].Value.Kind; m == nil && name == n.Name && (k != wire.Null || n.NullTells) && k <= wire.String {
 			m = &v.Members[i]
 		}
 	}

@@ -68,6 +68,10 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 				continue
 			}
 			found = found || n.Rest == nil || step.uses(m.Name, r.match)
+			if s.taken[k] && step.Node.Op == OpAt && step.Node.Twice != nil {
+				r.path, r.told = append(r.path, wire.MemberOf(m.Name)), append(r.told, wire.MemberOf(m.Name))
+				return r.fail(step.Node.Twice(m.Name))
+			}
 			if step.Node.Op == OpBuild { // what is kept aside for it is read in the end
 				continue
 			}

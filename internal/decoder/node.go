@@ -108,11 +108,13 @@ type Node struct {
 	// it yields is put into, -1 for none.
 	Rest     *Node
 	RestInto int
+	// NullTells says of an OpSubtype that a member that is null is one that no class is named for, rather than none.
+	NullTells bool
 	// Passed is the member that has told the class of an OpBuild, "" where none has or it
 	// is read like others: it is not unknown.
 	Passed string
 	// Twice is the error of an OpMap for a second member of one key where the first was
-	// not null, nil where the first (or, with Every, the last) counts.
+	// not null, nil where the first (or, with Every, the last) counts; also of an OpAt.
 	Twice func(name string) *Error
 	Field *model.Field
 	Value Seen
@@ -154,6 +156,9 @@ type Node struct {
 	MindsText bool
 	// NumbersByClass says of one that minds the text that numbers of one shape.Class fare alike.
 	NumbersByClass bool
+	// Wraps says of one whose numbers are by class that those beyond 64 bits, or with an exponent, are not: what
+	// becomes of them hangs on their digits.
+	Wraps bool
 	// Endless is the error of an OpBuild that comes to itself at the very value that it is
 	// made of; nil where that is not known.
 	Endless *Error

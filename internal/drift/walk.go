@@ -255,7 +255,7 @@ func (w *walk) leaf(n *decoder.Node, place *shape.Place, null bool) {
 			w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, mindsText(n, c.Class.Kind))
 			continue
 		}
-		w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, false)
+		w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, n.Wraps && c.Class.Facts&(shape.HasExponent|shape.Beyond63) != 0)
 	}
 	for _, kind := range []wire.Kind{wire.String, wire.Number} {
 		if !w.byText(n, kind) {

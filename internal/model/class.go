@@ -29,6 +29,7 @@ func AccessOf(modifier string) Access {
 // Annotation is an annotation in source.
 type Annotation struct {
 	Name   string // without its package
+	Whole  string // with the package, as far as the source writes one there
 	Target string // the use-site target that Kotlin may name: field, get
 	Args   []Argument
 	Pos    Pos

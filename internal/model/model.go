@@ -217,6 +217,12 @@ type Settings struct {
 	Why string
 	// Assumed are options that hold where neither these settings nor the source say anything of a decoder.
 	Assumed map[string]Option
+	// Adapters are those that read values of some types in the library's place, the first asked first; Families
+	// are classes whose subclasses are told apart as the decoder is told.
+	Adapters []Adapter
+	Families []Family
+	// Qualifiers are the annotations of the project by which properties ask for adapters of their own.
+	Qualifiers []string
 	// Custom are the steps of closures that the source gives to an option, where they
 	// were followed.
 	Custom map[string][]Step

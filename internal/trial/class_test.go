@@ -57,6 +57,9 @@ func TestNumbersByClass(t *testing.T) {
 			for range 20000 {
 				literal := number()
 				class := shape.ClassOf([]byte(literal))
+				if n.Wraps && class.Facts&(shape.HasExponent|shape.Beyond63) != 0 {
+					continue
+				}
 				if first[class] == "" {
 					first[class] = literal
 				}

@@ -31,6 +31,7 @@ func For(set *model.Set, typeText string) (*decoder.Plan, error) {
 	case len(set.Models) > 0: // a type of the library alone, [String: Int] say
 		language = set.Models[0].Language
 	}
+	t = asCalled(set, t)
 	settings, swallowed := library.NewFinder(set).For(t)
 	lib := library.For(language, settings)
 	if lib == nil {
@@ -42,6 +43,24 @@ func For(set *model.Set, typeText string) (*decoder.Plan, error) {
 		return nil, err
 	}
 	return plan, nil
+}
+
+// asCalled is a type as the source decodes it: Port? where all calls that decode a Port decode that.
+func asCalled(set *model.Set, t *model.Type) *model.Type {
+	var nullable *model.Type
+	for _, call := range set.Calls {
+		switch {
+		case call.Type == nil:
+		case call.Type.Key() == t.Key():
+			return t
+		case call.Type.Kind == model.Optional && call.Type.Args[0].Key() == t.Key():
+			nullable = call.Type
+		}
+	}
+	if nullable == nil {
+		return t
+	}
+	return nullable
 }
 
 // unknownType says whether a library does not know a type that names no model.

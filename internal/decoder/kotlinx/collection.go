@@ -40,7 +40,7 @@ func (c *compiler) dictionary(t *model.Type) *decoder.Node {
 		read = c.scalar(key.Name)
 	case key.Model != nil && key.Model.Kind == model.Class && c.on("allowStructuredMapKeys"):
 		n := &decoder.Node{Op: decoder.OpPairs, Inner: c.value(key), Second: elem, Wrong: wrongStart("array", '[')}
-		n.Missing = unexpected(decoder.ReasonKind, "Expected a value behind a key of a map")
+		n.Error = fault("IllegalArgumentException", decoder.ReasonKey, "Value must follow key in a map")
 		return n
 	case key.Model != nil && key.Model.Kind == model.Class:
 		e := fault("JsonEncodingException", decoder.ReasonType, "Value of type '%s' can't be used in JSON as a key in the map. It should have either primitive or enum kind, but its kind is 'CLASS'", serialName(key.Model))

@@ -100,7 +100,7 @@ func (c *compiler) make(t *model.Type) *decoder.Node {
 			return n
 		}
 		if read := c.scalar(t.Name); read != nil {
-			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: true, NumbersByClass: jvm.Scalar(t) != "" && jvm.Scalar(t) != "char"}
+			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: true, NumbersByClass: byClass[t.Name], Wraps: wraps[t.Name]}
 		}
 		if t.Name == "Pair" && len(t.Args) == 2 || t.Name == "Triple" && len(t.Args) == 3 {
 			return c.tuple(t)
@@ -109,6 +109,16 @@ func (c *compiler) make(t *model.Type) *decoder.Node {
 	}
 	return unknown("the type " + jvm.TypeText(t) + " is not one that decodes")
 }
+
+// byClass are the scalars of which numbers of one class fare alike. wraps are those that the lexer itself makes:
+// a sum there that leaves 64 bits may come back into them, and a power of ten is a product, which may round.
+var (
+	wraps   = map[string]bool{"Int": true, "Long": true, "Short": true, "Byte": true}
+	byClass = map[string]bool{
+		"Int": true, "Long": true, "Short": true, "Byte": true, "Float": true, "Double": true, "Boolean": true,
+		"UInt": true, "ULong": true, "UShort": true, "UByte": true, "String": true,
+	}
+)
 
 // tuple is Pair or Triple, whose serializers read an object of their properties.
 func (c *compiler) tuple(t *model.Type) *decoder.Node {
@@ -204,12 +214,20 @@ func (c *compiler) object(t *model.Type, passed string) *decoder.Node {
 	if m.Kind == model.Object {
 		return &decoder.Node{Op: decoder.OpKeyed, Model: m, Wrong: wrongStart("object", '{'), Inner: build}
 	}
+	first := map[string]bool{} // what properties are called goes before what others are called as well
+	for _, s := range jvm.Chain(t) {
+		for _, f := range s.Model.Fields {
+			name, _ := c.names(f, s.Model)
+			first[name] = true
+		}
+	}
 	for _, s := range slices.Backward(jvm.Chain(t)) {
 		for _, f := range s.Model.Fields {
 			if f.Static {
 				continue
 			}
 			at := c.property(f, s, serialName(m))
+			at.Others = slices.DeleteFunc(at.Others, func(name string) bool { return first[name] })
 			build.Steps = append(build.Steps, decoder.Step{Property: len(build.Props), Node: at})
 			build.Props = append(build.Props, f)
 		}
@@ -239,7 +257,7 @@ func (c *compiler) property(f *model.Field, owner *model.Type, serial string) *d
 	case kept:
 		initial = jvm.Constant(f.Default, t)
 	}
-	if f.Transient {
+	if f.Marks.Find("Transient") != nil && !f.Transient {
 		return &decoder.Node{Op: decoder.OpConst, Field: f, Value: initial, Why: "it is @Transient"}
 	}
 	if text := f.Marks.Find("SerialName").Untold("value"); text != "" {

@@ -17,12 +17,20 @@ var (
 	dateTimeLook = regexp.MustCompile(`^([+-]?\d{4,10}-\d\d-\d\d)[Tt](\d\d:\d\d(?::\d\d(?:\.\d{1,9})?)?)$`)
 	timeLook     = regexp.MustCompile(`^(\d\d):(\d\d)(?::(\d\d)(?:\.(\d{1,9}))?)?$`)
 	durationLook = regexp.MustCompile(`^[+-]?P(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+)M)?(?:(\d+)(?:\.(\d+))?S)?)?$`)
+	bareUUID     = regexp.MustCompile(`^[0-9a-f]{32}$`)
 	uuidLook     = regexp.MustCompile(`^[0-9a-fA-F]{8}-[0-9a-fA-F]{4}-[0-9a-fA-F]{4}-[0-9a-fA-F]{4}-[0-9a-fA-F]{12}$`)
 )
 
 func plain(text string) decoder.Seen { return decoder.Seen{Kind: decoder.SeenString, Text: text} }
 
-func uuid(s string) (decoder.Seen, bool) { return plain(strings.ToLower(s)), uuidLook.MatchString(s) }
+// uuid is Uuid.parse: with hyphens, or 32 digits.
+func uuid(s string) (decoder.Seen, bool) {
+	s = strings.ToLower(s)
+	if bareUUID.MatchString(s) {
+		s = s[:8] + "-" + s[8:12] + "-" + s[12:16] + "-" + s[16:20] + "-" + s[20:]
+	}
+	return plain(s), uuidLook.MatchString(s)
+}
 
 // instant is Instant.parse: a date, a time with seconds, and an offset.
 func instant(s string) (decoder.Seen, bool) {

@@ -11,6 +11,7 @@ import (
 	"vetta/internal/decoder/jackson"
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/decoder/kotlinx"
+	"vetta/internal/decoder/moshi"
 	"vetta/internal/decoder/orgjson"
 	"vetta/internal/encoder"
 	"vetta/internal/model"
@@ -40,12 +41,13 @@ var All = []Library{
 	{Name: gson.Name, Title: "Gson", Languages: []string{"java", "kotlin"}, Plan: gson.Plan, Outline: gson.Outline, Text: jvm.TypeText, Writes: gson.Writes, Settable: gsonSettings},
 	{Name: jackson.Name, Title: "Jackson", Languages: []string{"java", "kotlin"}, Plan: jackson.Plan, Outline: jackson.Outline, Text: jvm.TypeText, Writes: jackson.Writes, Settable: jacksonSettings},
 	{Name: orgjson.Name, Title: "org.json by hand", Languages: []string{"java", "kotlin"}, Plan: orgjson.Plan, Text: jvm.TypeText},
-	{Name: "moshi", Title: "Moshi", Languages: []string{"java", "kotlin"}, Plan: unread("Moshi"), Text: jvm.TypeText},
+	{Name: "moshi", Title: "Moshi", Languages: []string{"java", "kotlin"}, Plan: moshi.Plan, Outline: moshi.Outline, Text: jvm.TypeText, Settable: moshiSettings},
 	{Name: kotlinx.Name, Title: "kotlinx.serialization", Languages: []string{"kotlin"}, Plan: kotlinx.Plan, Outline: kotlinx.Outline, Text: jvm.TypeText, Settable: kotlinxSettings},
 }
 
 var (
 	kotlinxSettings    = []string{"ignoreUnknownKeys", "isLenient", "coerceInputValues", "explicitNulls", "namingStrategy", "classDiscriminator", "useAlternativeNames", "decodeEnumsCaseInsensitive", "allowStructuredMapKeys", "allowSpecialFloatingPointValues"}
+	moshiSettings      = []string{"KotlinJsonAdapterFactory", "lenient", "failOnUnknown", "nonNull"}
 	foundationSettings = []string{"keys", "dates", "dates.pattern", "dates.zone", "data", "floats", "floats.positiveInfinity", "floats.negativeInfinity", "floats.nan"}
 	gsonSettings       = []string{"naming", "exposed", "excluded", "dates.pattern", "complexKeys", "unsafe", "setNumberToNumberStrategy", "setObjectToNumberStrategy"}
 	jacksonSettings    = []string{"naming", "dates.pattern", "module.*", "visibility.*", "*"}
@@ -81,14 +83,6 @@ func Assumed(name string, said map[string]string) map[string]string {
 		}
 	}
 	return map[string]string{"module.all": "true"}
-}
-
-// unread plans for a library whose rules are not known: nothing is claimed of any value.
-func unread(title string) func(*model.Type, string, *model.Settings) *decoder.Plan {
-	return func(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
-		why := title + " decodes it, a library that is not read yet"
-		return &decoder.Plan{Type: t, Declared: declared, Settings: settings, Refuses: why, Root: &decoder.Node{Op: decoder.OpUnknown, Why: why}}
-	}
 }
 
 // For is the library that decodes a model: the one its settings name, or the

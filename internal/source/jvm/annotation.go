@@ -47,6 +47,9 @@ func named(c *scan.Cursor, pos model.Pos) model.Annotation {
 	a := model.Annotation{Pos: pos}
 	for c.Kind() == scan.Ident {
 		a.Name = c.Text()
+		if a.Whole += a.Name; c.Ahead(1, ".") {
+			a.Whole += "."
+		}
 		c.Advance()
 		if c.Is("<") { // type arguments
 			SkipAngles(c)

@@ -23,9 +23,9 @@ var Libraries = []Library{
 	{name: "gson", Imports: "com.google.gson", read: true,
 		marks: Words("SerializedName Expose JsonAdapter Since Until"), builds: []string{"com.google.code.gson", "converter-gson", "serialization-gson"}},
 	{name: "jackson", Imports: "com.fasterxml.jackson", read: true, builds: []string{"com.fasterxml.jackson", "converter-jackson", "serialization-jackson"}},
-	{name: "moshi", Imports: "com.squareup.moshi",
+	{name: "moshi", Imports: "com.squareup.moshi", read: true,
 		marks: Words("Json JsonClass JsonQualifier"), builds: []string{"com.squareup.moshi", "converter-moshi"}},
-	{name: "kotlinx.serialization", Imports: "kotlinx.serialization",
+	{name: "kotlinx.serialization", Imports: "kotlinx.serialization", read: true,
 		marks: Words("Serializable SerialName JsonNames JsonClassDiscriminator JsonIgnoreUnknownKeys"), builds: []string{"kotlinx-serialization-json", "plugin.serialization"}},
 }
 

@@ -83,11 +83,11 @@ func (f *File) Settle() {
 
 // Builders are what code makes a library's decoder with.
 var Builders = map[string]string{"Gson": "gson", "GsonBuilder": "gson", "ObjectMapper": "jackson", "JsonMapper": "jackson", "jacksonObjectMapper": "jackson", "jacksonMapperBuilder": "jackson",
-	"Json": Kotlinx}
+	"Json": Kotlinx, "Moshi": "moshi"}
 
 // Kotlinx is the name of kotlinx.serialization in settings.
 const Kotlinx = "kotlinx.serialization"
 
 // Decoding are the methods that decode, and which of their arguments names the type.
 var Decoding = map[string]string{"fromJson": "gson", "readValue": "jackson", "treeToValue": "jackson", "convertValue": "jackson", "readerFor": "jackson",
-	"decodeFromString": Kotlinx, "decodeFromStream": Kotlinx, "decodeFromJsonElement": Kotlinx, "decodeFromBufferedSource": Kotlinx}
+	"decodeFromString": Kotlinx, "decodeFromStream": Kotlinx, "decodeFromJsonElement": Kotlinx, "decodeFromBufferedSource": Kotlinx, "adapter": "moshi"}

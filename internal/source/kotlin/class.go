@@ -179,7 +179,7 @@ func (p *parser) primary(c *jvm.Class, m modifiers) (fields []*model.Field) {
 		}
 		fields = append(fields, p.file.NewField(model.Field{
 			Name: a.Name, Type: a.Type, Declared: a.Declared, Marks: a.Marks, Pos: a.Pos, Default: a.Value, Reading: model.ByLibrary,
-			Access: a.Access, Final: a.Constant, Transient: a.Marks.Find("Transient") != nil, NoSetter: a.Constant, Elsewhere: a.Elsewhere,
+			Access: a.Access, Final: a.Constant, Transient: p.transient(a.Marks), NoSetter: a.Constant, Elsewhere: a.Elsewhere,
 		}))
 	}
 	c.Ctors = append(c.Ctors, k)

@@ -75,6 +75,24 @@ func ofField(marks model.Annotated) model.Annotated {
 	return slices.DeleteFunc(slices.Clone(marks), isElsewhere)
 }
 
+// transient says whether one of the annotations is @Transient of the platform. Kotlin has it without an import;
+// one that a library imports under the name is the library's, and another one.
+func (p *parser) transient(marks model.Annotated) bool {
+	mark := marks.Find("Transient")
+	switch {
+	case mark == nil:
+		return false
+	case mark.Whole != mark.Name:
+		return mark.Whole == "kotlin.jvm.Transient"
+	}
+	for _, i := range p.file.Imports {
+		if i.As == "Transient" || i.Name == "*" && i.Path == "kotlinx.serialization" {
+			return i.Path == "kotlin.jvm"
+		}
+	}
+	return true
+}
+
 // elsewhere are the others.
 func elsewhere(marks model.Annotated) model.Annotated {
 	if !slices.ContainsFunc(marks, isElsewhere) {

@@ -41,7 +41,7 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 	}
 	f := p.file.NewField(model.Field{
 		Name: name, Pos: pos, Marks: ofField(m.marks), Access: m.access, Final: constant, Reading: model.ByLibrary,
-		NoSetter: constant, Lateinit: m.has(wordLateinit), Elsewhere: elsewhere(m.marks), Transient: m.marks.Find("Transient") != nil, Static: c != nil && c.Kind == "object" || m.has(wordConst),
+		NoSetter: constant, Lateinit: m.has(wordLateinit), Elsewhere: elsewhere(m.marks), Transient: p.transient(m.marks), Static: c != nil && c.Kind == "object" || m.has(wordConst),
 	})
 	if p.Accept(":") {
 		start := p.I

@@ -21,7 +21,7 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 	for _, hit := range f.Hits {
 		i := int(hit)
 		library := jvm.Decoding[f.TokenAt(i).Text]
-		if library == "" || i == 0 || f.Is(i-1, "fun") {
+		if library == "" || i == 0 || f.Is(i-1, "fun") || f.Is(i, "adapter") && !isAdapterOf(f, i) {
 			continue
 		}
 		explicit := -1
@@ -51,7 +51,17 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 		if !c.Is("(") {
 			continue
 		}
-		if typ == nil || isParameter(typ) {
+		if library == "moshi" && (typ == nil || isParameter(typ)) {
+			if args := spans(f.File, c.I, c.Shut()); len(args) > 0 { // the others qualify it
+				if named, text := typeNamed(p, f, &scan.Cursor{F: f.File, I: c.I}, args[0].to, false); named != nil {
+					typ, declared = named, text
+				} else if args[0].to == args[0].from+1 {
+					if named, text := typeOfVariable(p, f, &scan.Cursor{F: f.File, I: c.I}, args[0].to); named != nil {
+						typ, declared = named, text
+					}
+				}
+			}
+		} else if typ == nil || isParameter(typ) {
 			if named, text := typeArgument(p, f, c); named != nil {
 				typ, declared = named, text
 			}
@@ -75,10 +85,21 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 			call.Type, call.Declared = typ, declared
 		}
 		sure := true
-		if other := otherThan(p, f, library); other != "" {
-			call.Settings = &model.Settings{Library: other, Pos: f.Where(i)}
+		if other := otherThan(p, f, library); other == "moshi" { // by an adapter, which is made elsewhere
+			if call.Type == nil {
+				if call.Type, call.Declared = adapterAt(p, f, i); call.Type == nil {
+					continue
+				}
+			}
+			call.Settings, _ = settingsAt(f, i, other, all)
 		} else if call.Settings, sure = settingsAt(f, i, library, all); !sure {
 			p.Unsure = append(p.Unsure, call)
+		}
+		if library == "moshi" {
+			if call.Type == nil {
+				continue
+			}
+			moshiCall(f, call, i, func(at int) bool { return swallowed[at] })
 		}
 		if f.Is(i, "readerFor") {
 			if own := readerOptions(c); own != nil {
@@ -417,7 +438,7 @@ func typeNamed(p *jvm.Project, f *jvm.File, c *scan.Cursor, end int, flat bool) 
 var tokens = map[string]bool{"TypeToken": true, "TypeReference": true}
 
 // makers are methods that make a type of a class and its arguments.
-var makers = map[string]bool{"getParameterized": true, "constructParametricType": true, "constructCollectionType": true, "constructMapType": true, "constructCollectionLikeType": true}
+var makers = map[string]bool{"getParameterized": true, "newParameterizedType": true, "constructParametricType": true, "constructCollectionType": true, "constructMapType": true, "constructCollectionLikeType": true}
 
 // composed is the type that a call of one of the makers makes: getParameterized(Page.class,
 // Port.class).

@@ -41,6 +41,13 @@ func Calls(p *jvm.Project) (read, written []*model.Call) {
 			calls = append(calls, &model.Call{Pos: b.settings.Pos, Settings: b.settings, Language: b.file.Language})
 		}
 	}
+	if names := qualifiers(p); len(names) > 0 {
+		for _, c := range calls {
+			if c.Settings != nil && c.Settings.Library == "moshi" {
+				c.Settings.Qualifiers = names
+			}
+		}
+	}
 	return calls, sends(p, all)
 }
 
@@ -81,6 +88,10 @@ func builtIn(p *jvm.Project, f *jvm.File) (all []*built) {
 		library := jvm.Builders[t.Text]
 		isBuilder := t.Text == "JsonMapper" && next.Is(".")
 		isJson := library == jvm.Kotlinx
+		if library == "moshi" && !makesMoshi(f, i) {
+			continue
+		}
+		isBuilder = isBuilder || library == "moshi"
 		if library == "" || !next.Is("(") && !isBuilder && !(isJson && next.Is("{")) || isJson && !makesJson(f, i) {
 			continue
 		}
@@ -89,12 +100,15 @@ func builtIn(p *jvm.Project, f *jvm.File) (all []*built) {
 			start -= 2
 		}
 		of := f.Joined(start, i)
-		if of != "" && !strings.HasPrefix(of, "com.google.gson.") && !strings.HasPrefix(of, "com.fasterxml.jackson.") && of != "kotlinx.serialization.json." || f.Is(start-1, "class") || f.Is(start-1, ".") || f.Is(start-1, "fun") {
+		if of != "" && !strings.HasPrefix(of, "com.google.gson.") && !strings.HasPrefix(of, "com.fasterxml.jackson.") && of != "kotlinx.serialization.json." && of != "com.squareup.moshi." || f.Is(start-1, "class") || f.Is(start-1, ".") || f.Is(start-1, "fun") {
 			continue
 		}
 		b := &built{project: p, file: f, at: i, settings: &model.Settings{Library: library, Pos: f.Where(i), Options: map[string]model.Option{}}}
 		if t.Text == "jacksonObjectMapper" || t.Text == "jacksonMapperBuilder" {
 			b.settings.Options["module.KotlinModule"] = model.Option{Value: "true", Pos: f.Where(i)}
+		}
+		if library == "moshi" {
+			b.settings.Options["KotlinJsonAdapterFactory"] = model.Option{Value: "false", Pos: f.Where(i)}
 		}
 		c := &scan.Cursor{F: f.File, I: i + 1}
 		switch {
@@ -227,6 +241,13 @@ func (b *built) chain(c *scan.Cursor) {
 			continue
 		}
 		end := c.Shut()
+		if b.settings.Library == "moshi" {
+			if name == "add" || name == "addLast" || name == "addAdapter" {
+				b.adds(c.F, c.I, end, pos)
+			}
+			c.Jump()
+			continue
+		}
 		c.Advance()
 		texts, literals := arguments(c, end)
 		c.I = end
@@ -245,6 +266,11 @@ func (b *built) block(c *scan.Cursor, end int) {
 			name, pos := c.Text(), c.Where()
 			c.Advance()
 			shut := c.Shut()
+			if b.settings.Library == "moshi" && (name == "add" || name == "addLast") {
+				b.adds(c.F, c.I, shut, pos)
+				c.I = shut
+				continue
+			}
 			c.Advance()
 			texts, literals := arguments(c, shut)
 			c.I = shut

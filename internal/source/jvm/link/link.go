@@ -29,6 +29,9 @@ func Link(files []*jvm.File, builds []scan.Source) *model.Set {
 		all = append(all, f.Models...)
 	}
 	set.Calls, set.Sends = asks.Calls(p)
+	for _, call := range set.Calls {
+		told(p, call.Settings)
+	}
 	set.Calls = append(set.Calls, want(p, all, set.Calls)...)
 	wantSent(p, set.Sends)
 	for _, c := range all {
@@ -59,6 +62,33 @@ func Link(files []*jvm.File, builds []scan.Source) *model.Set {
 		slices.SortStableFunc(set.Models, byPos)
 	}
 	return set
+}
+
+// told completes what a decoder is told of: the types that its adapters make and read, and the families.
+func told(p *jvm.Project, s *model.Settings) {
+	if s == nil {
+		return
+	}
+	lead := func(t *model.Type) {
+		t.Walk(func(t *model.Type) {
+			if t.Model != nil {
+				complete(p, t.Model)
+			}
+		})
+	}
+	for _, a := range s.Adapters {
+		lead(a.Of)
+		lead(a.Reads)
+	}
+	for _, f := range s.Families {
+		lead(f.Of)
+		for _, m := range f.Members {
+			lead(m.Type)
+		}
+		if f.Otherwise != nil {
+			lead(f.Otherwise.Type)
+		}
+	}
 }
 
 // comparePos orders positions by file, then by place.

@@ -1,0 +1,41 @@
+package model
+
+// Adapter is what reads values of a type in the place of a library: one from the library's shelf, or code of the
+// project's own.
+type Adapter struct {
+	Name      string // its class, or the class and the function
+	Of        *Type  // what it makes
+	Qualifier string // the annotation of properties that it is for, "" for those without one
+	// Reads is the type that the library reads first and hands to it, nil where it reads by itself or is not
+	// followed; ReadsQualifier the annotation of that.
+	Reads          *Type
+	ReadsQualifier string
+	// Fallback is the constant that an enum has for any other text: null, or its name; "" for none.
+	Fallback string
+	NullSafe bool // it is not asked for null
+	Pos      Pos
+}
+
+// Family is a class with those that may come in its place, as a decoder is told them.
+type Family struct {
+	Of        *Type
+	Key       string // of the member that tells which
+	Members   []Member
+	Otherwise *Otherwise // for any other label, nil for an error
+	Why       string     // what of it is not followed, "" where all is
+	Pos       Pos
+}
+
+// Member is one class of a family, with the text that tells it.
+type Member struct {
+	Label string
+	Type  *Type
+}
+
+// Otherwise is what stands for an object whose label tells no member of a family.
+type Otherwise struct {
+	Null       bool
+	Type       *Type // of the value, or of what is read; nil where that is not told
+	Reads      bool  // it is read, as Type
+	Unfollowed bool  // by code that is not followed
+}

@@ -1,0 +1,388 @@
+package asks
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+
+	"vetta/internal/model"
+	"vetta/internal/source/jvm"
+	"vetta/internal/source/scan"
+)
+
+// What a Moshi.Builder is given: adapters, objects with functions that are adapters, factories; and the calls that
+// make an adapter of a type.
+
+// span are the tokens of an expression, from the first to behind the last.
+type span struct{ from, to int }
+
+// spans are the arguments of a call between a bracket and its partner.
+func spans(f *scan.File, open, shut int) (all []span) {
+	for at := open + 1; at < shut; {
+		end := at
+		for end < shut && !f.Is(end, ",") {
+			if m := f.Partner(end); m > end {
+				end = m
+			}
+			end++
+		}
+		all = append(all, span{at, end})
+		at = end + 1
+	}
+	return all
+}
+
+// link is one call in a chain: its name, and the brackets of its arguments, -1 where it has none.
+type link struct {
+	name       string
+	at         int
+	open, shut int
+}
+
+// chained are the names and calls that an expression is made of: of(…).withSubtype(…).
+func chained(f *scan.File, s span) (all []link) {
+	at := s.from
+	if f.Is(at, "new") {
+		at++
+	}
+	for at < s.to && f.TokenAt(at).Kind == scan.Ident {
+		l := link{name: f.TokenAt(at).Text, at: at, open: -1, shut: -1}
+		at++
+		if at < s.to && f.Is(at, "<") { // type arguments
+			c := &scan.Cursor{F: f, I: at}
+			jvm.SkipAngles(c)
+			at = c.I
+		}
+		if at < s.to && f.Is(at, "(") {
+			l.open, l.shut = at, f.Partner(at)
+			at = l.shut + 1
+		}
+		all = append(all, l)
+		if at >= s.to || !f.Is(at, ".") {
+			break
+		}
+		at++
+	}
+	return all
+}
+
+// adds notes what is added to a Moshi.Builder by the arguments between two brackets.
+func (b *built) adds(f *scan.File, open, shut int, pos model.Pos) {
+	option := func(key, value string) { b.settings.Options[key] = model.Option{Value: value, Pos: pos} }
+	args := spans(f, open, shut)
+	if len(args) == 0 {
+		return
+	}
+	last := chained(f, args[len(args)-1])
+	if len(last) == 0 {
+		option("unfollowed", strings.TrimSpace(f.Text(open, shut+1)))
+		return
+	}
+	name := last[0].name
+	if len(args) > 1 {
+		b.addsAdapter(f, args, last, pos)
+		return
+	}
+	switch {
+	case name == "KotlinJsonAdapterFactory":
+		option(name, "true")
+	case name == "PolymorphicJsonAdapterFactory":
+		b.addsFamily(f, last, pos)
+	default:
+		path := name
+		for _, l := range last[1:] { // Outer.Inner(), Outer.FACTORY
+			if l.name[:1] == strings.ToUpper(l.name[:1]) {
+				path += "." + l.name
+			}
+		}
+		b.addsObject(path, pos)
+	}
+}
+
+// addsAdapter notes an adapter that is added for a type: add(Date::class.java, Rfc3339DateJsonAdapter()).
+func (b *built) addsAdapter(f *scan.File, args []span, by []link, pos model.Pos) {
+	option := func(key, value string) { b.settings.Options[key] = model.Option{Value: value, Pos: pos} }
+	of, declared := typeNamed(b.project, b.file, &scan.Cursor{F: f, I: args[0].from - 1}, args[0].to, true)
+	if of == nil {
+		option("unfollowed", "an adapter of "+f.Text(args[0].from, args[0].to))
+		return
+	}
+	a := model.Adapter{Name: by[0].name, Of: of, Pos: pos}
+	if len(args) == 3 { // of a qualified type
+		if q, _ := typeNamed(b.project, b.file, &scan.Cursor{F: f, I: args[1].from - 1}, args[1].to, true); q != nil {
+			a.Qualifier = jvm.Last(q.Name)
+		}
+	}
+	for _, l := range by {
+		switch l.name {
+		case "nullSafe":
+			a.NullSafe = true
+		case "withUnknownFallback":
+			a.Fallback = jvm.Last(strings.TrimSpace(f.Text(l.open+1, l.shut)))
+		}
+	}
+	b.settings.Adapters = append(b.settings.Adapters, a)
+	option("adapter."+strings.TrimSpace(declared), a.Name)
+}
+
+// addsObject notes the functions of an object that are adapters, by its class, or the factory that it is.
+func (b *built) addsObject(path string, pos model.Pos) {
+	p, in := b.project, b.project.ClassAt(b.file, b.at)
+	option := func(key, value string) { b.settings.Options[key] = model.Option{Value: value, Pos: pos} }
+	class := p.Find(b.file, in, path)
+	for outer := path; class == nil && strings.Contains(outer, "."); { // a constant of a class
+		outer = outer[:strings.LastIndexByte(outer, '.')]
+		class = p.Find(b.file, in, outer)
+	}
+	if class == nil {
+		option("unfollowed", path)
+		return
+	}
+	found := false
+	for _, c := range append([]*jvm.Class{class}, class.Nested...) {
+		c.Read()
+		for _, m := range c.Methods {
+			if m.Marks.Find("FromJson") == nil || c != class && c.Kind != "object" {
+				continue
+			}
+			found = true
+			if m.Returns == nil || len(m.Params) == 0 {
+				option("unfollowed", path+"."+m.Name)
+				continue
+			}
+			of := *m.Returns
+			p.Resolve(c.File, c, nil, &of)
+			a := model.Adapter{Name: path + "." + m.Name, Of: &of, Qualifier: qualifierOf(p, c, m.Marks), Pos: m.Pos}
+			if first := m.Params[0]; first.Type != nil && jvm.Last(first.Type.Unwrapped().Name) != "JsonReader" {
+				reads := *first.Type
+				p.Resolve(c.File, c, nil, &reads)
+				a.Reads, a.ReadsQualifier = &reads, qualifierOf(p, c, first.Marks)
+			}
+			b.settings.Adapters = append(b.settings.Adapters, a)
+			key := "adapter." + m.Declared
+			if a.Qualifier != "" {
+				key = "adapter.@" + a.Qualifier + " " + m.Declared
+			}
+			option(key, a.Name)
+		}
+	}
+	if found {
+		return
+	}
+	if q := factoryFor(class); q != "" {
+		option("factory."+q, path)
+		return
+	}
+	if slices.ContainsFunc(class.Methods, func(m *model.Method) bool { return m.Marks.Find("ToJson") != nil }) {
+		return // it only writes
+	}
+	option("unfollowed", path)
+}
+
+// nextAnnotations is how a factory asks whether a type is qualified by the annotation that it is for.
+var nextAnnotations = regexp.MustCompile(`nextAnnotations\s*\([^,()]*,\s*(\w+)\s*(?:::|\.)\s*class`)
+
+// factoryFor is the annotation that a factory asks types for before it makes an adapter, "" where it asks for none.
+func factoryFor(c *jvm.Class) string {
+	if c.Body[1] <= c.Body[0] {
+		return ""
+	}
+	defer c.File.Reading()()
+	if m := nextAnnotations.FindStringSubmatch(c.File.Text(c.Body[0], c.Body[1])); m != nil {
+		return m[1]
+	}
+	return ""
+}
+
+// qualifierOf is the one of some annotations that the source declares as a @JsonQualifier, "" for none.
+func qualifierOf(p *jvm.Project, in *jvm.Class, marks model.Annotated) string {
+	for _, a := range marks {
+		if c := p.Find(in.File, in, a.Name); c != nil && c.Kind == "annotation" && c.Marks.Find("JsonQualifier") != nil {
+			return a.Name
+		}
+	}
+	return ""
+}
+
+// addsFamily notes a PolymorphicJsonAdapterFactory.
+func (b *built) addsFamily(f *scan.File, by []link, pos model.Pos) {
+	option := func(key, value string) { b.settings.Options[key] = model.Option{Value: value, Pos: pos} }
+	typeIn := func(s span) *model.Type {
+		t, _ := typeNamed(b.project, b.file, &scan.Cursor{F: f, I: s.from - 1}, s.to, true)
+		return t
+	}
+	family := model.Family{Pos: pos}
+	var shown []string
+	for _, l := range by[1:] {
+		args := spans(f, l.open, l.shut)
+		switch l.name {
+		case "of":
+			if len(args) != 2 {
+				continue
+			}
+			family.Of, family.Key = typeIn(args[0]), b.textOf(f, args[1])
+		case "withSubtype":
+			if len(args) != 2 {
+				continue
+			}
+			m := model.Member{Type: typeIn(args[0]), Label: b.textOf(f, args[1])}
+			if m.Type == nil || m.Label == "" {
+				family.Why = "a subtype that its Moshi is told of is not followed"
+				continue
+			}
+			family.Members = append(family.Members, m)
+			shown = append(shown, m.Label+" "+m.Type.Name)
+		case "withDefaultValue":
+			text := strings.TrimSpace(f.Text(l.open+1, l.shut))
+			family.Otherwise = &model.Otherwise{Null: text == "null"}
+			if c := b.project.Find(b.file, b.project.ClassAt(b.file, b.at), text); c != nil {
+				family.Otherwise.Type = &model.Type{Kind: model.Named, Name: c.FullName(), Model: c.Model}
+			}
+			shown = append(shown, "else "+text)
+		case "withFallbackJsonAdapter":
+			family.Otherwise = &model.Otherwise{Unfollowed: true}
+			shown = append(shown, "else by "+strings.TrimSpace(f.Text(l.open+1, l.shut)))
+		}
+	}
+	if family.Of == nil || family.Of.Model == nil {
+		option("unfollowed", "a PolymorphicJsonAdapterFactory of a class that is not in the source")
+		return
+	}
+	if family.Key == "" {
+		family.Why = "the key that tells the classes of " + family.Of.Name + " is not followed"
+	}
+	b.settings.Families = append(b.settings.Families, family)
+	option("subtypes."+family.Of.Name, family.Key+": "+strings.Join(shown, ", "))
+}
+
+// textOf is the text that an expression is, of a constant too; "" where that is not told.
+func (b *built) textOf(f *scan.File, s span) string {
+	if l := jvm.Literal(f, s.from, s.to); l.Kind == model.StringLiteral {
+		return l.Text
+	}
+	b.project.Asked = 0
+	if l := b.project.Constant(b.file, b.project.ClassAt(b.file, b.at), strings.TrimSpace(f.Text(s.from, s.to)), jvm.MaxConstants); l != nil && l.Kind == model.StringLiteral {
+		return l.Text
+	}
+	return ""
+}
+
+// makesMoshi says whether a token Moshi begins Moshi.Builder().
+func makesMoshi(f *jvm.File, i int) bool {
+	return f.Is(i, "Moshi") && f.Is(i+1, ".") && f.Is(i+2, "Builder")
+}
+
+// isAdapterOf says whether a token is a call that makes an adapter: moshi.adapter<Port>(), moshi.adapter(Port.class).
+func isAdapterOf(f *jvm.File, i int) bool {
+	return f.Is(i, "adapter") && f.Is(i-1, ".") && (f.Is(i+1, "(") || f.Is(i+1, "<")) && f.ImportsFrom("com.squareup.moshi")
+}
+
+// moshiCall finishes a call that makes an adapter: what the adapter, and what reads with it, is set to; and whether
+// all that reads with it drops the errors.
+func moshiCall(f *jvm.File, call *model.Call, at int, caught func(int) bool) {
+	c := &scan.Cursor{F: f.File, I: at + 1}
+	if c.Is("<") {
+		jvm.SkipAngles(c)
+	}
+	own := map[string]model.Option{}
+	set := func(key, value string, i int) { own[key] = model.Option{Value: value, Pos: f.Where(i)} }
+	if c.Is("(") {
+		args := spans(f.File, c.I, c.Shut())
+		if len(args) > 1 {
+			if text := strings.TrimSpace(f.Text(args[1].from, args[1].to)); strings.Contains(text, "class") {
+				set("qualifier", strings.FieldsFunc(text, func(r rune) bool { return r == ':' || r == '.' })[0], args[1].from)
+			}
+		}
+		c.Jump()
+	}
+	read := false
+	for c.Is(".") && c.KindAhead(1) == scan.Ident {
+		switch word := c.At(1).Text; word {
+		case "lenient", "failOnUnknown", "nonNull":
+			set(word, "true", c.I+1)
+		case "fromJson":
+			read = true
+			call.Swallowed = caught(c.I + 1)
+		}
+		c.I += 2
+		if c.Is("(") {
+			c.Jump()
+		}
+	}
+	if names := namesBefore(f, chainStart(f, at)); !read && len(names) > 0 {
+		uses, dropped := 0, 0
+		for _, hit := range f.Hits {
+			if i := int(hit); f.Is(i, "fromJson") && f.Is(i-1, ".") && slices.Contains(names, f.Word(i-2)) {
+				if uses++; caught(i) {
+					dropped++
+				}
+			}
+		}
+		call.Swallowed = uses > 0 && uses == dropped
+	}
+	call.Settings = withOptions(call.Settings, own)
+}
+
+// chainStart is the token that the chain begins with which a call stands in.
+func chainStart(f *jvm.File, call int) int {
+	start := call
+	for at := range links(f, call) {
+		start = at
+	}
+	return start
+}
+
+// qualifiers are the annotations that a project declares as @JsonQualifier, found once.
+func qualifiers(p *jvm.Project) (names []string) {
+	var visit func(c *jvm.Class)
+	visit = func(c *jvm.Class) {
+		if c.Kind == "annotation" && c.Marks.Find("JsonQualifier") != nil {
+			names = append(names, c.Name)
+		}
+		for _, n := range c.Nested {
+			visit(n)
+		}
+	}
+	for _, f := range p.Files {
+		if strings.Contains(f.Src, "JsonQualifier") {
+			for _, c := range f.Classes {
+				visit(c)
+			}
+		}
+	}
+	return names
+}
+
+// adapterAt is the type of the adapter that a call of fromJson is made on, where that is declared as one:
+// adapter: JsonAdapter<Port>; nil where it is not, or where a call that makes it says so.
+func adapterAt(p *jvm.Project, f *jvm.File, call int) (*model.Type, string) {
+	if !f.Is(call-1, ".") {
+		return nil, ""
+	}
+	name := f.Word(call - 2)
+	if f.Is(call-2, ")") || name == "" || f.Language != "kotlin" && f.Language != "java" {
+		return nil, ""
+	}
+	for k := 1; k < f.Len()-3; k++ {
+		at := 0
+		switch {
+		case f.Word(k) != name:
+		case f.Is(k+1, ":") && f.Is(k+2, "JsonAdapter") && f.Is(k+3, "<"): // adapter: JsonAdapter<Port>
+			at = k + 4
+		case f.Is(k-1, ">"): // JsonAdapter<Port> adapter
+			if open := opening(f, k-1); open > 0 && f.Is(open-1, "JsonAdapter") {
+				at = open + 1
+			}
+		}
+		if at == 0 {
+			continue
+		}
+		for i := k; i < min(k+60, f.Len()); i++ { // made there, which is a call of its own
+			if isAdapterOf(f, i) {
+				return nil, ""
+			}
+		}
+		return typeAt(p, f, at)
+	}
+	return nil, ""
+}
