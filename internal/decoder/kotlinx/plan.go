@@ -158,6 +158,8 @@ func missing(key, serialName string) *decoder.Error {
 func (c *compiler) model(t *model.Type) *decoder.Node {
 	m := t.Model
 	switch why := c.ownReader(m); {
+	case m.Kind == model.Interface && (!m.Sealed || m.Marks.Find("Serializable") == nil): // an interface needs no mark
+		return c.polymorphic(t)
 	case why != "":
 		return unknown(why)
 	case m.Kind == model.Enum:
@@ -273,6 +275,10 @@ func (c *compiler) property(f *model.Field, owner *model.Type, serial string) *d
 	default:
 		at.Missing = missing(name, serial)
 	}
+	if fails := c.contextless(f, t); fails != nil {
+		at.Inner = fails
+		return at
+	}
 	if why := readsItself(f); why != "" {
 		at.Inner = unknown(why)
 		return at
@@ -297,6 +303,30 @@ func (c *compiler) hasDefault(f *model.Field, m *model.Model) bool {
 		}
 	}
 	return false
+}
+
+// contextless is the node of a @Contextual property that no module of its Json has a serializer for, and whose class
+// has none itself; nil for another.
+func (c *compiler) contextless(f *model.Field, t *model.Type) *decoder.Node {
+	of := t.Unwrapped()
+	if f.Marks.Find("Contextual") == nil && f.Elsewhere.Find("Contextual") == nil || c.settings == nil || of.Kind != model.Named {
+		return nil
+	}
+	for name := range c.settings.Options {
+		if strings.HasPrefix(name, "contextual.") {
+			return nil
+		}
+	}
+	if of.Model != nil && (of.Model.Marks.Find("Serializable") != nil || of.Model.Kind == model.Enum) || of.Model == nil && c.scalar(of.Name) != nil {
+		return nil
+	}
+	err := fault("SerializationException", decoder.ReasonType, "Serializer for class '%s' is not found. Please ensure that class is marked as '@Serializable' and that the serialization compiler plugin is applied.", lastName(of.Name))
+	err.Advice = "register one: serializersModule = SerializersModule { contextual(…) }"
+	fails := &decoder.Node{Op: decoder.OpFail, Error: err}
+	if t.Kind == model.Optional {
+		return &decoder.Node{Op: decoder.OpNil, Inner: fails, Type: jvm.TypeText(t)}
+	}
+	return fails
 }
 
 // readsItself is why it is not known how a property is read, "" where its type says it.

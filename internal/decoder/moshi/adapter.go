@@ -33,6 +33,19 @@ func (c *compiler) adapted(t *model.Type, qualifier string, boxed bool) *decoder
 	return nil
 }
 
+// ofApp says whether what reads a type is an adapter of the app's that is not told to leave null alone.
+func (c *compiler) ofApp(t *model.Type) bool {
+	if c.settings == nil {
+		return false
+	}
+	for _, a := range c.settings.Adapters {
+		if a.Qualifier == c.settings.Option("qualifier") && sameClass(a.Of, t, true) {
+			return !a.NullSafe
+		}
+	}
+	return false
+}
+
 // sameClass says whether an adapter of one type is asked for another: they are compared as classes of the platform's,
 // where Int is a primitive and Int? is a box.
 func sameClass(of, t *model.Type, boxed bool) bool {

@@ -44,7 +44,11 @@ func (c *compiler) kotlin(t *model.Type, generated bool) *decoder.Node {
 			return c.refuse(m, "make it a property, or give it a default", "No property for required constructor parameter %s of %s", name, jvm.ClassName(m))
 		}
 	}
-	return &decoder.Node{Op: decoder.OpKeyed, Model: m, Wrong: wrongStart("BEGIN_OBJECT"), Inner: build}
+	n := &decoder.Node{Op: decoder.OpKeyed, Model: m, Wrong: wrongStart("BEGIN_OBJECT"), Inner: build}
+	if m.Inline != nil && len(build.Props) == 1 { // a value class is its one property where it is held, and an object on the wire
+		return &decoder.Node{Op: decoder.OpPick, Name: build.Props[0].Name, Inner: n}
+	}
+	return n
 }
 
 // primary are the parameters of a class's primary constructor by name, nil where it has none.
@@ -132,7 +136,7 @@ func (c *compiler) property(f *model.Field, owner *model.Type, param *model.Para
 			return data(decoder.ReasonKey, "Multiple values for '%s' at $.%s", key, key)
 		}
 	}
-	at.Inner = c.member(t, key, f, optional)
+	at.Inner = c.member(t, key, f, optional && f.Type.Kind == model.Optional)
 	return at
 }
 
@@ -140,11 +144,13 @@ func (c *compiler) property(f *model.Field, owner *model.Type, param *model.Para
 // the property takes none.
 func (c *compiler) member(t *model.Type, key string, f *model.Field, optional bool) *decoder.Node {
 	qualifier := c.qualifierOf(f)
-	if !optional && jvm.Scalar(t) != "" {
-		return c.notNull(t, qualifier, false)
+	var n *decoder.Node
+	if !optional && jvm.Scalar(t) != "" && f.Type.Kind != model.Param { // a type argument is a box
+		n = c.notNull(t, qualifier, false)
+	} else {
+		n = c.value(t, qualifier, false)
 	}
-	n := c.value(t, qualifier, false)
-	if optional || f.Type.Kind == model.Param || n.Op != decoder.OpNil {
+	if optional || n.Op != decoder.OpNil {
 		return n
 	}
 	refused := *n

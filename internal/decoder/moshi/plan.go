@@ -26,7 +26,9 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	c := newCompiler(settings)
 	root := c.value(t.Unwrapped(), settings.Option("qualifier"), false)
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Root: root, MaxDepth: maxDepth, TooDeep: data(decoder.ReasonText, "Nesting too deep at $")}
-	if settings.Option("nonNull") == "true" && root.Op == decoder.OpNil {
+	// Moshi.adapter<T>() of Kotlin refuses null for a T that takes none, unless an adapter of Moshi's own makes null of it.
+	refuses := settings.Option("reified") == "true" && t.Kind != model.Optional && c.ofApp(t)
+	if (refuses || settings.Option("nonNull") == "true") && root.Op == decoder.OpNil {
 		root.NullError = data(decoder.ReasonNull, "Unexpected null at $")
 	}
 	if c.broken != nil {
@@ -183,11 +185,17 @@ func (c *compiler) noPlatform(class string) *decoder.Node {
 
 // anything is ObjectJsonAdapter: every number is a Double.
 func (c *compiler) anything() *decoder.Node {
+	float := c.float(64)
 	return &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
-		return decoder.Verdict{Seen: jvm.Any(v, func(raw string) decoder.Seen {
-			f, _ := jvm.ParseDouble(raw)
-			return decoder.Seen{Kind: decoder.SeenFloat, Text: jvm.FloatText(f, 64)}
-		})}
+		out := decoder.Verdict{}
+		out.Seen = jvm.Any(v, func(raw string) decoder.Seen {
+			verdict := float(&wire.Value{Kind: wire.Number, Raw: []byte(raw)})
+			if out.Err == nil {
+				out.Err = verdict.Err
+			}
+			return verdict.Seen
+		})
+		return out
 	}}
 }
 

@@ -54,7 +54,11 @@ func (b *built) json(c *scan.Cursor, named map[string]*built) {
 			}
 			k++
 		}
-		b.settings.Options[name] = model.Option{Value: b.jsonOption(c.F, start, k), Pos: pos}
+		if name == "serializersModule" {
+			b.serializers(c.F, start, k, pos)
+		} else {
+			b.settings.Options[name] = model.Option{Value: b.jsonOption(c.F, start, k), Pos: pos}
+		}
 		c.I = k
 	}
 }
@@ -144,4 +148,123 @@ func written(p *jvm.Project, f *jvm.File, at int, text string) (*model.Type, str
 	}
 	p.Resolve(f, p.ClassAt(f, at), nil, t)
 	return t, text
+}
+
+// module notes what a SerializersModule registers, which stands between two tokens: subclasses of classes, and
+// serializers of classes that are asked for by @Contextual.
+func (b *built) module(f *scan.File, from, to int, pos model.Pos) {
+	option := func(key, value string) { b.settings.Options[key] = model.Option{Value: value, Pos: pos} }
+	typeIn := func(s span) *model.Type {
+		t, _ := typeNamed(b.project, b.file, &scan.Cursor{F: f, I: s.from - 1}, s.to, true)
+		if t == nil {
+			t, _ = bySerializer(b.project, b.file, s.from, s.to)
+		}
+		return t
+	}
+	for i := from; i < to; i++ {
+		name := f.TokenAt(i).Text
+		if f.TokenAt(i).Kind != scan.Ident || !f.Is(i+1, "(") && !(name == "contextual" && f.Is(i+1, "<")) || i > 0 && f.Is(i-1, ".") {
+			continue
+		}
+		open := i + 1
+		args := spans(f, open, f.Partner(open))
+		switch name {
+		case "polymorphic":
+			family := model.Family{Pos: f.Where(i)}
+			if len(args) > 0 {
+				family.Of = typeIn(args[0])
+			}
+			if family.Of == nil || family.Of.Model == nil {
+				option("unfollowed", "a polymorphic class that is not in the source")
+				continue
+			}
+			if len(args) > 1 { // polymorphic(Notice::class, Delay::class, Delay.serializer())
+				family.Members = append(family.Members, model.Member{Type: typeIn(args[1])})
+			}
+			shut := f.Partner(open)
+			if f.Is(shut+1, "{") {
+				b.registered(f, shut+1, &family, typeIn)
+				i = f.Partner(shut + 1)
+			}
+			b.settings.Families = append(b.settings.Families, family)
+			var names []string
+			for _, m := range family.Members {
+				if m.Type != nil {
+					names = append(names, m.Type.Name)
+				} else {
+					b.settings.Families[len(b.settings.Families)-1].Why = "a subclass that its SerializersModule registers is not followed"
+				}
+			}
+			option("subclasses."+family.Of.Name, strings.Join(names, ", "))
+		case "contextual":
+			of := ""
+			if len(args) > 1 {
+				if t := typeIn(args[0]); t != nil {
+					of = t.Name
+				}
+			}
+			option("contextual."+jvm.Last(of), strings.TrimSpace(f.Text(args[len(args)-1].from, args[len(args)-1].to)))
+		case "include", "polymorphicDefaultDeserializer", "polymorphicDefault":
+			option("unfollowed", name+" of a SerializersModule")
+		}
+	}
+}
+
+// registered reads what a block behind polymorphic(…) registers.
+func (b *built) registered(f *scan.File, open int, family *model.Family, typeIn func(span) *model.Type) {
+	for i := open + 1; i < f.Partner(open); i++ {
+		name := f.TokenAt(i).Text
+		if name == "subclass" && (f.Is(i+1, "(") || f.Is(i+1, "<")) || name == "subclassesOfSealed" && f.Is(i+1, "<") {
+			var t *model.Type
+			if f.Is(i+1, "(") {
+				if args := spans(f, i+1, f.Partner(i+1)); len(args) > 0 {
+					t = typeIn(args[0])
+				}
+			} else {
+				t, _ = typeAt(b.project, b.file, i+2)
+			}
+			family.Members = append(family.Members, model.Member{Type: t})
+			continue
+		}
+		if (name == "defaultDeserializer" || name == "default") && f.Is(i+1, "{") {
+			from := i + 2
+			for k := from; k < f.Partner(i+1)-1; k++ { // { className -> … }
+				if f.Is(k, "-") && f.Is(k+1, ">") || f.Is(k, "->") {
+					from = k + 1
+				}
+			}
+			for f.Is(from, ">") {
+				from++
+			}
+			family.Otherwise = &model.Otherwise{Reads: true}
+			if family.Otherwise.Type = typeIn(span{from, f.Partner(i + 1)}); family.Otherwise.Type == nil {
+				family.Otherwise.Unfollowed = true
+			}
+			i = f.Partner(i + 1)
+		}
+	}
+}
+
+// serializers reads what serializersModule is set to: a module that is made there, or one that the file makes under a
+// name.
+func (b *built) serializers(f *scan.File, from, to int, pos model.Pos) {
+	if f.Is(from, "SerializersModule") && f.Is(from+1, "{") {
+		b.module(f, from+2, f.Partner(from+1), pos)
+		return
+	}
+	if to == from+1 {
+		name := f.TokenAt(from).Text
+		for i := 1; i < f.Len()-2; i++ {
+			if f.TokenAt(i).Text != name || !f.Is(i-1, "val") {
+				continue
+			}
+			for k := i + 1; k < min(i+8, f.Len()-1); k++ {
+				if f.Is(k, "SerializersModule") && f.Is(k+1, "{") {
+					b.module(f, k+2, f.Partner(k+1), pos)
+					return
+				}
+			}
+		}
+	}
+	b.settings.Options["unfollowed"] = model.Option{Value: "a SerializersModule that is made elsewhere", Pos: pos}
 }

@@ -288,6 +288,9 @@ func moshiCall(f *jvm.File, call *model.Call, at int, caught func(int) bool) {
 	set := func(key, value string, i int) { own[key] = model.Option{Value: value, Pos: f.Where(i)} }
 	if c.Is("(") {
 		args := spans(f.File, c.I, c.Shut())
+		if len(args) == 0 {
+			set("reified", "true", at)
+		}
 		if len(args) > 1 {
 			if text := strings.TrimSpace(f.Text(args[1].from, args[1].to)); strings.Contains(text, "class") {
 				set("qualifier", strings.FieldsFunc(text, func(r rune) bool { return r == ':' || r == '.' })[0], args[1].from)
