@@ -375,6 +375,16 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 		return r.attempt(n, v)
 	case OpDo:
 		return r.node(n.Inner, v)
+	case OpMade:
+		s, err := r.node(n.Inner, v)
+		if err != nil {
+			return s, err
+		}
+		made, cause := n.Make(s)
+		if cause != nil {
+			return Seen{}, r.fail(cause)
+		}
+		return made, nil
 	case OpFail:
 		return Seen{}, r.fail(n.Error)
 	case OpUnknown:

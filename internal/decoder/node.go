@@ -43,6 +43,7 @@ const (
 	OpFail              // Error; of a class, Inner is what it would be without
 	OpEntries           // a map written as an array of arrays, each a key (Inner) and a value (Second)
 	OpSubtype           // the member Name tells the class by its text: Branches, Third for others, Second without it; or a list of the class's text and the object does
+	OpMade              // what Make makes of what Inner yields
 	OpUnknown           // code that could not be followed
 )
 
@@ -143,6 +144,10 @@ type Node struct {
 	// Match is the name that the library compares with Name: what its settings make
 	// of a name on the wire. It belongs to the object, so OpKeyed has it.
 	Match func(name string) string
+	// Make is code of the app's that is handed what an OpMade has read; err is what it throws.
+	Make func(Seen) (made Seen, err *Error)
+	// Inside says of an OpLeaf that arrays and objects fare by what is in them.
+	Inside bool
 	// Call is a function in hand-written code. apply makes, of a value that takes the
 	// place of the OpArg in it, what the last of Args makes of it.
 	Call    func(args []Seen, apply func(Seen) Seen) Seen

@@ -2,9 +2,9 @@ package decoder
 
 import "vetta/internal/wire"
 
-// Then is a node for code that is handed what another node reads, and makes something of it that is not known: what
-// the other one refuses fails as it does there.
-func Then(n *Node, why string) *Node {
+// Made is a node for code of the app's that is handed what another node reads: what the other one refuses fails as
+// it does there. make answers what the code makes of a value, or what it throws.
+func Made(n *Node, make func(Seen) (Seen, *Error)) *Node {
 	switch n.Op {
 	case OpUnknown, OpFail:
 		return n
@@ -13,13 +13,12 @@ func Then(n *Node, why string) *Node {
 		own.Read = func(v *wire.Value) Verdict {
 			verdict := read(v)
 			if verdict.Err == nil {
-				verdict = Verdict{Seen: Seen{Kind: SeenUnknown}}
+				verdict.Seen, verdict.Err = make(verdict.Seen)
 			}
 			return verdict
 		}
-		own.Why = why
+		own.MindsText, own.NumbersByClass = true, false
 		return &own
 	}
-	return &Node{Op: OpCall, Name: "", Args: []*Node{n}, Why: why, Type: n.Type,
-		Call: func([]Seen, func(Seen) Seen) Seen { return Seen{Kind: SeenUnknown} }}
+	return &Node{Op: OpMade, Inner: n, Make: make, Type: n.Type}
 }

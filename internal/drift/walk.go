@@ -133,6 +133,9 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 			w.nulls(place, n.NullLoss, n.Value)
 		}
 		w.node(n.Inner, place, true)
+	case decoder.OpMade:
+		w.partial = true // what the code throws depends on more than counts tell
+		w.node(n.Inner, place, null)
 	case decoder.OpDo, decoder.OpPick:
 		w.node(n.Inner, place, null)
 	case decoder.OpSubtype:
@@ -246,6 +249,13 @@ func (w *walk) leaf(n *decoder.Node, place *shape.Place, null bool) {
 	for _, c := range place.Sorted() {
 		if c.Class.Kind == wire.Null && null {
 			w.quietNull(place, c, total)
+			continue
+		}
+		if n.Inside && c.Class.Kind >= wire.Array {
+			w.partial = true
+			for _, k := range place.Keys {
+				w.note(place, k.Name)
+			}
 			continue
 		}
 		if w.byText(n, c.Class.Kind) {

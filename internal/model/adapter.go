@@ -10,9 +10,16 @@ type Adapter struct {
 	// followed; ReadsQualifier the annotation of that.
 	Reads          *Type
 	ReadsQualifier string
+	// ByReader says that it reads by itself, of the library's reader. Delegates are the types whose own adapters it is
+	// given besides.
+	ByReader  bool
+	Delegates []*Type
+	// Form is the method of it that is Code, of a library that knows several; "" for none.
+	Form string
 	// Fallback is the constant that an enum has for any other text: null, or its name; "" for none.
 	Fallback string
 	NullSafe bool // it is not asked for null
+	Code     any  // what it does, a *code.Routine; nil where that is not in the source
 	Pos      Pos
 }
 

@@ -101,6 +101,7 @@ type Model struct {
 	Sent      bool // it is what the app sends, and nothing is seen to decode it
 	FromMap   bool // code of its own reads it from a parsed object
 	Abstract  bool
+	Adapter   *Adapter // what the class is marked to be read by in the library's place, nil for nothing
 	Sealed    bool     // all classes that extend it are Subs
 	Subs      []*Model // of one that is sealed, as the source declares them
 	Data      bool     // its instances are equal where their properties are: a data class of Kotlin
@@ -148,6 +149,7 @@ type Field struct {
 	Type     *Type
 	Declared string   // the type as the source writes it
 	Default  *Literal // its initialiser, nil for none
+	Adapter  *Adapter // what it is marked to be read by, nil for nothing
 	Wrapper  *Type    // the property wrapper that is decoded in its stead, nil for none
 	// Written is the key that the compiler's code writes it under, "" where it writes none, or where that is
 	// the library's affair.

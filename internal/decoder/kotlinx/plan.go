@@ -158,6 +158,8 @@ func missing(key, serialName string) *decoder.Error {
 func (c *compiler) model(t *model.Type) *decoder.Node {
 	m := t.Model
 	switch why := c.ownReader(m); {
+	case m.Adapter != nil:
+		return c.custom(m.Adapter)
 	case m.Kind == model.Interface && (!m.Sealed || m.Marks.Find("Serializable") == nil): // an interface needs no mark
 		return c.polymorphic(t)
 	case why != "":
@@ -277,6 +279,13 @@ func (c *compiler) property(f *model.Field, owner *model.Type, serial string) *d
 	}
 	if fails := c.contextless(f, t); fails != nil {
 		at.Inner = fails
+		return at
+	}
+	if f.Adapter != nil && f.Adapter.Of != nil {
+		at.Inner = c.custom(f.Adapter)
+		if t.Kind == model.Optional && f.Adapter.Of.Kind != model.Optional && at.Inner.Op != decoder.OpUnknown {
+			at.Inner = &decoder.Node{Op: decoder.OpNil, Inner: at.Inner, Type: jvm.TypeText(t)}
+		}
 		return at
 	}
 	if why := readsItself(f); why != "" {

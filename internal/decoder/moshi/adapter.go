@@ -1,9 +1,12 @@
 package moshi
 
 import (
+	"errors"
 	"strings"
 
+	"vetta/internal/code"
 	"vetta/internal/decoder"
+	"vetta/internal/decoder/eval"
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/model"
 	"vetta/internal/wire"
@@ -74,6 +77,12 @@ func (c *compiler) byAdapter(a *model.Adapter) *decoder.Node {
 			null = nil
 		}
 		return &decoder.Node{Op: decoder.OpNil, Inner: n, NullError: null, Type: a.Of.Unwrapped().Name}
+	case a.ByReader && a.Code != nil:
+		n = c.read(a)
+		if a.NullSafe {
+			return &decoder.Node{Op: decoder.OpNil, Inner: n, Type: jvm.TypeText(a.Of)}
+		}
+		return n
 	case a.Reads != nil: // null is passed on by the method that calls it
 		return &decoder.Node{Op: decoder.OpNil, Inner: c.handed(a), Type: jvm.TypeText(a.Of)}
 	}
@@ -93,15 +102,40 @@ func fallback(a *model.Adapter) func() decoder.Seen {
 	}
 }
 
-// handed is the node for a function of the app that is handed what Moshi reads: what Moshi refuses fails, what the
-// function makes of the rest is not known.
+// handed is the node for a function of the app that is handed what Moshi reads.
 func (c *compiler) handed(a *model.Adapter) *decoder.Node {
-	var n *decoder.Node
 	if a.ReadsQualifier == a.Qualifier && a.Reads.Key() == a.Of.Key() {
 		return unknown(a.Name + " reads it, which is not followed")
 	}
-	n = c.notNull(a.Reads.Unwrapped(), a.ReadsQualifier, a.Reads.Kind == model.Optional)
-	return decoder.Then(n, a.Name+" makes something of it, which is not followed")
+	n := c.notNull(a.Reads.Unwrapped(), a.ReadsQualifier, a.Reads.Kind == model.Optional)
+	if a.Code == nil {
+		return decoder.Made(n, func(decoder.Seen) (decoder.Seen, *decoder.Error) {
+			return decoder.Seen{Kind: decoder.SeenUnknown}, nil
+		})
+	}
+	return decoder.Made(n, func(s decoder.Seen) (decoder.Seen, *decoder.Error) {
+		given := eval.Of(s)
+		given.Model = a.Reads.Unwrapped().Model
+		return result(eval.Run(a.Code.(*code.Routine), static{c}, given))
+	})
+}
+
+// result is what a function of the app's makes, as Moshi has it: what it throws comes as a JsonDataException.
+func result(v eval.Value, err error) (decoder.Seen, *decoder.Error) {
+	var thrown *eval.Thrown
+	switch {
+	case errors.As(err, &thrown):
+		cause := *thrown.Err()
+		cause.Kind, cause.Message = "JsonDataException", "JsonDataException: "+cause.Message
+		return decoder.Seen{}, &cause
+	case err != nil:
+		return decoder.Seen{Kind: decoder.SeenUnknown}, nil
+	}
+	s, known := v.Result()
+	if !known {
+		s = decoder.Seen{Kind: decoder.SeenUnknown}
+	}
+	return s, nil
 }
 
 // family is the node for a class whose subclasses a PolymorphicJsonAdapterFactory tells apart by a label.

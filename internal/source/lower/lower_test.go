@@ -198,7 +198,7 @@ func TestBody(t *testing.T) {
 			{`val x = o?.get("a")!! ?: throw Lost("a")`, `let x = (else o?.get("a")! Lost("a") thrown)`},
 			{`x = if (a == null) b else if (c) d else e`, `x = (if((== a null)){b}; elseif(c){d}; else(){e})`},
 			{`if (a) x = if (b) 1 else 2 else x = 3`, `if(a){x = (if(b){1}; else(){2})}; else(){x = 3}`},
-			{`x = when (val k = kind) { "a", "b" -> 1; is Port -> 2; else -> throw Lost() }`, `x = (switch(let k = kind){case ["a" "b"] {1}; case ? {2} torn; case [] {throw Lost()}})`},
+			{`x = when (val k = kind) { "a", "b" -> 1; is Port -> 2; else -> throw Lost() }`, `x = (switch(let k = kind){case ["a" "b"] {1}; case [(is  Port)] {2} torn; case [] {throw Lost()}})`},
 			{`x = try { a() } catch (e: Lost) { b } finally { c() }`, `x = (try(){a()}; catch e: Lost catch(e; Lost){b}; finally(){c()})`},
 			{`for (i in 0 until a.length()) list.add(a[i])`, `for(let i = (until 0 a.length())){list.add(a[i])}`},
 			{`o.keys().forEach { k -> by[k] = o.get(k) }`, `o.keys().forEach({k -> by[k]. = o.get(k)})`},

@@ -1,6 +1,7 @@
 package lower
 
 import (
+	"slices"
 	"strings"
 
 	"vetta/internal/code"
@@ -354,7 +355,7 @@ func (r *reader) branches() (all []code.Stmt) {
 		start := r.I
 		b := code.Stmt{Op: code.Block, Kind: code.Case, From: r.Tok().Start}
 		b.Value = r.conditions(shut)
-		b.Torn = b.Value == nil
+		b.Torn = b.Value == nil || slices.ContainsFunc(b.Value.Args, func(e *code.Expr) bool { return e.Op == code.Is && len(e.Args) == 0 })
 		for r.I < shut && !r.Operator("->") {
 			if r.Kind() == scan.Ident {
 				b.Name = r.F.Ident(r.I)
@@ -379,7 +380,8 @@ func (r *reader) branches() (all []code.Stmt) {
 	return all
 }
 
-// conditions are those of a branch of when, none of else; nil where they are more than values. The cursor stays.
+// conditions are those of a branch of when, none of else; nil where they are more than values and types, which are
+// an Is of nothing. The cursor stays.
 func (r *reader) conditions(end int) *code.Expr {
 	ahead := *r
 	all := &code.Expr{Op: code.List}
@@ -387,10 +389,19 @@ func (r *reader) conditions(end int) *code.Expr {
 		return all
 	}
 	for {
-		if ahead.Is("is") || ahead.Is("in") || ahead.Is("!") && (ahead.Ahead(1, "is") || ahead.Ahead(1, "in")) {
+		switch {
+		case ahead.Is("in") || ahead.Is("!") && (ahead.Ahead(1, "is") || ahead.Ahead(1, "in")):
 			return nil
+		case ahead.Is("is"):
+			ahead.Advance()
+			is := &code.Expr{Op: code.Is, Type: ahead.typ()}
+			if is.Type == nil {
+				return nil
+			}
+			all.Args = append(all.Args, is)
+		default:
+			all.Args = append(all.Args, ahead.expr(end))
 		}
-		all.Args = append(all.Args, ahead.expr(end))
 		if ahead.Accept(",") {
 			continue
 		}

@@ -113,6 +113,17 @@ func (b *built) addsAdapter(f *scan.File, args []span, by []link, pos model.Pos)
 			a.Qualifier = jvm.Last(q.Name)
 		}
 	}
+	if class := b.project.Find(b.file, b.project.ClassAt(b.file, b.at), by[0].name); class != nil {
+		class.Read()
+		for _, m := range class.Methods {
+			if m.Name != "fromJson" || len(m.Params) != 1 {
+				continue
+			}
+			if r := routine(b.project, class.File, class, m); r != nil {
+				a.Code, a.ByReader = r, true
+			}
+		}
+	}
 	for _, l := range by {
 		switch l.name {
 		case "nullSafe":
@@ -157,6 +168,20 @@ func (b *built) addsObject(path string, pos model.Pos) {
 				reads := *first.Type
 				p.Resolve(c.File, c, nil, &reads)
 				a.Reads, a.ReadsQualifier = &reads, qualifierOf(p, c, first.Marks)
+			} else {
+				a.ByReader = true
+				for _, param := range m.Params[1:] {
+					var of *model.Type
+					if t := param.Type.Unwrapped(); len(t.Args) == 1 && jvm.Last(t.Name) == "JsonAdapter" {
+						delegate := *t.Args[0]
+						p.Resolve(c.File, c, nil, &delegate)
+						of = &delegate
+					}
+					a.Delegates = append(a.Delegates, of)
+				}
+			}
+			if r := routine(p, c.File, c, m); r != nil {
+				a.Code = r
 			}
 			b.settings.Adapters = append(b.settings.Adapters, a)
 			key := "adapter." + m.Declared

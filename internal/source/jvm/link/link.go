@@ -172,6 +172,7 @@ func fill(p *jvm.Project, c *jvm.Class) {
 		m.Conforms = append(m.Conforms, t.Name)
 	}
 	p.Told(c, c.Marks)
+	m.Adapter = serializer(p, c, c.Marks)
 	for _, k := range c.Cases {
 		p.Told(c, k.Marks)
 		for i, l := range k.Args {
@@ -183,6 +184,9 @@ func fill(p *jvm.Project, c *jvm.Class) {
 		resolve(f.Type)
 		p.Told(c, f.Marks)
 		p.Told(c, f.Elsewhere)
+		if f.Adapter = serializer(p, c, f.Marks); f.Adapter == nil {
+			f.Adapter = serializer(p, c, f.Elsewhere)
+		}
 		f.Default = p.Literal(c, f.Default)
 		keys[i] = f.Name
 		f.Keys = keys[i : i+1 : i+1]
@@ -246,6 +250,20 @@ func fill(p *jvm.Project, c *jvm.Class) {
 			m.Why = name + "(…) reads it by code that is not followed: " + why
 		}
 	}
+}
+
+// serializer is what annotations say that reads in the library's place, nil for nothing.
+func serializer(p *jvm.Project, in *jvm.Class, marks model.Annotated) *model.Adapter {
+	mark := marks.Find("Serializable")
+	name := mark.Text("with", mark.Text("value", ""))
+	if name == "" {
+		return nil
+	}
+	a := asks.Serializer(p, in, name)
+	if a != nil && a.Of != nil {
+		a.Of.Walk(func(t *model.Type) { p.Lead(t.Model) })
+	}
+	return a
 }
 
 // addFactories gives a class of Kotlin the methods of its companion that annotations say make

@@ -1,0 +1,562 @@
+package eval
+
+import (
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"vetta/internal/code"
+	"vetta/internal/code/hand"
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/jvm"
+	"vetta/internal/model"
+)
+
+// expr is the value of an expression, with what is done with it.
+func (m *machine) expr(x *code.Expr, in *frame, e *env) (Value, error) {
+	if m.left--; m.left < 0 {
+		return Value{}, unfollowed("code that does not end", x.Pos)
+	}
+	if slices.Contains(x.Does.All(), code.Thrown) {
+		return Value{}, m.throw(x, in, e)
+	}
+	v, err := m.plainly(x, in, e)
+	if err != nil {
+		return v, err
+	}
+	for _, does := range x.Does.All() {
+		switch does {
+		case code.Forced:
+			if v.IsNull() && x.Op != code.As {
+				return v, &Thrown{Class: "NullPointerException", Message: "null"}
+			}
+		case code.Chained:
+			if v.IsNull() {
+				return v, &chainEnds{}
+			}
+		case code.Upcast:
+		case code.Returned:
+			return v, &jump{kind: "return", v: v}
+		default:
+			return v, unfollowed("what is done with a value", x.Pos)
+		}
+	}
+	return v, nil
+}
+
+// chainEnds says that a?.b has found nothing at a: the whole chain is null.
+type chainEnds struct{}
+
+func (*chainEnds) Error() string { return "null in a chain" }
+
+func (m *machine) plainly(x *code.Expr, in *frame, e *env) (Value, error) {
+	switch x.Op {
+	case code.Number:
+		return number(x)
+	case code.Text:
+		return m.template(x, in, e)
+	case code.Name:
+		return m.name(x, in, e)
+	case code.Member, code.Call, code.Index:
+		v, err := m.reached(x, in, e)
+		if _, ends := err.(*chainEnds); ends { // a?.b is null where a is; what stands behind it goes on
+			return Value{}, nil
+		}
+		return v, err
+	case code.As:
+		v, err := m.expr(x.Args[0], in, e)
+		if err != nil || v.IsNull() {
+			return v, err
+		}
+		is, err := m.isOf(v, x.Type)
+		switch {
+		case err != nil:
+			return v, err
+		case is:
+			return v, nil
+		case x.Does == 0: // as?
+			return Value{}, nil
+		}
+		return v, &Thrown{Class: "ClassCastException", Message: "class cannot be cast to class " + x.Text}
+	case code.Is:
+		if len(x.Args) != 1 || x.Type == nil {
+			break
+		}
+		v, err := m.expr(x.Args[0], in, e)
+		if err != nil {
+			return v, err
+		}
+		is, err := m.isOf(v, x.Type)
+		return Bool(is), err
+	case code.Plus:
+		return m.plus(x, in, e)
+	case code.Binary:
+		return m.binary(x, in, e)
+	case code.Unary:
+		v, err := m.expr(x.Args[0], in, e)
+		switch {
+		case err != nil:
+			return v, err
+		case x.Text == "!" && v.Seen.Kind == decoder.SeenBool:
+			return Bool(v.Seen.Text != "true"), nil
+		case x.Text == "-" && v.Seen.Kind == decoder.SeenInt:
+			n, _ := v.whole()
+			return Int(-n), nil
+		case x.Text == "-" && v.Seen.Kind == decoder.SeenFloat:
+			f, _ := v.number()
+			return double(-f), nil
+		}
+	case code.Choice:
+		return m.choice(x, in, e)
+	case code.Lambda:
+		return Value{fn: &closure{params: x.Labels, body: x.Body, env: e, in: in.f, m: m}}, nil
+	case code.List:
+		var items []Value
+		for _, a := range x.Args {
+			v, err := m.expr(a, in, e)
+			if err != nil {
+				return v, err
+			}
+			items = append(items, v)
+		}
+		return List(items...), nil
+	case code.TypeOf:
+		if x.Type != nil {
+			return Value{Class: x.Type.Name, Model: x.Type.Model}, nil
+		}
+	}
+	return Value{}, unfollowed("an expression", x.Pos)
+}
+
+func double(f float64) Value {
+	return Value{Seen: decoder.Seen{Kind: decoder.SeenFloat, Text: jvm.FloatText(f, 64)}}
+}
+
+func number(x *code.Expr) (Value, error) {
+	text := strings.ReplaceAll(x.Text, "_", "")
+	if n, err := strconv.ParseInt(strings.TrimRight(text, "lL"), 0, 64); err == nil && !strings.ContainsAny(text, "fFdD") {
+		return Int(n), nil
+	}
+	if f, err := strconv.ParseFloat(strings.TrimRight(text, "fFdD"), 64); err == nil {
+		return double(f), nil
+	}
+	return Value{}, unfollowed("the number "+x.Text, x.Pos)
+}
+
+// template is a text with values put into it.
+func (m *machine) template(x *code.Expr, in *frame, e *env) (Value, error) {
+	parts := strings.Split(x.Text, "{}")
+	if len(parts) != len(x.Args)+1 {
+		if len(x.Args) == 0 {
+			return Text(x.Text), nil
+		}
+		return Value{}, unfollowed("a text", x.Pos)
+	}
+	var b strings.Builder
+	for i, part := range parts {
+		b.WriteString(part)
+		if i == len(x.Args) {
+			break
+		}
+		v, err := m.expr(x.Args[i], in, e)
+		if err != nil {
+			return v, err
+		}
+		text, known := m.written(v)
+		if !known {
+			return v, unfollowed("a text with a value in it", x.Pos)
+		}
+		b.WriteString(text)
+	}
+	return Text(b.String()), nil
+}
+
+// written is what toString makes of a value.
+func (m *machine) written(v Value) (string, bool) {
+	switch v.Seen.Kind {
+	case decoder.SeenString, decoder.SeenInt, decoder.SeenBool, decoder.SeenDecimal:
+		return v.Seen.Text, v.Host == nil && v.Items == nil
+	case decoder.SeenFloat:
+		f, err := strconv.ParseFloat(v.Seen.Text, 64)
+		return jvm.DoubleToString(f), err == nil
+	case decoder.SeenEnum:
+		return v.Seen.Text, true
+	case decoder.SeenNull:
+		return "null", v.IsNull()
+	}
+	return "", false
+}
+
+// name is what a name stands for: a variable, a property around the function, a class.
+func (m *machine) name(x *code.Expr, in *frame, e *env) (Value, error) {
+	switch x.Text {
+	case "null":
+		return Value{}, nil
+	case "true", "false":
+		return Bool(x.Text == "true"), nil
+	case "this":
+		if in.this != nil {
+			return *in.this, nil
+		}
+	}
+	if v := e.find(x.Text); v != nil {
+		if v.isUnknown() {
+			return Value{}, unfollowed("the value of "+x.Text, x.Pos)
+		}
+		return *v, nil
+	}
+	if in.this != nil {
+		if v, known, err := m.memberOf(*in.this, x.Text, x); known || err != nil {
+			return v, err
+		}
+	}
+	if in.f.Scope != nil {
+		if init := in.f.Scope.Value(x.Text); init != nil {
+			return m.expr(init, &frame{f: in.f}, inside(nil))
+		}
+		if of := in.f.Scope.Class(x.Text); of != nil {
+			return Value{Class: x.Text, Model: of}, nil
+		}
+	}
+	if first := x.Text[:1]; first == strings.ToUpper(first) {
+		return Value{Class: x.Text}, nil
+	}
+	return Value{}, unfollowed("the name "+x.Text, x.Pos)
+}
+
+// choice is a ?: b, c ? a : b, or a statement with a value.
+func (m *machine) choice(x *code.Expr, in *frame, e *env) (Value, error) {
+	switch {
+	case len(x.Body) == 0 && len(x.Args) == 2:
+		v, err := m.expr(x.Args[0], in, e)
+		if err != nil || !v.IsNull() {
+			return v, err
+		}
+		return m.expr(x.Args[1], in, e)
+	case len(x.Body) > 0 && x.Body[0].Kind == code.Plain && len(x.Args) == 2:
+		yes, err := m.truth(x.Body[0].Value, in, e)
+		if err != nil {
+			return Value{}, err
+		}
+		if yes {
+			return m.expr(x.Args[0], in, e)
+		}
+		return m.expr(x.Args[1], in, e)
+	case len(x.Body) > 0:
+		return m.statement(x.Body, in, e)
+	}
+	return Value{}, unfollowed("a choice", x.Pos)
+}
+
+func (m *machine) plus(x *code.Expr, in *frame, e *env) (Value, error) {
+	a, err := m.expr(x.Args[0], in, e)
+	if err != nil {
+		return a, err
+	}
+	b, err := m.expr(x.Args[1], in, e)
+	if err != nil {
+		return b, err
+	}
+	_, isText := a.text()
+	if _, other := b.text(); isText || other {
+		left, ok := m.written(a)
+		right, ok2 := m.written(b)
+		if ok && ok2 {
+			return Text(left + right), nil
+		}
+	}
+	if a.Items != nil && a.Names == nil {
+		items := append([]Value{}, *a.Items...)
+		if b.Items != nil {
+			items = append(items, *b.Items...)
+		} else {
+			items = append(items, b)
+		}
+		return Value{Items: &items, Set: a.Set}, nil
+	}
+	return arithmetic("+", a, b, x)
+}
+
+// arithmetic is a sum, a difference, a product or a quotient. What leaves 32 bits may be cut or not, by the types of
+// both, which are not known.
+func arithmetic(op string, a, b Value, x *code.Expr) (Value, error) {
+	n, isWhole := a.whole()
+	k, isWhole2 := b.whole()
+	if isWhole && isWhole2 {
+		f := float64(n)
+		r := int64(0)
+		switch op {
+		case "+":
+			r, f = n+k, f+float64(k)
+		case "-":
+			r, f = n-k, f-float64(k)
+		case "*":
+			r, f = n*k, f*float64(k)
+		case "/", "%":
+			if k == 0 {
+				return Value{}, &Thrown{Class: "ArithmeticException", Message: "/ by zero"}
+			}
+			if r = n / k; op == "%" {
+				r = n % k
+			}
+			f = float64(r)
+		default:
+			return Value{}, unfollowed("the operator "+op, x.Pos)
+		}
+		if math.Abs(f) > 1<<62 {
+			return Value{}, unfollowed("a number beyond 64 bits", x.Pos)
+		}
+		return Int(r), nil
+	}
+	f, ok := a.number()
+	g, ok2 := b.number()
+	if !ok || !ok2 {
+		return Value{}, unfollowed("the operator "+op, x.Pos)
+	}
+	switch op {
+	case "+":
+		return double(f + g), nil
+	case "-":
+		return double(f - g), nil
+	case "*":
+		return double(f * g), nil
+	case "/":
+		return double(f / g), nil
+	}
+	return Value{}, unfollowed("the operator "+op, x.Pos)
+}
+
+func (m *machine) binary(x *code.Expr, in *frame, e *env) (Value, error) {
+	if x.Text == "&&" || x.Text == "||" {
+		yes, err := m.truth(x.Args[0], in, e)
+		if err != nil || yes == (x.Text == "||") {
+			return Bool(yes), err
+		}
+		yes, err = m.truth(x.Args[1], in, e)
+		return Bool(yes), err
+	}
+	a, err := m.expr(x.Args[0], in, e)
+	if err != nil {
+		return a, err
+	}
+	b, err := m.expr(x.Args[1], in, e)
+	if err != nil {
+		return b, err
+	}
+	switch x.Text {
+	case "==", "===", "!=", "!==":
+		same, err := m.equal(a, b)
+		return Bool(same == (x.Text[0] == '=')), err
+	case "<", ">", "<=", ">=":
+		f, ok := a.number()
+		g, ok2 := b.number()
+		if !ok || !ok2 {
+			break
+		}
+		return Bool(map[string]bool{"<": f < g, ">": f > g, "<=": f <= g, ">=": f >= g}[x.Text]), nil
+	case "to":
+		return Value{Items: &[]Value{a, b}, Names: []string{"first", "second"}}, nil
+	case "in", "!in":
+		if items, ok := m.items(b); ok {
+			found := false
+			for _, item := range items {
+				same, err := m.equal(a, item)
+				if err != nil {
+					return Value{}, err
+				}
+				found = found || same
+			}
+			return Bool(found == (x.Text == "in")), nil
+		}
+	case "-", "*", "/", "%":
+		return arithmetic(x.Text, a, b, x)
+	}
+	return Value{}, unfollowed("the operator "+x.Text, x.Pos)
+}
+
+// equal is ==.
+func (m *machine) equal(a, b Value) (bool, error) {
+	if a.IsNull() || b.IsNull() {
+		return a.IsNull() == b.IsNull(), nil
+	}
+	if h, ok := a.Host.(interface{ Equal(Value) (bool, bool) }); ok {
+		if same, known := h.Equal(b); known {
+			return same, nil
+		}
+	}
+	f, isNumber := a.number()
+	g, isNumber2 := b.number()
+	switch {
+	case isNumber && isNumber2:
+		return f == g, nil
+	case a.Host != nil || b.Host != nil || a.fn != nil || b.fn != nil:
+		return false, unfollowed("a comparison", model.Pos{})
+	case a.Seen.Kind == decoder.SeenUnknown || b.Seen.Kind == decoder.SeenUnknown:
+		return false, unfollowed("a comparison", model.Pos{})
+	}
+	s, ok := a.Result()
+	t, ok2 := b.Result()
+	if !ok || !ok2 {
+		return false, unfollowed("a comparison", model.Pos{})
+	}
+	return s.Kind == t.Kind && s.String() == t.String(), nil
+}
+
+// isOf says whether a value is of a type.
+func (m *machine) isOf(v Value, t *model.Type) (bool, error) {
+	u := t.Unwrapped()
+	name := u.Name[strings.LastIndexByte(u.Name, '.')+1:]
+	if u.Kind == model.List || u.Kind == model.Unique {
+		name = "List"
+	} else if u.Kind == model.Map {
+		name = "Map"
+	}
+	if v.Host != nil {
+		if is, known := v.Host.Is(name); known {
+			return is, nil
+		}
+		return false, unfollowed("whether it is a "+name, t.Pos)
+	}
+	switch {
+	case name == "Any" || name == "Object":
+		return !v.IsNull(), nil
+	case v.IsNull():
+		return false, nil
+	case v.Items != nil:
+		isMap := v.Names != nil
+		switch name {
+		case "Map":
+			return isMap, nil
+		case "List", "Collection", "Iterable":
+			return !isMap && !v.Set, nil
+		}
+		if jvm.Scalar(u) != "" || name == "String" || name == "Number" {
+			return false, nil
+		}
+	}
+	switch v.Seen.Kind {
+	case decoder.SeenString:
+		return name == "String" || name == "CharSequence", nil
+	case decoder.SeenBool:
+		return name == "Boolean", nil
+	case decoder.SeenInt:
+		if name == "Number" {
+			return true, nil
+		}
+		if name == "String" || name == "Boolean" || name == "Double" || name == "Float" || name == "Map" || name == "List" {
+			return false, nil
+		}
+	case decoder.SeenFloat:
+		if name == "Number" || name == "Double" {
+			return true, nil
+		}
+		if name == "String" || name == "Boolean" || name == "Int" || name == "Long" || name == "Map" || name == "List" {
+			return false, nil
+		}
+	case decoder.SeenEnum, decoder.SeenObject:
+		if u.Model != nil && v.Model != nil {
+			return u.Model == v.Model, nil
+		}
+	}
+	return false, unfollowed("whether it is a "+name, t.Pos)
+}
+
+// items are the elements of a list, or the numbers of a range.
+func (m *machine) items(v Value) ([]Value, bool) {
+	if h, ok := v.Host.(Holder); ok && h.Items() != nil {
+		return h.Items(), true
+	}
+	if v.Items == nil || v.Names != nil {
+		return nil, false
+	}
+	return *v.Items, true
+}
+
+// arguments are the values that a call is given, with the closures among them.
+func (m *machine) arguments(x *code.Expr, in *frame, e *env) ([]Value, error) {
+	var args []Value
+	for _, a := range x.Args[1:] {
+		v, err := m.expr(a, in, e)
+		if err != nil {
+			return nil, err
+		}
+		args = append(args, v)
+	}
+	return args, nil
+}
+
+// reached is a member, a call or an element.
+func (m *machine) reached(x *code.Expr, in *frame, e *env) (Value, error) {
+	switch x.Op {
+	case code.Member:
+		if len(x.Args) != 1 {
+			return Value{}, unfollowed("the name "+x.Text, x.Pos)
+		}
+		of, err := m.expr(x.Args[0], in, e)
+		if err != nil {
+			return of, err
+		}
+		v, known, err := m.memberOf(of, x.Text, x)
+		if err == nil && !known {
+			err = unfollowed("the property "+x.Text, x.Pos)
+		}
+		return v, err
+	case code.Index:
+		of, err := m.expr(x.Args[0], in, e)
+		if err != nil {
+			return of, err
+		}
+		at, err := m.expr(x.Args[1], in, e)
+		if err != nil {
+			return at, err
+		}
+		return m.method(of, "get", []Value{at}, x)
+	}
+	receiver, name := hand.Method(x)
+	if x.Type != nil && receiver == nil { // new
+		return m.construct(x.Type.Name, x, in, e)
+	}
+	if receiver == nil {
+		return m.bare(name, x, in, e)
+	}
+	of, err := m.expr(receiver, in, e)
+	if err != nil {
+		return of, err
+	}
+	if of.Class != "" && name[:1] == strings.ToUpper(name[:1]) { // Notice.Delay(…)
+		return m.construct(of.Class+"."+name, x, in, e)
+	}
+	args, err := m.arguments(x, in, e)
+	if err != nil {
+		return of, err
+	}
+	if of.Class != "" {
+		return m.static(of, name, args, x, in)
+	}
+	return m.method(of, name, args, x)
+}
+
+// call calls a closure.
+func (m *machine) call(fn *closure, this *Value, args ...Value) (Value, error) {
+	if fn.host != nil {
+		return fn.host(args)
+	}
+	e := inside(fn.env)
+	if len(fn.params) == 0 && len(args) == 1 {
+		e.names["it"] = &args[0]
+	}
+	for i, name := range fn.params {
+		if i < len(args) {
+			e.names[name] = &args[i]
+		}
+	}
+	if len(fn.params) > 1 && len(args) == 1 {
+		return Value{}, unfollowed("a closure that takes a value apart", model.Pos{})
+	}
+	v, err := m.block(fn.body, &frame{f: fn.in, this: this}, e)
+	if _, ends := err.(*chainEnds); ends {
+		return Value{}, nil
+	}
+	return v, err
+}
