@@ -340,11 +340,28 @@ func (m *machine) binary(x *code.Expr, in *frame, e *env) (Value, error) {
 	if err != nil {
 		return a, err
 	}
+	if bounds := x.Args[1]; x.Text == "in" && bounds.Op == code.Binary && (bounds.Text == ".." || bounds.Text == "until" || bounds.Text == "..<") {
+		return m.within(a, bounds, in, e)
+	}
 	b, err := m.expr(x.Args[1], in, e)
 	if err != nil {
 		return b, err
 	}
 	switch x.Text {
+	case "..", "until", "..<":
+		from, ok := a.whole()
+		to, ok2 := b.whole()
+		if x.Text == ".." {
+			to++
+		}
+		if !ok || !ok2 || to-from > limit {
+			break
+		}
+		items := []Value{}
+		for n := from; n < to; n++ {
+			items = append(items, Int(n))
+		}
+		return Value{Items: &items}, nil
 	case "==", "===", "!=", "!==":
 		same, err := m.equal(a, b)
 		return Bool(same == (x.Text[0] == '=')), err
@@ -373,6 +390,25 @@ func (m *machine) binary(x *code.Expr, in *frame, e *env) (Value, error) {
 		return arithmetic(x.Text, a, b, x)
 	}
 	return Value{}, unfollowed("the operator "+x.Text, x.Pos)
+}
+
+// within says whether a number is between the bounds of a range.
+func (m *machine) within(v Value, bounds *code.Expr, in *frame, e *env) (Value, error) {
+	low, err := m.expr(bounds.Args[0], in, e)
+	if err != nil {
+		return low, err
+	}
+	high, err := m.expr(bounds.Args[1], in, e)
+	if err != nil {
+		return high, err
+	}
+	f, ok := v.number()
+	from, ok2 := low.number()
+	to, ok3 := high.number()
+	if !ok || !ok2 || !ok3 {
+		return Value{}, unfollowed("a range", bounds.Pos)
+	}
+	return Bool(f >= from && (f < to || f == to && bounds.Text == "..")), nil
 }
 
 // equal is ==.

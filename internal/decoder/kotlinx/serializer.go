@@ -118,6 +118,7 @@ func verdict(v eval.Value, err error) decoder.Verdict {
 	case errors.As(err, &thrown):
 		return decoder.Verdict{Err: thrown.Err()}
 	case err != nil:
+		dbg(err)
 		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
 	}
 	s, known := v.Result()
@@ -389,3 +390,7 @@ func (l library) Static(of eval.Value, name string, args []eval.Value, types []*
 	}
 	return none, false, nil
 }
+
+func init() { dbg = func(e error) { println("DBG", e.Error()) } }
+
+var dbg func(error)

@@ -106,7 +106,13 @@ func (r *reader) binary(end, least int, left *code.Expr) *code.Expr {
 		e.Type = r.typ()
 		e.Text = r.F.Text(from, r.I)
 		return e
-	case r.Is("is") || r.Is("instanceof") || r.Is("in") && r.kotlin():
+	case r.Is("in") && r.kotlin():
+		if least > bindsIs {
+			return nil
+		}
+		r.Advance()
+		return &code.Expr{Op: code.Binary, Text: "in", Args: []*code.Expr{left, r.bound(end, bindsIs+1)}}
+	case r.Is("is") || r.Is("instanceof"):
 		if least > bindsIs {
 			return nil
 		}

@@ -368,6 +368,9 @@ func (r *reader) branches() (all []code.Stmt) {
 				b.Body = r.body()
 			} else {
 				r.whole(shut, &b.Body)
+				for r.I < shut && r.goesOn(b.Body) && !(r.Ahead(1, "-") && r.Ahead(2, ">")) {
+					r.whole(shut, &b.Body)
+				}
 			}
 			b.To = r.F.TokenAt(r.I - 1).End
 			all = append(all, b)
