@@ -34,6 +34,11 @@ func (r *run) build(n *Node, v *wire.Value) (Seen, *failure) {
 		if err := r.byDocument(n, v, &out); err != nil {
 			return Seen{}, err
 		}
+		if n.Check != nil {
+			if cause := n.Check(out); cause != nil {
+				return Seen{}, r.fail(cause)
+			}
+		}
 		return out, nil
 	}
 	whole, done, err := r.steps(n, n.Steps, v, &out)

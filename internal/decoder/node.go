@@ -104,6 +104,8 @@ type Node struct {
 	// such a member is passed over. Ignored says which are passed over all the same.
 	Unknown func(name string) *Error
 	Ignored func(name string) bool // also of an OpMap
+	// Check is what code of the class throws of an instance when it has been made, nil where nothing is thrown of one.
+	Check func(instance Seen) *Error
 	// Rest is done at members of an OpBuild that no step takes and that are not Ignored, nil
 	// where nothing is made of them. RestInto is the index of the property, a map, that what
 	// it yields is put into, -1 for none.

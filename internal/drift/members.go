@@ -263,6 +263,7 @@ func (w *walk) build(n *decoder.Node, place *shape.Place, null bool) {
 	if n.Rest != nil {
 		w.rest(n, place)
 	}
+	w.partial = w.partial || n.Check != nil && place.Total() > 0
 	w.steps(n, n.Steps, place, null)
 	w.model, w.field, w.typ, w.elem, w.hashed, w.holder = outer.model, outer.field, outer.typ, outer.elem, outer.hashed, outer.holder
 }

@@ -101,6 +101,7 @@ type Model struct {
 	Sent      bool // it is what the app sends, and nothing is seen to decode it
 	FromMap   bool // code of its own reads it from a parsed object
 	Abstract  bool
+	Init      any      // a *code.Routine: what Kotlin's init blocks do, of the properties by name; nil for none
 	Adapter   *Adapter // what the class is marked to be read by in the library's place, nil for nothing
 	Sealed    bool     // all classes that extend it are Subs
 	Subs      []*Model // of one that is sealed, as the source declares them

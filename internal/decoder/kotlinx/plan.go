@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"vetta/internal/decoder"
+	"vetta/internal/decoder/eval"
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/model"
 	"vetta/internal/wire"
@@ -218,6 +219,7 @@ func (c *compiler) object(t *model.Type, passed string) *decoder.Node {
 	if m.Kind == model.Object {
 		return &decoder.Node{Op: decoder.OpKeyed, Model: m, Wrong: wrongStart("object", '{'), Inner: build}
 	}
+	build.Check = eval.Checks(m)
 	first := map[string]bool{} // what properties are called goes before what others are called as well
 	for _, s := range jvm.Chain(t) {
 		for _, f := range s.Model.Fields {

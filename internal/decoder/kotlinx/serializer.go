@@ -118,7 +118,6 @@ func verdict(v eval.Value, err error) decoder.Verdict {
 	case errors.As(err, &thrown):
 		return decoder.Verdict{Err: thrown.Err()}
 	case err != nil:
-		dbg(err)
 		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
 	}
 	s, known := v.Result()
@@ -390,7 +389,3 @@ func (l library) Static(of eval.Value, name string, args []eval.Value, types []*
 	}
 	return none, false, nil
 }
-
-func init() { dbg = func(e error) { println("DBG", e.Error()) } }
-
-var dbg func(error)

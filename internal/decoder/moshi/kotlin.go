@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"vetta/internal/decoder"
+	"vetta/internal/decoder/eval"
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/model"
 	"vetta/internal/wire"
@@ -16,6 +17,7 @@ func (c *compiler) kotlin(t *model.Type, generated bool) *decoder.Node {
 	defer func(outer *model.Model) { c.within = outer }(c.within)
 	c.within = m
 	build := &decoder.Node{Op: decoder.OpBuild, Model: m, ByDocument: true, Unknown: c.unknownKey()}
+	build.Check = eval.Checks(m)
 	params := primary(m)
 	if params == nil && len(m.Ctors) > 0 && !jvm.NoArguments(m) {
 		return unknown(m.Name + " has no primary constructor that is followed")

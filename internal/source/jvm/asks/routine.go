@@ -194,3 +194,30 @@ func (s *scope) Routine(name string) *code.Routine {
 	}
 	return nil
 }
+
+// Checks is what the init blocks of a class of Kotlin do, of its properties; nil where it has none.
+func Checks(p *jvm.Project, c *jvm.Class) *code.Routine {
+	if c.File.Language != "kotlin" {
+		return nil
+	}
+	var r *code.Routine
+	s := &scope{p: p, f: c.File, c: c}
+	for _, i := range c.Inits {
+		if i.Field != "" {
+			continue
+		}
+		if r == nil {
+			r = &code.Routine{Name: "init", Scope: s, Pos: c.Pos}
+			for _, f := range c.Fields {
+				if !f.Static {
+					r.Params = append(r.Params, f.Name)
+				}
+			}
+		}
+		func() {
+			defer c.File.Reading()()
+			r.Body = append(r.Body, lower.Body(c.File.File, s.language(), i.From, i.To)...)
+		}()
+	}
+	return r
+}

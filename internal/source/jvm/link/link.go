@@ -173,6 +173,9 @@ func fill(p *jvm.Project, c *jvm.Class) {
 	}
 	p.Told(c, c.Marks)
 	m.Adapter = serializer(p, c, c.Marks)
+	if checks := asks.Checks(p, c); checks != nil {
+		m.Init = checks
+	}
 	for _, k := range c.Cases {
 		p.Told(c, k.Marks)
 		for i, l := range k.Args {
