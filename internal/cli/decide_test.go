@@ -35,18 +35,24 @@ fun berth(text: String) = Berth(JSONObject(text))
 	p.run("check", "App", "a.shape").says("of 5 responses would not decode")
 }
 
-// TestAnotherLibrarysMethod: fromJson of a Moshi adapter is no Gson's, and nothing is claimed of what it makes.
+// TestAnotherLibrarysMethod: fromJson of a Moshi adapter is no Gson's, and what Moshi does with the class is said of it.
 func TestAnotherLibrarysMethod(t *testing.T) {
-	p := newProject(t, files{
-		"app/Api.kt": `package ferry.saltmere
+	api := func(builder string) files {
+		return files{
+			"app/Api.kt": `package ferry.saltmere
 import com.squareup.moshi.JsonAdapter
 import com.squareup.moshi.Moshi
-private val adapter: JsonAdapter<Page> by lazy { Moshi.Builder().build().adapter(Page::class.java) }
+import com.squareup.moshi.kotlin.reflect.KotlinJsonAdapterFactory
+private val adapter: JsonAdapter<Page> by lazy { ` + builder + `.build().adapter(Page::class.java) }
 fun load(text: String): Page? = adapter.fromJson(text)
 `,
-		"app/Page.kt":   "package ferry.saltmere\ndata class Page(val count: Int, val port: String)\n",
-		"c/page-1.json": `{"count":null,"port":4}`,
-	})
-	p.run("models", "app").exits(0).says("Moshi decodes it, a library that is not read yet").lacks("Gson")
-	p.run("check", "app", "c").lacks("breaks    ", "misreads  count").says("1 not judged")
+			"app/Page.kt":   "package ferry.saltmere\ndata class Page(val count: Int, val port: String)\n",
+			"c/page-1.json": `{"count":null,"port":4}`,
+		}
+	}
+	p := newProject(t, api("Moshi.Builder()"))
+	p.run("models", "app").exits(0).says("Moshi · KotlinJsonAdapterFactory false").lacks("Gson")
+	p.run("check", "app", "c").exits(1).says("Cannot serialize Kotlin type ferry.saltmere.Page", "mark it @JsonClass(generateAdapter = true)").lacks("breaks    count")
+	p = newProject(t, api("Moshi.Builder().addLast(KotlinJsonAdapterFactory())"))
+	p.run("check", "app", "c").exits(1).says("breaks    count", "JsonDataException: Expected an int but was NULL").lacks("port  ")
 }

@@ -342,7 +342,7 @@ models     4 declared in 1 source file: 1 with findings, 2 clean, 1 without a re
 responses  10 read from 10 captures: 10 checked, 0 without a model, 0 not judged
 `},
 	}},
-	{"classes of libraries that are not read", files{
+	{"classes of two libraries in one project", files{
 		"app/Loyalty.kt": `package saltmere.loyalty
 
 import com.squareup.moshi.Json
@@ -367,24 +367,58 @@ fun rewards(text: String): List<RewardDto> = json.decodeFromString(text)
 		"captures/points/2.json":  `{"points_total": 2, "history": [{"day": "2026-04-01", "points": 5}]}`,
 		"captures/points/3.json":  `{"points_total": 3, "history": [{"day": "2026-04-01", "points": 5}]}`,
 		"captures/points/4.json":  `{"points_total": 4, "history": [{"day": "2026-04-01", "points": 5}]}`,
-		"captures/points/5.json":  `{"points_total": 5, "history": [{"day": "2026-04-01", "points": 5}]}`,
+		"captures/points/5.json":  `{"points_total": 5, "history": [{"day": "2026-04-01", "points": 5.5}, {"day": null, "points": 1}]}`,
 		"captures/rewards/1.json": `[{"reward_id": 1, "title": "x", "partner": null}]`,
 		"captures/rewards/2.json": `[{"reward_id": 2, "title": "x", "partner": null}]`,
 		"captures/rewards/3.json": `[{"reward_id": 3, "title": "x", "partner": null}]`,
 		"captures/rewards/4.json": `[{"reward_id": 4, "title": "x", "partner": null}]`,
-		"captures/rewards/5.json": `[{"reward_id": 5, "title": "x", "partner": null}]`,
+		"captures/rewards/5.json": `[{"reward_id": "5", "title": null, "level": 3}]`,
 	}, []run{
-		{"check app captures", 2, `0 of 0 responses would not decode: 0 breaks, 0 misreads in 0 models
+		{"check app captures", 1, `2 of 10 responses would not decode: 4 breaks, 0 misreads in 3 models
+  1/5  breaks  PointsEntry.day     null             Loyalty.kt:13
+  1/5  breaks  PointsEntry.points  5.5              Loyalty.kt:13
+  1/5  breaks  RewardDto.title     null             Loyalty.kt:16
+  1/5  breaks  RewardDto.partner   not always sent  Loyalty.kt:16
 
-Not judged
-  PointsDto  app/Loyalty.kt:10:12  Moshi decodes it, a library that is not read yet; it seems to be decoded from captures/points/*, 5 responses
-  PointsEntry  app/Loyalty.kt:13:12  Moshi decodes it, a library that is not read yet; it seems to be decoded from captures/points/*, 5 responses
-  RewardDto  app/Loyalty.kt:16:12  kotlinx.serialization decodes it, a library that is not read yet; it seems to be decoded from captures/rewards/*, 5 responses
+PointsEntry  app/Loyalty.kt:13:12
+  Moshi
+  decoded from captures/points/* at $.history[*]: 6 objects in 5 responses
+  1 of 5 responses would not decode because of it
 
-findings   0 breaks, 0 misreads, 0 ignores
-models     3 declared in 1 source file: 0 with findings, 0 clean, 0 without a response, 3 not judged
-responses  10 read from 10 captures: 0 checked, 0 without a model, 10 not judged
-3 models could not be judged though there are responses for them: PointsDto, PointsEntry, RewardDto
+  breaks    day: String  app/Loyalty.kt:13:28  null where a value is declared [null-value]
+            sent      null  in 1 of 6 values, 1 of 5 responses, in points/5 alone
+            example   captures/points/5.json:1:79  /history/1/day  null
+            throws    JsonDataException: Non-null value 'day' was null at $.history[1].day
+            change    val day: String?  // make it optional
+
+  breaks    points: Int  app/Loyalty.kt:13:45  a number that the type cannot hold [out-of-range]
+            sent      a number with a fraction  in 1 of 6 values, 1 of 5 responses, in points/5 alone
+            example   captures/points/5.json:1:65  /history/0/points  5.5
+            throws    JsonDataException: Expected an int but was 5.5 at path $.history[0].points
+            change    val points: Double  // a type with a fraction
+
+RewardDto  app/Loyalty.kt:16:12
+  kotlinx.serialization · ignoreUnknownKeys true
+  decoded from captures/rewards/* at $[*]: 5 objects in 5 responses
+  1 of 5 responses would not decode because of it
+
+  breaks    title: String  app/Loyalty.kt:16:64  null where a value is declared [null-value]
+            sent      null  in 1 of 5 values, 1 of 5 responses, in rewards/5 alone
+            example   captures/rewards/5.json:1:30  /0/title  null
+            throws    JsonDecodingException: Unexpected JSON token: Expected string literal but 'null' literal was found at path: $[0].title
+            change    val title: String? = null  // a default, so that it may be absent
+
+  breaks    partner: String?  app/Loyalty.kt:16:83  the key is not always sent [missing-key]
+            sent      no key partner  in 1 of 5 objects, 1 of 5 responses, in rewards/5 alone
+            example   captures/rewards/5.json:1:2  /0  reward_id "5"
+            throws    MissingFieldException: Field 'partner' is required for type with serial name 'saltmere.loyalty.RewardDto', but it was missing at path: $[0]
+            change    val partner: String? = null  // a default, so that it may be absent
+
+  ignores   1 key sent and not read: level (in 1 of 5)
+
+findings   4 breaks, 0 misreads, 1 ignores
+models     3 declared in 1 source file: 2 with findings, 1 clean (-all lists them), 0 without a response, 0 not judged
+responses  10 read from 10 captures: 10 checked, 0 without a model, 0 not judged
 `},
 	}},
 	{"a result type of the app's own", files{

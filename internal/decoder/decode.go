@@ -220,8 +220,12 @@ type failure struct {
 	told  []wire.Step
 }
 
-// Placed is a message with the index or name that path ends with in the place of IndexMark.
+// Placed is a message with the index or name that path ends with in the place of IndexMark, and the path in that of
+// PathMark.
 func Placed(message string, path []wire.Step) string {
+	if strings.Contains(message, PathMark) {
+		message = strings.ReplaceAll(message, PathMark, wire.Path(path))
+	}
 	if len(path) == 0 || !strings.Contains(message, " at "+IndexMark) {
 		return message
 	}

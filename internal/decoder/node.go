@@ -260,6 +260,9 @@ func (e *Error) Endless() bool { return e.Kind == stackOverflow }
 // that the error is about.
 const IndexMark = "#"
 
+// PathMark stands in a message for the path of what the error is about, as libraries write it: $.stops[2].port.
+const PathMark = "\x1a"
+
 // Reason is what makes decoding fail, in terms that all libraries share.
 type Reason string
 

@@ -417,6 +417,12 @@ func finish(f *finding.Finding) {
 // place says in errors where the value of the example is; where several values were sent that
 // fail, the example may be of another one.
 func place(f *finding.Finding, s *finding.Site) {
+	if len(s.Examples) == 0 || len(s.Sent) > 1 { // the path of the place, then, of no one value
+		f.Error = strings.ReplaceAll(f.Error, decoder.PathMark, s.Place)
+		for i := range s.Sent {
+			s.Sent[i].Error = strings.ReplaceAll(s.Sent[i].Error, decoder.PathMark, s.Place)
+		}
+	}
 	if len(s.Examples) == 0 {
 		return
 	}

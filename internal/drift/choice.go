@@ -147,7 +147,16 @@ func (w *walk) told(n *decoder.Node, s *shape.Subtype, objects, told int64) {
 		w.partial = w.partial || key.Later != nil
 	}
 	branch := n.Third
+	isNull := !s.Told && n.NullTells && key != nil && key.Place.Count(wire.Null) > 0
+	if isNull && key.Place.Count(wire.Null) < values { // some lack it
+		w.partial = true
+		return
+	}
 	switch {
+	case isNull && branch == nil:
+		_, err := n.Key("null")
+		w.ofClass(n.Model, finding.Event{Place: key.Place, Key: n.Name, Sent: "null", Tallies: tallies, Values: values, Of: objects, Err: err})
+	case isNull:
 	case !s.Told:
 		if branch = n.Second; branch == nil {
 			w.ofClass(n.Model, finding.Event{Place: place, Key: n.Name, Sent: "no key " + n.Name, Tallies: tallies, Values: values, Of: objects, Err: n.Missing})

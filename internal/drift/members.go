@@ -106,6 +106,13 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 			w.partial = true // which ones are read, the counts do not say
 			continue
 		}
+		if k.Later != nil && n.Twice != nil {
+			ev := finding.Event{Place: k.Place, Key: k.Name, Sent: "the key " + k.Name + " again", Of: place.Count(wire.Object), Err: n.Twice(k.Name)}
+			for _, c := range k.Later.Sorted() {
+				ev.Tallies, ev.Values = append(ev.Tallies, c.Tally), ev.Values+c.Values
+			}
+			w.add(ev)
+		}
 		for _, p := range []*shape.Place{k.Place, k.Later} {
 			if p == nil || p == k.Later && (!n.Every || once) {
 				continue

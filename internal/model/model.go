@@ -189,13 +189,16 @@ type Case struct {
 // Call is a place where the source asks a library to decode.
 type Call struct {
 	Pos       Pos
-	Type      *Type     // what is decoded; nil where only a type parameter is named
-	Declared  string    // the type as written
-	Swallowed bool      // its error is dropped there: the app gets nothing instead
-	Settings  *Settings // of the decoder it is called on; nil where it was not found
-	Language  string    // of the file
-	Endpoint  string    // the path of the request whose response it is, "" where none is known
-	Method    string    // of that request, in capitals; "" where none is known
+	Type      *Type  // what is decoded; nil where only a type parameter is named
+	Declared  string // the type as written
+	Swallowed bool   // its error is dropped there: the app gets nothing instead
+	// Within are the keys that lead to what is decoded, of a document that is parsed first; nil where it is decoded
+	// as a whole, or where they are not told.
+	Within   []string
+	Settings *Settings // of the decoder it is called on; nil where it was not found
+	Language string    // of the file
+	Endpoint string    // the path of the request whose response it is, "" where none is known
+	Method   string    // of that request, in capitals; "" where none is known
 	// Way leads from where the type is named through the app's functions to the method of the library; it is
 	// empty where that is called on the spot.
 	Way []Through

@@ -3,11 +3,14 @@ package trial
 
 import (
 	"fmt"
+	"slices"
 
 	"vetta/internal/decoder"
+	"vetta/internal/decoder/kotlinx"
 	"vetta/internal/decoder/library"
 	"vetta/internal/model"
 	"vetta/internal/source"
+	"vetta/internal/wire"
 )
 
 // For makes the plan by which a type, given as the source would write it, is
@@ -39,6 +42,7 @@ func For(set *model.Set, typeText string) (*decoder.Plan, error) {
 	}
 	plan := lib.Plan(t, typeText, settings)
 	plan.Swallowed = swallowed
+	inside(plan, set)
 	if err != nil && unknownType(plan.Root) {
 		return nil, err
 	}
@@ -61,6 +65,30 @@ func asCalled(set *model.Set, t *model.Type) *model.Type {
 		return t
 	}
 	return nullable
+}
+
+// inside puts a plan at the place of a document where all calls that decode the type do it, if they parse that first.
+func inside(plan *decoder.Plan, set *model.Set) {
+	var keys []string
+	for _, call := range set.Calls {
+		if call.Type == nil || call.Type.Key() != plan.Type.Key() {
+			continue
+		}
+		if len(call.Within) == 0 || keys != nil && !slices.Equal(keys, call.Within) {
+			return
+		}
+		keys = call.Within
+	}
+	for _, key := range slices.Backward(keys) {
+		missing := &decoder.Error{Kind: "NoSuchElementException", Reason: decoder.ReasonMissing, Key: key, Message: "NoSuchElementException: Key " + key + " is missing in the map."}
+		wrong := func(wire.Kind) *decoder.Error {
+			return &decoder.Error{Kind: "IllegalArgumentException", Reason: decoder.ReasonKind, Message: "IllegalArgumentException: the element is no object, in which " + key + " is asked for"}
+		}
+		if plan.Settings == nil || plan.Settings.Library != kotlinx.Name { // what is absent is null there, and decodes to nothing
+			missing = nil
+		}
+		plan.Root = &decoder.Node{Op: decoder.OpKeyed, Wrong: wrong, Inner: &decoder.Node{Op: decoder.OpAt, Name: key, Every: true, Missing: missing, Inner: plan.Root}}
+	}
 }
 
 // unknownType says whether a library does not know a type that names no model.

@@ -14,7 +14,7 @@ func (c *compiler) list(t *model.Type) *decoder.Node {
 		return unknown("the type " + t.Name + " is not in the source")
 	}
 	inner := c.value(elem)
-	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Equal: jvm.Same(elem), Wrong: wrongStart("array", '['), Inner: inner}
+	n := starting(&decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Equal: jvm.Same(elem), Inner: inner}, "array", '[')
 	n.Bytes = t.Name == "ByteArray"
 	return n
 }
@@ -39,7 +39,7 @@ func (c *compiler) dictionary(t *model.Type) *decoder.Node {
 	case key.Kind == model.Named && key.Model == nil:
 		read = c.scalar(key.Name)
 	case key.Model != nil && key.Model.Kind == model.Class && c.on("allowStructuredMapKeys"):
-		n := &decoder.Node{Op: decoder.OpPairs, Inner: c.value(key), Second: elem, Wrong: wrongStart("array", '[')}
+		n := starting(&decoder.Node{Op: decoder.OpPairs, Inner: c.value(key), Second: elem}, "array", '[')
 		n.Error = fault("IllegalArgumentException", decoder.ReasonKey, "Value must follow key in a map")
 		return n
 	case key.Model != nil && key.Model.Kind == model.Class:
@@ -50,7 +50,7 @@ func (c *compiler) dictionary(t *model.Type) *decoder.Node {
 	if read == nil {
 		return unknown("its keys are made by code that is not followed")
 	}
-	n := &decoder.Node{Op: decoder.OpMap, Wrong: wrongStart("object", '{'), Inner: elem, Every: true}
+	n := starting(&decoder.Node{Op: decoder.OpMap, Inner: elem, Every: true}, "object", '{')
 	n.Key = func(name string) (decoder.Seen, *decoder.Error) {
 		verdict := read(jvm.StringValue(name))
 		if verdict.Err != nil {
@@ -77,11 +77,23 @@ func (c *compiler) element(name string) *decoder.Node {
 	}
 	return &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
 		if !wants(v.Kind) {
-			return decoder.Verdict{Err: unexpected(reasonOf(v), "Unexpected JSON element, expected %s, had %s", lastName(name), elements[v.Kind])}
+			switch lastName(name) {
+			case "JsonObject":
+				return decoder.Verdict{Err: object.WrongValue(v)}
+			case "JsonArray":
+				return decoder.Verdict{Err: array.WrongValue(v)}
+			}
+			return decoder.Verdict{Err: fault("JsonDecodingException", reasonOf(v), "Unexpected JSON element, expected %s, had class kotlinx.serialization.json.%s", lastName(name), elements[v.Kind])}
 		}
 		return decoder.Verdict{Seen: jvm.Any(v, func(raw string) decoder.Seen { return decoder.Seen{Kind: decoder.SeenDecimal, Text: raw} })}
 	}}
 }
+
+// object and array are asked for what is wrong with a value that is none.
+var (
+	object = starting(&decoder.Node{}, "object", '{')
+	array  = starting(&decoder.Node{}, "array", '[')
+)
 
 // elements are the classes of elements.
 var elements = map[wire.Kind]string{wire.Null: "JsonNull", wire.Bool: "JsonLiteral", wire.Number: "JsonLiteral", wire.String: "JsonLiteral", wire.Array: "JsonArray", wire.Object: "JsonObject"}

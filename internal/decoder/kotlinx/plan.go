@@ -61,7 +61,7 @@ func fault(kind string, reason decoder.Reason, format string, args ...any) *deco
 
 // unexpected is what the library throws of a value that it did not expect.
 func unexpected(reason decoder.Reason, format string, args ...any) *decoder.Error {
-	return fault("JsonDecodingException", reason, "Unexpected JSON token: "+format, args...)
+	return fault("JsonDecodingException", reason, "Unexpected JSON token: "+format+" at path: "+decoder.PathMark, args...)
 }
 
 // value is the node for a value of a type wherever one stands.
@@ -132,25 +132,33 @@ func (c *compiler) tuple(t *model.Type) *decoder.Node {
 		at := &decoder.Node{Op: decoder.OpAt, Name: f.Name, Every: true, Field: f, Inner: c.value(f.Type), Missing: missing(f.Name, "kotlin."+t.Name)}
 		build.Props, build.Steps = append(build.Props, f), append(build.Steps, decoder.Step{Property: i, Node: at})
 	}
-	return &decoder.Node{Op: decoder.OpKeyed, Wrong: wrongStart("object", '{'), Inner: build}
+	return starting(&decoder.Node{Op: decoder.OpKeyed, Inner: build}, "object", '{')
 }
 
-// wrongStart is the error for a value that does not begin as an object or an array does.
-func wrongStart(what string, mark rune) func(wire.Kind) *decoder.Error {
-	return func(kind wire.Kind) *decoder.Error {
-		reason := decoder.ReasonKind
-		if kind == wire.Null {
-			reason = decoder.ReasonNull
-		}
-		return unexpected(reason, "Expected start of the %s '%c', but had '%s' instead", what, mark, firstOf[kind])
+// starting is a node that reads what begins as an object or an array does.
+func starting(n *decoder.Node, what string, mark rune) *decoder.Node {
+	n.WrongValue = func(v *wire.Value) *decoder.Error {
+		return unexpected(reasonOf(v), "Expected start of the %s '%c', but had '%s' instead", what, mark, firstOf(v))
 	}
+	n.Wrong = func(kind wire.Kind) *decoder.Error { return n.WrongValue(jvm.Sample(kind)) }
+	return n
 }
 
-// firstOf is the character that a value of a kind begins with, as far as the kind tells it.
-var firstOf = map[wire.Kind]string{wire.Null: "n", wire.Bool: "t", wire.Number: "1", wire.String: "\"", wire.Array: "[", wire.Object: "{"}
+// firstOf is the character that a value begins with.
+func firstOf(v *wire.Value) string {
+	switch v.Kind {
+	case wire.Array:
+		return "["
+	case wire.Object:
+		return "{"
+	case wire.Null:
+		return "n"
+	}
+	return string(v.Raw[:1])
+}
 
 func missing(key, serialName string) *decoder.Error {
-	e := fault("MissingFieldException", decoder.ReasonMissing, "Field '%s' is required for type with serial name '%s', but it was missing", key, serialName)
+	e := fault("MissingFieldException", decoder.ReasonMissing, "Field '%s' is required for type with serial name '%s', but it was missing at path: %s", key, serialName, decoder.PathMark)
 	e.Key = key
 	return e
 }
@@ -217,7 +225,7 @@ func (c *compiler) object(t *model.Type, passed string) *decoder.Node {
 	m := t.Model
 	build := &decoder.Node{Op: decoder.OpBuild, Model: m, ByDocument: true, Passed: passed, Unknown: c.unknownKey(m)}
 	if m.Kind == model.Object {
-		return &decoder.Node{Op: decoder.OpKeyed, Model: m, Wrong: wrongStart("object", '{'), Inner: build}
+		return starting(&decoder.Node{Op: decoder.OpKeyed, Model: m, Inner: build}, "object", '{')
 	}
 	build.Check = eval.Checks(m)
 	first := map[string]bool{} // what properties are called goes before what others are called as well
@@ -238,7 +246,7 @@ func (c *compiler) object(t *model.Type, passed string) *decoder.Node {
 			build.Props = append(build.Props, f)
 		}
 	}
-	return &decoder.Node{Op: decoder.OpKeyed, Model: m, Wrong: wrongStart("object", '{'), Inner: build}
+	return starting(&decoder.Node{Op: decoder.OpKeyed, Model: m, Inner: build}, "object", '{')
 }
 
 // unknownKey is the error for a key that no property has, nil where such keys are passed over.

@@ -57,6 +57,11 @@ func whole(text string) (n int64, problem string) {
 			}
 			negative = true
 			continue
+		case strings.IndexByte(" \t\n\r,:{}[]\"", ch) >= 0: // what ends a literal outside of quotes
+			if i == 0 {
+				return 0, "Expected numeric literal"
+			}
+			return 0, "Expected closing quotation mark '\"'"
 		case ch < '0' || ch > '9':
 			return 0, "Unexpected symbol '" + string(ch) + "' in numeric literal"
 		}
@@ -100,7 +105,7 @@ func integer(bits int, name string) func(*wire.Value) decoder.Verdict {
 	return func(v *wire.Value) decoder.Verdict {
 		text, _, ok := literal(v)
 		if !ok {
-			return decoder.Verdict{Err: unexpected(decoder.ReasonKind, "Expected numeric literal, but had '%s' instead", firstOf[v.Kind])}
+			return decoder.Verdict{Err: unexpected(decoder.ReasonKind, "Expected numeric literal, but had '%s' instead", firstOf(v))}
 		}
 		n, problem := whole(text)
 		if problem != "" {
@@ -127,11 +132,11 @@ func unsigned(bits int, name string) func(*wire.Value) decoder.Verdict {
 		text, _, ok := literal(v)
 		n, err := strconv.ParseUint(strings.TrimPrefix(text, "+"), 10, bits)
 		if !ok || err != nil || strings.HasPrefix(text, "++") {
-			reason := reasonOf(v)
+			err := begin(v, "Failed to parse type '%s' for input '%s'", name, text)
 			if v.Kind == wire.Number {
-				reason = decoder.ReasonRange
+				err.Reason = decoder.ReasonRange
 			}
-			return decoder.Verdict{Err: unexpected(reason, "Failed to parse type '%s' for input '%s'", name, text)}
+			return decoder.Verdict{Err: err}
 		}
 		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenInt, Text: strconv.FormatUint(n, 10)}}
 	}
@@ -143,7 +148,7 @@ func (c *compiler) float(bits int, name string) func(*wire.Value) decoder.Verdic
 		text, _, ok := literal(v)
 		f, parsed := jvm.ParseDouble(text)
 		if !ok || !parsed {
-			return decoder.Verdict{Err: unexpected(reasonOf(v), "Failed to parse type '%s' for input '%s'", name, text)}
+			return decoder.Verdict{Err: begin(v, "Failed to parse type '%s' for input '%s'", name, text)}
 		}
 		if bits == 32 {
 			if short, err := strconv.ParseFloat(strings.TrimRight(jvm.Trim(text), "fFdD"), 32); err == nil || math.IsInf(short, 0) {
@@ -163,20 +168,28 @@ func (c *compiler) float(bits int, name string) func(*wire.Value) decoder.Verdic
 	}
 }
 
+// begin is the error for a text that is none of a type; of an array or an object, that a text should begin there.
+func begin(v *wire.Value, format string, args ...any) *decoder.Error {
+	if v.Kind >= wire.Array {
+		return unexpected(decoder.ReasonKind, "Expected beginning of the string, but got %s", firstOf(v))
+	}
+	return unexpected(reasonOf(v), format, args...)
+}
+
 func boolean(v *wire.Value) decoder.Verdict {
 	text, _, _ := literal(v)
 	switch strings.ToLower(text) {
 	case "true", "false":
 		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenBool, Text: strings.ToLower(text)}}
 	}
-	return decoder.Verdict{Err: unexpected(reasonOf(v), "Expected valid boolean literal prefix, but had '%s'", text)}
+	return decoder.Verdict{Err: begin(v, "Expected valid boolean literal prefix, but had '%s'", text)}
 }
 
 // character reads a text of one character, in quotes or not.
 func character(v *wire.Value) decoder.Verdict {
 	text, _, ok := literal(v)
 	if !ok || jvm.Chars(text) != 1 {
-		return decoder.Verdict{Err: unexpected(reasonOf(v), "Failed to parse type 'char' for input '%s'", text)}
+		return decoder.Verdict{Err: begin(v, "Expected single char, but got '%s'", text)}
 	}
 	return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenString, Text: text, Type: "char"}}
 }
@@ -188,13 +201,16 @@ func (c *compiler) text(v *wire.Value) (string, *decoder.Error) {
 	case quoted:
 		return s, nil
 	case v.Kind == wire.Null:
-		e := unexpected(decoder.ReasonNull, "Expected string literal but 'null' literal was found")
-		e.Advice = "declare it nullable, or give it a default and set coerceInputValues = true"
+		found := "Expected string literal but 'null' literal was found"
+		if c.on("isLenient") {
+			found = "Unexpected 'null' value instead of string literal"
+		}
+		e := unexpected(decoder.ReasonNull, "%s", found)
 		return "", e
 	case ok && c.on("isLenient"):
 		return s, nil
 	case !ok:
-		return "", unexpected(decoder.ReasonKind, "Expected beginning of the string, but got %s", firstOf[v.Kind])
+		return "", unexpected(decoder.ReasonKind, "Expected beginning of the string, but got %s", firstOf(v))
 	}
 	return "", unexpected(decoder.ReasonKind, "Expected quotation mark '\"', but had '%.1s' instead", s)
 }
@@ -216,10 +232,23 @@ func (c *compiler) parsed(name string, parse func(string) (decoder.Seen, bool)) 
 		}
 		seen, ok := parse(s)
 		if !ok {
-			return decoder.Verdict{Err: fault("IllegalArgumentException", decoder.ReasonText, "Failed to parse %s for input '%s'", name, s)}
+			return decoder.Verdict{Err: unparsed(name, s)}
 		}
 		return decoder.Verdict{Seen: seen}
 	}
+}
+
+// unparsed is what the parser of a type throws of a text.
+func unparsed(name, s string) *decoder.Error {
+	switch name {
+	case "Uuid":
+		return fault("IllegalArgumentException", decoder.ReasonText, "Expected either a 36-char string in the standard hex-and-dash UUID format or a 32-char hexadecimal string, but was \"%s\" of length %d", s, jvm.Chars(s))
+	case "Duration":
+		return fault("IllegalArgumentException", decoder.ReasonText, "Invalid ISO duration string format: '%s'.", s)
+	case "Instant":
+		return fault("InstantFormatException", decoder.ReasonDate, "'%s' is no instant", s)
+	}
+	return fault("DateTimeFormatException", decoder.ReasonDate, "java.time.format.DateTimeParseException: Text '%s' could not be parsed", s)
 }
 
 // scalar is what the library does with a value where a type of that name is declared, nil where it has no
@@ -301,7 +330,7 @@ func (c *compiler) constant(m *model.Model) func(*wire.Value) decoder.Verdict {
 		}
 		name, ok := byName[key]
 		if !ok {
-			return decoder.Verdict{Err: fault("SerializationException", decoder.ReasonConstant, "%s does not contain element with name '%s'", serialName(m), s)}
+			return decoder.Verdict{Err: fault("SerializationException", decoder.ReasonConstant, "%s does not contain element with name '%s' at path %s", serialName(m), s, decoder.PathMark)}
 		}
 		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenEnum, Text: name, Type: m.Name}}
 	}

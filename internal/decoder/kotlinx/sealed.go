@@ -77,13 +77,13 @@ func (c *compiler) polymorphic(t *model.Type) *decoder.Node {
 		if kind == wire.Null {
 			reason = decoder.ReasonNull
 		}
-		return fault("JsonDecodingException", reason, "Expected JsonObject, but had %s as the serialized body of %s", elements[kind], called)
+		return fault("JsonDecodingException", reason, "Expected JsonObject, but had %s as the serialized body of %s at path: %s", elements[kind], called, decoder.PathMark)
 	}
 	n.Missing = fault("JsonDecodingException", decoder.ReasonMissing, "Class discriminator was missing and no default serializers were registered in the polymorphic scope of '%s'", lastName(m.Name))
 	n.Missing.Key = key
 	n.Missing.Advice = "the key " + key + " must say the class: name another one by @JsonClassDiscriminator or classDiscriminator, or register a default"
 	n.Key = func(id string) (decoder.Seen, *decoder.Error) {
-		e := fault("JsonDecodingException", decoder.ReasonClass, "Serializer for subclass '%s' is not found in the polymorphic scope of '%s'", id, lastName(m.Name))
+		e := fault("JsonDecodingException", decoder.ReasonClass, "Serializer for subclass '%s' is not found in the polymorphic scope of '%s' at path: %s", id, lastName(m.Name), decoder.PathMark)
 		e.Advice = "declare a subclass with @SerialName(\"" + id + "\"), or register a default in a SerializersModule"
 		return decoder.Seen{}, e
 	}

@@ -221,7 +221,7 @@ func (in input) Member(name string, args []eval.Value, _ []*model.Type) (eval.Va
 			return none, false, nil
 		}
 		if in.v.Kind != wire.Object {
-			return none, true, thrown(wrongStart("object", '{')(in.v.Kind))
+			return none, true, thrown(object.WrongValue(in.v))
 		}
 		composite := eval.HostOf(&structure{c: in.c, v: in.v, d: d, i: -1})
 		if name == "beginStructure" {

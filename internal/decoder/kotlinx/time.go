@@ -54,7 +54,7 @@ func instant(s string) (decoder.Seen, bool) {
 		nanos, _ = strconv.Atoi((m[7] + "000000000")[:9])
 	}
 	at = at.UTC().Add(time.Duration(nanos))
-	return plain(at.Format("2006-01-02T15:04:05.999999999Z")), true
+	return decoder.Seen{Kind: decoder.SeenDate, Seconds: float64(at.Unix()) + float64(at.Nanosecond())/1e9}, true
 }
 
 func isDate(s string) bool {

@@ -126,7 +126,7 @@ func result(v eval.Value, err error) (decoder.Seen, *decoder.Error) {
 	switch {
 	case errors.As(err, &thrown):
 		cause := *thrown.Err()
-		cause.Kind, cause.Message = "JsonDataException", "JsonDataException: "+cause.Message
+		cause.Kind, cause.Message = "JsonDataException", "JsonDataException: "+cause.Message+" at "+decoder.PathMark
 		return decoder.Seen{}, &cause
 	case err != nil:
 		return decoder.Seen{Kind: decoder.SeenUnknown}, nil

@@ -129,13 +129,12 @@ func (c *compiler) property(f *model.Field, owner *model.Type, param *model.Para
 		at.AbsentLoss = decoder.HiddenNull
 	case param == nil || kept || optional:
 	default:
-		at.Missing = data(decoder.ReasonMissing, "Required value %s missing at $", named(f.Name, key))
+		at.Missing = data(decoder.ReasonMissing, "Required value %s missing at %s", named(f.Name, key), decoder.PathMark)
 		at.Missing.Key = key
-		at.Missing.Advice = "declare " + f.Name + " nullable, or give it a default"
 	}
 	if !generated {
 		at.Twice = func(string) *decoder.Error {
-			return data(decoder.ReasonKey, "Multiple values for '%s' at $.%s", key, key)
+			return data(decoder.ReasonKey, "Multiple values for '%s' at %s", key, decoder.PathMark)
 		}
 	}
 	at.Inner = c.member(t, key, f, optional && f.Type.Kind == model.Optional)
@@ -152,28 +151,40 @@ func (c *compiler) member(t *model.Type, key string, f *model.Field, optional bo
 	} else {
 		n = c.value(t, qualifier, false)
 	}
-	if optional || n.Op != decoder.OpNil {
+	if optional {
 		return n
 	}
-	refused := *n
-	refused.NullLoss = decoder.NoLoss
-	null := data(decoder.ReasonNull, "Non-null value %s was null at $.%s", named(f.Name, key), key)
-	null.Advice = "declare " + f.Name + " nullable: a default does not hold for null"
-	if refused.NullError == nil {
-		refused.NullError = null
-	}
-	if inner := refused.Inner; inner.Op == decoder.OpLeaf && inner.Read != nil {
-		own, read := *inner, inner.Read
-		own.Read = func(v *wire.Value) decoder.Verdict {
-			verdict := read(v)
-			if verdict.Err == nil && verdict.Seen.Kind == decoder.SeenNull {
-				err := *null
-				err.Reason = decoder.ReasonConstant
-				return decoder.Verdict{Err: &err}
-			}
-			return verdict
+	null := data(decoder.ReasonNull, "Non-null value %s was null at %s", named(f.Name, key), decoder.PathMark)
+	switch n.Op {
+	case decoder.OpLeaf:
+		return refusingNull(n, null)
+	case decoder.OpNil:
+		refused := *n
+		refused.NullLoss = decoder.NoLoss
+		if refused.NullError == nil {
+			refused.NullError = null
 		}
-		refused.Inner = &own
+		if refused.Inner.Op == decoder.OpLeaf {
+			refused.Inner = refusingNull(refused.Inner, null)
+		}
+		return &refused
 	}
-	return &refused
+	return n
+}
+
+// refusingNull is a leaf whose value, of whatever was sent, must be something.
+func refusingNull(n *decoder.Node, null *decoder.Error) *decoder.Node {
+	own, read := *n, n.Read
+	own.Read = func(v *wire.Value) decoder.Verdict {
+		verdict := read(v)
+		if verdict.Err == nil && verdict.Seen.Kind == decoder.SeenNull {
+			err := *null
+			if v.Kind != wire.Null {
+				err.Reason = decoder.ReasonConstant
+			}
+			return decoder.Verdict{Err: &err}
+		}
+		return verdict
+	}
+	return &own
 }

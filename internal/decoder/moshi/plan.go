@@ -25,11 +25,11 @@ const maxDepth = 255
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
 	c := newCompiler(settings)
 	root := c.value(t.Unwrapped(), settings.Option("qualifier"), false)
-	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Root: root, MaxDepth: maxDepth, TooDeep: data(decoder.ReasonText, "Nesting too deep at $")}
+	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Root: root, MaxDepth: maxDepth, TooDeep: data(decoder.ReasonText, "Nesting too deep at "+decoder.PathMark)}
 	// Moshi.adapter<T>() of Kotlin refuses null for a T that takes none, unless an adapter of Moshi's own makes null of it.
 	refuses := settings.Option("reified") == "true" && t.Kind != model.Optional && c.ofApp(t)
 	if (refuses || settings.Option("nonNull") == "true") && root.Op == decoder.OpNil {
-		root.NullError = data(decoder.ReasonNull, "Unexpected null at $")
+		root.NullError = data(decoder.ReasonNull, "Unexpected null at "+decoder.PathMark)
 	}
 	if c.broken != nil {
 		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Model: c.breaks, Error: c.broken, Inner: root}
@@ -92,7 +92,7 @@ func (c *compiler) refuse(of *model.Model, advice, format string, args ...any) *
 // property. hidden says that the source has it that there is no null.
 func (c *compiler) value(t *model.Type, qualifier string, hidden bool) *decoder.Node {
 	inner := c.notNull(t.Unwrapped(), qualifier, true)
-	if inner.Op == decoder.OpUnknown || inner.Op == decoder.OpNil {
+	if inner.Op == decoder.OpUnknown || inner.Op == decoder.OpNil || inner.Inside { // code of the app's is asked for null too
 		return inner
 	}
 	n := &decoder.Node{Op: decoder.OpNil, Inner: inner, Type: jvm.TypeText(t)}
@@ -243,7 +243,7 @@ func (c *compiler) unknownKey() func(string) *decoder.Error {
 		return nil
 	}
 	return func(name string) *decoder.Error {
-		return data(decoder.ReasonUnknown, "Cannot skip unexpected NAME at $.%s", name)
+		return data(decoder.ReasonUnknown, "Cannot skip unexpected NAME at %s", decoder.PathMark)
 	}
 }
 

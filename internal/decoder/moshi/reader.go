@@ -124,7 +124,7 @@ func (r *reader) token() string {
 }
 
 func (r *reader) wants(what string) error {
-	return thrown(data(decoder.ReasonKind, "Expected %s but was %s", what, r.token()))
+	return thrown(data(decoder.ReasonKind, "Expected %s but was %s at path %s", what, r.token(), decoder.PathMark))
 }
 
 func ofToken(name string) eval.Value {

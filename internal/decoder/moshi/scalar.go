@@ -24,7 +24,7 @@ func expected(what string, kind wire.Kind) *decoder.Error {
 	if kind == wire.Null {
 		reason = decoder.ReasonNull
 	}
-	return data(reason, "Expected %s but was %s", what, token[kind])
+	return data(reason, "Expected %s but was %s at path %s", what, token[kind], decoder.PathMark)
 }
 
 // literal is the text of a number or a string: JsonReader reads either where a number or a string is wanted.
@@ -44,7 +44,7 @@ func unfit(v *wire.Value, what, text string) decoder.Verdict {
 	if v.Kind == wire.Number {
 		reason = decoder.ReasonRange
 	}
-	return decoder.Verdict{Err: data(reason, "Expected %s but was %s", what, text)}
+	return decoder.Verdict{Err: data(reason, "Expected %s but was %s at path %s", what, text, decoder.PathMark)}
 }
 
 // integer is nextInt within a range: of a text, Integer.parseInt, or a double that is whole.
@@ -62,7 +62,7 @@ func integer(what string, low, high, wraps int64) func(*wire.Value) decoder.Verd
 			}
 		}
 		if n < low || n > high {
-			return decoder.Verdict{Err: data(decoder.ReasonRange, "Expected %s but was %d", what, n)}
+			return decoder.Verdict{Err: data(decoder.ReasonRange, "Expected %s but was %d at path %s", what, n, decoder.PathMark)}
 		}
 		out := decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenInt, Text: strconv.FormatInt(n, 10)}}
 		if wraps > 0 && n >= wraps { // a byte is read without its sign
@@ -123,7 +123,7 @@ func (c *compiler) float(bits int) func(*wire.Value) decoder.Verdict {
 			f = float64(float32(f))
 		}
 		if !c.on("lenient") && (math.IsInf(f, 0) || math.IsNaN(f)) {
-			err := data(decoder.ReasonRange, "JSON forbids NaN and infinities: %s", jvm.DoubleToString(f))
+			err := data(decoder.ReasonRange, "JSON forbids NaN and infinities: %s at path %s", jvm.DoubleToString(f), decoder.PathMark)
 			if math.IsInf(whole, 0) || math.IsNaN(whole) {
 				err.Kind = "JsonEncodingException"
 				err.Message = strings.Replace(err.Message, "JsonDataException", err.Kind, 1)
@@ -152,9 +152,9 @@ func character(v *wire.Value) decoder.Verdict {
 	case !ok:
 		return decoder.Verdict{Err: expected("a string", v.Kind)}
 	case text == "":
-		return decoder.Verdict{Err: &decoder.Error{Kind: "StringIndexOutOfBoundsException", Reason: decoder.ReasonText, Message: "StringIndexOutOfBoundsException: index 0, length 0"}}
+		return decoder.Verdict{Err: &decoder.Error{Kind: "StringIndexOutOfBoundsException", Reason: decoder.ReasonText, Message: "StringIndexOutOfBoundsException: String index out of range: 0"}}
 	case jvm.Chars(text) > 1:
-		return decoder.Verdict{Err: data(decoder.ReasonText, "Expected a char but was %q", text)}
+		return decoder.Verdict{Err: data(decoder.ReasonText, "Expected a char but was %q at path %s", text, decoder.PathMark)}
 	}
 	return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenString, Text: text, Type: "char"}}
 }
@@ -222,7 +222,7 @@ func constant(m *model.Model, fallback func() decoder.Seen) func(*wire.Value) de
 		case fallback != nil:
 			return decoder.Verdict{Err: expected("a string", v.Kind)}
 		}
-		return decoder.Verdict{Err: data(decoder.ReasonConstant, "Expected one of [%s] but was %s", strings.Join(names, ", "), s)}
+		return decoder.Verdict{Err: data(decoder.ReasonConstant, "Expected one of [%s] but was %s at path %s", strings.Join(names, ", "), s, decoder.PathMark)}
 	}
 }
 

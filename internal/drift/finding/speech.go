@@ -35,6 +35,8 @@ type speech struct {
 	Either   string // about values of two kinds
 	AsNull   string // about null that becomes a value
 	Fallback string // about constants that the enum does not have yet
+	// lacking is the default by which a key may be absent, "" where a type that admits null is enough.
+	lacking string
 }
 
 var swiftSpeech = &speech{
@@ -131,6 +133,29 @@ func inJackson(s *speech) {
 	s.Fallback = "@JsonEnumDefaultValue for those still to come"
 }
 
+func inMoshi(s *speech) {
+	s.Rename = func(_, key string) string { return fmt.Sprintf("@Json(name = %q)", key) }
+	s.RenameBoth = func(_, key, _ string) string { return fmt.Sprintf("@Json(name = %q)", key) }
+	s.Renamed = "on the property, or rename it; a property is read from one key, so keep the old one beside it while both are sent"
+	s.Dates = "add an adapter of the form that is sent: .add(Date::class.java, Rfc3339DateJsonAdapter())"
+	s.Single = "read it by an adapter that makes a list of one value too: a JsonAdapter.Factory for a qualifier"
+	s.Either = "read it by an adapter that looks with reader.peek(), one kind and then the other"
+	s.absent = "give it a default"
+	s.Fallback = "EnumJsonAdapter.create(…).withUnknownFallback(…) for those still to come"
+}
+
+func inKotlinx(s *speech) {
+	s.Rename = func(_, key string) string { return fmt.Sprintf("@SerialName(%q)", key) }
+	s.RenameBoth = func(_, key, before string) string { return fmt.Sprintf("@SerialName(%q) @JsonNames(%q)", key, before) }
+	s.Renamed = "on the property, or rename it"
+	s.Dates = "read it by a KSerializer of the form that is sent"
+	s.Single = "read it by a JsonTransformingSerializer that puts one value into a list"
+	s.Either = "read it by a KSerializer that looks with decodeJsonElement(), or declare JsonElement and look"
+	s.absent = "give it a default, or set explicitNulls = false"
+	s.Fallback = "coerceInputValues = true and a default for those still to come"
+	s.lacking = " = null"
+}
+
 func inCode(s *speech) {
 	s.Rename = func(_, key string) string { return fmt.Sprintf("%q", key) }
 	s.RenameBoth = func(_, key, _ string) string { return fmt.Sprintf("%q", key) }
@@ -148,13 +173,16 @@ func inCode(s *speech) {
 
 // speeches are by language and library, with a language alone for what is not known.
 var speeches = map[[2]string]*speech{
-	{"swift", ""}:         swiftSpeech,
-	{"kotlin", ""}:        kotlinSpeech,
-	{"kotlin", "jackson"}: kotlinSpeech.of(inJackson),
-	{"kotlin", "orgjson"}: kotlinSpeech.of(inCode),
-	{"java", ""}:          javaSpeech,
-	{"java", "jackson"}:   javaSpeech.of(inJackson),
-	{"java", "orgjson"}:   javaSpeech.of(inCode),
+	{"swift", ""}:                       swiftSpeech,
+	{"kotlin", ""}:                      kotlinSpeech,
+	{"kotlin", "jackson"}:               kotlinSpeech.of(inJackson),
+	{"kotlin", "orgjson"}:               kotlinSpeech.of(inCode),
+	{"kotlin", "moshi"}:                 kotlinSpeech.of(inMoshi),
+	{"java", "moshi"}:                   javaSpeech.of(inMoshi),
+	{"kotlin", "kotlinx.serialization"}: kotlinSpeech.of(inKotlinx),
+	{"java", ""}:                        javaSpeech,
+	{"java", "jackson"}:                 javaSpeech.of(inJackson),
+	{"java", "orgjson"}:                 javaSpeech.of(inCode),
 }
 
 // Speech is that of the finding's model.
@@ -206,6 +234,10 @@ func annotated(literal, library string) string {
 		return name + ","
 	case library == "jackson":
 		return fmt.Sprintf("@JsonProperty(%q) %s,", text, name)
+	case library == "moshi":
+		return fmt.Sprintf("@Json(name = %q) %s,", text, name)
+	case library == "kotlinx.serialization":
+		return fmt.Sprintf("@SerialName(%q) %s,", text, name)
 	}
 	return fmt.Sprintf("@SerializedName(%q) %s,", text, name)
 }
@@ -256,6 +288,9 @@ func (f *Finding) AsBefore(typ string) string {
 // Optional suggests a declaration that admits null and an absent key.
 func (f *Finding) Optional() Change {
 	s := f.Speech()
+	if typ := s.Optional(f.Declared) + s.lacking; s.lacking != "" && f.Declared != "" {
+		return f.Redeclare(typ, "a default, so that it may be absent")
+	}
 	if typ := s.Optional(f.Declared); typ != f.Declared && !s.ByCode {
 		return f.Redeclare(typ, "make it optional")
 	}

@@ -2,6 +2,7 @@ package kotlin
 
 import (
 	"slices"
+	"strings"
 
 	"vetta/internal/model"
 	"vetta/internal/source/jvm"
@@ -82,11 +83,11 @@ func (p *parser) transient(marks model.Annotated) bool {
 	switch {
 	case mark == nil:
 		return false
-	case mark.Whole != mark.Name:
+	case strings.Contains(mark.Whole, "."):
 		return mark.Whole == "kotlin.jvm.Transient"
 	}
 	for _, i := range p.file.Imports {
-		if i.As == "Transient" || i.Name == "*" && i.Path == "kotlinx.serialization" {
+		if i.As == mark.Whole || i.Name == "*" && i.Path == "kotlinx.serialization" {
 			return i.Path == "kotlin.jvm"
 		}
 	}

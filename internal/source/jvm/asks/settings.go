@@ -82,10 +82,9 @@ func (d *decoders) add(found []*built) {
 // builtIn finds the decoders that a file makes.
 func builtIn(p *jvm.Project, f *jvm.File) (all []*built) {
 	byName := map[string]*built{}
-	for _, hit := range f.Hits {
-		i := int(hit)
+	for _, i := range buildersIn(f) {
 		t, next := f.TokenAt(i), f.TokenAt(i+1)
-		library := jvm.Builders[t.Text]
+		library := builderOf(f, t.Text)
 		isBuilder := t.Text == "JsonMapper" && next.Is(".")
 		isJson := library == jvm.Kotlinx
 		if library == "moshi" && !makesMoshi(f, i) {
@@ -150,6 +149,39 @@ func builtIn(p *jvm.Project, f *jvm.File) (all []*built) {
 		}
 	}
 	return all
+}
+
+// buildersIn are the tokens of a file at which a decoder may be made: where one of the words stands, or a name that
+// an import gives one of them.
+func buildersIn(f *jvm.File) (at []int) {
+	renamed := map[string]bool{}
+	for _, i := range f.Imports {
+		if i.As != i.Name && jvm.Builders[i.Name] != "" {
+			renamed[i.As] = true
+		}
+	}
+	if len(renamed) > 0 {
+		for i := range f.Len() {
+			if renamed[f.Word(i)] || jvm.Builders[f.Word(i)] != "" {
+				at = append(at, i)
+			}
+		}
+		return at
+	}
+	for _, hit := range f.Hits {
+		at = append(at, int(hit))
+	}
+	return at
+}
+
+// builderOf is the library whose decoder a word makes, by its own name or that of an import.
+func builderOf(f *jvm.File, word string) string {
+	for _, i := range f.Imports {
+		if i.As == word && i.As != i.Name {
+			return jvm.Builders[i.Name]
+		}
+	}
+	return jvm.Builders[word]
 }
 
 // provides is the word before a block by which a container provides what it makes: single { … },
