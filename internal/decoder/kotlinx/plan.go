@@ -127,7 +127,7 @@ func (c *compiler) tuple(t *model.Type) *decoder.Node {
 	for i, a := range t.Args {
 		m.Fields = append(m.Fields, &model.Field{Name: []string{"first", "second", "third"}[i], Type: a, Reading: model.ByLibrary})
 	}
-	build := &decoder.Node{Op: decoder.OpBuild, Model: m, ByDocument: true, Unknown: c.unknownKey(m)}
+	build := &decoder.Node{Op: decoder.OpBuild, Model: m, ByDocument: true, Anonymous: true, Unknown: c.unknownKey(m)}
 	for i, f := range m.Fields {
 		at := &decoder.Node{Op: decoder.OpAt, Name: f.Name, Every: true, Field: f, Inner: c.value(f.Type), Missing: missing(f.Name, "kotlin."+t.Name)}
 		build.Props, build.Steps = append(build.Props, f), append(build.Steps, decoder.Step{Property: i, Node: at})

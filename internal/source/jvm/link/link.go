@@ -66,27 +66,34 @@ func Link(files []*jvm.File, builds []scan.Source) *model.Set {
 
 // told completes what a decoder is told of: the types that its adapters make and read, and the families.
 func told(p *jvm.Project, s *model.Settings) {
-	if s == nil {
-		return
-	}
-	lead := func(t *model.Type) {
+	eachTold(s, func(t *model.Type) {
 		t.Walk(func(t *model.Type) {
 			if t.Model != nil {
 				complete(p, t.Model)
 			}
 		})
+	})
+}
+
+// eachTold calls visit for the types that a decoder is told of.
+func eachTold(s *model.Settings, visit func(*model.Type)) {
+	if s == nil {
+		return
 	}
 	for _, a := range s.Adapters {
-		lead(a.Of)
-		lead(a.Reads)
+		visit(a.Of)
+		visit(a.Reads)
+		for _, t := range a.Delegates {
+			visit(t)
+		}
 	}
 	for _, f := range s.Families {
-		lead(f.Of)
+		visit(f.Of)
 		for _, m := range f.Members {
-			lead(m.Type)
+			visit(m.Type)
 		}
 		if f.Otherwise != nil {
-			lead(f.Otherwise.Type)
+			visit(f.Otherwise.Type)
 		}
 	}
 }

@@ -73,6 +73,7 @@ func want(p *jvm.Project, all []*jvm.Class, calls []*model.Call) (more []*model.
 	generic := false
 	handed := map[*jvm.Class]bool{} // by code that has parsed the text itself
 	for _, c := range calls {
+		eachTold(c.Settings, reach)
 		switch {
 		case c.Type == nil:
 			generic = true
