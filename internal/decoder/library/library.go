@@ -41,8 +41,8 @@ var All = []Library{
 	{Name: gson.Name, Title: "Gson", Languages: []string{"java", "kotlin"}, Plan: gson.Plan, Outline: gson.Outline, Text: jvm.TypeText, Writes: gson.Writes, Settable: gsonSettings},
 	{Name: jackson.Name, Title: "Jackson", Languages: []string{"java", "kotlin"}, Plan: jackson.Plan, Outline: jackson.Outline, Text: jvm.TypeText, Writes: jackson.Writes, Settable: jacksonSettings},
 	{Name: orgjson.Name, Title: "org.json by hand", Languages: []string{"java", "kotlin"}, Plan: orgjson.Plan, Text: jvm.TypeText},
-	{Name: "moshi", Title: "Moshi", Languages: []string{"java", "kotlin"}, Plan: moshi.Plan, Outline: moshi.Outline, Text: jvm.TypeText, Settable: moshiSettings},
-	{Name: kotlinx.Name, Title: "kotlinx.serialization", Languages: []string{"kotlin"}, Plan: kotlinx.Plan, Outline: kotlinx.Outline, Text: jvm.TypeText, Settable: kotlinxSettings},
+	{Name: "moshi", Title: "Moshi", Languages: []string{"java", "kotlin"}, Plan: moshi.Plan, Outline: moshi.Outline, Text: jvm.TypeText, Writes: moshi.Writes, Settable: moshiSettings},
+	{Name: kotlinx.Name, Title: "kotlinx.serialization", Languages: []string{"kotlin"}, Plan: kotlinx.Plan, Outline: kotlinx.Outline, Text: jvm.TypeText, Writes: kotlinx.Writes, Settable: kotlinxSettings},
 }
 
 var (

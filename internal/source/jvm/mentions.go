@@ -24,7 +24,7 @@ var mentioned = []struct {
 }{
 	{"JsonCreator", Creators}, {"JSONObject", Parsed}, {"JSONArray", Parsed}, {"CallAdapter", Adapters},
 	{"onverterFactory", Converters}, {"import io.ktor.client", Ktors}, {"ContentNegotiation", Negotiated},
-	{"toJson", Writers}, {"writeValueAs", Writers}, {"setBody(", Writers},
+	{"toJson", Writers}, {"writeValueAs", Writers}, {"setBody(", Writers}, {"encodeToString", Writers},
 }
 
 // MentionsIn are those of a text.

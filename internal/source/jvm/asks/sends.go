@@ -11,7 +11,7 @@ import (
 
 // writing are the methods by which something is written as JSON, by library; "" is that of the HTTP client
 // of ktor, whose negotiation says the library.
-var writing = map[string]string{"toJson": "gson", "toJsonTree": "gson", "writeValueAsString": "jackson", "writeValueAsBytes": "jackson", "setBody": ""}
+var writing = map[string]string{"toJson": "gson", "toJsonTree": "gson", "writeValueAsString": "jackson", "writeValueAsBytes": "jackson", "encodeToString": jvm.Kotlinx, "setBody": ""}
 
 // sends are where the source asks a library to write what a request sends: the bodies of service interfaces,
 // and what is given to the methods that write, by the type of that.
