@@ -85,8 +85,14 @@ func (m *machine) construct(name string, x *code.Expr, in *frame, e *env) (Value
 		if err != nil {
 			return v, err
 		}
-		label := x.Labels[i]
+		label := ""
+		if i < len(x.Labels) {
+			label = x.Labels[i]
+		}
 		if label == "" {
+			if place >= len(ctor.Params) {
+				return v, unfollowed("how a "+of.Name+" is made", x.Pos)
+			}
 			label = ctor.Params[place].Name
 			place++
 		}

@@ -15,9 +15,13 @@ import (
 
 // expr is the value of an expression, with what is done with it.
 func (m *machine) expr(x *code.Expr, in *frame, e *env) (Value, error) {
-	if m.left--; m.left < 0 {
+	switch {
+	case x == nil || len(x.Args) < needs[x.Op] || x.Op == code.As && x.Type == nil:
+		return Value{}, unfollowed("an expression", model.Pos{})
+	case m.left <= 0:
 		return Value{}, unfollowed("code that does not end", x.Pos)
 	}
+	m.left--
 	if slices.Contains(x.Does.All(), code.Thrown) {
 		return Value{}, m.throw(x, in, e)
 	}
@@ -44,6 +48,9 @@ func (m *machine) expr(x *code.Expr, in *frame, e *env) (Value, error) {
 	}
 	return v, nil
 }
+
+// needs are how many parts an expression must have; source that is torn may have fewer.
+var needs = map[code.Op]int{code.As: 1, code.Plus: 2, code.Binary: 2, code.Unary: 1, code.Index: 2, code.Call: 1}
 
 // chainEnds says that a?.b has found nothing at a: the whole chain is null.
 type chainEnds struct{}
@@ -219,11 +226,14 @@ func (m *machine) name(x *code.Expr, in *frame, e *env) (Value, error) {
 			return Value{Class: x.Text, Model: of}, nil
 		}
 	}
-	if first := x.Text[:1]; first == strings.ToUpper(first) {
+	if isClass(x.Text) {
 		return Value{Class: x.Text}, nil
 	}
 	return Value{}, unfollowed("the name "+x.Text, x.Pos)
 }
+
+// isClass says whether a name is one of a class, by its first letter.
+func isClass(name string) bool { return name != "" && name[:1] == strings.ToUpper(name[:1]) }
 
 // choice is a ?: b, c ? a : b, or a statement with a value.
 func (m *machine) choice(x *code.Expr, in *frame, e *env) (Value, error) {
@@ -340,7 +350,7 @@ func (m *machine) binary(x *code.Expr, in *frame, e *env) (Value, error) {
 	if err != nil {
 		return a, err
 	}
-	if bounds := x.Args[1]; x.Text == "in" && bounds.Op == code.Binary && (bounds.Text == ".." || bounds.Text == "until" || bounds.Text == "..<") {
+	if bounds := x.Args[1]; x.Text == "in" && bounds != nil && bounds.Op == code.Binary && len(bounds.Args) == 2 && (bounds.Text == ".." || bounds.Text == "until" || bounds.Text == "..<") {
 		return m.within(a, bounds, in, e)
 	}
 	b, err := m.expr(x.Args[1], in, e)
@@ -560,7 +570,7 @@ func (m *machine) reached(x *code.Expr, in *frame, e *env) (Value, error) {
 	if err != nil {
 		return of, err
 	}
-	if of.Class != "" && name[:1] == strings.ToUpper(name[:1]) { // Notice.Delay(…)
+	if of.Class != "" && isClass(name) { // Notice.Delay(…)
 		return m.construct(of.Class+"."+name, x, in, e)
 	}
 	args, err := m.arguments(x, in, e)

@@ -320,7 +320,7 @@ func javaBreak(s *code.Stmt) bool { return s.Name == "java" }
 
 // matches says whether a value is what a pattern of a switch stands for.
 func (m *machine) matches(p *code.Expr, subject *Value, in *frame, e *env) (bool, error) {
-	if subject == nil {
+	if subject == nil || p == nil {
 		return m.truth(p, in, e)
 	}
 	if p.Op == code.Is && len(p.Args) == 0 && p.Type != nil {
@@ -404,6 +404,9 @@ func caughtName(c *code.Stmt) string {
 
 // throw is what a statement throws.
 func (m *machine) throw(e *code.Expr, in *frame, names *env) error {
+	if e == nil {
+		return unfollowed("what is thrown", model.Pos{})
+	}
 	_, name := hand.Method(e)
 	if e.Op == code.Call && e.Type != nil {
 		name = e.Type.Name
@@ -426,7 +429,7 @@ func (m *machine) truth(x *code.Expr, in *frame, e *env) (bool, error) {
 		return false, err
 	}
 	if v.Seen.Kind != decoder.SeenBool {
-		return false, unfollowed("a condition", x.Pos)
+		return false, unfollowed("a condition", model.Pos{})
 	}
 	return v.Seen.Text == "true", nil
 }
