@@ -29,6 +29,12 @@ func (m *machine) expr(x *code.Expr, in *frame, e *env) (Value, error) {
 	if err != nil {
 		return v, err
 	}
+	if len(v.Seen.Text) > maxText || v.Items != nil && len(*v.Items) > maxItems {
+		return Value{}, unfollowed("a value that large", x.Pos)
+	}
+	if m.left -= len(v.Seen.Text) / 256; v.Items != nil { // what is done with it takes as long
+		m.left -= len(*v.Items)
+	}
 	for _, does := range x.Does.All() {
 		switch does {
 		case code.Forced:
@@ -364,7 +370,7 @@ func (m *machine) binary(x *code.Expr, in *frame, e *env) (Value, error) {
 		if x.Text == ".." {
 			to++
 		}
-		if !ok || !ok2 || to-from > limit {
+		if !ok || !ok2 || to-from > maxItems {
 			break
 		}
 		items := []Value{}

@@ -120,6 +120,12 @@ func (v Value) number() (float64, bool) {
 
 // Result is the value as an app sees it; known is false where it holds what cannot be told.
 func (v Value) Result() (s decoder.Seen, known bool) {
+	left := maxItems
+	return v.result(maxDeep, &left)
+}
+
+// result takes at most so many levels and elements: a list may hold itself.
+func (v Value) result(deep int, left *int) (s decoder.Seen, known bool) {
 	switch {
 	case v.Items != nil:
 		s.Kind = decoder.SeenList
@@ -131,7 +137,10 @@ func (v Value) Result() (s decoder.Seen, known bool) {
 		}
 		s.Elems = []decoder.Seen{}
 		for _, e := range *v.Items {
-			of, known := e.Result()
+			if *left--; *left < 0 || deep == 0 {
+				return decoder.Seen{Kind: decoder.SeenUnknown}, false
+			}
+			of, known := e.result(deep-1, left)
 			if !known {
 				return s, false
 			}
@@ -143,6 +152,13 @@ func (v Value) Result() (s decoder.Seen, known bool) {
 	}
 	return v.Seen, true
 }
+
+// maxItems is how many elements a value may have, maxText how many bytes a text: code may make them grow without end.
+const (
+	maxItems = 10000
+	maxText  = 1 << 16
+	maxDeep  = 100
+)
 
 // Thrown is an exception that code, or a library that it calls, throws.
 type Thrown struct {
