@@ -5,11 +5,12 @@ import "vetta/internal/model"
 // Routine is a function of an app as its source has it, with what the names in it stand for, for who runs it on a
 // value.
 type Routine struct {
-	Name   string
-	Params []string
-	Body   []Stmt // of one expression: a Return of it
-	Scope  Scope
-	Pos    model.Pos
+	Name     string
+	Language string
+	Params   []string
+	Body     []Stmt // of one expression: a Return of it
+	Scope    Scope
+	Pos      model.Pos
 }
 
 // Scope is what names outside of a routine stand for.

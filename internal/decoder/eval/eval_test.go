@@ -105,9 +105,10 @@ func TestRun(t *testing.T) {
 		{"kotlin", `return x.reversed()`, text, `?`},
 		{"java", `return x.equals("4.5m") ? Integer.parseInt("7") : 0;`, text, `7`},
 		{"java", `for (Kind k : Kind.values()) { if (k.code() == x) { return k; } } throw new IllegalStateException("no kind");`, number, `"BUOY"`},
+		{"java", `int n = 0; while (true) { switch (x) { case 2: n = 5; break; default: n = 9; } return n; }`, number, `5`},
 		{"java", `if (x == null) return "none"; return x.trim();`, eval.Value{}, `"none"`},
 	} {
-		r := &code.Routine{Name: "read", Params: []string{"x"}, Body: body(c.language, c.code), Scope: app{c.language}}
+		r := &code.Routine{Name: "read", Language: c.language, Params: []string{"x"}, Body: body(c.language, c.code), Scope: app{c.language}}
 		v, err := eval.Run(r, nil, c.x)
 		var thrown *eval.Thrown
 		var unfollowed *eval.Unfollowed

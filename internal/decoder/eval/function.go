@@ -307,16 +307,13 @@ func (m *machine) cases(s *code.Stmt, in *frame, e *env) (Value, error) {
 		}
 		v, err := m.block(c.Body, in, own)
 		var j *jump
-		if errors.As(err, &j) && j.kind == "break" && in.f.Scope != nil && javaBreak(s) {
+		if errors.As(err, &j) && j.kind == "break" && in.f.Language == "java" { // in Kotlin it leaves the loop around
 			return Value{}, nil
 		}
 		return v, err
 	}
 	return Value{}, nil
 }
-
-// javaBreak says whether break leaves a switch rather than the loop around it: Kotlin's has no break of its own.
-func javaBreak(s *code.Stmt) bool { return s.Name == "java" }
 
 // matches says whether a value is what a pattern of a switch stands for.
 func (m *machine) matches(p *code.Expr, subject *Value, in *frame, e *env) (bool, error) {

@@ -18,6 +18,9 @@ func Outline(settings *model.Settings) func(m *model.Model) decoder.Outline {
 		case c.adapted(t) || t.Kind == model.Map && c.adapted(t.Args[0]):
 			return c.make(t).Why
 		case t.Kind == model.Named && t.Model != nil:
+			if c.follows(t.Model.Adapter) {
+				return ""
+			}
 			return ownReader(t.Model)
 		case t.Kind == model.List, t.Kind == model.Unique, t.Kind == model.Map, t.Kind == model.Param:
 			return "" // what is in them is told where it is declared
@@ -37,7 +40,7 @@ func Outline(settings *model.Settings) func(m *model.Model) decoder.Outline {
 		out := decoder.Outline{Unclaimed: refuses}
 		t := &model.Type{Name: m.Name, Model: m}
 		switch {
-		case refuses != "":
+		case refuses != "", c.follows(c.registered(t)), c.follows(m.Adapter):
 		case c.adapted(t):
 			out.Unclaimed = "a TypeAdapter of its own reads " + jvm.TypeText(t)
 		default:
@@ -59,8 +62,11 @@ func Outline(settings *model.Settings) func(m *model.Model) decoder.Outline {
 			default:
 				name, others, _ := c.names(f)
 				r.Keys = append([]string{name}, others...)
-				if r.Why = whyOf(compiled(f.Type)); f.Marks.Find("JsonAdapter") != nil {
+				if r.Why = whyOf(compiled(f.Type)); f.Marks.Find("JsonAdapter") != nil && (jvm.IsPrimitive(f.Type, isKotlin(m)) || !c.follows(f.Adapter)) {
 					r.Why = "a TypeAdapter of its own reads it"
+				}
+				if f.Marks.Find("JsonAdapter") != nil && c.follows(f.Adapter) && !jvm.IsPrimitive(f.Type, isKotlin(m)) {
+					r.Why = ""
 				}
 				if r.Why != "" {
 					r.How = model.Unfollowed

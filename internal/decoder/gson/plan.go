@@ -74,7 +74,7 @@ func isKotlin(m *model.Model) bool { return m != nil && m.Language == "kotlin" }
 // Kotlin's, has it that there is no null.
 func (c *compiler) value(t *model.Type, hidden bool) *decoder.Node {
 	inner := c.notNull(t.Unwrapped())
-	if inner.Op == decoder.OpUnknown {
+	if inner.Op == decoder.OpUnknown || inner.Op == decoder.OpNil || inner.Inside { // code of the app's is asked for null too
 		return inner
 	}
 	n := &decoder.Node{Op: decoder.OpNil, Inner: inner, Type: jvm.TypeText(t)}
@@ -138,6 +138,11 @@ func (c *compiler) adapted(t *model.Type) bool {
 }
 
 func (c *compiler) make(t *model.Type) *decoder.Node {
+	if a := c.registered(t); a != nil {
+		if n := c.own(a, false); n != nil {
+			return n
+		}
+	}
 	if c.adapted(t) || t.Kind == model.Map && c.adapted(t.Args[0]) {
 		return unknown("a TypeAdapter of its own reads " + jvm.TypeText(t))
 	}
@@ -297,6 +302,11 @@ func ownReader(m *model.Model) string {
 // model is the node for a class that the source declares.
 func (c *compiler) model(t *model.Type) *decoder.Node {
 	m := t.Model
+	if m.Adapter != nil {
+		if n := c.own(m.Adapter, m.Marks.Find("JsonAdapter").Text("nullSafe", "true") == "true"); n != nil {
+			return n
+		}
+	}
 	switch why := ownReader(m); {
 	case why != "":
 		return unknown(why)
@@ -424,6 +434,9 @@ func (c *compiler) field(f *model.Field, owner *model.Type, runs bool) (*decoder
 	}
 	primitive := jvm.IsPrimitive(t, kotlin)
 	switch {
+	case f.Marks.Find("JsonAdapter") != nil && f.Adapter != nil && !primitive && c.own(f.Adapter, true) != nil:
+		at.Inner = c.own(f.Adapter, f.Marks.Find("JsonAdapter").Text("nullSafe", "true") == "true")
+		return at, keys
 	case f.Marks.Find("JsonAdapter") != nil:
 		at.Inner = unknown("a TypeAdapter of its own reads it")
 		return at, keys

@@ -136,13 +136,9 @@ func (c *compiler) decode(n *decoder.Node, v *wire.Value) decoder.Verdict {
 func (c *compiler) valueOf(n *decoder.Node, v *wire.Value) (eval.Value, error) {
 	out := c.decode(n, v)
 	if out.Err != nil {
-		return eval.Value{}, thrown(out.Err)
+		return eval.Value{}, eval.ThrownBy(out.Err)
 	}
 	return eval.Of(out.Seen), nil
-}
-
-func thrown(err *decoder.Error) error {
-	return &eval.Thrown{Class: err.Kind, Message: err.Message, Cause: err}
 }
 
 func throws(class, message string) error { return &eval.Thrown{Class: class, Message: message} }
@@ -221,7 +217,7 @@ func (in input) Member(name string, args []eval.Value, _ []*model.Type) (eval.Va
 			return none, false, nil
 		}
 		if in.v.Kind != wire.Object {
-			return none, true, thrown(object.WrongValue(in.v))
+			return none, true, eval.ThrownBy(object.WrongValue(in.v))
 		}
 		composite := eval.HostOf(&structure{c: in.c, v: in.v, d: d, i: -1})
 		if name == "beginStructure" {
@@ -263,7 +259,7 @@ func (s *structure) Member(name string, args []eval.Value, _ []*model.Type) (eva
 				}
 			}
 			if !s.c.on("ignoreUnknownKeys") {
-				return none, true, thrown(unexpected(decoder.ReasonUnknown, "Encountered an unknown key '%s'", key))
+				return none, true, eval.ThrownBy(unexpected(decoder.ReasonUnknown, "Encountered an unknown key '%s'", key))
 			}
 		}
 		return eval.Int(-1), true, nil

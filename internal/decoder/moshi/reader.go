@@ -19,13 +19,26 @@ func (c *compiler) read(a *model.Adapter) *decoder.Node {
 		delegates = append(delegates, other.value(t, "", false))
 	}
 	return &decoder.Node{Op: decoder.OpLeaf, Inside: true, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
-		args := []eval.Value{eval.HostOf(&reader{c: c, stack: []level{{v: v}}})}
+		args := []eval.Value{eval.HostOf(c.reader().At(v))}
 		for _, n := range delegates {
 			args = append(args, eval.HostOf(delegate{n}))
 		}
 		s, err := result(eval.Run(a.Code.(*code.Routine), static{c}, args...))
 		return decoder.Verdict{Seen: s, Err: err}
 	}}
+}
+
+// reader is what a JsonReader of Moshi's does with values.
+func (c *compiler) reader() eval.Reader {
+	return eval.Reader{
+		Reads: map[string]func(*wire.Value) decoder.Verdict{
+			"nextString": text, "nextInt": integer("an int", -1<<31, 1<<31-1, 0), "nextLong": long, "nextDouble": c.float(64), "nextBoolean": boolean,
+		},
+		Any: c.anything().Read,
+		Wrong: func(want, token string) *decoder.Error {
+			return data(decoder.ReasonKind, "Expected %s but was %s at path %s", want, token, decoder.PathMark)
+		},
+	}
 }
 
 // without are the settings of the Moshi but for one adapter.
@@ -49,178 +62,20 @@ func (d delegate) Member(name string, args []eval.Value, _ []*model.Type) (eval.
 	if name != "fromJson" || len(args) != 1 {
 		return eval.Value{}, false, nil
 	}
-	r, ok := args[0].Host.(*reader)
+	r, ok := args[0].Host.(*eval.Reader)
 	if !ok {
 		return eval.Value{}, false, nil
 	}
-	v := r.next()
+	v := r.Next()
 	if v == nil {
 		return eval.Value{}, false, nil
 	}
 	out := (&decoder.Plan{Root: d.n}).Decode(v)
 	if out.Err != nil {
-		return eval.Value{}, true, thrown(out.Err)
+		return eval.Value{}, true, eval.ThrownBy(out.Err)
 	}
-	r.consume()
+	r.Consume()
 	return eval.Of(out.Seen), true, nil
-}
-
-func thrown(err *decoder.Error) error {
-	return &eval.Thrown{Class: err.Kind, Message: err.Message, Cause: err}
-}
-
-// level is one array or object that a reader is in, or, the first, what it was made for.
-type level struct {
-	v    *wire.Value
-	i    int  // how many elements or members are read; of the first 1 where the value is
-	name bool // of an object: the name is read, its value is not
-}
-
-// reader is a JsonReader over a value.
-type reader struct {
-	c     *compiler
-	stack []level
-}
-
-func (r *reader) Is(class string) (bool, bool) { return class == "JsonReader", true }
-
-// next is the value that stands at the reader, nil where a name or an end does.
-func (r *reader) next() *wire.Value {
-	top := &r.stack[len(r.stack)-1]
-	switch {
-	case len(r.stack) == 1:
-		if top.i == 0 {
-			return top.v
-		}
-	case top.v.Kind == wire.Array && top.i < len(top.v.Elems):
-		return top.v.Elems[top.i]
-	case top.v.Kind == wire.Object && top.name:
-		return top.v.Members[top.i].Value
-	}
-	return nil
-}
-
-func (r *reader) consume() {
-	top := &r.stack[len(r.stack)-1]
-	top.i++
-	top.name = false
-}
-
-// token is what stands at the reader, by the name of JsonReader.Token.
-func (r *reader) token() string {
-	top := &r.stack[len(r.stack)-1]
-	if v := r.next(); v != nil {
-		return token[v.Kind]
-	}
-	switch {
-	case len(r.stack) == 1:
-		return "END_DOCUMENT"
-	case top.v.Kind == wire.Array:
-		return "END_ARRAY"
-	case top.i < len(top.v.Members):
-		return "NAME"
-	}
-	return "END_OBJECT"
-}
-
-func (r *reader) wants(what string) error {
-	return thrown(data(decoder.ReasonKind, "Expected %s but was %s at path %s", what, r.token(), decoder.PathMark))
-}
-
-func ofToken(name string) eval.Value {
-	return eval.Value{Seen: decoder.Seen{Kind: decoder.SeenEnum, Text: name, Type: "Token"}}
-}
-
-// Member is described at eval.Host.
-func (r *reader) Member(name string, args []eval.Value, _ []*model.Type) (eval.Value, bool, error) {
-	none := eval.Value{}
-	top := &r.stack[len(r.stack)-1]
-	v := r.next()
-	switch name {
-	case "peek":
-		return ofToken(r.token()), true, nil
-	case "hasNext":
-		t := r.token()
-		return eval.Bool(t != "END_ARRAY" && t != "END_OBJECT" && t != "END_DOCUMENT"), true, nil
-	case "beginObject", "beginArray":
-		kind := map[string]wire.Kind{"beginObject": wire.Object, "beginArray": wire.Array}[name]
-		if v == nil || v.Kind != kind {
-			return none, true, r.wants(token[kind])
-		}
-		r.stack = append(r.stack, level{v: v})
-		return none, true, nil
-	case "endObject", "endArray":
-		if want := map[string]string{"endObject": "END_OBJECT", "endArray": "END_ARRAY"}[name]; r.token() != want {
-			return none, true, r.wants(want)
-		}
-		r.stack = r.stack[:len(r.stack)-1]
-		r.consume()
-		return none, true, nil
-	case "nextName", "selectName", "skipName":
-		if r.token() != "NAME" {
-			return none, true, r.wants("a name")
-		}
-		key := top.v.Members[top.i].Name
-		if name == "selectName" {
-			if len(args) != 1 || args[0].Items == nil {
-				return none, false, nil
-			}
-			for i, option := range *args[0].Items {
-				if option.Seen.Text == key {
-					top.name = true
-					return eval.Int(int64(i)), true, nil
-				}
-			}
-			return eval.Int(-1), true, nil
-		}
-		top.name = true
-		return eval.Text(key), true, nil
-	case "skipValue":
-		if v == nil {
-			return none, false, nil
-		}
-		r.consume()
-		return none, true, nil
-	case "nextNull":
-		if v == nil || v.Kind != wire.Null {
-			return none, true, r.wants("null")
-		}
-		r.consume()
-		return none, true, nil
-	case "nextString", "nextInt", "nextLong", "nextDouble", "nextBoolean":
-		read := map[string]func(*wire.Value) decoder.Verdict{
-			"nextString": text, "nextInt": integer("an int", -1<<31, 1<<31-1, 0), "nextLong": long, "nextDouble": r.c.float(64), "nextBoolean": boolean,
-		}[name]
-		if v == nil {
-			return none, true, r.wants("a value")
-		}
-		verdict := read(v)
-		if verdict.Err != nil {
-			return none, true, thrown(verdict.Err)
-		}
-		r.consume()
-		return eval.Of(verdict.Seen), true, nil
-	case "readJsonValue":
-		if v == nil {
-			return none, false, nil
-		}
-		verdict := r.c.anything().Read(v)
-		if verdict.Err != nil {
-			return none, true, thrown(verdict.Err)
-		}
-		r.consume()
-		return eval.Of(verdict.Seen), true, nil
-	case "peekJson":
-		if v == nil {
-			return none, false, nil
-		}
-		return eval.HostOf(&reader{c: r.c, stack: []level{{v: v}}}), true, nil
-	case "path", "getPath":
-		return eval.Text("$"), true, nil
-	case "close":
-		return none, true, nil
-	}
-	return none, false, nil
 }
 
 // static are the functions and constants of Moshi that code names by their class.
@@ -230,7 +85,7 @@ type static struct{ c *compiler }
 func (s static) Static(of eval.Value, name string, args []eval.Value, _ []*model.Type) (eval.Value, bool, error) {
 	switch {
 	case (of.Class == "JsonReader.Token" || of.Class == "Token") && args == nil:
-		return ofToken(name), true, nil
+		return eval.Token(name), true, nil
 	case of.Class == "JsonReader.Options" && name == "of" || of.Class == "Options" && name == "of":
 		return eval.List(args...), true, nil
 	case of.Class == "JsonReader" && args == nil: // imported constants of its classes

@@ -24,7 +24,7 @@ func (s *scope) routine(m *model.Method) *code.Routine {
 	if to <= from {
 		return nil
 	}
-	r := &code.Routine{Name: m.Name, Scope: s, Pos: m.Pos}
+	r := &code.Routine{Name: m.Name, Language: s.f.Language, Scope: s, Pos: m.Pos}
 	for _, param := range m.Params {
 		r.Params = append(r.Params, param.Name)
 	}
@@ -207,7 +207,7 @@ func Checks(p *jvm.Project, c *jvm.Class) *code.Routine {
 			continue
 		}
 		if r == nil {
-			r = &code.Routine{Name: "init", Scope: s, Pos: c.Pos}
+			r = &code.Routine{Name: "init", Language: "kotlin", Scope: s, Pos: c.Pos}
 			for _, f := range c.Fields {
 				if !f.Static {
 					r.Params = append(r.Params, f.Name)

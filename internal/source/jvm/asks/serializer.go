@@ -5,14 +5,19 @@ import (
 	"vetta/internal/source/jvm"
 )
 
-// forms are the classes that serializers of kotlinx.serialization extend, with the method that reads.
+// forms are the classes that serializers and adapters of the app's own extend, with the method that reads.
 var forms = map[string]string{
+	"TypeAdapter": "read", "JsonDeserializer": "deserialize",
 	"KSerializer": "deserialize", "DeserializationStrategy": "deserialize",
 	"JsonTransformingSerializer": "transformDeserialize", "JsonContentPolymorphicSerializer": "selectDeserializer",
 }
 
-// Serializer is the class of a name, as a class has it at @Serializable(with = …), as what reads; nil where it is not
-// in the source.
+// params are how many parameters that method has, where it is not one. (Jackson has a JsonDeserializer too, whose
+// method has two.)
+var params = map[string]int{"JsonDeserializer": 3}
+
+// Serializer is the class of a name, as a class has it at @Serializable(with = …) or @JsonAdapter(…), as what reads;
+// nil where it is not in the source.
 func Serializer(p *jvm.Project, in *jvm.Class, name string) *model.Adapter {
 	c := p.Find(in.File, in, name)
 	if c == nil {
@@ -33,7 +38,7 @@ func Serializer(p *jvm.Project, in *jvm.Class, name string) *model.Adapter {
 		p.Resolve(c.File, c, nil, &of)
 		a.Of = &of
 		for _, m := range c.Methods {
-			if m.Name == a.Form && len(m.Params) == 1 {
+			if m.Name == a.Form && len(m.Params) == max(1, params[jvm.Last(t.Name)]) {
 				if r := routine(p, c.File, c, m); r != nil {
 					a.Code = r
 				}

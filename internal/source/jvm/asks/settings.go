@@ -386,6 +386,14 @@ func (b *built) set(name string, texts []string, literals []*model.Literal, pos 
 		}
 	case "registerTypeAdapter", "registerTypeHierarchyAdapter":
 		b.adapter(name, first, option)
+		if class := made(texts[len(texts)-1]); name == "registerTypeAdapter" && len(texts) == 2 && class != "" {
+			if in := b.project.ClassAt(b.file, b.at); b.project.Find(b.file, in, class) != nil {
+				of := b.project.Find(b.file, in, class)
+				if a := Serializer(b.project, of, class); a != nil && a.Code != nil && a.Of != nil {
+					b.settings.Adapters = append(b.settings.Adapters, *a)
+				}
+			}
+		}
 	case "registerTypeAdapterFactory":
 		if _, rest, ok := strings.Cut(first, "RuntimeTypeAdapterFactory.of("); ok {
 			of, _, _ := strings.Cut(rest, ",")
