@@ -22,6 +22,9 @@ func (c *compiler) own(a *model.Adapter, nullSafe bool) *decoder.Node {
 		return nil
 	}
 	n := &decoder.Node{Op: decoder.OpLeaf, Inside: true, MindsText: true}
+	if a.Of != nil {
+		n.Model = a.Of.Unwrapped().Model
+	}
 	switch a.Form {
 	case "deserialize":
 		nullSafe = true

@@ -168,7 +168,7 @@ func (c *compiler) model(t *model.Type) *decoder.Node {
 	m := t.Model
 	switch why := c.ownReader(m); {
 	case m.Adapter != nil:
-		return c.custom(m.Adapter)
+		return decoder.OfModel(c.custom(m.Adapter), m)
 	case m.Kind == model.Interface && (!m.Sealed || m.Marks.Find("Serializable") == nil): // an interface needs no mark
 		return c.polymorphic(t)
 	case why != "":

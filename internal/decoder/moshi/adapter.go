@@ -78,13 +78,13 @@ func (c *compiler) byAdapter(a *model.Adapter) *decoder.Node {
 		}
 		return &decoder.Node{Op: decoder.OpNil, Inner: n, NullError: null, Type: a.Of.Unwrapped().Name}
 	case a.ByReader && a.Code != nil:
-		n = c.read(a)
+		n = decoder.OfModel(c.read(a), a.Of.Unwrapped().Model)
 		if a.NullSafe {
 			return &decoder.Node{Op: decoder.OpNil, Inner: n, Type: jvm.TypeText(a.Of)}
 		}
 		return n
 	case a.Reads != nil: // null is passed on by the method that calls it
-		return &decoder.Node{Op: decoder.OpNil, Inner: c.handed(a), Type: jvm.TypeText(a.Of)}
+		return &decoder.Node{Op: decoder.OpNil, Inner: decoder.OfModel(c.handed(a), a.Of.Unwrapped().Model), Type: jvm.TypeText(a.Of)}
 	}
 	return unknown(a.Name + " reads it, which is not followed")
 }

@@ -140,6 +140,9 @@ func convertedBy(p *jvm.Project, f *jvm.File, at int, library string, all *decod
 		return plain
 	}
 	if !f.Is(open, "(") || shut == open+1 {
+		if library == "moshi" { // of a Moshi.Builder that is told nothing
+			plain.Options = map[string]model.Option{"KotlinJsonAdapterFactory": {Value: "false", Pos: f.Where(at)}}
+		}
 		return plain
 	}
 	for _, b := range all.byFile[f] {

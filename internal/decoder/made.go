@@ -1,6 +1,9 @@
 package decoder
 
-import "vetta/internal/wire"
+import (
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
 
 // Made is a node for code of the app's that is handed what another node reads: what the other one refuses fails as
 // it does there. make answers what the code makes of a value, or what it throws.
@@ -21,4 +24,14 @@ func Made(n *Node, make func(Seen) (Seen, *Error)) *Node {
 		return &own
 	}
 	return &Node{Op: OpMade, Inner: n, Make: make, Type: n.Type}
+}
+
+// OfModel is a node whose values are of a class of the source, nil for none.
+func OfModel(n *Node, m *model.Model) *Node {
+	if m == nil || n.Op != OpLeaf {
+		return n
+	}
+	own := *n
+	own.Model = m
+	return &own
 }
