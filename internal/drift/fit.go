@@ -30,6 +30,7 @@ type Looking struct {
 	Weight func(key string) float64 // how much a key tells, by its name
 	Alike  bool                     // look for keys under other names too, which takes long
 	Inner  map[*model.Model]bool    // the models that a generic wrapper is given
+	Called bool                     // a call names the type: its classes, which a key tells apart, count for it
 }
 
 // Fit walks a plan at a place and says how well they fit.
@@ -99,12 +100,73 @@ func Fit(root *decoder.Node, e *shape.Endpoint, place *shape.Place, how Looking)
 	if values > 0 {
 		f.Values = float64(max(0, values-failed)) / float64(values)
 	}
+	if n, at := choiceAt(root, place); n != nil && f.Asked == 0 && how.Called {
+		f.ofClasses(n, at, how.Weight)
+	}
 	f.RootKind = rootKind(w, place)
 	if f.Asked == 0 && f.RootKind < 1 {
 		// The kinds differ, so nothing was walked: count what would have been asked.
 		f.Asked = keysOf(root)
 	}
 	return f
+}
+
+// choiceAt is the node by which objects of several classes are read, at the root or as the elements of lists, with its
+// place; nil where the root is of another kind.
+func choiceAt(n *decoder.Node, place *shape.Place) (*decoder.Node, *shape.Place) {
+	for n != nil && place != nil {
+		switch n.Op {
+		case decoder.OpSubtype:
+			return n, place
+		case decoder.OpList:
+			place = place.Elem
+		case decoder.OpNil:
+		default:
+			return nil, nil
+		}
+		n = n.Inner
+	}
+	return nil, nil
+}
+
+// ofClasses counts the keys of classes that a key tells apart: that key, and those of the classes that are sent, which
+// no object has all of.
+func (f *Fitness) ofClasses(n *decoder.Node, place *shape.Place, weight func(string) float64) {
+	asked, found := 0.0, 0.0
+	count := func(name string, must float64) {
+		if key := place.Key(name); key != nil {
+			f.Asked++
+			f.Found++
+			asked, found = asked+weight(name), found+weight(name)
+		} else if must > 0 {
+			f.Asked++
+			asked += must
+		}
+	}
+	seen := map[string]bool{n.Name: true}
+	count(n.Name, 1)
+	for _, b := range n.Branches {
+		build := b.Node
+		for build != nil && build.Op != decoder.OpBuild {
+			build = build.Inner
+		}
+		if build == nil {
+			continue
+		}
+		for _, s := range build.Steps {
+			if s.Node != nil && s.Node.Op == decoder.OpAt && !seen[s.Node.Name] {
+				seen[s.Node.Name] = true
+				count(s.Node.Name, 0)
+			}
+		}
+	}
+	if asked > 0 {
+		f.Keys = found / asked
+	}
+	if len(place.Keys) > 0 {
+		f.Read = float64(f.Found) / float64(len(place.Keys))
+	}
+	f.Values = 1
 }
 
 func namesIn(p *shape.Place, from int) (n int) {

@@ -153,12 +153,42 @@ type tried struct {
 func (p *pairer) choose(c *candidate) {
 	p.chosen[c.root] = true
 	source.Reach(c.root.typ, func(m *model.Model) { p.paired[m] = true })
+	for _, m := range classesOf(c.root.plan.Root) {
+		p.paired[m] = true
+	}
 	pair := c.pair()
 	p.made[pair] = c
 	p.pairs = append(p.pairs, pair)
 	group := ofGroup{pair.Plan, groupName(pair.Endpoint)}
 	p.groups[group] = append(p.groups[group], pair.Endpoint)
 	p.Pairs = append(p.Pairs, pair)
+}
+
+// classesOf are the classes that may come in the place of another, as its decoder is told.
+func classesOf(root *decoder.Node) (all []*model.Model) {
+	seen := map[*decoder.Node]bool{}
+	var walk func(n *decoder.Node, chosen bool)
+	walk = func(n *decoder.Node, chosen bool) {
+		if n == nil || seen[n] {
+			return
+		}
+		seen[n] = true
+		if chosen && n.Model != nil {
+			all = append(all, n.Model)
+		}
+		isChoice := n.Op == decoder.OpSubtype
+		walk(n.Inner, false)
+		walk(n.Second, isChoice)
+		walk(n.Third, isChoice)
+		for _, b := range n.Branches {
+			walk(b.Node, isChoice)
+		}
+		for _, s := range n.Steps {
+			walk(s.Node, false)
+		}
+	}
+	walk(root, false)
+	return all
 }
 
 // manual takes note of the pairs that were set by hand, of those that are of the app.

@@ -191,7 +191,7 @@ func (t *root) inEnvelope(whole *candidate, e *shape.Endpoint, f *field) *candid
 // has, by the share of values that decode, by names, and by how much of what the
 // place has it reads.
 func (t *root) score(e *shape.Endpoint, p *shape.Place, f *field) *candidate {
-	fit := drift.Fit(t.plan.Asks(), e, p, drift.Looking{Weight: f.of, Alike: f.alike, Inner: t.inner})
+	fit := drift.Fit(t.plan.Asks(), e, p, drift.Looking{Weight: f.of, Alike: f.alike, Inner: t.inner, Called: t.call != nil})
 	if fit.Asked == 0 {
 		return nil
 	}

@@ -129,6 +129,9 @@ func verdict(v eval.Value, err error) decoder.Verdict {
 
 // decode is what a node makes of a value apart from the document.
 func (c *compiler) decode(n *decoder.Node, v *wire.Value) decoder.Verdict {
+	if n.Op == decoder.OpLeaf { // which tells no path but that of the value itself
+		return n.Read(v)
+	}
 	out := (&decoder.Plan{Root: n}).Decode(v)
 	return decoder.Verdict{Seen: out.Seen, Err: out.Err}
 }
