@@ -421,6 +421,268 @@ models     3 declared in 1 source file: 2 with findings, 1 clean (-all lists the
 responses  10 read from 10 captures: 10 checked, 0 without a model, 0 not judged
 `},
 	}},
+	{"ktor, a module of subclasses, serializers of the app's own", files{
+		"app/Http.kt": `package ferry.saltmere.net
+import io.ktor.client.*
+import io.ktor.client.call.*
+import io.ktor.client.plugins.contentnegotiation.*
+import io.ktor.client.request.*
+import io.ktor.serialization.kotlinx.json.*
+import kotlinx.serialization.json.Json
+import kotlinx.serialization.modules.*
+import ferry.saltmere.model.*
+
+internal val ferryJson = Json {
+    ignoreUnknownKeys = true
+    explicitNulls = false
+    serializersModule = SerializersModule {
+        polymorphic(Notice::class) {
+            subclass(Delay::class)
+            defaultDeserializer { Plain.serializer() }
+        }
+    }
+    serializersModule = SerializersModule {
+    }
+}
+
+class FerryClient(engine: HttpClientEngine) {
+    private val http = HttpClient(engine) { install(ContentNegotiation) { json(ferryJson) } }
+    suspend fun sailings(port: String): Envelope<List<Sailing>> = http.get("https://api.saltmere.test/v2/sailings") { parameter("port", port) }.body()
+    suspend fun notices(): List<Notice> = http.get("https://api.saltmere.test/v2/notices").body()
+}
+`,
+		"app/Models.kt": `package ferry.saltmere.model
+import kotlinx.serialization.*
+import kotlinx.serialization.descriptors.*
+import kotlinx.serialization.encoding.*
+import kotlinx.serialization.json.*
+import java.time.Instant
+import java.time.OffsetDateTime
+
+@Serializable
+data class Envelope<T>(val data: T, val meta: Meta)
+@Serializable
+data class Meta(val page: Int, val total: Int = 0)
+
+object InstantSerializer : KSerializer<Instant> {
+    override val descriptor = PrimitiveSerialDescriptor("Instant", PrimitiveKind.STRING)
+    override fun deserialize(decoder: Decoder): Instant = OffsetDateTime.parse(decoder.decodeString()).toInstant()
+    override fun serialize(encoder: Encoder, value: Instant) = encoder.encodeString(value.toString())
+}
+
+@Serializable
+data class Sailing(
+    val id: Long,
+    @SerialName("departs_at") @Serializable(with = InstantSerializer::class) val departsAt: Instant,
+    val status: Status,
+    val vessel: Vessel?,
+    val fare: Double,
+    @Serializable(with = OneOrMany::class) val stops: List<String> = emptyList(),
+)
+object OneOrMany : JsonTransformingSerializer<List<String>>(ListSerializer(String.serializer())) {
+    override fun transformDeserialize(element: JsonElement): JsonElement = if (element is JsonArray) element else JsonArray(listOf(element))
+}
+@Serializable
+enum class Status { @SerialName("on_time") ON_TIME, @SerialName("delayed") DELAYED }
+@Serializable
+data class Vessel(val name: String, val built: Int)
+interface Notice
+@Serializable @SerialName("delay")
+data class Delay(val minutes: Int) : Notice
+@Serializable
+data class Plain(val type: String, val text: String) : Notice
+`,
+		"c/a.har": `{"log":{"version":"1.2","entries":[
+{"startedDateTime":"2026-03-01T09:00:00Z","request":{"method":"GET","url":"https://api.saltmere.test/v2/sailings?port=SAL"},"response":{"status":200,"content":{"mimeType":"application/json","text":"{\"data\":[{\"id\":1,\"departs_at\":\"2026-03-01T09:30:00Z\",\"status\":\"on_time\",\"vessel\":{\"name\":\"Tern\",\"built\":1990},\"fare\":4.5,\"stops\":\"TER\"},{\"id\":2,\"departs_at\":1772357400,\"status\":\"lost\",\"fare\":null,\"stops\":[\"SAL\",3]}],\"meta\":{\"page\":1}}"}}},
+{"startedDateTime":"2026-03-01T09:01:00Z","request":{"method":"GET","url":"https://api.saltmere.test/v2/notices"},"response":{"status":200,"content":{"mimeType":"application/json","text":"[{\"type\":\"delay\",\"minutes\":\"5\"},{\"type\":\"storm\",\"text\":\"gale\"},{\"type\":\"storm\"}]"}}}
+]}}
+`,
+	}, []run{
+		{"check app c", 1, `2 of 2 responses would not decode: 4 breaks, 0 misreads in 8 models
+  1/1  breaks  Sailing.departsAt  1772357400, not Instant      Models.kt:23
+  1/1  breaks  Sailing.status     "lost" is no constant of it  Models.kt:24
+  1/1  breaks  Sailing.fare       null                         Models.kt:26
+  1/1  breaks  Plain.text         not always sent              Models.kt:40
+
+Sailing  app/Models.kt:21:12
+  kotlinx.serialization · explicitNulls false · ignoreUnknownKeys true · subclasses.Notice Delay
+  decoded from GET /v2/sailings at $.data[*]: 2 objects in 1 response
+  at least 1 of 1 response would not decode because of it
+
+  breaks    departsAt: Instant  app/Models.kt:23:82  a value of another kind [wrong-kind]
+            sent      1772357400  in 1 of 2 values, 1 of 1 response
+            example   c/a.har#1:2:198  /data/1/departs_at  1772357400
+            throws    JsonDecodingException: Unexpected JSON token: Expected quotation mark '"', but had '1' instead at path: $.data[1].departs_at
+            change    both kinds are sent: read it by a KSerializer that looks with decodeJsonElement(), or declare JsonElement and look
+
+  breaks    status: Status  app/Models.kt:24:9  a value that the enum does not have [unknown-constant]
+            sent      "lost"  in 1 of 2 values, 1 of 1 response
+            example   c/a.har#1:2:198  /data/1/status  "lost"
+            throws    SerializationException: ferry.saltmere.model.Status does not contain element with name 'lost' at path $.data[1].status
+            change    @SerialName("lost") LOST,  // in the enum; and coerceInputValues = true and a default for those still to come
+
+  breaks    fare: Double  app/Models.kt:26:9  null where a value is declared [null-value]
+            sent      null  in 1 of 2 values, 1 of 1 response
+            example   c/a.har#1:2:198  /data/1/fare  null
+            throws    JsonDecodingException: Unexpected JSON token: Failed to parse type 'double' for input 'null' at path: $.data[1].fare
+            change    val fare: Double? = null  // a default, so that it may be absent
+
+Plain  app/Models.kt:40:12
+  kotlinx.serialization · explicitNulls false · ignoreUnknownKeys true · subclasses.Notice Delay
+  decoded from GET /v2/notices at $[*] where type is something else: 2 objects in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    text: String  app/Models.kt:40:40  the key is not always sent [missing-key]
+            sent      no key text  in 1 of 2 objects, 1 of 1 response
+            example   c/a.har#2:3:188  /2  type "storm"
+            throws    MissingFieldException: Field 'text' is required for type with serial name 'ferry.saltmere.model.Plain', but it was missing at path: $[2]
+            change    val text: String? = null  // a default, so that it may be absent
+
+findings   4 breaks, 0 misreads, 0 ignores
+models     8 declared in 2 source files: 2 with findings, 6 clean (-all lists them), 0 without a response, 0 not judged
+responses  2 read from 1 capture: 2 checked, 0 without a model, 0 not judged
+`},
+		{"pair app c", 0, `GET /v2/notices  1 response
+  $  List<Notice>  app/Models.kt:36:11  certain
+    why    2 of its 2 keys are sent, requested from v2/notices, decoded as List<Notice> at app/Http.kt:27:92
+    next   Plain at $[*]: no call was found, 2 of its 2 keys are sent, found inside the response, at $[*]
+
+GET /v2/sailings  1 response
+  $  Envelope<List<Sailing>>  app/Models.kt:10:12  certain
+    why    11 of its 12 keys are sent, requested from v2/sailings, decoded as Envelope<List<Sailing>> at app/Http.kt:26:145
+
+Alone
+  Delay  app/Models.kt:38:12: not judged: objects of several classes could not be told apart: give check the captures in place of a saved shape
+  Plain  app/Models.kt:40:12: not judged: objects of several classes could not be told apart: give check the captures in place of a saved shape
+
+2 pairs: 2 certain; 2 models alone
+`},
+	}},
+	{"a Moshi that is provided, with adapters of the app's own", files{
+		"app/di/NetworkModule.kt": `package ferry.saltmere.di
+import com.squareup.moshi.Moshi
+import com.squareup.moshi.adapters.Rfc3339DateJsonAdapter
+import com.squareup.moshi.kotlin.reflect.KotlinJsonAdapterFactory
+import dagger.*
+import dagger.hilt.InstallIn
+import dagger.hilt.components.SingletonComponent
+import ferry.saltmere.data.*
+import okhttp3.OkHttpClient
+import retrofit2.Retrofit
+import retrofit2.converter.moshi.MoshiConverterFactory
+import java.util.Date
+import javax.inject.Singleton
+
+@Module
+@InstallIn(SingletonComponent::class)
+object NetworkModule {
+    @Provides @Singleton
+    fun provideMoshi(): Moshi = Moshi.Builder()
+        .add(Date::class.java, Rfc3339DateJsonAdapter())
+        .add(StatusAdapter)
+        .addLast(KotlinJsonAdapterFactory())
+        .build()
+
+    @Provides @Singleton
+    fun provideRetrofit(client: OkHttpClient, moshi: Moshi): Retrofit = Retrofit.Builder()
+        .baseUrl("https://api.saltmere.test/")
+        .client(client)
+        .addConverterFactory(MoshiConverterFactory.create(moshi))
+        .build()
+
+    @Provides @Singleton
+    fun provideApi(retrofit: Retrofit): FerryApi = retrofit.create(FerryApi::class.java)
+}
+`,
+		"app/data/FerryApi.kt": `package ferry.saltmere.data
+import retrofit2.Response
+import retrofit2.http.*
+
+interface FerryApi {
+    @GET("v2/sailings") suspend fun sailings(@Query("port") port: String): Page<Sailing>
+    @GET("v2/sailings/{id}") suspend fun sailing(@Path("id") id: Long): Response<Sailing>
+}
+`,
+		"app/data/Models.kt": `package ferry.saltmere.data
+import com.squareup.moshi.*
+import java.util.Date
+
+data class Page<T>(@Json(name = "value") val items: List<T>, val next: String? = null, val count: Int)
+enum class Status { ON_TIME, DELAYED, UNKNOWN }
+object StatusAdapter {
+    @FromJson fun fromJson(text: String): Status = Status.values().firstOrNull { it.name.equals(text, ignoreCase = true) } ?: Status.UNKNOWN
+    @ToJson fun toJson(s: Status): String = s.name.lowercase()
+}
+data class Sailing(
+    val id: Long,
+    @Json(name = "departs_at") val departsAt: Date,
+    val status: Status = Status.UNKNOWN,
+    val vessel: Vessel?,
+    val fare: Double,
+    val stops: List<String> = emptyList(),
+)
+@JsonClass(generateAdapter = true)
+data class Vessel(val name: String, val built: Int)
+`,
+		"c/a.har": `{"log":{"version":"1.2","entries":[
+{"startedDateTime":"2026-03-01T09:00:00Z","request":{"method":"GET","url":"https://api.saltmere.test/v2/sailings?port=SAL"},"response":{"status":200,"content":{"mimeType":"application/json","text":"{\"value\":[{\"id\":1,\"departs_at\":\"2026-03-01T09:30:00Z\",\"status\":\"on_time\",\"vessel\":{\"name\":\"Tern\",\"built\":1990},\"fare\":4.5},{\"id\":2,\"departs_at\":\"2026-03-01 09:30\",\"status\":\"lost\",\"vessel\":null,\"fare\":null,\"stops\":null}],\"count\":2}"}}},
+{"startedDateTime":"2026-03-01T09:01:00Z","request":{"method":"GET","url":"https://api.saltmere.test/v2/sailings/2"},"response":{"status":200,"content":{"mimeType":"application/json","text":"{\"id\":2,\"departs_at\":null,\"status\":3,\"vessel\":{\"name\":\"Skua\"},\"fare\":\"4.5\",\"stops\":[\"TER\"]}"}}}
+]}}
+`,
+	}, []run{
+		{"check app c", 1, `2 of 2 responses would not decode: 4 breaks, 0 misreads in 4 models
+  2/2  breaks  Sailing.departsAt  "2026-03-01 09:30", null  Models.kt:13
+  1/1  breaks  Sailing.fare       null                      Models.kt:16
+  1/1  breaks  Sailing.stops      null                      Models.kt:17
+  1/1  breaks  Vessel.built       is never sent             Models.kt:20
+
+Sailing  app/data/Models.kt:11:12
+  Moshi · KotlinJsonAdapterFactory true · adapter.Date Rfc3339DateJsonAdapter · adapter.Status StatusAdapter.fromJson
+  decoded from GET /v2/sailings at $.value[*]: 2 objects in 1 response
+  1 of 1 response would not decode because of it
+  decoded from GET /v2/sailings/{sailing} at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    departsAt: Date  app/data/Models.kt:13:36  values of several kinds, which fail in several ways [mixed-values]
+            at        GET /v2/sailings $.value[*].departs_at
+            sent      "2026-03-01 09:30"  in 1 of 2 values, 1 of 1 response: JsonDataException: Not an RFC 3339 date: 2026-03-01 09:30
+            example   c/a.har#1:2:198  /value/1/departs_at  "2026-03-01 09:30"
+            at        GET /v2/sailings/{sailing} $.departs_at
+            sent      null  in 1 of 1 value, 1 of 1 response: JsonDataException: Non-null value 'departsAt' (JSON name 'departs_at') was null at $.departs_at
+            change    make it optional for null; read the other kinds by hand, one after the other
+
+  breaks    fare: Double  app/data/Models.kt:16:9  null where a value is declared [null-value]
+            at        GET /v2/sailings $.value[*].fare
+            sent      null  in 1 of 2 values, 1 of 1 response
+            example   c/a.har#1:2:198  /value/1/fare  null
+            throws    JsonDataException: Expected a double but was NULL at path $.value[1].fare
+            change    val fare: Double?  // make it optional
+
+  breaks    stops: List<String>  app/data/Models.kt:17:9  null where a value is declared [null-value]
+            at        GET /v2/sailings $.value[*].stops
+            sent      null  in 1 of 1 value, 1 of 1 response
+            example   c/a.har#1:2:198  /value/1/stops  null
+            throws    JsonDataException: Non-null value 'stops' was null at $.value[1].stops
+            change    val stops: List<String>?  // make it optional
+
+Vessel  app/data/Models.kt:20:12
+  Moshi · KotlinJsonAdapterFactory true · adapter.Date Rfc3339DateJsonAdapter · adapter.Status StatusAdapter.fromJson
+  decoded from GET /v2/sailings at $.value[*].vessel: 1 object in 1 response
+  decoded from GET /v2/sailings/{sailing} at $.vessel: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    built: Int  app/data/Models.kt:20:41  the key is never sent [missing-key]
+            at        GET /v2/sailings/{sailing} $.vessel
+            sent      no key built  in 1 of 1 object, 1 of 1 response
+            example   c/a.har#2:3:191  /vessel  name "Skua"
+            throws    JsonDataException: Required value 'built' missing at $.vessel
+            change    no response has built: check its spelling, or remove the field
+
+findings   4 breaks, 0 misreads, 0 ignores
+models     4 declared in 3 source files: 2 with findings, 2 clean (-all lists them), 0 without a response, 0 not judged
+responses  2 read from 1 capture: 2 checked, 0 without a model, 0 not judged
+`},
+	}},
 	{"a result type of the app's own", files{
 		"app/Api.kt": `package ferry.saltmere
 import com.google.gson.Gson
