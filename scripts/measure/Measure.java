@@ -135,6 +135,9 @@ public class Measure {
         if (v instanceof Number) { // one of Gson's may hold any text
             return NUMBER.matcher(v.toString()).matches() ? v.toString() : quote(v.toString());
         }
+        if (v.getClass().getName().startsWith("kotlin.U")) { // a number without a sign, in a box
+            return v.toString();
+        }
         if (v instanceof Enum<?> e) {
             return quote(e.name());
         }
@@ -229,6 +232,11 @@ public class Measure {
         Class<?> type = Class.forName("org.jetbrains.kotlin.cli.jvm.K2JVMCompiler");
         Method exec = type.getMethod("exec", PrintStream.class, String[].class);
         List<String> args = new ArrayList<>(List.of("-nowarn", "-no-stdlib", "-no-reflect", "-d", dir.toString(), "-cp", System.getProperty("java.class.path")));
+        for (String jar : System.getProperty("java.class.path").split(File.pathSeparator)) {
+            if (jar.contains("kotlin-serialization-compiler-plugin")) {
+                args.add("-Xplugin=" + jar);
+            }
+        }
         args.addAll(sources);
         ByteArrayOutputStream said = new ByteArrayOutputStream();
         Object rc = exec.invoke(type.getDeclaredConstructor().newInstance(), new PrintStream(said), args.toArray(new String[0]));

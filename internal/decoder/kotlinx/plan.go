@@ -3,6 +3,7 @@
 package kotlinx
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -228,6 +229,7 @@ func (c *compiler) object(t *model.Type, passed string) *decoder.Node {
 		return starting(&decoder.Node{Op: decoder.OpKeyed, Model: m, Inner: build}, "object", '{')
 	}
 	build.Check = eval.Checks(m)
+	var required []*decoder.Node
 	first := map[string]bool{} // what properties are called goes before what others are called as well
 	for _, s := range jvm.Chain(t) {
 		for _, f := range s.Model.Fields {
@@ -241,12 +243,46 @@ func (c *compiler) object(t *model.Type, passed string) *decoder.Node {
 				continue
 			}
 			at := c.property(f, s, serialName(m))
+			if at.Missing != nil {
+				required = append(required, at)
+			}
 			at.Others = slices.DeleteFunc(at.Others, func(name string) bool { return first[name] })
 			build.Steps = append(build.Steps, decoder.Step{Property: len(build.Props), Node: at})
 			build.Props = append(build.Props, f)
 		}
 	}
+	slices.SortStableFunc(required, func(a, b *decoder.Node) int { // what the constructor takes comes before the body
+		return cmp.Compare(inBody(m, a.Field), inBody(m, b.Field))
+	})
+	for _, at := range required {
+		at.MissingFrom = func(object *wire.Value) *decoder.Error { return allMissing(at, required, object, serialName(m)) }
+	}
 	return starting(&decoder.Node{Op: decoder.OpKeyed, Model: m, Inner: build}, "object", '{')
+}
+
+// inBody is 1 for a property that the constructor of its class does not take, else 0.
+func inBody(m *model.Model, f *model.Field) int {
+	if jvm.Takes(m, f) || !slices.Contains(m.Fields, f) {
+		return 0
+	}
+	return 1
+}
+
+// allMissing is the error for a property that an object lacks, which names all others that it lacks too.
+func allMissing(at *decoder.Node, required []*decoder.Node, object *wire.Value, serial string) *decoder.Error {
+	var names []string
+	for _, other := range required {
+		sent := slices.ContainsFunc(object.Members, func(m wire.Member) bool { return m.Name == other.Name || slices.Contains(other.Others, m.Name) })
+		if !sent {
+			names = append(names, ownName(other.Field))
+		}
+	}
+	if len(names) < 2 {
+		return at.Missing
+	}
+	err := *at.Missing
+	err.Message = fmt.Sprintf("MissingFieldException: Fields [%s] are required for type with serial name '%s', but they were missing at path: %s", strings.Join(names, ", "), serial, decoder.PathMark)
+	return &err
 }
 
 // unknownKey is the error for a key that no property has, nil where such keys are passed over.
@@ -285,7 +321,8 @@ func (c *compiler) property(f *model.Field, owner *model.Type, serial string) *d
 	case kept && f.Marks.Find("Required") == nil:
 	case t.Kind == model.Optional && c.settings.Option("explicitNulls") == "false" && f.Marks.Find("Required") == nil:
 	default:
-		at.Missing = missing(name, serial)
+		at.Missing = missing(ownName(f), serial) // whatever a strategy makes of it
+		at.Missing.Key = name
 	}
 	if fails := c.contextless(f, t); fails != nil {
 		at.Inner = fails
@@ -363,16 +400,20 @@ func readsItself(f *model.Field) string {
 	return ""
 }
 
+// ownName is the serial name of a property.
+func ownName(f *model.Field) string { return f.Marks.Find("SerialName").Text("value", f.Name) }
+
 // names are the key of a property and the others that it is read from.
 func (c *compiler) names(f *model.Field, m *model.Model) (name string, others []string) {
-	name = f.Marks.Find("SerialName").Text("value", f.Name)
+	name = ownName(f)
 	switch c.settings.Option("namingStrategy") {
 	case "SnakeCase":
 		name = separated(name, '_')
 	case "KebabCase":
 		name = separated(name, '-')
 	}
-	if c.settings.Option("useAlternativeNames") != "false" {
+	// A strategy has all names looked up in a table, which the others are in whatever useAlternativeNames says.
+	if c.settings.Option("useAlternativeNames") != "false" || c.settings.Option("namingStrategy") != "" {
 		others = f.Marks.Find("JsonNames").Texts("names")
 		others = append(others, f.Marks.Find("JsonNames").Texts("value")...)
 	}

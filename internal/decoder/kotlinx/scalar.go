@@ -44,7 +44,7 @@ func whole(text string) (n int64, problem string) {
 		switch {
 		case (ch == 'e' || ch == 'E') && exponent < 0:
 			if i == 0 {
-				return 0, "Unexpected symbol '" + string(ch) + "' in numeric literal"
+				return 0, "Unexpected symbol " + string(ch) + " in numeric literal" // without quotes, as the lexer has it
 			}
 			exponent = 0
 			continue
@@ -105,7 +105,7 @@ func integer(bits int, name string) func(*wire.Value) decoder.Verdict {
 	return func(v *wire.Value) decoder.Verdict {
 		text, _, ok := literal(v)
 		if !ok {
-			return decoder.Verdict{Err: unexpected(decoder.ReasonKind, "Expected numeric literal, but had '%s' instead", firstOf(v))}
+			return decoder.Verdict{Err: unexpected(decoder.ReasonKind, "Expected numeric literal")}
 		}
 		n, problem := whole(text)
 		if problem != "" {
@@ -313,7 +313,7 @@ func (c *compiler) constant(m *model.Model) func(*wire.Value) decoder.Verdict {
 	}
 	for _, k := range m.Cases {
 		note(k.Marks.Find("SerialName").Text("value", k.Name), k.Name)
-		if c.settings.Option("useAlternativeNames") != "false" {
+		if folded || c.settings.Option("useAlternativeNames") != "false" {
 			for _, other := range append(k.Marks.Find("JsonNames").Texts("names"), k.Marks.Find("JsonNames").Texts("value")...) {
 				note(other, k.Name)
 			}

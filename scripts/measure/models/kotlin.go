@@ -35,6 +35,9 @@ func (g *maker) kotlinModel(name string, fields []field) string {
 		mark := ""
 		target := pick(g, "@", "@", "@field:")
 		what := g.IntN(8)
+		if g.strict() {
+			what = 99
+		}
 		if g.jackson() {
 			what = 8 + g.IntN(12)
 		}
@@ -68,6 +71,9 @@ func (g *maker) kotlinModel(name string, fields []field) string {
 		initial := g.kotlinInitial(f.typ.src)
 		if !all && g.chance(60) {
 			initial = ""
+		}
+		if g.strict() {
+			mark = g.strictMark(f, initial)
 		}
 		access := pick(g, "", "", "private ", "internal ")
 		if all && initial == "" && g.chance(70) {
@@ -132,6 +138,9 @@ func (g *maker) kotlinMapper() string {
 }
 
 func (g *maker) kotlinFiles(root string) (models, api string) {
+	if g.strict() {
+		return g.strictFiles(root)
+	}
 	if g.jackson() {
 		models = "import com.fasterxml.jackson.annotation.*\nimport com.fasterxml.jackson.databind.*\nimport com.fasterxml.jackson.databind.annotation.*\n\n" + strings.Join(g.classes, "\n")
 		api = fmt.Sprintf("import com.fasterxml.jackson.annotation.*\nimport com.fasterxml.jackson.databind.*\nimport com.fasterxml.jackson.module.kotlin.*\n\nprivate val mapper = %s\n\nfun load(json: String): %s? = mapper.readValue(json, %s::class.java)\n", g.kotlinMapper(), root, root)

@@ -18,7 +18,7 @@ import (
 )
 
 func main() {
-	kind := flag.String("kind", "gson", "gson, jackson, orgjson, kotlin, kotlin-jackson, kotlin-orgjson, lombok-gson, lombok-jackson")
+	kind := flag.String("kind", "gson", "gson, jackson, orgjson, kotlin, kotlin-jackson, kotlin-moshi, kotlin-kotlinx, kotlin-orgjson, lombok-gson, lombok-jackson")
 	n := flag.Int("n", 100, "how many models")
 	seed := flag.Uint64("seed", 1, "the seed")
 	dir := flag.String("o", "", "the folder that the files are written to")
@@ -124,6 +124,9 @@ var kotlinScalars = []struct {
 }
 
 func (g *maker) scalar() typ {
+	if g.strict() {
+		return g.strictScalar()
+	}
 	list := javaScalars
 	if g.kotlin() {
 		list = kotlinScalars
@@ -232,7 +235,11 @@ func (g *maker) enum() (string, func() *value) {
 	for i, c := range good {
 		if style == 1 && g.chance(60) {
 			sent[i] = strings.ToLower(c)
-			if g.jackson() {
+			if g.moshi() {
+				c = fmt.Sprintf("@Json(name = %q) %s", sent[i], c)
+			} else if g.kotlinx() {
+				c = fmt.Sprintf("@SerialName(%q) %s", sent[i], c)
+			} else if g.jackson() {
 				c = fmt.Sprintf("@JsonProperty(%q) %s", sent[i], c)
 			} else if g.chance(30) {
 				c = fmt.Sprintf("@SerializedName(value = %q, alternate = [%q]) %s", sent[i], "x"+sent[i], c)
