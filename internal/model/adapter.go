@@ -42,7 +42,8 @@ type Member struct {
 // Otherwise is what stands for an object whose label tells no member of a family.
 type Otherwise struct {
 	Null       bool
-	Type       *Type // of the value, or of what is read; nil where that is not told
-	Reads      bool  // it is read, as Type
-	Unfollowed bool  // by code that is not followed
+	Type       *Type    // of the value, or of what is read; nil where that is not told
+	Reads      bool     // it is read, as Type
+	Unfollowed bool     // by code that is not followed
+	Adapter    *Adapter // that reads it, nil where none of the source's does
 }

@@ -155,6 +155,8 @@ func (c *compiler) family(f *model.Family) *decoder.Node {
 	}
 	switch {
 	case f.Otherwise == nil:
+	case f.Otherwise.Adapter != nil:
+		n.Third = c.read(f.Otherwise.Adapter)
 	case f.Otherwise.Unfollowed:
 		n.Third = unknown("another adapter (withFallbackJsonAdapter) reads it")
 	case f.Otherwise.Null:

@@ -113,17 +113,7 @@ func (b *built) addsAdapter(f *scan.File, args []span, by []link, pos model.Pos)
 			a.Qualifier = jvm.Last(q.Name)
 		}
 	}
-	if class := b.project.Find(b.file, b.project.ClassAt(b.file, b.at), by[0].name); class != nil {
-		class.Read()
-		for _, m := range class.Methods {
-			if m.Name != "fromJson" || len(m.Params) != 1 {
-				continue
-			}
-			if r := routine(b.project, class.File, class, m); r != nil {
-				a.Code, a.ByReader = r, true
-			}
-		}
-	}
+	b.readsBy(&a)
 	for _, l := range by {
 		switch l.name {
 		case "nullSafe":
@@ -134,6 +124,22 @@ func (b *built) addsAdapter(f *scan.File, args []span, by []link, pos model.Pos)
 	}
 	b.settings.Adapters = append(b.settings.Adapters, a)
 	option("adapter."+strings.TrimSpace(declared), a.Name)
+}
+
+// readsBy gives an adapter the code of the JsonAdapter of its name, where that is in the source.
+func (b *built) readsBy(a *model.Adapter) {
+	class := b.project.Find(b.file, b.project.ClassAt(b.file, b.at), a.Name)
+	if class == nil {
+		return
+	}
+	class.Read()
+	for _, m := range class.Methods {
+		if m.Name == "fromJson" && len(m.Params) == 1 {
+			if r := routine(b.project, class.File, class, m); r != nil {
+				a.Code, a.ByReader = r, true
+			}
+		}
+	}
 }
 
 // addsObject notes the functions of an object that are adapters, by its class, or the factory that it is.
@@ -266,6 +272,12 @@ func (b *built) addsFamily(f *scan.File, by []link, pos model.Pos) {
 			shown = append(shown, "else "+text)
 		case "withFallbackJsonAdapter":
 			family.Otherwise = &model.Otherwise{Unfollowed: true}
+			if by := chained(f, span{l.open + 1, l.shut}); len(by) > 0 {
+				a := model.Adapter{Name: by[0].name, Of: family.Of, Pos: f.Where(l.at)}
+				if b.readsBy(&a); a.Code != nil {
+					family.Otherwise.Adapter = &a
+				}
+			}
 			shown = append(shown, "else by "+strings.TrimSpace(f.Text(l.open+1, l.shut)))
 		}
 	}
