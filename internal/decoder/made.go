@@ -35,3 +35,16 @@ func OfModel(n *Node, m *model.Model) *Node {
 	own.Model = m
 	return &own
 }
+
+// KeyBy is the Key of a map whose keys are read as texts are: text makes a value of a name.
+func KeyBy(read func(*wire.Value) Verdict, text func(name string) *wire.Value) func(name string) (Seen, *Error) {
+	return func(name string) (Seen, *Error) {
+		verdict := read(text(name))
+		if verdict.Err != nil {
+			err := *verdict.Err
+			err.Reason = ReasonKey
+			return Seen{}, &err
+		}
+		return verdict.Seen, nil
+	}
+}

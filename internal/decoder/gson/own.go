@@ -60,22 +60,13 @@ func (c *compiler) registered(t *model.Type) *model.Adapter {
 	return nil
 }
 
-// verdict is what code makes, or what it throws, which fromJson hands on.
+// verdict is what code makes, or what it throws: of an IllegalStateException fromJson makes another.
 func verdict(v eval.Value, err error) decoder.Verdict {
 	var thrown *eval.Thrown
-	switch {
-	case errors.As(err, &thrown) && thrown.Class == "IllegalStateException" && thrown.Cause == nil: // fromJson makes another of it
+	if errors.As(err, &thrown) && thrown.Class == "IllegalStateException" && thrown.Cause == nil {
 		return decoder.Verdict{Err: syntax(decoder.ReasonCode, "java.lang."+thrown.Error())}
-	case errors.As(err, &thrown):
-		return decoder.Verdict{Err: thrown.Err()}
-	case err != nil:
-		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
 	}
-	s, known := v.Result()
-	if !known {
-		s = decoder.Seen{Kind: decoder.SeenUnknown}
-	}
-	return decoder.Verdict{Seen: s}
+	return eval.Verdict(v, err)
 }
 
 // reader is what a JsonReader of Gson's does with values.
@@ -139,21 +130,7 @@ type json struct {
 	v *wire.Value
 }
 
-func (e json) Is(class string) (bool, bool) {
-	switch class {
-	case "JsonElement":
-		return true, true
-	case "JsonPrimitive":
-		return e.v.Kind != wire.Null && e.v.Kind < wire.Array, true
-	case "JsonNull":
-		return e.v.Kind == wire.Null, true
-	case "JsonArray":
-		return e.v.Kind == wire.Array, true
-	case "JsonObject":
-		return e.v.Kind == wire.Object, true
-	}
-	return false, false
-}
+func (e json) Is(class string) (bool, bool) { return eval.IsElement(e.v, class, false), true }
 
 // Items are the elements of an array.
 func (e json) Items() []eval.Value {
@@ -205,12 +182,7 @@ func (e json) Member(name string, args []eval.Value, _ []*model.Type) (eval.Valu
 		if len(args) != 1 || args[0].Seen.Kind != decoder.SeenString {
 			return none, false, nil
 		}
-		var found *wire.Value
-		for _, m := range e.v.Members { // the last of one name counts
-			if m.Name == args[0].Seen.Text {
-				found = m.Value
-			}
-		}
+		found := eval.Found(e.v, args[0].Seen.Text)
 		switch {
 		case name == "has":
 			return eval.Bool(found != nil), true, nil

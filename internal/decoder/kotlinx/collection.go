@@ -51,15 +51,7 @@ func (c *compiler) dictionary(t *model.Type) *decoder.Node {
 		return unknown("its keys are made by code that is not followed")
 	}
 	n := starting(&decoder.Node{Op: decoder.OpMap, Inner: elem, Every: true}, "object", '{')
-	n.Key = func(name string) (decoder.Seen, *decoder.Error) {
-		verdict := read(jvm.StringValue(name))
-		if verdict.Err != nil {
-			err := *verdict.Err
-			err.Reason = decoder.ReasonKey
-			return decoder.Seen{}, &err
-		}
-		return verdict.Seen, nil
-	}
+	n.Key = decoder.KeyBy(read, jvm.StringValue)
 	return n
 }
 

@@ -14,23 +14,8 @@ type element struct {
 	v *wire.Value
 }
 
-// kinds are the classes that an element is of.
-func (e element) Is(class string) (bool, bool) {
-	primitive := e.v.Kind < wire.Array
-	switch class {
-	case "JsonElement":
-		return true, true
-	case "JsonPrimitive":
-		return primitive, true
-	case "JsonNull":
-		return e.v.Kind == wire.Null, true
-	case "JsonArray":
-		return e.v.Kind == wire.Array, true
-	case "JsonObject":
-		return e.v.Kind == wire.Object, true
-	}
-	return false, false
-}
+// Is is described at eval.Host.
+func (e element) Is(class string) (bool, bool) { return eval.IsElement(e.v, class, true), true }
 
 // Items are the elements of an array.
 func (e element) Items() []eval.Value {
@@ -85,12 +70,7 @@ func (e element) Member(name string, args []eval.Value, _ []*model.Type) (eval.V
 			return none, false, nil
 		}
 		key := args[0].Seen.Text
-		var found *wire.Value
-		for _, m := range e.v.Members { // the last of one name counts
-			if m.Name == key {
-				found = m.Value
-			}
-		}
+		found := eval.Found(e.v, key)
 		switch {
 		case name == "containsKey":
 			return eval.Bool(found != nil), true, nil

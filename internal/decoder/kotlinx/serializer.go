@@ -1,8 +1,6 @@
 package kotlinx
 
 import (
-	"errors"
-
 	"vetta/internal/code"
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/eval"
@@ -23,7 +21,7 @@ func (c *compiler) custom(a *model.Adapter) *decoder.Node {
 		return &decoder.Node{Op: decoder.OpLeaf, Inside: true, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
 			made, err := eval.Run(r, library{c}, eval.HostOf(element{c, v}))
 			if err != nil {
-				return verdict(eval.Value{}, err)
+				return eval.Verdict(eval.Value{}, err)
 			}
 			to, ok := made.Host.(element)
 			if !ok {
@@ -38,7 +36,7 @@ func (c *compiler) custom(a *model.Adapter) *decoder.Node {
 		return &decoder.Node{Op: decoder.OpLeaf, Inside: true, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
 			made, err := eval.Run(r, library{c}, eval.HostOf(element{c, v}))
 			if err != nil {
-				return verdict(eval.Value{}, err)
+				return eval.Verdict(eval.Value{}, err)
 			}
 			to, ok := made.Host.(strategy)
 			if !ok {
@@ -51,12 +49,12 @@ func (c *compiler) custom(a *model.Adapter) *decoder.Node {
 		return decoder.Made(c.value(of), func(s decoder.Seen) (decoder.Seen, *decoder.Error) {
 			given := eval.Of(s)
 			given.Model = of.Unwrapped().Model
-			out := verdict(eval.Run(r, library{c}, eval.HostOf(input{c: c, given: &given})))
+			out := eval.Verdict(eval.Run(r, library{c}, eval.HostOf(input{c: c, given: &given})))
 			return out.Seen, out.Err
 		})
 	}
 	return &decoder.Node{Op: decoder.OpLeaf, Inside: true, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
-		return verdict(eval.Run(r, library{c}, eval.HostOf(input{c: c, v: v})))
+		return eval.Verdict(eval.Run(r, library{c}, eval.HostOf(input{c: c, v: v})))
 	}}
 }
 
@@ -109,22 +107,6 @@ func surrogate(r *code.Routine) (of *model.Type) {
 		return nil
 	}
 	return of
-}
-
-// verdict is what code makes, or what it throws.
-func verdict(v eval.Value, err error) decoder.Verdict {
-	var thrown *eval.Thrown
-	switch {
-	case errors.As(err, &thrown):
-		return decoder.Verdict{Err: thrown.Err()}
-	case err != nil:
-		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
-	}
-	s, known := v.Result()
-	if !known {
-		s = decoder.Seen{Kind: decoder.SeenUnknown}
-	}
-	return decoder.Verdict{Seen: s}
 }
 
 // decode is what a node makes of a value apart from the document.

@@ -131,11 +131,7 @@ func result(v eval.Value, err error) (decoder.Seen, *decoder.Error) {
 	case err != nil:
 		return decoder.Seen{Kind: decoder.SeenUnknown}, nil
 	}
-	s, known := v.Result()
-	if !known {
-		s = decoder.Seen{Kind: decoder.SeenUnknown}
-	}
-	return s, nil
+	return eval.Verdict(v, nil).Seen, nil
 }
 
 // family is the node for a class whose subclasses a PolymorphicJsonAdapterFactory tells apart by a label.
