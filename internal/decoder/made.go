@@ -6,8 +6,8 @@ import (
 )
 
 // Made is a node for code of the app's that is handed what another node reads: what the other one refuses fails as
-// it does there. make answers what the code makes of a value, or what it throws.
-func Made(n *Node, make func(Seen) (Seen, *Error)) *Node {
+// it does there. does answers what the code makes of a value, or what it throws.
+func Made(n *Node, does func(Seen) (Seen, *Error)) *Node {
 	switch n.Op {
 	case OpUnknown, OpFail:
 		return n
@@ -16,14 +16,14 @@ func Made(n *Node, make func(Seen) (Seen, *Error)) *Node {
 		own.Read = func(v *wire.Value) Verdict {
 			verdict := read(v)
 			if verdict.Err == nil {
-				verdict.Seen, verdict.Err = make(verdict.Seen)
+				verdict.Seen, verdict.Err = does(verdict.Seen)
 			}
 			return verdict
 		}
 		own.MindsText, own.NumbersByClass = true, false
 		return &own
 	}
-	return &Node{Op: OpMade, Inner: n, Make: make, Type: n.Type}
+	return &Node{Op: OpMade, Inner: n, Make: does, Type: n.Type}
 }
 
 // OfModel is a node whose values are of a class of the source, nil for none.

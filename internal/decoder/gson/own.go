@@ -115,7 +115,8 @@ func (x context) Member(name string, args []eval.Value, types []*model.Type) (ev
 	if !ok || t == nil {
 		return eval.Value{}, false, nil
 	}
-	out := (&decoder.Plan{Root: x.c.value(t, false)}).Decode(e.v)
+	again := &compiler{settings: x.c.settings, nodes: map[string]*decoder.Node{}} // code is run on several values at once
+	out := (&decoder.Plan{Root: again.value(t, false)}).Decode(e.v)
 	if out.Err != nil {
 		return eval.Value{}, true, eval.ThrownBy(out.Err)
 	}

@@ -63,6 +63,15 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation, as format) *d
 			}
 		}
 	}
+	if len(n.Branches) == 0 && c.kotlinModule() {
+		for _, target := range c.sealedClasses(t.Model) {
+			id := target.Marks.Find("JsonTypeName").Text("value", lastName(target.Name))
+			if !target.Abstract { // one that cannot be made goes by its name too, which no message lists
+				ids = append(ids, id)
+			}
+			n.Branches = append(n.Branches, decoder.Branch{Key: id, Node: c.later(&model.Type{Kind: model.Named, Name: target.Name, Model: target}, passed, as)})
+		}
+	}
 	if own := t.Model; !own.Abstract { // it is one of its own
 		id := own.Marks.Find("JsonTypeName").Text("value", lastName(own.Name))
 		ids = append(ids, id)
@@ -108,6 +117,21 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation, as format) *d
 		err.Reason, err.Key = decoder.ReasonKind, ""
 		return &err
 	})
+}
+
+// sealedClasses are the classes that extend a sealed one of Kotlin, which the Kotlin module names where no
+// annotation does (KotlinNamesAnnotationIntrospector.findSubtypes).
+func (c *compiler) sealedClasses(m *model.Model) (all []*model.Model) {
+	if m.Language != "kotlin" || !m.Sealed {
+		return nil
+	}
+	for _, sub := range m.Subs {
+		if sub.Sealed {
+			all = append(all, c.sealedClasses(sub)...)
+		}
+		all = append(all, c.view(sub))
+	}
+	return all
 }
 
 // extends says whether a class is another one or extends it.

@@ -17,7 +17,6 @@ func (c *compiler) custom(a *model.Adapter) *decoder.Node {
 	r := a.Code.(*code.Routine)
 	switch a.Form {
 	case "transformDeserialize":
-		base := &decoder.Node{}
 		return &decoder.Node{Op: decoder.OpLeaf, Inside: true, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
 			made, err := eval.Run(r, library{c}, eval.HostOf(element{c, v}))
 			if err != nil {
@@ -27,10 +26,7 @@ func (c *compiler) custom(a *model.Adapter) *decoder.Node {
 			if !ok {
 				return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
 			}
-			if base.Op == 0 && base.Read == nil {
-				*base = *c.plain(a.Of)
-			}
-			return c.decode(base, to.v)
+			return c.decode(c.again().plain(a.Of), to.v)
 		}}
 	case "selectDeserializer":
 		return &decoder.Node{Op: decoder.OpLeaf, Inside: true, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
@@ -42,7 +38,7 @@ func (c *compiler) custom(a *model.Adapter) *decoder.Node {
 			if !ok {
 				return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
 			}
-			return c.decode(c.value(to.t), v)
+			return c.decode(c.again().value(to.t), v)
 		}}
 	}
 	if of := surrogate(r); of != nil { // what is declared there is judged as any class is
@@ -58,6 +54,10 @@ func (c *compiler) custom(a *model.Adapter) *decoder.Node {
 	}}
 }
 
+// again is a compiler with the same settings: code is run on several values at once, and what it asks for is compiled
+// then.
+func (c *compiler) again() *compiler { return newCompiler(c.settings) }
+
 // plain is the node for what a serializer that transforms hands on: by the serializer of the type, which the class
 // itself would not be.
 func (c *compiler) plain(t *model.Type) *decoder.Node {
@@ -68,7 +68,7 @@ func (c *compiler) plain(t *model.Type) *decoder.Node {
 	own := *u.Model
 	own.Adapter = nil
 	own.Marks = append(model.Annotated{{Name: "Serializable"}}, own.Marks...)
-	return newCompiler(c.settings).value(&model.Type{Kind: model.Named, Name: u.Name, Model: &own, Args: u.Args})
+	return c.again().value(&model.Type{Kind: model.Named, Name: u.Name, Model: &own, Args: u.Args})
 }
 
 // surrogate is the type whose serializer is all that a serializer asks its decoder for, nil where it asks otherwise.
@@ -184,7 +184,7 @@ func (in input) Member(name string, args []eval.Value, _ []*model.Type) (eval.Va
 	switch name {
 	case "decodeSerializableValue":
 		if s, ok := hostAt(args, 0).(strategy); ok {
-			v, err := in.c.valueOf(in.c.value(s.t), in.v)
+			v, err := in.c.valueOf(in.c.again().value(s.t), in.v)
 			v.Model = s.t.Unwrapped().Model
 			return v, true, err
 		}
@@ -268,7 +268,7 @@ func (s *structure) Member(name string, args []eval.Value, _ []*model.Type) (eva
 		if name == "decodeNullableSerializableElement" {
 			t = model.OptionalOf(t)
 		}
-		v, err := s.c.valueOf(s.c.value(t), at)
+		v, err := s.c.valueOf(s.c.again().value(t), at)
 		v.Model = t.Unwrapped().Model
 		return v, true, err
 	}
@@ -294,7 +294,7 @@ func (g engine) Member(name string, args []eval.Value, types []*model.Type) (eva
 	if t == nil || !ok {
 		return eval.Value{}, false, nil
 	}
-	v, err := g.c.valueOf(g.c.value(t), e.v)
+	v, err := g.c.valueOf(g.c.again().value(t), e.v)
 	v.Model = t.Unwrapped().Model
 	return v, true, err
 }
