@@ -394,6 +394,11 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 	case OpDo:
 		return r.node(n.Inner, v)
 	case OpMade:
+		if slices.Contains(r.making, making{n, v}) { // functions that ask for each other
+			return Seen{Kind: SeenUnknown}, nil
+		}
+		r.making = append(r.making, making{n, v})
+		defer func() { r.making = r.making[:len(r.making)-1] }()
 		s, err := r.node(n.Inner, v)
 		if err != nil {
 			return s, err

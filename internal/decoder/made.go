@@ -12,6 +12,9 @@ func Made(n *Node, does func(Seen) (Seen, *Error)) *Node {
 	case OpUnknown, OpFail:
 		return n
 	case OpLeaf:
+		if n.Read == nil { // it is being made: a class that is in what it is made of
+			break
+		}
 		own, read := *n, n.Read
 		own.Read = func(v *wire.Value) Verdict {
 			verdict := read(v)

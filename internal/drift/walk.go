@@ -12,6 +12,7 @@ import (
 
 // walk takes a shape through a plan.
 type walk struct {
+	made   map[made]bool // what code makes that is being looked at
 	e      *shape.Endpoint
 	events []finding.Event
 	visits []Visit
@@ -134,8 +135,16 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 		}
 		w.node(n.Inner, place, true)
 	case decoder.OpMade:
-		w.partial = true // what the code throws depends on more than counts tell
+		w.partial = true            // what the code throws depends on more than counts tell
+		if w.made[made{n, place}] { // functions that ask for each other
+			break
+		}
+		if w.made == nil {
+			w.made = map[made]bool{}
+		}
+		w.made[made{n, place}] = true
 		w.node(n.Inner, place, null)
+		delete(w.made, made{n, place})
 	case decoder.OpDo, decoder.OpPick:
 		w.node(n.Inner, place, null)
 	case decoder.OpSubtype:
@@ -233,6 +242,12 @@ func (w *walk) held(place *shape.Place, do func()) {
 	w.model, w.field, w.typ, w.elem = h.model, h.field, h.typ, h.elem
 	do()
 	w.model, w.field, w.typ, w.elem = model, field, typ, elem
+}
+
+// made is code of the app's at a place.
+type made struct {
+	node  *decoder.Node
+	place *shape.Place
 }
 
 // inside takes the elements of a list or the members of a map through their node.

@@ -14,11 +14,14 @@ import (
 	"vetta/internal/wire"
 )
 
+// maxDeep is how many deserializers of the app's own may ask for one another.
+const maxDeep = 64
+
 // own is the node for an adapter of the app's own, whose code is run on the value: a JsonDeserializer, which is not
 // asked for null, or a TypeAdapter, which is unless nullSafe says otherwise. Nil where its code is not in the source.
 func (c *compiler) own(a *model.Adapter, nullSafe bool) *decoder.Node {
 	r, _ := a.Code.(*code.Routine)
-	if r == nil {
+	if r == nil || c.deep > maxDeep {
 		return nil
 	}
 	n := &decoder.Node{Op: decoder.OpLeaf, Inside: true, MindsText: true}
@@ -115,7 +118,7 @@ func (x context) Member(name string, args []eval.Value, types []*model.Type) (ev
 	if !ok || t == nil {
 		return eval.Value{}, false, nil
 	}
-	again := &compiler{settings: x.c.settings, nodes: map[string]*decoder.Node{}} // code is run on several values at once
+	again := &compiler{settings: x.c.settings, nodes: map[string]*decoder.Node{}, deep: x.c.deep + 1} // code is run on several values at once
 	out := (&decoder.Plan{Root: again.value(t, false)}).Decode(e.v)
 	if out.Err != nil {
 		return eval.Value{}, true, eval.ThrownBy(out.Err)

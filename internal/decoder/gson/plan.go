@@ -58,6 +58,7 @@ type compiler struct {
 	settings *model.Settings
 	nodes    map[string]*decoder.Node
 	growth   model.Growth
+	deep     int // of how many deserializers of the app's own, each asked for by the one before
 	// broken is what making the adapter of some class throws: then nothing is decoded,
 	// whatever is sent.
 	broken *decoder.Error

@@ -45,6 +45,7 @@ type compiler struct {
 	settings *model.Settings
 	nodes    map[string]*decoder.Node
 	growth   model.Growth
+	deep     int // of how many serializers of the app's own, each asked for by the one before
 }
 
 func newCompiler(settings *model.Settings) *compiler {

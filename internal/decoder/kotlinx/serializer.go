@@ -9,8 +9,14 @@ import (
 	"vetta/internal/wire"
 )
 
+// maxDeep is how many serializers of the app's own may ask for one another.
+const maxDeep = 64
+
 // custom is the node for a serializer of the app's own: its code is run on the value.
 func (c *compiler) custom(a *model.Adapter) *decoder.Node {
+	if c.deep > maxDeep {
+		return unknown("serializers ask for each other without end")
+	}
 	if a.Code == nil || a.Of == nil {
 		return unknown(a.Name + " reads it, which is not followed")
 	}
@@ -41,7 +47,7 @@ func (c *compiler) custom(a *model.Adapter) *decoder.Node {
 			return c.decode(c.again().value(to.t), v)
 		}}
 	}
-	if of := surrogate(r); of != nil { // what is declared there is judged as any class is
+	if of := surrogate(r); of != nil && of.Model.Adapter == nil { // what is declared there is judged as any class is
 		return decoder.Made(c.value(of), func(s decoder.Seen) (decoder.Seen, *decoder.Error) {
 			given := eval.Of(s)
 			given.Model = of.Unwrapped().Model
@@ -56,7 +62,11 @@ func (c *compiler) custom(a *model.Adapter) *decoder.Node {
 
 // again is a compiler with the same settings: code is run on several values at once, and what it asks for is compiled
 // then.
-func (c *compiler) again() *compiler { return newCompiler(c.settings) }
+func (c *compiler) again() *compiler {
+	again := newCompiler(c.settings)
+	again.deep = c.deep + 1
+	return again
+}
 
 // plain is the node for what a serializer that transforms hands on: by the serializer of the type, which the class
 // itself would not be.
