@@ -14,18 +14,17 @@ type Library struct {
 	Imports string          // what its packages begin with
 	marks   map[string]bool // its annotations
 	builds  []string        // what a build file says of it
-	read    bool            // what it does is known; nothing is claimed of classes of others
 }
 
 // Libraries are those that source is searched for. Annotations that begin with Json are Jackson's
 // unless they are another's.
 var Libraries = []Library{
-	{name: "gson", Imports: "com.google.gson", read: true,
+	{name: "gson", Imports: "com.google.gson",
 		marks: Words("SerializedName Expose JsonAdapter Since Until"), builds: []string{"com.google.code.gson", "converter-gson", "serialization-gson"}},
-	{name: "jackson", Imports: "com.fasterxml.jackson", read: true, builds: []string{"com.fasterxml.jackson", "converter-jackson", "serialization-jackson"}},
-	{name: "moshi", Imports: "com.squareup.moshi", read: true,
+	{name: "jackson", Imports: "com.fasterxml.jackson", builds: []string{"com.fasterxml.jackson", "converter-jackson", "serialization-jackson"}},
+	{name: "moshi", Imports: "com.squareup.moshi",
 		marks: Words("Json JsonClass JsonQualifier"), builds: []string{"com.squareup.moshi", "converter-moshi"}},
-	{name: "kotlinx.serialization", Imports: "kotlinx.serialization", read: true,
+	{name: "kotlinx.serialization", Imports: "kotlinx.serialization",
 		marks: Words("Serializable SerialName JsonNames JsonClassDiscriminator JsonIgnoreUnknownKeys"), builds: []string{"kotlinx-serialization-json", "plugin.serialization"}},
 }
 
@@ -42,14 +41,12 @@ func LibraryOfMark(name string) *Library {
 	return nil
 }
 
-// AnnotatedFor is the library whose annotations a class has, "" for none. Of several it is one that
-// is not read, if any: then another may decode the class, and nothing is claimed unless a call says so.
-func AnnotatedFor(c *Class) string {
-	name, read := "", true
+// AnnotatedFor is the library whose annotations a class has, of several the first; "" for none.
+func AnnotatedFor(c *Class) (name string) {
 	c.EachMarks(func(marks model.Annotated) {
 		for _, a := range marks {
-			if l := LibraryOfMark(a.Name); l != nil && (name == "" || read && !l.read) {
-				name, read = l.name, l.read
+			if l := LibraryOfMark(a.Name); l != nil && name == "" {
+				name = l.name
 			}
 		}
 	})
@@ -103,32 +100,6 @@ func (f *File) ImportsFrom(prefix string) bool {
 		}
 	}
 	return false
-}
-
-// Unread is the one library that is not read and that all decoding of a module is done with, as far
-// as its source and build files tell, or those of the project where its own name no library; "" where
-// there is none, or a library that is read is used as well.
-func (p *Project) Unread(module string) string {
-	name, known := p.lacking[module]
-	if known {
-		return name
-	}
-	uses := p.uses(func(of string) bool { return of == module })
-	if len(uses) == 0 {
-		uses = p.uses(func(string) bool { return true })
-	}
-	for _, l := range uses {
-		if l.read {
-			name = ""
-			break
-		}
-		name = l.name
-	}
-	if p.lacking == nil {
-		p.lacking = map[string]string{}
-	}
-	p.lacking[module] = name
-	return name
 }
 
 // Built is the one library that a module uses, and which of its files says so, as far as its source and

@@ -29,7 +29,6 @@ type Project struct {
 	Builds     []scan.Source        // the files that say how it is built
 	built      map[string][2]string // see Built
 	extending  map[*Class][]*Class  // see Extending
-	lacking    map[string]string    // by module, what unread answers
 	Filling    func(*Class)         // makes the model of a class, once
 	Created    []Creation           // see creations
 	byMention  map[mentions][]*File // see mentioning

@@ -186,7 +186,7 @@ func otherThan(p *jvm.Project, f *jvm.File, library string) string {
 	if library != "gson" || f.ImportsFrom("com.google.gson") {
 		return ""
 	}
-	if f.ImportedLibrary() == "moshi" || p.Unread(f.Module) == "moshi" {
+	if built, _ := p.Built(f.Module); f.ImportedLibrary() == "moshi" || built == "moshi" {
 		return "moshi"
 	}
 	return ""

@@ -219,9 +219,7 @@ func fill(p *jvm.Project, c *jvm.Class) {
 		m.Library = c.File.ImportedLibrary()
 	}
 	if m.Library == "" {
-		if m.Library = p.Unread(c.File.Module); m.Library == "" {
-			m.Library, m.Assumed = p.Built(c.File.Module)
-		}
+		m.Library, m.Assumed = p.Built(c.File.Module)
 	}
 	if m.Sealed {
 		for _, sub := range p.Extending(c) {
