@@ -63,9 +63,11 @@ func (p *Plan) Decode(doc *wire.Value) Outcome {
 	if err != nil {
 		out.Err, out.Place, out.At = err.cause, err.told, err.place
 	}
-	if err != nil && p.Swallowed && !err.cause.Endless() {
+	if err != nil && p.drops(err.cause) {
 		out.Changes = append(out.Changes, Change{Loss: Swallowed, Place: nil, Sent: doc, Err: err.cause})
-		out.Err, out.Place, out.At, out.Seen = nil, nil, nil, Seen{}
+		if out.Err, out.Place, out.At, out.Seen = nil, nil, nil, (Seen{}); p.instead {
+			out.Seen.Kind = SeenUnknown
+		}
 	}
 	out.Unknown = unknownIn(out.Seen, nil, nil)
 	return out

@@ -192,6 +192,10 @@ type Call struct {
 	Type      *Type  // what is decoded; nil where only a type parameter is named
 	Declared  string // the type as written
 	Swallowed bool   // its error is dropped there: the app gets nothing instead
+	// Catches are the classes of errors that are dropped there, nil for all; Instead says that the app then gets a value
+	// of its own, rather than nothing.
+	Catches []string
+	Instead bool
 	// Within are the keys that lead to what is decoded, of a document that is parsed first; nil where it is decoded
 	// as a whole, or where they are not told.
 	Within   []string

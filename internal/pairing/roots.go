@@ -43,10 +43,10 @@ func rootsOf(set *model.Set) (roots []*root) {
 			r.asksFor(call)
 			return
 		}
-		settings, swallowed := finder.For(t)
+		settings, drops := finder.For(t)
 		lib := library.For(m.Language, settings)
 		plan := lib.Plan(t, declared, settings)
-		plan.Swallowed = swallowed
+		plan.Drops(drops)
 		r := &root{typ: t, declared: declared, model: m, call: call, held: held, plan: plan, library: lib.Name}
 		known[t.Key()] = r
 		r.asks = keysOf(plan)

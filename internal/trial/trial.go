@@ -35,13 +35,13 @@ func For(set *model.Set, typeText string) (*decoder.Plan, error) {
 		language = set.Models[0].Language
 	}
 	t = asCalled(set, t)
-	settings, swallowed := library.NewFinder(set).For(t)
+	settings, drops := library.NewFinder(set).For(t)
 	lib := library.For(language, settings)
 	if lib == nil {
 		return nil, fmt.Errorf("%s names no model in the source", typeText)
 	}
 	plan := lib.Plan(t, typeText, settings)
-	plan.Swallowed = swallowed
+	plan.Drops(drops)
 	inside(plan, set)
 	if err != nil && unknownType(plan.Root) {
 		return nil, err

@@ -384,7 +384,7 @@ func catches(name string, t *Thrown) (yes, known bool) {
 	known = true
 	for _, class := range strings.Split(classes, "|") {
 		class = strings.TrimPrefix(strings.TrimSpace(class), "final ")
-		is, told := t.is(class[strings.LastIndexByte(class, '.')+1:])
+		is, told := decoder.IsA(t.Class, class[strings.LastIndexByte(class, '.')+1:])
 		yes, known = yes || is, known && (told || is)
 	}
 	return yes, known || yes

@@ -184,26 +184,3 @@ type Unfollowed struct {
 }
 
 func (u *Unfollowed) Error() string { return u.Why }
-
-// parents are exceptions of the platform and of libraries with what they extend.
-var parents = map[string]string{
-	"NumberFormatException": "IllegalArgumentException", "IllegalArgumentException": "RuntimeException", "IllegalStateException": "RuntimeException", "NoSuchElementException": "RuntimeException",
-	"IndexOutOfBoundsException": "RuntimeException", "StringIndexOutOfBoundsException": "IndexOutOfBoundsException", "ClassCastException": "RuntimeException", "NullPointerException": "RuntimeException",
-	"DateTimeException": "RuntimeException", "DateTimeParseException": "DateTimeException", "UnsupportedOperationException": "RuntimeException", "ArithmeticException": "RuntimeException",
-	"JsonDataException": "RuntimeException", "JsonEncodingException": "IOException", "IOException": "Exception", "RuntimeException": "Exception", "Exception": "Throwable",
-	"SerializationException": "IllegalArgumentException", "JsonDecodingException": "SerializationException", "MissingFieldException": "SerializationException", "JsonEncodingFailure": "SerializationException",
-	"JsonParseException": "RuntimeException", "JsonSyntaxException": "JsonParseException", "JsonIOException": "JsonParseException", "ParseException": "Exception",
-}
-
-// is says whether an exception is one of a class; known is false for a class of its own that is not in the list.
-func (t *Thrown) is(class string) (is, known bool) {
-	for c := t.Class; c != ""; c = parents[c] {
-		if c == class {
-			return true, true
-		}
-		if parents[c] == "" && c != "Throwable" {
-			return class == "Exception" || class == "Throwable", parents[class] != "" || class == "Exception" || class == "Throwable"
-		}
-	}
-	return false, true
-}

@@ -81,9 +81,9 @@ func addFirst(calls []*model.Call, c *model.Call) []*model.Call {
 }
 
 // For answers the settings by which a type is decoded, nil where nothing tells, and
-// whether the app drops the error there. What the user says of a class goes before what the source does.
-func (f *Finder) For(t *model.Type) (settings *model.Settings, swallowed bool) {
-	settings, swallowed = f.inSource(t)
+// the call whose error the app drops there, nil where it drops none. What the user says of a class goes before what the source does.
+func (f *Finder) For(t *model.Type) (settings *model.Settings, drops *model.Call) {
+	settings, drops = f.inSource(t)
 	var said *model.Settings
 	t.Walk(func(t *model.Type) {
 		if said == nil && t.Model != nil {
@@ -93,11 +93,11 @@ func (f *Finder) For(t *model.Type) (settings *model.Settings, swallowed bool) {
 	if said != nil {
 		settings = said.Over(settings)
 	}
-	return settings, swallowed
+	return settings, drops
 }
 
 // inSource is For as the source has it.
-func (f *Finder) inSource(t *model.Type) (settings *model.Settings, swallowed bool) {
+func (f *Finder) inSource(t *model.Type) (settings *model.Settings, drops *model.Call) {
 	var m *model.Model
 	var models []*model.Model
 	t.Walk(func(t *model.Type) {
@@ -145,13 +145,19 @@ func (f *Finder) inSource(t *model.Type) (settings *model.Settings, swallowed bo
 	}
 	for _, c := range []*model.Call{own, around, firstOf(f.generic), firstOf(f.first)} {
 		if c != nil && c.Settings != nil {
-			return c.Settings, c == own && c.Swallowed
+			if c == own && c.Swallowed {
+				drops = c
+			}
+			return c.Settings, drops
 		}
 	}
 	if hint != "" {
 		settings = &model.Settings{Library: hint, Pos: m.Pos}
 	}
-	return settings, own != nil && own.Swallowed
+	if own != nil && own.Swallowed {
+		drops = own
+	}
+	return settings, drops
 }
 
 // decodes says whether a library decodes models of a language.

@@ -96,7 +96,7 @@ class Api { Gson gson = new Gson();
 	}
 }
 
-func settingsText(s *model.Settings, swallowed bool) string {
+func settingsText(s *model.Settings, drops *model.Call) string {
 	if s == nil {
 		return "nil"
 	}
@@ -106,7 +106,7 @@ func settingsText(s *model.Settings, swallowed bool) string {
 	}
 	slices.Sort(words)
 	words = append([]string{s.Library}, words...)
-	if swallowed {
+	if drops != nil {
 		words = append(words, "dropped")
 	}
 	return strings.Join(words, " ")

@@ -61,10 +61,16 @@ func (p *Project) ClassAt(f *File, at int) (found *Class) {
 	return found
 }
 
+// Drop is what becomes of errors that code drops.
+type Drop struct {
+	Classes []string // of the errors, without their packages; nil for all
+	Instead bool     // a value of the app's own takes the place of what was asked for
+}
+
 // Caught marks the tokens in a try block whose catch drops the error. One that throws, or
 // that speaks of an error or a failure (onError, Result.failure, Fail), hands it on.
-func Caught(f *File) map[int]bool {
-	marked := map[int]bool{}
+func Caught(f *File) map[int]*Drop {
+	marked := map[int]*Drop{}
 	for i := range f.Len() {
 		if !f.Is(i, "try") {
 			continue
@@ -78,31 +84,81 @@ func Caught(f *File) map[int]bool {
 		}
 		from, to := c.I, c.Shut()
 		c.Jump()
-		dropped := false
+		var drop *Drop
 		for c.Is("catch") && c.Ahead(1, "(") {
 			c.Advance()
+			classes := caughtClasses(f, c.I+1, c.Shut())
 			c.Jump()
 			if !c.Is("{") {
 				break
 			}
 			end := c.Shut()
 			body := f.Text(c.I+1, end)
-			dropped = dropped || !strings.Contains(body, "throw") && !strings.Contains(body, "rror") && !strings.Contains(body, "ail")
+			if !strings.Contains(body, "throw") && !strings.Contains(body, "rror") && !strings.Contains(body, "ail") {
+				if drop == nil {
+					drop = &Drop{}
+				}
+				drop.Classes = append(drop.Classes, classes...)
+				drop.Instead = drop.Instead || yields(f, c.I+1, end)
+			}
 			c.I = end
 			c.Advance()
 		}
-		for k := from; dropped && k < to; k++ {
-			marked[k] = true
+		for k := from; drop != nil && k < to; k++ {
+			marked[k] = drop
 		}
 	}
 	for i := range f.Len() { // runCatching { … }.getOrNull()
 		if shut := f.Partner(i + 1); f.Is(i, "runCatching") && f.Is(i+1, "{") && f.Is(shut+1, ".") && drops[f.Word(shut+2)] {
+			drop := &Drop{}
+			if open := shut + 3; f.Is(open, "(") || f.Is(open, "{") {
+				drop.Instead = yields(f, open+1, f.Partner(open))
+			}
 			for k := i + 1; k < shut; k++ {
-				marked[k] = true
+				marked[k] = drop
 			}
 		}
 	}
 	return marked
+}
+
+// caughtClasses are the classes that a catch names between its brackets: e: Lost, or Lost | Torn e.
+func caughtClasses(f *File, from, to int) (classes []string) {
+	for i := from; i < to; i++ {
+		isName := i == from // of the exception, which stands first in Kotlin and last in Java
+		if f.Language == "java" {
+			isName = i == to-1
+		}
+		if f.KindAt(i) == scan.Ident && !isName && !f.Is(i+1, ".") && !f.Is(i, "final") {
+			classes = append(classes, f.Word(i))
+		}
+	}
+	return classes
+}
+
+// yields says whether a block ends with a value of its own: a constructor, a list, a default; not with null, with a log
+// or without anything.
+func yields(f *File, from, to int) bool {
+	last := from // the token at which the last statement begins
+	for i := from; i < to; i++ {
+		if f.Language == "kotlin" && f.TokenAt(i).Newline && !f.Is(i, ".") || f.Is(i, ";") && i+1 < to {
+			last = i
+		}
+		if m := f.Partner(i); m > i {
+			i = m
+		}
+	}
+	for last < to && (f.Is(last, ";") || f.Is(last, "return") || f.Is(last, "new")) {
+		last++
+	}
+	if last >= to || f.Is(last, "null") || f.Word(last) == "" {
+		return false
+	}
+	first := f.Word(last)
+	if first[0] >= 'A' && first[0] <= 'Z' {
+		return f.Is(last+1, "(")
+	}
+	return strings.HasPrefix(first, "empty") || strings.HasSuffix(first, "Of") || strings.HasPrefix(first, "default") || strings.HasPrefix(first, "fallback")
 }
 
 // drops are the methods of a result of Kotlin that drop its error.

@@ -17,7 +17,7 @@ import (
 // callsIn finds where a file decodes: calls of a library's methods, and requests that
 // an interface declares.
 func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
-	var swallowed map[int]bool
+	var swallowed map[int]*jvm.Drop
 	for _, hit := range f.Hits {
 		i := int(hit)
 		library := jvm.Decoding[f.TokenAt(i).Text]
@@ -77,7 +77,8 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 		if typ == nil && (library == "jackson" || library == jvm.Kotlinx) && f.Language == "kotlin" {
 			typ, declared = typeExpected(p, f, i)
 		}
-		call := &model.Call{Pos: f.Where(i), Language: f.Language, Swallowed: swallowed[i]}
+		call := &model.Call{Pos: f.Where(i), Language: f.Language}
+		dropped(call, swallowed[i])
 		if f.Is(c.I, "(") {
 			call.Within = within(f, c.I)
 		}
@@ -102,7 +103,7 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 			if call.Type == nil {
 				continue
 			}
-			moshiCall(f, call, i, func(at int) bool { return swallowed[at] })
+			moshiCall(f, call, i, func(at int) *jvm.Drop { return swallowed[at] })
 		}
 		if f.Is(i, "readerFor") {
 			if own := readerOptions(c); own != nil {
@@ -119,6 +120,13 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 		calls = append(calls, requests(p, c, all)...)
 	}
 	return append(calls, byHandIn(p, f)...)
+}
+
+// dropped notes that the error of a call is dropped, nil for one that is not.
+func dropped(call *model.Call, drop *jvm.Drop) {
+	if drop != nil {
+		call.Swallowed, call.Catches, call.Instead = true, drop.Classes, drop.Instead
+	}
 }
 
 // parsers are the methods that parse a text into elements.

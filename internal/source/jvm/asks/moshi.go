@@ -316,7 +316,7 @@ func isAdapterOf(f *jvm.File, i int) bool {
 
 // moshiCall finishes a call that makes an adapter: what the adapter, and what reads with it, is set to; and whether
 // all that reads with it drops the errors.
-func moshiCall(f *jvm.File, call *model.Call, at int, caught func(int) bool) {
+func moshiCall(f *jvm.File, call *model.Call, at int, caught func(int) *jvm.Drop) {
 	c := &scan.Cursor{F: f.File, I: at + 1}
 	if c.Is("<") {
 		jvm.SkipAngles(c)
@@ -342,7 +342,7 @@ func moshiCall(f *jvm.File, call *model.Call, at int, caught func(int) bool) {
 			set(word, "true", c.I+1)
 		case "fromJson":
 			read = true
-			call.Swallowed = caught(c.I + 1)
+			dropped(call, caught(c.I+1))
 		}
 		c.I += 2
 		if c.Is("(") {
@@ -350,15 +350,19 @@ func moshiCall(f *jvm.File, call *model.Call, at int, caught func(int) bool) {
 		}
 	}
 	if names := namesBefore(f, chainStart(f, at)); !read && len(names) > 0 {
-		uses, dropped := 0, 0
+		uses, drops := 0, 0
+		var last *jvm.Drop
 		for _, hit := range f.Hits {
 			if i := int(hit); f.Is(i, "fromJson") && f.Is(i-1, ".") && slices.Contains(names, f.Word(i-2)) {
-				if uses++; caught(i) {
-					dropped++
+				if uses++; caught(i) != nil {
+					last = caught(i)
+					drops++
 				}
 			}
 		}
-		call.Swallowed = uses > 0 && uses == dropped
+		if uses > 0 && uses == drops {
+			dropped(call, last)
+		}
 	}
 	call.Settings = withOptions(call.Settings, own)
 }

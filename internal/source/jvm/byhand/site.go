@@ -21,7 +21,7 @@ func Sites(p *jvm.Project) map[*jvm.Class]*jvm.Site {
 		if !SpeaksOfParsed(f) {
 			continue
 		}
-		var swallowed map[int]bool
+		var swallowed map[int]*jvm.Drop
 		for i := range f.Len() {
 			c := madeAt(p, f, i)
 			if c == nil || found[c] != nil || jvm.ByHand(c) != nil {
@@ -34,7 +34,7 @@ func Sites(p *jvm.Project) map[*jvm.Class]*jvm.Site {
 			if swallowed == nil {
 				swallowed = jvm.Caught(f)
 			}
-			s.Swallowed = swallowed[i]
+			s.Swallowed = swallowed[i] != nil
 			found[c] = s
 		}
 	}
