@@ -19,6 +19,8 @@ func (c *compiler) model(t *model.Type, as format) *decoder.Node {
 		return unknown(fmt.Sprintf("%s: %s (%s)", m.Name, m.Why, m.WhyPos))
 	case m.Language == "kotlin" && !c.isView(m):
 		return c.model(c.java(t), as)
+	case m.Marks.Find("JsonDeserialize").Text("using", "") != "" && c.own(m.Adapter) != nil:
+		return c.own(m.Adapter)
 	case m.Marks.Find("JsonDeserialize").Text("using", "") != "" || m.Marks.Find("JsonDeserialize").Text("builder", "") != "" && !jacksonized(m):
 		return unknown("a deserializer or builder of its own reads " + m.Name)
 	case untold(m.Marks) != "":

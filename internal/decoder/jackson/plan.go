@@ -154,6 +154,9 @@ func (c *compiler) make(t *model.Type, as format) *decoder.Node {
 	case model.Param:
 		return c.anything()
 	case model.Named:
+		if n := c.own(c.registered(t)); n != nil {
+			return n
+		}
 		if c.settings.Option("adapter."+lastName(t.Name)) != "" {
 			return unknown("a deserializer of its own reads " + t.Name)
 		}

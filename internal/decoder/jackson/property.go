@@ -52,7 +52,11 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 		at.AbsentLoss = decoder.Zeroed
 	}
 	refused := c.missing(at, p, t)
-	if a := p.marks.Find("JsonDeserialize"); a != nil && (a.Text("using", "") != "" || a.Text("contentUsing", "") != "" || a.Text("converter", "") != "") {
+	own := (*decoder.Node)(nil)
+	if target != nil && p.marks.Find("JsonDeserialize").Text("using", "") != "" {
+		own = c.own(target.Adapter)
+	}
+	if a := p.marks.Find("JsonDeserialize"); a != nil && own == nil && (a.Text("using", "") != "" || a.Text("contentUsing", "") != "" || a.Text("converter", "") != "") {
 		at.Inner = unknown("a deserializer of its own reads it")
 		return at
 	}
@@ -74,7 +78,9 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 	}
 	as.within = p.param == nil && owner != nil && isInner(t, owner.Model)
 	as.prefix, as.suffix = in.prefix, in.suffix
-	at.Inner = c.value(t, as)
+	if at.Inner = own; own == nil {
+		at.Inner = c.value(t, as)
+	}
 	if p.param == nil && p.setter == nil && p.field == nil { // what the getter answers is added to
 		at.KeepNull, at.AbsentLoss = true, decoder.NoLoss
 		switch {

@@ -89,6 +89,15 @@ func (b *built) simpleModules(option func(key, value string)) {
 				typ = f.Ident(k + 2)
 			}
 			option("adapter."+typ, "custom")
+			if args := spans(f.File, i+1, f.Partner(i+1)); len(args) == 2 {
+				if by := chained(f.File, args[1]); len(by) == 1 {
+					if of := b.project.Find(f, b.project.ClassAt(f, i), by[0].name); of != nil {
+						if a := Serializer(b.project, of, by[0].name); a != nil && a.Code != nil && a.Of != nil {
+							b.settings.Adapters = append(b.settings.Adapters, *a)
+						}
+					}
+				}
+			}
 			if collects[typ] {
 				option("unfollowed", "a deserializer of "+typ)
 			}

@@ -263,7 +263,7 @@ func fill(p *jvm.Project, c *jvm.Class) {
 // serializer is what annotations say that reads in the library's place, nil for nothing.
 func serializer(p *jvm.Project, in *jvm.Class, marks model.Annotated) *model.Adapter {
 	mark := marks.Find("Serializable")
-	name := mark.Text("with", mark.Text("value", marks.Find("JsonAdapter").Text("value", "")))
+	name := mark.Text("with", mark.Text("value", marks.Find("JsonAdapter").Text("value", marks.Find("JsonDeserialize").Text("using", ""))))
 	if name == "" {
 		return nil
 	}
