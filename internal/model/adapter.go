@@ -23,6 +23,12 @@ type Adapter struct {
 	Pos      Pos
 }
 
+// RootSaid is what a call says of the root of a document.
+type RootSaid struct {
+	NotNull   bool   // where its own reader does not take null by itself
+	Qualifier string // the annotation that it is read by, "" for none
+}
+
 // Family is a class with those that may come in its place, as a decoder is told them.
 type Family struct {
 	Of        *Type

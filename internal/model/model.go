@@ -206,6 +206,8 @@ type Call struct {
 	// Way leads from where the type is named through the app's functions to the method of the library; it is
 	// empty where that is called on the spot.
 	Way []Through
+	// Copied says of a decoder without a call of its own that calls use it all the same, with something set for themselves.
+	Copied bool
 	// Followed says that the type is a type parameter, and that other calls say what it stands for.
 	Followed bool
 	Lost     string // why what it decodes is not known, "" where it is, or nothing was looked for
@@ -231,6 +233,9 @@ type Settings struct {
 	// are classes whose subclasses are told apart as the decoder is told.
 	Adapters []Adapter
 	Families []Family
+	// Root is what the call that decodes says of the document as a whole alone: that its type takes no null, the
+	// annotation that it is read by. It is no setting of the decoder, and not shown as one.
+	Root RootSaid
 	// Qualifiers are the annotations of the project by which properties ask for adapters of their own.
 	Qualifiers []string
 	// Custom are the steps of closures that the source gives to an option, where they
@@ -254,7 +259,7 @@ func (s *Settings) Option(name string) string {
 
 // Same says whether two decoders are set up alike.
 func (s *Settings) Same(other *Settings) bool {
-	return s.Library == other.Library && len(s.Custom)+len(other.Custom) == 0 && maps.EqualFunc(s.Options, other.Options, func(a, b Option) bool { return a.Value == b.Value })
+	return s.Library == other.Library && s.Root == other.Root && len(s.Custom)+len(other.Custom) == 0 && maps.EqualFunc(s.Options, other.Options, func(a, b Option) bool { return a.Value == b.Value })
 }
 
 // Over are settings with others under them, where those are of the same library; nil for none.

@@ -118,7 +118,7 @@ func NewModels(set *model.Set, problems []CheckProblem) *Models {
 func callEntries(calls []*model.Call) []CallEntry {
 	out := []CallEntry{}
 	for _, c := range calls {
-		if c.Followed { // the calls that say the type stand for it
+		if c.Followed || c.Copied { // the calls that say the type, or set something over it, stand for it
 			continue
 		}
 		e := CallEntry{Type: c.Declared, Swallowed: c.Swallowed, At: c.Pos, Method: c.Method, Path: c.Endpoint, Lost: c.Lost}

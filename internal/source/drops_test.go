@@ -59,6 +59,34 @@ func TestDrops(t *testing.T) {
 	}
 }
 
+// TestSwitches: an option of a Json that the source does not settle is no claim that it is off.
+func TestSwitches(t *testing.T) {
+	for value, want := range map[string]string{"true": "", "false": "", "ON": "", "!STRICT": "ignoreUnknownKeys = !STRICT", "BuildConfig.DEBUG": "ignoreUnknownKeys = BuildConfig.DEBUG", "(1 == 1)": "ignoreUnknownKeys = (1 == 1)"} {
+		set := Read([]scan.Source{{Name: "Api.kt", Text: "import kotlinx.serialization.json.*\nconst val ON = true\n@Serializable data class Port(val code: String)\nval json = Json { prettyPrint = BuildConfig.DEBUG; ignoreUnknownKeys = " + value + " }\nfun f(s: String) = json.decodeFromString<Port>(s)\n"}})
+		if got := set.Calls[0].Settings.Option("unfollowed"); got != want {
+			t.Errorf("%s: unfollowed is %q, want %q", value, got, want)
+		}
+	}
+}
+
+// TestRootSaid: what a call says of the root is no setting, and the decoder that it is said over is found to be used.
+func TestRootSaid(t *testing.T) {
+	set := Read([]scan.Source{{Name: "Api.kt", Text: "import com.squareup.moshi.*\nimport kotlinx.serialization.json.Json as Format\ndata class Port(val code: String)\nval moshi = Moshi.Builder().build()\nfun f(s: String) = moshi.adapter<Port>().lenient().fromJson(s)\n"}})
+	calls := 0
+	for _, c := range set.Calls {
+		if c.Copied {
+			continue
+		}
+		calls++
+		if c.Type == nil || !c.Settings.Root.NotNull || c.Settings.Option("lenient") != "true" || len(c.Settings.Options) != 2 {
+			t.Errorf("a call is %+v by %+v", c, c.Settings)
+		}
+	}
+	if calls != 1 {
+		t.Errorf("%d calls were found, want 1", calls)
+	}
+}
+
 // TestAdapters: what a Moshi.Builder is told, as models shows it.
 func TestAdapters(t *testing.T) {
 	set := Read([]scan.Source{{Name: "Api.kt", Text: `

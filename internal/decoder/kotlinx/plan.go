@@ -110,6 +110,11 @@ func (c *compiler) make(t *model.Type) *decoder.Node {
 		}
 		return unknown("the type " + t.Name + " is not in the source")
 	}
+	if t.Kind == model.Param { // of a class without its arguments: what it stands for is told where that is decoded
+		return &decoder.Node{Op: decoder.OpLeaf, Read: func(*wire.Value) decoder.Verdict {
+			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
+		}}
+	}
 	return unknown("the type " + jvm.TypeText(t) + " is not one that decodes")
 }
 

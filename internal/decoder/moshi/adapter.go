@@ -42,7 +42,7 @@ func (c *compiler) ofApp(t *model.Type) bool {
 		return false
 	}
 	for _, a := range c.settings.Adapters {
-		if a.Qualifier == c.settings.Option("qualifier") && sameClass(a.Of, t, true) {
+		if a.Qualifier == c.settings.Root.Qualifier && sameClass(a.Of, t, true) {
 			return !a.NullSafe
 		}
 	}

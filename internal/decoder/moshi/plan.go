@@ -24,10 +24,14 @@ const maxDepth = 255
 // is known.
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
 	c := newCompiler(settings)
-	root := c.value(t.Unwrapped(), settings.Option("qualifier"), false)
+	said := model.RootSaid{}
+	if settings != nil {
+		said = settings.Root
+	}
+	root := c.value(t.Unwrapped(), said.Qualifier, false)
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Root: root, MaxDepth: maxDepth, TooDeep: data(decoder.ReasonText, "Nesting too deep at "+decoder.PathMark)}
 	// Moshi.adapter<T>() of Kotlin refuses null for a T that takes none, unless an adapter of Moshi's own makes null of it.
-	refuses := settings.Option("reified") == "true" && t.Kind != model.Optional && c.ofApp(t)
+	refuses := said.NotNull && t.Kind != model.Optional && c.ofApp(t)
 	if (refuses || settings.Option("nonNull") == "true") && root.Op == decoder.OpNil {
 		root.NullError = data(decoder.ReasonNull, "Unexpected null at "+decoder.PathMark)
 	}

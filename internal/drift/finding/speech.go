@@ -72,8 +72,20 @@ var swiftSpeech = &speech{
 	Fallback: "a fallback for those still to come",
 }
 
+// kotlinWords are Kotlin's hard keywords, which are no names ("Keywords and operators").
+var kotlinWords = func() map[string]bool {
+	words := map[string]bool{}
+	for _, w := range strings.Fields("as break class continue do else false for fun if in interface is null object package return super this throw true try typealias typeof val var when while") {
+		words[w] = true
+	}
+	return words
+}()
+
 var kotlinSpeech = &speech{
 	declare: func(name, typ string, constant bool) string {
+		if kotlinWords[name] || strings.ContainsAny(name, " -.") { // which source must quote
+			name = "`" + name + "`"
+		}
 		return keyword(constant, "val", "var") + name + ": " + typ
 	},
 	Optional: QuestionMark,

@@ -57,11 +57,19 @@ func (b *built) json(c *scan.Cursor, named map[string]*built) {
 		if name == "serializersModule" {
 			b.serializers(c.F, start, k, pos)
 		} else {
-			b.settings.Options[name] = model.Option{Value: b.jsonOption(c.F, start, k), Pos: pos}
+			value := b.jsonOption(c.F, start, k)
+			if switches[name] && value != "true" && value != "false" {
+				name, value = "unfollowed", name+" = "+strings.TrimSpace(c.F.Text(start, k))
+			}
+			b.settings.Options[name] = model.Option{Value: value, Pos: pos}
 		}
 		c.I = k
 	}
 }
+
+// switches are the options that are on or off and decide what is read: where the source does not tell which, nothing
+// is known of what the Json reads.
+var switches = jvm.Words("ignoreUnknownKeys coerceInputValues isLenient explicitNulls allowSpecialFloatingPointValues useAlternativeNames decodeEnumsCaseInsensitive allowStructuredMapKeys useArrayPolymorphism")
 
 // jsonOption is what an option is set to: true, a text, the last word of a constant; of anything longer the
 // source.

@@ -321,16 +321,15 @@ func moshiCall(f *jvm.File, call *model.Call, at int, caught func(int) *jvm.Drop
 	if c.Is("<") {
 		jvm.SkipAngles(c)
 	}
+	root := model.RootSaid{}
 	own := map[string]model.Option{}
 	set := func(key, value string, i int) { own[key] = model.Option{Value: value, Pos: f.Where(i)} }
 	if c.Is("(") {
 		args := spans(f.File, c.I, c.Shut())
-		if len(args) == 0 {
-			set("reified", "true", at)
-		}
+		root.NotNull = len(args) == 0 // moshi.adapter<Port>(), of Kotlin
 		if len(args) > 1 {
 			if text := strings.TrimSpace(f.Text(args[1].from, args[1].to)); strings.Contains(text, "class") {
-				set("qualifier", strings.FieldsFunc(text, func(r rune) bool { return r == ':' || r == '.' })[0], args[1].from)
+				root.Qualifier = strings.FieldsFunc(text, func(r rune) bool { return r == ':' || r == '.' })[0]
 			}
 		}
 		c.Jump()
@@ -365,6 +364,11 @@ func moshiCall(f *jvm.File, call *model.Call, at int, caught func(int) *jvm.Drop
 		}
 	}
 	call.Settings = withOptions(call.Settings, own)
+	if root != (model.RootSaid{}) && call.Settings != nil {
+		said := *call.Settings
+		said.Root = root
+		call.Settings = &said
+	}
 }
 
 // chainStart is the token that the chain begins with which a call stands in.

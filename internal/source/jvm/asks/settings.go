@@ -32,13 +32,15 @@ func Calls(p *jvm.Project) (read, written []*model.Call) {
 	calls = append(calls, ktorCalls(p, all)...)
 	calls = append(calls, followed(p, calls, all)...)
 	// A decoder that no call could be found for still tells how the project decodes.
-	used := map[*model.Settings]bool{}
+	used, copied := map[*model.Settings]bool{}, map[model.Pos]bool{}
 	for _, c := range calls {
-		used[c.Settings] = true
+		if used[c.Settings] = true; c.Settings != nil {
+			copied[c.Settings.Pos] = true // by where it is made: a call may set something for itself
+		}
 	}
 	for _, b := range all.all {
 		if !used[b.settings] {
-			calls = append(calls, &model.Call{Pos: b.settings.Pos, Settings: b.settings, Language: b.file.Language})
+			calls = append(calls, &model.Call{Pos: b.settings.Pos, Settings: b.settings, Language: b.file.Language, Copied: copied[b.settings.Pos]})
 		}
 	}
 	if names := qualifiers(p); len(names) > 0 {
