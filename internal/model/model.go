@@ -257,6 +257,20 @@ func (s *Settings) Option(name string) string {
 	return s.Options[name].Value
 }
 
+// Refuses is why nothing is claimed of what a decoder with these settings does, in the words of its library, "" where
+// something is: they are not known, or it is set up in a way that is not followed.
+func (s *Settings) Refuses(title string) string {
+	switch {
+	case s == nil:
+		return ""
+	case s.Why != "":
+		return s.Why
+	case s.Option("unfollowed") != "":
+		return "its " + title + " is set up by " + s.Option("unfollowed") + ", which is not followed"
+	}
+	return ""
+}
+
 // Same says whether two decoders are set up alike.
 func (s *Settings) Same(other *Settings) bool {
 	return s.Library == other.Library && s.Root == other.Root && len(s.Custom)+len(other.Custom) == 0 && maps.EqualFunc(s.Options, other.Options, func(a, b Option) bool { return a.Value == b.Value })

@@ -50,3 +50,11 @@ func Found(v *wire.Value, name string) (found *wire.Value) {
 	}
 	return found
 }
+
+// Property is a method of Java by the name that Kotlin has for what it answers: getText() is text.
+func Property(name string) string {
+	if len(name) > 3 && name[:3] == "get" && name[3] >= 'A' && name[3] <= 'Z' {
+		return string(name[3]+'a'-'A') + name[4:]
+	}
+	return name
+}

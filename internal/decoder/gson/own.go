@@ -148,18 +148,10 @@ func (e json) Items() []eval.Value {
 	return items
 }
 
-// property is a method by the name that Kotlin has for it: getAsString() is asString.
-func property(name string) string {
-	if len(name) > 3 && name[:3] == "get" && name[3] >= 'A' && name[3] <= 'Z' {
-		return string(name[3]+'a'-'A') + name[4:]
-	}
-	return name
-}
-
 // Member is described at eval.Host.
 func (e json) Member(name string, args []eval.Value, _ []*model.Type) (eval.Value, bool, error) {
 	none := eval.Value{}
-	switch name = property(name); name {
+	switch name = eval.Property(name); name {
 	case "isJsonNull", "isJsonPrimitive", "isJsonArray", "isJsonObject":
 		is, _ := e.Is(name[2:])
 		return eval.Bool(is), true, nil

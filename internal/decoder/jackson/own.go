@@ -52,14 +52,6 @@ func (c *compiler) registered(t *model.Type) *model.Adapter {
 	return nil
 }
 
-// getter is a method by the name of what it answers: getText() is text.
-func getter(name string) string {
-	if len(name) > 3 && name[:3] == "get" && name[3] >= 'A' && name[3] <= 'Z' {
-		return string(name[3]+'a'-'A') + name[4:]
-	}
-	return name
-}
-
 // static are the constants that code names by their class.
 type static struct{}
 
@@ -78,7 +70,7 @@ func (parser) Is(class string) (bool, bool) { return class == "JsonParser", true
 
 // Member is described at eval.Host.
 func (p parser) Member(name string, args []eval.Value, _ []*model.Type) (eval.Value, bool, error) {
-	switch name = getter(name); name {
+	switch name = eval.Property(name); name {
 	case "text":
 		switch p.v.Kind {
 		case wire.Array:

@@ -23,12 +23,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	c := newCompiler(settings)
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings}
 	p.Root = c.value(t)
-	switch {
-	case settings != nil && settings.Why != "":
-		p.Refuses = settings.Why
-	case settings.Option("unfollowed") != "":
-		p.Refuses = "its Json is set up by " + settings.Option("unfollowed") + ", which is not followed"
-	}
+	p.Refuses = settings.Refuses("Json")
 	return p
 }
 

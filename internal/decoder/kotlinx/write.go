@@ -10,11 +10,8 @@ import (
 // names. One that holds its default is left out unless encodeDefaults, @EncodeDefault or @Required says otherwise,
 // and null is written unless explicitNulls is false.
 func Writes(t *model.Type, settings *model.Settings) *encoder.Value {
-	switch {
-	case settings != nil && settings.Why != "":
-		return encoder.Unknown(settings.Why)
-	case settings.Option("unfollowed") != "":
-		return encoder.Unknown("its Json is set up by " + settings.Option("unfollowed") + ", which is not followed")
+	if why := settings.Refuses("Json"); why != "" {
+		return encoder.Unknown(why)
 	}
 	c := newCompiler(settings)
 	rules := &encoder.Rules{Omits: settings.Option("explicitNulls") == "false", Model: c.writtenModel, Named: c.writtenNamed, Members: c.written}

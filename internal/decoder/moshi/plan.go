@@ -38,12 +38,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	if c.broken != nil {
 		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Model: c.breaks, Error: c.broken, Inner: root}
 	}
-	switch {
-	case settings != nil && settings.Why != "":
-		p.Refuses = settings.Why
-	case settings.Option("unfollowed") != "":
-		p.Refuses = "its Moshi is set up by " + settings.Option("unfollowed") + ", which is not followed"
-	}
+	p.Refuses = settings.Refuses("Moshi")
 	return p
 }
 

@@ -9,11 +9,8 @@ import (
 // Writes is what a Moshi writes for a type (moshi 1.15, KotlinJsonAdapter and ClassJsonAdapter): the properties that
 // it reads, by the same names, and nothing for null (JsonWriter.serializeNulls is off unless an adapter says otherwise).
 func Writes(t *model.Type, settings *model.Settings) *encoder.Value {
-	switch {
-	case settings != nil && settings.Why != "":
-		return encoder.Unknown(settings.Why)
-	case settings.Option("unfollowed") != "":
-		return encoder.Unknown("its Moshi is set up by " + settings.Option("unfollowed") + ", which is not followed")
+	if why := settings.Refuses("Moshi"); why != "" {
+		return encoder.Unknown(why)
 	}
 	c := newCompiler(settings)
 	rules := &encoder.Rules{Omits: settings.Option("serializeNulls") != "true", Model: c.writtenModel, Named: c.writtenNamed, Members: c.written}
