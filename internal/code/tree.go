@@ -15,7 +15,7 @@ const (
 	Name              // Text
 	Member            // Args[0].Text; of .Text alone Args is empty; Labels name the parameters of a function that is meant
 	Call              // Args[0] called with Args[1:], which have Labels; Types are explicit type arguments
-	Text              // a string: Text, with {} for each of Args that is put into it
+	Text              // a string: Text, with {} for each of Args that is put into it; Labels, if any, are the pieces around those
 	TypeOf            // a type as a value: Type, written as Text
 	As                // Args[0] cast to Type, written as Text: nothing where it is none, unless Does says otherwise
 	Plus              // Args[0] + Args[1]
@@ -29,12 +29,21 @@ const (
 	Binary            // Args[0] Text Args[1]
 	KeyPath           // the property Text of what it is given
 	Is                // whether Args[0] is of Type
+	Cascade           // Args[0], which It stands for in each of Args[1:]; its value is Args[0]'s
+	It                // what the Cascade around it is of
+	Set               // Args[0] is given Args[1]; Text is the operator: =, +=, ??=; "post" before one that yields what was there
+	Spread            // the elements of Args[0] among those of a List or Dict; of one that is Chained none where it is nothing
+	Gather            // the elements that Body, a loop or a branch, yields: each a Do of one, or of an Entry
+	Entry             // Args[0] with Args[1] behind it, of a Dict
+	Record            // Args with Labels; of a pattern, with Type, an object of it whose properties are so
+	Bind              // of a pattern: Text is the name of the value, which must be of Type where there is one; "" for any
+	Match             // whether Args[0] is as the pattern Args[1]
 )
 
 // IsTold says whether it is told apart what an expression is, as far as what is asked for depends on it.
 func (e *Expr) IsTold() bool {
 	switch e.Op {
-	case Other, Number, List, Dict, Index, Unary, Binary, KeyPath, Is:
+	case Other, Number, List, Dict, Index, Unary, Binary, KeyPath, Is, Cascade, It, Set, Spread, Gather, Entry, Record, Bind, Match:
 		return false
 	}
 	return true
@@ -52,6 +61,7 @@ type Expr struct {
 	Types  []*model.Type
 	Type   *model.Type
 	Body   []Stmt
+	Fn     *Func     // of a Lambda whose parameters are more than names, nil for none
 	Pos    model.Pos // of a call, that of the name that is called
 }
 
@@ -153,6 +163,10 @@ type Param struct {
 	Name    string
 	Type    *model.Type
 	Default *Expr // nil where a caller must give it
+	// Optional says that a caller may leave it out, Field that it is what the property of its name is given, Super
+	// that it is handed on to the constructor of the class that is extended.
+	Optional, Field, Super bool
+	Marks                  []*Expr // its annotations
 }
 
 // Func is a function, a method, an initialiser, or what computes a property.
@@ -167,6 +181,15 @@ type Func struct {
 	Receiver bool // extends a type of another, which a call of it stands behind
 	File     string
 	Pos      model.Pos
+
+	Static, Factory, Getter, Setter bool
+	Native                          bool // it has no body: abstract, or of the platform
+	Later                           bool // it yields what comes later, or elements one by one
+	// Inits are what a constructor does before its body: an Assign of a property, a Do of the call of another
+	// constructor.
+	Inits    []Stmt
+	Redirect *Expr // the constructor that is called in its place, nil for none
+	Marks    []*Expr
 }
 
 // Class is a declaration of a type, or of a part of one.
@@ -185,6 +208,16 @@ type Class struct {
 	Outer *Class // that it is declared in, nil for none
 	File  string
 	Pos   model.Pos
+
+	Kind    string      // class, enum, mixin, extension; "" where that is not told
+	Extends *model.Type // the one of Supers that it extends, nil for none
+	On      *model.Type // what an extension is of
+	Mixins  []*model.Type
+	Order   []string // the constants of an enum
+	// Abstract says that there are no instances of itself, Sealed that those that extend it stand beside it.
+	Abstract, Sealed bool
+	Marks            []*Expr // its annotations
+	OfCase           map[string][]*Expr
 }
 
 // Prop is a property, or a constant outside of classes.
@@ -196,6 +229,10 @@ type Prop struct {
 	Get    *Func       // what computes it, nil for none
 	Static bool
 	File   string
+
+	Late, Final bool
+	Marks       []*Expr
+	Pos         model.Pos
 }
 
 // Program is the code of some files.

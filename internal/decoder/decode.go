@@ -11,6 +11,7 @@ import (
 type Outcome struct {
 	Seen    Seen
 	Err     *Error        // nil: the document decodes
+	Later   bool          // Err is thrown only when what was decoded is read
 	Place   []wire.Step   // the place that Err names, as the library tells it
 	At      []wire.Step   // the same in the document, where names may be written otherwise
 	Changes []Change      // what was lost or changed on the way, in the order it happened
@@ -41,6 +42,9 @@ type Change struct {
 
 // Decode takes a document through a plan.
 func (p *Plan) Decode(doc *wire.Value) Outcome {
+	if p.Run != nil {
+		return p.Run(doc)
+	}
 	r := run{asked: map[*wire.Member]bool{}}
 	if p.MaxDepth > 0 && deeper(doc, p.MaxDepth) {
 		return Outcome{Err: p.TooDeep}

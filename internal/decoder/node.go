@@ -325,6 +325,11 @@ type Plan struct {
 	Fragment *Error
 	// Refuses says why the library cannot decode the type at all, "" if it can.
 	Refuses string
+	// Run decodes a document by the code of the app, and Whole says that it takes the document as a whole, whatever
+	// part of it the type is made of; nil where Root decodes. Root then says what depends on the value at one place
+	// alone.
+	Run   func(doc *wire.Value) Outcome
+	Whole bool
 	// Writes is what the library writes for the type, of one that the app sends; nil for one that it reads.
 	Writes *encoder.Value
 }

@@ -6,6 +6,9 @@ import (
 	"vetta/internal/wire"
 )
 
+// UnknownIn are the places in a value that are not known.
+func UnknownIn(s Seen) [][]wire.Step { return unknownIn(s, nil, nil) }
+
 // unknownIn gathers the places in a value that are not known.
 func unknownIn(s Seen, path []wire.Step, found [][]wire.Step) [][]wire.Step {
 	if s.Kind == SeenUnknown {

@@ -236,6 +236,8 @@ type Settings struct {
 	// Root is what the call that decodes says of the document as a whole alone: that its type takes no null, the
 	// annotation that it is read by. It is no setting of the decoder, and not shown as one.
 	Root RootSaid
+	// Entry is the function that decodes and what it is run by, a *run.Entry; nil where a library decodes.
+	Entry any
 	// Qualifiers are the annotations of the project by which properties ask for adapters of their own.
 	Qualifiers []string
 	// Custom are the steps of closures that the source gives to an option, where they

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"vetta/internal/model"
+	"vetta/internal/source/dart"
 	"vetta/internal/source/java"
 	"vetta/internal/source/jvm"
 	"vetta/internal/source/jvm/link"
@@ -34,6 +35,7 @@ var Languages = []Language{
 	{Name: "swift", Extensions: swift.Extensions, Read: swift.Read, ParseType: swift.ParseType},
 	{Name: "java", Extensions: []string{".java"}, Parse: java.Parse, ParseType: java.ParseType},
 	{Name: "kotlin", Extensions: []string{".kt"}, Parse: kotlin.Parse, ParseType: kotlin.ParseType},
+	{Name: "dart", Extensions: dart.Extensions, Read: dart.Read, ParseType: dart.ParseType},
 }
 
 // LanguageOf is the language of a file by its extension, nil for none.

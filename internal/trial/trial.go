@@ -42,7 +42,9 @@ func For(set *model.Set, typeText string) (*decoder.Plan, error) {
 	}
 	plan := lib.Plan(t, typeText, settings)
 	plan.Drops(drops)
-	inside(plan, set)
+	if !plan.Whole {
+		inside(plan, set)
+	}
 	if err != nil && unknownType(plan.Root) {
 		return nil, err
 	}

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"vetta/internal/decoder"
+	"vetta/internal/decoder/dart"
 	"vetta/internal/decoder/foundation"
 	"vetta/internal/decoder/gson"
 	"vetta/internal/decoder/jackson"
@@ -43,6 +44,7 @@ var All = []Library{
 	{Name: orgjson.Name, Title: "org.json by hand", Languages: []string{"java", "kotlin"}, Plan: orgjson.Plan, Text: jvm.TypeText},
 	{Name: "moshi", Title: "Moshi", Languages: []string{"java", "kotlin"}, Plan: moshi.Plan, Outline: moshi.Outline, Text: jvm.TypeText, Writes: moshi.Writes, Settable: moshiSettings},
 	{Name: kotlinx.Name, Title: "kotlinx.serialization", Languages: []string{"kotlin"}, Plan: kotlinx.Plan, Outline: kotlinx.Outline, Text: jvm.TypeText, Writes: kotlinx.Writes, Settable: kotlinxSettings},
+	{Name: dart.Name, Title: "Dart by its own code", Languages: []string{"dart"}, Plan: dart.Plan, Text: dart.Text},
 }
 
 var (

@@ -1,0 +1,27 @@
+package code
+
+import "vetta/internal/model"
+
+// Unit is what one file declares, of a language whose code is run from its declarations.
+type Unit struct {
+	File    string
+	Module  string
+	Imports []Import
+	Parts   []string // the files that are parts of it, as it writes them
+	PartOf  string   // the file that it is a part of, or the name of its library; "" for none
+	Legacy  bool     // written before null safety: every type takes null
+	Classes []*Class
+	Funcs   []*Func
+	Props   []*Prop
+	Aliases map[string]Alias
+}
+
+// Import is another file whose declarations a file sees.
+type Import struct {
+	Path   string
+	Prefix string   // before its names, "" for none
+	Show   []string // the names that are seen, nil for all but those of Hide
+	Hide   []string
+	Export bool // who imports this file sees them too
+	Pos    model.Pos
+}

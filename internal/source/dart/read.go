@@ -1,0 +1,239 @@
+package dart
+
+import (
+	"slices"
+	"strings"
+
+	"vetta/internal/code"
+	"vetta/internal/code/run"
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// Library is the name of what decodes in settings: the code of the app.
+const Library = "dart"
+
+// Read reads the files of an app.
+func Read(files []scan.Source) *model.Set {
+	set := &model.Set{Files: len(files)}
+	units := make([]*code.Unit, len(files))
+	scanned := make([]*scan.File, len(files))
+	scan.Each(len(files), func(i int) {
+		f := scan.Scan(files[i].Name, files[i].Text, dialect)
+		units[i] = Parse(f)
+		units[i].Module = files[i].Module
+		scanned[i] = f
+	})
+	for i, f := range files {
+		set.Bytes += int64(len(f.Text))
+		set.Problems = append(set.Problems, scanned[i].Problems...)
+	}
+	byModule := map[string][]*code.Unit{}
+	var modules []string
+	for _, u := range units {
+		if byModule[u.Module] == nil {
+			modules = append(modules, u.Module)
+		}
+		byModule[u.Module] = append(byModule[u.Module], u)
+	}
+	slices.Sort(modules)
+	for _, module := range modules {
+		read(set, byModule[module])
+	}
+	slices.SortStableFunc(set.Models, func(a, b *model.Model) int { return before(a.Pos, b.Pos) })
+	slices.SortStableFunc(set.Calls, func(a, b *model.Call) int { return before(a.Pos, b.Pos) })
+	return set
+}
+
+func before(a, b model.Pos) int {
+	if c := strings.Compare(a.File, b.File); c != 0 {
+		return c
+	}
+	if a.Line != b.Line {
+		return int(a.Line - b.Line)
+	}
+	return int(a.Col - b.Col)
+}
+
+// reading is one app that is read.
+type reading struct {
+	set     *model.Set
+	program *run.Program
+	machine *run.Machine
+	models  map[*code.Class]*model.Model
+	all     map[string][]*code.Class
+}
+
+func read(set *model.Set, units []*code.Unit) {
+	p := run.NewProgram(units)
+	r := &reading{set: set, program: p, machine: run.New(p), models: map[*code.Class]*model.Model{}, all: map[string][]*code.Class{}}
+	var classes []*code.Class
+	for _, u := range p.Units() {
+		for _, c := range u.Classes {
+			if c.Kind == "extension" || c.Name == "" {
+				continue
+			}
+			r.all[c.Name] = append(r.all[c.Name], c)
+			classes = append(classes, c)
+		}
+	}
+	for _, c := range classes {
+		if isGenerated(c) || c.Kind == "enum" {
+			continue
+		}
+		if r.machine.Reader(c) != nil {
+			r.model(c)
+		}
+	}
+	settings := map[*run.Entry]*model.Settings{}
+	for _, e := range run.Entries(p) {
+		if e.Type == nil {
+			continue
+		}
+		t := r.typeOf(e.Type)
+		s := &model.Settings{Library: Library, Pos: e.Fn.Pos, Entry: e}
+		settings[e] = s
+		set.Calls = append(set.Calls, &model.Call{
+			Pos: e.Fn.Pos, Type: t, Declared: t.Written(), Settings: s, Language: Library,
+			Endpoint: e.Request.Path, Method: e.Request.Method, Within: e.Within,
+		})
+	}
+	others := func(name string) *model.Model {
+		if all := r.all[name]; len(all) == 1 {
+			return r.model(all[0])
+		}
+		return nil
+	}
+	set.Also(&model.Set{Others: others, OtherNames: func() []string {
+		var names []string
+		for name := range r.all {
+			names = append(names, name)
+		}
+		slices.Sort(names)
+		return names
+	}})
+}
+
+// isGenerated says whether a class is one that a generator writes beside another.
+func isGenerated(c *code.Class) bool { return strings.HasPrefix(c.Name, "_$") || strings.HasPrefix(c.Name, "_") }
+
+// model is what a class declares, and what its reader makes of a document.
+func (r *reading) model(c *code.Class) *model.Model {
+	if m := r.models[c]; m != nil {
+		return m
+	}
+	m := &model.Model{
+		Name: c.Name, Language: "dart", Kind: model.Class, Pos: c.Pos, Params: c.Generics, Abstract: c.Abstract,
+		Decodable: true, FromMap: true, Reading: model.ByCode, Source: &run.Declared{Program: r.program, Class: c}, Library: Library,
+	}
+	r.models[c] = m
+	r.set.Models = append(r.set.Models, m)
+	if c.Kind == "enum" {
+		m.Kind = model.Enum
+		for _, name := range c.Order {
+			m.Cases = append(m.Cases, &model.Case{Name: name, Pos: c.Pos})
+		}
+		return m
+	}
+	fn := r.machine.Reader(c)
+	var o *run.Object
+	if fn != nil {
+		s := r.machine.SurveyOf(fn, run.TypeOf(c))
+		if o = s.Object; s.Lost != "" {
+			m.Reading, m.Why, m.WhyPos = model.Unfollowed, s.Lost, fn.Pos
+		}
+	}
+	if o == nil {
+		o = &run.Object{Type: run.TypeOf(c), Fields: map[string]*run.Value{}}
+	}
+	for _, f := range r.machine.FieldsOf(o) {
+		m.Fields = append(m.Fields, r.field(f))
+	}
+	return m
+}
+
+func (r *reading) field(f run.Field) *model.Field {
+	out := &model.Field{Name: f.Prop.Name, Pos: f.Prop.Pos, Reading: model.ByCode, Final: f.Prop.Final}
+	if f.Prop.Type != nil {
+		out.Type, out.Declared = r.link(f.Prop.Type, f.In), f.Prop.Type.Written()
+	} else {
+		out.Type = &model.Type{Kind: model.Named, Name: "dynamic"}
+		out.Declared = "dynamic"
+	}
+	for _, p := range f.From {
+		if path := p.Path(); len(path) > 0 && path[0].Kind == run.Member && !slices.Contains(out.Keys, path[0].Name) {
+			out.Keys = append(out.Keys, path[0].Name)
+		}
+	}
+	if len(f.From) == 0 {
+		out.Reading, out.Why = model.Never, "the code gives it no value of the response"
+	}
+	return out
+}
+
+// link is a type with what its names mean.
+func (r *reading) link(t *model.Type, in *run.Type) *model.Type {
+	return r.typeOf(r.machine.Resolve(t, in))
+}
+
+// typeOf is a type at run time as the source declares it.
+func (r *reading) typeOf(t *run.Type) *model.Type {
+	if t == nil {
+		return &model.Type{Kind: model.Named, Name: "dynamic", Linked: true}
+	}
+	if t.Null && t.Name != "void" && t.Name != "Null" {
+		solid := *t
+		solid.Null = false
+		return model.OptionalOf(r.typeOf(&solid))
+	}
+	out := &model.Type{Kind: model.Named, Name: t.Name, Linked: true}
+	for _, a := range t.Args {
+		out.Args = append(out.Args, r.typeOf(a))
+	}
+	switch t.Name {
+	case "List", "Iterable":
+		out.Kind, out.Name = model.List, ""
+	case "Set":
+		out.Kind, out.Name = model.Unique, ""
+	case "Map":
+		out.Kind, out.Name = model.Map, ""
+	case "Function":
+		out.Kind = model.Opaque
+	}
+	if t.Class != nil {
+		out.Model = r.model(t.Class)
+	}
+	return out
+}
+
+// ParseType reads a type as the language writes it, its names not yet resolved; nil if the text is none.
+func ParseType(text string) *model.Type {
+	p := &parser{Cursor: scan.Cursor{F: scan.Scan("", text, dialect)}}
+	t := p.typ()
+	if t == nil || p.Kind() != scan.EOF {
+		return nil
+	}
+	return collections(t)
+}
+
+// collections is a type with lists, sets and maps told apart from classes.
+func collections(t *model.Type) *model.Type {
+	for i, a := range t.Args {
+		t.Args[i] = collections(a)
+	}
+	if t.Kind == model.Named {
+		kind, n := model.Named, len(t.Args)
+		switch t.Name {
+		case "List", "Iterable":
+			kind = model.List
+		case "Set":
+			kind = model.Unique
+		case "Map":
+			kind = model.Map
+		}
+		if kind != model.Named && n > 0 {
+			t.Kind, t.Name = kind, ""
+		}
+	}
+	return t
+}
