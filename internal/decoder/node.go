@@ -344,7 +344,7 @@ func (p *Plan) Unclaimed() string {
 	for n != nil && (n.Op == OpNil || n.Op == OpList || n.Op == OpMap) {
 		n = n.Inner
 	}
-	if p.Refuses != "" || n == nil || n.Op != OpUnknown {
+	if p.Run != nil || p.Refuses != "" || n == nil || n.Op != OpUnknown {
 		return p.Refuses
 	}
 	return n.Why

@@ -21,7 +21,7 @@ type Trial struct {
 	Document string        `json:"document"`
 	At       string        `json:"at,omitempty"` // JSON Pointer, where a part of the document was decoded
 	Model    string        `json:"model,omitempty"`
-	Outcome  string        `json:"outcome"`       // decodes, fails, malformed, unpaired or unknown
+	Outcome  string        `json:"outcome"`       // decodes, fails, later (it decodes, and what is read of it throws), malformed, unpaired or unknown
 	Why      string        `json:"why,omitempty"` // of unknown
 	Seen     *decoder.Seen `json:"seen,omitempty"`
 	Error    *TrialError   `json:"error,omitempty"`
@@ -119,6 +119,9 @@ func newTrial(d *trial.Document) *Trial {
 	out := d.Outcome
 	if out.Err != nil {
 		t.Outcome = "fails"
+		if out.Later {
+			t.Outcome = "later"
+		}
 		t.Error = &TrialError{At: wire.Pointer(out.At), Place: wire.Path(out.Place), Key: out.Err.Key, Message: out.Err.Message}
 		if v := d.Find(out.At); v != nil {
 			t.Error.Line, t.Error.Column = d.Line(v.Start)
@@ -190,7 +193,7 @@ func TrialText(out io.Writer, d *trial.Document, style Style, o Options, all boo
 	if d.At != "" {
 		name += " " + d.At
 	}
-	code := map[string]string{"decodes": green, "fails": red, "malformed": red}[t.Outcome]
+	code := map[string]string{"decodes": green, "fails": red, "later": red, "malformed": red}[t.Outcome]
 	head := w.paint(bold, Safe(name))
 	if t.Model != "" {
 		head += " as " + Safe(t.Model)
@@ -198,7 +201,7 @@ func TrialText(out io.Writer, d *trial.Document, style Style, o Options, all boo
 	w.WriteString(head + ": " + w.paint(code, t.Outcome) + "\n")
 	if t.Error != nil {
 		text := strings.TrimRight(t.Error.Message, ": ")
-		if t.Outcome == "fails" {
+		if t.Outcome == "fails" || t.Outcome == "later" {
 			text += "  at " + t.Error.Place
 		}
 		if t.Error.Line > 0 {

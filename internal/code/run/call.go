@@ -819,11 +819,23 @@ func (m *Machine) invoke(fn *code.Func, this *Value, of *Type, by bindings, a Ar
 			by[g] = nil
 		}
 	}
+	if m.dry > 0 && fn.Init { // only its type is asked for
+		if of == nil {
+			of = TypeOf(fn.Class)
+		}
+		return unknown(of, a.List...), nil
+	}
 	if fn.Init {
 		return m.construct(fn, of, by, a)
 	}
 	u := m.p.unitOf(fn.File)
 	wants, _ := m.resolved(fn.Returns, u, by, 0)
+	if m.dry > 0 && wants != nil {
+		if wants.is("Future", "FutureOr") {
+			return unknown(wants.arg(0), a.List...), nil
+		}
+		return unknown(wants, a.List...), nil
+	}
 	at := m.reads(fn, a)
 	if fn.Native {
 		return m.native(fn, this, of, wants, a)

@@ -435,6 +435,31 @@ func (m *Machine) listCall(of Value, name string, a Args, f *frame, pos codePos)
 			d.Names = &k
 		}
 		return v, true, nil
+	case "byName", "asNameMap":
+		if elem == nil || elem.Class == nil || elem.Class.Kind != "enum" {
+			break
+		}
+		items, some, err := each()
+		if err != nil || some != nil {
+			return unknown(elem, of), true, err
+		}
+		d, v := newMap(stringType, elem)
+		for _, e := range items {
+			d.put(textOf(e.object().Enum), e)
+		}
+		if name == "asNameMap" {
+			return v, true, nil
+		}
+		if fn.isUnknown() {
+			return unknown(elem, fn), true, nil
+		}
+		if _, err := m.coerce(fn, stringType, f, false); err != nil {
+			return of, true, err
+		}
+		if at, _ := d.find(fn); at >= 0 {
+			return d.Vals[at].as(elem), true, nil
+		}
+		return of, true, &Thrown{Class: "ArgumentError", Message: "Invalid argument (name): No enum value with that name: \"" + fn.S + "\"", At: fn.At, Pos: pos}
 	case "toString":
 		text, known, err := m.written(of, pos)
 		if !known {

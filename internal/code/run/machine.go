@@ -193,6 +193,9 @@ func (m *Machine) typeOf(v Value) *Type {
 	case Fn:
 		return m.signature(v.Ref.(*Closure))
 	case Hosts:
+		if e, ok := v.Ref.(*entry); ok {
+			return &Type{Name: "MapEntry", Args: []*Type{m.typeOf(e.key), m.typeOf(e.val)}}
+		}
 		return &Type{Name: v.Ref.(Host).Class()}
 	case Recs:
 		r := v.Ref.(*Rec)

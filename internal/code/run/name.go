@@ -9,6 +9,10 @@ import (
 
 // isClassName says whether a name is one of a class, by its first letter.
 func isClassName(name string) bool {
+	switch name {
+	case "int", "double", "num", "bool":
+		return true
+	}
 	name = strings.TrimLeft(name, "_$")
 	return name != "" && name[:1] == strings.ToUpper(name[:1]) && (name[0] < '0' || name[0] > '9')
 }
@@ -243,10 +247,6 @@ func (m *Machine) lookup(of Value, name string, f *frame, x *code.Expr) (v Value
 		}
 		return Value{}, false, nil
 	}
-	if o := of.object(); o != nil && o.Enum != "" && (name == "name" || name == "index") {
-		v, err := m.get(of, name, f, x)
-		return v, true, err
-	}
 	if fn, in := m.find(t, name, getter, 0); fn != nil && !fn.Native {
 		v, err := m.invoke(fn, &of, in, nil, Args{}, nil)
 		return v, true, err
@@ -257,6 +257,9 @@ func (m *Machine) lookup(of Value, name string, f *frame, x *code.Expr) (v Value
 	}
 	if fn, in := m.find(t, name, method, 0); fn != nil {
 		return m.tornOff(fn, &of, in), true, nil
+	}
+	if o := of.object(); o != nil && o.Enum != "" && (name == "name" || name == "index") {
+		return m.platformMember(of, name, x.Pos)
 	}
 	if fn, in := m.find(t, name, getter, 0); fn != nil {
 		return unknown(m.resolve(fn.Returns, m.p.unitOf(fn.File), m.own(in)), of), true, nil

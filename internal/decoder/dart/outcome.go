@@ -1,6 +1,7 @@
 package dart
 
 import (
+	"os"
 	"strings"
 
 	"vetta/internal/code/run"
@@ -23,6 +24,12 @@ func outcome(m *run.Machine, v run.Value, err error) decoder.Outcome {
 	case *run.Thrown:
 		at := place(e.At)
 		return decoder.Outcome{Err: failure(e), Place: at, At: at, Later: later}
+	}
+	if os.Getenv("DBG") != "" {
+		println(err.Error())
+		if u, ok := err.(*run.Unfollowed); ok {
+			println(u.Pos.String())
+		}
 	}
 	s := decoder.Seen{Kind: decoder.SeenUnknown}
 	return decoder.Outcome{Seen: s, Unknown: [][]wire.Step{{}}}

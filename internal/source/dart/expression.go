@@ -215,7 +215,7 @@ func (p *parser) operatorOf(level int) string {
 		return ""
 	}
 	for _, op := range levels[level] {
-		if op[0] >= 'a' || !p.Operator(op) {
+		if op == "is" || op == "as" || !p.Operator(op) {
 			continue
 		}
 		switch op { // a longer one of another level
@@ -499,22 +499,17 @@ func (p *parser) bracketed() *code.Expr {
 		return &code.Expr{Op: code.Other, Pos: pos}
 	}
 	start := p.I
-	comma := false
-	for i := p.I + 1; i < shut; i++ {
-		if p.F.Is(i, ",") {
-			comma = true
-		}
-		if q := p.F.Partner(i); q > i {
-			i = q
-		}
+	p.Advance()
+	labelled := p.Kind() == scan.Ident && p.Ahead(1, ":")
+	var e *code.Expr
+	if p.I < shut && !labelled {
+		e = p.expr()
 	}
-	if p.I+1 == shut || comma || p.KindAhead(1) == scan.Ident && p.Ahead(2, ":") {
+	if e == nil || p.Is(",") && p.I < shut {
 		p.I = start
 		args, labels := p.arguments()
 		return &code.Expr{Op: code.Record, Args: args, Labels: labels, Pos: pos}
 	}
-	p.Advance()
-	e := p.expr()
 	p.I = shut + 1
 	inner := *e
 	if inner.Op == code.Member || inner.Op == code.Call || inner.Op == code.Index { // what is behind is no part of its chain

@@ -53,7 +53,8 @@ func (p *parser) typeAlone() *model.Type {
 
 // nullable reads the question mark behind a type.
 func (p *parser) nullable(t *model.Type) *model.Type {
-	if t != nil && p.Is("?") && !p.Ahead(1, "?") && !p.Ahead(1, ".") && !p.Ahead(1, "[") {
+	joined := p.I+1 < p.F.Len() && !p.At(1).Space // a?.b, a ?? b
+	if t != nil && p.Is("?") && !(joined && (p.Ahead(1, "?") || p.Ahead(1, ".") || p.Ahead(1, "["))) {
 		p.Advance()
 		return model.OptionalOf(t)
 	}
