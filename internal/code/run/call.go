@@ -910,7 +910,7 @@ func (m *Machine) making(fn *code.Func, of, yields *Type, a Args, at int) *Value
 	if v.Fails {
 		return nil
 	}
-	if !m.shallow || !v.isUnknown() || len(m.calls) == 0 || yields == nil || yields.Class == nil || yields.Null || yields.Class.Kind == "enum" {
+	if !m.shallow || !v.isUnknown() && !v.isOpen() || len(m.calls) == 0 || yields == nil || yields.Class == nil || yields.Null || yields.Class.Kind == "enum" {
 		return nil
 	}
 	if !fn.Init && (!fn.Static || fn.Class == nil || fn.Class != yields.Class) {

@@ -12,6 +12,7 @@ import (
 type Declared struct {
 	Program *Program
 	Class   *code.Class
+	Model   func(*code.Class) any // the model of a class, nil for none
 }
 
 // Entry is a function of the app that asks for a response, and what it makes of it.
@@ -82,7 +83,6 @@ func (m *Machine) reset() {
 	m.left, m.calls, m.forks, m.conds, m.dry = maxSteps, nil, 0, nil, 0
 	clear(m.globals)
 	clear(m.instances)
-	clear(m.enums)
 	m.doc, m.decoded, m.roots, m.target, m.shallow, m.thrown, m.unsure = nil, nil, nil, "", false, nil, nil
 }
 

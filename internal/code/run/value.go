@@ -260,6 +260,12 @@ func (v Value) IsNull() bool { return v.Kind == Null }
 
 func (v Value) isUnknown() bool { return v.Kind == Unknown }
 
+// isOpen says whether it is an object of which nothing is known.
+func (v Value) isOpen() bool {
+	d := v.dict()
+	return v.Kind == Maps && d.Rest != nil && len(d.Keys)+len(d.Gone) == 0 && d.Some == nil
+}
+
 func (v Value) list() *List {
 	l, _ := v.Ref.(*List)
 	return l

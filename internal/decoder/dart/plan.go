@@ -25,7 +25,6 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 		return p
 	}
 	of := typeOf(t)
-	own := &planner{program: program}
 	var entry *run.Entry
 	if settings != nil {
 		if e, ok := settings.Entry.(*run.Entry); ok && e.Type.String() == of.String() {
@@ -50,17 +49,28 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 		}
 		return outcome(m, v, err)
 	}
-	p.Root = own.root(of)
+	own := &planner{program: program, models: modelsOf(t, settings), m: run.New(program), made: map[string]*decoder.Node{}}
+	p.Root = own.root(of, entry)
 	return p
 }
 
-// planner makes the nodes of a plan.
-type planner struct {
-	program *run.Program
-}
-
-func (p *planner) root(t *run.Type) *decoder.Node {
-	return &decoder.Node{Op: decoder.OpUnknown, Why: "to be done"}
+// modelsOf finds the model of a class by the models that lead to others.
+func modelsOf(t *model.Type, settings *model.Settings) func(*run.Type) *model.Model {
+	var find func(*run.Type) *model.Model
+	t.Walk(func(t *model.Type) {
+		if t.Model != nil && find == nil {
+			if d, ok := t.Model.Source.(*run.Declared); ok {
+				find = func(of *run.Type) *model.Model {
+					m, _ := d.Model(of.Class).(*model.Model)
+					return m
+				}
+			}
+		}
+	})
+	if find == nil {
+		return func(*run.Type) *model.Model { return nil }
+	}
+	return find
 }
 
 // programOf is the program whose class a type names.

@@ -115,7 +115,9 @@ func read(set *model.Set, units []*code.Unit) {
 }
 
 // isGenerated says whether a class is one that a generator writes beside another.
-func isGenerated(c *code.Class) bool { return strings.HasPrefix(c.Name, "_$") || strings.HasPrefix(c.Name, "_") }
+func isGenerated(c *code.Class) bool {
+	return strings.HasPrefix(c.Name, "_$") || strings.HasPrefix(c.Name, "_")
+}
 
 // model is what a class declares, and what its reader makes of a document.
 func (r *reading) model(c *code.Class) *model.Model {
@@ -124,7 +126,7 @@ func (r *reading) model(c *code.Class) *model.Model {
 	}
 	m := &model.Model{
 		Name: c.Name, Language: "dart", Kind: model.Class, Pos: c.Pos, Params: c.Generics, Abstract: c.Abstract,
-		Decodable: true, FromMap: true, Reading: model.ByCode, Source: &run.Declared{Program: r.program, Class: c}, Library: Library,
+		Decodable: true, FromMap: true, Reading: model.ByCode, Source: &run.Declared{Program: r.program, Class: c, Model: func(c *code.Class) any { return r.model(c) }}, Library: Library,
 	}
 	r.models[c] = m
 	r.set.Models = append(r.set.Models, m)

@@ -1,0 +1,166 @@
+package dart
+
+import (
+	"math"
+	"strconv"
+	"strings"
+
+	"vetta/internal/code/run"
+	"vetta/internal/decoder"
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
+
+// leaf is the node for a value that the code makes something of as it is; inside says that what is in an array or an
+// object decides too.
+func (p *planner) leaf(t tried, at *run.Place, f *model.Field, inside bool) *decoder.Node {
+	n := &decoder.Node{Op: decoder.OpLeaf, Inside: inside, MindsText: true}
+	if f != nil {
+		n.Type = f.Declared
+	}
+	read := func(v *wire.Value) decoder.Verdict {
+		return p.judge(t, at, v)
+	}
+	n.MindsText = !alike(read, texts)
+	n.NumbersByClass = alike(read, wholes) && alike(read, fractions) && alike(read, wide)
+	if n.NumbersByClass && !n.MindsText { // texts are told apart by MindsText alone
+		n.MindsText = false
+	} else if !n.NumbersByClass {
+		n.MindsText = true
+	}
+	n.Read = func(v *wire.Value) decoder.Verdict {
+		p.lock.Lock()
+		defer p.lock.Unlock()
+		return p.judge(t, at, v)
+	}
+	return n
+}
+
+// The samples by which it is found whether values of one class fare alike.
+var (
+	texts     = []string{`""`, `" "`, `"a"`, `"Text of several words"`, `"0"`, `"1"`, `"12"`, `"-3"`, `"1.5"`, `"1e3"`, `"true"`, `"false"`, `"2026-03-01"`, `"2026-03-01T09:30:00Z"`, `"https://saltmere.example/a"`, `"1::2"`, `"#1a2b3c"`, `"YWJj"`, `"abc"`, `"NaN"`}
+	wholes    = []string{`0`, `1`, `2`, `7`, `12`, `100`, `1000`, `40000`, `1772357400`, `1772357400000`}
+	fractions = []string{`0.5`, `1.5`, `12.25`, `1000.75`}
+	wide      = []string{`9007199254740993`, `-1`, `-40000`}
+)
+
+// alike says whether samples all decode, or all fail for one reason, and lose the same.
+func alike(read func(*wire.Value) decoder.Verdict, samples []string) bool {
+	first := ""
+	for i, s := range samples {
+		v, err := wire.Parse([]byte(s))
+		if err != nil {
+			return false
+		}
+		verdict := read(v)
+		says := string(verdict.Loss)
+		if verdict.Err != nil {
+			says = "fails: " + string(verdict.Err.Reason)
+		}
+		if i == 0 {
+			first = says
+		}
+		if says != first {
+			return false
+		}
+	}
+	return true
+}
+
+// judge is what becomes of a value at a place.
+func (p *planner) judge(t tried, at *run.Place, v *wire.Value) decoder.Verdict {
+	r := p.probe(t, &run.Probe{At: at, Value: run.FromWire(v, at)})
+	switch {
+	case r.err != nil:
+		return decoder.Verdict{Err: r.err}
+	case r.unknown:
+		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
+	case r.seen.Kind == decoder.SeenLeftOut:
+		return decoder.Verdict{Seen: r.seen, Loss: decoder.Dropped}
+	}
+	return decoder.Verdict{Seen: r.seen, Loss: p.loss(t, at, v, r.seen)}
+}
+
+// nonsense is a text that nothing is written as.
+const nonsense = "\u2020 no such text \u2020"
+
+// loss is how what is seen differs from what was sent.
+func (p *planner) loss(t tried, at *run.Place, v *wire.Value, s decoder.Seen) decoder.Loss {
+	switch v.Kind {
+	case wire.Null:
+		return decoder.NoLoss
+	case wire.Number:
+		return p.numberLoss(v, s)
+	case wire.String:
+		text, _ := v.Text()
+		if sameText(text, s) {
+			return decoder.NoLoss
+		}
+		none := p.probe(t, &run.Probe{At: at, Value: run.TextOf(nonsense)})
+		if none.err != nil || none.unknown || !equal(none.seen, s) {
+			return decoder.NoLoss
+		}
+		if s.Kind == decoder.SeenNull {
+			return decoder.NoConstant
+		}
+		return decoder.Defaulted
+	case wire.Bool:
+		if s.Kind == decoder.SeenBool && s.Text != string(v.Raw) {
+			return decoder.Defaulted
+		}
+	}
+	if s.Kind == decoder.SeenNull {
+		return decoder.Swallowed
+	}
+	return decoder.NoLoss
+}
+
+// numberLoss is what is lost of a number.
+func (p *planner) numberLoss(v *wire.Value, s decoder.Seen) decoder.Loss {
+	sent, err := strconv.ParseFloat(string(v.Raw), 64)
+	if err != nil {
+		return decoder.NoLoss
+	}
+	switch s.Kind {
+	case decoder.SeenNull:
+		return decoder.Swallowed
+	case decoder.SeenInt, decoder.SeenFloat:
+		got, err := strconv.ParseFloat(s.Text, 64)
+		if err != nil {
+			return decoder.NoLoss
+		}
+		if math.Trunc(sent) != sent && got == math.Trunc(sent) || math.Round(sent) == got && sent != got {
+			return decoder.LostDigits
+		}
+	}
+	return decoder.NoLoss
+}
+
+// sameText says whether a text and what is seen of it are the same value.
+func sameText(text string, s decoder.Seen) bool {
+	switch s.Kind {
+	case decoder.SeenString, decoder.SeenEnum:
+		return strings.EqualFold(strings.TrimSpace(text), s.Text)
+	case decoder.SeenInt, decoder.SeenFloat:
+		a, err := strconv.ParseFloat(strings.TrimSpace(text), 64)
+		b, other := strconv.ParseFloat(s.Text, 64)
+		return err == nil && other == nil && a == b
+	case decoder.SeenBool:
+		switch strings.ToLower(strings.TrimSpace(text)) {
+		case "false", "no", "n", "0", "off", "":
+			return s.Text == "false"
+		case "true", "yes", "y", "1", "on":
+			return s.Text == "true"
+		}
+	case decoder.SeenNull:
+		return text == ""
+	}
+	return false
+}
+
+// equal says whether two values are the same.
+func equal(a, b decoder.Seen) bool {
+	x, err := a.MarshalJSON()
+	y, other := b.MarshalJSON()
+	return err == nil && other == nil && string(x) == string(y)
+}
