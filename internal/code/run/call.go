@@ -158,6 +158,9 @@ func (m *Machine) callMember(callee, x *code.Expr, f *frame, e *env, types []*Ty
 		return of, err
 	}
 	args.Types = types
+	if of, err = m.decodedBody(of, callee.Text); err != nil {
+		return of, err
+	}
 	if of.isUnknown() && of.Out != nil {
 		return m.callOutside(of, callee.Text, args, f, ctx)
 	}
@@ -991,4 +994,12 @@ func nullCall(name string, get bool, v Value) error {
 // noMember is the error of a member that a value does not have.
 func noMember(m *Machine, v Value, name, kind string) error {
 	return &Thrown{Class: "NoSuchMethodError", Message: fmt.Sprintf("Class '%s' has no instance %s '%s'.", m.typeOf(v).spelt(v), kind, name), At: v.At}
+}
+
+// decodedBody is the decoded body of an answer where a method of a list or a map is called on it.
+func (m *Machine) decodedBody(of Value, name string) (Value, error) {
+	if of.isUnknown() && of.Out != nil && of.Out.Text && of.Out.Request != nil && !of.Static.is("String") && (iterableMethods[name] || mapMethods[name]) && name != "toString" {
+		return m.document(of, of.Static)
+	}
+	return of, nil
 }

@@ -154,8 +154,11 @@ func (m *Machine) outsideMember(of Value, name string) Value {
 		return boolOf(true)
 	case out.Request != nil && bodies[name]:
 		out.Text = true
-		if name == "body" {
+		switch {
+		case name == "body":
 			v.Static = stringType
+		case name == "data" && out.Type != nil:
+			v.Static = out.Type.nullable()
 		}
 	case out.Request == nil && of.S != "":
 		v.S = of.S
@@ -214,6 +217,9 @@ func (m *Machine) callOutside(of Value, name string, a Args, f *frame, ctx *Type
 			}
 			out.Request = &Request{Method: verb, Path: path}
 			out.Text = name == "read" || name == "readBytes"
+			if len(a.Types) == 1 && a.Types[0] != nil && !a.Types[0].is("ResponseBody") {
+				out.Type = a.Types[0]
+			}
 			return v, nil
 		}
 	}

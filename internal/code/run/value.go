@@ -54,6 +54,7 @@ type Outside struct {
 	Texts   []string // those that it was made of
 	Method  string   // of a request, among them
 	Text    bool     // it is the body of the answer to Request
+	Type    *Type    // as what a client is asked to decode the body, nil for what is not said
 }
 
 // Request is what an app asks for.

@@ -21,13 +21,8 @@ func (p *planner) leaf(t tried, at *run.Place, f *model.Field, inside bool) *dec
 	read := func(v *wire.Value) decoder.Verdict {
 		return p.judge(t, at, v)
 	}
-	n.MindsText = !alike(read, texts)
 	n.NumbersByClass = alike(read, wholes) && alike(read, fractions) && alike(read, wide)
-	if n.NumbersByClass && !n.MindsText { // texts are told apart by MindsText alone
-		n.MindsText = false
-	} else if !n.NumbersByClass {
-		n.MindsText = true
-	}
+	n.MindsText = !n.NumbersByClass || !alike(read, texts)
 	n.Read = func(v *wire.Value) decoder.Verdict {
 		p.lock.Lock()
 		defer p.lock.Unlock()
@@ -44,7 +39,7 @@ var (
 	wide      = []string{`9007199254740993`, `-1`, `-40000`}
 )
 
-// alike says whether samples all decode, or all fail for one reason, and lose the same.
+// alike says whether samples all decode as they are, or all fail for their kind: then others do too.
 func alike(read func(*wire.Value) decoder.Verdict, samples []string) bool {
 	first := ""
 	for i, s := range samples {
@@ -53,9 +48,16 @@ func alike(read func(*wire.Value) decoder.Verdict, samples []string) bool {
 			return false
 		}
 		verdict := read(v)
-		says := string(verdict.Loss)
-		if verdict.Err != nil {
-			says = "fails: " + string(verdict.Err.Reason)
+		says := "decodes"
+		switch {
+		case verdict.Err != nil && verdict.Err.Reason == decoder.ReasonKind:
+			says = "of another kind"
+		case verdict.Err != nil || verdict.Seen.Kind == decoder.SeenUnknown:
+			return false
+		case verdict.Loss == decoder.LostDigits: // of all of the class
+			says = "digits"
+		case verdict.Loss != decoder.NoLoss:
+			return false
 		}
 		if i == 0 {
 			first = says
