@@ -77,26 +77,16 @@ func read(set *model.Set, units []*code.Unit) {
 			classes = append(classes, c)
 		}
 	}
+	called := r.calls()
 	for _, c := range classes {
-		if isGenerated(c) || c.Kind == "enum" {
+		fn := r.machine.Reader(c)
+		if fn == nil || isGenerated(c) || c.Kind == "enum" {
 			continue
 		}
-		if r.machine.Reader(c) != nil {
+		// Where calls say what is decoded, what reads the rows of a table is told by its name.
+		if !called || strings.HasPrefix(strings.ToLower(fn.Name), "fromjson") {
 			r.model(c)
 		}
-	}
-	settings := map[*run.Entry]*model.Settings{}
-	for _, e := range run.Entries(p) {
-		if e.Type == nil {
-			continue
-		}
-		t := r.typeOf(e.Type)
-		s := &model.Settings{Library: Library, Pos: e.Fn.Pos, Entry: e}
-		settings[e] = s
-		set.Calls = append(set.Calls, &model.Call{
-			Pos: e.Fn.Pos, Type: t, Declared: t.Written(), Settings: s, Language: Library,
-			Endpoint: e.Request.Path, Method: e.Request.Method, Within: e.Within,
-		})
 	}
 	others := func(name string) *model.Model {
 		if all := r.all[name]; len(all) == 1 {
@@ -112,6 +102,23 @@ func read(set *model.Set, units []*code.Unit) {
 		slices.Sort(names)
 		return names
 	}})
+}
+
+// calls notes the functions that decode a response, and says whether there are any.
+func (r *reading) calls() (any bool) {
+	for _, e := range run.Entries(r.program) {
+		if e.Type == nil {
+			continue
+		}
+		any = true
+		t := r.typeOf(e.Type)
+		s := &model.Settings{Library: Library, Pos: e.Fn.Pos, Entry: e}
+		r.set.Calls = append(r.set.Calls, &model.Call{
+			Pos: e.Fn.Pos, Type: t, Declared: t.Written(), Settings: s, Language: Library,
+			Endpoint: e.Request.Path, Method: e.Request.Method, Within: e.Within,
+		})
+	}
+	return any
 }
 
 // isGenerated says whether a class is one that a generator writes beside another.
