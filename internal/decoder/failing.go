@@ -26,6 +26,9 @@ func (p *Plan) Failing() *Failing { return &Failing{p, p.tells()} }
 // false where code that could not be followed takes part, which may fail as well.
 func (f *Failing) Fails(doc *wire.Value) (fails bool, at Failure, known bool) {
 	p := f.plan
+	if p.Run != nil {
+		return p.ran(doc)
+	}
 	switch {
 	case p.MaxDepth > 0 && deeper(doc, p.MaxDepth):
 		return true, Failure{Error: p.TooDeep}, true
@@ -54,6 +57,19 @@ func (f *Failing) Fails(doc *wire.Value) (fails bool, at Failure, known bool) {
 	return true, at, true
 }
 
+// ran is Fails of a plan whose code is run.
+func (p *Plan) ran(doc *wire.Value) (fails bool, at Failure, known bool) {
+	out := p.Run(doc)
+	if out.Err == nil {
+		return false, at, !holdsUnknown(out.Seen)
+	}
+	at.Error = out.Err
+	for _, read := range out.Reads {
+		at.Model, at.Field = read.Model, read.Field
+	}
+	return true, at, true
+}
+
 // tells says whether some member tells the class of an object: then it matters which members were asked for.
 func (p *Plan) tells() bool {
 	return p.any(func(n *Node) bool { return n.Passed != "" }, func(Step) bool { return false })
@@ -62,6 +78,9 @@ func (p *Plan) tells() bool {
 // ByCode says whether the plan holds code that does one thing or another by what is sent: how values come
 // together in one document decides, which counts of them do not say.
 func (p *Plan) ByCode() bool {
+	if p.Run != nil && p.Inexact {
+		return true
+	}
 	return p.any(func(n *Node) bool {
 		switch n.Op {
 		case OpIf, OpPick, OpArg, OpElem, OpHas, OpIsNull, OpCall:

@@ -107,7 +107,11 @@ func decoded(e *shape.Endpoint, pairs []*PairResult, again Again) (lost Lost, ok
 // fails says whether a response does not decode, and where it fails first.
 func (p *PairResult) fails(doc *wire.Value) (fails bool, at decoder.Failure, known bool) {
 	known = true
-	doc.Each(p.Place.Steps, func(v *wire.Value, _ []wire.Step) {
+	steps := p.Place.Steps
+	if p.Plan.Whole {
+		steps = nil
+	}
+	doc.Each(steps, func(v *wire.Value, _ []wire.Step) {
 		failed, where, sure := p.failing.Fails(v)
 		if failed && !fails {
 			fails, at = true, where

@@ -153,6 +153,9 @@ func (m *Machine) callMember(callee, x *code.Expr, f *frame, e *env, types []*Ty
 	if of.Kind == Fn && callee.Text == "call" {
 		return m.callValue(of, x, f, e, types, ctx)
 	}
+	if len(types) == 0 {
+		types = m.told(of, callee.Text, ctx.solid())
+	}
 	args, err := m.arguments(x, f, e, m.platformParams(of, callee.Text, types))
 	if err != nil {
 		return of, err
@@ -360,8 +363,11 @@ func (m *Machine) arguments(x *code.Expr, f *frame, e *env, want func(i int, lab
 			ctx = want(place, label)
 		}
 		v, err := m.expr(arg, f, e, ctx)
+		if err == nil && ctx != nil && v.Static == nil { // a dynamic one is checked before the next one is made
+			v, err = m.coerce(v, ctx, f, false)
+		}
 		if err != nil {
-			return a, err
+			return a, placed(err, x)
 		}
 		if label != "" {
 			named, a.Names = append(named, v), append(a.Names, label)
@@ -450,8 +456,11 @@ func (m *Machine) callFunc(fn *code.Func, this *Value, of *Type, x *code.Expr, f
 				}
 			}
 			v, err := m.expr(arg, f, e, ctx)
+			if err == nil && ctx != nil && v.Static == nil {
+				v, err = m.coerce(v, ctx, f, false)
+			}
 			if err != nil {
-				return Value{}, err
+				return Value{}, placed(err, x)
 			}
 			if names := free(); len(names) > 0 && written != nil {
 				m.unifyValue(written, v, names, by, u)
@@ -978,22 +987,79 @@ func (m *Machine) native(fn *code.Func, this *Value, of, wants *Type, a Args) (V
 
 // nullCall is the error of a member of null.
 func nullCall(name string, get bool, v Value) error {
-	kind, call := "method", name+"()"
+	return nullCalled(name, get, v, "")
+}
+
+// nullCalled is nullCall of a method with arguments, as they are written.
+func nullCalled(name string, get bool, v Value, args string, types ...*Type) error {
+	kind, call := "method", calledAs(name, Args{Types: types})+"("+args+")"
 	if get {
 		kind, call = "getter", name
 	}
-	if strings.HasSuffix(name, "=") {
-		kind, call = "setter", name
+	if strings.HasSuffix(name, "=") && name != "==" {
+		kind = "setter"
 	}
-	if name == "[]" {
-		call = "[]"
-	}
-	return &Thrown{Class: "NoSuchMethodError", Message: fmt.Sprintf("The %s '%s' was called on null. Receiver: null Tried calling: %s", kind, strings.TrimSuffix(name, "="), call), At: v.At}
+	return &Thrown{Class: "NoSuchMethodError", Message: fmt.Sprintf("NoSuchMethodError: The %s '%s' was called on null. Receiver: null Tried calling: %s", kind, name, call), At: v.At}
 }
 
 // noMember is the error of a member that a value does not have.
-func noMember(m *Machine, v Value, name, kind string) error {
-	return &Thrown{Class: "NoSuchMethodError", Message: fmt.Sprintf("Class '%s' has no instance %s '%s'.", m.typeOf(v).spelt(v), kind, name), At: v.At}
+func noMember(m *Machine, v Value, name, kind string, args ...Value) error {
+	call := name
+	if kind == "method" {
+		call += "(" + m.writtenArgs(args) + ")"
+	}
+	return &Thrown{Class: "NoSuchMethodError", Message: fmt.Sprintf("NoSuchMethodError: Class '%s' has no instance %s '%s'. Receiver: %s Tried calling: %s", m.typeOf(v).spelt(v), kind, name, m.shown(v), call), At: v.At}
+}
+
+// writtenArgs are arguments as errors have them.
+func (m *Machine) writtenArgs(args []Value) string {
+	var parts []string
+	for _, a := range args {
+		parts = append(parts, m.shown(a))
+	}
+	return strings.Join(parts, ", ")
+}
+
+// shown is a value as errors have it.
+func (m *Machine) shown(v Value) string {
+	switch v.Kind {
+	case String:
+		return "\"" + v.S + "\""
+	case Lists:
+		if l := v.list(); l.Kind == "List" && l.Lazy == nil {
+			return fmt.Sprintf("Instance(length:%d) of '_GrowableList'", len(l.Items))
+		}
+	case Maps:
+		return fmt.Sprintf("_Map len:%d", len(v.dict().Keys))
+	case Fn:
+		c := v.Ref.(*Closure)
+		if t := m.signature(c); t.Yields == nil && c.Fn != nil {
+			own := *t
+			own.Yields = m.yieldOf(c, t.Args)
+			return "Closure: " + own.String()
+		} else if c.Fn != nil {
+			return "Closure: " + t.String()
+		}
+	}
+	text, known, err := m.written(v, codePos{})
+	if err != nil || !known {
+		return "Instance of '" + m.typeOf(v).String() + "'"
+	}
+	return text
+}
+
+// told are the type arguments of a method of the platform that what is wanted of it tells.
+func (m *Machine) told(of Value, name string, want *Type) []*Type {
+	switch {
+	case of.Static == nil || want == nil:
+	case name == "map" && of.Static.is("Map") && want.is("Map"), name == "cast" && of.Static.is("Map") && want.is("Map"):
+		return want.Args
+	case name == "map" && want.is("Iterable"), name == "cast" && want.is("List", "Iterable", "Set") && !of.Static.is("Map"):
+		return want.Args
+	case name == "fold" && want.Name != "void":
+		return []*Type{want}
+	}
+	return nil
 }
 
 // decodedBody is the decoded body of an answer where a method of a list or a map is called on it.

@@ -14,9 +14,6 @@ func (m *Machine) platformParams(of Value, name string, types []*Type) func(i in
 	function := func(yields *Type, takes ...*Type) *Type { return &Type{Name: "Function", Args: takes, Yields: yields} }
 	if t == nil {
 		return func(i int, label string) *Type {
-			if name == "map" && len(types) == 1 && i == 0 {
-				return function(types[0], nil)
-			}
 			return nil
 		}
 	}
@@ -117,10 +114,10 @@ func (m *Machine) platformCall(of Value, name string, a Args, f *frame, x *code.
 		if name == "toString" {
 			return textOf("null"), nil
 		}
-		return of, placed(nullCall(name, false, of), x)
+		return of, placed(nullCalled(name, false, of, m.writtenArgs(a.List), a.Types...), x)
 	}
 	if of.Static == nil || !methods[name] && (of.Kind == Int || of.Kind == Bool || of.Kind == Double) {
-		if err := m.unlikely(of, name); err != nil {
+		if err := m.unlikely(of, name, a); err != nil {
 			return of, placed(err, x)
 		}
 	}
@@ -135,12 +132,24 @@ func (m *Machine) platformCall(of Value, name string, a Args, f *frame, x *code.
 }
 
 // unlikely is the error of a method that the class of a dynamic value does not have; nil where that is not sure.
-func (m *Machine) unlikely(of Value, name string) error {
+func (m *Machine) unlikely(of Value, name string, a Args) error {
 	switch of.Kind {
 	case Obj, Hosts, Fn, Class, Recs, Unknown:
 		return nil
 	}
-	return noMember(m, of, name, "method")
+	t, ok := noMember(m, of, name, "method", a.List...).(*Thrown)
+	if ok && len(a.Types) > 0 {
+		t.Message = strings.Replace(t.Message, "Tried calling: "+name, "Tried calling: "+calledAs(name, a), 1)
+	}
+	return t
+}
+
+// calledAs is the name of a method with the types that it is given.
+func calledAs(name string, a Args) string {
+	if len(a.Types) == 0 {
+		return name
+	}
+	return name + "<" + joined(a.Types) + ">"
 }
 
 // methodOf is what a method of the platform yields; ok is false where the value has none of the name.
@@ -413,9 +422,9 @@ func (m *Machine) numberCall(of Value, name string, a Args, pos codePos) (Value,
 		if of.Kind == Int {
 			return intOf(of.N), true, nil
 		}
-		v, err := truncated(g, doubleText(f)+" "+name)
+		v, err := truncated(g, "")
 		if t, ok := err.(*Thrown); ok {
-			t.Message = "Infinity or NaN " + name
+			t.Message = "Unsupported operation: Infinity or NaN toInt"
 			t.At, t.Pos = of.At, pos
 		}
 		return v, true, err

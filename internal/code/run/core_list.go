@@ -48,6 +48,11 @@ func (m *Machine) listCall(of Value, name string, a Args, f *frame, pos codePos)
 		if err := m.fits1(fn, of, "(dynamic) => dynamic"); err != nil {
 			return of, true, err
 		}
+		if c, ok := fn.Ref.(*Closure); ok && of.Static == nil && t != nil && name == "map" && len(m.conds) == 0 { // of a dynamic receiver it is checked when it runs
+			if y := m.yieldOf(c, []*Type{nil}); c.Fn != nil && !m.subtype(y, t, false) {
+				return of, true, &Thrown{Class: "_TypeError", Message: "type '(dynamic) => " + y.String() + "' is not a subtype of type '(dynamic) => " + t.String() + "' of 'toElement'", At: of.At, Pos: pos}
+			}
+		}
 		one := func(i int, v Value) (Value, error) {
 			args := []Value{v}
 			if name == "mapIndexed" {
@@ -74,7 +79,7 @@ func (m *Machine) listCall(of Value, name string, a Args, f *frame, pos codePos)
 			}
 			return lazily(t, of.Static == nil, &r, none), true, nil
 		}
-		return lazily(t, of.Static == nil, nil, func() ([]Value, error) {
+		mapped := lazily(t, of.Static == nil, nil, func() ([]Value, error) {
 			items, _, err := each()
 			if err != nil {
 				return nil, err
@@ -86,7 +91,9 @@ func (m *Machine) listCall(of Value, name string, a Args, f *frame, pos codePos)
 				}
 			}
 			return out, nil
-		}), true, nil
+		})
+		mapped.list().Source, mapped.list().Item = &of, one
+		return mapped, true, nil
 	case "cast", "retype":
 		var t *Type
 		if len(a.Types) == 1 {
@@ -535,7 +542,11 @@ func (m *Machine) fits1(fn, of Value, want string) error {
 			}
 		}
 		if n > 2 || n == 2 && of.Static == nil && want == "(dynamic) => dynamic" {
-			return &Thrown{Class: "_TypeError", Message: "type '" + m.signature(c).String() + "' is not a subtype of type '" + want + "' of 'f'", At: of.At}
+			sig := *m.signature(c)
+			if sig.Yields == nil {
+				sig.Yields = m.yieldOf(c, sig.Args)
+			}
+			return &Thrown{Class: "_TypeError", Message: "type '" + sig.String() + "' is not a subtype of type '" + want + "' of 'f'", At: of.At}
 		}
 	}
 	return nil

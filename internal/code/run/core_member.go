@@ -169,6 +169,9 @@ func (m *Machine) listMember(of Value, name string, pos codePos) (v Value, ok bo
 			of.Ref = &plain
 		}
 	}
+	if l.Item != nil && name != "reversed" && name != "indexed" && name != "nonNulls" { // only what is asked for is made
+		return m.mappedMember(of, name, pos)
+	}
 	items, some, err := m.elements(of, pos)
 	if err != nil {
 		return of, true, err
@@ -268,4 +271,18 @@ func (m *Machine) memberOfUnknown(of Value, name string) Value {
 		}
 	}
 	return unknown(t, of)
+}
+
+// mappedMember is a property of what is mapped lazily.
+func (m *Machine) mappedMember(of Value, name string, pos codePos) (v Value, ok bool, err error) {
+	l := of.list()
+	source, _, err := m.listMember(*l.Source, name, pos)
+	if err != nil || name == "length" || name == "isEmpty" || name == "isNotEmpty" {
+		return source, true, err
+	}
+	if strings.HasSuffix(name, "OrNull") && source.IsNull() {
+		return Value{Static: l.Elem.nullable()}, true, nil
+	}
+	v, err = l.Item(0, source)
+	return v, true, err
 }

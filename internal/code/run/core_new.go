@@ -108,6 +108,16 @@ func (m *Machine) paramsOfNew(t *Type, name string, ctx *Type) func(int, string)
 		}
 	case t.is("List", "Set", "Map") && name == "from":
 		return func(int, string) *Type { return nil }
+	case t.is("MapEntry"):
+		return func(i int, _ string) *Type {
+			if len(t.Args) == 2 {
+				return t.arg(i)
+			}
+			if ctx.is("MapEntry") {
+				return ctx.arg(i)
+			}
+			return nil
+		}
 	case t.is("Future") && len(t.Args) > 0:
 		return func(int, string) *Type { return t.arg(0) }
 	}
@@ -215,7 +225,16 @@ func (m *Machine) made(t *Type, name string, a Args, ctx *Type, pos codePos) (Va
 		mt := &Type{Name: "MapEntry", Args: []*Type{arg.Static, a.at(1).Static}}
 		if len(t.Args) == 2 {
 			mt.Args = t.Args
+		} else if ctx.is("MapEntry") && len(ctx.Args) == 2 {
+			mt.Args = ctx.Args
 		}
+		var err error
+		for i := range min(len(a.List), 2) {
+			if a.List[i], err = m.coerce(a.List[i], mt.Args[i], &frame{}, false); err != nil {
+				return arg, err
+			}
+		}
+		arg = a.at(0)
 		return Value{Kind: Hosts, Ref: &entry{arg, a.at(1)}, Static: mt}, nil
 	case "RegExp":
 		if arg.Kind == String {
@@ -402,7 +421,7 @@ func (m *Machine) madeList(t *Type, name string, a Args, ctx *Type, pos codePos)
 		return v, err
 	}
 	for _, e := range items {
-		e, err := m.coerce(e, l.Elem, &frame{}, false)
+		e, err := m.coerce(e, l.Elem, &frame{}, kind == "Set")
 		if err != nil {
 			return v, err
 		}
@@ -436,11 +455,11 @@ func (m *Machine) madeMap(t *Type, name string, a Args, ctx *Type, pos codePos) 
 	arg := a.at(0)
 	d, v := newMap(key, val)
 	put := func(k, e Value) error {
-		k, err := m.coerce(k, key, &frame{}, false)
+		k, err := m.coerce(k, key, &frame{}, true)
 		if err != nil {
 			return err
 		}
-		if e, err = m.coerce(e, val, &frame{}, false); err != nil {
+		if e, err = m.coerce(e, val, &frame{}, true); err != nil {
 			return err
 		}
 		if k.isUnknown() {

@@ -1,6 +1,7 @@
 package run
 
 import (
+	"fmt"
 	"math"
 	"math/big"
 	"strconv"
@@ -154,12 +155,10 @@ func trim(s string) string { return strings.TrimFunc(s, isBlank) }
 func parseInt(text string, radix int) (n int64, why string) {
 	s := trim(text)
 	if s == "" {
-		return 0, "Invalid number (at character 1)\n" + text + "\n^"
+		return 0, fmt.Sprintf("Invalid number (at character %d)\n%s\n%s^\n", len(text)+1, text, strings.Repeat(" ", len(text)))
 	}
-	bad := "Invalid radix-10 number (at character 1)\n" + text + "\n^\n"
-	if radix != 0 && radix != 10 {
-		bad = "Invalid radix-" + strconv.Itoa(radix) + " number (at character 1)\n" + text + "\n^\n"
-	}
+	at := badBlock(s)
+	bad := fmt.Sprintf("Invalid radix-%d number (at character %d)\n%s\n%s^\n", max(radix, 10), at+1, text, strings.Repeat(" ", at))
 	sign, digits := "", s
 	if digits[0] == '-' || digits[0] == '+' {
 		sign, digits = digits[:1], digits[1:]
@@ -192,6 +191,19 @@ func parseInt(text string, radix int) (n int64, why string) {
 		return 0, "Positive input exceeds the limit of integer " + text
 	}
 	return n, ""
+}
+
+// badBlock is where the VM says that the fault is: the start of the first of the blocks of nine digits, counted from
+// the end, that has another character.
+func badBlock(s string) int {
+	const block = 9
+	end := len(s) % block
+	for start := 0; start < len(s); start, end = end, end+block {
+		if start < end && !isDigits(s[start:end], 10) && !(start == 0 && isDigits(strings.TrimLeft(s[:end], "+-"), 10)) {
+			return start
+		}
+	}
+	return 0
 }
 
 func isDigits(s string, base int) bool {

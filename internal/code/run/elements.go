@@ -176,7 +176,7 @@ func (m *Machine) element(of, key Value, pos codePos) (Value, error) {
 	}
 	switch of.Kind {
 	case Null:
-		return of, nullCall("[]", false, of)
+		return of, nullCalled("[]", false, of, m.shown(key))
 	case Maps:
 		d := of.dict()
 		if key.isUnknown() {
@@ -291,7 +291,7 @@ func (m *Machine) element(of, key Value, pos codePos) (Value, error) {
 		return v, nil
 	}
 	if of.Static == nil || of.Kind == Int || of.Kind == Bool || of.Kind == Double {
-		return of, noMember(m, of, "[]", "method")
+		return of, noMember(m, of, "[]", "method", key)
 	}
 	return of, unfollowed("an index", pos)
 }

@@ -127,7 +127,7 @@ func (m *Machine) operatorOf(op string, a, b Value, x *code.Expr) (Value, error)
 	y1, other := b.number()
 	switch {
 	case a.IsNull():
-		return a, nullCall(op, false, a)
+		return a, nullCalled(op, false, a, m.shown(b))
 	case isNum:
 		if !other {
 			return b, &Thrown{Class: "_TypeError", Message: fmt.Sprintf("type '%s' is not a subtype of type 'num' of 'other'", m.typeOf(b).spelt(b)), At: b.At}
@@ -163,7 +163,9 @@ func (m *Machine) operatorOf(op string, a, b Value, x *code.Expr) (Value, error)
 		}
 	case a.Kind == Lists && op == "+" && a.list().Kind == "List":
 		if b.Kind != Lists {
-			return b, m.typeError(b, listOf(a.list().Elem), false, false)
+			t := m.typeError(b, listOf(a.list().Elem), false, false)
+			t.Message += " of 'other'"
+			return b, t
 		}
 		return m.platformCall(newListLike(a), "followedBy", Args{List: []Value{b}}, &frame{}, x)
 	case a.Kind == Hosts:
@@ -172,7 +174,7 @@ func (m *Machine) operatorOf(op string, a, b Value, x *code.Expr) (Value, error)
 		}
 	}
 	if a.Static == nil || isNum || a.Kind == Bool {
-		return a, noMember(m, a, op, "method")
+		return a, noMember(m, a, op, "method", b)
 	}
 	return a, unfollowed("the operator "+op, x.Pos)
 }

@@ -72,6 +72,9 @@ type List struct {
 	// Lazy yields the elements when they are asked for, nil where they are there.
 	Lazy func() ([]Value, error)
 	Some *Value // what its elements are like, where it is not known how many there are
+	// Source is what a lazy one maps, and Item makes of an element of that its own; nil where it filters, or is not lazy.
+	Source *Value
+	Item   func(i int, v Value) (Value, error)
 }
 
 // Map is the value of a map.

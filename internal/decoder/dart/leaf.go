@@ -15,8 +15,9 @@ import (
 // object decides too.
 func (p *planner) leaf(t tried, at *run.Place, f *model.Field, inside bool) *decoder.Node {
 	n := &decoder.Node{Op: decoder.OpLeaf, Inside: inside, MindsText: true}
+	p.inexact = p.inexact || inside
 	if f != nil {
-		n.Type = f.Declared
+		n.Type, n.Model = f.Declared, enumOf(f.Type)
 	}
 	read := func(v *wire.Value) decoder.Verdict {
 		return p.judge(t, at, v)
@@ -29,6 +30,14 @@ func (p *planner) leaf(t tried, at *run.Place, f *model.Field, inside bool) *dec
 		return p.judge(t, at, v)
 	}
 	return n
+}
+
+// enumOf is the enum that values of a type are, nil for another type.
+func enumOf(t *model.Type) *model.Model {
+	if m := t.Unwrapped().Model; m != nil && m.Kind == model.Enum {
+		return m
+	}
+	return nil
 }
 
 // The samples by which it is found whether values of one class fare alike.

@@ -18,6 +18,7 @@ type planner struct {
 	lock    sync.Mutex
 	m       *run.Machine
 	made    map[string]*decoder.Node
+	inexact bool // something was met that only a run of the whole tells
 }
 
 // tried is code that is run with a part of a document, and where in it something is.
@@ -494,6 +495,7 @@ func (p *planner) field(t tried, f run.Field, at *run.Place, of *model.Field) *d
 		}
 		return &decoder.Node{Op: decoder.OpConst, Value: seen(view), Field: of}
 	}
+	p.inexact = true
 	why := "it is made of several keys together"
 	if other {
 		why = "it is made of the object as a whole"

@@ -1,4 +1,4 @@
-// Command models writes model files from a seed, for Measure.java to run:
+// Command models writes model files from a seed, for Measure.java, or the VM of Dart, to run:
 //
 //	go run ./scripts/measure/models -kind gson -n 100 -seed 1 -o DIR
 //
@@ -18,7 +18,7 @@ import (
 )
 
 func main() {
-	kind := flag.String("kind", "gson", "gson, jackson, orgjson, kotlin, kotlin-jackson, kotlin-moshi, kotlin-kotlinx, kotlin-orgjson, lombok-gson, lombok-jackson")
+	kind := flag.String("kind", "gson", "gson, jackson, orgjson, kotlin, kotlin-jackson, kotlin-moshi, kotlin-kotlinx, kotlin-orgjson, lombok-gson, lombok-jackson, dart")
 	n := flag.Int("n", 100, "how many models")
 	seed := flag.Uint64("seed", 1, "the seed")
 	dir := flag.String("o", "", "the folder that the files are written to")
@@ -80,6 +80,7 @@ type maker struct {
 	wires     []string
 	elsewhere bool     // classes that are read by hand are read by functions of another
 	readers   []string // which are these
+	shows     []string // of Dart: how instances are written
 }
 
 func (g *maker) chance(percent int) bool { return g.IntN(100) < percent }
@@ -409,6 +410,9 @@ func (g *maker) change(v *value) {
 }
 
 func (g *maker) file() string {
+	if g.kind == "dart" {
+		return g.dartFile()
+	}
 	ending := ".java"
 	if g.kotlin() {
 		ending = ".kt"
