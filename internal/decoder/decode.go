@@ -43,8 +43,13 @@ type Change struct {
 // Decode takes a document through a plan.
 func (p *Plan) Decode(doc *wire.Value) Outcome {
 	if p.Run != nil {
-		return p.Run(doc)
+		return p.ran(doc)
 	}
+	return p.decode(doc)
+}
+
+// decode takes a document, or the part of one that the type is made of, through the nodes.
+func (p *Plan) decode(doc *wire.Value) Outcome {
 	r := run{asked: map[*wire.Member]bool{}}
 	if p.MaxDepth > 0 && deeper(doc, p.MaxDepth) {
 		return Outcome{Err: p.TooDeep}

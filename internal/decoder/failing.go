@@ -27,7 +27,11 @@ func (p *Plan) Failing() *Failing { return &Failing{p, p.tells()} }
 func (f *Failing) Fails(doc *wire.Value) (fails bool, at Failure, known bool) {
 	p := f.plan
 	if p.Run != nil {
-		return p.ran(doc)
+		out := p.Run(doc)
+		if out.Err == nil {
+			return false, at, !holdsUnknown(out.Seen)
+		}
+		return true, p.ranInto(out, doc), true
 	}
 	switch {
 	case p.MaxDepth > 0 && deeper(doc, p.MaxDepth):
@@ -54,19 +58,6 @@ func (f *Failing) Fails(doc *wire.Value) (fails bool, at Failure, known bool) {
 		}
 	}
 	at.Error = err.cause
-	return true, at, true
-}
-
-// ran is Fails of a plan whose code is run.
-func (p *Plan) ran(doc *wire.Value) (fails bool, at Failure, known bool) {
-	out := p.Run(doc)
-	if out.Err == nil {
-		return false, at, !holdsUnknown(out.Seen)
-	}
-	at.Error = out.Err
-	for _, read := range out.Reads {
-		at.Model, at.Field = read.Model, read.Field
-	}
 	return true, at, true
 }
 

@@ -330,6 +330,8 @@ type Plan struct {
 	// alone.
 	Run   func(doc *wire.Value) Outcome
 	Whole bool
+	// Within are the keys that lead to that part.
+	Within []string
 	// Inexact says that Root does not tell all: values that only Run tells.
 	Inexact bool
 	// Writes is what the library writes for the type, of one that the app sends; nil for one that it reads.

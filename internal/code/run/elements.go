@@ -160,8 +160,14 @@ func (m *Machine) indexed(x *code.Expr, f *frame, e *env) (Value, error) {
 	if err != nil {
 		return v, placed(err, x)
 	}
+	if v.At != nil {
+		m.last = v.At
+	}
 	return v, nil
 }
+
+// Last is the place that was read last: what is thrown without a place of its own is thrown for that.
+func (m *Machine) Last() *Place { return m.last }
 
 // element is the element of a list, or the value of a map, that a key tells.
 func (m *Machine) element(of, key Value, pos codePos) (Value, error) {

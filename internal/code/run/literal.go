@@ -397,7 +397,7 @@ func (m *Machine) countingGather(s *code.Stmt, head, body []code.Stmt, f *frame,
 
 // quietly does something only to see of which types it is.
 func (m *Machine) quietly(do func()) {
-	outer, left, unsure := m.dry, m.left, m.unsure
+	outer, left := m.dry, m.left
 	m.forks++
 	m.conds = append(m.conds, nil)
 	m.dry = m.forks
@@ -405,7 +405,7 @@ func (m *Machine) quietly(do func()) {
 	used := m.left
 	do()
 	m.left = left - (used - m.left)
-	m.dry, m.unsure = outer, unsure
+	m.dry = outer
 	m.forks--
 	m.conds = m.conds[:len(m.conds)-1]
 }

@@ -43,10 +43,9 @@ type Machine struct {
 	roots     map[string]*Place
 	target    string // the root whose document is doc, "" for all
 	instances map[*code.Class]Value
-	unsure    *Unfollowed // something was met on the way that is not known
-	shallow   bool        // constructors that are given a place are not run
-	thrown    *Thrown     // the last one that was caught, for rethrow
-	external  bool
+	shallow   bool    // constructors that are given a place are not run
+	thrown    *Thrown // the last one that was caught, for rethrow
+	last      *Place  // that was read last
 }
 
 // New is a machine for a program.

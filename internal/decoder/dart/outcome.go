@@ -1,7 +1,6 @@
 package dart
 
 import (
-	"os"
 	"strings"
 
 	"vetta/internal/code/run"
@@ -22,14 +21,12 @@ func outcome(m *run.Machine, v run.Value, err error) decoder.Outcome {
 		s := seen(view)
 		return decoder.Outcome{Seen: s, Unknown: decoder.UnknownIn(s)}
 	case *run.Thrown:
-		at := place(e.At)
-		return decoder.Outcome{Err: failure(e), Place: at, At: at, Later: later}
-	}
-	if os.Getenv("DBG") != "" {
-		println(err.Error())
-		if u, ok := err.(*run.Unfollowed); ok {
-			println(u.Pos.String())
+		from := e.At
+		if from == nil {
+			from = m.Last()
 		}
+		at := place(from)
+		return decoder.Outcome{Err: failure(e), Place: at, At: at, Later: later}
 	}
 	s := decoder.Seen{Kind: decoder.SeenUnknown}
 	return decoder.Outcome{Seen: s, Unknown: [][]wire.Step{{}}}

@@ -29,7 +29,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	if settings != nil {
 		if e, ok := settings.Entry.(*run.Entry); ok && e.Type.String() == of.String() {
 			entry = e
-			p.Whole = true
+			p.Whole, p.Within = true, e.Within
 		}
 	}
 	machines := sync.Pool{New: func() any { return run.New(program) }}
