@@ -28,12 +28,16 @@ func FuzzPlans(f *testing.F) {
 		{"M.kt", "import kotlinx.serialization.*\nimport kotlinx.serialization.json.*\nimport kotlinx.serialization.modules.*\nval j = Json { ignoreUnknownKeys = true; serializersModule = SerializersModule { polymorphic(N::class) { subclass(D::class); defaultDeserializer { P.serializer() } } } }\n@Serializable(with = S::class) data class M(val a: Int, val m: M? = null) { init { require(a > 0) { \"none\" } } }\n@Serializable data class J(val a: String, val m: M?, val n: N?, val s: Z<J>?)\nobject S : KSerializer<M> { override fun deserialize(decoder: Decoder): M { val x = decoder.decodeSerializableValue(J.serializer()); return M(x.a.toInt(), x.m) } }\ninterface N\n@Serializable data class D(@Serializable(with = T::class) val l: List<N> = emptyList()) : N\n@Serializable data class P(val type: String) : N\n@Serializable sealed class Z<T> { @Serializable class Y<T>(val t: T) : Z<T>() }\nobject T : JsonTransformingSerializer<List<N>>(ListSerializer(N.serializer())) { override fun transformDeserialize(element: JsonElement) = if (element is JsonArray) element else JsonArray(listOf(element)) }\nfun f(t: String) = j.decodeFromString<M>(t)", `{"a":{"a":1},"k":"y","type":"D","m":[{"a":"2"}],"l":{}}`},
 		{"M.kt", "import com.squareup.moshi.*\n@JsonQualifier annotation class Q\nclass A { @FromJson fun a(p: M): M2 = M2(p.a) ; @FromJson fun b(p: M2): M = M(p.a, null, null) ; @FromJson @Q fun q(s: String): Int = s.toInt() ; @FromJson fun r(r: JsonReader, d: JsonAdapter<B>): B? { while (r.hasNext()) { r.skipValue() }; return d.fromJson(r) } }\ndata class M(val a: String, @Q val q: Int?, val b: B?)\ndata class M2(val a: String)\nclass B { var m: M? = null ; lateinit var l: Map<String, B> }\nval moshi = Moshi.Builder().add(A()).add(PolymorphicJsonAdapterFactory.of(Z::class.java, \"k\").withSubtype(Y::class.java, \"y\").withDefaultValue(null)).addLast(KotlinJsonAdapterFactory()).build()\nsealed interface Z\ndata class Y(val z: Z, val m: M) : Z\nfun f(t: String) = moshi.adapter<Z>().fromJson(t)", `{"a":{"a":1},"k":"y","type":"D","m":[{"a":"2"}],"l":{}}`},
 		{"M.kt", "import com.google.gson.*\nclass R : JsonDeserializer<M> { override fun deserialize(j: JsonElement, t: Type, c: JsonDeserializationContext): M = if (j.isJsonObject) c.deserialize(j.asJsonObject.get(\"a\"), M::class.java) else M(j.asInt, null) }\ndata class M(val a: Int, val n: N?)\ndata class N(val m: List<M>?)\nval gson = GsonBuilder().registerTypeAdapter(M::class.java, R()).create()\nfun f(t: String) = gson.fromJson(t, N::class.java)", `{"a":{"a":1},"k":"y","type":"D","m":[{"a":"2"}],"l":{}}`},
+		{"M.dart", "import 'dart:convert';\nclass M { final int a; final List<M>? l; final K? k; late M self = M.fromJson({'a': a}); M({required this.a, this.l, this.k}); factory M.fromJson(Map<String, dynamic> j) => M(a: j['a'] ?? 0, l: (j['l'] as List?)?.map((e) => M.fromJson(e)).toList(), k: K.values.firstWhere((k) => k.name == j['id'])); }\nenum K { x, y }\nM load(String s) => M.fromJson(jsonDecode(s));", `{"a":1,"l":[{"a":2}],"id":"x"}`},
+		{"M.dart", "class M<T> extends N<T> with O { T? a; Map<String, M<M<T>>> m = {}; M.fromJson(json, [T Function(dynamic)? f]) : a = f?.call(json['a']), super(json) { for (var i = 0; i < 3; i++) { m['$i'] = M.fromJson(json['l'][i], f as dynamic); } ; while (json['a'] != null) { json = json['a']; } try { switch (json) { case {'a': [int x, ...var r]} when x > 0: m.addAll({for (final y in r) '$y': y}); break; default: throw json; } } on Object catch (e, s) { rethrow; } finally { m..clear()..remove('a'); } } M get self => this; operator [](x) => self[x]; }\nabstract class N<T> { final T? n; N(j) : n = j as T?; factory N.of(j) = M<T>.fromJson; }\nmixin O on N { int get x => x; set x(int v) => x = v; }\nextension E on Map { M get m => M.fromJson(this); int call(int n) => call(n + 1); }\ntypedef F<T> = F<F<T>> Function(T);", `{"a":{"a":{"a":null}},"l":[{"l":[]}]}`},
 		{"M.swift", "typealias X = [X]\ntypealias P = Q\ntypealias Q = P\nclass A: B { }\nclass B: A { var b = 0 }\nindirect enum E: Decodable { case e(E) }\nfinal class G<T: Decodable>: Decodable { let n: G<[T]>? }\nstruct M: Decodable { let a: E; let s: G<X>?; let l: P; init(from d: Decoder) throws { self = try d.singleValueContainer().decode(M.self) } }", `{"a":{"e":{"_0":{}}},"s":{"n":{}},"l":1}`},
 		{"M.swift", "struct M: Codable { let a: [String: M?]; init(from d: Decoder) throws { a = [:] } }", `{"a":1}`},
 	} {
 		f.Add(s[0], s[1], s[2])
 	}
 	files, err := filepath.Glob("testdata/measured/*.txt")
+	dart, _ := filepath.Glob("testdata/measured/dart/*.txt")
+	files = append(files, dart...)
 	if err != nil {
 		f.Fatal(err)
 	}
@@ -44,13 +48,13 @@ func FuzzPlans(f *testing.F) {
 			f.Fatal(err)
 		}
 		for name, source := range sections(string(text)) {
-			if strings.HasPrefix(name, "Models.") {
+			if strings.HasPrefix(name, "Models.") || strings.HasSuffix(name, "models.dart") {
 				f.Add(name, source, `{"a":{},"l":["x"],"id":"1","s":null,"name":5}`)
 			}
 		}
 	}
 	f.Fuzz(func(t *testing.T, name, text, document string) {
-		if !strings.HasSuffix(name, ".java") && !strings.HasSuffix(name, ".kt") {
+		if !strings.HasSuffix(name, ".java") && !strings.HasSuffix(name, ".kt") && !strings.HasSuffix(name, ".dart") {
 			name = "M.swift"
 		}
 		set := source.Read([]scan.Source{{Name: name, Text: text}})

@@ -41,10 +41,7 @@ func (m *Machine) called(x *code.Expr, f *frame, e *env, ctx *Type) (Value, erro
 func (m *Machine) callNamed(callee, x *code.Expr, f *frame, e *env, types []*Type, ctx *Type) (Value, bool, error) {
 	name := callee.Text
 	if f.this != nil {
-		t := f.this.Static
-		if o := f.this.object(); o != nil {
-			t = o.Type
-		}
+		t := classOf(*f.this)
 		if fn, in := m.find(t, name, method, 0); fn != nil {
 			v, err := m.callFunc(fn, f.this, in, x, f, e, types, ctx)
 			return v, true, err
@@ -125,10 +122,7 @@ func (m *Machine) callMember(callee, x *code.Expr, f *frame, e *env, types []*Ty
 		return m.platformNew(t, callee.Text, x, f, e, types, ctx)
 	}
 	of = m.solid(of)
-	t := of.Static
-	if o := of.object(); o != nil {
-		t = o.Type
-	}
+	t := classOf(of)
 	if t != nil && t.Class != nil {
 		if fn, in := m.find(t, callee.Text, method, 0); fn != nil && (!fn.Native || of.Out == nil) {
 			return m.callFunc(fn, &of, in, x, f, e, types, ctx)

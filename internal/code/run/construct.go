@@ -85,7 +85,27 @@ func (m *Machine) constructed(fn *code.Func, t *Type, a Args) (Value, error) {
 	v := Value{Kind: Obj, Ref: o, Static: t}
 	m.calls = append(m.calls, &frame{fn: fn, unit: u})
 	defer func() { m.calls = m.calls[:len(m.calls)-1] }()
-	return v, m.fill(o, v, fn, t, a)
+	err := m.fill(o, v, fn, t, a)
+	if rep := representation(t); rep != nil && err == nil && o.Fields[rep.Name] != nil { // there is no instance of it when it runs
+		v = o.Fields[rep.Name].as(t)
+	}
+	return v, err
+}
+
+// representation is the property whose value an extension type is, nil for another type.
+func representation(t *Type) *code.Prop {
+	if t == nil || t.Class == nil || t.Class.Kind != "extension type" || len(t.Class.Props) == 0 {
+		return nil
+	}
+	return t.Class.Props[0]
+}
+
+// classOf is the type by which the members of a value are found.
+func classOf(v Value) *Type {
+	if o := v.object(); o != nil && representation(v.Static) == nil {
+		return o.Type
+	}
+	return v.Static
 }
 
 // withArgs is a class with the arguments that another one is made with, where it says none itself.

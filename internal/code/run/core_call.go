@@ -1,6 +1,7 @@
 package run
 
 import (
+	"fmt"
 	"math"
 	"strconv"
 	"strings"
@@ -158,8 +159,8 @@ func (m *Machine) methodOf(of Value, name string, a Args, f *frame, pos codePos)
 	case Lists:
 		return m.listCall(of, name, a, f, pos)
 	case Maps:
-		if name == "cast" && of.Static == nil && len(a.Types) == 1 { // of a list
-			return of, true, &Thrown{Class: "NoSuchMethodError", Message: "Class '_Map<String, dynamic>' has no instance method 'cast' with matching arguments.", At: of.At, Pos: pos}
+		if (name == "cast" || name == "map") && of.Static == nil && len(a.Types) == 1 { // as of a list
+			return of, true, &Thrown{Class: "NoSuchMethodError", Message: fmt.Sprintf("NoSuchMethodError: Class '_Map<String, dynamic>' has no instance method '%s' with matching arguments. Receiver: %s Tried calling: %s(%s)", name, m.shown(of), calledAs(name, a), m.writtenArgs(a.List)), At: of.At, Pos: pos}
 		}
 		return m.mapCall(of, name, a, f, pos)
 	case String:
@@ -387,7 +388,7 @@ func (m *Machine) textCall(of Value, name string, a Args, pos codePos) (Value, b
 		u := units(s)
 		if arg.Kind == Int {
 			if arg.N < 0 || arg.N >= int64(len(u)) {
-				return of, true, rangeError("index", arg.N, len(u), of, pos)
+				return of, true, rangeError(arg.N, len(u), of, pos)
 			}
 			return intOf(int64(u[arg.N])), true, nil
 		}

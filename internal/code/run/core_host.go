@@ -504,7 +504,7 @@ func parseURI(text string) (why string) {
 				return "Scheme not starting with alphabetic character (at character 1)\n" + text + "\n^\n"
 			}
 			if !letter && !(c >= '0' && c <= '9') && !strings.ContainsRune("+-.", rune(c)) {
-				return "Illegal scheme character (at character " + strconv.Itoa(i+1) + ")\n" + text + "\n"
+				return "Illegal scheme character (at character " + strconv.Itoa(i+1) + ")\n" + text + "\n" + strings.Repeat(" ", i) + "^\n"
 			}
 		}
 		if at == 0 {

@@ -416,7 +416,7 @@ func (m *Machine) listCall(of Value, name string, a Args, f *frame, pos codePos)
 				to = int(end.N)
 			}
 			if some == nil && (from < 0 || to > len(items) || from > to) {
-				return of, true, rangeError("end", int64(max(from, to)), len(items), of, pos)
+				return of, true, rangeError(int64(max(from, to)), len(items), of, pos)
 			}
 		}
 		if from = max(from, 0); from > to || to > len(items) {
@@ -667,7 +667,7 @@ func (m *Machine) added(of Value, name string, a Args, f *frame, pos codePos) (V
 		if name == "insert" && l.Some == nil && m.forks == 0 && m.dry == 0 {
 			at := a.at(0)
 			if at.Kind != Int || at.N < 0 || at.N > int64(len(l.Items)) {
-				return of, true, rangeError("index", at.N, len(l.Items)+1, of, pos)
+				return of, true, rangeError(at.N, len(l.Items)+1, of, pos)
 			}
 			v, err := m.coerce(v, l.Elem, f, false)
 			if err != nil {
@@ -723,11 +723,11 @@ func (m *Machine) changed(of Value, name string, a Args, pos codePos) (Value, bo
 			l.Items = l.Items[:n-1]
 			return v, true, nil
 		}
-		return of, true, rangeError("index", -1, 0, of, pos)
+		return of, true, rangeError(-1, 0, of, pos)
 	case "removeAt":
 		at := a.at(0)
 		if at.Kind != Int || at.N < 0 || at.N >= int64(len(l.Items)) {
-			return of, true, rangeError("index", at.N, len(l.Items), of, pos)
+			return of, true, rangeError(at.N, len(l.Items), of, pos)
 		}
 		v := l.Items[at.N]
 		l.Items = slices.Delete(l.Items, int(at.N), int(at.N)+1)

@@ -164,9 +164,9 @@ func (m *Machine) made(t *Type, name string, a Args, ctx *Type, pos codePos) (Va
 				}
 				return v, nil
 			}
-			v, why := parsed(t, a)
+			v, why, ok := parsed(t, a)
 			switch {
-			case why == "":
+			case ok:
 				return v.as(r), nil
 			case name == "tryParse":
 				return Value{Static: r}, nil
@@ -287,8 +287,8 @@ func (m *Machine) made(t *Type, name string, a Args, ctx *Type, pos codePos) (Va
 	return m.callOutside(Value{Kind: Unknown, Out: &Outside{}, Static: &Type{Name: "class " + t.Name}}, name, a, &frame{}, ctx)
 }
 
-// parsed reads a text as a type's parse does; why is the error's text, "" for none.
-func parsed(t *Type, a Args) (v Value, why string) {
+// parsed reads a text as a type's parse does; why is the error's text where it is no such text.
+func parsed(t *Type, a Args) (v Value, why string, ok bool) {
 	text := a.at(0).S
 	switch t.Name {
 	case "int":
@@ -297,48 +297,48 @@ func parsed(t *Type, a Args) (v Value, why string) {
 			radix = int(r.N)
 		}
 		n, why := parseInt(text, radix)
-		return intOf(n), why
+		return intOf(n), why, why == ""
 	case "double":
 		if f, ok := parseDouble(text); ok {
-			return doubleOf(f), ""
+			return doubleOf(f), "", true
 		}
-		return v, "Invalid double\n" + text
+		return v, "Invalid double\n" + text, false
 	case "num":
 		if n, why := parseInt(text, 0); why == "" {
-			return intOf(n), ""
+			return intOf(n), "", true
 		}
 		if f, ok := parseDouble(text); ok {
-			return doubleOf(f), ""
+			return doubleOf(f), "", true
 		}
-		return v, "Invalid number (at character 1)\n" + text + "\n^\n"
+		return v, text, false
 	case "BigInt":
 		if n, ok := parseBig(text); ok {
-			return hostOf(Big{n}), ""
+			return hostOf(Big{n}), "", true
 		}
-		return v, "Could not parse BigInt " + text
+		return v, "Could not parse BigInt " + text, false
 	case "DateTime":
 		if d, ok := parseDate(text); ok {
-			return hostOf(d), ""
+			return hostOf(d), "", true
 		}
-		return v, "Invalid date format\n" + text
+		return v, "Invalid date format\n" + text, false
 	case "Uri":
 		if why := parseURI(text); why != "" {
-			return v, why
+			return v, why, false
 		}
-		return hostOf(URI{text}), ""
+		return hostOf(URI{text}), "", true
 	case "bool":
 		switch {
 		case text == "true", text == "false":
-			return boolOf(text == "true"), ""
+			return boolOf(text == "true"), "", true
 		}
 		if sensitive, ok := a.named("caseSensitive"); ok && sensitive.N == 0 && sensitive.Kind == Bool {
 			if l := strings.ToLower(text); l == "true" || l == "false" {
-				return boolOf(l == "true"), ""
+				return boolOf(l == "true"), "", true
 			}
 		}
-		return v, "Invalid boolean\n" + text
+		return v, "Invalid boolean\n" + text, false
 	}
-	return v, "unknown"
+	return v, "unknown", false
 }
 
 func (m *Machine) madeList(t *Type, name string, a Args, ctx *Type, pos codePos) (Value, error) {

@@ -256,7 +256,7 @@ func (m *Machine) madeBy(fn *code.Func, t *Type, doc Value) (Value, bool, error)
 	a := Args{List: []Value{doc}}
 	u := m.p.unitOf(fn.File)
 	ptype := m.paramType(fn, &fn.Params[0], u, m.own(t))
-	checked, err := m.coerce(doc, ptype, &frame{unit: u}, true)
+	checked, err := m.coerce(doc, ptype, &frame{unit: u}, false)
 	if err != nil {
 		return doc, true, err
 	}

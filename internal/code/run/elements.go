@@ -2,6 +2,7 @@ package run
 
 import (
 	"fmt"
+	"strings"
 
 	"vetta/internal/code"
 )
@@ -147,10 +148,7 @@ func (m *Machine) indexed(x *code.Expr, f *frame, e *env) (Value, error) {
 	if err != nil {
 		return of, err
 	}
-	t := of.Static
-	if o := of.object(); o != nil {
-		t = o.Type
-	}
+	t := classOf(of)
 	if t != nil && t.Class != nil {
 		if fn, in := m.find(t, "[]", method, 0); fn != nil {
 			return m.invoke(fn, &of, in, nil, Args{List: []Value{key}}, x)
@@ -229,7 +227,11 @@ func (m *Machine) element(of, key Value, pos codePos) (Value, error) {
 			break
 		}
 		if key.Kind != Int && !key.isUnknown() {
-			return of, &Thrown{Class: "_TypeError", Message: fmt.Sprintf("type '%s' is not a subtype of type 'int' of 'index'", m.typeOf(key).spelt(key)), At: of.At, Pos: pos}
+			t := m.typeError(key, intType, false, false)
+			if t.Pos = pos; of.Static == nil {
+				t.Message, t.At = t.Message+" of 'index'", of.At
+			}
+			return of, t
 		}
 		items, some, err := m.elements(of, pos)
 		if err != nil {
@@ -249,14 +251,18 @@ func (m *Machine) element(of, key Value, pos codePos) (Value, error) {
 			return m.merged(key.places(), items...).as(static), nil
 		}
 		if key.N < 0 || key.N >= int64(len(items)) {
-			return of, rangeError("index", key.N, len(items), of, pos)
+			return of, rangeError(key.N, len(items), of, pos)
 		}
 		return items[key.N].as(static), nil
 	case String:
 		if key.Kind == Int {
 			units := runesOf(of.S)
 			if key.N < 0 || key.N >= int64(len(units)) {
-				return of, rangeError("index", key.N, len(units), of, pos)
+				t, ok := rangeError(key.N, len(units), of, pos).(*Thrown)
+				if ok {
+					t.Message = strings.Replace(t.Message, "(length)", "(index)", 1)
+				}
+				return of, t
 			}
 			return textOf(units[key.N]), nil
 		}
@@ -303,7 +309,7 @@ func (m *Machine) element(of, key Value, pos codePos) (Value, error) {
 }
 
 // rangeError is the error for an index that is out of range.
-func rangeError(_ string, at int64, n int, of Value, pos codePos) error {
+func rangeError(at int64, n int, of Value, pos codePos) error {
 	text := fmt.Sprintf("RangeError (length): Invalid value: Not in inclusive range 0..%d: %d", n-1, at)
 	switch n {
 	case 0:
@@ -352,7 +358,7 @@ func (m *Machine) put(of, key, v Value, x *code.Expr) error {
 			return m.addTo(l, v)
 		}
 		if key.N < 0 || key.N >= int64(len(l.Items)) {
-			return rangeError("index", key.N, len(l.Items), of, x.Pos)
+			return rangeError(key.N, len(l.Items), of, x.Pos)
 		}
 		v, err := m.coerce(v, l.Elem, &frame{}, false)
 		l.Items[key.N] = v

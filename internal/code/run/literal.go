@@ -192,10 +192,18 @@ func (m *Machine) spread(a *code.Expr, f *frame, e *env, g *gathered, val *Type,
 			g.open(m, k, of, v.Static.arg(0), v.Static.arg(1))
 			return nil
 		}
-		return m.typeError(v, mapOf(nil, nil), false, false)
+		want := mapOf(nil, nil)
+		if len(a.Does.All()) > 0 {
+			want = want.nullable()
+		}
+		return m.typeError(v, want, false, false)
 	}
 	if v.Kind != Lists && !v.isUnknown() {
-		return m.typeError(v, iterOf(nil), false, false)
+		want := iterOf(nil)
+		if len(a.Does.All()) > 0 {
+			want = want.nullable()
+		}
+		return m.typeError(v, want, false, false)
 	}
 	items, some, err := m.elements(v, a.Pos)
 	if err != nil {

@@ -226,10 +226,7 @@ func (m *Machine) values(c *code.Class) (Value, error) {
 
 // lookup is a member of an instance by its name alone; known is false where it has none.
 func (m *Machine) lookup(of Value, name string, f *frame, x *code.Expr) (v Value, known bool, err error) {
-	t := of.Static
-	if o := of.object(); o != nil {
-		t = o.Type
-	}
+	t := classOf(of)
 	if t == nil || t.Class == nil {
 		if of.isUnknown() || t == nil || f.of != nil && f.of.Class != nil && f.of.Class.Kind == "extension" {
 			if f.of != nil && f.of.Class != nil {
@@ -279,6 +276,9 @@ func (m *Machine) bound(fn *code.Func, this Value, of *Type) (Value, error) {
 func (m *Machine) read(of Value, p *code.Prop, in *Type, x *code.Expr) (Value, error) {
 	u := m.p.unitOf(p.File)
 	t := m.resolve(p.Type, u, m.own(in))
+	if rep := representation(in); rep != nil {
+		return of.as(t), nil
+	}
 	o := of.object()
 	if o == nil {
 		v := unknown(t, of)
@@ -382,10 +382,7 @@ func (m *Machine) hasMember(of Value, name string) bool {
 // get is a property of a value, by its class.
 func (m *Machine) get(of Value, name string, f *frame, x *code.Expr) (Value, error) {
 	of = m.solid(of)
-	t := of.Static
-	if o := of.object(); o != nil {
-		t = o.Type
-	}
+	t := classOf(of)
 	if t != nil && t.Class != nil {
 		if v, known, err := m.lookup(of, name, &frame{}, x); known || err != nil {
 			return v, err

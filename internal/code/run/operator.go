@@ -71,10 +71,7 @@ func (m *Machine) operator(op string, a, b Value, x *code.Expr, f *frame) (Value
 		}
 		return boolOf(is == (op == "==")), nil
 	}
-	t := a.Static
-	if o := a.object(); o != nil {
-		t = o.Type
-	}
+	t := classOf(a)
 	if t != nil && t.Class != nil {
 		if fn, in := m.find(t, op, method, 0); fn != nil {
 			return m.invoke(fn, &a, in, nil, Args{List: []Value{b}}, x)
@@ -130,14 +127,14 @@ func (m *Machine) operatorOf(op string, a, b Value, x *code.Expr) (Value, error)
 		return a, nullCalled(op, false, a, m.shown(b))
 	case isNum:
 		if !other {
-			return b, &Thrown{Class: "_TypeError", Message: fmt.Sprintf("type '%s' is not a subtype of type 'num' of 'other'", m.typeOf(b).spelt(b)), At: b.At}
+			return b, m.otherError(a, b, numType)
 		}
 		return arithmetic(op, a, b, x1, y1, x)
 	case a.Kind == String:
 		switch op {
 		case "+":
 			if b.Kind != String {
-				return b, &Thrown{Class: "_TypeError", Message: fmt.Sprintf("type '%s' is not a subtype of type 'String' of 'other'", m.typeOf(b).spelt(b)), At: b.At}
+				return b, m.otherError(a, b, stringType)
 			}
 			if len(a.S)+len(b.S) > maxText {
 				return a, unfollowed("a text that long", x.Pos)
@@ -167,7 +164,7 @@ func (m *Machine) operatorOf(op string, a, b Value, x *code.Expr) (Value, error)
 			t.Message += " of 'other'"
 			return b, t
 		}
-		return m.platformCall(newListLike(a), "followedBy", Args{List: []Value{b}}, &frame{}, x)
+		return m.platformCall(a, "followedBy", Args{List: []Value{b}}, &frame{}, x)
 	case a.Kind == Hosts:
 		if v, ok := hostOperator(op, a.Ref.(Host), b); ok {
 			return v, nil
@@ -179,7 +176,14 @@ func (m *Machine) operatorOf(op string, a, b Value, x *code.Expr) (Value, error)
 	return a, unfollowed("the operator "+op, x.Pos)
 }
 
-func newListLike(a Value) Value { return a }
+// otherError is the error of a right operand: the compiler checks it where it knows the left one's type.
+func (m *Machine) otherError(a, b Value, want *Type) error {
+	t := m.typeError(b, want, false, false)
+	if a.Static == nil {
+		t.Message += " of 'other'"
+	}
+	return t
+}
 
 // arithmetic is what an operator makes of two numbers: whole ones wrap at 64 bits.
 func arithmetic(op string, a, b Value, x, y float64, at *code.Expr) (Value, error) {

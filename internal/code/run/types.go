@@ -142,6 +142,12 @@ func (m *Machine) subtype(a, b *Type, legacy bool) bool {
 	case b.Name == "Record":
 		return a.Name == "Record" && len(a.Args) == len(b.Args) && slices.Equal(a.Names, b.Names) && m.subtypes(a.Args, b.Args, legacy)
 	}
+	if rep := representation(b); rep != nil && !sameClass(a, b) {
+		return m.subtype(a, m.resolve(rep.Type, m.p.unitOf(rep.File), m.own(b)), legacy)
+	}
+	if rep := representation(a); rep != nil && !sameClass(a, b) {
+		return m.subtype(m.resolve(rep.Type, m.p.unitOf(rep.File), m.own(a)), b, legacy)
+	}
 	if sameClass(a, b) {
 		if len(a.Args) == 0 || len(b.Args) == 0 {
 			return len(b.Args) == 0 || !slices.ContainsFunc(b.Args, func(t *Type) bool { return t != nil })
@@ -320,6 +326,10 @@ func (m *Machine) resolved(t *model.Type, u *code.Unit, by bindings, deep int) (
 		return voidType, false
 	case "Null":
 		return nullType, false
+	case "Comparable":
+		if len(t.Args) == 0 {
+			return &Type{Name: "Comparable", Args: []*Type{nil}}, false
+		}
 	case "Object", "int", "double", "num", "String", "bool", "Never":
 		return &Type{Name: t.Name}, false
 	case "Function":

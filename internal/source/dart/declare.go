@@ -201,7 +201,7 @@ func (p *parser) class(marks []*code.Expr) {
 	representation := c.Kind == "extension" && p.Is("type") && p.KindAhead(1) == scan.Ident
 	if representation {
 		p.Advance()
-		c.Kind = "class"
+		c.Kind = "extension type"
 	}
 	p.Accept("const")
 	if p.Kind() == scan.Ident && !(c.Kind == "extension" && p.Is("on")) {
