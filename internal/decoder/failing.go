@@ -83,6 +83,11 @@ func (p *Plan) ByCode() bool {
 	}, func(s Step) bool { return s.Cond != nil || s.Do || s.Return })
 }
 
+// Guesses says whether there are values of which the nodes do not tell what becomes of them.
+func (p *Plan) Guesses() bool {
+	return p.any(func(n *Node) bool { return n.Op == OpUnknown || n.Inside || n.Op == OpElem }, func(Step) bool { return false })
+}
+
 // any says whether some node or some step of the plan is one that is looked for.
 func (p *Plan) any(node func(*Node) bool, step func(Step) bool) bool {
 	seen := map[*Node]bool{}

@@ -160,6 +160,7 @@ func (c *checker) walked(p *Pair) *walk {
 		w.kinds(scalars, p.Place, wire.Object, false)
 	}
 	w.node(p.Plan.Root, p.Place, false)
+	w.partial = w.partial || p.Plan.Inexact
 	var by []shape.Teller
 	for round := 0; round < rounds && len(w.tellers) > 0 && c.apart != nil; round++ {
 		by = append(by, w.tellers...)
@@ -406,7 +407,10 @@ func finish(f *finding.Finding) {
 			}
 		}
 	}
+	own, ok := f.Own()
 	switch {
+	case ok:
+		f.Change = own
 	case f.Advice != "":
 		f.Change = finding.Say(f.Advice)
 	case f.Kind.Suggest != nil:

@@ -81,7 +81,7 @@ func describeFinding(f *finding.Finding) string {
 
 func TestFixtures(t *testing.T) {
 	var paths []string
-	for _, ending := range []string{".swift", ".java", ".kt"} {
+	for _, ending := range []string{".swift", ".java", ".kt", ".dart"} {
 		found, err := filepath.Glob("testdata/*" + ending)
 		if err != nil || len(found) == 0 {
 			t.Fatal("no fixtures", err)

@@ -24,9 +24,9 @@ func Kinds() []*finding.Kind {
 
 // kinds are all kinds; of two that take an event, the first in this list does.
 var kinds = []*finding.Kind{
-	breaks.MissingKey, breaks.NullValue, breaks.WrongRoot, breaks.ListMismatch, breaks.WrongKind, breaks.OutOfRange, breaks.UnknownConstant, breaks.UnreadableDate,
+	breaks.IntForDouble, breaks.UntypedList, breaks.MissingKey, breaks.NullValue, breaks.WrongRoot, breaks.ListMismatch, breaks.WrongKind, breaks.OutOfRange, breaks.UnknownConstant, breaks.UnreadableDate,
 	breaks.UnreadableText, breaks.WrongCase, breaks.WrongMapKey, breaks.UnknownKey, breaks.UnknownClass, breaks.UndecodableType, breaks.ThrownByCode,
-	breaks.RenamedKey, breaks.RenamedSilently, breaks.MovedKey, breaks.MovedSilently, misreads.MixedValues, misreads.LostDigits, misreads.WrongUnit, misreads.NeverFits, misreads.KeptDefault, misreads.SwallowedError, breaks.DroppedElement, misreads.NeverRead, misreads.SilentZero, misreads.HiddenNull, misreads.ConstantAsNull,
+	breaks.RenamedKey, breaks.RenamedSilently, breaks.MovedKey, breaks.MovedSilently, misreads.MixedValues, misreads.LostDigits, misreads.WrongUnit, misreads.RolledDate, misreads.NeverFits, misreads.KeptDefault, misreads.SwallowedError, breaks.DroppedElement, misreads.NeverRead, misreads.SilentZero, misreads.HiddenNull, misreads.ConstantAsNull,
 	loose.UnreadKeys,
 	loose.NeverAbsent, loose.NeverSent, loose.NumberInText,
 	sends.UnsentKey, sends.UnsentOptional, sends.OtherName, sends.OtherKind, sends.LeftOut, sends.Unasked,

@@ -53,7 +53,7 @@ type TrialChange struct {
 var losses = map[decoder.Loss]string{
 	decoder.LostDigits: "digits lost", decoder.WrongUnit: "read in another unit of time", decoder.Swallowed: "error dropped",
 	decoder.Defaulted: "default in place of what was sent", decoder.NeverRead: "not read", decoder.Dropped: "left out",
-	decoder.Zeroed: "0, false or empty for what is absent or null", decoder.HiddenNull: "null where the source has none", decoder.NoConstant: "null for a text that no constant has",
+	decoder.Zeroed: "0, false or empty for what is absent or null", decoder.RolledDate: "read as another date", decoder.HiddenNull: "null where the source has none", decoder.NoConstant: "null for a text that no constant has",
 }
 
 // NewTrial makes the report of one document, in which what looks secret is hidden unless the options

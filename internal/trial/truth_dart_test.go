@@ -78,7 +78,7 @@ var plainDates = regexp.MustCompile(`"?date:(-?\d+)"?`)
 // dartError is the text of an error without the class before it, which the tables write twice for some.
 func dartError(text string) string {
 	outcome, message, _ := strings.Cut(text, "\t")
-	message, _, _ = strings.Cut(message, " Found: ") // what there is instead
+	message, _, _ = strings.Cut(message, " Found: ")                   // what there is instead
 	message = strings.TrimSuffix(strings.TrimSpace(message)+" ", ": ") // of no text at all
 	for {
 		head, rest, ok := strings.Cut(message, ": ")

@@ -83,7 +83,7 @@ func (m *Machine) reset() {
 	m.left, m.calls, m.forks, m.conds, m.dry = maxSteps, nil, 0, nil, 0
 	clear(m.globals)
 	clear(m.instances)
-	m.doc, m.decoded, m.roots, m.target, m.shallow, m.thrown, m.last = nil, nil, nil, "", false, nil, nil
+	m.doc, m.decoded, m.roots, m.target, m.shallow, m.thrown, m.last, m.probed = nil, nil, nil, "", false, nil, nil, nil
 }
 
 // Run calls the function of an entry with a document in the place of the response, and answers what the app gets.

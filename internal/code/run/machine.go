@@ -43,6 +43,7 @@ type Machine struct {
 	roots     map[string]*Place
 	target    string // the root whose document is doc, "" for all
 	instances map[*code.Class]Value
+	probed    *Place  // the place of the document that is known, nil for none
 	shallow   bool    // constructors that are given a place are not run
 	thrown    *Thrown // the last one that was caught, for rethrow
 	last      *Place  // that was read last
@@ -268,10 +269,28 @@ func (m *Machine) coerce(v Value, t *Type, f *frame, cast bool) (Value, error) {
 			v.Static = t
 			return v, nil
 		}
+		if m.shallow && m.unrelated(v) {
+			return unknown(t, v), nil
+		}
 		return v, m.typeError(v, t, cast, legacy)
 	}
 	v.Static = t
 	return v, nil
+}
+
+// unrelated says whether a value has nothing to do with what is known of the document: what fails then fails
+// whatever that is, and is no matter of it.
+func (m *Machine) unrelated(v Value) bool {
+	if m.probed == nil {
+		return true
+	}
+	places := v.places()
+	for _, p := range places {
+		if p.within(m.probed) || m.probed.within(p) {
+			return false
+		}
+	}
+	return len(places) > 0
 }
 
 // truth is the value of a condition; known is false where it is not told.

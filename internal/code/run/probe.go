@@ -80,7 +80,7 @@ func (m *Machine) Try(made *Made, root *Place, p *Probe) (Value, error) {
 	a.List = append([]Value{}, a.List...)
 	doc := Value{Kind: Unknown, At: root}
 	if p != nil {
-		doc = p.document(root)
+		doc, m.probed = p.document(root), p.At
 	}
 	doc.Static = a.List[made.At].Static
 	a.List[made.At] = doc
@@ -122,7 +122,7 @@ func (m *Machine) TryEntry(e *Entry, root *Place, p *Probe) (Value, error) {
 	m.shallow = true
 	doc := Value{Kind: Unknown, At: root}
 	if p != nil {
-		doc = p.document(root)
+		doc, m.probed = p.document(root), p.At
 	}
 	m.doc, m.target = &doc, e.root
 	return m.start(e)
@@ -134,7 +134,7 @@ func (m *Machine) TryType(t *Type, root *Place, p *Probe) (Value, error) {
 	m.shallow = true
 	doc := Value{Kind: Unknown, At: root}
 	if p != nil {
-		doc = p.document(root)
+		doc, m.probed = p.document(root), p.At
 	}
 	m.calls = []*frame{{fn: noFunc}}
 	v, ok, err := m.MadeOf(t, doc)

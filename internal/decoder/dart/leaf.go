@@ -2,8 +2,10 @@ package dart
 
 import (
 	"math"
+	"regexp"
 	"strconv"
 	"strings"
+	"time"
 
 	"vetta/internal/code/run"
 	"vetta/internal/decoder"
@@ -15,19 +17,24 @@ import (
 // object decides too.
 func (p *planner) leaf(t tried, at *run.Place, f *model.Field, inside bool) *decoder.Node {
 	n := &decoder.Node{Op: decoder.OpLeaf, Inside: inside, MindsText: true}
-	p.inexact = p.inexact || inside
 	if f != nil {
 		n.Type, n.Model = f.Declared, enumOf(f.Type)
 	}
 	read := func(v *wire.Value) decoder.Verdict {
-		return p.judge(t, at, v)
+		verdict := p.judge(t, at, v)
+		if verdict.Err != nil && n.Model != nil && v.Kind == wire.String && verdict.Err.Reason == decoder.ReasonCode {
+			err := *verdict.Err // what the app throws for a text that no constant has
+			err.Reason = decoder.ReasonConstant
+			verdict.Err = &err
+		}
+		return verdict
 	}
 	n.NumbersByClass = alike(read, wholes) && alike(read, fractions) && alike(read, wide)
 	n.MindsText = !n.NumbersByClass || !alike(read, texts)
 	n.Read = func(v *wire.Value) decoder.Verdict {
 		p.lock.Lock()
 		defer p.lock.Unlock()
-		return p.judge(t, at, v)
+		return read(v)
 	}
 	return n
 }
@@ -104,6 +111,12 @@ func (p *planner) loss(t tried, at *run.Place, v *wire.Value, s decoder.Seen) de
 		return p.numberLoss(v, s)
 	case wire.String:
 		text, _ := v.Text()
+		if s.Kind == decoder.SeenDate {
+			if rolls(text) {
+				return decoder.RolledDate
+			}
+			return decoder.NoLoss
+		}
 		if sameText(text, s) {
 			return decoder.NoLoss
 		}
@@ -174,4 +187,24 @@ func equal(a, b decoder.Seen) bool {
 	x, err := a.MarshalJSON()
 	y, other := b.MarshalJSON()
 	return err == nil && other == nil && string(x) == string(y)
+}
+
+// written is a date as DateTime.parse reads it, with its month, day, hour, minute and second.
+var written = regexp.MustCompile(`^[+-]?(\d{4,6})-?(\d\d)-?(\d\d)(?:[ T](\d\d)(?::?(\d\d)(?::?(\d\d))?)?)?`)
+
+// rolls says whether a text that is read as a date is none that exists.
+func rolls(text string) bool {
+	g := written.FindStringSubmatch(text)
+	if g == nil {
+		return false
+	}
+	number := func(i int) int {
+		n, _ := strconv.Atoi(g[i])
+		return n
+	}
+	year, month, day := number(1), number(2), number(3)
+	if year > 9999 || month < 1 || month > 12 || day < 1 || number(4) > 23 || number(5) > 59 || number(6) > 60 {
+		return true
+	}
+	return day > time.Date(year, time.Month(month)+1, 0, 0, 0, 0, 0, time.UTC).Day()
 }

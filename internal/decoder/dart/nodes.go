@@ -18,7 +18,6 @@ type planner struct {
 	lock    sync.Mutex
 	m       *run.Machine
 	made    map[string]*decoder.Node
-	inexact bool // something was met that only a run of the whole tells
 }
 
 // tried is code that is run with a part of a document, and where in it something is.
@@ -216,6 +215,8 @@ func (p *planner) solid(t tried, v run.Value, at *run.Place, f *model.Field) *de
 		return p.leaf(t, at, f, false)
 	case kinds > 1:
 		return p.leaf(t, at, f, true)
+	case len(each) > 0 && p.refuses(t, at, wire.Array), len(any) > 0 && p.refuses(t, at, wire.Object): // whatever is in it
+		return p.leaf(t, at, f, false)
 	case len(each) > 0:
 		n := &decoder.Node{Op: decoder.OpList, Inner: p.value(t, v, at.Sub(run.Each, "", 0), nil), Wrong: p.wrong(t, at)}
 		p.accepts(t, at, n, wire.Array)
@@ -291,6 +292,13 @@ func (p *planner) accepts(t tried, at *run.Place, n *decoder.Node, want wire.Kin
 		n.Second = p.leaf(t, at, nil, true)
 		n.Scalars = scalars && n.Op == decoder.OpKeyed
 	}
+}
+
+// refuses says whether even an empty collection fails.
+func (p *planner) refuses(t tried, at *run.Place, kind wire.Kind) bool {
+	v := sample(kind)
+	r := p.probe(t, &run.Probe{At: at, Value: run.FromWire(v, at)})
+	return r.err != nil && !r.later && r.err.Reason == decoder.ReasonKind
 }
 
 // lossy says what becomes of a collection where the reader of an element fails.
@@ -495,7 +503,6 @@ func (p *planner) field(t tried, f run.Field, at *run.Place, of *model.Field) *d
 		}
 		return &decoder.Node{Op: decoder.OpConst, Value: seen(view), Field: of}
 	}
-	p.inexact = true
 	why := "it is made of several keys together"
 	if other {
 		why = "it is made of the object as a whole"

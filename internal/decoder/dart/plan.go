@@ -51,7 +51,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	}
 	own := &planner{program: program, models: modelsOf(t, settings), m: run.New(program), made: map[string]*decoder.Node{}}
 	p.Root = own.root(of, entry)
-	p.Inexact = own.inexact || p.Root.Op == decoder.OpUnknown
+	p.Inexact = p.Guesses()
 	return p
 }
 

@@ -37,6 +37,8 @@ type speech struct {
 	Fallback string // about constants that the enum does not have yet
 	// lacking is the default by which a key may be absent, "" where a type that admits null is enough.
 	lacking string
+	// change is what to write for a finding, where the language has it better than its kind; ok is false where not.
+	change func(f *Finding) (c Change, ok bool)
 }
 
 var swiftSpeech = &speech{
@@ -195,6 +197,7 @@ var speeches = map[[2]string]*speech{
 	{"java", ""}:                        javaSpeech,
 	{"java", "jackson"}:                 javaSpeech.of(inJackson),
 	{"java", "orgjson"}:                 javaSpeech.of(inCode),
+	{"dart", ""}:                        dartSpeech,
 }
 
 // Speech is that of the finding's model.
@@ -209,6 +212,14 @@ func (f *Finding) Speech() *speech {
 		return s
 	}
 	return swiftSpeech
+}
+
+// Own is the change that the model's language has for a finding; ok is false where it is the kind's affair.
+func (f *Finding) Own() (c Change, ok bool) {
+	if s := f.Speech(); s.change != nil {
+		return s.change(f)
+	}
+	return c, false
 }
 
 // declared is how the finding's field would be declared with another type.
