@@ -19,6 +19,7 @@ var wrappings = map[string]struct{ file, before, call string }{
 	"Kotlin, org.json": {"M.kt", "package ferry.saltmere\nimport org.json.*\n", "fun load(text: String): %[1]s = %[1]s(JSONObject(text))\n"},
 	"Java, Gson":       {"M.java", "package ferry.saltmere;\nimport com.google.gson.*;\nimport java.util.*;\n", "class Load { static %[1]s of(String text) { return new Gson().fromJson(text, %[1]s.class); } }\n"},
 	"Java, Jackson":    {"M.java", "package ferry.saltmere;\nimport com.fasterxml.jackson.annotation.*;\nimport com.fasterxml.jackson.databind.*;\nimport java.util.*;\n", "class Load { static %[1]s of(String text) throws Exception { return new ObjectMapper().readValue(text, %[1]s.class); } }\n"},
+	"Dart":             {"m.dart", "import 'dart:convert';\n", "%[1]s load(String text) => %[1]s.fromJson(jsonDecode(text));\n"},
 	"Java, org.json":   {"M.java", "package ferry.saltmere;\nimport org.json.*;\n", "class Load { static %[1]s of(String text) throws Exception { return new %[1]s(new JSONObject(text)); } }\n"},
 }
 

@@ -846,6 +846,9 @@ func (m *Machine) invoke(fn *code.Func, this *Value, of *Type, by bindings, a Ar
 	if fn.Native {
 		return m.native(fn, this, of, wants, a)
 	}
+	if at >= 0 && a.List[at].Fails && isReader(fn, wants) {
+		return Value{}, &Thrown{Class: "_TypeError", At: a.List[at].At}
+	}
 	if made := m.making(fn, of, wants, a, at); made != nil {
 		return *made, nil
 	}
@@ -919,11 +922,16 @@ func (m *Machine) making(fn *code.Func, of, yields *Type, a Args, at int) *Value
 	if !m.shallow || !v.isUnknown() && !v.isOpen() || len(m.calls) == 0 || yields == nil || yields.Class == nil || yields.Null || yields.Class.Kind == "enum" {
 		return nil
 	}
-	if !fn.Init && (!fn.Static || fn.Class == nil || fn.Class != yields.Class) {
+	if !isReader(fn, yields) {
 		return nil
 	}
 	o := &Object{Type: yields, Fields: map[string]*Value{}, Made: &Made{Fn: fn, Args: a, Of: of, Base: v.At, At: at, Only: true}, depth: m.forks}
 	return &Value{Kind: Obj, Ref: o, Static: yields}
+}
+
+// isReader says whether a function makes an instance of its class in any case.
+func isReader(fn *code.Func, yields *Type) bool {
+	return fn.Init || fn.Static && fn.Class != nil && yields != nil && !yields.Null && fn.Class == yields.Class
 }
 
 // force makes an instance of which it was only noted how it would be made.

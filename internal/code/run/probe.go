@@ -11,6 +11,8 @@ type Probe struct {
 	At     *Place // in the document of a survey
 	Value  Value
 	Absent bool // of a member
+	// Names are those of the members that stand for any at a place, where not every name will do.
+	Names map[*Place]string
 }
 
 // ProbeOf is a value to put somewhere: an object and an array of which nothing is known may stand for any.
@@ -28,6 +30,9 @@ func OpenObject(at *Place) Value {
 
 // Failing is a value that each reader refuses.
 func Failing(at *Place) Value { return Value{Kind: Unknown, At: at, Fails: true} }
+
+// NotKnown is a value of which nothing is known.
+func NotKnown(at *Place) Value { return Value{Kind: Unknown, At: at} }
 
 // document is the whole of which only the probe is known.
 func (p Probe) document(root *Place) Value {
@@ -48,6 +53,9 @@ func (p Probe) document(root *Place) Value {
 		case Any, Key:
 			d := &Map{Key: stringType}
 			key := "key"
+			if name, ok := p.Names[at]; ok {
+				key = name
+			}
 			if at.Kind == Key && v.Kind == String {
 				key = v.S
 				v = Value{Kind: Unknown, At: up.sub(Any, "", 0)}

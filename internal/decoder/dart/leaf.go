@@ -22,10 +22,11 @@ func (p *planner) leaf(t tried, at *run.Place, f *model.Field, inside bool) *dec
 	}
 	read := func(v *wire.Value) decoder.Verdict {
 		verdict := p.judge(t, at, v)
-		if verdict.Err != nil && n.Model != nil && v.Kind == wire.String && verdict.Err.Reason == decoder.ReasonCode {
-			err := *verdict.Err // what the app throws for a text that no constant has
-			err.Reason = decoder.ReasonConstant
-			verdict.Err = &err
+		if verdict.Err != nil && v.Kind == wire.String {
+			verdict.Err = ofText(verdict.Err, n.Model != nil)
+		}
+		if verdict.Loss == decoder.NoConstant && n.Model == nil {
+			verdict.Loss = decoder.Swallowed
 		}
 		return verdict
 	}
@@ -37,6 +38,21 @@ func (p *planner) leaf(t tried, at *run.Place, f *model.Field, inside bool) *dec
 		return read(v)
 	}
 	return n
+}
+
+// ofText is an error as one for a text: what code throws for one that no constant has, or looks up and does not find.
+func ofText(err *decoder.Error, constant bool) *decoder.Error {
+	if err.Reason != decoder.ReasonCode && err.Reason != decoder.ReasonNull {
+		return err
+	}
+	e := *err
+	switch {
+	case constant:
+		e.Reason = decoder.ReasonConstant
+	case err.Reason == decoder.ReasonNull:
+		e.Reason = decoder.ReasonText
+	}
+	return &e
 }
 
 // enumOf is the enum that values of a type are, nil for another type.

@@ -18,6 +18,7 @@ type planner struct {
 	lock    sync.Mutex
 	m       *run.Machine
 	made    map[string]*decoder.Node
+	names   map[*run.Place]string // of members that stand for any
 }
 
 // tried is code that is run with a part of a document, and where in it something is.
@@ -57,6 +58,7 @@ type result struct {
 // probe runs the code with one value known, and answers what became of it; the value is the element or member of a
 // collection that it stands in.
 func (p *planner) probe(t tried, probe *run.Probe) result {
+	probe.Names = p.names
 	v, err := t.try(probe)
 	if err == nil {
 		of, ok := t.of(v)
@@ -223,7 +225,8 @@ func (p *planner) solid(t tried, v run.Value, at *run.Place, f *model.Field) *de
 		p.lossy(t, n, at.Sub(run.Each, "", 0))
 		return n
 	case len(any) > 0:
-		n := &decoder.Node{Op: decoder.OpMap, Inner: p.value(t, v, at.Sub(run.Any, "", 0), nil), Wrong: p.wrong(t, at), Key: p.key(t, at)}
+		p.name(t, at.Sub(run.Any, "", 0))
+		n := &decoder.Node{Op: decoder.OpMap, Inner: p.value(t, v, at.Sub(run.Any, "", 0), nil), Wrong: p.wrong(t, at), Key: p.key(t, at), Every: true}
 		p.accepts(t, at, n, wire.Object)
 		p.lossy(t, n, at.Sub(run.Any, "", 0))
 		return n
@@ -301,9 +304,30 @@ func (p *planner) refuses(t tried, at *run.Place, kind wire.Kind) bool {
 	return r.err != nil && !r.later && r.err.Reason == decoder.ReasonKind
 }
 
+// keyNames are names to try for the members of a map.
+var keyNames = []string{"key", "1", "2026-03-01", "en", "true"}
+
+// name finds a name for the members of a map that the code takes, with a value of which nothing is known.
+func (p *planner) name(t tried, any *run.Place) {
+	for _, name := range keyNames {
+		p.names[any] = name
+		if r := p.refusesName(t, any); !r {
+			return
+		}
+	}
+	p.names[any] = keyNames[0]
+}
+
+// refusesName says whether a member of which only the name is known fails.
+func (p *planner) refusesName(t tried, any *run.Place) bool {
+	_, err := t.try(&run.Probe{At: any, Value: run.NotKnown(any), Names: p.names})
+	_, thrown := err.(*run.Thrown)
+	return thrown
+}
+
 // lossy says what becomes of a collection where the reader of an element fails.
 func (p *planner) lossy(t tried, n *decoder.Node, at *run.Place) {
-	v, err := t.try(&run.Probe{At: at, Value: run.Failing(at)})
+	v, err := t.try(&run.Probe{At: at, Value: run.Failing(at), Names: p.names})
 	if err != nil {
 		return
 	}
@@ -322,7 +346,7 @@ func (p *planner) key(t tried, at *run.Place) func(string) (decoder.Seen, *decod
 	return func(name string) (decoder.Seen, *decoder.Error) {
 		p.lock.Lock()
 		defer p.lock.Unlock()
-		v, err := t.try(&run.Probe{At: place, Value: run.TextOf(name)})
+		v, err := t.try(&run.Probe{At: place, Value: run.TextOf(name), Names: p.names})
 		if e, ok := err.(*run.Thrown); ok {
 			r := failure(e)
 			r.Reason = decoder.ReasonKey
@@ -395,7 +419,7 @@ func (p *planner) object(t tried, v run.Value, o *run.Object, at *run.Place) *de
 	}
 	p.accepts(t, at, n, wire.Object)
 	// Whether the app drops what the reader throws.
-	got, err := t.try(&run.Probe{At: at, Value: run.Failing(at)})
+	got, err := t.try(&run.Probe{At: at, Value: run.Failing(at), Names: p.names})
 	if err != nil || o.Made == nil {
 		return n
 	}

@@ -92,7 +92,7 @@ func dartDefault(f *Finding, key, own string) Change {
 	case "bool":
 		return Change{Code: key + " ?? false", Why: why}
 	case "DateTime":
-		return Change{Code: fmt.Sprintf("%s == null ? null : DateTime.parse(%s)", key, key), Why: "with DateTime? declared"}
+		return Say("read it only where it is there, with DateTime? declared: " + key + " == null ? null : …")
 	}
 	switch t := f.Field.Type.Unwrapped(); {
 	case strings.HasPrefix(own, "List<") && len(t.Args) == 1 && t.Args[0].Model != nil:

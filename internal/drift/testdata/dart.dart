@@ -29,7 +29,7 @@ class Root {
   final int depth; // want lost-digits 1/3 in 1
   final String? note; // want wrong-kind 1/2 in 1
   final List<Berth> berths; // want list-mismatch 1/3 in 1
-  final DateTime? closed; // want constant-as-null 1/3 in 1; never-absent 3/3 in 3
+  final DateTime? closed; // want swallowed-error 1/3 in 1; never-absent 3/3 in 3
 
   Root({
     required this.id,
