@@ -95,6 +95,8 @@ func Brief(f *finding.Finding, literal string) string {
 		return "cannot be decoded at all"
 	case breaks.UnknownClass:
 		return value + " is of no class"
+	case misreads.StalePart:
+		return "its generated part is older"
 	case misreads.MixedValues:
 		return strings.Join(all[:min(3, len(all))], ", ")
 	case misreads.KeptDefault, misreads.SwallowedError, misreads.NeverFits, misreads.NeverRead, misreads.LostDigits, misreads.WrongUnit:

@@ -272,7 +272,27 @@ func (w *walk) build(n *decoder.Node, place *shape.Place, null bool) {
 	}
 	w.partial = w.partial || n.Check != nil && place.Total() > 0
 	w.steps(n, n.Steps, place, null)
+	w.stale(n, place)
 	w.model, w.field, w.typ, w.elem, w.hashed, w.holder = outer.model, outer.field, outer.typ, outer.elem, outer.hashed, outer.holder
+}
+
+// stale notes the properties that generated code reads which is older than their class.
+func (w *walk) stale(n *decoder.Node, place *shape.Place) {
+	for _, f := range n.Props {
+		if f.Stale == "" {
+			continue
+		}
+		ev := finding.Event{Model: n.Model, Field: f, Declared: f.Declared, Place: place, Sent: "an object", Class: shape.Class{Kind: wire.Object}, Loss: decoder.StalePart, Why: f.Stale}
+		for _, c := range place.Sorted() {
+			if c.Class.Kind == wire.Object {
+				ev.Values += c.Values
+				ev.Tallies = append(ev.Tallies, c.Tally)
+			}
+		}
+		if ev.Of = ev.Values; ev.Values > 0 {
+			w.events = append(w.events, ev)
+		}
+	}
 }
 
 // kept notes a property that is never read although a key of its name is sent.

@@ -160,6 +160,9 @@ type Field struct {
 	Pos      Pos
 	Reading  Reading
 
+	// Stale is how generated code reads it that is older than the class, in words; "" where it reads it as the class says.
+	Stale string
+
 	// What only classes have that libraries read by reflection.
 	Access    Access
 	Static    bool

@@ -60,13 +60,15 @@ type reading struct {
 	set     *model.Set
 	program *run.Program
 	machine *run.Machine
+	parts   *parts
 	models  map[*code.Class]*model.Model
 	all     map[string][]*code.Class
 }
 
 func read(set *model.Set, units []*code.Unit) {
-	p := run.NewProgram(units)
-	r := &reading{set: set, program: p, machine: run.New(p), models: map[*code.Class]*model.Model{}, all: map[string][]*code.Class{}}
+	parts := newParts(units)
+	p := run.NewProgram(parts.units)
+	r := &reading{set: set, parts: parts, program: p, machine: run.New(p), models: map[*code.Class]*model.Model{}, all: map[string][]*code.Class{}}
 	var classes []*code.Class
 	for _, u := range p.Units() {
 		for _, c := range u.Classes {
@@ -152,11 +154,17 @@ func (r *reading) model(c *code.Class) *model.Model {
 			m.Reading, m.Why, m.WhyPos = model.Unfollowed, s.Lost, fn.Pos
 		}
 	}
+	stale := r.parts.stale(c, r.machine)
+	if why := r.parts.unknown[c]; why != "" && m.Reading == model.Unfollowed {
+		m.Why = "its generated part is missing, and what it would be is not known: " + why
+	}
 	if o == nil {
 		o = &run.Object{Type: run.TypeOf(c), Fields: map[string]*run.Value{}}
 	}
 	for _, f := range r.machine.FieldsOf(o) {
-		m.Fields = append(m.Fields, r.field(f))
+		of := r.field(f)
+		of.Stale = stale[of.Name]
+		m.Fields = append(m.Fields, of)
 	}
 	return m
 }
