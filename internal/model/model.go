@@ -162,6 +162,9 @@ type Field struct {
 
 	// Stale is how generated code reads it that is older than the class, in words; "" where it reads it as the class says.
 	Stale string
+	// Deep are the keys that lead to it where code reaches through objects, the first one among Keys; nil where that
+	// one leads to it.
+	Deep []string
 
 	// What only classes have that libraries read by reflection.
 	Access    Access

@@ -63,13 +63,13 @@ func namesake(t *root, e *shape.Endpoint) bool {
 // byName is a type that asks for no key at an endpoint of its name: the library refuses its class,
 // say, or a key tells which class to read.
 func (t *root) byName(e *shape.Endpoint) *candidate {
-	return &candidate{root: t, endpoint: e, place: e.Root, score: threshold,
+	return &candidate{root: t, endpoint: e, place: t.start(e), score: threshold,
 		evidence: []string{"the names are alike", fmt.Sprintf("decoded as %s at %s", t.declared, t.call.Pos)}}
 }
 
 // byPath is a type that is requested from the path of an endpoint, whatever that sends.
 func (t *root) byPath(e *shape.Endpoint) *candidate {
 	by, _ := t.requested(e)
-	return &candidate{root: t, endpoint: e, place: e.Root, score: threshold,
+	return &candidate{root: t, endpoint: e, place: t.start(e), score: threshold,
 		evidence: []string{"requested from " + by.String(), fmt.Sprintf("decoded as %s at %s", t.declared, t.call.Pos)}}
 }

@@ -137,7 +137,7 @@ func (f *field) likely(t *root, e *shape.Endpoint, steps int, lists bool) (out [
 // that a call names is decoded from the response as a whole.
 func (t *root) at(e *shape.Endpoint, f *field) *candidate {
 	if t.call != nil {
-		return t.inEnvelope(t.score(e, e.Root, f), e, f)
+		return t.inEnvelope(t.score(e, t.start(e), f), e, f)
 	}
 	var best *candidate
 	for _, p := range f.likely(t, e, furthest, false) {
@@ -159,6 +159,22 @@ func (t *root) at(e *shape.Endpoint, f *field) *candidate {
 		best.score *= 0.95
 	}
 	return best
+}
+
+// start is the place that the call of a type decodes it from: the root, or the part that the call's code takes of the
+// document first, where responses have it.
+func (t *root) start(e *shape.Endpoint) *shape.Place {
+	if t.call == nil || len(t.call.Within) == 0 {
+		return e.Root
+	}
+	var steps []wire.Step
+	for _, key := range t.call.Within {
+		steps = append(steps, wire.MemberOf(key))
+	}
+	if p := e.Place(steps); p != nil {
+		return p
+	}
+	return e.Root
 }
 
 // outermost says whether a place is one that nothing but an envelope and a list are around.

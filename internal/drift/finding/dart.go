@@ -49,6 +49,13 @@ func dartChange(f *Finding) (Change, bool) {
 	}
 	own, nullable := strings.CutSuffix(f.Declared, "?")
 	key := read(f.Key())
+	if deep := f.Field.Deep; len(deep) > 1 && (f.Asked == "" || f.Asked == deep[len(deep)-1]) {
+		key = ""
+		for _, k := range deep {
+			key += strings.TrimPrefix(read(k), "json")
+		}
+		key = "json" + key
+	}
 	switch f.Kind.Name {
 	case "missing-key", "null-value":
 		return dartDefault(f, key, own), !f.Never()

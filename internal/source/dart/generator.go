@@ -61,6 +61,9 @@ func (g *generator) use(x *code.Expr) string {
 
 // renamed is a field's name as fieldRename has it.
 func renamed(name, how string) string {
+	if how == "" || how == "none" {
+		return name
+	}
 	var b strings.Builder
 	for i, r := range name {
 		upper := r >= 'A' && r <= 'Z'

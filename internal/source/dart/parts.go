@@ -143,7 +143,24 @@ func (p *parts) stale(c *code.Class, m *run.Machine) map[string]string {
 			}
 		}
 	}
+	if said(annotation(c.Marks, "JsonSerializable", "jsonSerializable"), "fieldRename") == nil && styled(out, old, now) {
+		return nil
+	}
 	return out
+}
+
+// styled says whether all that a part reads otherwise is so by one style of names, which the project's options for
+// the generator may say for all classes.
+func styled(stale map[string]string, fields []run.Field, now *run.Survey) bool {
+	return len(stale) > 0 && slices.ContainsFunc([]string{"snake", "kebab", "pascal", "screamingSnake"}, func(style string) bool {
+		for _, f := range fields {
+			keys := keysOf(f, now.Root)
+			if stale[f.Prop.Name] != "" && !(len(keys) == 1 && keys[0] == renamed(f.Prop.Name, style)) {
+				return false
+			}
+		}
+		return true
+	})
 }
 
 // keysOf are the keys of an object that a field is made of.

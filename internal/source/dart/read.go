@@ -182,6 +182,14 @@ func (r *reading) field(f run.Field) *model.Field {
 			out.Keys = append(out.Keys, path[0].Name)
 		}
 	}
+	if len(f.From) == 1 {
+		for _, step := range f.From[0].Path() {
+			if step.Kind != run.Member {
+				break
+			}
+			out.Deep = append(out.Deep, step.Name)
+		}
+	}
 	if len(f.From) == 0 {
 		out.Reading, out.Why = model.Never, "the code gives it no value of the response"
 	}
