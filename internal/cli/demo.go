@@ -55,6 +55,7 @@ func runDemo(e *env, args []string) int {
 	fmt.Fprintf(e.out, `Saltmere Ferries, in %s
     App/        an iOS app in Swift
     Android/    an Android app in Kotlin, with an older part in Java
+    Flutter/    a tablet's app in Dart, partly read by hand and partly by generated parts, one of them stale
     captures/   what was captured of their API over three weeks, in which it drifts: the HAR file of a
                 browser, what curl -i printed, a recorder's lines, a zip of passes
     vetta.toml  says what Vetta reads, and pairs what no call tells

@@ -143,7 +143,7 @@ func (p *parts) stale(c *code.Class, m *run.Machine) map[string]string {
 			}
 		}
 	}
-	if said(annotation(c.Marks, "JsonSerializable", "jsonSerializable"), "fieldRename") == nil && styled(out, old, now) {
+	if said(annotation(c.Marks, "JsonSerializable", "jsonSerializable"), "fieldRename") == nil && styled(out, old, now, func(i int) []string { return keysOf(fresh.FieldsOf(then.Object)[i], then.Root) }) {
 		return nil
 	}
 	return out
@@ -151,11 +151,11 @@ func (p *parts) stale(c *code.Class, m *run.Machine) map[string]string {
 
 // styled says whether all that a part reads otherwise is so by one style of names, which the project's options for
 // the generator may say for all classes.
-func styled(stale map[string]string, fields []run.Field, now *run.Survey) bool {
+func styled(stale map[string]string, fields []run.Field, now *run.Survey, wants func(i int) []string) bool {
 	return len(stale) > 0 && slices.ContainsFunc([]string{"snake", "kebab", "pascal", "screamingSnake"}, func(style string) bool {
-		for _, f := range fields {
+		for i, f := range fields {
 			keys := keysOf(f, now.Root)
-			if stale[f.Prop.Name] != "" && !(len(keys) == 1 && keys[0] == renamed(f.Prop.Name, style)) {
+			if stale[f.Prop.Name] != "" && !(len(keys) == 1 && keys[0] == renamed(f.Prop.Name, style) && slices.Equal(wants(i), []string{f.Prop.Name})) {
 				return false
 			}
 		}
