@@ -134,7 +134,7 @@ func (m *Machine) callMember(callee, x *code.Expr, f *frame, e *env, types []*Ty
 			return m.callValue(v, x, f, e, types, ctx)
 		}
 	}
-	if !m.hasOwn(of, callee.Text) {
+	if !m.hasOwn(of, callee.Text) || of.isUnknown() && of.Out != nil && of.Static == nil {
 		if fn, in := m.extension(of, callee.Text, f, method); fn != nil {
 			return m.callFunc(fn, &of, in, x, f, e, types, ctx)
 		}
@@ -155,6 +155,9 @@ func (m *Machine) callMember(callee, x *code.Expr, f *frame, e *env, types []*Ty
 		return of, err
 	}
 	args.Types = types
+	if of.Kind == Obj && m.foreign(t, 0) {
+		return m.callOutside(Value{Kind: Unknown, Out: &Outside{}}, callee.Text, args, f, ctx)
+	}
 	if of, err = m.decodedBody(of, callee.Text); err != nil {
 		return of, err
 	}
@@ -803,6 +806,9 @@ func (m *Machine) body(f *frame, e *env) (Value, error) {
 		}
 		v = j.v
 	default:
+		if t, ok := err.(*Thrown); ok && t.Own && len(f.maybe) > 0 { // where it has not returned before
+			return m.merged(nil, f.maybe...), nil
+		}
 		return v, err
 	}
 	if len(f.maybe) > 0 {
@@ -926,7 +932,11 @@ func (m *Machine) making(fn *code.Func, of, yields *Type, a Args, at int) *Value
 		return nil
 	}
 	o := &Object{Type: yields, Fields: map[string]*Value{}, Made: &Made{Fn: fn, Args: a, Of: of, Base: v.At, At: at, Only: true}, depth: m.forks}
-	return &Value{Kind: Obj, Ref: o, Static: yields}
+	out := &Value{Kind: Obj, Ref: o, Static: yields}
+	if m.looking {
+		m.events = append(m.events, *out)
+	}
+	return out
 }
 
 // isReader says whether a function makes an instance of its class in any case.
@@ -1064,9 +1074,25 @@ func (m *Machine) told(of Value, name string, want *Type) []*Type {
 	return nil
 }
 
+// foreign says whether a class extends or implements one that is not in the source.
+func (m *Machine) foreign(t *Type, deep int) bool {
+	if t == nil || deep > 10 {
+		return false
+	}
+	if t.Class == nil {
+		return t.Name != "Object" && t.Name != "Enum" && t.Name != "Exception" && t.Name != "Comparable"
+	}
+	for _, s := range m.supersOf(t) {
+		if m.foreign(s, deep+1) {
+			return true
+		}
+	}
+	return false
+}
+
 // decodedBody is the decoded body of an answer where a method of a list or a map is called on it.
 func (m *Machine) decodedBody(of Value, name string) (Value, error) {
-	if of.isUnknown() && of.Out != nil && of.Out.Text && of.Out.Request != nil && !of.Static.is("String") && (iterableMethods[name] || mapMethods[name]) && name != "toString" {
+	if of.isUnknown() && of.Out != nil && of.Out.Text && of.Out.Request != nil && !of.Static.is("String") && (iterableMethods[name] || mapMethods[name]) && name != "toString" && name != "join" && name != "contains" {
 		return m.document(of, of.Static)
 	}
 	return of, nil

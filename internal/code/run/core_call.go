@@ -256,13 +256,17 @@ func (m *Machine) callUnknown(of Value, name string, a Args, f *frame, pos codeP
 // textCall is a method of a text.
 func (m *Machine) textCall(of Value, name string, a Args, pos codePos) (Value, bool, error) {
 	s, arg := of.S, a.at(0)
-	for _, v := range a.List {
+	for i, v := range a.List {
 		if v.isUnknown() {
 			t := map[string]*Type{"contains": boolType, "startsWith": boolType, "endsWith": boolType, "indexOf": intType, "compareTo": intType, "split": listOf(stringType)}[name]
 			if t == nil {
 				t = stringType
 			}
-			return unknown(t, append(a.List, of)...), true, nil
+			u := unknown(t, append(a.List, of)...)
+			if from := a.at(0); (name == "replaceAll" || name == "replaceFirst") && from.Kind == String && i == 1 { // as much of a path as is known
+				u.S = strings.ReplaceAll(s, from.S, "{}")
+			}
+			return u, true, nil
 		}
 	}
 	text := func(i int) (string, bool) { v := a.at(i); return v.S, v.Kind == String }

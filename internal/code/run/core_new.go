@@ -187,7 +187,7 @@ func (m *Machine) made(t *Type, name string, a Args, ctx *Type, pos codePos) (Va
 		if name == "https" || name == "http" {
 			path := a.at(1)
 			v := unknown(t, a.List...)
-			v.S = "{}" + "/" + strings.TrimPrefix(path.S, "/")
+			v.S = "/" + strings.TrimPrefix(path.S, "/")
 			if path.Kind == String && arg.Kind == String {
 				v.S = name + "://" + arg.S + "/" + strings.TrimPrefix(path.S, "/")
 			}

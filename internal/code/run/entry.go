@@ -25,11 +25,18 @@ type Entry struct {
 	Within  []string    // the keys that lead to that part
 	Result  Value       // what it yields for a document of which nothing is known
 	Lost    string      // why that is not known, "" where it is
+	// Partial says that it yields something else than what it makes of the response.
+	Partial bool
 	root    string
+	this    *code.Class         // whose instance it is called on, nil for that of Of
+	handed  map[int]*code.Class // the classes of arguments, by parameter, where several would do
 }
 
 // arguments of a function of which nobody knows who calls it.
-func (m *Machine) anyArgs(fn *code.Func, by bindings) Args {
+func (m *Machine) anyArgs(fn *code.Func, by bindings) Args { return m.someArgs(fn, by, nil) }
+
+// someArgs are those where some parameters are given instances of certain classes.
+func (m *Machine) someArgs(fn *code.Func, by bindings, handed map[int]*code.Class) Args {
 	var a Args
 	var named []Value
 	u := m.p.unitOf(fn.File)
@@ -40,6 +47,11 @@ func (m *Machine) anyArgs(fn *code.Func, by bindings) Args {
 		}
 		t := m.paramType(fn, p, u, by)
 		v := m.outside(t, 0)
+		if c := handed[i]; c != nil {
+			if of, ok := m.instance(TypeOf(c)); ok {
+				v = of
+			}
+		}
 		if p.Label != "" {
 			if p.Optional {
 				continue
@@ -68,14 +80,40 @@ func (m *Machine) start(e *Entry) (Value, error) {
 			by[g] = nil
 		}
 		if !e.Fn.Static && !e.Fn.Init {
-			v, ok := m.instance(of)
+			own := of
+			if e.this != nil {
+				own = TypeOf(e.this)
+			}
+			v, ok := m.instance(own)
 			if !ok {
 				return Value{}, unfollowed("an instance of "+e.Of.Name, e.Fn.Pos)
 			}
 			this = &v
+			if as := m.asSuper(v.object().Type, e.Of, 0); as != nil {
+				of = as
+				for k, t := range m.own(as) {
+					by[k] = t
+				}
+			}
 		}
 	}
-	return m.invoke(e.Fn, this, of, by, m.anyArgs(e.Fn, by), nil)
+	return m.invoke(e.Fn, this, of, by, m.someArgs(e.Fn, by, e.handed), nil)
+}
+
+// asSuper is a type as a class above it, nil where that is none of them.
+func (m *Machine) asSuper(t *Type, c *code.Class, deep int) *Type {
+	if t == nil || t.Class == nil || deep > 20 {
+		return nil
+	}
+	if t.Class == c {
+		return t
+	}
+	for _, s := range m.supersOf(t) {
+		if as := m.asSuper(s, c, deep+1); as != nil {
+			return as
+		}
+	}
+	return nil
 }
 
 // reset makes a machine ready for another run.
@@ -84,6 +122,7 @@ func (m *Machine) reset() {
 	clear(m.globals)
 	clear(m.instances)
 	m.doc, m.decoded, m.roots, m.target, m.shallow, m.thrown, m.last, m.probed = nil, nil, nil, "", false, nil, nil, nil
+	m.events, m.looking = nil, false
 }
 
 // Run calls the function of an entry with a document in the place of the response, and answers what the app gets.
@@ -114,36 +153,138 @@ const maxEntries = 4000
 // Entries are the functions of a program that decode a response, with what they make of it.
 func Entries(p *Program) (found []*Entry) {
 	m := New(p)
+	type key struct{ t, path, within string }
+	seen := map[key]bool{}
 	for _, fn := range p.asking() {
-		m.reset()
-		m.shallow, m.left = true, 60000
-		e := &Entry{Program: p, Fn: fn, Of: fn.Class}
-		v, err := m.start(e)
-		if len(m.decoded) == 0 {
-			continue
-		}
-		e.Request, e.Result = m.decoded[0], v
-		if err != nil {
-			e.Lost = err.Error()
-		}
-		e.root = e.Request.Method + " " + e.Request.Path
-		if t, at := m.shape(v); t != nil && at != nil {
-			e.root = at.root().Name
-			for _, r := range m.decoded {
-				if r.Method+" "+r.Path == e.root {
-					e.Request = r
+		for _, e := range m.variants(fn) {
+			for _, e := range m.look(e) {
+				k := key{e.root, e.Request.Path, strings.Join(e.Within, ".")}
+				if e.Type != nil {
+					k.t = e.Type.String()
 				}
+				if e.Partial && seen[k] { // a caller of one that yields it
+					continue
+				}
+				seen[k] = true
+				found = append(found, e)
 			}
-			if within, ok := membersTo(at); ok {
-				e.Type, e.Within = t, within
+			if len(found) >= maxEntries {
+				return found
 			}
-		}
-		found = append(found, e)
-		if len(found) >= maxEntries {
-			break
 		}
 	}
 	return found
+}
+
+// look runs a function with an answer of which nothing is known.
+func (m *Machine) look(e *Entry) (found []*Entry) {
+	m.reset()
+	m.shallow, m.looking, m.left = true, true, 60000
+	v, err := m.start(e)
+	if len(m.decoded) == 0 || len(e.Fn.Generics) > 0 && e.handed == nil { // of whose type parameters only callers tell
+		return nil
+	}
+	if e.Of != nil && len(e.Of.Generics) > 0 && (e.this == nil || e.this == e.Of) && m.concrete(e.Of, 0) == e.Of {
+		return nil
+	}
+	e.Result = v
+	if err != nil {
+		e.Lost = err.Error()
+	}
+	add := func(e Entry, t *Type, at *Place) {
+		e.root = at.root().Name
+		for _, r := range m.decoded {
+			if r.Method+" "+r.Path == e.root {
+				e.Request = r
+			}
+		}
+		if within, ok := membersTo(at); ok {
+			e.Type, e.Within = t, within
+		}
+		found = append(found, &e)
+	}
+	if t, at := m.shape(v); t != nil && at != nil && err == nil {
+		add(*e, t, at)
+		return found
+	}
+	for _, made := range m.events { // it is kept, shown or sent on
+		t, at := made.object().Type, made.object().Made.Base
+		for at != nil && at.Up != nil && (at.Kind == Each || at.Kind == Any) {
+			if at.Kind == Each {
+				t = listOf(t)
+			} else {
+				t = mapOf(stringType, t)
+			}
+			at = at.Up
+		}
+		if at == nil {
+			continue
+		}
+		own := *e
+		own.Partial = true
+		add(own, t, at)
+	}
+	if len(found) == 0 {
+		e.Request, e.root = m.decoded[0], m.decoded[0].Method+" "+m.decoded[0].Path
+		found = append(found, e)
+	}
+	return found
+}
+
+// maxVariants is how many classes are tried in the place of an abstract one.
+const maxVariants = 60
+
+// variants are the ways to call a function: on instances of each class that extends its own, where that is abstract,
+// and with instances of each class that extends that of a parameter.
+func (m *Machine) variants(fn *code.Func) []*Entry {
+	base := Entry{Program: m.p, Fn: fn, Of: fn.Class}
+	var out []*Entry
+	if fn.Class != nil && !fn.Static && !fn.Init {
+		if subs := m.concretes(fn.Class, 0); len(subs) > 1 {
+			for _, c := range subs {
+				e := base
+				e.this = c
+				out = append(out, &e)
+			}
+		}
+	}
+	for i := range fn.Params {
+		t := fn.Params[i].Type
+		if t == nil {
+			continue
+		}
+		c := m.p.class(t.Unwrapped().Name, m.p.unitOf(fn.File))
+		if c == nil || !c.Abstract {
+			continue
+		}
+		for _, sub := range m.concretes(c, 0) {
+			e := base
+			e.handed = map[int]*code.Class{i: sub}
+			out = append(out, &e)
+		}
+		break
+	}
+	if len(out) == 0 || len(out) > maxVariants {
+		return []*Entry{&base}
+	}
+	return out
+}
+
+// concretes are the classes that extend an abstract one, and are not abstract themselves.
+func (m *Machine) concretes(c *code.Class, deep int) (out []*code.Class) {
+	if c == nil || deep > 5 || !c.Abstract {
+		return nil
+	}
+	for _, s := range m.p.inherits[c.Name] {
+		switch {
+		case s.Kind != "class" || slices.Contains(out, s):
+		case s.Abstract:
+			out = append(out, m.concretes(s, deep+1)...)
+		default:
+			out = append(out, s)
+		}
+	}
+	return out
 }
 
 func (p *Place) root() *Place {
@@ -175,7 +316,13 @@ func (m *Machine) shape(v Value) (*Type, *Place) {
 		if o.Made != nil {
 			return o.Type, o.Made.Base
 		}
-		return o.Type, common(v.places())
+		at := common(v.places())
+		for _, f := range o.Fields { // Ok(value): it only holds what is made of the document
+			if t, of := m.shape(*f); t != nil && of != nil && at != nil && at.within(of) {
+				return t, of
+			}
+		}
+		return o.Type, at
 	case Lists:
 		l := v.list()
 		elem := l.Some
@@ -237,13 +384,24 @@ func (p *Program) asking() []*code.Func {
 			named[name] = append(named[name], f)
 		}
 	}
+	value := func(v *code.Prop, c *code.Class) { // what a variable is given, as a function
+		if v.Value != nil {
+			add(&code.Func{Name: v.Name, Class: c, Static: v.Static || c == nil, File: v.File, Pos: v.Pos, Body: []code.Stmt{{Op: code.Return, Value: v.Value}}})
+		}
+	}
 	for _, u := range p.Units() {
 		for _, f := range u.Funcs {
 			add(f)
 		}
+		for _, v := range u.Props {
+			value(v, nil)
+		}
 		for _, c := range u.Classes {
 			for _, f := range c.Funcs {
 				add(f)
+			}
+			for _, v := range c.Props {
+				value(v, c)
 			}
 		}
 	}

@@ -47,6 +47,8 @@ type Machine struct {
 	shallow   bool    // constructors that are given a place are not run
 	thrown    *Thrown // the last one that was caught, for rethrow
 	last      *Place  // that was read last
+	events    []Value // instances that are made of parts of answers, where readers are not run
+	looking   bool    // for what asks for answers: functions that others are handed are run too
 }
 
 // New is a machine for a program.
@@ -440,6 +442,9 @@ func (m *Machine) merged(on []*Place, of ...Value) Value {
 		best = Value{Kind: Unknown, From: best.From, Out: out, Fails: best.Fails}
 	}
 	if !one && best.Kind == Obj {
+		if alike := m.fieldwise(on, of); alike != nil {
+			best.Ref = alike
+		}
 		o := *best.object()
 		for _, v := range of {
 			o.Null = o.Null || v.IsNull()
@@ -448,6 +453,41 @@ func (m *Machine) merged(on []*Place, of ...Value) Value {
 	}
 	best.Static = t
 	return best
+}
+
+// fieldwise is one of several instances of a class, each of whose properties is one of theirs; nil where they are not
+// of one class, or it is not known what they hold.
+func (m *Machine) fieldwise(on []*Place, of []Value) *Object {
+	var first *Object
+	var all []*Object
+	for _, v := range of {
+		o := v.object()
+		switch {
+		case v.IsNull():
+			continue
+		case o == nil || o.Made != nil || o.Enum != "" || first != nil && o.Type.Class != first.Type.Class:
+			return nil
+		case first == nil:
+			first = o
+		}
+		all = append(all, o)
+	}
+	if len(all) < 2 {
+		return nil
+	}
+	out := *first
+	out.Fields = map[string]*Value{}
+	for name, f := range first.Fields {
+		values := []Value{*f}
+		for _, o := range all[1:] {
+			if g := o.Fields[name]; g != nil {
+				values = append(values, *g)
+			}
+		}
+		v := m.merged(on, values...)
+		out.Fields[name] = &v
+	}
+	return &out
 }
 
 // assign gives a variable a value. Where it is not known whether the code runs, it may have the one before.

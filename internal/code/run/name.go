@@ -237,7 +237,7 @@ func (m *Machine) lookup(of Value, name string, f *frame, x *code.Expr) (v Value
 					}
 				}
 			}
-			if f.of != nil && f.of.Class != nil && f.of.Class.Kind == "extension" && m.hasMember(of, name) {
+			if f.of != nil && f.of.Class != nil && f.of.Class.Kind == "extension" && (m.hasMember(of, name) || of.Out != nil && of.At == nil && !m.p.declares(name)) {
 				v, err := m.get(of, name, f, x)
 				return v, true, err
 			}
@@ -388,6 +388,11 @@ func (m *Machine) get(of Value, name string, f *frame, x *code.Expr) (Value, err
 			return v, err
 		}
 	}
+	if of.isUnknown() && of.Out != nil && of.Static == nil {
+		if fn, in := m.extension(of, name, f, getter); fn != nil {
+			return m.invoke(fn, &of, in, nil, Args{}, nil)
+		}
+	}
 	if v, ok, err := m.platformMember(of, name, x.Pos); ok || err != nil {
 		if err == nil && of.Static == nil && !of.isUnknown() {
 			v.Static = nil
@@ -422,10 +427,10 @@ func (m *Machine) get(of Value, name string, f *frame, x *code.Expr) (Value, err
 
 // extension is a member that an extension adds to a value.
 func (m *Machine) extension(of Value, name string, f *frame, what wanted) (*code.Func, *Type) {
-	if !m.p.methods[name] || of.Static == nil && !of.IsNull() && of.Kind != Unknown {
+	if !m.p.methods[name] || of.Static == nil && of.Kind != Unknown {
 		return nil, nil
 	}
-	if of.Static == nil {
+	if of.Static == nil && (of.Out == nil || of.At != nil) {
 		return nil, nil
 	}
 	for _, c := range m.p.extends {
@@ -442,7 +447,7 @@ func (m *Machine) extension(of Value, name string, f *frame, what wanted) (*code
 				m.unify(c.On, of.Static, c.Generics, by, m.p.unitOf(c.File))
 				on, _ = m.resolved(c.On, m.p.unitOf(c.File), by, 0)
 			}
-			if !m.subtype(of.Static, on, false) {
+			if of.Static == nil && on != nil && on.Class != nil || of.Static != nil && !m.subtype(of.Static, on, false) {
 				continue
 			}
 			t := &Type{Name: c.Name, Class: c}

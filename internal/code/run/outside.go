@@ -73,7 +73,34 @@ func (m *Machine) instance(t *Type) (Value, bool) {
 		o.Fields[p.Name] = &f
 	})
 	m.defaults(c, o)
+	m.built(c, o, v)
 	return v, true
+}
+
+// built gives properties what the constructors above give them in any case, by running them with arguments of which
+// nothing is known.
+func (m *Machine) built(c *code.Class, o *Object, v Value) {
+	fn := static(c, c.Name)
+	if fn == nil || fn.Factory || fn.Redirect != nil || c.Extends == nil {
+		return
+	}
+	by := m.own(o.Type)
+	fresh := &Object{Type: o.Type, Fields: map[string]*Value{}}
+	var err error
+	m.quietly(func() {
+		dry := m.dry
+		m.dry = 0
+		err = m.fill(fresh, Value{Kind: Obj, Ref: fresh, Static: o.Type, Out: v.Out}, fn, o.Type, m.anyArgs(fn, by))
+		m.dry = dry
+	})
+	if err != nil {
+		return
+	}
+	for name, f := range fresh.Fields {
+		if f.Kind == String || f.Kind == Obj || f.Kind == Fn || f.isUnknown() && f.S != "" {
+			o.Fields[name] = f
+		}
+	}
 }
 
 // defaults gives properties of which nothing is known what a constructor gives them in any case.
@@ -227,6 +254,11 @@ func (m *Machine) callOutside(of Value, name string, a Args, f *frame, ctx *Type
 		out.Text = true
 		return v, nil
 	}
+	if m.looking {
+		for _, fn := range a.List {
+			m.handed(fn)
+		}
+	}
 	for _, fn := range a.plain() { // what runs a function, and hands on what it yields
 		if c, ok := fn.Ref.(*Closure); ok && fn.Kind == Fn && c.Fn != nil && len(c.Fn.Params) == 0 {
 			r, err := m.Apply(fn)
@@ -238,14 +270,28 @@ func (m *Machine) callOutside(of Value, name string, a Args, f *frame, ctx *Type
 			}
 		}
 	}
-	v.From = nil
-	for _, arg := range a.List { // what a function makes of a part of the document is not known
-		v.From = union(v.From, arg.places())
-	}
-	if len(v.From) > 0 {
-		v.Out = nil
+	if out.Request == nil && len(pathIn(out.Texts)) == 0 { // what a function makes of a part of the document is not known
+		for _, arg := range a.List {
+			v.From = union(v.From, arg.places())
+		}
+		if len(v.From) > 0 {
+			v.Out = nil
+		}
 	}
 	return v, nil
+}
+
+// handed runs a function that the app hands to the outside, which may call it at any time with anything.
+func (m *Machine) handed(fn Value) {
+	c, ok := fn.Ref.(*Closure)
+	if !ok || fn.Kind != Fn || c.Fn == nil || len(m.calls) > 20 {
+		return
+	}
+	a := m.anyArgs(c.Fn, m.bindingsOf(c))
+	_ = m.fork(&frame{fn: noFunc}, nil, func() error {
+		_, err := m.apply(c, a)
+		return err
+	}, func() error { return nil })
 }
 
 func isVerb(s string) bool {
@@ -283,17 +329,23 @@ func pathIn(texts []string) string {
 // requested is what an abstract method yields that an annotation says a request for.
 func (m *Machine) requested(fn *code.Func, of, wants *Type, a Args) (Value, bool) {
 	for _, mark := range fn.Marks {
-		if mark.Op != code.Call || len(mark.Args) < 2 || mark.Args[0].Op != code.Name {
+		if mark.Op != code.Call || mark.Args[0].Op != code.Name {
 			continue
 		}
 		verb := strings.ToUpper(mark.Args[0].Text)
 		if !isVerb(verb) {
 			continue
 		}
-		p, err := m.expr(mark.Args[1], &frame{unit: m.p.unitOf(fn.File), of: of}, nil, stringType)
-		if err != nil || p.Kind != String {
-			continue
+		p := Value{Kind: String}
+		for i, arg := range mark.Args[1:] {
+			if mark.Labels[i] == "" && i == 0 || mark.Labels[i] == "path" || mark.Labels[i] == "url" {
+				v, err := m.expr(arg, &frame{unit: m.p.unitOf(fn.File), of: of}, nil, stringType)
+				if err == nil && v.Kind == String {
+					p = v
+				}
+			}
 		}
+		p.S = m.baseOf(fn.Class) + p.S
 		t := wants
 		if t.is("Future", "FutureOr") {
 			t = t.arg(0)
@@ -312,4 +364,26 @@ func (m *Machine) requested(fn *code.Func, of, wants *Type, a Args) (Value, bool
 		return v, ok
 	}
 	return Value{}, false
+}
+
+// baseOf is what an annotation of a class says that the paths of its requests begin with.
+func (m *Machine) baseOf(c *code.Class) string {
+	if c == nil {
+		return ""
+	}
+	for _, mark := range c.Marks {
+		if mark.Op != code.Call {
+			continue
+		}
+		for i, l := range mark.Labels {
+			if l != "baseUrl" {
+				continue
+			}
+			v, err := m.expr(mark.Args[1+i], &frame{unit: m.p.unitOf(c.File)}, nil, stringType)
+			if err == nil && v.Kind == String && strings.HasPrefix(v.S, "/") {
+				return strings.TrimSuffix(v.S, "/")
+			}
+		}
+	}
+	return ""
 }

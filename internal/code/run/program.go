@@ -149,7 +149,7 @@ func (p *Program) sees(u, other *code.Unit, name, prefix string, deep int, visit
 // nearest is which of several declarations of a name a file means: its own, or the one that it imports, or the only
 // one. -1 says that this is not told.
 func (p *Program) nearest(u *code.Unit, name, prefix string, files []string) int {
-	if len(files) == 1 && (u == nil || prefix == "" || p.hasPrefix(u, prefix)) {
+	if len(files) == 1 && (u == nil || prefix == "") {
 		return 0
 	}
 	if u == nil {
@@ -246,6 +246,11 @@ func (p *Program) variable(name, prefix string, u *code.Unit) *code.Prop {
 		return all[at]
 	}
 	return nil
+}
+
+// declares says whether something outside of classes has a name.
+func (p *Program) declares(name string) bool {
+	return len(p.funcs[name])+len(p.props[name])+len(p.classes[name]) > 0 || platformFunctions[name]
 }
 
 // static is a function of a class by its name, a constructor among them.

@@ -426,7 +426,9 @@ func (m *Machine) try(all []code.Stmt, f *frame, e *env) error {
 	maybe := len(f.maybe)
 	err := m.block(all[0].Body, f, inside(e))
 	if t, ok := err.(*Thrown); ok {
-		f.maybe = f.maybe[:maybe]
+		if !t.Own {
+			f.maybe = f.maybe[:maybe]
+		}
 		for i := range all[1:] {
 			s := &all[1+i]
 			if s.Kind != code.Catch {

@@ -312,6 +312,8 @@ func (v Value) keyText() string {
 		if o := v.object(); o.Enum != "" {
 			return "e" + o.Type.Name + "." + o.Enum
 		}
+	case Class:
+		return "c" + v.Ref.(*Type).String()
 	}
 	return ""
 }

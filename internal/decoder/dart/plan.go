@@ -27,7 +27,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	of := typeOf(t)
 	var entry *run.Entry
 	if settings != nil {
-		if e, ok := settings.Entry.(*run.Entry); ok && e.Type.String() == of.String() {
+		if e, ok := settings.Entry.(*run.Entry); ok && !e.Partial && e.Type.String() == of.String() {
 			entry = e
 			p.Whole, p.Within = true, e.Within
 		}

@@ -155,7 +155,8 @@ func styled(stale map[string]string, fields []run.Field, now *run.Survey, wants 
 	return len(stale) > 0 && slices.ContainsFunc([]string{"snake", "kebab", "pascal", "screamingSnake"}, func(style string) bool {
 		for i, f := range fields {
 			keys := keysOf(f, now.Root)
-			if stale[f.Prop.Name] != "" && !(len(keys) == 1 && keys[0] == renamed(f.Prop.Name, style) && slices.Equal(wants(i), []string{f.Prop.Name})) {
+			own := []string{f.Prop.Name}
+			if stale[f.Prop.Name] != "" && !(len(keys) == 1 && keys[0] == renamed(f.Prop.Name, style) && slices.Equal(wants(i), own) && !slices.Equal(keys, own)) {
 				return false
 			}
 		}

@@ -150,8 +150,11 @@ func (r *reading) model(c *code.Class) *model.Model {
 	var o *run.Object
 	if fn != nil {
 		s := r.machine.SurveyOf(fn, run.TypeOf(c))
-		if o = s.Object; s.Lost != "" {
+		switch o = s.Object; {
+		case s.Lost != "":
 			m.Reading, m.Why, m.WhyPos = model.Unfollowed, s.Lost, fn.Pos
+		case o == nil:
+			m.Reading, m.Why, m.WhyPos = model.Unfollowed, "what "+fn.Name+" makes is not followed", fn.Pos
 		}
 	}
 	stale := r.parts.stale(c, r.machine)
