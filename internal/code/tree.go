@@ -177,8 +177,9 @@ type Func struct {
 	Params   []Param
 	Returns  *model.Type // nil for nothing
 	Body     []Stmt
-	Init     bool // makes an instance of its class, whose name it has
-	Receiver bool // extends a type of another, which a call of it stands behind
+	Unread   Unread // its body, where that is read when it is asked for
+	Init     bool   // makes an instance of its class, whose name it has
+	Receiver bool   // extends a type of another, which a call of it stands behind
 	File     string
 	Pos      model.Pos
 
@@ -190,6 +191,20 @@ type Func struct {
 	Inits    []Stmt
 	Redirect *Expr // the constructor that is called in its place, nil for none
 	Marks    []*Expr
+}
+
+// Unread is the body of a function that was passed over when its file was read.
+type Unread interface {
+	Read() []Stmt         // the body, safe for use from several goroutines
+	Has(name string) bool // whether a name stands in its text; behind a point, as that of a member
+}
+
+// Do is what the function does, read now if it was not yet.
+func (f *Func) Do() []Stmt {
+	if f.Unread != nil {
+		return f.Unread.Read()
+	}
+	return f.Body
 }
 
 // Class is a declaration of a type, or of a part of one.

@@ -14,6 +14,8 @@ type Unit struct {
 	Funcs   []*Func
 	Props   []*Prop
 	Aliases map[string]Alias
+	// Unread says whether a name may stand in the bodies that were passed over, nil where there are none.
+	Unread func(name string) bool
 }
 
 // Import is another file whose declarations a file sees.

@@ -793,7 +793,7 @@ func (m *Machine) body(f *frame, e *env) (Value, error) {
 	if f.fn.Later {
 		return Value{}, unfollowed("a function that yields one by one", f.fn.Pos)
 	}
-	err := m.block(f.fn.Body, f, e)
+	err := m.block(f.fn.Do(), f, e)
 	v := Value{Static: voidType}
 	if len(f.maybe) > 0 || f.fn.Returns == nil {
 		v.Static = nullType

@@ -180,10 +180,11 @@ func (m *Machine) fill(o *Object, v Value, fn *code.Func, t *Type, a Args) error
 			return err
 		}
 	}
-	if len(fn.Body) == 0 {
+	body := fn.Do()
+	if len(body) == 0 {
 		return nil
 	}
-	err := m.block(fn.Body, f, e)
+	err := m.block(body, f, e)
 	if j, ok := err.(*jump); ok && j.kind == "return" {
 		return nil
 	}

@@ -370,18 +370,26 @@ func common(places []*Place) *Place {
 	return at
 }
 
-// sinks are the names by which code gets at the body of an answer.
-var sinks = words("jsonDecode decode data body bodyBytes convert decodeFromString fetch")
+// sinks are the names by which code gets at the body of an answer, those of members of it with their point.
+var sinks = []string{"jsonDecode", "decode", "convert", "decodeFromString", "fetch", ".data", ".body", ".bodyBytes"}
 
 // asking are the functions that may lead to where a response is decoded: those that name a sink, and those that name
 // such a function.
 func (p *Program) asking() []*code.Func {
 	named := map[string][]*code.Func{} // by a name that they use
+	unread := map[*code.Unit][]*code.Func{}
 	var all []*code.Func
-	add := func(f *code.Func) {
-		all = append(all, f)
+	use := func(f *code.Func) {
 		for name := range usedNames(f) {
 			named[name] = append(named[name], f)
+		}
+	}
+	add := func(f *code.Func) {
+		all = append(all, f)
+		if u := p.unitOf(f.File); f.Unread != nil && u.Unread != nil {
+			unread[u] = append(unread[u], f)
+		} else {
+			use(f)
 		}
 	}
 	value := func(v *code.Prop, c *code.Class) { // what a variable is given, as a function
@@ -389,7 +397,8 @@ func (p *Program) asking() []*code.Func {
 			add(&code.Func{Name: v.Name, Class: c, Static: v.Static || c == nil, File: v.File, Pos: v.Pos, Body: []code.Stmt{{Op: code.Return, Value: v.Value}}})
 		}
 	}
-	for _, u := range p.Units() {
+	units := p.Units()
+	for _, u := range units {
 		for _, f := range u.Funcs {
 			add(f)
 		}
@@ -413,8 +422,23 @@ func (p *Program) asking() []*code.Func {
 			queue = append(queue, f)
 		}
 	}
-	for name := range sinks {
-		for _, f := range named[name] {
+	users := func(name string) []*code.Func { // reads the bodies in which the name may stand
+		word := strings.TrimPrefix(name, ".")
+		for _, u := range units {
+			if rest := unread[u]; len(rest) > 0 && u.Unread(word) {
+				unread[u] = slices.DeleteFunc(rest, func(f *code.Func) bool {
+					if !f.Unread.Has(name) {
+						return false
+					}
+					use(f)
+					return true
+				})
+			}
+		}
+		return named[word]
+	}
+	for _, name := range sinks {
+		for _, f := range users(name) {
 			push(f)
 		}
 	}
@@ -426,7 +450,7 @@ func (p *Program) asking() []*code.Func {
 		}
 	}
 	for i := 0; i < len(queue) && len(queue) < maxEntries; i++ {
-		for _, f := range named[queue[i].Name] {
+		for _, f := range users(queue[i].Name) {
 			push(f)
 		}
 	}
@@ -466,7 +490,7 @@ func usedNames(f *code.Func) map[string]bool {
 			body(b[i].Body)
 		}
 	}
-	body(f.Body)
+	body(f.Do())
 	body(f.Inits)
 	expr(f.Redirect)
 	return out

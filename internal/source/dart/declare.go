@@ -13,6 +13,9 @@ import (
 func Parse(f *scan.File) *code.Unit {
 	p := &parser{Cursor: scan.Cursor{F: f}, unit: &code.Unit{File: f.Name, Aliases: map[string]code.Alias{}}}
 	p.unit.Legacy = isLegacy(f.Src)
+	if f.Passed != nil {
+		p.unit.Unread = f.Passed.May
+	}
 	for p.I < f.Len() {
 		start := p.I
 		p.topLevel()

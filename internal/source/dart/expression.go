@@ -1,6 +1,8 @@
 package dart
 
 import (
+	"strings"
+
 	"vetta/internal/code"
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
@@ -70,7 +72,7 @@ func (p *parser) expr() *code.Expr {
 
 // assignment is the operator of an assignment at the cursor, "" for none.
 func (p *parser) assignment() string {
-	if p.Kind() != scan.Punct {
+	if p.Kind() != scan.Punct || strings.IndexByte("=>?<~+-*/%&|^", p.F.ByteAt(p.I)) < 0 {
 		return ""
 	}
 	for _, op := range []string{">>>=", "??=", "<<=", ">>=", "~/=", "+=", "-=", "*=", "/=", "%=", "&=", "|=", "^="} {
@@ -131,14 +133,11 @@ var levels = [][]string{
 
 // binary reads what operators of a level, and of those that bind more, join.
 func (p *parser) binary(level int) *code.Expr {
-	if level == len(levels) {
-		return p.unary()
-	}
 	pos := p.Where()
-	left := p.binary(level + 1)
+	left := p.unary()
 	for {
-		op := p.operatorOf(level)
-		if op == "" {
+		op, of := p.operator()
+		if op == "" || of < level {
 			return left
 		}
 		switch op {
@@ -161,7 +160,7 @@ func (p *parser) binary(level int) *code.Expr {
 		for range op {
 			p.Advance()
 		}
-		right := p.binary(level + 1)
+		right := p.binary(of + 1)
 		switch op {
 		case "??":
 			left = &code.Expr{Op: code.Choice, Args: []*code.Expr{left, right}, Pos: pos}
@@ -203,17 +202,28 @@ func (p *parser) beginsExpr() bool {
 	return false
 }
 
-// operatorOf is the operator of a level at the cursor, "" for none.
-func (p *parser) operatorOf(level int) string {
-	if p.Kind() == scan.Ident {
-		if level == 4 && (p.Is("is") || p.Is("as")) {
-			return p.Text()
+// operator is the one at the cursor and its level, "" for none.
+func (p *parser) operator() (op string, level int) {
+	switch p.Kind() {
+	case scan.Ident:
+		if p.Is("is") || p.Is("as") {
+			return p.Text(), 4
 		}
-		return ""
+	case scan.Punct:
+		if strings.IndexByte("?|&=!<>^+-*~/%", p.F.ByteAt(p.I)) < 0 || p.assignment() != "" {
+			return "", 0
+		}
+		for level := range levels {
+			if op := p.operatorOf(level); op != "" {
+				return op, level
+			}
+		}
 	}
-	if p.Kind() != scan.Punct || p.assignment() != "" {
-		return ""
-	}
+	return "", 0
+}
+
+// operatorOf is the operator of a level whose characters stand at the cursor, "" for none.
+func (p *parser) operatorOf(level int) string {
 	for _, op := range levels[level] {
 		if op == "is" || op == "as" || !p.Operator(op) {
 			continue

@@ -12,7 +12,7 @@ import (
 // Extensions are the endings of the files of the language.
 var Extensions = []string{".dart"}
 
-var dialect = &scan.Dialect{NestedComments: true, IdentStart: "$", StringAt: stringAt, Quotes: "\"'r"}
+var dialect = &scan.Dialect{NestedComments: true, IdentStart: "$", StringAt: stringAt, Quotes: "\"'r", Opens: opens, Recalls: true}
 
 // stringAt reads a string literal ("Strings" in the specification): of one line or several, raw or with escapes and
 // values put into it. What it says is found by text, which reads adjacent ones as one.
@@ -51,6 +51,7 @@ func stringAt(s *scan.Scanner) (scan.Token, bool) {
 		case rest[0] == '$':
 			s.Pos++
 			t.Plain = false
+			s.Names(rest[1 : 1+wordLength(rest[1:])])
 		default:
 			s.Pos++
 		}
@@ -63,4 +64,50 @@ func quoteOf(text string) string {
 		return text[:3]
 	}
 	return text[:1]
+}
+
+// opens tells the bodies of functions from other braces: they stand behind the parameters of a name, or behind that of
+// a getter. Those of functions that by their names make something of a response are read at once.
+func opens(f *scan.File) scan.Body {
+	i := f.Len() - 1 // the last token of the file so far is the brace, not yet an EOF
+	for i >= 0 && (f.Is(i, "async") || f.Is(i, "sync") || f.Is(i, "*")) {
+		i--
+	}
+	if f.KindAt(i) == scan.Ident {
+		if f.Is(i-1, "get") {
+			return scan.Unread
+		}
+		return scan.Other
+	}
+	if !f.Is(i, ")") {
+		return scan.Other
+	}
+	i = leading(f, i, '(', ')')
+	if f.Is(i, ">") {
+		i = leading(f, i, '<', '>')
+	}
+	name := f.Ident(i)
+	switch {
+	case name == "", reserved[name] && name != "super", f.Is(i-1, "type"), f.Is(i-1, "const"), strings.HasPrefix(name, "from"), strings.HasPrefix(name, "_$"):
+		return scan.Other
+	}
+	return scan.Unread
+}
+
+// leading is the index of the token before the bracket that pairs with the one at an index, -1 for none.
+func leading(f *scan.File, i int, open, shut byte) int {
+	for depth := 0; i >= 0; i-- {
+		if f.KindAt(i) != scan.Punct {
+			continue
+		}
+		switch f.ByteAt(i) {
+		case shut:
+			depth++
+		case open:
+			if depth--; depth == 0 {
+				return i - 1
+			}
+		}
+	}
+	return -1
 }

@@ -19,9 +19,10 @@ func Read(files []scan.Source) *model.Set {
 	units := make([]*code.Unit, len(files))
 	scanned := make([]*scan.File, len(files))
 	scan.Each(len(files), func(i int) {
-		f := scan.Scan(files[i].Name, files[i].Text, dialect)
+		f := files[i].Scan(dialect)
 		units[i] = Parse(f)
 		units[i].Module = files[i].Module
+		f.Free()
 		scanned[i] = f
 	})
 	for i, f := range files {

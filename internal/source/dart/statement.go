@@ -1,6 +1,8 @@
 package dart
 
 import (
+	"slices"
+
 	"vetta/internal/code"
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
@@ -410,6 +412,7 @@ func (p *parser) localFunction(returns *model.Type) (out []code.Stmt, ok bool) {
 	if arrow {
 		p.Accept(";")
 	}
+	fn.Body, fn.Unread = fn.Do(), nil
 	value := &code.Expr{Op: code.Lambda, Fn: fn, Body: fn.Body, Pos: fn.Pos}
 	return []code.Stmt{{Op: code.Let, Kind: code.Local, Name: fn.Name, Value: value}}, true
 }
@@ -425,6 +428,10 @@ func (p *parser) functionBody(fn *code.Func) (arrow bool) {
 		p.I += 2
 		fn.Body = []code.Stmt{{Op: code.Return, Value: p.expr()}}
 		return true
+	case p.F.PassedOver(p.I):
+		from, end := p.F.Inner(p.I)
+		fn.Unread = &unread{file: p.F, from: from, end: end, generics: slices.Clip(p.generics)}
+		p.Jump()
 	case p.Is("{"):
 		fn.Body = p.block()
 	default:

@@ -64,7 +64,10 @@ func (c *Cursor) Accept(text string) bool {
 // Operator says whether the characters of op come next with nothing between them.
 func (c *Cursor) Operator(op string) bool {
 	for n := range len(op) {
-		if t := c.At(n); t.Kind != Punct || t.Text != op[n:n+1] || n > 0 && t.Space {
+		if c.I+n >= len(c.F.tokens) {
+			return false
+		}
+		if t := &c.F.tokens[c.I+n]; t.kind != Punct || c.F.Src[t.start] != op[n] || n > 0 && t.flags&hasSpace != 0 {
 			return false
 		}
 	}

@@ -16,7 +16,9 @@ type File struct {
 	Problems []model.Problem
 	// Hits are the indexes of the identifiers that are among the dialect's words, or what it
 	// notes besides.
-	Hits    []int32
+	Hits []int32
+	// Passed are the names in the bodies that were passed over, nil where none may have been.
+	Passed  *Names
 	tokens  []token // the last one is an EOF
 	texts   []string
 	lexed   int // how many of the problems are of the text, not of the brackets
@@ -30,6 +32,26 @@ type File struct {
 
 // Again is another text of the same file, cut into tokens.
 func (f *File) Again(text string) *File { return Scan(f.Name, text, f.dialect) }
+
+// PassedOver says whether the bracket at an index opens a body that was passed over.
+func (f *File) PassedOver(i int) bool {
+	shut := f.Partner(i)
+	return f.outline && shut == i+1 && strings.TrimSpace(f.Src[f.tokens[i].end:f.tokens[shut].start]) != ""
+}
+
+// Inner is what is inside the brackets that open at an index, in bytes of the source.
+func (f *File) Inner(i int) (from, end int32) {
+	return f.tokens[i].end, f.tokens[f.Partner(i)].start
+}
+
+// Inside cuts a stretch of the source into tokens, with the positions of this file.
+func (f *File) Inside(from, end int32) *File {
+	in := &File{Name: f.Name, Src: f.Src[:end], dialect: f.dialect, lines: f.lines, ascii: f.ascii}
+	s := &Scanner{Dialect: f.dialect, Src: in.Src, Pos: int(from), file: in}
+	s.tokens()
+	in.pair()
+	return in
+}
 
 // Len is how many tokens the file has, without the EOF behind them.
 func (f *File) Len() int { return len(f.tokens) - 1 }

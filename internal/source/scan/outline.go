@@ -55,6 +55,34 @@ func (w *Words) Has(word string) bool {
 	return false
 }
 
+// Names are a set of names that is small and quickly added to; what it has is right but for a few that it takes for
+// others.
+type Names struct{ bits [128]uint64 }
+
+func (n *Names) add(name string) {
+	bit := hash(name)
+	n.bits[bit>>6] |= 1 << (bit & 63)
+}
+
+// May says whether a name may be one of them.
+func (n *Names) May(name string) bool {
+	if n == nil || name == "" {
+		return false
+	}
+	bit := hash(name)
+	return n.bits[bit>>6]>>(bit&63)&1 != 0
+}
+
+// hash is a number below 8192 by a name that is not empty, of its length and of at most twelve of its bytes.
+func hash(name string) uint32 {
+	h, last := uint32(len(name)), len(name)-1
+	for i := 0; i < 6 && i <= last; i++ {
+		h = h*31 + uint32(name[i])
+		h = h*37 + uint32(name[last-i])
+	}
+	return (h ^ h>>13) & 8191
+}
+
 // Body is what braces may be around, to the outline of a file.
 type Body uint8
 
@@ -72,6 +100,8 @@ const maxOpen = 64
 // it was, and no body is passed over up to the place that stood in the way.
 func (s *Scanner) passBody() {
 	start, problems := s.Pos, len(s.Problems)
+	s.passed = s.file.Passed
+	defer func() { s.passed = nil }()
 	if !s.body(s.Dialect.Words) || len(s.Problems) > problems {
 		s.Pos, s.stop, s.Problems = start, s.Pos, s.Problems[:problems]
 		return
@@ -107,10 +137,12 @@ func (s *Scanner) body(words *Words) bool {
 			if words != nil && words.Has(src[s.Pos:end]) {
 				return false
 			}
+			start := s.Pos
 			s.Pos = end
 			if end < len(src) && src[end] >= utf8.RuneSelf {
 				s.ident()
 			}
+			s.Names(src[start:s.Pos])
 		case of&digitByte != 0:
 			s.number()
 		case c == '/' && s.Pos+1 < len(src) && (src[s.Pos+1] == '/' || src[s.Pos+1] == '*'):

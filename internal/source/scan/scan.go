@@ -81,6 +81,8 @@ type Dialect struct {
 	// Opens says what the brace that is the last of the tokens so far opens.
 	Opens func(f *File) Body
 	Words *Words
+	// Recalls says that a file knows of the names in the bodies that are passed over.
+	Recalls bool
 	// Notes are more words whose tokens are among a file's hits.
 	Notes *Words
 
@@ -129,6 +131,7 @@ type Scanner struct {
 	Problems []model.Problem
 	file     *File
 	stop     int // up to here no body of a function is passed over
+	passed   *Names
 }
 
 // Scan cuts src into tokens. What it cannot read it names as a problem and passes
@@ -146,6 +149,19 @@ func scan(name, src string, d *Dialect, outline bool) *File {
 	f.tokens = (*scratch)[:0]
 	s := &Scanner{Dialect: d, Src: f.Src, file: f}
 	f.outline = outline && d.Opens != nil
+	if f.outline && d.Recalls {
+		f.Passed = &Names{}
+	}
+	s.tokens()
+	f.scratch = scratch
+	f.Problems, f.lexed = s.Problems, len(s.Problems)
+	f.pair()
+	return f
+}
+
+// tokens reads those of the file from where the scanner is.
+func (s *Scanner) tokens() {
+	f := s.file
 	for {
 		var t token
 		s.next(&t)
@@ -156,17 +172,13 @@ func scan(name, src string, d *Dialect, outline bool) *File {
 		if !f.outline || t.kind != Punct || f.Src[t.start] != '{' || s.Pos < s.stop {
 			continue
 		}
-		switch d.Opens(f) {
+		switch s.Dialect.Opens(f) {
 		case Unread:
 			s.passBody()
 		case Followed:
 			s.keepBody()
 		}
 	}
-	f.scratch = scratch
-	f.Problems, f.lexed = s.Problems, len(s.Problems)
-	f.pair()
-	return f
 }
 
 // scratches are where tokens are put until it is known how many a file has, and whether
@@ -179,6 +191,13 @@ func (s *Scanner) Prev() Token {
 		return s.file.TokenAt(n - 1)
 	}
 	return Token{}
+}
+
+// Names notes that a name stands where the scanner is, in what a string tells.
+func (s *Scanner) Names(name string) {
+	if s.passed != nil && name != "" {
+		s.passed.add(name)
+	}
 }
 
 // Problem notes something at a byte offset that could not be read.
@@ -213,6 +232,7 @@ func (s *Scanner) next(t *token) {
 	case of&(firstByte|quoteByte) == firstByte:
 		s.ident()
 		t.kind, t.end = Ident, int32(s.Pos)
+		s.Names(s.Src[t.start:t.end]) // in what a string of a body that is passed over tells
 		return
 	case of&quoteByte != 0:
 		if str, ok := s.Dialect.StringAt(s); ok {
