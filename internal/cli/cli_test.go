@@ -500,6 +500,25 @@ struct Beta: Codable { let id: String }`,
 	p.run("check", ".", "-pair", "Beta=c/x*#$.items[*]").exits(1).says("Beta  P.swift:2:8", "decoded from c/x at $.items[*]: 1 object", "[wrong-kind]")
 }
 
+// TestDartOnTheWeb: where all numbers are of one kind, which kind was sent breaks nothing, but digits are lost.
+func TestDartOnTheWeb(t *testing.T) {
+	p := newProject(t, map[string]string{
+		"lib/fare.dart": `class Fare {
+  final double price;
+  final int seats, id;
+  Fare.fromJson(Map<String, dynamic> json) : price = json['price'], seats = json['seats'], id = json['id'];
+}`,
+		"c/fare.json": `{"price": 12, "seats": 3.0, "id": 9007199254740993}`,
+		"web.toml": `[[decoder]]
+path = "lib"
+library = "dart"
+settings = { numbers = "web" }
+`,
+	})
+	p.run("check", ".").exits(1).says("[int-for-double]", "no double, but on the web", "seats: int  lib/fare.dart:3:13  a value of another kind", "0 misreads")
+	p.run("check", ".", "-config", "web.toml").exits(1).says("0 breaks, 1 misread in", "numbers web", "[lost-digits]", "app sees  9007199254740992", "sent as a text")
+}
+
 // TestDemo: what the README promises of the first command.
 func TestDemo(t *testing.T) {
 	p := newProject(t, nil)

@@ -111,7 +111,7 @@ func (n *Node) contains(list []Seen, s Seen) bool {
 // SecondKind is the other kind of value that an OpList, OpKeyed or OpMap reads, by its
 // Second.
 func (n *Node) SecondKind() wire.Kind {
-	if n.Op == OpMap && n.Second != nil && !n.Second.MindsText {
+	if n.Op == OpMap && n.Second != nil && !n.Second.ByText(wire.String) {
 		return wire.Array
 	}
 	return wire.String

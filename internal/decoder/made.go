@@ -23,7 +23,7 @@ func Made(n *Node, does func(Seen) (Seen, *Error)) *Node {
 			}
 			return verdict
 		}
-		own.MindsText, own.NumbersByClass = true, false
+		own.MindsText, own.NumbersByClass, own.Minds = true, false, nil
 		return &own
 	}
 	return &Node{Op: OpMade, Inner: n, Make: does, Type: n.Type}

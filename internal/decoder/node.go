@@ -163,6 +163,8 @@ type Node struct {
 	MindsText bool
 	// NumbersByClass says of one that minds the text that numbers of one shape.Class fare alike.
 	NumbersByClass bool
+	// Minds finds the two of a leaf whose code has to be tried for it, when they are asked for; nil where they are said.
+	Minds func() (text, numbersByClass bool)
 	// Wraps says of one whose numbers are by class that those beyond 64 bits, or with an exponent, are not: what
 	// becomes of them hangs on their digits.
 	Wraps bool
@@ -368,4 +370,13 @@ func (p *Plan) Asks() *Node {
 		return &would
 	}
 	return p.Root
+}
+
+// ByText says whether an OpLeaf tells values of a kind apart by their text.
+func (n *Node) ByText(kind wire.Kind) bool {
+	text, numbersByClass := n.MindsText, n.NumbersByClass
+	if n.Minds != nil {
+		text, numbersByClass = n.Minds()
+	}
+	return text && (kind == wire.String || kind == wire.Number && !numbersByClass)
 }

@@ -277,7 +277,7 @@ func (w *walk) leaf(n *decoder.Node, place *shape.Place, null bool) {
 			if !place.Open(c.Class.Kind) {
 				continue // below, text by text
 			}
-			w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, mindsText(n, c.Class.Kind))
+			w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, n.ByText(c.Class.Kind))
 			continue
 		}
 		w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, n.Wraps && c.Class.Facts&(shape.HasExponent|shape.Beyond63) != 0)
@@ -292,15 +292,10 @@ func (w *walk) leaf(n *decoder.Node, place *shape.Place, null bool) {
 	}
 }
 
-// mindsText says whether a leaf tells values of a kind apart by their text.
-func mindsText(n *decoder.Node, kind wire.Kind) bool {
-	return n.MindsText && (kind == wire.String || kind == wire.Number && !n.NumbersByClass)
-}
-
 // byText says whether values of a kind are judged text by text: where the leaf minds it, or what is
 // made of its value does.
 func (w *walk) byText(n *decoder.Node, kind wire.Kind) bool {
-	return mindsText(n, kind) || len(w.post) > 0 && (kind == wire.String || kind == wire.Number)
+	return n.ByText(kind) || len(w.post) > 0 && (kind == wire.String || kind == wire.Number)
 }
 
 // kinds notes the values that are not of the kind that the node reads.
@@ -358,8 +353,8 @@ func (w *walk) texts(n *decoder.Node, place *shape.Place) {
 		if kind != wire.String && !(n.Scalars && (kind == wire.Number || kind == wire.Bool)) {
 			continue
 		}
-		if place.Open(kind) || !mindsText(n.Second, kind) {
-			w.judge(n.Second, place, c.Class, c.Tally, c.Witness, "", total, mindsText(n.Second, kind))
+		if place.Open(kind) || !n.Second.ByText(kind) {
+			w.judge(n.Second, place, c.Class, c.Tally, c.Witness, "", total, n.Second.ByText(kind))
 			continue
 		}
 		for _, t := range place.SortedTexts(kind) {

@@ -61,7 +61,7 @@ func (m *Machine) decode(v Value, pos codePos) (Value, error) {
 		if err != nil {
 			return v, &Thrown{Class: "FormatException", Message: "Unexpected character (at character 1)\n" + v.S + "\n^\n", At: v.At, Pos: pos}
 		}
-		return FromWire(doc, nil), nil
+		return m.FromWire(doc, nil), nil
 	case v.isUnknown():
 		return unknown(nil, v), nil
 	}
@@ -106,6 +106,38 @@ func FromWire(v *wire.Value, at *Place) Value {
 		d.put(textOf(name), FromWire(mem.Value, place))
 	}
 	return Value{Kind: Maps, Ref: d, At: at}
+}
+
+// FromWire is a value of a document as the app's platform decodes it. On the web all numbers are of one kind: a whole
+// one is an int whether it has a fraction or not, and beyond 2^53 it loses digits.
+func (m *Machine) FromWire(v *wire.Value, at *Place) Value {
+	out := FromWire(v, at)
+	if m.p.web {
+		out = onWeb(out)
+	}
+	return out
+}
+
+func onWeb(v Value) Value {
+	switch v.Kind {
+	case Int:
+		v.N = int64(float64(v.N))
+	case Double:
+		if f := v.F; f == math.Trunc(f) && math.Abs(f) < 1<<63 {
+			whole := intOf(int64(f))
+			whole.Static, whole.At = v.Static, v.At
+			return whole
+		}
+	case Lists:
+		for i, e := range v.list().Items {
+			v.list().Items[i] = onWeb(e)
+		}
+	case Maps:
+		for i, e := range v.dict().Vals {
+			v.dict().Vals[i] = onWeb(e)
+		}
+	}
+	return v
 }
 
 // numberOf is a number as the VM's decoder reads it: whole where it is written so and fits 64 bits, else a double.

@@ -132,7 +132,7 @@ func (m *Machine) Run(e *Entry, doc *wire.Value, traced bool) (Value, error) {
 	if traced {
 		at = &Place{Name: e.root}
 	}
-	v := FromWire(doc, at)
+	v := m.FromWire(doc, at)
 	m.doc, m.target = &v, e.root
 	return m.start(e)
 }
@@ -144,7 +144,7 @@ func (m *Machine) Make(t *Type, doc *wire.Value, traced bool) (v Value, ok bool,
 	if traced {
 		at = &Place{}
 	}
-	return m.MadeOf(t, FromWire(doc, at))
+	return m.MadeOf(t, m.FromWire(doc, at))
 }
 
 // maxEntries is how many functions are tried that may ask for a response.

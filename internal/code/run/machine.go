@@ -8,6 +8,7 @@ package run
 
 import (
 	"fmt"
+	"math"
 
 	"vetta/internal/code"
 	"vetta/internal/model"
@@ -228,6 +229,9 @@ func (m *Machine) isOf(v Value, t *Type, legacy bool) (is, known bool) {
 	}
 	if v.IsNull() {
 		return t.takesNull() || legacy && t.Name == "Null" || t.Name == "Null", true
+	}
+	if m.p.web && t.is("int", "double") && (v.Kind == Int || v.Kind == Double && v.F == math.Trunc(v.F)) {
+		return true, true
 	}
 	if v.Kind == Lists && v.list().Kind == "List" && t.is("Iterable", "List") && v.list().Cast != nil {
 		return m.subtype(v.list().Cast, t.arg(0), legacy), true

@@ -20,7 +20,7 @@ type Program struct {
 	extends  []*code.Class // the extensions
 	methods  map[string]bool
 	inherits map[string][]*code.Class // by the name of a class, those that extend or implement it
-	web      bool
+	web      bool                     // compiled to JavaScript, where all numbers are of one kind
 }
 
 type aliased struct {
@@ -82,6 +82,13 @@ func NewProgram(units []*code.Unit) *Program {
 		}
 	}
 	return p
+}
+
+// OnWeb is the same app as compilers to JavaScript make it (dart2js and DDC; WebAssembly has the numbers of the VM).
+func (p *Program) OnWeb() *Program {
+	own := *p
+	own.web = true
+	return &own
 }
 
 func last(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }

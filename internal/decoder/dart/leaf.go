@@ -5,6 +5,7 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+	"sync"
 	"time"
 
 	"vetta/internal/code/run"
@@ -16,7 +17,7 @@ import (
 // leaf is the node for a value that the code makes something of as it is; inside says that what is in an array or an
 // object decides too.
 func (p *planner) leaf(t tried, at *run.Place, f *model.Field, inside bool) *decoder.Node {
-	n := &decoder.Node{Op: decoder.OpLeaf, Inside: inside, MindsText: true}
+	n := &decoder.Node{Op: decoder.OpLeaf, Inside: inside}
 	if f != nil {
 		n.Type, n.Model = f.Declared, enumOf(f.Type)
 	}
@@ -30,13 +31,15 @@ func (p *planner) leaf(t tried, at *run.Place, f *model.Field, inside bool) *dec
 		}
 		return verdict
 	}
-	n.NumbersByClass = alike(read, wholes) && alike(read, fractions) && alike(read, wide)
-	n.MindsText = !n.NumbersByClass || !alike(read, texts)
 	n.Read = func(v *wire.Value) decoder.Verdict {
 		p.lock.Lock()
 		defer p.lock.Unlock()
 		return read(v)
 	}
+	n.Minds = sync.OnceValues(func() (text, numbersByClass bool) {
+		numbersByClass = alike(n.Read, wholes) && alike(n.Read, fractions) && alike(n.Read, wide)
+		return !numbersByClass || !alike(n.Read, texts), numbersByClass
+	})
 	return n
 }
 
@@ -103,7 +106,7 @@ func alike(read func(*wire.Value) decoder.Verdict, samples []string) bool {
 
 // judge is what becomes of a value at a place.
 func (p *planner) judge(t tried, at *run.Place, v *wire.Value) decoder.Verdict {
-	r := p.probe(t, &run.Probe{At: at, Value: run.FromWire(v, at)})
+	r := p.probe(t, &run.Probe{At: at, Value: p.m.FromWire(v, at)})
 	switch {
 	case r.err != nil:
 		return decoder.Verdict{Err: r.err}
@@ -168,6 +171,9 @@ func (p *planner) numberLoss(v *wire.Value, s decoder.Seen) decoder.Loss {
 		got, err := strconv.ParseFloat(s.Text, 64)
 		if err != nil {
 			return decoder.NoLoss
+		}
+		if whole, err := strconv.ParseInt(string(v.Raw), 10, 64); err == nil && sent == got && s.Kind == decoder.SeenInt && strconv.FormatInt(whole, 10) != s.Text {
+			return decoder.LostDigits // on the web, beyond 2^53
 		}
 		if math.Trunc(sent) != sent && got == math.Trunc(sent) || math.Round(sent) == got && sent != got {
 			return decoder.LostDigits

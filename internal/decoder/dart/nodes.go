@@ -300,7 +300,7 @@ func (p *planner) accepts(t tried, at *run.Place, n *decoder.Node, want wire.Kin
 // refuses says whether even an empty collection fails.
 func (p *planner) refuses(t tried, at *run.Place, kind wire.Kind) bool {
 	v := sample(kind)
-	r := p.probe(t, &run.Probe{At: at, Value: run.FromWire(v, at)})
+	r := p.probe(t, &run.Probe{At: at, Value: p.m.FromWire(v, at)})
 	return r.err != nil && !r.later && r.err.Reason == decoder.ReasonKind
 }
 

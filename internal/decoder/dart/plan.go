@@ -24,6 +24,9 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 		p.Root = &decoder.Node{Op: decoder.OpUnknown, Why: "no class of the source is named"}
 		return p
 	}
+	if settings.Option("numbers") == "web" {
+		program = program.OnWeb()
+	}
 	of := typeOf(t)
 	var entry *run.Entry
 	if settings != nil {

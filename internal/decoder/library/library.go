@@ -44,10 +44,11 @@ var All = []Library{
 	{Name: orgjson.Name, Title: "org.json by hand", Languages: []string{"java", "kotlin"}, Plan: orgjson.Plan, Text: jvm.TypeText},
 	{Name: "moshi", Title: "Moshi", Languages: []string{"java", "kotlin"}, Plan: moshi.Plan, Outline: moshi.Outline, Text: jvm.TypeText, Writes: moshi.Writes, Settable: moshiSettings},
 	{Name: kotlinx.Name, Title: "kotlinx.serialization", Languages: []string{"kotlin"}, Plan: kotlinx.Plan, Outline: kotlinx.Outline, Text: jvm.TypeText, Writes: kotlinx.Writes, Settable: kotlinxSettings},
-	{Name: dart.Name, Title: "Dart by its own code", Languages: []string{"dart"}, Plan: dart.Plan, Text: dart.Text},
+	{Name: dart.Name, Title: "Dart by its own code", Languages: []string{"dart"}, Plan: dart.Plan, Text: dart.Text, Settable: dartSettings},
 }
 
 var (
+	dartSettings       = []string{"numbers"}
 	kotlinxSettings    = []string{"ignoreUnknownKeys", "isLenient", "coerceInputValues", "explicitNulls", "namingStrategy", "classDiscriminator", "useAlternativeNames", "decodeEnumsCaseInsensitive", "allowStructuredMapKeys", "allowSpecialFloatingPointValues"}
 	moshiSettings      = []string{"KotlinJsonAdapterFactory", "lenient", "failOnUnknown", "nonNull"}
 	foundationSettings = []string{"keys", "dates", "dates.pattern", "dates.zone", "data", "floats", "floats.positiveInfinity", "floats.negativeInfinity", "floats.nan"}

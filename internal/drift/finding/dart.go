@@ -2,6 +2,7 @@ package finding
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"vetta/internal/decoder"
@@ -61,9 +62,13 @@ func dartChange(f *Finding) (Change, bool) {
 		return dartDefault(f, key, own), !f.Never()
 	case "int-for-double":
 		if nullable {
-			return Change{Code: fmt.Sprintf("(%s as num?)?.toDouble()", key), Why: "a whole number is an int, and no double"}, true
+			return Change{Code: fmt.Sprintf("(%s as num?)?.toDouble()", key), Why: "a whole number is an int, and no double, but on the web"}, true
 		}
-		return Change{Code: fmt.Sprintf("(%s as num).toDouble()", key), Why: "a whole number is an int, and no double"}, true
+		return Change{Code: fmt.Sprintf("(%s as num).toDouble()", key), Why: "a whole number is an int, and no double, but on the web"}, true
+	case "lost-digits":
+		if own == "int" && !slices.ContainsFunc(f.Classes(), func(c shape.Class) bool { return c.Facts&shape.Broken != 0 }) {
+			return Say("have it sent as a text: on the web no number holds all of its digits"), true
+		}
 	case "untyped-list":
 		elem := between(own, "List<", ">")
 		if elem == "" {
