@@ -299,6 +299,7 @@ const (
 	Dropped    Loss = "drop"     // an element left out
 	Zeroed     Loss = "zero"     // 0 or false for a key that is absent or null
 	HiddenNull Loss = "null"     // null in a type that says there is none
+	NeverThere Loss = "reached"  // a key that code asks a decoded value for, and that nothing has
 	StalePart  Loss = "stale"    // read as generated code says that is older than the class
 	RolledDate Loss = "rolled"   // a date that does not exist, read as another one
 	NoConstant Loss = "constant" // nothing in place of a text that no constant has

@@ -95,6 +95,8 @@ func Brief(f *finding.Finding, literal string) string {
 		return "cannot be decoded at all"
 	case breaks.UnknownClass:
 		return value + " is of no class"
+	case misreads.ReachedKey:
+		return "asked for a key that nothing has"
 	case misreads.StalePart:
 		return "its generated part is older"
 	case misreads.MixedValues:

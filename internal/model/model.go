@@ -6,6 +6,8 @@ package model
 import (
 	"fmt"
 	"maps"
+
+	"vetta/internal/wire"
 )
 
 // Pos is a place in a source file. Lines and columns count from 1, columns in
@@ -143,6 +145,14 @@ type Note struct {
 	Text string `json:"text"`
 }
 
+// Reach is a key that code asks a value for.
+type Reach struct {
+	Path []wire.Step // from the value on, the key the last of them
+	Pos  Pos
+	// Instead is the same of keys of which one stands for another where that is not there; 0 of one alone.
+	Instead int
+}
+
 // Field is a property of a model.
 type Field struct {
 	Name     string
@@ -165,6 +175,8 @@ type Field struct {
 	// Deep are the keys that lead to it where code reaches through objects, the first one among Keys; nil where that
 	// one leads to it.
 	Deep []string
+	// Reached are the keys that the app asks its value for, where no class says what that is.
+	Reached []Reach
 
 	// What only classes have that libraries read by reflection.
 	Access    Access

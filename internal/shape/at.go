@@ -51,7 +51,11 @@ func (e *Endpoint) At(path string) *Place {
 
 // Place is the place that steps lead to from the root, nil where they lead nowhere.
 func (e *Endpoint) Place(steps []wire.Step) *Place {
-	p := e.Root
+	return e.Root.Inner(steps)
+}
+
+// Inner is the place that steps lead to from another, nil where they lead nowhere.
+func (p *Place) Inner(steps []wire.Step) *Place {
 	for _, s := range steps {
 		switch {
 		case p == nil:

@@ -169,6 +169,14 @@ func (m *Machine) Last() *Place { return m.last }
 
 // element is the element of a list, or the value of a map, that a key tells.
 func (m *Machine) element(of, key Value, pos codePos) (Value, error) {
+	v, err := m.elementOf(of, key, pos)
+	if err == nil && key.Kind == String {
+		m.reached(v, pos)
+	}
+	return v, err
+}
+
+func (m *Machine) elementOf(of, key Value, pos codePos) (Value, error) {
 	static := (*Type)(nil)
 	switch {
 	case of.Static.is("Map"):

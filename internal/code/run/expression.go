@@ -288,6 +288,7 @@ func (m *Machine) choice(x *code.Expr, f *frame, e *env, ctx *Type) (Value, erro
 	case len(x.Args) == 1 && len(x.Body) == 0:
 		return m.expr(x.Args[0], f, e, ctx)
 	case len(x.Args) == 2 && len(x.Body) == 0:
+		defer m.reach.choosing()()
 		v, err := m.expr(x.Args[0], f, e, ctx.nullable())
 		if err != nil {
 			return v, err

@@ -50,6 +50,7 @@ type Machine struct {
 	last      *Place  // that was read last
 	events    []Value // instances that are made of parts of answers, where readers are not run
 	looking   bool    // for what asks for answers: functions that others are handed are run too
+	reach     *reaching
 }
 
 // New is a machine for a program.

@@ -261,6 +261,9 @@ func (m *Machine) lookup(of Value, name string, f *frame, x *code.Expr) (v Value
 	if fn, in := m.find(t, name, getter, 0); fn != nil {
 		return unknown(m.resolve(fn.Returns, m.p.unitOf(fn.File), m.own(in)), of), true, nil
 	}
+	if w := t.Class.Extends; name == "widget" && w != nil && last(w.Name) == "State" && len(w.Args) == 1 { // of a screen
+		return unknown(m.resolve(w.Args[0], m.p.unitOf(t.Class.File), m.own(t))), true, nil
+	}
 	return Value{}, false, nil
 }
 
@@ -278,6 +281,9 @@ func (m *Machine) read(of Value, p *code.Prop, in *Type, x *code.Expr) (Value, e
 	t := m.resolve(p.Type, u, m.own(in))
 	if rep := representation(in); rep != nil {
 		return of.as(t), nil
+	}
+	if m.reach != nil && m.reach.of[p] != nil {
+		return Value{Kind: Unknown, Static: t, At: m.reach.of[p]}, nil
 	}
 	o := of.object()
 	if o == nil {

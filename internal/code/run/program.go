@@ -20,6 +20,7 @@ type Program struct {
 	extends  []*code.Class // the extensions
 	methods  map[string]bool
 	inherits map[string][]*code.Class // by the name of a class, those that extend or implement it
+	index    *index                   // made when it is asked for
 	web      bool                     // compiled to JavaScript, where all numbers are of one kind
 }
 

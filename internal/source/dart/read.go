@@ -8,6 +8,7 @@ import (
 	"vetta/internal/code/run"
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
+	"vetta/internal/wire"
 )
 
 // Library is the name of what decodes in settings: the code of the app.
@@ -91,6 +92,7 @@ func read(set *model.Set, units []*code.Unit) {
 			r.model(c)
 		}
 	}
+	r.reaches()
 	others := func(name string) *model.Model {
 		if all := r.all[name]; len(all) == 1 {
 			return r.model(all[0])
@@ -122,6 +124,59 @@ func (r *reading) calls() (any bool) {
 		})
 	}
 	return any
+}
+
+// reaches notes the keys by which the app reaches into fields that no class says more of.
+func (r *reading) reaches() {
+	fields := map[*code.Prop]*model.Field{}
+	var props []*code.Prop
+	for c, m := range r.models {
+		for _, f := range m.Fields {
+			if f.Reading != model.ByCode || len(f.Deep) == 0 || !isOpen(f.Type) {
+				continue
+			}
+			for _, p := range c.Props {
+				if p.Name == f.Name && !p.Static {
+					fields[p] = f
+					props = append(props, p)
+				}
+			}
+		}
+	}
+	slices.SortFunc(props, func(a, b *code.Prop) int { return before(a.Pos, b.Pos) })
+	if len(props) == 0 {
+		return
+	}
+	for _, reached := range run.Reaches(r.program, props) {
+		f := fields[reached.Prop]
+		f.Reached = append(f.Reached, model.Reach{Path: stepsOf(reached.Path), Pos: reached.Pos, Instead: reached.Instead})
+	}
+	for _, f := range fields {
+		slices.SortStableFunc(f.Reached, func(a, b model.Reach) int { return before(a.Pos, b.Pos) })
+	}
+}
+
+// isOpen says whether no class tells what is in a value of a type.
+func isOpen(t *model.Type) bool {
+	switch t = t.Unwrapped(); t.Kind {
+	case model.List, model.Map:
+		return len(t.Args) == 0 || isOpen(t.Args[len(t.Args)-1])
+	}
+	return t.Model == nil && (t.Name == "dynamic" || t.Name == "Object")
+}
+
+func stepsOf(path []*run.Place) (steps []wire.Step) {
+	for _, p := range path {
+		switch p.Kind {
+		case run.Member:
+			steps = append(steps, wire.MemberOf(p.Name))
+		case run.Any, run.Key:
+			steps = append(steps, wire.Step{Index: wire.AnyMember})
+		default:
+			steps = append(steps, wire.Step{Index: wire.AnyElement})
+		}
+	}
+	return steps
 }
 
 // isGenerated says whether a class is one that a generator writes beside another.
@@ -186,8 +241,8 @@ func (r *reading) field(f run.Field) *model.Field {
 			out.Keys = append(out.Keys, path[0].Name)
 		}
 	}
-	if len(f.From) == 1 {
-		for _, step := range f.From[0].Path() {
+	if at := outermost(f.From); at != nil {
+		for _, step := range at.Path() {
 			if step.Kind != run.Member {
 				break
 			}
@@ -198,6 +253,16 @@ func (r *reading) field(f run.Field) *model.Field {
 		out.Reading, out.Why = model.Never, "the code gives it no value of the response"
 	}
 	return out
+}
+
+// outermost is the one of some places that all others are in, nil where there is none.
+func outermost(places []*run.Place) *run.Place {
+	for _, at := range places {
+		if !slices.ContainsFunc(places, func(p *run.Place) bool { return !p.Within(at) }) {
+			return at
+		}
+	}
+	return nil
 }
 
 // link is a type with what its names mean.
