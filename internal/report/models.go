@@ -49,6 +49,7 @@ type ModelEntry struct {
 type FieldEntry struct {
 	Name     string        `json:"name"`
 	Keys     []string      `json:"keys"`
+	Within   []string      `json:"within,omitempty"` // the keys of the objects that code reaches through for it
 	Type     string        `json:"type"`
 	Optional bool          `json:"optional"`
 	Default  string        `json:"default,omitempty"`
@@ -317,6 +318,10 @@ func fieldEntry(f *model.Field) FieldEntry {
 		Name: f.Name, Keys: nonNil(f.Keys), Type: f.Declared, Optional: f.Type.Kind == model.Optional,
 		Reading: f.Reading, Why: f.Why, At: f.Pos,
 	}
+	if len(f.Deep) > 1 {
+		e.Within = f.Deep[:len(f.Deep)-1]
+		e.Keys = f.Deep[len(f.Deep)-1:]
+	}
 	if f.Default != nil {
 		e.Default = f.Default.Source
 	}
@@ -450,6 +455,9 @@ func fieldTable(w *writer, fields []FieldEntry) {
 	var widths [3]int
 	for i, f := range fields {
 		keys := strings.Join(f.Keys, ", ")
+		if len(f.Within) > 0 {
+			keys = strings.Join(f.Within, ".") + "." + keys
+		}
 		if keys == "" {
 			keys = "-"
 		}

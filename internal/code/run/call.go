@@ -481,6 +481,7 @@ func (m *Machine) callFunc(fn *code.Func, this *Value, of *Type, x *code.Expr, f
 		}
 		of = t
 	}
+	m.site = x.Pos
 	return m.invoke(fn, this, of, by, a, x)
 }
 
@@ -788,6 +789,7 @@ func (m *Machine) body(f *frame, e *env) (Value, error) {
 	if len(m.calls) >= maxCalls {
 		return Value{}, unfollowed("calls that deep", f.fn.Pos)
 	}
+	f.site, m.site = m.site, codePos{}
 	m.calls = append(m.calls, f)
 	defer func() { m.calls = m.calls[:len(m.calls)-1] }()
 	if f.fn.Later {

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"vetta/internal/code"
+	"vetta/internal/model"
 	"vetta/internal/wire"
 )
 
@@ -20,8 +21,25 @@ func (m *Machine) root(r *Request) *Place {
 	}
 	p := &Place{Name: key}
 	m.roots[key] = p
-	m.decoded = append(m.decoded, *r)
+	own := *r
+	own.Way = m.way()
+	m.decoded = append(m.decoded, own)
 	return p
+}
+
+// way are the functions that are being run, those without a name left out.
+func (m *Machine) way() (way []model.Through) {
+	for _, f := range m.calls {
+		if f.fn == nil || f.fn.Name == "" {
+			continue
+		}
+		at := f.site
+		if at == (codePos{}) {
+			at = f.fn.Pos
+		}
+		way = append(way, model.Through{Name: f.fn.Name, Pos: at})
+	}
+	return way
 }
 
 // document is the body of an answer, decoded, as a value of a type.

@@ -51,6 +51,7 @@ type Machine struct {
 	events    []Value // instances that are made of parts of answers, where readers are not run
 	looking   bool    // for what asks for answers: functions that others are handed are run too
 	reach     *reaching
+	site      codePos // of the call that comes next
 }
 
 // New is a machine for a program.
@@ -69,6 +70,7 @@ type frame struct {
 	wants *Type   // what it yields
 	cast  []Value // what a Cascade is of, innermost last
 	base  *Made
+	site  codePos // where it is called, zero where that is not told
 }
 
 func (f *frame) legacy() bool { return f.unit != nil && f.unit.Legacy }

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"vetta/internal/code"
+	"vetta/internal/model"
 )
 
 // Kind is what kind of value it is.
@@ -61,6 +62,7 @@ type Outside struct {
 type Request struct {
 	Method string
 	Path   string
+	Way    []model.Through // the functions through which the app comes to its answer
 }
 
 // List is the value of a list, a set, or an iterable.

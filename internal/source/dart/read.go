@@ -120,10 +120,18 @@ func (r *reading) calls() (any bool) {
 		s := &model.Settings{Library: Library, Pos: e.Fn.Pos, Entry: e}
 		r.set.Calls = append(r.set.Calls, &model.Call{
 			Pos: e.Fn.Pos, Type: t, Declared: t.Written(), Settings: s, Language: Library,
-			Endpoint: e.Request.Path, Method: e.Request.Method, Within: e.Within,
+			Endpoint: e.Request.Path, Method: e.Request.Method, Within: e.Within, Way: passed(e.Request.Way),
 		})
 	}
 	return any
+}
+
+// passed is the way of a call, none where it decodes on the spot.
+func passed(way []model.Through) []model.Through {
+	if len(way) < 2 {
+		return nil
+	}
+	return way
 }
 
 // reaches notes the keys by which the app reaches into fields that no class says more of.
