@@ -519,6 +519,23 @@ settings = { numbers = "web" }
 	p.run("check", ".", "-config", "web.toml").exits(1).says("0 breaks, 1 misread in", "numbers web", "[lost-digits]", "app sees  9007199254740992", "sent as a text")
 }
 
+// TestDartLater: what is thrown only where the app reads the value breaks, and says so.
+func TestDartLater(t *testing.T) {
+	p := newProject(t, map[string]string{
+		"fare.dart": `class Fare {
+  final List<int> zones;
+  late final String name;
+  Fare.fromJson(Map<String, dynamic> json) : zones = (json['zones'] as List).cast<int>() {
+    if (json['name'] != null) name = json['name'];
+  }
+}`,
+		"c/fare.json": `{"zones": [1, "2"], "name": "a"}`,
+		"late.json":   `{"zones": [1]}`,
+	})
+	p.run("check", "fare.dart", "c").exits(1).says("zones: List<int>", `/zones/1  "2"`, "it is thrown where the app reads the value")
+	p.run("trial", "fare.dart", "late.json").exits(1).says("later", "LateInitializationError: Field 'name' has not been initialized.")
+}
+
 // TestDemo: what the README promises of the first command.
 func TestDemo(t *testing.T) {
 	p := newProject(t, nil)

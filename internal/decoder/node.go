@@ -237,6 +237,8 @@ type Error struct {
 	Where   Where
 	Reason  Reason // what is wrong, in terms that all libraries share
 	Advice  string // what to do about it, where the reason alone does not tell
+	// Later says that decoding goes well, and that it is thrown where the app reads the value.
+	Later bool
 }
 
 func (e *Error) Error() string { return e.Message }

@@ -28,6 +28,9 @@ func (w *walk) add(ev finding.Event) {
 	if ev.Declared == "" {
 		ev.Declared = w.typ
 	}
+	if ev.Err != nil && ev.Err.Later && ev.Why == "" {
+		ev.Why = "decoding goes well; it is thrown where the app reads the value"
+	}
 	w.events = append(w.events, ev)
 }
 

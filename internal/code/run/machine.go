@@ -287,6 +287,9 @@ func (m *Machine) coerce(v Value, t *Type, f *frame, cast bool) (Value, error) {
 	return v, nil
 }
 
+// Cast is a value checked for a type as the elements of what .cast() yields are, when they are read.
+func (m *Machine) Cast(v Value, t *Type) (Value, error) { return m.coerce(v, t, &frame{}, true) }
+
 // unrelated says whether a value has nothing to do with what is known of the document: what fails then fails
 // whatever that is, and is no matter of it.
 func (m *Machine) unrelated(v Value) bool {

@@ -26,6 +26,16 @@ func (m *Machine) See(v Value) (View, error) {
 	return m.see(v, 60, &left)
 }
 
+// Unset is what is thrown where a property of an instance is read that nothing was put into, nil for nothing.
+func (m *Machine) Unset(of Value, name string) error {
+	if p, in := m.field(of.object().Type, name, 0); p != nil {
+		if _, err := m.read(of, p, in, &code.Expr{Pos: p.Pos}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
 func (m *Machine) see(v Value, deep int, left *int) (View, error) {
 	out := View{Kind: v.Kind, Place: v.At}
 	if *left--; *left < 0 || deep == 0 {

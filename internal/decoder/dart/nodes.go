@@ -26,25 +26,29 @@ type tried struct {
 	root *run.Place // the part
 	try  func(*run.Probe) (run.Value, error)
 	// of leads from what the code yields to the value that is looked at; ok is false where there is none.
-	of func(run.Value) (run.Value, bool)
+	// err is what the app meets when it reads that.
+	of func(run.Value) (v run.Value, ok bool, err error)
 }
 
 // property is tried for one property of what it yields.
-func (t tried) property(name string) tried {
+func (p *planner) property(t tried, name string) tried {
 	of := t.of
-	t.of = func(v run.Value) (run.Value, bool) {
-		v, ok := of(v)
+	t.of = func(v run.Value) (run.Value, bool, error) {
+		v, ok, err := of(v)
 		o := v.Object()
-		if !ok || o == nil || o.Fields[name] == nil {
-			return run.Value{}, false
+		if !ok || err != nil || o == nil {
+			return run.Value{}, false, err
 		}
-		return *o.Fields[name], true
+		if o.Fields[name] == nil {
+			return run.Value{}, false, p.m.Unset(v, name)
+		}
+		return *o.Fields[name], true, nil
 	}
 	return t
 }
 
 // whole is the value that code yields.
-func whole(v run.Value) (run.Value, bool) { return v, true }
+func whole(v run.Value) (run.Value, bool, error) { return v, true, nil }
 
 // result is what became of a probe.
 type result struct {
@@ -61,20 +65,27 @@ func (p *planner) probe(t tried, probe *run.Probe) result {
 	probe.Names = p.names
 	v, err := t.try(probe)
 	if err == nil {
-		of, ok := t.of(v)
-		if !ok {
+		of, ok, later := t.of(v)
+		if !ok && later == nil {
 			return result{unknown: true}
 		}
-		if of, ok = inside(of, probe.At.Steps(t.root)); !ok {
-			return result{seen: decoder.Seen{Kind: decoder.SeenLeftOut}}
+		if later == nil {
+			if of, ok, later = p.inside(of, probe.At.Steps(t.root)); !ok {
+				return result{seen: decoder.Seen{Kind: decoder.SeenLeftOut}}
+			}
 		}
-		view, later := p.m.See(of)
+		var view run.View
+		if later == nil {
+			view, later = p.m.See(of)
+		}
 		if later == nil {
 			s := seen(view)
 			return result{seen: s, unknown: s.Kind == decoder.SeenUnknown}
 		}
 		r := p.failed(later)
-		r.later = true
+		if r.later = true; r.err != nil {
+			r.err.Later = true
+		}
 		return r
 	}
 	return p.failed(err)
@@ -88,37 +99,44 @@ func (p *planner) failed(err error) result {
 }
 
 // inside is the element or member of a collection that a value of the document has become part of; ok is false where
-// it was left out.
-func inside(v run.Value, steps []*run.Place) (run.Value, bool) {
+// it was left out. What checks its elements only when they are read may throw.
+func (p *planner) inside(v run.Value, steps []*run.Place) (of run.Value, ok bool, err error) {
 	for _, s := range steps {
 		if v.IsNull() {
-			return v, true
+			return v, true, nil
 		}
 		switch s.Kind {
 		case run.Each:
 			l := v.List()
 			if l == nil || l.Lazy != nil {
-				return v, true
+				return v, true, nil
 			}
 			if len(l.Items) == 0 {
-				return v, false
+				return v, false, nil
 			}
 			v = l.Items[0]
 			if l.Cast != nil {
-				v.Static = l.Cast
+				if v, err = p.m.Cast(v, l.Cast); err != nil {
+					return v, true, err
+				}
 			}
 		case run.Any:
 			d := v.Map()
 			if d == nil {
-				return v, true
+				return v, true, nil
 			}
 			if len(d.Vals) == 0 {
-				return v, false
+				return v, false, nil
 			}
 			v = d.Vals[0]
+			if d.Cast {
+				if v, err = p.m.Cast(v, d.Val); err != nil {
+					return v, true, err
+				}
+			}
 		}
 	}
-	return v, true
+	return v, true, nil
 }
 
 // root is the node of a document, or of the part of it that is made into a value of a type.
@@ -331,11 +349,11 @@ func (p *planner) lossy(t tried, n *decoder.Node, at *run.Place) {
 	if err != nil {
 		return
 	}
-	of, ok := t.of(v)
-	if !ok {
+	of, ok, err := t.of(v)
+	if !ok || err != nil {
 		return
 	}
-	if _, there := inside(of, at.Steps(t.root)); !there {
+	if _, there, _ := p.inside(of, at.Steps(t.root)); !there {
 		n.Lossy = true
 	}
 }
@@ -423,11 +441,11 @@ func (p *planner) object(t tried, v run.Value, o *run.Object, at *run.Place) *de
 	if err != nil || o.Made == nil {
 		return n
 	}
-	of, ok := t.of(got)
+	of, ok, _ := t.of(got)
 	if !ok {
 		return n
 	}
-	of, there := inside(of, at.Steps(t.root))
+	of, there, _ := p.inside(of, at.Steps(t.root))
 	if !there {
 		return n // the list leaves it out
 	}
@@ -447,12 +465,12 @@ func (p *planner) object(t tried, v run.Value, o *run.Object, at *run.Place) *de
 // toObject is tried for the instance that it makes of what stands at a place.
 func (p *planner) toObject(t tried, at *run.Place) tried {
 	of := t.of
-	t.of = func(v run.Value) (run.Value, bool) {
-		v, ok := of(v)
-		if !ok {
-			return v, false
+	t.of = func(v run.Value) (run.Value, bool, error) {
+		v, ok, err := of(v)
+		if !ok || err != nil {
+			return v, false, err
 		}
-		return inside(v, at.Steps(t.root))
+		return p.inside(v, at.Steps(t.root))
 	}
 	return t
 }
@@ -495,7 +513,7 @@ func (p *planner) build(t tried, o *run.Object, at *run.Place) *decoder.Node {
 		if i >= len(m.Fields) || m.Fields[i].Name != f.Prop.Name {
 			continue
 		}
-		n.Steps = append(n.Steps, decoder.Step{Property: i, Node: p.field(t.property(f.Prop.Name), f, at, m.Fields[i])})
+		n.Steps = append(n.Steps, decoder.Step{Property: i, Node: p.field(p.property(t, f.Prop.Name), f, at, m.Fields[i])})
 	}
 	return n
 }

@@ -22,11 +22,13 @@ func outcome(m *run.Machine, v run.Value, err error) decoder.Outcome {
 		return decoder.Outcome{Seen: s, Unknown: decoder.UnknownIn(s)}
 	case *run.Thrown:
 		from := e.At
-		if from == nil {
+		if from == nil && e.Class != "LateInitializationError" {
 			from = m.Last()
 		}
 		at := place(from)
-		return decoder.Outcome{Err: failure(e), Place: at, At: at, Later: later}
+		failed := failure(e)
+		failed.Later = later
+		return decoder.Outcome{Err: failed, Place: at, At: at, Later: later}
 	}
 	s := decoder.Seen{Kind: decoder.SeenUnknown}
 	return decoder.Outcome{Seen: s, Unknown: [][]wire.Step{{}}}
