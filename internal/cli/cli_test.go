@@ -533,7 +533,7 @@ func TestDartLater(t *testing.T) {
 		"late.json":   `{"zones": [1]}`,
 	})
 	p.run("check", "fare.dart", "c").exits(1).says("zones: List<int>", `/zones/1  "2"`, "it is thrown where the app reads the value")
-	p.run("trial", "fare.dart", "late.json").exits(1).says("later", "LateInitializationError: Field 'name' has not been initialized.")
+	p.run("trial", "-model", "Fare", "fare.dart", "late.json").exits(1).says("later", "LateInitializationError: Field 'name' has not been initialized.")
 }
 
 // TestDemo: what the README promises of the first command.
