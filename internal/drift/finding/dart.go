@@ -48,6 +48,9 @@ func dartChange(f *Finding) (Change, bool) {
 	if f.Field == nil || f.Element || f.Key() == "" {
 		return Change{}, false
 	}
+	if f.Field.Stale != "" { // nobody changes what is generated
+		return Change{Code: "dart run build_runner build", Why: "the generated part is older than the class"}, true
+	}
 	own, nullable := strings.CutSuffix(f.Declared, "?")
 	key := read(f.Key())
 	if deep := f.Field.Deep; len(deep) > 1 && (f.Asked == "" || f.Asked == deep[len(deep)-1]) {
