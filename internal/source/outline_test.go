@@ -149,6 +149,13 @@ var members = map[string][]string{
 		"val mapper = ObjectMapper().apply { propertyNamingStrategy = PropertyNamingStrategies.SNAKE_CASE }", "constructor(p: Int) : this() { @ }", "fun q() { mapper.configure(r, false) }",
 		"enum class S { T { @ }, U; @ }", "interface V { fun w()\n class X { @ } }", "abstract fun y()\n class Z { @ }", "val `fun` by lazy { @ }", "fun String.aa(): Char { return '}' }",
 	},
+	"A.dart": {
+		"final int a;", "static const b = '}${{1}}';", "String c() => '${{'x': 1}}';", "A(this.a) { @ }", "A.fromJson(Map<String, dynamic> json) : a = json['a'] { d(); }", "factory A.of(Map<String, dynamic> j) { return A(j['b']); }",
+		"Widget build(BuildContext e) { return Column(children: [if (a > 1) Text('$a'), for (final f in g) Row(f, () { h(); })]); }", "int get i { return a; }", "int get k => a; set k(int l) { m = {l}; }", "Future<A> n() async { return A.fromJson(jsonDecode((await http.get(Uri.parse('/o'))).body)); }",
+		"Stream<int> p() async* { yield 1; }", "List<T> q<T>(T Function(Map<String, dynamic>) r) { return [for (final s in t) r(s)]; }", "final u = {'v': (w) { return x; }};", "late final y = () { return switch (a) { 1 => 'z', _ => 'aa' }; }();",
+		"operator ==(Object bb) { return bb is A; }", "@override String toString() { /* } */ return '}'; }", "static A cc(String dd) { A ee() { return A(1); } return ee(); }", "Future<A> ff() { return gg('/hh', A.fromJson); }", "void ii() { if (a > 0) { a; } else { switch (a) { case 1: break; } } }",
+		"external int jj();", "A.kk({required this.a, int? ll}) : super(ll) { @ }",
+	},
 	"A.swift": {
 		"let a: Int", "var b = \"}\\(c { })\"", "struct C: Decodable { @ }", "func d(e: Int = 1) throws -> [Int] { return [e] }", "func f<T>(_ g: T) -> T where T: H { @ }", "var i: Int { 1 }",
 		"var j: Int = 2 { didSet { k() } }", "var l: Int { get { 1 } set { @ } }", "init(from m: Decoder) throws { func n() { throw o }; let p = try m.singleValueContainer(); if var q { q += 1 }; a = try p.decode(Int.self) }",
@@ -165,14 +172,14 @@ func FuzzOutline(f *testing.F) {
 	for i := range every {
 		every[i] = byte(i)
 	}
-	for language := range uint8(3) {
+	for language := range uint8(4) {
 		for i := range 20 {
 			f.Add(language, every[i:])
 		}
 	}
-	heads := []string{"A.java", "A.kt", "A.swift"}
+	heads := []string{"A.java", "A.kt", "A.swift", "A.dart"}
 	f.Fuzz(func(t *testing.T, language uint8, picks []byte) {
-		name := heads[language%3]
+		name := heads[language%4]
 		var b strings.Builder
 		var write func(depth int)
 		write = func(depth int) {
@@ -192,7 +199,7 @@ func FuzzOutline(f *testing.F) {
 				b.WriteString(after + "\n")
 			}
 		}
-		b.WriteString(map[string]string{"A.java": "class A {\n", "A.kt": "class A {\n", "A.swift": "struct A: Decodable {\n"}[name])
+		b.WriteString(map[string]string{"A.java": "class A {\n", "A.kt": "class A {\n", "A.dart": "class A {\n", "A.swift": "struct A: Decodable {\n"}[name])
 		write(0)
 		b.WriteString("}\n")
 		if whole, outline := readAs(t, name, b.String(), true), readAs(t, name, b.String(), false); whole != outline {
