@@ -167,6 +167,7 @@ type Param struct {
 	// that it is handed on to the constructor of the class that is extended.
 	Optional, Field, Super bool
 	Marks                  []*Expr // its annotations
+	Pos                    model.Pos
 }
 
 // Func is a function, a method, an initialiser, or what computes a property.

@@ -291,6 +291,8 @@ func (m *Machine) madeError(t *Type, name string, a Args, pos codePos) (Value, b
 		return fail("Invalid argument(s): " + text(arg))
 	case "Exception.":
 		return hostOf(&failure{&Thrown{Class: "_Exception", Message: "Exception: " + text(arg), Pos: pos}}), true, nil
+	case "CheckedFromJsonException.": // as version 4 of json_annotation writes it
+		return fail(fmt.Sprintf("CheckedFromJsonException\nCould not create `%s`.\nThere is a problem with \"%s\".\n%s", text(a.at(2)), text(a.at(1)), text(a.at(3))))
 	case "StateError.":
 		return fail("Bad state: " + text(arg))
 	case "FormatException.":

@@ -67,7 +67,7 @@ func reason(t *run.Thrown) decoder.Reason {
 		return decoder.ReasonDate
 	case t.Class == "FormatException":
 		return decoder.ReasonText
-	case t.Class == "ArgumentError" && (strings.Contains(t.Message, "No enum value") || strings.Contains(t.Message, "supported values")), t.Message == "Bad state: No element":
+	case t.Class == "ArgumentError" && (strings.Contains(t.Message, "No enum value") || strings.Contains(t.Message, "supported values")), t.Message == "Bad state: No element", strings.Contains(t.Message, "Invalid union type"):
 		return decoder.ReasonConstant
 	case t.Class == "RangeError":
 		return decoder.ReasonRange

@@ -83,6 +83,10 @@ func dartChange(f *Finding) (Change, bool) {
 		return Change{Code: fmt.Sprintf("List<%s>.from(%s ?? [])", elem, key), Why: "a decoded list is a List<dynamic>, whatever is in it"}, true
 	case "wrong-kind":
 		return dartKind(f, key, own)
+	case "unknown-constant":
+		if m := f.Field.Type.Unwrapped().Model; m == nil {
+			return Say("read it as a case of its own, and have one for those still to come"), true
+		}
 	case "unreadable-date":
 		if only(f.Classes(), wire.Number) {
 			return Change{Code: fmt.Sprintf("DateTime.fromMillisecondsSinceEpoch(%s * 1000, isUtc: true)", key), Why: "seconds since 1970; without * 1000 where it is milliseconds"}, true

@@ -7,8 +7,10 @@ import (
 	"strings"
 	"testing"
 
+	"vetta/internal/code/run"
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
+	"vetta/internal/wire"
 )
 
 // readFolder reads the sources of a folder.
@@ -147,4 +149,72 @@ class N { N(this.other); final Other other; factory N.fromJson(Map<String, dynam
 	if m := set.Find("N"); m.Reading != model.Unfollowed || !strings.Contains(m.Why, "the type Other is not in the source") {
 		t.Errorf("%v: %s", m.Reading, m.Why)
 	}
+}
+
+// TestMissingVariants: the classes behind the constructors of one whose parts are missing are made as they would be.
+func TestMissingVariants(t *testing.T) {
+	set := Read([]scan.Source{{Name: "m.dart", Text: `part 'm.freezed.dart';
+@freezed
+class Port with _$Port {
+  const factory Port({required String name, @JsonKey(name: 'berth_count') required int berths, @Default(false) bool open}) = _Port;
+  factory Port.fromJson(Map<String, dynamic> json) => _$PortFromJson(json);
+}
+@Freezed(unionKey: 'kind', unionValueCase: FreezedUnionCase.snake)
+sealed class Notice with _$Notice {
+  const factory Notice.longDelay(int minutes) = LongDelay;
+  const factory Notice.text(String text) = NoticeText;
+  factory Notice.fromJson(Map<String, dynamic> json) => _$NoticeFromJson(json);
+}
+Port port(String text) => Port.fromJson(jsonDecode(text));
+Notice notice(String text) => Notice.fromJson(jsonDecode(text));`}})
+	var got []string
+	for _, f := range set.Find("Port").Fields {
+		got = append(got, fmt.Sprintf("%s=%s:%d", f.Name, strings.Join(f.Keys, ","), f.Pos.Line))
+	}
+	if text := strings.Join(got, " "); text != "name=name:4 berths=berth_count:4 open=open:4" {
+		t.Error(text, set.Find("Port").Why)
+	}
+	for i, docs := range [][][2]string{
+		{{`{"name":"a","berth_count":2}`, `{"name":"a","berths":2,"open":false}`}, {`{"name":"a"}`, "type 'Null' is not a subtype of type 'num' in type cast"}},
+		{{`{"kind":"long_delay","minutes":3}`, `"minutes":3`}, {`{"kind":"text","text":"x"}`, `"text":"x"`}, {`{"kind":"longDelay","minutes":3}`, "Could not create `Notice`.\nThere is a problem with \"kind\".\nInvalid union type \"longDelay\"!"}},
+	} {
+		e := set.Calls[i].Settings.Entry.(*run.Entry)
+		for _, doc := range docs {
+			v, err := wire.Parse([]byte(doc[0]))
+			if err != nil {
+				t.Fatal(err)
+			}
+			if got := shown(e, v); !strings.Contains(got, doc[1]) {
+				t.Errorf("%s\n got %s\nwant %s", doc[0], got, doc[1])
+			}
+		}
+	}
+}
+
+// shown is what an entry yields of a document, or what it throws.
+func shown(e *run.Entry, doc *wire.Value) string {
+	m := run.New(e.Program)
+	v, err := m.Run(e, doc, false)
+	if err != nil {
+		return err.Error()
+	}
+	var text func(v run.View) string
+	text = func(v run.View) string {
+		var parts []string
+		for i, e := range v.Elems {
+			parts = append(parts, fmt.Sprintf("%q:%s", v.Names[i], text(e)))
+		}
+		switch v.Kind {
+		case run.Obj:
+			return "{" + strings.Join(parts, ",") + "}"
+		case run.String:
+			return fmt.Sprintf("%q", v.Text)
+		}
+		return v.Text
+	}
+	view, err := m.See(v)
+	if err != nil {
+		return err.Error()
+	}
+	return text(view)
 }

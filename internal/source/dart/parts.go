@@ -21,11 +21,13 @@ type parts struct {
 	// written are the classes whose parts are there, why the others' are not known.
 	written []*code.Class
 	unknown map[*code.Class]string
+	// alone are, by the class that a generator makes behind the only constructor of another, that other one.
+	alone map[*code.Class]*code.Class
 }
 
 // newParts adds the parts that are missing to the files of an app.
 func newParts(units []*code.Unit) *parts {
-	p := &parts{units: units, byName: map[string][]*code.Class{}, funcs: map[string][]*code.Func{}, unknown: map[*code.Class]string{}}
+	p := &parts{units: units, byName: map[string][]*code.Class{}, funcs: map[string][]*code.Func{}, unknown: map[*code.Class]string{}, alone: map[*code.Class]*code.Class{}}
 	for _, u := range units {
 		for _, c := range u.Classes {
 			if c.Kind != "extension" {
@@ -39,24 +41,17 @@ func newParts(units []*code.Unit) *parts {
 	made := map[*code.Class]*code.Unit{}
 	for _, u := range units {
 		for _, c := range u.Classes {
+			if annotation(c.Marks, freezed...) != nil {
+				p.variants(c, u)
+			}
 			mark := annotation(c.Marks, "JsonSerializable", "jsonSerializable")
 			if mark == nil || isFalse(said(mark, "createFactory")) {
 				continue
 			}
-			g := &generator{class: c, named: map[string]*code.Expr{}, helpers: map[string]bool{}, of: func(name string) *code.Class { return p.near(name, u) }, funcs: func(name string) *code.Func {
-				if all := p.funcs[name]; len(all) > 0 {
-					return all[0]
-				}
-				return nil
-			}}
-			part, why := g.unit(path.Join(path.Dir(u.File), "part of "+c.Name+" in "+path.Base(u.File)))
+			part, why := p.generated(c, u)
 			if why != "" {
 				p.unknown[c] = why
 				continue
-			}
-			part.PartOf, part.Module, part.Legacy = path.Base(u.File), u.Module, u.Legacy
-			if u.PartOf != "" {
-				part.PartOf = u.PartOf
 			}
 			made[c] = part
 		}
@@ -75,6 +70,28 @@ func newParts(units []*code.Unit) *parts {
 		p.fresh = run.NewProgram(append(p.without(), stale...))
 	}
 	return p
+}
+
+// generated is the part that the generator would write of a class of a file; why says what is not known of it.
+func (p *parts) generated(c *code.Class, u *code.Unit) (part *code.Unit, why string) {
+	g := &generator{class: c, named: map[string]*code.Expr{}, helpers: map[string]bool{}, of: func(name string) *code.Class { return p.near(name, u) }, funcs: func(name string) *code.Func {
+		if all := p.funcs[name]; len(all) > 0 {
+			return all[0]
+		}
+		return nil
+	}}
+	if part, why = g.unit(path.Join(path.Dir(u.File), "part of "+c.Name+" in "+path.Base(u.File))); why == "" {
+		p.belongs(part, u)
+	}
+	return part, why
+}
+
+// belongs makes a part one of the library of a file.
+func (p *parts) belongs(part, u *code.Unit) {
+	part.PartOf, part.Module, part.Legacy = path.Base(u.File), u.Module, u.Legacy
+	if u.PartOf != "" {
+		part.PartOf = u.PartOf
+	}
 }
 
 // near is the class that a name means in a file: the one of the file itself, or the only one.

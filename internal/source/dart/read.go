@@ -194,6 +194,9 @@ func isGenerated(c *code.Class) bool {
 
 // model is what a class declares, and what its reader makes of a document.
 func (r *reading) model(c *code.Class) *model.Model {
+	if of := r.parts.alone[c]; of != nil {
+		c = of
+	}
 	if m := r.models[c]; m != nil {
 		return m
 	}

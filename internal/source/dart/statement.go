@@ -479,7 +479,7 @@ func (p *parser) params() (out []code.Param) {
 			p.I += 2
 		}
 		if p.Kind() == scan.Ident {
-			param.Name = p.Text()
+			param.Name, param.Pos = p.Text(), p.Where()
 			p.Advance()
 		}
 		if p.Is("<") || p.Is("(") { // the old way of a function's type: T parse(Map json)
