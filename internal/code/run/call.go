@@ -247,7 +247,11 @@ func (m *Machine) callValueNamed(fn Value, name string, x *code.Expr, f *frame, 
 		return fn, nullCall("call", false, fn)
 	}
 	if fn.Static == nil {
-		return fn, noMember(m, fn, "call", "method")
+		args, err := m.arguments(x, f, e, func(int, string) *Type { return nil })
+		if err != nil {
+			return fn, err
+		}
+		return fn, noMember(m, fn, "call", "method", args.List...)
 	}
 	return fn, unfollowed("what is called", x.Pos)
 }

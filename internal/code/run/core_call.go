@@ -381,11 +381,11 @@ func (m *Machine) textCall(of Value, name string, a Args, pos codePos) (Value, b
 			break
 		}
 		if from < 0 || from > int64(len(u)) || to < from || to > int64(len(u)) {
-			at := from
+			name, at, least := "start", from, int64(0)
 			if from >= 0 && from <= int64(len(u)) {
-				at = to
+				name, at, least = "end", to, from
 			}
-			return of, true, &Thrown{Class: "RangeError", Message: "RangeError (end): Invalid value: Not in inclusive range 0.." + strconv.Itoa(len(u)) + ": " + strconv.FormatInt(at, 10), At: of.At, Pos: pos}
+			return of, true, &Thrown{Class: "RangeError", Message: fmt.Sprintf("RangeError (%s): Invalid value: Not in inclusive range %d..%d: %d", name, least, len(u), at), At: of.At, Pos: pos}
 		}
 		return textOf(fromUnits(u[from:to])), true, nil
 	case "codeUnitAt":

@@ -7,6 +7,7 @@ import (
 	"strconv"
 	"strings"
 	"time"
+	"unicode/utf8"
 )
 
 // Date is a DateTime: an instant, shown in UTC or in the local zone, for which UTC is taken.
@@ -98,7 +99,7 @@ func hostText(h Host) (string, bool) {
 	case Big:
 		return x.N.String(), true
 	case URI:
-		return x.Text, true
+		return normalURI(x.Text), true
 	case *buffer:
 		return strings.Join(x.text, ""), true
 	case *failure:
@@ -448,14 +449,20 @@ func (m *Machine) hostCall(h Host, name string, a Args, x codePos) (Value, bool,
 				v, err := m.decode(arg, x)
 				return v, true, err
 			}
-			return m.sameText(arg), true, nil
+			if strings.HasPrefix(d.name, "Base64") {
+				return unknown(listOf(intType), arg), true, nil
+			}
+			return m.textOfBytes(arg), true, nil
 		case name == "fuse":
 			return hostOf(codec{"JsonCodec.decoder"}), true, nil
 		case name == "encode" || name == "convert":
 			if strings.HasPrefix(d.name, "Json") {
 				return unknown(stringType, arg), true, nil
 			}
-			return m.sameText(arg), true, nil
+			if strings.HasPrefix(d.name, "Base64") {
+				return unknown(stringType, arg), true, nil
+			}
+			return bytesOf(arg), true, nil
 		}
 	}
 	switch name {
@@ -479,10 +486,38 @@ func compare(a, b int64) int64 {
 	return 0
 }
 
-// sameText is what is made of the bytes of a text, or of those that are not known.
-func (m *Machine) sameText(v Value) Value {
+// bytesOf are the bytes of a text in UTF-8.
+func bytesOf(v Value) Value {
+	if v.Kind != String {
+		return v.as(listOf(intType))
+	}
+	items := make([]Value, len(v.S))
+	for i := range len(v.S) {
+		items[i] = intOf(int64(v.S[i]))
+	}
+	out := newList(intType, items)
+	out.At = v.At
+	return out
+}
+
+// textOfBytes is the text that bytes are in UTF-8; the body of an answer is its bytes too.
+func (m *Machine) textOfBytes(v Value) Value {
 	if v.Kind == String || v.isUnknown() {
 		return v.as(stringType)
+	}
+	if v.Kind == Lists && v.list().Some == nil && v.list().Lazy == nil {
+		var b []byte
+		for _, e := range v.list().Items {
+			if e.Kind != Int || e.N < 0 || e.N > 255 {
+				return unknown(stringType, v)
+			}
+			b = append(b, byte(e.N))
+		}
+		if utf8.Valid(b) {
+			out := textOf(string(b))
+			out.At = v.At
+			return out
+		}
 	}
 	return unknown(stringType, v)
 }

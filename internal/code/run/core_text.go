@@ -157,7 +157,7 @@ func parseInt(text string, radix int) (n int64, why string) {
 	if s == "" {
 		return 0, fmt.Sprintf("Invalid number (at character %d)\n%s\n%s^\n", len(text)+1, text, strings.Repeat(" ", len(text)))
 	}
-	at := badBlock(s)
+	at := badBlock(s) + len(units(text)) - len(units(strings.TrimLeftFunc(text, isBlank)))
 	bad := fmt.Sprintf("Invalid radix-%d number (at character %d)\n%s\n%s^\n", max(radix, 10), at+1, text, strings.Repeat(" ", at))
 	sign, digits := "", s
 	if digits[0] == '-' || digits[0] == '+' {

@@ -214,9 +214,9 @@ func arithmetic(op string, a, b Value, x, y float64, at *code.Expr) (Value, erro
 			return intOf(a.N / b.N), nil
 		}
 		if whole {
-			return a, &Thrown{Class: "UnsupportedError", Message: "Result of truncating division is Infinity: " + fmt.Sprint(a.N) + " ~/ 0", Pos: at.Pos}
+			return a, &Thrown{Class: "UnsupportedError", Message: "IntegerDivisionByZeroException", Pos: at.Pos}
 		}
-		return truncated(x/y, "Result of truncating division is "+doubleText(x/y))
+		return truncated(x/y, "Unsupported operation: Infinity or NaN toInt")
 	case "%":
 		if whole && b.N != 0 {
 			r := a.N % b.N
