@@ -554,7 +554,8 @@ func parseURI(text string) (why string) {
 		host := authority[strings.LastIndexByte(authority, '@')+1:]
 		if strings.HasPrefix(host, "[") {
 			if !strings.Contains(host, "]") {
-				return "Missing end `]` to match `[` in host"
+				at := strings.IndexByte(text, '[')
+				return fmt.Sprintf("Missing end `]` to match `[` in host (at character %d)\n%s\n%s^\n", at+1, text, strings.Repeat(" ", at))
 			}
 			host = host[strings.IndexByte(host, ']'):]
 		}

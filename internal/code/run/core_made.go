@@ -297,7 +297,9 @@ func (m *Machine) madeError(t *Type, name string, a Args, pos codePos) (Value, b
 		return fail("Bad state: " + text(arg))
 	case "FormatException.":
 		return fail(text(arg))
-	case "UnsupportedError.", "UnimplementedError.":
+	case "UnsupportedError.":
+		return fail("Unsupported operation: " + text(arg))
+	case "UnimplementedError.":
 		return fail(text(arg))
 	case "RangeError.", "RangeError.value", "RangeError.index", "TypeError.", "AssertionError.", "TimeoutException.":
 		return fail(text(arg))

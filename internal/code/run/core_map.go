@@ -109,7 +109,7 @@ func (m *Machine) mapCall(of Value, name string, a Args, f *frame, pos codePos) 
 		} else if absent, ok := a.named("ifAbsent"); ok {
 			v, err = m.Apply(absent)
 		} else {
-			return of, true, &Thrown{Class: "ArgumentError", Message: "Invalid argument (key): Key not in map.", At: of.At}
+			return of, true, &Thrown{Class: "ArgumentError", Message: "Invalid argument (key): Key not in map.: " + m.shown(fn), At: of.At}
 		}
 		if err != nil {
 			return of, true, err

@@ -74,7 +74,7 @@ func TestCore(t *testing.T) {
 }
 
 // maxLost is how many of the expressions nothing is said about.
-const maxLost = 5
+const maxLost = 12
 
 // shower is a program with a class that shows an expression of a document in a text.
 func shower(expr string) (*run.Machine, *code.Class) {
