@@ -47,6 +47,9 @@ func (p *Program) indexed() *index {
 	return ix
 }
 
+// Forget gives up what is only needed while the source is read.
+func (p *Program) Forget() { p.index = nil }
+
 func (ix *index) add(f *code.Func, u *code.Unit) {
 	ix.all = append(ix.all, f)
 	if u != nil && f.Unread != nil && u.Unread != nil {

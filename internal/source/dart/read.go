@@ -93,6 +93,7 @@ func read(set *model.Set, units []*code.Unit) {
 		}
 	}
 	r.reaches()
+	p.Forget()
 	others := func(name string) *model.Model {
 		if all := r.all[name]; len(all) == 1 {
 			return r.model(all[0])
