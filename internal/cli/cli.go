@@ -6,7 +6,9 @@ import (
 	"flag"
 	"fmt"
 	"io"
+	"maps"
 	"os"
+	"slices"
 	"sort"
 	"strings"
 	"sync/atomic"
@@ -245,9 +247,18 @@ func (e *env) style(color string) report.Style {
 	return s
 }
 
+// maxTold is how many problems of one source file are told: a file that has more is hardly source.
+const maxTold = 20
+
 // tell writes the problems of a run to standard error, one a line.
 func (e *env) tell(problems []report.CheckProblem) {
+	told := map[string]int{}
 	for _, p := range problems {
+		if p.What == "source" {
+			if told[p.File]++; told[p.File] > maxTold {
+				continue
+			}
+		}
 		name := p.File
 		if p.Entry > 0 && p.What == "capture" {
 			name = fmt.Sprintf("%s#%d", p.File, p.Entry)
@@ -260,6 +271,11 @@ func (e *env) tell(problems []report.CheckProblem) {
 			word = "malformed: "
 		}
 		fmt.Fprintf(e.err, "vetta: %s: %s%s\n", report.Safe(name), word, report.Safe(p.Reason))
+	}
+	for _, file := range slices.Sorted(maps.Keys(told)) {
+		if more := told[file] - maxTold; more > 0 {
+			fmt.Fprintf(e.err, "vetta: %s: %d more like these; is it source at all?\n", report.Safe(file), more)
+		}
 	}
 }
 

@@ -536,6 +536,18 @@ func TestDartLater(t *testing.T) {
 	p.run("trial", "-model", "Fare", "fare.dart", "late.json").exits(1).says("later", "LateInitializationError: Field 'name' has not been initialized.")
 }
 
+// TestNoiseIsToldBriefly: a file that is no source at all does not bury what else is said.
+func TestNoiseIsToldBriefly(t *testing.T) {
+	p := newProject(t, map[string]string{
+		"noise.dart": strings.Repeat("'never ends\n", 500),
+		"fare.dart":  "class Fare { final int id; Fare.fromJson(Map<String, dynamic> json) : id = json['id']; }",
+	})
+	r := p.run("models", ".").exits(0).says("Fare", "2 source files").complains("noise.dart:20:1: a string that never ends", "noise.dart: 480 more like these; is it source at all?")
+	if strings.Contains(r.err, "noise.dart:21:") {
+		t.Error("more of it is told")
+	}
+}
+
 // TestDemo: what the README promises of the first command.
 func TestDemo(t *testing.T) {
 	p := newProject(t, nil)
