@@ -63,6 +63,8 @@ type Expr struct {
 	Body   []Stmt
 	Fn     *Func     // of a Lambda whose parameters are more than names, nil for none
 	Pos    model.Pos // of a call, that of the name that is called
+	// Const says of a literal that nothing may be put into it.
+	Const bool
 }
 
 // Effect is what is done with the value of an expression.

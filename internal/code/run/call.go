@@ -301,54 +301,28 @@ func (m *Machine) callFunc(fn *code.Func, this *Value, of *Type, x *code.Expr, f
 		m.unify(fn.Returns, ctx.solid(), free(), by, u)
 	}
 	want := m.paramTypes(fn, by)
-	var a Args
-	if !open {
-		var err error
-		if a, err = m.arguments(x, f, e, want); err != nil {
-			return Value{}, err
+	var made func(place int, label string, v Value)
+	if open { // what the arguments are tells the type parameters
+		written := func(place int, label string) *model.Type { return writtenType(fn, place, label) }
+		want = func(place int, label string) *Type {
+			t := written(place, label)
+			ctx, _ := m.resolved(t, u, by, 0)
+			if names := free(); len(names) > 0 && ctx != nil && mentions(t, names) && ctx.Name != "Function" {
+				return nil
+			}
+			return ctx
 		}
-	} else {
-		var named []Value
-		place := 0
-		for i, arg := range x.Args[1:] {
-			label := ""
-			if i < len(x.Labels) {
-				label = x.Labels[i]
-			}
-			p := param(fn, place, label)
-			var written *model.Type
-			var ctx *Type
-			if p != nil {
-				if written = p.Type; written == nil && p.Field && fn.Class != nil {
-					for _, prop := range fn.Class.Props {
-						if prop.Name == p.Name && !prop.Static {
-							written = prop.Type
-						}
-					}
-				}
-				ctx, _ = m.resolved(written, u, by, 0)
-				if names := free(); len(names) > 0 && ctx != nil && mentions(written, names) && ctx.Name != "Function" {
-					ctx = nil
-				}
-			}
-			v, err := m.expr(arg, f, e, ctx)
-			if err == nil && ctx != nil && v.Static == nil {
-				v, err = m.coerce(v, ctx, f, false)
-			}
-			if err != nil {
-				return Value{}, placed(err, x)
-			}
-			if names := free(); len(names) > 0 && written != nil {
-				m.unifyValue(written, v, names, by, u)
-			}
-			if label != "" {
-				named, a.Names = append(named, v), append(a.Names, label)
-			} else {
-				a.List = append(a.List, v)
-				place++
+		made = func(place int, label string, v Value) {
+			if t, names := written(place, label), free(); len(names) > 0 && t != nil {
+				m.unifyValue(t, v, names, by, u)
 			}
 		}
-		a.List = append(a.List, named...)
+	}
+	a, err := m.eachArgument(x, f, e, want, made)
+	if err != nil {
+		return Value{}, err
+	}
+	if open {
 		for _, g := range free() {
 			by[g] = nil
 		}

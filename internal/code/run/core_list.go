@@ -18,6 +18,9 @@ func none() ([]Value, error) { return nil, nil }
 // listCall is a method of a list, set or iterable; ok is false where it has none of the name.
 func (m *Machine) listCall(of Value, name string, a Args, f *frame, pos codePos) (v Value, ok bool, err error) {
 	l := of.list()
+	if t := refused(of, name, pos); t != nil {
+		return of, true, t
+	}
 	elem := l.Elem
 	if l.Cast != nil {
 		elem = l.Cast

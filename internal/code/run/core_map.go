@@ -8,6 +8,9 @@ func (m *Machine) mapCall(of Value, name string, a Args, f *frame, pos codePos) 
 		of = m.asMap(of)
 	}
 	d := of.dict()
+	if t := refused(of, name, pos); t != nil {
+		return of, true, t
+	}
 	key, val := d.Key, d.Val
 	fn := a.at(0)
 	// sent are the values as they are read.

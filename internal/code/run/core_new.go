@@ -173,9 +173,9 @@ func (m *Machine) made(t *Type, name string, a Args, ctx *Type, pos codePos) (Va
 	}
 	switch t.Name {
 	case "List", "Set", "Iterable", "Queue", "LinkedHashSet", "HashSet", "UnmodifiableListView":
-		return m.madeList(t, name, a, ctx, pos)
+		return fixedAs(name)(m.madeList(t, name, a, ctx, pos))
 	case "Map", "LinkedHashMap", "HashMap", "SplayTreeMap", "UnmodifiableMapView":
-		return m.madeMap(t, name, a, ctx, pos)
+		return fixedAs(name)(m.madeMap(t, name, a, ctx, pos))
 	case "DateTime":
 		return m.madeDate(name, a, pos)
 	case "Duration":

@@ -78,7 +78,7 @@ const maxLost = 12
 
 // shower is a program with a class that shows an expression of a document in a text.
 func shower(expr string) (*run.Machine, *code.Class) {
-	unit := dart.Parse(scan.Source{Name: "core.dart", Text: `import 'dart:convert';
+	set := dart.Read([]scan.Source{{Name: "core.dart", Text: `import 'dart:convert';
 enum Kind { small, big }
 class Show {
   final String s;
@@ -87,8 +87,9 @@ class Show {
     final dynamic v = ` + expr + `;
     return Show('$v');
   }
-}`, Whole: true}.Scan(dart.Dialect()))
-	return run.New(run.NewProgram([]*code.Unit{unit})), unit.Classes[1]
+}`}})
+	d := set.Find("Show").Source.(*run.Declared)
+	return run.New(d.Program), d.Class
 }
 
 // oneLine is a text without the breaks of its lines.

@@ -330,6 +330,11 @@ func rangeError(at int64, n int, of Value, pos codePos) error {
 
 // put is a[b] = c.
 func (m *Machine) put(of, key, v Value, x *code.Expr) error {
+	if x != nil {
+		if t := refused(of, "[]=", x.Pos); t != nil {
+			return t
+		}
+	}
 	switch of.Kind {
 	case Maps:
 		d := of.dict()

@@ -176,11 +176,19 @@ func Entries(p *Program) (found []*Entry) {
 	return found
 }
 
+// glanceSteps is how far a function is run of which nothing but the types of its arguments is known.
+const glanceSteps = 60000
+
+// glance runs a function so, and what it hands to others too.
+func (m *Machine) glance(e *Entry) (Value, error) {
+	m.reset()
+	m.shallow, m.looking, m.left = true, true, glanceSteps
+	return m.start(e)
+}
+
 // look runs a function with an answer of which nothing is known.
 func (m *Machine) look(e *Entry) (found []*Entry) {
-	m.reset()
-	m.shallow, m.looking, m.left = true, true, 60000
-	v, err := m.start(e)
+	v, err := m.glance(e)
 	if len(m.decoded) == 0 || len(e.Fn.Generics) > 0 && e.handed == nil { // of whose type parameters only callers tell
 		return nil
 	}

@@ -130,29 +130,13 @@ func byPlace(a, b *code.Func) int {
 // usedNames are the names in the body of a function.
 func usedNames(f *code.Func) map[string]bool {
 	out := map[string]bool{}
-	var expr func(x *code.Expr)
-	var body func(b []code.Stmt)
-	expr = func(x *code.Expr) {
-		if x == nil {
-			return
-		}
+	visit := func(x *code.Expr) {
 		if x.Op == code.Name || x.Op == code.Member {
 			out[x.Text] = true
 		}
-		for _, a := range x.Args {
-			expr(a)
-		}
-		body(x.Body)
 	}
-	body = func(b []code.Stmt) {
-		for i := range b {
-			expr(b[i].Value)
-			expr(b[i].Of)
-			body(b[i].Body)
-		}
-	}
-	body(f.Do())
-	body(f.Inits)
-	expr(f.Redirect)
+	code.WalkBody(f.Do(), visit)
+	code.WalkBody(f.Inits, visit)
+	code.Walk(f.Redirect, visit)
 	return out
 }

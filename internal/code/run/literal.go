@@ -65,7 +65,7 @@ func (m *Machine) listLiteral(x *code.Expr, f *frame, e *env, ctx *Type) (Value,
 		}
 		g.vals[i] = v
 	}
-	l := &List{Elem: elem, Kind: kind, Items: g.vals}
+	l := &List{Elem: elem, Kind: kind, Items: g.vals, Fixed: x.Const}
 	if kind == "Set" {
 		l.Items = nil
 		for _, v := range g.vals {
@@ -87,7 +87,7 @@ func (m *Machine) listLiteral(x *code.Expr, f *frame, e *env, ctx *Type) (Value,
 
 func (m *Machine) mapLiteral(x *code.Expr, f *frame, e *env, ctx *Type) (Value, error) {
 	if len(x.Args) == 0 && len(x.Types) == 0 && ctx.is("Set", "Iterable") {
-		return Value{Kind: Lists, Ref: &List{Elem: ctx.arg(0), Kind: "Set"}, Static: setOf(ctx.arg(0))}, nil
+		return Value{Kind: Lists, Ref: &List{Elem: ctx.arg(0), Kind: "Set", Fixed: x.Const}, Static: setOf(ctx.arg(0))}, nil
 	}
 	var key, val *Type
 	told := false
@@ -111,6 +111,7 @@ func (m *Machine) mapLiteral(x *code.Expr, f *frame, e *env, ctx *Type) (Value, 
 		key, val = g.key, g.elem
 	}
 	d, v := newMap(key, val)
+	d.Fixed = x.Const
 	for i := range g.vals {
 		k, err := m.coerce(g.keys[i], key, f, false)
 		if err != nil {

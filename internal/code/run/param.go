@@ -79,6 +79,11 @@ func (m *Machine) paramType(fn *code.Func, p *code.Param, u *code.Unit, by bindi
 
 // arguments are those of a call, in the order in which they are written.
 func (m *Machine) arguments(x *code.Expr, f *frame, e *env, want func(i int, label string) *Type) (Args, error) {
+	return m.eachArgument(x, f, e, want, nil)
+}
+
+// eachArgument is the same; made, where it is not nil, is told each one before the type of the next is asked for.
+func (m *Machine) eachArgument(x *code.Expr, f *frame, e *env, want func(i int, label string) *Type, made func(i int, label string, v Value)) (Args, error) {
 	var a Args
 	var named []Value
 	place := 0
@@ -98,6 +103,9 @@ func (m *Machine) arguments(x *code.Expr, f *frame, e *env, want func(i int, lab
 		if err != nil {
 			return a, placed(err, x)
 		}
+		if made != nil {
+			made(place, label, v)
+		}
 		if label != "" {
 			named, a.Names = append(named, v), append(a.Names, label)
 		} else {
@@ -107,6 +115,22 @@ func (m *Machine) arguments(x *code.Expr, f *frame, e *env, want func(i int, lab
 	}
 	a.List = append(a.List, named...)
 	return a, nil
+}
+
+// writtenType is the type that a parameter is declared with, or the property that it is given; nil for none.
+func writtenType(fn *code.Func, place int, label string) *model.Type {
+	p := param(fn, place, label)
+	switch {
+	case p == nil:
+		return nil
+	case p.Type == nil && p.Field && fn.Class != nil:
+		for _, prop := range fn.Class.Props {
+			if prop.Name == p.Name && !prop.Static {
+				return prop.Type
+			}
+		}
+	}
+	return p.Type
 }
 
 // bindParams gives parameters their arguments.

@@ -60,9 +60,7 @@ func Reaches(p *Program, props []*code.Prop) []Reached {
 	}
 	for _, fn := range all[:min(len(all), maxReaching)] {
 		for _, e := range m.variants(fn) {
-			m.reset()
-			m.shallow, m.looking, m.left = true, true, 60000
-			_, _ = m.start(e) // what it comes to does not matter here
+			_, _ = m.glance(e) // what it comes to does not matter here
 		}
 	}
 	return r.found

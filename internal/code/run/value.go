@@ -77,6 +77,7 @@ type List struct {
 	// Source is what a lazy one maps, and Item makes of an element of that its own; nil where it filters, or is not lazy.
 	Source *Value
 	Item   func(i int, v Value) (Value, error)
+	Fixed  bool // nothing may be put into it or taken out
 }
 
 // Map is the value of a map.
@@ -86,6 +87,7 @@ type Map struct {
 	Vals     []Value
 	index    map[string]int
 	Cast     bool
+	Fixed    bool
 	Some     *Value // as of a List
 	Names    *Value // and of its keys
 	// Rest is where it stands in a document of which only Keys are known, and that those in Gone are absent; nil

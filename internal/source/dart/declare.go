@@ -1,7 +1,6 @@
 package dart
 
 import (
-	"path"
 	"strings"
 
 	"vetta/internal/code"
@@ -524,9 +523,4 @@ func classType(c *code.Class) *model.Type {
 		t.Args = append(t.Args, &model.Type{Kind: model.Named, Name: g})
 	}
 	return t
-}
-
-// Join is the file that a path in a directive names, seen from another file.
-func Join(from, to string) string {
-	return path.Join(path.Dir(from), to)
 }

@@ -486,9 +486,14 @@ func (p *parser) primary() *code.Expr {
 		}
 	case scan.Ident:
 		switch {
-		case p.Is("new"), p.Is("const"):
+		case p.Is("new"):
 			p.Advance()
 			return p.primary()
+		case p.Is("const"):
+			p.Advance()
+			e := p.primary()
+			e.Const = true
+			return e
 		case p.Is("switch"):
 			return p.switchExpr()
 		case reserved[p.Text()] && !p.Is("this") && !p.Is("super") && !p.Is("null") && !p.Is("true") && !p.Is("false"):

@@ -425,30 +425,10 @@ func (g *generator) unit(name string) (u *code.Unit, why string) {
 		}
 	}
 	for _, f := range u.Funcs {
-		eachExpr(f.Body, put)
+		code.WalkBody(f.Body, put)
 	}
 	for _, p := range u.Props {
-		exprs(p.Value, put)
+		code.Walk(p.Value, put)
 	}
 	return u, ""
-}
-
-// eachExpr calls do for each expression in some statements.
-func eachExpr(body []code.Stmt, do func(*code.Expr)) {
-	for i := range body {
-		exprs(body[i].Value, do)
-		exprs(body[i].Of, do)
-		eachExpr(body[i].Body, do)
-	}
-}
-
-func exprs(x *code.Expr, do func(*code.Expr)) {
-	if x == nil {
-		return
-	}
-	for _, a := range x.Args {
-		exprs(a, do)
-	}
-	eachExpr(x.Body, do)
-	do(x)
 }

@@ -14,9 +14,6 @@ var Extensions = []string{".dart"}
 
 var dialect = &scan.Dialect{NestedComments: true, IdentStart: "$", StringAt: stringAt, Quotes: "\"'r", Opens: opens, Recalls: true}
 
-// Dialect is how the language is cut into tokens.
-func Dialect() *scan.Dialect { return dialect }
-
 // stringAt reads a string literal ("Strings" in the specification): of one line or several, raw or with escapes and
 // values put into it. What it says is found by text, which reads adjacent ones as one.
 func stringAt(s *scan.Scanner) (scan.Token, bool) {

@@ -101,7 +101,7 @@ func chosen(c *code.Class, mark *code.Expr, key string, constructors []*code.Fun
 func reads(c *code.Class, name string) (yes bool) {
 	for _, f := range c.Funcs {
 		if f.Factory {
-			eachExpr(f.Do(), func(x *code.Expr) { yes = yes || x.Op == code.Name && x.Text == name })
+			code.WalkBody(f.Do(), func(x *code.Expr) { yes = yes || x.Op == code.Name && x.Text == name })
 		}
 	}
 	return yes
