@@ -286,7 +286,11 @@ func (m *Machine) mapMember(of Value, name string) (Value, bool, error) {
 	}
 	switch name {
 	case "keys":
-		return iterable(d.Key, d.Keys, d.Names)
+		some := d.Names
+		if some == nil && d.Rest != nil && len(d.Keys) > 0 { // a document of which these are known
+			some = &Value{Kind: Unknown, Static: d.Key, At: d.Rest.sub(Key, "", 0)}
+		}
+		return iterable(d.Key, d.Keys, some)
 	case "values":
 		return iterable(d.Val, vals, d.Some)
 	case "entries":

@@ -56,6 +56,15 @@ func (m *Machine) name(x *code.Expr, f *frame, e *env, ctx *Type) (Value, error)
 	return m.global(x.Text, "", f, x)
 }
 
+// means says whether a name means something in a file by itself: what the app or the platform declares under it, or an
+// import.
+func (m *Machine) means(name string, u *code.Unit) bool {
+	if _, ok := platformName(name); ok {
+		return true
+	}
+	return m.p.declares(name) || isClassName(name) || u != nil && m.p.hasPrefix(u, name)
+}
+
 // ofClass is a static member of a class by its name alone.
 func (m *Machine) ofClass(t *Type, name string, f *frame, x *code.Expr) (Value, bool, error) {
 	if t == nil || t.Class == nil {
@@ -237,7 +246,7 @@ func (m *Machine) lookup(of Value, name string, f *frame, x *code.Expr) (v Value
 					}
 				}
 			}
-			if f.of != nil && f.of.Class != nil && f.of.Class.Kind == "extension" && (m.hasMember(of, name) || of.Out != nil && of.At == nil && !m.p.declares(name)) {
+			if f.of != nil && f.of.Class != nil && f.of.Class.Kind == "extension" && (m.hasMember(of, name) || of.Out != nil && of.At == nil && !m.means(name, f.unit)) {
 				v, err := m.get(of, name, f, x)
 				return v, true, err
 			}

@@ -1,0 +1,1 @@
+class Pier { final int id; final String name; Pier({required this.id, required this.name}); factory Pier.fromJson(Map<String, dynamic> json) => Pier(id: json["id"] as int, name: json["name"] as String); }
