@@ -194,6 +194,7 @@ type Func struct {
 	Inits    []Stmt
 	Redirect *Expr // the constructor that is called in its place, nil for none
 	Marks    []*Expr
+	Mods     []string // its modifiers, of a language whose libraries go by them
 }
 
 // Unread is the body of a function that was passed over when its file was read.
@@ -236,6 +237,11 @@ type Class struct {
 	Abstract, Sealed bool
 	Marks            []*Expr // its annotations
 	OfCase           map[string][]*Expr
+
+	Space string   // the namespace that it is in, "" for none
+	Mods  []string // its modifiers, of a language whose libraries go by them
+	// Bounds are the types that type parameters must be of, by name.
+	Bounds map[string][]*model.Type
 }
 
 // Prop is a property, or a constant outside of classes.
@@ -251,6 +257,16 @@ type Prop struct {
 	Late, Final bool
 	Marks       []*Expr
 	Pos         model.Pos
+	Mods        []string
+	// Accessors are those of a property; nil for a field.
+	Accessors []Accessor
+}
+
+// Accessor is what reads or writes a property: get, set, or init, which writes while an instance is made.
+type Accessor struct {
+	Word string
+	Mods []string
+	Fn   *Func // what it does, nil where the compiler makes that
 }
 
 // Program is the code of some files.

@@ -24,6 +24,7 @@ type Import struct {
 	Prefix string   // before its names, "" for none
 	Show   []string // the names that are seen, nil for all but those of Hide
 	Hide   []string
-	Export bool // who imports this file sees them too
+	Export bool // who imports this file sees them too, or all files of the project do
+	Static bool // the members of the class Path are seen, rather than the classes of a namespace
 	Pos    model.Pos
 }

@@ -1,9 +1,7 @@
 package dart
 
 import (
-	"strings"
 	"sync"
-	"unicode/utf8"
 
 	"vetta/internal/code"
 	"vetta/internal/source/scan"
@@ -30,21 +28,4 @@ func (u *unread) Read() []code.Stmt {
 }
 
 // Has says whether a name stands in its text; one that begins with a point is that of a member.
-func (u *unread) Has(name string) bool {
-	text := u.file.Src[u.from:u.end]
-	for {
-		at := strings.Index(text, name)
-		if at < 0 {
-			return false
-		}
-		end := at + len(name)
-		if (at == 0 || name[0] == '.' || !isWordByte(text[at-1])) && (end == len(text) || !isWordByte(text[end])) {
-			return true
-		}
-		text = text[end:]
-	}
-}
-
-func isWordByte(c byte) bool {
-	return c == '_' || c|0x20 >= 'a' && c|0x20 <= 'z' || c >= '0' && c <= '9' || c >= utf8.RuneSelf
-}
+func (u *unread) Has(name string) bool { return u.file.HasName(u.from, u.end, name) }

@@ -44,6 +44,27 @@ func (f *File) Inner(i int) (from, end int32) {
 	return f.tokens[i].end, f.tokens[f.Partner(i)].start
 }
 
+// HasName says whether a name stands in a stretch of the source, comments and strings included; one that begins with a
+// point is that of a member.
+func (f *File) HasName(from, end int32, name string) bool {
+	text := f.Src[from:end]
+	for {
+		at := strings.Index(text, name)
+		if at < 0 {
+			return false
+		}
+		end := at + len(name)
+		if (at == 0 || name[0] == '.' || !isWordByte(text[at-1])) && (end == len(text) || !isWordByte(text[end])) {
+			return true
+		}
+		text = text[end:]
+	}
+}
+
+func isWordByte(c byte) bool {
+	return c == '_' || c|0x20 >= 'a' && c|0x20 <= 'z' || c >= '0' && c <= '9' || c >= utf8.RuneSelf
+}
+
 // Inside cuts a stretch of the source into tokens, with the positions of this file.
 func (f *File) Inside(from, end int32) *File {
 	in := &File{Name: f.Name, Src: f.Src[:end], dialect: f.dialect, lines: f.lines, ascii: f.ascii}

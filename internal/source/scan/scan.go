@@ -72,6 +72,8 @@ type Dialect struct {
 	NestedComments bool // block comments may contain block comments
 	IdentQuote     byte // the quote around an identifier that is no keyword, 0 for none
 	IdentStart     string
+	// IdentMark stands before an identifier that is no keyword, as @class; 0 for none. It is no part of the name.
+	IdentMark byte
 	// StringAt reads the string that starts at the scanner's position, if one does; it is
 	// asked where one of the characters of Quotes stands.
 	StringAt func(s *Scanner) (Token, bool)
@@ -265,6 +267,13 @@ func (s *Scanner) plain(t *token) {
 			t.flags |= isQuoted
 			s.Pos += end + 2
 		}
+	case c == s.Dialect.IdentMark && c != 0 && s.Pos+1 < len(s.Src) && s.Dialect.classes[s.Src[s.Pos+1]]&firstByte != 0:
+		start := s.Pos + 1
+		s.Pos = start
+		s.ident()
+		t.kind, t.of = Ident, int32(len(s.file.texts))
+		t.flags |= isQuoted
+		s.file.texts = append(s.file.texts, s.Src[start:s.Pos])
 	case of&digitByte != 0:
 		s.number()
 		t.kind = Number
