@@ -449,6 +449,9 @@ func (r *run) subtype(n *Node, v *wire.Value) (Seen, *failure) {
 		}
 		return Seen{}, r.fail(n.Missing)
 	}
+	if n.Leads != nil && m != &v.Members[0] {
+		return Seen{}, r.fail(n.Leads)
+	}
 	r.ask(m)
 	id := string(m.Value.Raw)
 	if m.Value.Kind == wire.String {

@@ -27,7 +27,7 @@ const (
 	SeenObject           // Names and Elems: a model's properties
 	SeenEnum             // Text is the constant's name
 	SeenCase             // Text is the case's name; Names and Elems its associated values
-	SeenDate             // Seconds since 1970
+	SeenDate             // Seconds since 1970; Text is how the platform writes it, "" for RFC 3339 in UTC
 	SeenBytes            // Text is the bytes
 	SeenUnknown          // read by code that could not be followed
 	SeenLeftOut          // an element that code leaves out of its list
@@ -73,6 +73,9 @@ func (s Seen) append(b []byte, strict bool) []byte {
 	case SeenString, SeenEnum:
 		return appendString(b, s.Text)
 	case SeenDate:
+		if s.Text != "" {
+			return appendString(b, s.Text)
+		}
 		return appendString(b, DateText(s.Seconds))
 	case SeenBytes:
 		return appendString(b, base64.StdEncoding.EncodeToString([]byte(s.Text)))

@@ -123,6 +123,8 @@ type Method struct {
 	// Fills are the fields that a constructor assigns each of its parameters to, where
 	// it does nothing else with it; "" for others.
 	Fills []string
+	// Throws says that its body may throw by itself.
+	Throws bool
 	// Sets is the map that a method of two parameters puts one of them under the other into, and
 	// nothing else; the field that a method of one parameter assigns it to as it is, "" where it
 	// has no body, or does anything else: then it is Opaque. A static method is Opaque that
@@ -148,5 +150,7 @@ type Parameter struct {
 	Type     *Type
 	Declared string
 	Marks    Annotated
-	Default  bool // it has a default value
+	Default  bool     // it has a default value
+	Value    *Literal // that value, nil where it is not told
+	Pos      Pos
 }

@@ -109,6 +109,9 @@ type Model struct {
 	Subs      []*Model // of one that is sealed, as the source declares them
 	Data      bool     // its instances are equal where their properties are: a data class of Kotlin
 	Private   bool     // no library outside its file may make an instance
+	// Of a class of C#: Access says who may see it, Collection is the list or map that it extends.
+	Access     Access
+	Collection *Type
 	// Computed says that code which runs where an instance is made may give its fields, and
 	// those it inherits, other values than their initialisers.
 	Computed bool
@@ -190,6 +193,23 @@ type Field struct {
 	// its constructor's parameter get, not its field.
 	NoSetter, Lateinit bool
 	Elsewhere          Annotated
+
+	// What only classes of C# have: of a property, Property; of both, whether it is required, hides or overrides a
+	// member of the class above, is declared where nothing is said of null, or takes null though its type does not say so.
+	Property                      *Property
+	Required, Hides, Overrides    bool
+	Oblivious, AllowsNull, NoNull bool
+}
+
+// Property is what a library sees of a property of C#.
+type Property struct {
+	Get, Set Access // 0 where it has none
+	Init     bool   // it is set only where an instance is made
+	// Stored says that the compiler makes what holds its value; Backs is the field that its setter gives the value as
+	// it is, "" for none, and Writes are those to which it gives anything else.
+	Stored bool
+	Backs  string
+	Writes []string
 }
 
 // Case is a constant of an enum.

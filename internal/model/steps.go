@@ -123,6 +123,7 @@ const (
 	ListLiteral
 	MapLiteral
 	CaseLiteral // a constant of an enum, by name
+	MadeLiteral // an instance that the constructor without arguments makes, of the class Text, or of the declared one
 )
 
 // Literal is a value written in source.

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"vetta/internal/model"
+	"vetta/internal/source/csharp"
 	"vetta/internal/source/dart"
 	"vetta/internal/source/java"
 	"vetta/internal/source/jvm"
@@ -23,7 +24,8 @@ type Language struct {
 	Extensions []string
 	// Read reads files of the language into models. Languages whose source may name
 	// each other's classes are read together: then Parse reads a file for it.
-	Read  func([]scan.Source) *model.Set
+	// builds are the files that say how the project is built.
+	Read  func(files, builds []scan.Source) *model.Set
 	Parse func(scan.Source, *jvm.Rooms) *jvm.File
 	// ParseType reads a type as the language writes it, its names not yet resolved;
 	// nil if the text is none.
@@ -32,10 +34,16 @@ type Language struct {
 
 // Languages are all that have a reader.
 var Languages = []Language{
-	{Name: "swift", Extensions: swift.Extensions, Read: swift.Read, ParseType: swift.ParseType},
+	{Name: "swift", Extensions: swift.Extensions, Read: alone(swift.Read), ParseType: swift.ParseType},
 	{Name: "java", Extensions: []string{".java"}, Parse: java.Parse, ParseType: java.ParseType},
 	{Name: "kotlin", Extensions: []string{".kt"}, Parse: kotlin.Parse, ParseType: kotlin.ParseType},
-	{Name: "dart", Extensions: dart.Extensions, Read: dart.Read, ParseType: dart.ParseType},
+	{Name: csharp.Language, Extensions: csharp.Extensions, Read: csharp.Read, ParseType: csharp.ParseType},
+	{Name: "dart", Extensions: dart.Extensions, Read: alone(dart.Read), ParseType: dart.ParseType},
+}
+
+// alone is a reader that does not ask how a project is built.
+func alone(read func([]scan.Source) *model.Set) func(files, builds []scan.Source) *model.Set {
+	return func(files, _ []scan.Source) *model.Set { return read(files) }
 }
 
 // LanguageOf is the language of a file by its extension, nil for none.
@@ -78,7 +86,7 @@ func Read(files []scan.Source, builds ...scan.Source) *model.Set {
 		case l.Parse != nil:
 			together = append(together, parseAll(files, l.Parse, byHand, sparse)...)
 		default:
-			sets = append(sets, l.Read(files))
+			sets = append(sets, l.Read(files, builds))
 		}
 	}
 	if len(together) > 0 {

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"vetta/internal/decoder"
+	"vetta/internal/decoder/clr"
 	"vetta/internal/decoder/dart"
 	"vetta/internal/decoder/foundation"
 	"vetta/internal/decoder/gson"
@@ -14,6 +15,7 @@ import (
 	"vetta/internal/decoder/kotlinx"
 	"vetta/internal/decoder/moshi"
 	"vetta/internal/decoder/orgjson"
+	"vetta/internal/decoder/systemtextjson"
 	"vetta/internal/encoder"
 	"vetta/internal/model"
 )
@@ -44,16 +46,18 @@ var All = []Library{
 	{Name: orgjson.Name, Title: "org.json by hand", Languages: []string{"java", "kotlin"}, Plan: orgjson.Plan, Text: jvm.TypeText},
 	{Name: "moshi", Title: "Moshi", Languages: []string{"java", "kotlin"}, Plan: moshi.Plan, Outline: moshi.Outline, Text: jvm.TypeText, Writes: moshi.Writes, Settable: moshiSettings},
 	{Name: kotlinx.Name, Title: "kotlinx.serialization", Languages: []string{"kotlin"}, Plan: kotlinx.Plan, Outline: kotlinx.Outline, Text: jvm.TypeText, Writes: kotlinx.Writes, Settable: kotlinxSettings},
+	{Name: systemtextjson.Name, Title: "System.Text.Json", Languages: []string{"csharp"}, Plan: systemtextjson.Plan, Outline: systemtextjson.Outline, Text: clr.Text, Settable: systemTextJSONSettings},
 	{Name: dart.Name, Title: "Dart by its own code", Languages: []string{"dart"}, Plan: dart.Plan, Text: dart.Text, Settable: dartSettings},
 }
 
 var (
-	dartSettings       = []string{"numbers"}
-	kotlinxSettings    = []string{"ignoreUnknownKeys", "isLenient", "coerceInputValues", "explicitNulls", "namingStrategy", "classDiscriminator", "useAlternativeNames", "decodeEnumsCaseInsensitive", "allowStructuredMapKeys", "allowSpecialFloatingPointValues"}
-	moshiSettings      = []string{"KotlinJsonAdapterFactory", "lenient", "failOnUnknown", "nonNull"}
-	foundationSettings = []string{"keys", "dates", "dates.pattern", "dates.zone", "data", "floats", "floats.positiveInfinity", "floats.negativeInfinity", "floats.nan"}
-	gsonSettings       = []string{"naming", "exposed", "excluded", "dates.pattern", "complexKeys", "unsafe", "setNumberToNumberStrategy", "setObjectToNumberStrategy"}
-	jacksonSettings    = []string{"naming", "dates.pattern", "module.*", "visibility.*", "*"}
+	systemTextJSONSettings = []string{"PropertyNameCaseInsensitive", "PropertyNamingPolicy", "NumberHandling", "IncludeFields", "RespectNullableAnnotations", "RespectRequiredConstructorParameters", "UnmappedMemberHandling", "AllowDuplicateProperties", "MaxDepth", "IgnoreNullValues", "AllowOutOfOrderMetadataProperties", "enums"}
+	dartSettings           = []string{"numbers"}
+	kotlinxSettings        = []string{"ignoreUnknownKeys", "isLenient", "coerceInputValues", "explicitNulls", "namingStrategy", "classDiscriminator", "useAlternativeNames", "decodeEnumsCaseInsensitive", "allowStructuredMapKeys", "allowSpecialFloatingPointValues"}
+	moshiSettings          = []string{"KotlinJsonAdapterFactory", "lenient", "failOnUnknown", "nonNull"}
+	foundationSettings     = []string{"keys", "dates", "dates.pattern", "dates.zone", "data", "floats", "floats.positiveInfinity", "floats.negativeInfinity", "floats.nan"}
+	gsonSettings           = []string{"naming", "exposed", "excluded", "dates.pattern", "complexKeys", "unsafe", "setNumberToNumberStrategy", "setObjectToNumberStrategy"}
+	jacksonSettings        = []string{"naming", "dates.pattern", "module.*", "visibility.*", "*"}
 )
 
 // Names are those of all libraries.

@@ -1,0 +1,101 @@
+package systemtextjson
+
+import (
+	"fmt"
+
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/clr"
+	"vetta/internal/model"
+)
+
+// derivedType is a class that a text or a number in the discriminator names; named is false for one that none does.
+type derivedType struct {
+	class *model.Model
+	id    string
+	named bool
+}
+
+// derived are the classes that a class says that it may stand for: [JsonDerivedType].
+func derived(m *model.Model) (all []derivedType) {
+	for i := range m.Marks {
+		a := &m.Marks[i]
+		if a.Whole != space+"JsonDerivedType" {
+			continue
+		}
+		d := derivedType{}
+		if names := a.Texts("value"); len(names) > 0 && m.Related != nil {
+			d.class = m.Related(names[0])
+		}
+		if ids := a.Texts("value2"); len(ids) > 0 {
+			d.id, d.named = ids[0], true
+		} else if ids := a.Texts("typeDiscriminator"); len(ids) > 0 {
+			d.id, d.named = ids[0], true
+		}
+		all = append(all, d)
+	}
+	return all
+}
+
+// polymorphic is the node for a class that a discriminator tells which it is: it must come first.
+func (c *compiler) polymorphic(t *model.Type, s site) *decoder.Node {
+	m := t.Model
+	mark := find(m.Marks, "JsonPolymorphic")
+	key := mark.Text("TypeDiscriminatorPropertyName", "$type")
+	n := &decoder.Node{Op: decoder.OpSubtype, Name: key, Model: m, Wrong: wrong(t)}
+	abstract := m.Abstract || m.Kind == model.Interface
+	own := unknown("")
+	if abstract {
+		n.Missing = unsupported("NotSupportedException", "send "+key+" first, or let the class not be abstract", "The JSON payload for polymorphic interface or abstract type '%s' must specify a type discriminator.", clr.Name(t))
+		n.Missing.Key, n.Missing.Reason = key, decoder.ReasonMissing
+	} else {
+		own = c.object(t, s)
+		n.Second = own
+	}
+	if !c.on("AllowOutOfOrderMetadataProperties") {
+		n.Leads = problem(decoder.ReasonClass, fmt.Sprintf("The metadata property is either not supported by the type or is not the first property in the deserialized JSON object. Path: %s.", decoder.PathMark))
+		n.Leads.Advice = "set AllowOutOfOrderMetadataProperties = true in the options, or send " + key + " first"
+		if abstract {
+			n.Leads = n.Missing
+		}
+	}
+	for _, d := range derived(m) {
+		if !d.named {
+			continue
+		}
+		of := unknown("the class of [JsonDerivedType] is not in the source")
+		switch {
+		case d.class == m:
+			of = own
+		case d.class != nil:
+			of = c.solid(&model.Type{Kind: model.Named, Name: d.class.Name, Model: d.class}, site{})
+			if of.Op == decoder.OpSubtype && of.Second != nil {
+				of = of.Second
+			}
+		}
+		n.Branches = append(n.Branches, decoder.Branch{Key: d.id, Node: passing(of, key)})
+	}
+	if mark.Text("IgnoreUnrecognizedTypeDiscriminators", "") == "true" {
+		if abstract {
+			n.Third = &decoder.Node{Op: decoder.OpFail, Error: n.Missing}
+		} else {
+			n.Third = passing(own, key)
+		}
+	}
+	n.Key = func(id string) (decoder.Seen, *decoder.Error) {
+		err := problem(decoder.ReasonClass, fmt.Sprintf("Read unrecognized type discriminator id '%s'. Path: %s.", id, decoder.PathMark))
+		err.Advice = "add [JsonDerivedType(typeof(…), \"" + id + "\")] to " + m.Name
+		return decoder.Seen{}, err
+	}
+	return n
+}
+
+// passing is a node for an object whose class a member has told, which is not unknown to it then.
+func passing(n *decoder.Node, key string) *decoder.Node {
+	if n.Op != decoder.OpKeyed || n.Inner == nil || n.Inner.Op != decoder.OpBuild {
+		return n
+	}
+	out, build := *n, *n.Inner
+	build.Passed = key
+	out.Inner = &build
+	return &out
+}

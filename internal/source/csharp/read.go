@@ -1,0 +1,106 @@
+package csharp
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"vetta/internal/code"
+	"vetta/internal/model"
+	"vetta/internal/source/scan"
+)
+
+// Read reads the files of some projects; building are those that say how they are built.
+func Read(files, building []scan.Source) *model.Set {
+	set := &model.Set{Files: len(files)}
+	units := make([]*code.Unit, len(files))
+	scanned := make([]*scan.File, len(files))
+	passed := make([][]branch, len(files))
+	texts := map[string]string{}
+	scan.Each(len(files), func(i int) {
+		f := files[i]
+		f.Text, passed[i] = directives(f.Text)
+		cut := f.Scan(dialect)
+		units[i] = Parse(cut)
+		units[i].Module = f.Module
+		cut.Free()
+		scanned[i] = cut
+	})
+	for i, f := range files {
+		set.Bytes += int64(len(f.Text))
+		set.Problems = append(set.Problems, scanned[i].Problems...)
+		texts[f.Name] = strings.TrimPrefix(f.Text, "\ufeff")
+		for _, b := range passed[i] {
+			set.PassedOver = append(set.PassedOver, model.Problem{Pos: model.Pos{File: f.Name, Line: int32(b.line), Col: 1}, Reason: fmt.Sprintf("#if %s does not hold in what is released", b.condition)})
+		}
+	}
+	p := newProject(units, texts, builtBy(building))
+	p.link(set)
+	return set
+}
+
+// link makes models of the types that the source decodes, or that a library's attributes mark; of all that look like
+// data where it decodes nothing.
+func (p *project) link(set *model.Set) {
+	called := false
+	wanted := map[*declared]bool{}
+	for _, d := range p.order {
+		if p.looksLikeData(d, called) {
+			wanted[d] = true
+		}
+	}
+	for _, d := range p.order {
+		if wanted[d] {
+			p.modelOf(d)
+		}
+	}
+	p.fill()
+	for _, d := range p.order {
+		if d.model != nil {
+			set.Models = append(set.Models, d.model)
+		}
+	}
+	slices.SortStableFunc(set.Models, func(a, b *model.Model) int { return before(a.Pos, b.Pos) })
+	slices.SortStableFunc(set.Calls, func(a, b *model.Call) int { return before(a.Pos, b.Pos) })
+	set.Others = func(name string) *model.Model {
+		for _, d := range p.order {
+			if d.name == name || d.full() == name {
+				m := p.modelOf(d)
+				p.fill()
+				return m
+			}
+		}
+		return nil
+	}
+	set.OtherNames = func() (names []string) {
+		for _, d := range p.order {
+			names = append(names, d.name)
+		}
+		slices.Sort(names)
+		return names
+	}
+}
+
+func (p *project) looksLikeData(d *declared, called bool) bool {
+	return !called && !d.has("static") && d.kind() != "interface"
+}
+
+func before(a, b model.Pos) int {
+	if c := strings.Compare(a.File, b.File); c != 0 {
+		return c
+	}
+	if a.Line != b.Line {
+		return int(a.Line - b.Line)
+	}
+	return int(a.Col - b.Col)
+}
+
+// ParseType reads a type as the language writes it, its names not yet resolved; nil if the text is none.
+func ParseType(text string) *model.Type {
+	p := &parser{Cursor: scan.Cursor{F: scan.Scan("", text, dialect)}}
+	t := p.typ()
+	if t == nil || p.Kind() != scan.EOF {
+		return nil
+	}
+	return (&project{units: nil}).resolve(t, scope{})
+}
