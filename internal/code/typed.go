@@ -9,6 +9,9 @@ import (
 	"vetta/internal/model"
 )
 
+// TypeOf is the type of an expression in the code of a function, nil where the source does not tell it.
+func (p *Program) TypeOf(e *Expr, in *Func) *model.Type { return p.typeOf(e, in, nil, 0) }
+
 // typeOf is the type of an expression in the code of a function, nil where it is not followed. wanted is
 // the type that it is handed to, which .name is looked for in; nil where that is not known.
 func (p *Program) typeOf(e *Expr, in *Func, wanted *model.Type, depth int) *model.Type {

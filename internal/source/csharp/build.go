@@ -41,7 +41,7 @@ func builtBy(files []scan.Source) builds {
 	}
 	for dir, b := range all {
 		for of, texts := range props {
-			if within(dir, of) {
+			if inFolder(dir, of) {
 				b.texts = append(slices.Clip(texts), b.texts...)
 			}
 		}
@@ -54,14 +54,14 @@ func builtBy(files []scan.Source) builds {
 	return all
 }
 
-// within says whether a folder is another or in it.
-func within(dir, of string) bool { return of == "." || dir == of || strings.HasPrefix(dir, of+"/") }
+// inFolder says whether a folder is another or in it.
+func inFolder(dir, of string) bool { return of == "." || dir == of || strings.HasPrefix(dir, of+"/") }
 
 // folder is that of the project that a file is part of.
 func (all builds) folder(file string) string {
 	best := ""
 	for dir := range all {
-		if dir != "" && within(path.Dir(file), dir) && len(dir) > len(best) {
+		if dir != "" && inFolder(path.Dir(file), dir) && len(dir) > len(best) {
 			best = dir
 		}
 	}

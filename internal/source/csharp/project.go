@@ -50,6 +50,7 @@ type project struct {
 	nulls  map[string][]nullRange // by file: where annotations of null hold
 	texts  map[string]string
 	builds builds
+	byPart map[*code.Class]*declared
 	due    []*declared // whose models are to be filled
 	of     map[*model.Model]*declared
 }
@@ -57,7 +58,7 @@ type project struct {
 func newProject(units []*code.Unit, texts map[string]string, b builds) *project {
 	p := &project{
 		units: map[string]*code.Unit{}, files: units, byName: map[string][]*declared{}, full: map[string]*declared{}, usings: map[string][]string{},
-		static: map[string][]string{}, alias: map[string]code.Alias{}, nulls: map[string][]nullRange{}, builds: b, texts: texts, of: map[*model.Model]*declared{},
+		static: map[string][]string{}, alias: map[string]code.Alias{}, nulls: map[string][]nullRange{}, builds: b, texts: texts, of: map[*model.Model]*declared{}, byPart: map[*code.Class]*declared{},
 	}
 	global, static := map[string][]string{}, map[string][]string{}
 	for dir, of := range b {
@@ -94,6 +95,7 @@ func newProject(units []*code.Unit, texts map[string]string, b builds) *project 
 		outers := map[*code.Class]*declared{}
 		for _, c := range u.Classes {
 			outers[c] = p.declare(c, outers[c.Outer])
+			p.byPart[c] = outers[c]
 		}
 	}
 	return p

@@ -42,21 +42,49 @@ func Read(files, building []scan.Source) *model.Set {
 // link makes models of the types that the source decodes, or that a library's attributes mark; of all that look like
 // data where it decodes nothing.
 func (p *project) link(set *model.Set) {
+	set.Calls = p.calls(p.texts)
+	p.fill()
+	wanted := map[*model.Model]bool{}
+	var want func(m *model.Model)
+	want = func(m *model.Model) {
+		if m == nil || wanted[m] {
+			return
+		}
+		wanted[m] = true
+		p.fill()
+		each := func(t *model.Type) {
+			t.Walk(func(t *model.Type) { want(t.Model) })
+		}
+		each(m.Super)
+		each(m.Collection)
+		for _, f := range m.Fields {
+			if !f.Static {
+				each(f.Type)
+			}
+		}
+		for i := range m.Marks {
+			for _, name := range m.Marks[i].Texts("value") {
+				if m.Marks[i].Name == "JsonDerivedType" {
+					want(m.Related(name))
+				}
+			}
+		}
+	}
 	called := false
-	wanted := map[*declared]bool{}
-	for _, d := range p.order {
-		if p.looksLikeData(d, called) {
-			wanted[d] = true
+	for _, c := range set.Calls {
+		if c.Type != nil {
+			called = true
+			c.Type.Walk(func(t *model.Type) { want(t.Model) })
 		}
 	}
 	for _, d := range p.order {
-		if wanted[d] {
-			p.modelOf(d)
+		if p.looksLikeData(d, called) {
+			want(p.modelOf(d))
 		}
 	}
 	p.fill()
 	for _, d := range p.order {
-		if d.model != nil {
+		if d.model != nil && wanted[d.model] {
 			set.Models = append(set.Models, d.model)
 		}
 	}
@@ -81,8 +109,51 @@ func (p *project) link(set *model.Set) {
 	}
 }
 
+// looksLikeData says whether a type is taken for a model though nothing is seen to decode it: one that a library's
+// attributes mark, or where nothing decodes anything, one that holds values and does little else.
 func (p *project) looksLikeData(d *declared, called bool) bool {
-	return !called && !d.has("static") && d.kind() != "interface"
+	if d.has("static") || d.kind() == "interface" {
+		return false
+	}
+	for _, c := range d.parts {
+		for _, prop := range c.Props {
+			for _, mark := range prop.Marks {
+				switch strings.TrimSuffix(last(mark.Args[0].Text), "Attribute") {
+				case "JsonPropertyName", "JsonProperty", "DataMember":
+					return !called || !p.isKept(d)
+				}
+			}
+		}
+	}
+	if called {
+		return false
+	}
+	values := 0
+	for _, c := range d.parts {
+		for _, prop := range c.Props {
+			if !prop.Static && slices.Contains(prop.Mods, "public") {
+				values++
+			}
+		}
+		for _, fn := range c.Funcs {
+			if isPrimary(fn) && strings.HasPrefix(d.kind(), "record") {
+				values += len(fn.Params)
+			}
+		}
+	}
+	return values > 0
+}
+
+// isKept says whether a type is a row of a database: it is marked as such.
+func (p *project) isKept(d *declared) bool {
+	for _, c := range d.parts {
+		for _, mark := range c.Marks {
+			if strings.TrimSuffix(last(mark.Args[0].Text), "Attribute") == "Table" {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 func before(a, b model.Pos) int {

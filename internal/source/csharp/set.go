@@ -1,0 +1,252 @@
+package csharp
+
+import (
+	"slices"
+	"strings"
+
+	"vetta/internal/code"
+	"vetta/internal/model"
+)
+
+// web are the options that the HTTP client's own methods have where they are given none.
+func web(s *model.Settings, pos model.Pos) { defaults(s, "Web", pos) }
+
+// defaults are the options of JsonSerializerDefaults.
+func defaults(s *model.Settings, name string, pos model.Pos) {
+	set := func(option, value string) { s.Options[option] = model.Option{Value: value, Pos: pos} }
+	switch name {
+	case "Web":
+		set("PropertyNameCaseInsensitive", "true")
+		set("PropertyNamingPolicy", "CamelCase")
+		set("NumberHandling", "AllowReadingFromString")
+	case "Strict":
+		set("UnmappedMemberHandling", "Disallow")
+		set("AllowDuplicateProperties", "false")
+		set("RespectNullableAnnotations", "true")
+		set("RespectRequiredConstructorParameters", "true")
+	}
+}
+
+// section takes in one of what is written in braces behind options that are made.
+func (a *asking) section(s *model.Settings, e *code.Expr, at where) {
+	switch {
+	case e.Op == code.Set && e.Args[0].Op == code.Member:
+		a.set(s, e.Args[0].Text, e.Args[1], at)
+	case e.Op == code.Cascade && e.Args[0].Op == code.Member && e.Args[0].Text == "Converters":
+		for _, add := range e.Args[1:] {
+			if add.Op == code.Call && len(add.Args) == 2 {
+				a.converter(s, add.Args[1], at)
+			}
+		}
+	case e.Op == code.Cascade && e.Args[0].Op == code.Member:
+		if !idle[e.Args[0].Text] {
+			unfollowed(s, e.Args[0].Text, e.Pos)
+		}
+	}
+}
+
+// idle are settings that say nothing of how a response becomes an object.
+var idle = words(`WriteIndented Encoder DictionaryKeyPolicy DefaultBufferSize IgnoreReadOnlyProperties IgnoreReadOnlyFields ReadCommentHandling AllowTrailingCommas DefaultIgnoreCondition
+	UnknownTypeHandling TypeInfoResolverChain IndentCharacter IndentSize NewLine Formatting StringEscapeHandling TypeNameAssemblyFormatHandling TypeNameAssemblyFormat PreserveReferencesHandling
+	ReferenceLoopHandling FloatFormatHandling TraceWriter Culture Context SerializationBinder EqualityComparer DateFormatHandling MaxDepth_`)
+
+// set takes in what a member of options is given.
+func (a *asking) set(s *model.Settings, name string, v *code.Expr, at where) {
+	if idle[name] || v == nil {
+		return
+	}
+	texts := a.p.argumentTexts(v, at.s)
+	text := strings.Join(texts, ",")
+	put := func(value string) { s.Options[name] = model.Option{Value: value, Pos: v.Pos} }
+	if s.Library == newtonsoftJSON && a.setNewtonsoft(s, name, v, texts, at) {
+		return
+	}
+	switch name {
+	case "PropertyNamingPolicy":
+		switch {
+		case text == "null":
+			delete(s.Options, name)
+		case strings.HasPrefix(chain(v), "JsonNamingPolicy.") || strings.Contains(chain(v), ".JsonNamingPolicy."):
+			put(text)
+		default:
+			unfollowed(s, "the naming policy "+a.p.written(v, at.s), v.Pos)
+		}
+	case "PropertyNameCaseInsensitive", "IncludeFields", "RespectNullableAnnotations", "RespectRequiredConstructorParameters", "AllowOutOfOrderMetadataProperties", "IgnoreNullValues", "AllowDuplicateProperties":
+		if text != "true" && text != "false" {
+			unfollowed(s, name, v.Pos)
+		} else {
+			put(text)
+		}
+	case "NumberHandling", "UnmappedMemberHandling", "PreferredObjectCreationHandling":
+		put(text)
+	case "MaxDepth":
+		put(text)
+	case "ReferenceHandler":
+		if text != "IgnoreCycles" && text != "null" {
+			unfollowed(s, "ReferenceHandler."+text, v.Pos)
+		}
+	case "TypeInfoResolver":
+		a.resolver(s, v, at)
+	case "Converters":
+		if v.Op == code.List {
+			for _, x := range v.Args {
+				a.converter(s, x, at)
+			}
+		} else {
+			unfollowed(s, "Converters", v.Pos)
+		}
+	default:
+		unfollowed(s, name, v.Pos)
+	}
+}
+
+// resolver takes in what a TypeInfoResolver is given: one of reflection as it is changes nothing, a generated context
+// only how absent members of init fare.
+func (a *asking) resolver(s *model.Settings, v *code.Expr, at where) {
+	switch {
+	case v.Op == code.Call && v.Type != nil && last(v.Type.Name) == "DefaultJsonTypeInfoResolver":
+	case v.Op == code.Cascade && v.Args[0].Type != nil && last(v.Args[0].Type.Name) == "DefaultJsonTypeInfoResolver":
+		unfollowed(s, "a TypeInfoResolver with modifiers", v.Pos)
+	case chain(v) == "null":
+	case a.ofContext(v, at.s) != nil:
+		s.Options["generated"] = model.Option{Value: "true", Pos: v.Pos}
+	default:
+		unfollowed(s, "TypeInfoResolver", v.Pos)
+	}
+}
+
+// converter takes in a converter that options are given.
+func (a *asking) converter(s *model.Settings, e *code.Expr, at where) {
+	call := e
+	if e.Op == code.Cascade {
+		call = e.Args[0]
+	}
+	if call.Op != code.Call || call.Type == nil {
+		unfollowed(s, "a converter ("+a.p.written(e, at.s)+")", e.Pos)
+		return
+	}
+	name := last(call.Type.Name)
+	switch {
+	case s.Library == newtonsoftJSON && a.newtonsoftConverter(s, name, e, call, at):
+		return
+	case name == "JsonStringEnumConverter":
+		a.enumConverter(s, call, at)
+		return
+	}
+	a.converterNamed(s, call.Type.Name, e.Pos, at.s)
+}
+
+// enumConverter takes in the JsonStringEnumConverter of System.Text.Json: a policy, and whether numbers are taken.
+func (a *asking) enumConverter(s *model.Settings, call *code.Expr, at where) {
+	policy, integers := "", ""
+	for i, arg := range call.Args[1:] {
+		label := call.Labels[i]
+		switch {
+		case label == "allowIntegerValues" || label == "" && i == 1:
+			if chain(arg) == "false" {
+				integers = ":nointegers"
+			}
+		case chain(arg) == "null":
+		case strings.Contains(chain(arg), "JsonNamingPolicy."):
+			policy = last(chain(arg))
+		default:
+			policy = a.p.written(arg, at.s)
+		}
+	}
+	value := "names"
+	if policy != "" || integers != "" {
+		value += ":" + policy + integers
+	}
+	if len(call.Types) == 1 {
+		s.Adapters = append(s.Adapters, model.Adapter{Name: "JsonStringEnumConverter", Of: a.p.resolve(call.Types[0], at.s), Form: value, Pos: call.Pos})
+		return
+	}
+	if _, told := s.Options["enums"]; !told { // the first that can read a type does
+		s.Options["enums"] = model.Option{Value: value, Pos: call.Pos}
+	}
+}
+
+// converterNamed takes in a converter of the app's: what it extends says of which type it is.
+func (a *asking) converterNamed(s *model.Settings, name string, pos model.Pos, in scope) {
+	of := a.convertedBy(name, in)
+	if of == nil {
+		unfollowed(s, "the converter "+last(name), pos)
+		return
+	}
+	s.Adapters = append(s.Adapters, model.Adapter{Name: last(name), Of: of, Pos: pos})
+}
+
+// convertedBy is the type that a converter of the app's reads, nil where that is not told.
+func (a *asking) convertedBy(name string, in scope) *model.Type {
+	d := a.p.find(name, 0, in.file, in.space, in.in)
+	if d == nil {
+		return nil
+	}
+	for _, part := range d.parts {
+		for _, t := range part.Supers {
+			if last(t.Name) == "JsonConverter" && len(t.Args) == 1 {
+				return a.p.resolve(t.Args[0], scope{file: part.File, space: d.space, in: d})
+			}
+		}
+	}
+	return nil
+}
+
+// decoder are the settings of what decodes at a call by the names that it goes by; nil where those of the call stay.
+func (a *asking) decoder(c *model.Call, n code.Named) *model.Settings {
+	if c.Settings == nil || len(n.Names) == 0 || c.Settings.Options["client"].Value != "" {
+		return nil
+	}
+	for _, name := range n.Names {
+		if name.To > 0 {
+			var found []*built
+			for _, b := range a.made {
+				if b.file == name.File && b.from >= name.From && b.to <= name.To && b.to > 0 && b.library == c.Settings.Library {
+					found = append(found, b)
+				}
+			}
+			if len(found) > 0 {
+				return a.with(c, widest(found).settings)
+			}
+		}
+		if name.Text == "" {
+			continue
+		}
+		var here, all []*built
+		for _, b := range a.made {
+			if slices.Contains(b.names, name.Text) && b.library == c.Settings.Library {
+				all = append(all, b)
+				if b.file == n.File {
+					here = append(here, b)
+				}
+			}
+		}
+		switch {
+		case len(here) == 1:
+			return a.with(c, here[0].settings)
+		case len(all) == 1:
+			return a.with(c, all[0].settings)
+		}
+	}
+	return nil
+}
+
+// widest is the one around the others.
+func widest(all []*built) *built {
+	best := all[0]
+	for _, b := range all {
+		if b.to-b.from > best.to-best.from {
+			best = b
+		}
+	}
+	return best
+}
+
+// with are settings at a call, which may say more by itself.
+func (a *asking) with(c *model.Call, s *model.Settings) *model.Settings {
+	if o, ok := c.Settings.Options["tokens"]; ok {
+		s = cloned(s)
+		s.Options["tokens"] = o
+	}
+	return s
+}

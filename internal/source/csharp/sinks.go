@@ -1,0 +1,393 @@
+package csharp
+
+import (
+	"slices"
+	"strings"
+
+	"vetta/internal/code"
+	"vetta/internal/model"
+	"vetta/internal/source/lower"
+)
+
+// The libraries by their names in settings.
+const (
+	systemTextJSON = "system.text.json"
+	newtonsoftJSON = "newtonsoft.json"
+)
+
+// sinkWords are names of methods by which something is decoded, or of what must be known of the clients that do.
+var sinkWords = []string{
+	"Deserialize", "DeserializeAsync", "DeserializeAsyncEnumerable", "DeserializeObject", "DeserializeAnonymousType", "GetFromJsonAsync", "ReadFromJsonAsync", "GetFromJsonAsAsyncEnumerable",
+	"DeleteFromJsonAsync", "ReadAsAsync", "ToObject", "PopulateObject", "ExecuteAsync", "Execute", "ExecuteGetAsync", "ExecutePostAsync", "GetAsync", "PostAsync", "PutAsync", "GetJsonAsync", "ReceiveJson", "ReadFromJsonAsAsyncEnumerable",
+	"PostJsonAsync", "DeserializeXNode",
+}
+
+// asking finds what the app has decoded, and how.
+type asking struct {
+	p       *project
+	program *code.Program
+	made    []*built // the options that the source makes
+	loaded  map[string]bool
+	http    httpClients
+	// defaultSettings are those of JsonConvert.DefaultSettings, nil where the app sets none.
+	defaultSettings *model.Settings
+}
+
+// calls are the places where the app has something decoded.
+func (p *project) calls(texts map[string]string) []*model.Call {
+	a := &asking{p: p, program: code.NewProgram(asWords), loaded: map[string]bool{}}
+	files := map[string]*lower.Unit{}
+	var first []*code.Unit
+	for _, u := range p.files {
+		files[u.File] = &lower.Unit{Text: texts[u.File], Scan: func() {}, Add: func(program *code.Program) { a.load(u) }}
+		if hasAny(texts[u.File], sinkWords) || hasAny(texts[u.File], optionWords) {
+			first = append(first, u)
+		}
+	}
+	for _, u := range first {
+		a.load(u)
+	}
+	a.findDefaults()
+	a.gather(first)
+	a.http = a.clients(first)
+	var all, open []*model.Call
+	for _, name := range sinkWords {
+		for e, fn := range a.program.CallsOf(name) {
+			c := a.sink(e, fn)
+			if c != nil && c.Settings.Options["client"].Value == "" {
+				a.optionsOf(e, fn, c)
+			}
+			if c != nil && !slices.ContainsFunc(all, func(o *model.Call) bool { return o.Pos == c.Pos }) {
+				all = append(all, c)
+			}
+		}
+	}
+	open = append(open, all...)
+	asks := &lower.Asking{Files: files, Program: a.program, Spell: (*model.Type).Written, Decoder: a.decoder}
+	all = append(all, asks.Follow(open)...)
+	all = append(all, a.declaredClients(first)...)
+	return all
+}
+
+func hasAny(text string, words []string) bool {
+	for _, w := range words {
+		if strings.Contains(text, w) {
+			return true
+		}
+	}
+	return false
+}
+
+// load makes a file part of the program.
+func (a *asking) load(u *code.Unit) {
+	if !a.loaded[u.File] {
+		a.loaded[u.File] = true
+		a.p.into(a.program, u)
+	}
+}
+
+// sink is the call of a library that a call is, nil for none.
+func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
+	callee := e.Args[0]
+	name := callee.Text
+	on := ""
+	if callee.Op == code.Member && len(callee.Args) > 0 {
+		on = chain(callee.Args[0])
+	}
+	s := a.p.scopeOf(fn)
+	c := &model.Call{Pos: e.Pos, Language: Language}
+	c.Settings = &model.Settings{Pos: e.Pos, Options: map[string]model.Option{}}
+	if len(e.Types) == 1 {
+		c.Type = e.Types[0]
+	}
+	args := e.Args[1:]
+	for _, arg := range args {
+		if arg.Op == code.TypeOf && c.Type == nil {
+			c.Type = arg.Type
+		}
+		if t := a.typeInfo(arg, s); t != nil && c.Type == nil {
+			c.Type = t
+			e.Types = []*model.Type{t}
+		}
+	}
+	ours := a.isOurs(callee, s, fn)
+	switch {
+	case last(on) == "JsonSerializer" && strings.HasPrefix(name, "Deserialize") && a.isSystemTextJSON(on, s.file):
+		c.Settings.Library = systemTextJSON
+		a.label(e, 1)
+		if name == "DeserializeAsyncEnumerable" && c.Type != nil {
+			c.Type = listOf(c.Type)
+			e.Types = []*model.Type{c.Type}
+		}
+	case strings.HasSuffix(on, "JsonConvert") && (name == "DeserializeObject" || name == "DeserializeAnonymousType"):
+		c.Settings.Library = newtonsoftJSON
+		a.label(e, 1)
+		if c.Type == nil && name == "DeserializeObject" && !slices.ContainsFunc(args, func(x *code.Expr) bool { return a.isTypeValue(x, fn) }) {
+			return nil // into what it finds: by hand
+		}
+	case ours:
+		return nil
+	case (name == "GetFromJsonAsync" || name == "ReadFromJsonAsync" || name == "DeleteFromJsonAsync") && (len(e.Types) == 1 || c.Type != nil || len(args) > 0):
+		c.Settings.Library = systemTextJSON
+		from := 1
+		if name == "ReadFromJsonAsync" {
+			from = 0
+		}
+		if !a.label(e, from) {
+			web(c.Settings, e.Pos)
+		}
+		if name == "GetFromJsonAsync" {
+			c.Method = "GET"
+		}
+	case name == "GetFromJsonAsAsyncEnumerable" || name == "ReadFromJsonAsAsyncEnumerable":
+		c.Settings.Library = systemTextJSON
+		if !a.label(e, 1) {
+			web(c.Settings, e.Pos)
+		}
+		if c.Type != nil {
+			c.Type = listOf(c.Type)
+			e.Types = []*model.Type{c.Type}
+		}
+	case name == "ReadAsAsync" && len(e.Types) == 1:
+		c.Settings.Library = newtonsoftJSON
+		a.label(e, 0)
+	case name == "Deserialize" && callee.Op == code.Member && len(callee.Args) > 0:
+		return a.deserialize(e, c, callee.Args[0], fn, s)
+	case name == "ToObject" && callee.Op == code.Member && (len(e.Types) == 1 || c.Type != nil):
+		c.Settings.Library = newtonsoftJSON
+		c.Settings.Options["tokens"] = model.Option{Value: "true", Pos: e.Pos}
+		a.label(e, 0)
+		c.Within = within(callee.Args[0], fn)
+	case a.http.rest != nil && len(e.Types) == 1 && restMethods[name]:
+		c.Settings = a.http.rest.settings(e.Pos)
+		c.Swallowed = name == "ExecuteAsync" || name == "Execute" || name == "ExecuteGetAsync" || name == "ExecutePostAsync"
+		c.Method = a.restMethod(name)
+	case a.http.flurl != nil && (name == "GetJsonAsync" || name == "ReceiveJson") && len(e.Types) == 1:
+		c.Settings = a.http.flurl.settings(e.Pos)
+		if name == "GetJsonAsync" {
+			c.Method = "GET"
+		}
+	default:
+		return nil
+	}
+	if c.Type != nil {
+		c.Declared = c.Type.Written()
+		if isAnything(c.Type) {
+			return nil
+		}
+	}
+	return c
+}
+
+// isAnything says whether what is decoded is no class: an element, a node, a dictionary of them.
+func isAnything(t *model.Type) bool {
+	t = t.Unwrapped()
+	switch t.Name {
+	case "object", "dynamic", "JsonElement", "JsonNode", "JsonObject", "JsonArray", "JToken", "JObject", "JArray", "JsonDocument":
+		return t.Kind == model.Named && t.Model == nil
+	}
+	return false
+}
+
+func listOf(t *model.Type) *model.Type {
+	return &model.Type{Kind: model.List, Class: "List", Args: []*model.Type{t}, Linked: true, Pos: t.Pos}
+}
+
+// isOurs says whether a call is of a method that the source declares, by what it is called on.
+func (a *asking) isOurs(callee *code.Expr, s scope, fn *code.Func) bool {
+	if callee.Op == code.Name {
+		for d := s.in; d != nil; d = d.outer {
+			if d.hasMethod(callee.Text) {
+				return true
+			}
+			if m := a.p.modelOf(d); m.Super != nil && m.Super.Model != nil && a.p.of[m.Super.Model].hasMethod(callee.Text) {
+				return true
+			}
+		}
+		return true // of nothing that libraries have
+	}
+	if len(callee.Args) == 0 {
+		return false
+	}
+	t := a.typeOf(callee.Args[0], fn, s)
+	d := a.p.typeNamed(t, s)
+	return d != nil && d.hasMethod(callee.Text)
+}
+
+func (d *declared) hasMethod(name string) bool {
+	return slices.ContainsFunc(d.parts, func(c *code.Class) bool {
+		return slices.ContainsFunc(c.Funcs, func(f *code.Func) bool { return f.Name == name })
+	})
+}
+
+// typeOf is the declared type of a value, nil where it is not told.
+func (a *asking) typeOf(e *code.Expr, fn *code.Func, s scope) *model.Type {
+	if t := a.program.TypeOf(e, fn); t != nil {
+		return t.Unwrapped()
+	}
+	if e.Op == code.Name { // a static class
+		if d := a.p.find(e.Text, 0, s.file, s.space, s.in); d != nil {
+			return &model.Type{Kind: model.Named, Name: d.name, Model: a.p.modelOf(d)}
+		}
+	}
+	return nil
+}
+
+// isSystemTextJSON says whether JsonSerializer is that of System.Text.Json in a file.
+func (a *asking) isSystemTextJSON(name, file string) bool {
+	if name != "JsonSerializer" {
+		t, ok := a.p.aliasOf(name, file)
+		if ok {
+			name = t.Name
+		}
+		return strings.HasPrefix(name, "System.Text.Json")
+	}
+	return a.p.imports(file, "System.Text.Json") || !a.p.imports(file, "Newtonsoft.Json")
+}
+
+// label marks the argument that says how to decode, from a place on; it says whether there is one.
+func (a *asking) label(e *code.Expr, from int) bool {
+	for i := from; i < len(e.Args)-1; i++ {
+		arg := e.Args[i+1]
+		if arg.Op == code.TypeOf || e.Labels[i] != "" && e.Labels[i] != "options" && e.Labels[i] != "settings" && e.Labels[i] != "jsonTypeInfo" && e.Labels[i] != "converters" {
+			continue
+		}
+		if name := last(chain(arg)); arg.Op == code.Name && (isToken(name) || name == "null") || strings.HasPrefix(chain(arg), "CancellationToken") {
+			continue
+		}
+		e.Labels[i] = decoderLabel
+		return true
+	}
+	return false
+}
+
+// isToken says whether a name is one of a cancellation token.
+func isToken(name string) bool {
+	switch strings.ToLower(name) {
+	case "ct", "token", "cancellationtoken", "cancellation", "canceltoken", "stoppingtoken", "cancel":
+		return true
+	}
+	return false
+}
+
+// isTypeValue says whether an expression is a type as a value.
+func (a *asking) isTypeValue(e *code.Expr, fn *code.Func) bool {
+	if e.Op == code.TypeOf {
+		return true
+	}
+	for _, param := range fn.Params {
+		if e.Op == code.Name && param.Name == e.Text && param.Type != nil && param.Type.Name == "Type" {
+			return true
+		}
+	}
+	return false
+}
+
+// deserialize is a call of a method of that name of an instance: of an element or node, or of a serializer of
+// Newtonsoft's.
+func (a *asking) deserialize(e *code.Expr, c *model.Call, on *code.Expr, fn *code.Func, s scope) *model.Call {
+	t := a.typeOf(on, fn, s)
+	name := ""
+	if t != nil {
+		name = t.Name
+	}
+	if made := given(on, fn); name == "" && made != nil {
+		switch text := chain(made.Args[0]); {
+		case strings.HasPrefix(text, "JsonSerializer.Create"), text == "JsonSerializer", text == "Newtonsoft.Json.JsonSerializer":
+			name = "JsonSerializer"
+		}
+	}
+	switch {
+	case name == "JsonSerializer" || name == "" && len(e.Args) > 1 && a.p.imports(s.file, "Newtonsoft.Json"):
+		if c.Type == nil && len(e.Args) < 3 {
+			return nil
+		}
+		c.Settings.Library = newtonsoftJSON
+	case name == "JsonElement" || name == "JsonNode" || name == "JsonObject" || name == "JsonArray" || name == "JsonDocument" || name == "" && len(e.Types) == 1 && (a.p.imports(s.file, "System.Text.Json") || a.p.imports(s.file, "System.Text.Json.Nodes")):
+		c.Settings.Library = systemTextJSON
+		a.label(e, 0)
+		c.Within = within(on, fn)
+	default:
+		return nil
+	}
+	if c.Type != nil {
+		c.Declared = c.Type.Written()
+	}
+	return c
+}
+
+// given is the call by which a local value is made, nil for another.
+func given(e *code.Expr, fn *code.Func) *code.Expr {
+	v := code.Given(e, fn)
+	if v != nil && v.Op == code.Cascade {
+		v = v.Args[0]
+	}
+	if v == nil || v.Op != code.Call {
+		return nil
+	}
+	return v
+}
+
+// within are the keys that lead from the root of a document to a part of it: o["data"]["rows"],
+// root.GetProperty("data"); nil where they are not told.
+func within(e *code.Expr, fn *code.Func) (keys []string) {
+	for deep := 0; e != nil && deep < 20; deep++ {
+		switch e.Op {
+		case code.Index:
+			if len(e.Args) != 2 || e.Args[1].Op != code.Text {
+				return nil
+			}
+			keys = append([]string{e.Args[1].Text}, keys...)
+			e = e.Args[0]
+		case code.Choice:
+			e = e.Args[0]
+		case code.Member:
+			if e.Text != "RootElement" && e.Text != "Root" || len(e.Args) == 0 {
+				return nil
+			}
+			e = e.Args[0]
+		case code.Call:
+			callee := e.Args[0]
+			switch {
+			case callee.Op != code.Member:
+				return nil
+			case (callee.Text == "GetProperty" || callee.Text == "SelectToken") && len(e.Args) == 2 && e.Args[1].Op == code.Text && !strings.ContainsAny(e.Args[1].Text, "[*?"):
+				path := strings.TrimPrefix(e.Args[1].Text, "$.")
+				if callee.Text == "GetProperty" {
+					keys = append([]string{path}, keys...)
+				} else {
+					keys = append(strings.Split(path, "."), keys...)
+				}
+				e = callee.Args[0]
+			case callee.Text == "Parse" || callee.Text == "ParseAsync" || callee.Text == "Load" || callee.Text == "LoadAsync":
+				return keys
+			default:
+				return nil
+			}
+		case code.Name:
+			v := code.Given(e, fn)
+			if v == e {
+				return nil
+			}
+			e = v
+		default:
+			return nil
+		}
+	}
+	return nil
+}
+
+// restMethods are those by which RestSharp decodes.
+var restMethods = words("ExecuteAsync Execute ExecuteGetAsync ExecutePostAsync GetAsync PostAsync PutAsync GetJsonAsync PostJsonAsync")
+
+func (a *asking) restMethod(name string) string {
+	switch {
+	case strings.Contains(name, "Get"):
+		return "GET"
+	case strings.Contains(name, "Post"):
+		return "POST"
+	case strings.Contains(name, "Put"):
+		return "PUT"
+	}
+	return ""
+}
