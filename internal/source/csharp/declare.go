@@ -536,10 +536,20 @@ func (p *parser) property(prop *code.Prop, c *code.Class) {
 	}
 	p.accessors(prop, c)
 	if p.Accept("=") {
-		prop.Value = p.expr()
+		p.initial(prop)
 		p.end()
 	}
 	c.Props = append(c.Props, prop)
+}
+
+// initial reads what a member is given where it is declared.
+func (p *parser) initial(prop *code.Prop) {
+	if !p.Is("{") {
+		prop.Value = p.expr()
+		return
+	}
+	prop.Value = &code.Expr{Op: code.List, Type: prop.Type, Pos: p.Where()}
+	p.elements(prop.Value)
 }
 
 func (p *parser) accessors(prop *code.Prop, c *code.Class) {
@@ -587,12 +597,7 @@ func (p *parser) fields(prop *code.Prop, c *code.Class) {
 			p.Jump()
 		}
 		if p.Accept("=") {
-			if p.Is("{") {
-				prop.Value = &code.Expr{Op: code.List, Type: prop.Type, Pos: p.Where()}
-				p.elements(prop.Value)
-			} else {
-				prop.Value = p.expr()
-			}
+			p.initial(prop)
 		}
 		c.Props = append(c.Props, prop)
 		if !p.Accept(",") || p.Kind() != scan.Ident {

@@ -156,7 +156,7 @@ func opens(f *scan.File) scan.Body {
 	if f.Is(i, ">") {
 		i = leading(f, i, '<', '>')
 	}
-	if f.KindAt(i) != scan.Ident {
+	if f.KindAt(i) != scan.Ident || reserved[f.Word(i)] {
 		return scan.Other
 	}
 	for k := i - 1; k >= 0 && k > i-8; k-- { // class Port(string code) : Place(code) {
