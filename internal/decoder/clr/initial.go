@@ -68,7 +68,7 @@ func Literal(l *model.Literal, t *model.Type) decoder.Seen {
 		}
 		out := decoder.Seen{Kind: decoder.SeenMap, Elems: []decoder.Seen{}}
 		for i := 0; i+1 < len(l.Elems); i += 2 {
-			put(&out, l.Elems[i].Text, Literal(l.Elems[i+1], u.Args[1]))
+			Put(&out, l.Elems[i].Text, Literal(l.Elems[i+1], u.Args[1]))
 		}
 		return out
 	case model.MadeLiteral:

@@ -76,15 +76,15 @@ func Any(v *wire.Value) decoder.Seen {
 	case wire.Object:
 		out := decoder.Seen{Kind: decoder.SeenMap, Names: []string{}, Elems: []decoder.Seen{}}
 		for _, m := range v.Members {
-			put(&out, m.Name, Any(m.Value))
+			Put(&out, m.Name, Any(m.Value))
 		}
 		return out
 	}
 	return decoder.Seen{}
 }
 
-// put puts a value under a name of a map, the last of equal names.
-func put(m *decoder.Seen, name string, v decoder.Seen) {
+// Put puts a value under a name of a map, the last of equal names.
+func Put(m *decoder.Seen, name string, v decoder.Seen) {
 	for i, n := range m.Names {
 		if n == name {
 			m.Elems[i] = v

@@ -14,6 +14,7 @@ import (
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/decoder/kotlinx"
 	"vetta/internal/decoder/moshi"
+	"vetta/internal/decoder/newtonsoft"
 	"vetta/internal/decoder/orgjson"
 	"vetta/internal/decoder/systemtextjson"
 	"vetta/internal/encoder"
@@ -47,10 +48,12 @@ var All = []Library{
 	{Name: "moshi", Title: "Moshi", Languages: []string{"java", "kotlin"}, Plan: moshi.Plan, Outline: moshi.Outline, Text: jvm.TypeText, Writes: moshi.Writes, Settable: moshiSettings},
 	{Name: kotlinx.Name, Title: "kotlinx.serialization", Languages: []string{"kotlin"}, Plan: kotlinx.Plan, Outline: kotlinx.Outline, Text: jvm.TypeText, Writes: kotlinx.Writes, Settable: kotlinxSettings},
 	{Name: systemtextjson.Name, Title: "System.Text.Json", Languages: []string{"csharp"}, Plan: systemtextjson.Plan, Outline: systemtextjson.Outline, Text: clr.Text, Settable: systemTextJSONSettings},
+	{Name: newtonsoft.Name, Title: "Newtonsoft.Json", Languages: []string{"csharp"}, Plan: newtonsoft.Plan, Outline: newtonsoft.Outline, Text: clr.Text, Settable: newtonsoftSettings},
 	{Name: dart.Name, Title: "Dart by its own code", Languages: []string{"dart"}, Plan: dart.Plan, Text: dart.Text, Settable: dartSettings},
 }
 
 var (
+	newtonsoftSettings     = []string{"naming", "enums", "dates", "NullValueHandling", "DefaultValueHandling", "MissingMemberHandling", "ObjectCreationHandling", "DateParseHandling", "DateTimeZoneHandling", "DateFormatString", "FloatParseHandling", "ConstructorHandling", "MaxDepth"}
 	systemTextJSONSettings = []string{"PropertyNameCaseInsensitive", "PropertyNamingPolicy", "NumberHandling", "IncludeFields", "RespectNullableAnnotations", "RespectRequiredConstructorParameters", "UnmappedMemberHandling", "AllowDuplicateProperties", "MaxDepth", "IgnoreNullValues", "AllowOutOfOrderMetadataProperties", "enums"}
 	dartSettings           = []string{"numbers"}
 	kotlinxSettings        = []string{"ignoreUnknownKeys", "isLenient", "coerceInputValues", "explicitNulls", "namingStrategy", "classDiscriminator", "useAlternativeNames", "decodeEnumsCaseInsensitive", "allowStructuredMapKeys", "allowSpecialFloatingPointValues"}

@@ -1,0 +1,381 @@
+// Package newtonsoft is what Newtonsoft.Json does with a declared type and a value, from text and from tokens. The
+// rules are those of version 13.0.4, measured (testdata/truth/csharp).
+package newtonsoft
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/clr"
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
+
+// Name is what settings call the library.
+const Name = "newtonsoft.json"
+
+// space is where the library's attributes are declared.
+const space = "Newtonsoft.Json."
+
+// contracts is where attributes are declared that the library takes for its own.
+const contracts = "System.Runtime.Serialization."
+
+// maxDepth is how many arrays and objects are taken inside each other unless the settings say otherwise.
+const maxDepth = 64
+
+// Plan makes the plan by which the library decodes t with these settings.
+func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
+	c := newCompiler(settings)
+	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Refuses: settings.Refuses("JsonSerializer"), MaxDepth: maxDepth}
+	switch depth := settings.Option("MaxDepth"); {
+	case depth == "null":
+		p.MaxDepth = 0
+	default:
+		if n, err := strconv.Atoi(depth); err == nil && n > 0 {
+			p.MaxDepth = n
+		}
+	}
+	p.TooDeep = reading(decoder.ReasonText, "The reader's MaxDepth of "+strconv.Itoa(p.MaxDepth)+" has been exceeded.")
+	p.Root = c.value(t, site{})
+	if c.broken != nil {
+		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Model: c.breaks, Error: c.broken, Inner: p.Root}
+	}
+	return p
+}
+
+// Outline says of many classes how their own fields are read.
+func Outline(settings *model.Settings) func(m *model.Model) decoder.Outline {
+	return func(m *model.Model) decoder.Outline {
+		return decoder.OutlineOf(Plan(&model.Type{Name: m.Name, Model: m}, m.Name, settings), m)
+	}
+}
+
+type compiler struct {
+	settings *model.Settings
+	nodes    map[string]*decoder.Node
+	growth   model.Growth
+	broken   *decoder.Error // what the library throws whatever is sent, nil for nothing
+	breaks   *model.Model
+}
+
+func newCompiler(settings *model.Settings) *compiler {
+	return &compiler{settings: settings, nodes: map[string]*decoder.Node{}}
+}
+
+func (c *compiler) tokens() bool { return c.settings.Option("tokens") == "true" }
+
+// site is what is said of a value where it stands, beside its type.
+type site struct {
+	enums   string // how enums are told there: by name, with a strategy
+	dates   string // the converter of dates there
+	adapter string // the converter of the app's that reads it, "" for none
+	from    *decoder.Seen
+}
+
+func (s site) key() string { return s.enums + "|" + s.dates }
+
+func (s site) special() bool { return s.adapter != "" || s.from != nil }
+
+func unknown(why string) *decoder.Node { return &decoder.Node{Op: decoder.OpUnknown, Why: why} }
+
+// serial is a JsonSerializationException, reading a JsonReaderException.
+func serial(reason decoder.Reason, message string) *decoder.Error {
+	return &decoder.Error{Kind: "JsonSerializationException", Reason: reason, Message: "JsonSerializationException: " + message + " Path '" + decoder.PathMark + "'."}
+}
+
+func reading(reason decoder.Reason, message string) *decoder.Error {
+	return &decoder.Error{Kind: "JsonReaderException", Reason: reason, Message: "JsonReaderException: " + message + " Path '" + decoder.PathMark + "'."}
+}
+
+// converting is the error for a value that a type is not made of.
+func converting(reason decoder.Reason, v *wire.Value, t *model.Type) *decoder.Error {
+	return serial(reason, "Error converting value "+shown(v)+" to type '"+clr.Name(t)+"'.")
+}
+
+// shown is a value as messages have it.
+func shown(v *wire.Value) string {
+	switch v.Kind {
+	case wire.Null:
+		return "{null}"
+	case wire.Bool:
+		if v.True() {
+			return "True"
+		}
+		return "False"
+	}
+	return string(v.Raw)
+}
+
+// refused is an error that is thrown when the library looks at a class, whatever is sent.
+func (c *compiler) refused(m *model.Model, advice, format string, args ...any) *decoder.Node {
+	message := fmt.Sprintf(format, args...)
+	if c.broken == nil {
+		c.breaks = m
+		c.broken = &decoder.Error{Kind: "JsonSerializationException", Reason: decoder.ReasonType, Where: decoder.AtRoot, Message: "JsonSerializationException: " + message, Advice: advice}
+	}
+	return unknown("the library refuses the class: " + message)
+}
+
+// value is the node for a value of a type, null among them. An empty text is nothing for what may be nothing.
+func (c *compiler) value(t *model.Type, s site) *decoder.Node {
+	u := t.Unwrapped()
+	n := c.solid(u, s)
+	if n.Op == decoder.OpUnknown {
+		return n
+	}
+	out := &decoder.Node{Op: decoder.OpNil, Inner: n, Type: t.Written()}
+	if clr.IsValue(u) && t.Kind != model.Optional {
+		out.NullError = serial(decoder.ReasonNull, "Error converting value {null} to type '"+clr.Name(t)+"'.")
+		return out
+	}
+	if clr.IsValue(u) {
+		out.Inner = emptyIsNull(n)
+	}
+	return out
+}
+
+// emptyIsNull is a node for which an empty text is nothing.
+func emptyIsNull(n *decoder.Node) *decoder.Node {
+	if n.Op != decoder.OpLeaf || n.Read == nil {
+		return n
+	}
+	own, read := *n, n.Read
+	own.Read = func(v *wire.Value) decoder.Verdict {
+		if isEmpty(v) {
+			return decoder.Verdict{}
+		}
+		return read(v)
+	}
+	own.MindsText = true
+	return &own
+}
+
+func isEmpty(v *wire.Value) bool { return v.Kind == wire.String && len(v.Raw) == 2 }
+
+// empty is what a list, a map or an object makes of a text: nothing of an empty one, an error of others.
+func empty(t *model.Type) *decoder.Node {
+	return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
+		if isEmpty(v) {
+			return decoder.Verdict{}
+		}
+		return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)}
+	}}
+}
+
+func (c *compiler) solid(t *model.Type, s site) *decoder.Node {
+	key := t.Key() + s.key()
+	if !s.special() {
+		if n := c.nodes[key]; n != nil {
+			return n
+		}
+	}
+	if c.growth.Endless(t) {
+		return unknown(t.Name + " grows without end")
+	}
+	n := &decoder.Node{}
+	if !s.special() {
+		c.nodes[key] = n
+	}
+	*n = *c.make(t, s)
+	n.Type = t.Written()
+	return n
+}
+
+func (c *compiler) make(t *model.Type, s site) *decoder.Node {
+	if s.adapter != "" {
+		return unknown("the converter " + s.adapter + " reads it, which is not followed")
+	}
+	if c.settings != nil {
+		for _, a := range c.settings.Adapters {
+			if a.Of != nil && a.Of.Unwrapped().Key() == t.Key() {
+				return unknown("the converter " + a.Name + " reads it, which is not followed")
+			}
+		}
+	}
+	switch t.Kind {
+	case model.List, model.Unique:
+		return c.list(t, s)
+	case model.Map:
+		return c.dictionary(t, s)
+	case model.Tuple:
+		return c.tuple(t)
+	case model.Param:
+		return unknown("what " + t.Name + " stands for is not told")
+	case model.Named:
+		if t.Model != nil {
+			return c.model(t, s)
+		}
+		if n := c.scalar(t, s); n != nil {
+			return n
+		}
+		return unknown("the type " + t.Name + " is not in the source")
+	}
+	return unknown("the type " + t.Written() + " is not one that decodes")
+}
+
+// model is the node for a type that the source declares.
+func (c *compiler) model(t *model.Type, s site) *decoder.Node {
+	m := t.Model
+	if m.Reading == model.Unfollowed {
+		return unknown(fmt.Sprintf("%s: %s (%s)", m.Name, m.Why, m.WhyPos))
+	}
+	if mark := find(m.Marks, "JsonConverter"); mark != nil {
+		if enums := enumsOf(mark); m.Kind == model.Enum && enums != "" {
+			if s.enums == "" {
+				s.enums = enums
+			}
+		} else {
+			return unknown("the converter " + last(mark.Text("value", "")) + " reads it, which is not followed")
+		}
+	}
+	switch {
+	case m.Kind == model.Enum:
+		return c.enum(m, s)
+	case m.Collection != nil && find(m.Marks, "JsonObject") == nil:
+		n := *c.solid(m.Collection.Bind(t.Env()), site{})
+		return &n
+	case m.Kind == model.Interface || m.Abstract:
+		return &decoder.Node{Op: decoder.OpKeyed, Model: m, Wrong: wrongObject(t), Second: empty(t), Scalars: true, Inner: &decoder.Node{Op: decoder.OpFail, Model: m, Error: serial(decoder.ReasonType,
+			"Could not create an instance of type "+clr.Name(t)+". Type is an interface or abstract class and cannot be instantiated.")}}
+	}
+	return c.object(t, s)
+}
+
+// enumsOf says how a StringEnumConverter in an attribute tells enums, "" for another converter.
+func enumsOf(a *model.Annotation) string {
+	if last(a.Text("value", "")) != "StringEnumConverter" {
+		return ""
+	}
+	how := "names"
+	for _, name := range []string{"value2", "value3"} {
+		for _, text := range a.Texts(name) {
+			if strings.HasSuffix(text, "NamingStrategy") {
+				how += ":" + last(text)
+			}
+		}
+	}
+	return how
+}
+
+// find is an attribute of the library's, or of a data contract, of that name among some.
+func find(marks model.Annotated, name string) *model.Annotation {
+	for i := range marks {
+		if (marks[i].Whole == space+name || marks[i].Whole == contracts+name) && (marks[i].Target == "" || marks[i].Target == "property" || marks[i].Target == "field" || marks[i].Target == "type") {
+			return &marks[i]
+		}
+	}
+	return nil
+}
+
+func last(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
+
+// wrongObject is the error for an array or a scalar where an object is declared.
+func wrongObject(t *model.Type) func(wire.Kind) *decoder.Error {
+	return func(kind wire.Kind) *decoder.Error {
+		if kind == wire.Array {
+			return serial(decoder.ReasonKind, "Cannot deserialize the current JSON array (e.g. [1,2,3]) into type '"+clr.Name(t)+"' because the type requires a JSON object (e.g. {\"name\":\"value\"}) to deserialize correctly.")
+		}
+		return serial(decoder.ReasonKind, "Error converting value to type '"+clr.Name(t)+"'.")
+	}
+}
+
+// wrongArray is the error for an object or a scalar where a list is declared.
+func wrongArray(t *model.Type) func(wire.Kind) *decoder.Error {
+	return func(kind wire.Kind) *decoder.Error {
+		if kind == wire.Object {
+			return serial(decoder.ReasonKind, "Cannot deserialize the current JSON object (e.g. {\"name\":\"value\"}) into type '"+clr.Name(t)+"' because the type requires a JSON array (e.g. [1,2,3]) to deserialize correctly.")
+		}
+		return serial(decoder.ReasonKind, "Error converting value to type '"+clr.Name(t)+"'.")
+	}
+}
+
+// list is the node for arrays, lists and sets.
+func (c *compiler) list(t *model.Type, s site) *decoder.Node {
+	if t.Name == "[]" && t.Args[0].Kind == model.Named && t.Args[0].Model == nil && t.Args[0].Name == "byte" {
+		return c.bytes(t)
+	}
+	if t.Class == "IReadOnlySet" || strings.HasPrefix(t.Name, "[,") || slices.Contains([]string{"Memory", "ReadOnlyMemory", "ArraySegment", "BlockingCollection", "IAsyncEnumerable"}, t.Class) {
+		return unknown("how Newtonsoft.Json reads " + t.Written() + " is not known")
+	}
+	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(t.Args[0], site{enums: s.enums, dates: s.dates}), Wrong: wrongArray(t), Second: empty(t)}
+	if t.Class == "Stack" || t.Class == "ImmutableStack" || t.Class == "IImmutableStack" || t.Class == "ConcurrentStack" || t.Class == "ConcurrentBag" {
+		return decoder.Made(n, func(s decoder.Seen) (decoder.Seen, *decoder.Error) {
+			s.Elems = slices.Clone(s.Elems)
+			slices.Reverse(s.Elems)
+			return s, nil
+		})
+	}
+	return n
+}
+
+// dictionary is the node for maps. Of equal keys the last counts.
+func (c *compiler) dictionary(t *model.Type, s site) *decoder.Node {
+	n := &decoder.Node{Op: decoder.OpMap, Inner: c.value(t.Args[1], site{enums: s.enums, dates: s.dates}), Wrong: wrongObject(t), Every: true, Second: empty(t)}
+	n.Key = c.key(t.Args[0], t)
+	if n.Key == nil {
+		return unknown("how its keys are made is not known")
+	}
+	return n
+}
+
+// key is what becomes of a member's name that is the key of a map: it is converted as a text is.
+func (c *compiler) key(t, of *model.Type) func(string) (decoder.Seen, *decoder.Error) {
+	if t.Kind != model.Named {
+		return nil
+	}
+	if t.Model == nil && (t.Name == "string" || t.Name == "object") {
+		return func(name string) (decoder.Seen, *decoder.Error) { return clr.String(name), nil }
+	}
+	fails := func(name string) *decoder.Error {
+		return serial(decoder.ReasonKey, "Could not convert string '"+name+"' to dictionary key type '"+clr.Name(t)+"'. Create a TypeConverter to convert from the string to the key type object.")
+	}
+	var read func(*wire.Value) decoder.Verdict
+	switch {
+	case t.Model != nil && t.Model.Kind == model.Enum:
+		read = c.enum(t.Model, site{enums: "keys"}).Read
+	case t.Model != nil:
+		return nil
+	default:
+		if bits, signed := clr.Bits(t); bits > 0 {
+			return func(name string) (decoder.Seen, *decoder.Error) {
+				if digits, ok := clr.ParseWhole(strings.TrimSpace(name), bits, signed); ok {
+					return decoder.Seen{Kind: decoder.SeenInt, Text: digits}, nil
+				}
+				return decoder.Seen{}, fails(name)
+			}
+		}
+		n := c.scalar(t, site{})
+		if n == nil || n.Read == nil {
+			return nil
+		}
+		read = n.Read
+	}
+	return func(name string) (decoder.Seen, *decoder.Error) {
+		v, err := wire.Parse([]byte(strconv.Quote(name)))
+		if err != nil {
+			return decoder.Seen{}, fails(name)
+		}
+		if verdict := read(v); verdict.Err == nil {
+			return verdict.Seen, nil
+		}
+		return decoder.Seen{}, fails(name)
+	}
+}
+
+// tuple is the node for a tuple: an object of Item1, Item2.
+func (c *compiler) tuple(t *model.Type) *decoder.Node {
+	m := &model.Model{Name: "ValueTuple", Language: "csharp", Kind: model.Struct}
+	build := &decoder.Node{Op: decoder.OpBuild, Model: m, Anonymous: true, ByDocument: true}
+	var keys []string
+	for i, a := range t.Args {
+		name := "Item" + strconv.Itoa(i+1)
+		key := c.named(name, nil)
+		keys = append(keys, key)
+		build.Props = append(build.Props, &model.Field{Name: name, Type: a, Declared: a.Written(), Access: model.Public})
+		build.Steps = append(build.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpAt, Name: key, Every: true, Value: clr.Zero(a), Inner: c.value(a, site{})}})
+	}
+	return &decoder.Node{Op: decoder.OpKeyed, Wrong: wrongObject(t), Second: empty(t), Match: matching(keys), Inner: build}
+}

@@ -1,0 +1,472 @@
+package newtonsoft
+
+import (
+	"math"
+	"math/big"
+	"strconv"
+	"strings"
+	"unicode/utf16"
+
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/clr"
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
+
+// scalar is the node for a type of the platform, nil for one that is not known. Some are read by a method of the
+// reader for their type, and others from what the reader makes of a literal: a long, a double, a text, a date.
+func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
+	leaf := func(read func(v *wire.Value) decoder.Verdict) *decoder.Node {
+		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
+			switch v.Kind {
+			case wire.Array:
+				if !anything(t) {
+					return decoder.Verdict{Err: wrongObject(t)(wire.Array)}
+				}
+			case wire.Object:
+				if !anything(t) {
+					return decoder.Verdict{Err: serial(decoder.ReasonKind, "Cannot deserialize the current JSON object (e.g. {\"name\":\"value\"}) into type '"+clr.Name(t)+"'.")}
+				}
+			}
+			return read(v)
+		}}
+	}
+	// text reads a type from a text alone; dated says that a date in it is taken for one first.
+	text := func(reason decoder.Reason, dated bool, read func(string) (decoder.Seen, bool)) *decoder.Node {
+		return leaf(func(v *wire.Value) decoder.Verdict {
+			if v.Kind == wire.String {
+				given, _ := v.Text()
+				if !(dated && c.takesDates() && looksLikeDate(given)) {
+					if seen, ok := read(given); ok {
+						return decoder.Verdict{Seen: seen}
+					}
+				}
+				return decoder.Verdict{Err: converting(reason, v, t)}
+			}
+			return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)}
+		})
+	}
+	bits, signed := clr.Bits(t)
+	switch {
+	case bits == 128:
+		return unknown("how Newtonsoft.Json reads " + t.Name + " is not known")
+	case (t.Name == "int" || t.Name == "short" || t.Name == "byte") && bits > 0 && !c.tokens():
+		return leaf(func(v *wire.Value) decoder.Verdict { return asInt32(v, t, bits, signed) })
+	case bits > 0:
+		return leaf(func(v *wire.Value) decoder.Verdict { return asWhole(v, t, bits, signed) })
+	case clr.IsFloat(t) == 16:
+		return unknown("how Newtonsoft.Json reads Half is not known")
+	case clr.IsFloat(t) > 0:
+		return leaf(func(v *wire.Value) decoder.Verdict { return asDouble(v, t) })
+	}
+	switch t.Name {
+	case "decimal":
+		return leaf(func(v *wire.Value) decoder.Verdict { return asDecimal(v, t) })
+	case "bool":
+		return leaf(func(v *wire.Value) decoder.Verdict { return asBool(v, t) })
+	case "char":
+		return leaf(func(v *wire.Value) decoder.Verdict { return asChar(v, t) })
+	case "string":
+		return leaf(func(v *wire.Value) decoder.Verdict { return c.asString(v) })
+	case "object", "dynamic":
+		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict { return decoder.Verdict{Seen: c.plainValue(v)} }}
+	case "JToken":
+		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict { return decoder.Verdict{Seen: c.plainValue(v)} }}
+	case "JObject", "JArray", "JValue":
+		want := map[string]wire.Kind{"JObject": wire.Object, "JArray": wire.Array}[t.Name]
+		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
+			if t.Name == "JValue" && v.Kind >= wire.Array || t.Name != "JValue" && v.Kind != want {
+				return decoder.Verdict{Err: serial(decoder.ReasonKind, "Deserialized JSON type 'Newtonsoft.Json.Linq.JToken' is not compatible with expected type 'Newtonsoft.Json.Linq."+t.Name+"'.")}
+			}
+			return decoder.Verdict{Seen: c.plainValue(v)}
+		}}
+	case "DateTime", "DateTimeOffset":
+		return leaf(func(v *wire.Value) decoder.Verdict { return c.asDate(v, t, s) })
+	case "DateOnly":
+		return text(decoder.ReasonDate, true, func(s string) (decoder.Seen, bool) {
+			d, ok := clr.ParseISO(s)
+			if !ok || d.HasTime {
+				return decoder.Seen{}, false
+			}
+			seen := d.Seen()
+			seen.Text = seen.Text[:10]
+			return seen, true
+		})
+	case "TimeOnly":
+		return text(decoder.ReasonDate, true, func(s string) (decoder.Seen, bool) { return clr.ParseTime(strings.TrimSpace(s)) })
+	case "TimeSpan":
+		return text(decoder.ReasonDate, true, func(s string) (decoder.Seen, bool) {
+			span, ok := clr.TimeSpan(strings.TrimSpace(s))
+			return clr.String(span), ok
+		})
+	case "Guid":
+		return text(decoder.ReasonText, true, anyGuid)
+	case "Version":
+		n := text(decoder.ReasonText, true, clr.Version)
+		return emptyIsNull(n)
+	case "Uri":
+		return text(decoder.ReasonText, true, clr.Uri)
+	case "ArrayList", "IList", "ICollection", "IEnumerable":
+		return &decoder.Node{Op: decoder.OpList, Wrong: wrongArray(t), Second: empty(t), Inner: c.value(&model.Type{Kind: model.Named, Name: "object"}, site{})}
+	case "Hashtable", "IDictionary":
+		return &decoder.Node{Op: decoder.OpMap, Wrong: wrongObject(t), Second: empty(t), Every: true, Inner: c.value(&model.Type{Kind: model.Named, Name: "object"}, site{}),
+			Key: func(name string) (decoder.Seen, *decoder.Error) { return clr.String(name), nil }}
+	case "BigInteger":
+		return leaf(func(v *wire.Value) decoder.Verdict {
+			given := string(v.Raw)
+			if v.Kind == wire.String {
+				given, _ = v.Text()
+			}
+			if n, ok := new(big.Int).SetString(strings.TrimSpace(given), 10); ok && (v.Kind == wire.Number || v.Kind == wire.String) {
+				return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenInt, Text: n.String()}}
+			}
+			return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)}
+		})
+	}
+	if t.Name == "KeyValuePair" && len(t.Args) == 2 {
+		return c.pair(t)
+	}
+	return nil
+}
+
+func anything(t *model.Type) bool { return t.Name == "object" || t.Name == "dynamic" }
+
+// pair is the node for a KeyValuePair: an object of Key and Value.
+func (c *compiler) pair(t *model.Type) *decoder.Node {
+	m := &model.Model{Name: "KeyValuePair", Language: "csharp", Kind: model.Struct}
+	build := &decoder.Node{Op: decoder.OpBuild, Model: m, Anonymous: true, ByDocument: true}
+	for i, name := range []string{"Key", "Value"} {
+		build.Props = append(build.Props, &model.Field{Name: name, Type: t.Args[i]})
+		build.Steps = append(build.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpAt, Name: c.named(name, nil), Every: true, Value: clr.Zero(t.Args[i]), Inner: c.value(t.Args[i], site{})}})
+	}
+	return &decoder.Node{Op: decoder.OpKeyed, Wrong: wrongObject(t), Match: matching([]string{c.named("Key", nil), c.named("Value", nil)}), Inner: build}
+}
+
+func isFloat(raw string) bool { return strings.ContainsAny(raw, ".eE") }
+
+func whole(digits string) decoder.Verdict {
+	return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenInt, Text: digits}}
+}
+
+// asInt32 is JsonReader.ReadAsInt32, then the conversion to a narrower type.
+func asInt32(v *wire.Value, t *model.Type, bits int, signed bool) decoder.Verdict {
+	switch v.Kind {
+	case wire.Number:
+		raw := string(v.Raw)
+		if isFloat(raw) {
+			return decoder.Verdict{Err: reading(decoder.ReasonRange, "Input string '"+raw+"' is not a valid integer.")}
+		}
+		if _, ok := clr.ParseWhole(raw, 32, true); !ok {
+			return decoder.Verdict{Err: reading(decoder.ReasonRange, "JSON integer "+raw+" is too large or small for an Int32.")}
+		}
+		if digits, ok := clr.ParseWhole(raw, bits, signed); ok {
+			return whole(digits)
+		}
+		return decoder.Verdict{Err: converting(decoder.ReasonRange, v, t)}
+	case wire.String:
+		text, _ := v.Text()
+		if text == "" {
+			return decoder.Verdict{Err: serial(decoder.ReasonText, "Error converting value {null} to type '"+clr.Name(t)+"'.")}
+		}
+		if digits, ok := clr.ParseWhole(strings.TrimSpace(text), bits, signed); ok {
+			return whole(digits)
+		}
+		return decoder.Verdict{Err: reading(decoder.ReasonText, "Could not convert string to integer: "+text+".")}
+	}
+	return decoder.Verdict{Err: reading(decoder.ReasonKind, "Unexpected character encountered while parsing value: "+string(v.Raw[:1])+".")}
+}
+
+// asWhole is the conversion of what the reader makes of a literal: half to even of a double, one and zero of a bool.
+func asWhole(v *wire.Value, t *model.Type, bits int, signed bool) decoder.Verdict {
+	switch v.Kind {
+	case wire.Bool:
+		if v.True() {
+			return whole("1")
+		}
+		return whole("0")
+	case wire.Number:
+		raw := string(v.Raw)
+		if isFloat(raw) {
+			f, _ := strconv.ParseFloat(raw, 64)
+			r := math.RoundToEven(f)
+			if math.IsInf(r, 0) || math.Abs(r) > 1e19 {
+				return decoder.Verdict{Err: converting(decoder.ReasonRange, v, t)}
+			}
+			n, _ := big.NewFloat(r).Int(nil)
+			if !clr.InRange(n, bits, signed) {
+				return decoder.Verdict{Err: converting(decoder.ReasonRange, v, t)}
+			}
+			out := whole(n.String())
+			if r != f {
+				out.Loss = decoder.LostDigits
+			}
+			return out
+		}
+		if digits, ok := clr.ParseWhole(raw, bits, signed); ok {
+			return whole(digits)
+		}
+		return decoder.Verdict{Err: converting(decoder.ReasonRange, v, t)}
+	case wire.String:
+		text, _ := v.Text()
+		if digits, ok := clr.ParseWhole(strings.TrimSpace(text), bits, signed); ok {
+			return whole(digits)
+		}
+		return decoder.Verdict{Err: converting(decoder.ReasonText, v, t)}
+	}
+	return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)}
+}
+
+// asDouble is JsonReader.ReadAsDouble.
+func asDouble(v *wire.Value, t *model.Type) decoder.Verdict {
+	bits := clr.IsFloat(t)
+	of := func(text string) (decoder.Verdict, bool) {
+		f, err := strconv.ParseFloat(text, 64)
+		if err != nil && !math.IsInf(f, 0) {
+			return decoder.Verdict{}, false
+		}
+		if bits == 32 {
+			f = float64(float32(f))
+		}
+		seen := clr.FloatOf(f, bits)
+		out := decoder.Verdict{Seen: seen}
+		if math.IsInf(f, 0) || significant(text) > map[int]int{32: 7, 64: 15}[bits] {
+			if out.Loss = clr.Digits(text, seen.Text); math.IsInf(f, 0) {
+				out.Loss = decoder.LostDigits
+			}
+		}
+		return out, true
+	}
+	switch v.Kind {
+	case wire.Number:
+		if out, ok := of(string(v.Raw)); ok {
+			return out
+		}
+	case wire.String:
+		text, _ := v.Text()
+		if text == "" {
+			return decoder.Verdict{Err: serial(decoder.ReasonText, "Error converting value {null} to type '"+clr.Name(t)+"'.")}
+		}
+		switch trimmed := strings.TrimSpace(text); trimmed {
+		case "NaN", "Infinity", "-Infinity":
+			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenFloat, Text: trimmed}}
+		default:
+			if plain, ok := thousands(trimmed); ok {
+				if out, ok := of(plain); ok {
+					out.Loss = decoder.NoLoss
+					return out
+				}
+			}
+		}
+		return decoder.Verdict{Err: reading(decoder.ReasonText, "Could not convert string to double: "+text+".")}
+	case wire.Bool:
+		return decoder.Verdict{Err: reading(decoder.ReasonKind, "Unexpected character encountered while parsing value: "+string(v.Raw[:1])+".")}
+	}
+	return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)}
+}
+
+// significant is how many digits a number has that count.
+func significant(text string) int {
+	mantissa := text
+	if i := strings.IndexAny(text, "eE"); i >= 0 {
+		mantissa = text[:i]
+	}
+	return len(strings.TrimLeft(strings.NewReplacer("-", "", "+", "", ".", "").Replace(mantissa), "0"))
+}
+
+// thousands takes the commas out of a number, and says whether it is one.
+func thousands(text string) (string, bool) {
+	rest := strings.TrimLeft(text, "+-")
+	if len(text)-len(rest) > 1 || rest == "" || strings.Trim(rest, "0123456789.,eE+-") != "" {
+		return "", false
+	}
+	before, behind, _ := strings.Cut(rest, ".")
+	if strings.Contains(behind, ",") || before != "" && before[0] == ',' {
+		return "", false
+	}
+	return strings.TrimPrefix(strings.ReplaceAll(text, ",", ""), "+"), true
+}
+
+// asDecimal is JsonReader.ReadAsDecimal.
+func asDecimal(v *wire.Value, t *model.Type) decoder.Verdict {
+	switch v.Kind {
+	case wire.Number:
+		if d, ok := clr.Decimal(string(v.Raw)); ok {
+			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenDecimal, Text: d}, Loss: clr.Digits(string(v.Raw), d)}
+		}
+		return decoder.Verdict{Err: reading(decoder.ReasonRange, "Input string '"+string(v.Raw)+"' is not a valid decimal.")}
+	case wire.String:
+		text, _ := v.Text()
+		if text == "" {
+			return decoder.Verdict{Err: serial(decoder.ReasonText, "Error converting value {null} to type '"+clr.Name(t)+"'.")}
+		}
+		if plain, ok := thousands(strings.TrimSpace(text)); ok {
+			if d, ok := clr.Decimal(plain); ok {
+				return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenDecimal, Text: d}}
+			}
+		}
+		return decoder.Verdict{Err: reading(decoder.ReasonText, "Could not convert string to decimal: "+text+".")}
+	case wire.Bool:
+		return decoder.Verdict{Err: reading(decoder.ReasonKind, "Unexpected character encountered while parsing value: "+string(v.Raw[:1])+".")}
+	}
+	return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)}
+}
+
+// asBool is JsonReader.ReadAsBoolean: any number but zero is true.
+func asBool(v *wire.Value, t *model.Type) decoder.Verdict {
+	switch v.Kind {
+	case wire.Bool:
+		return decoder.Verdict{Seen: decoder.Bool(v.True())}
+	case wire.Number:
+		f, _ := strconv.ParseFloat(string(v.Raw), 64)
+		return decoder.Verdict{Seen: decoder.Bool(f != 0)}
+	case wire.String:
+		text, _ := v.Text()
+		switch strings.ToLower(strings.TrimSpace(text)) {
+		case "true":
+			return decoder.Verdict{Seen: decoder.Bool(true)}
+		case "false":
+			return decoder.Verdict{Seen: decoder.Bool(false)}
+		case "":
+			if text == "" {
+				return decoder.Verdict{Err: serial(decoder.ReasonText, "Error converting value {null} to type '"+clr.Name(t)+"'.")}
+			}
+		}
+		return decoder.Verdict{Err: reading(decoder.ReasonText, "Could not convert string to boolean: "+text+".")}
+	}
+	return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)}
+}
+
+func asChar(v *wire.Value, t *model.Type) decoder.Verdict {
+	switch v.Kind {
+	case wire.Number:
+		if digits, ok := clr.ParseWhole(string(v.Raw), 16, false); ok {
+			n, _ := strconv.Atoi(digits)
+			return decoder.Verdict{Seen: clr.String(string(rune(n)))}
+		}
+		return decoder.Verdict{Err: converting(decoder.ReasonRange, v, t)}
+	case wire.String:
+		text, _ := v.Text()
+		if len(utf16.Encode([]rune(text))) == 1 {
+			return decoder.Verdict{Seen: clr.String(text)}
+		}
+		return decoder.Verdict{Err: converting(decoder.ReasonText, v, t)}
+	}
+	return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)}
+}
+
+// asString is JsonReader.ReadAsString: a number keeps its spelling.
+func (c *compiler) asString(v *wire.Value) decoder.Verdict {
+	switch v.Kind {
+	case wire.String:
+		text, _ := v.Text()
+		return decoder.Verdict{Seen: clr.String(text)}
+	case wire.Bool:
+		text := string(v.Raw)
+		if c.tokens() {
+			text = strings.ToUpper(text[:1]) + text[1:]
+		}
+		return decoder.Verdict{Seen: clr.String(text)}
+	}
+	text := string(v.Raw)
+	if c.tokens() && isFloat(text) {
+		if f, err := strconv.ParseFloat(text, 64); err == nil {
+			text = clr.FloatOf(f, 64).Text
+		}
+	}
+	return decoder.Verdict{Seen: clr.String(text)}
+}
+
+// plainValue is what the reader makes of a value of which nothing is declared: long, double, text, date.
+func (c *compiler) plainValue(v *wire.Value) decoder.Seen {
+	switch v.Kind {
+	case wire.Number:
+		raw := string(v.Raw)
+		if isFloat(raw) {
+			if c.settings.Option("FloatParseHandling") == "Decimal" {
+				if d, ok := clr.Decimal(raw); ok {
+					return decoder.Seen{Kind: decoder.SeenDecimal, Text: d}
+				}
+			}
+			f, _ := strconv.ParseFloat(raw, 64)
+			return clr.FloatOf(f, 64)
+		}
+		n, _ := new(big.Int).SetString(raw, 10)
+		return decoder.Seen{Kind: decoder.SeenInt, Text: n.String()}
+	case wire.String:
+		text, _ := v.Text()
+		if c.takesDates() {
+			if d, ok := isoDate(text); ok {
+				return clr.Local(d.Seen(), d.Zone)
+			}
+			if seen, ok := microsoftDate(text); ok {
+				return seen
+			}
+		}
+		return clr.String(text)
+	case wire.Array:
+		out := decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}
+		for _, e := range v.Elems {
+			out.Elems = append(out.Elems, c.plainValue(e))
+		}
+		return out
+	case wire.Object:
+		out := decoder.Seen{Kind: decoder.SeenMap, Names: []string{}, Elems: []decoder.Seen{}}
+		for _, m := range v.Members {
+			clr.Put(&out, m.Name, c.plainValue(m.Value))
+		}
+		return out
+	}
+	return clr.Any(v)
+}
+
+// bytes is the node for byte[]: base64, a Guid, or an array of numbers.
+func (c *compiler) bytes(t *model.Type) *decoder.Node {
+	return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Inside: true, Read: func(v *wire.Value) decoder.Verdict {
+		switch v.Kind {
+		case wire.String:
+			text, _ := v.Text()
+			if seen, ok := clr.Base64(strings.NewReplacer(" ", "", "\t", "", "\r", "", "\n", "").Replace(text)); ok {
+				return decoder.Verdict{Seen: seen}
+			}
+			if id, ok := clr.Guid(text); ok {
+				return decoder.Verdict{Seen: guidBytes(id.Text)}
+			}
+			return decoder.Verdict{Err: &decoder.Error{Kind: "FormatException", Reason: decoder.ReasonText, Message: "FormatException: The input is not a valid Base-64 string as it contains a non-base 64 character, more than two padding characters, or an illegal character among the padding characters."}}
+		case wire.Array:
+			var data []byte
+			for _, e := range v.Elems {
+				n, err := strconv.ParseUint(string(e.Raw), 10, 8)
+				if err != nil || e.Kind != wire.Number {
+					return decoder.Verdict{Err: reading(decoder.ReasonKind, "Unexpected token when reading bytes.")}
+				}
+				data = append(data, byte(n))
+			}
+			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenBytes, Text: string(data)}}
+		}
+		return decoder.Verdict{Err: reading(decoder.ReasonKind, "Unexpected token when reading bytes.")}
+	}}
+}
+
+// guidBytes are those of a Guid, the first three groups with the lowest byte first.
+func guidBytes(id string) decoder.Seen {
+	hex := strings.ReplaceAll(id, "-", "")
+	data := make([]byte, 16)
+	for i := range data {
+		n, _ := strconv.ParseUint(hex[2*i:2*i+2], 16, 8)
+		data[i] = byte(n)
+	}
+	data[0], data[1], data[2], data[3] = data[3], data[2], data[1], data[0]
+	data[4], data[5], data[6], data[7] = data[5], data[4], data[7], data[6]
+	return decoder.Seen{Kind: decoder.SeenBytes, Text: string(data)}
+}
+
+// anyGuid reads the forms that Guid.Parse takes.
+func anyGuid(text string) (decoder.Seen, bool) {
+	text = strings.TrimSpace(text)
+	if len(text) > 2 && (text[0] == '{' && text[len(text)-1] == '}' || text[0] == '(' && text[len(text)-1] == ')') {
+		text = text[1 : len(text)-1]
+	} else if len(text) == 32 {
+		text = text[:8] + "-" + text[8:12] + "-" + text[12:16] + "-" + text[16:20] + "-" + text[20:]
+	}
+	return clr.Guid(text)
+}
