@@ -9,7 +9,7 @@ import (
 
 // list decodes the elements of a list, in the order they come.
 func (r *run) list(n *Node, v *wire.Value) (Seen, *failure) {
-	if v.Kind == wire.String && n.Second != nil {
+	if n.Second != nil && (v.Kind == wire.String || n.Scalars && (v.Kind == wire.Number || v.Kind == wire.Bool)) {
 		return r.node(n.Second, v)
 	}
 	if v.Kind != wire.Array {
@@ -119,7 +119,7 @@ func (n *Node) SecondKind() wire.Kind {
 
 // members reads an object as a map. Of equal names the first counts.
 func (r *run) members(n *Node, v *wire.Value) (Seen, *failure) {
-	if n.Second != nil && v.Kind == n.SecondKind() {
+	if n.Second != nil && (v.Kind == n.SecondKind() || n.Scalars && (v.Kind == wire.Number || v.Kind == wire.Bool)) {
 		return r.node(n.Second, v)
 	}
 	if v.Kind != wire.Object {

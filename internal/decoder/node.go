@@ -136,7 +136,7 @@ type Node struct {
 	// that what it yields are bytes. Second of an OpList or OpKeyed reads strings, that of
 	// an OpMap arrays, or strings where it minds texts.
 	Single, Bytes bool
-	// Scalars says that Second of an OpKeyed reads bools and numbers too.
+	// Scalars says that Second of an OpKeyed, OpList or OpMap reads bools and numbers too.
 	Scalars bool
 	// Missing is the error for a member that is absent; nil means it yields Value.
 	Missing *Error

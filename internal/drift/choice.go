@@ -39,6 +39,7 @@ func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 		return
 	}
 	key := tellingKey(n, place)
+	w.partial = w.partial || n.Leads != nil && key != nil // where it stands, the counts do not say
 	w.note(place, n.Name)
 	var keys []*shape.Key
 	if key != nil {

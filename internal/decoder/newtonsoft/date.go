@@ -30,7 +30,7 @@ func isoDate(text string) (d clr.ISO, ok bool) {
 	if len(text) < 19 || text[10] != 'T' || text[16] != ':' {
 		return d, false
 	}
-	if n := len(text); n > 24 && (text[n-5] == '+' || text[n-5] == '-') && text[n-3] != ':' {
+	if n := len(text); n >= 24 && (text[n-5] == '+' || text[n-5] == '-') && text[n-3] != ':' {
 		text = text[:n-2] + ":" + text[n-2:]
 	}
 	return clr.ParseISO(text)
@@ -189,7 +189,7 @@ func parsed(text string) (decoder.Seen, bool) {
 	return decoder.Seen{}, false
 }
 
-var monthDay = regexp.MustCompile(`^(0?[1-9]|1[0-2])[./,-](\d{1,4})$`)
+var monthDay = regexp.MustCompile(`^(0?[1-9]|1[0-2])[./,-](0?[1-9]|[12]\d|3[01]|\d{3,4})$`)
 
 // formats are the parts of a custom format of the platform with those of Go's.
 var formats = []struct{ net, layout string }{

@@ -603,6 +603,12 @@ func (c *compiler) unset(x *member, n *decoder.Node, step decoder.Step, initial 
 	object := u.Model != nil && u.Model.Kind != model.Enum && !clr.IsValue(u)
 	if (collection || object) && !replace && stored && initial.Kind != decoder.SeenNull {
 		n.Inner = c.populated(x.typ, c.value(x.typ, inner), initial, inner)
+		if n.Inner.Op == decoder.OpNil && collection { // what is no list is skipped
+			filled := *n.Inner
+			skips := &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(*wire.Value) decoder.Verdict { return decoder.Verdict{Seen: initial} }}
+			filled.Inner = skipping(filled.Inner, skips)
+			n.Inner = &filled
+		}
 		n.KeepNull = true
 		step.Node = n
 		return []decoder.Step{step}
@@ -621,6 +627,28 @@ func (c *compiler) unset(x *member, n *decoder.Node, step decoder.Step, initial 
 	n.Inner, n.Field, n.Value = c.value(x.typ, inner), nil, decoder.Seen{}
 	n.Inner = nullPasses(n.Inner)
 	return append(out, decoder.Step{Property: -1, Node: n})
+}
+
+// skipping is a node for a collection that is filled, and left as it is by a scalar.
+func skipping(n, skips *decoder.Node) *decoder.Node {
+	own := *n
+	switch n.Op {
+	case decoder.OpMade:
+		own.Inner = skipping(n.Inner, &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(*wire.Value) decoder.Verdict {
+			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenLeftOut}}
+		}})
+		make := n.Make
+		initial := skips.Read(&wire.Value{}).Seen
+		own.Make = func(s decoder.Seen) (decoder.Seen, *decoder.Error) {
+			if s.Kind == decoder.SeenLeftOut {
+				return initial, nil
+			}
+			return make(s)
+		}
+	case decoder.OpList, decoder.OpMap:
+		own.Second, own.Scalars = skips, true
+	}
+	return &own
 }
 
 // nullPasses is a node of what is dropped: null is no error.

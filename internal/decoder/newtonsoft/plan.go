@@ -133,6 +133,11 @@ func (c *compiler) value(t *model.Type, s site) *decoder.Node {
 	}
 	if clr.IsValue(u) {
 		out.Inner = emptyIsNull(n)
+		if n.Op == decoder.OpKeyed {
+			struc := *n
+			struc.Second, struc.Scalars = empty(t), true
+			out.Inner = &struc
+		}
 	}
 	return out
 }

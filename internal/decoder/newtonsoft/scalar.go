@@ -105,7 +105,23 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 		n := text(decoder.ReasonText, true, clr.Version)
 		return emptyIsNull(n)
 	case "Uri":
-		return text(decoder.ReasonText, true, clr.Uri)
+		return emptyIsNull(text(decoder.ReasonText, true, clr.Uri))
+	case "JsonElement": // a struct without members that are set
+		return &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
+			if v.Kind == wire.Object {
+				return decoder.Verdict{}
+			}
+			return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)}
+		}}
+	case "JsonNode", "JsonValue": // made of scalars by the conversions that it declares
+		return emptyIsNull(leaf(func(v *wire.Value) decoder.Verdict {
+			if _, ok := clr.ParseWhole(string(v.Raw), 64, true); v.Kind >= wire.Array || v.Kind == wire.Number && !isFloat(string(v.Raw)) && !ok {
+				return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)}
+			}
+			return decoder.Verdict{Seen: c.plainValue(v)}
+		}))
+	case "JsonObject", "JsonArray", "JsonDocument":
+		return emptyIsNull(leaf(func(v *wire.Value) decoder.Verdict { return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)} }))
 	case "ArrayList", "IList", "ICollection", "IEnumerable":
 		return &decoder.Node{Op: decoder.OpList, Wrong: wrongArray(t), Second: empty(t), Inner: c.value(&model.Type{Kind: model.Named, Name: "object"}, site{})}
 	case "Hashtable", "IDictionary":

@@ -107,6 +107,8 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 		}}
 	case "Type":
 		return c.notSupported(t)
+	case "JObject", "JArray", "JToken": // collections of JToken, none of which it makes
+		return foreign(t)
 	case "ArrayList", "IList", "ICollection", "IEnumerable", "Queue", "Stack":
 		n := &decoder.Node{Op: decoder.OpList, Wrong: wrong(t), Inner: c.value(&model.Type{Kind: model.Named, Name: "object"}, site{})}
 		if t.Name == "Stack" {
@@ -125,6 +127,21 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 		return c.pair(t)
 	}
 	return nil
+}
+
+// foreign is the node for a token of Newtonsoft.Json: a collection of tokens, of which the library makes none but null.
+func foreign(t *model.Type) *decoder.Node {
+	token := &model.Type{Kind: model.Named, Name: "JToken"}
+	inner := &decoder.Node{Op: decoder.OpNil, Inner: &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
+		return decoder.Verdict{Err: convert(decoder.ReasonKind, token)}
+	}}}
+	switch t.Name {
+	case "JObject":
+		return &decoder.Node{Op: decoder.OpMap, Wrong: wrong(t), Every: true, Inner: inner, Key: func(name string) (decoder.Seen, *decoder.Error) { return clr.String(name), nil }}
+	case "JArray":
+		return &decoder.Node{Op: decoder.OpList, Wrong: wrong(t), Inner: inner}
+	}
+	return inner.Inner
 }
 
 // pair is the node for a KeyValuePair: an object of Key and Value, by the policy's names.
@@ -152,7 +169,7 @@ func (c *compiler) number(t *model.Type, s site) *decoder.Node {
 	read := func(text string, kind wire.Kind) (decoder.Verdict, bool) {
 		switch {
 		case bits > 0:
-			if digits, ok := clr.ParseWhole(text, bits, signed); ok {
+			if digits, ok := clr.ParseWhole(text, bits, signed); ok && (signed || text[0] != '-') {
 				return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenInt, Text: digits}}, true
 			}
 		case float > 0:
