@@ -1,6 +1,8 @@
 package drift
 
 import (
+	"strings"
+
 	"vetta/internal/drift/finding"
 	"vetta/internal/drift/loose"
 	"vetta/internal/model"
@@ -52,7 +54,7 @@ func (w *walk) loose() (out []looseField) {
 		out = append(out, l)
 	}
 	for _, a := range w.asked {
-		if a.field == nil || a.model == nil || len(a.keys) != 1 || a.field.Type.Unwrapped().Name != "String" || a.field.Type.Unwrapped().Kind != model.Named {
+		if a.field == nil || a.model == nil || len(a.keys) != 1 || !strings.EqualFold(a.field.Type.Unwrapped().Name, "string") || a.field.Type.Unwrapped().Kind != model.Named {
 			continue
 		}
 		place := a.keys[0].Place

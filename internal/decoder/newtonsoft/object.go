@@ -603,7 +603,7 @@ func (c *compiler) unset(x *member, n *decoder.Node, step decoder.Step, initial 
 	object := u.Model != nil && u.Model.Kind != model.Enum && !clr.IsValue(u)
 	if (collection || object) && !replace && stored && initial.Kind != decoder.SeenNull {
 		n.Inner = c.populated(x.typ, c.value(x.typ, inner), initial, inner)
-		if n.Inner.Op == decoder.OpNil && collection { // what is no list is skipped
+		if n.Inner.Op == decoder.OpNil { // a scalar is skipped
 			filled := *n.Inner
 			skips := &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(*wire.Value) decoder.Verdict { return decoder.Verdict{Seen: initial} }}
 			filled.Inner = skipping(filled.Inner, skips)
@@ -645,7 +645,7 @@ func skipping(n, skips *decoder.Node) *decoder.Node {
 			}
 			return make(s)
 		}
-	case decoder.OpList, decoder.OpMap:
+	case decoder.OpList, decoder.OpMap, decoder.OpKeyed:
 		own.Second, own.Scalars = skips, true
 	}
 	return &own

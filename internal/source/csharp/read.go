@@ -125,7 +125,7 @@ func (p *project) looksLikeData(d *declared, called bool) bool {
 			}
 		}
 	}
-	if called {
+	if called || p.isMadeOf(d) {
 		return false
 	}
 	values := 0
@@ -142,6 +142,22 @@ func (p *project) looksLikeData(d *declared, called bool) bool {
 		}
 	}
 	return values > 0
+}
+
+// isMadeOf says whether a type has a function of its own that makes it of another type of the source: what a screen
+// shows, made of a response.
+func (p *project) isMadeOf(d *declared) bool {
+	for _, c := range d.parts {
+		for _, fn := range c.Funcs {
+			if !fn.Static || len(fn.Params) != 1 || fn.Returns == nil || last(fn.Returns.Name) != c.Name || fn.Params[0].Type == nil {
+				continue
+			}
+			if of := p.find(fn.Params[0].Type.Unwrapped().Name, 0, c.File, d.space, d); of != nil && of != d {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // isKept says whether a type is a row of a database: it is marked as such.

@@ -160,7 +160,7 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 		c.Within = within(callee.Args[0], fn)
 	case a.http.rest != nil && len(e.Types) == 1 && restMethods[name]:
 		c.Settings = a.http.rest.settings(e.Pos)
-		c.Swallowed = name == "ExecuteAsync" || name == "Execute" || name == "ExecuteGetAsync" || name == "ExecutePostAsync"
+		c.Swallowed = strings.HasPrefix(name, "Execute") && !asksForError(fn)
 		c.Method = a.restMethod(name)
 	case a.http.flurl != nil && (name == "GetJsonAsync" || name == "ReceiveJson") && len(e.Types) == 1:
 		c.Settings = a.http.flurl.settings(e.Pos)
@@ -176,7 +176,73 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 			return nil
 		}
 	}
+	if drops, classes, instead := dropped(fn.Body, e); drops {
+		c.Swallowed, c.Catches, c.Instead = true, classes, instead
+	}
 	return c
+}
+
+// asksForError says whether a function looks at what a client says of a failure, and throws then.
+func asksForError(fn *code.Func) (asks bool) {
+	code.WalkBody(fn.Body, func(e *code.Expr) {
+		if e.Op == code.Member {
+			switch e.Text {
+			case "ErrorException", "ErrorMessage", "IsSuccessful", "ResponseStatus", "ThrowIfError":
+				asks = true
+			}
+		}
+	})
+	if !asks {
+		return false
+	}
+	thrown := false
+	code.WalkBody(fn.Body, func(e *code.Expr) { thrown = thrown || e.Op == code.Member && e.Text == "ThrowIfError" })
+	return thrown || throws(fn.Body)
+}
+
+// dropped says whether the error of a call is caught in its function and not thrown again: the classes that are
+// caught, nil for all, and whether the app gets a value of its own then, rather than nothing.
+func dropped(body []code.Stmt, call *code.Expr) (drops bool, classes []string, instead bool) {
+	for i := range body {
+		st := &body[i]
+		if st.Kind != code.Try || !standsIn(st.Body, call) {
+			if drops, classes, instead = dropped(st.Body, call); drops {
+				return drops, classes, instead
+			}
+			continue
+		}
+		if drops, classes, instead = dropped(st.Body, call); drops {
+			return drops, classes, instead
+		}
+		for _, handler := range body[i+1:] {
+			if handler.Kind != code.Catch {
+				break
+			}
+			if throws(handler.Body) {
+				continue
+			}
+			drops = true
+			if handler.Type == nil || last(handler.Type.Name) == "Exception" {
+				classes = nil
+			} else {
+				classes = append(classes, last(handler.Type.Name))
+			}
+			if v := returned(handler.Body); v != nil && chain(v) != "null" && chain(v) != "default" {
+				instead = true
+			}
+			if classes == nil {
+				break
+			}
+		}
+		return drops, classes, instead
+	}
+	return false, nil, false
+}
+
+// standsIn says whether an expression is among some statements.
+func standsIn(body []code.Stmt, call *code.Expr) (found bool) {
+	code.WalkBody(body, func(e *code.Expr) { found = found || e == call })
+	return found
 }
 
 // isAnything says whether what is decoded is no class: an element, a node, a dictionary of them.
