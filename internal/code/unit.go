@@ -28,3 +28,23 @@ type Import struct {
 	Static bool // the members of the class Path are seen, rather than the classes of a namespace
 	Pos    model.Pos
 }
+
+// Declared is a type that a program declares, of all its parts.
+type Declared struct {
+	Name   string // with the types around it
+	Space  string // its namespace
+	Parts  []*Class
+	Outer  *Declared
+	Params []string // its type parameters, those of the types around it first
+	Model  *model.Model
+}
+
+// Kind is what it is declared as: class, struct, record, record struct, interface, enum.
+func (d *Declared) Kind() string { return d.Parts[0].Kind }
+
+// At is where code stands: what names mean there.
+type At struct {
+	File, Space string
+	In          *Declared
+	Free        []string // type parameters of the function around
+}

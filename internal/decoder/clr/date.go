@@ -2,6 +2,7 @@ package clr
 
 import (
 	"fmt"
+	"math"
 	"strconv"
 	"strings"
 	"time"
@@ -242,4 +243,24 @@ func ParseTime(text string) (decoder.Seen, bool) {
 	m, _ := strconv.Atoi(c[3:5])
 	s, _ := strconv.Atoi(c[6:8])
 	return TimeOnly(h, m, s, strings.TrimPrefix(c[8:], ".")), true
+}
+
+// UnixMilli is the instant of so many milliseconds since 1970, in UTC.
+func UnixMilli(ms int64) decoder.Seen {
+	t := time.UnixMilli(ms).UTC()
+	fraction := strconv.Itoa(1000 + t.Nanosecond()/1e6)[1:]
+	return Date(t.Year(), int(t.Month()), t.Day(), t.Hour(), t.Minute(), t.Second(), fraction, "Z")
+}
+
+// SpanText is so many seconds as a TimeSpan writes them.
+func SpanText(seconds float64) string {
+	neg := seconds < 0
+	ticks := int64(math.Round(math.Abs(seconds) * 1e7))
+	fraction := ""
+	if rest := ticks % 1e7; rest != 0 {
+		fraction = strconv.FormatInt(1e7+rest, 10)[1:]
+	}
+	s := ticks / 1e7
+	text, _ := span(neg, int(s/86400), int(s/3600%24), int(s/60%60), int(s%60), fraction)
+	return text
 }

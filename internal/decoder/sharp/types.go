@@ -1,0 +1,560 @@
+package sharp
+
+import (
+	"math"
+	"strconv"
+	"strings"
+
+	"vetta/internal/code"
+	"vetta/internal/decoder/clr"
+	"vetta/internal/model"
+)
+
+// declared is the type of the source that a type is, nil for none.
+func (m *Machine) declared(t *model.Type) *code.Declared {
+	if t == nil || t.Unwrapped().Model == nil {
+		return nil
+	}
+	return m.world.OfModel(t.Unwrapped().Model)
+}
+
+// zero is what a variable of a type holds before it is given anything.
+func (m *Machine) zero(t *model.Type) Value {
+	if t == nil || t.Kind == model.Optional || !clr.IsValue(t) {
+		return Value{}
+	}
+	if t.Model != nil && t.Model.Kind == model.Struct {
+		if d := m.declared(t); d != nil {
+			return m.blank(d, t)
+		}
+	}
+	if t.Kind == model.Tuple {
+		l := &list{}
+		for _, a := range t.Args {
+			l.items = append(l.items, m.zero(a))
+		}
+		return Value{Kind: Tuple, Ref: l}
+	}
+	if t.Name == "JsonElement" {
+		return Value{Kind: Host, Ref: &element{}}
+	}
+	return m.ValueOf(clr.Zero(t), t)
+}
+
+// widens says whether a number of one type becomes one of another by itself.
+var widens = map[string]string{
+	"sbyte": "short int long float double decimal", "byte": "short ushort int uint long ulong float double decimal", "short": "int long float double decimal",
+	"ushort": "int uint long ulong float double decimal", "int": "long float double decimal", "uint": "long ulong float double decimal", "long": "float double decimal", "ulong": "float double decimal",
+	"float": "double", "char": "ushort int uint long ulong float double decimal",
+}
+
+// convert makes a value one of a type: by itself, or because a cast says so.
+func (m *Machine) convert(v Value, t *model.Type, f *frame, cast bool) (Value, error) {
+	if t == nil || t.Kind == model.Param || t.Kind == model.Opaque {
+		return v, nil
+	}
+	u := t
+	if t.Kind == model.Optional {
+		u = t.Args[0]
+	}
+	switch v.Kind {
+	case Unknown, Function, Class:
+		return v, nil
+	case Default:
+		return m.zero(t), nil
+	case Cell:
+		return v, nil
+	case Null:
+		if cast && clr.IsValue(u) && t.Kind != model.Optional {
+			return v, m.throw("NullReferenceException", "Object reference not set to an instance of an object.")
+		}
+		return v, nil
+	case Host:
+		if h, ok := v.Ref.(interface {
+			cast(m *Machine, t *model.Type) (Value, bool, error)
+		}); ok {
+			out, known, err := h.cast(m, t)
+			if err != nil || known {
+				return out, err
+			}
+		}
+		return v, nil
+	}
+	if u.Model != nil && u.Model.Kind == model.Enum {
+		switch v.Kind {
+		case Enum:
+			if v.Model == u.Model || !cast {
+				return v, nil
+			}
+			return Value{Kind: Enum, Int: v.Int, Model: u.Model}, nil
+		case Int:
+			return Value{Kind: Enum, Int: v.Int, Model: u.Model}, nil
+		}
+		return v, m.throw("InvalidCastException", "Unable to cast object.")
+	}
+	if v.Kind == Int || v.Kind == Float || v.Kind == Decimal || v.Kind == Char || v.Kind == Enum {
+		if clr.IsNumber(u) || u.Name == "char" && u.Model == nil {
+			return m.asNumber(v, u, cast)
+		}
+	}
+	if v.Kind == Items && u.Kind == model.Unique && !v.list().set {
+		return Value{Kind: Items, Ref: &list{items: unique(v.list().items), set: true}}, nil
+	}
+	if cast && clr.IsNumber(u) && v.Kind == String || cast && u.Name == "string" && u.Model == nil && v.Kind != String {
+		return v, m.throw("InvalidCastException", "Unable to cast object of type '"+v.Of+"' to type '"+clr.Name(u)+"'.")
+	}
+	if v.Kind == Plain && v.Of == "DateTime" && u.Name == "DateTimeOffset" {
+		out := v
+		out.Of = "DateTimeOffset"
+		out.Seen.Text = strings.TrimSuffix(out.Seen.Text, "Z") + "+00:00"
+		return out, nil
+	}
+	return m.implicit(v, u, f)
+}
+
+// implicit does a conversion that a class of the app declares.
+func (m *Machine) implicit(v Value, t *model.Type, f *frame) (Value, error) {
+	d := m.declared(t)
+	if d == nil || v.Kind == Instance && v.object().Class == d {
+		return v, nil
+	}
+	for _, c := range d.Parts {
+		for _, fn := range c.Funcs {
+			if (fn.Name == "implicit" || fn.Name == "explicit") && len(fn.Params) == 1 {
+				if p := m.typ(fn.Params[0].Type, &frame{class: d, fn: fn}); p != nil && m.fits(v, p) {
+					return m.run(fn, &frame{fn: fn, class: d}, nil, []Value{v})
+				}
+			}
+		}
+	}
+	return v, nil
+}
+
+// asNumber is a number as one of another type.
+func (m *Machine) asNumber(v Value, t *model.Type, cast bool) (Value, error) {
+	if v.Of == t.Name {
+		return v, nil
+	}
+	if v.Kind == Char {
+		v = numberOf(int64([]rune(v.Text)[0]), "char")
+		if t.Name == "char" {
+			return v, nil
+		}
+	}
+	n, ok := v.number()
+	if v.Kind == Enum {
+		n, ok = float64(v.Int), true
+	}
+	if !ok {
+		return v, nil
+	}
+	whole := v.Kind == Int || v.Kind == Enum
+	switch {
+	case t.Name == "decimal":
+		switch {
+		case whole:
+			return decimalOf(strconv.FormatInt(v.Int, 10)), nil
+		case v.Kind == Float:
+			d, ok := clr.Decimal(strconv.FormatFloat(v.Float, 'g', 15, 64))
+			if !ok {
+				return v, m.throw("OverflowException", "Value was either too large or too small for a Decimal.")
+			}
+			return decimalOf(d), nil
+		}
+		return v, nil
+	case t.Name == "double":
+		return floatOf(n), nil
+	case t.Name == "float":
+		return Value{Kind: Float, Float: float64(float32(n)), Of: "float"}, nil
+	case t.Name == "char":
+		return Value{Kind: Char, Text: string(rune(v.Int)), Of: "char"}, nil
+	}
+	bits, signed := clr.Bits(t)
+	if bits == 0 {
+		return v, nil
+	}
+	i := v.Int
+	if !whole {
+		if math.IsNaN(n) || math.IsInf(n, 0) {
+			return numberOf(math.MinInt64, t.Name), nil
+		}
+		i = int64(math.Trunc(n))
+	}
+	switch {
+	case bits == 8 && signed:
+		i = int64(int8(i))
+	case bits == 8:
+		i = int64(uint8(i))
+	case bits == 16 && signed:
+		i = int64(int16(i))
+	case bits == 16:
+		i = int64(uint16(i))
+	case bits == 32 && signed:
+		i = int64(int32(i))
+	case bits == 32:
+		i = int64(uint32(i))
+	}
+	return numberOf(i, t.Name), nil
+}
+
+// fits says whether a value may be handed to what is declared with a type, as far as that is told.
+func (m *Machine) fits(v Value, t *model.Type) bool { return m.fit(v, t) > 0 }
+
+// fit says how well a value fits a type: 0 not at all.
+func (m *Machine) fit(v Value, t *model.Type) int {
+	if t == nil || t.Kind == model.Param {
+		return 2
+	}
+	u := t.Unwrapped()
+	if u.Model == nil && u.Kind == model.Named && (u.Name == "object" || u.Name == "dynamic") {
+		return 1
+	}
+	switch v.Kind {
+	case Null, Default, Unknown:
+		if clr.IsValue(u) && t.Kind != model.Optional && v.Kind == Null {
+			return 0
+		}
+		return 2
+	case Cell:
+		return 3
+	case Function:
+		if u.Kind != model.Opaque {
+			return 0
+		}
+		c := v.Ref.(*closure)
+		if c.fn != nil && len(u.Args) > 0 && len(u.Args[0].Args) != len(c.fn.Params) {
+			return 0
+		}
+		return 3
+	case Bool:
+		return hit(u.Name == "bool")
+	case Int, Float, Decimal:
+		switch {
+		case u.Name == v.Of:
+			return 4
+		case strings.Contains(" "+widens[v.Of]+" ", " "+u.Name+" "):
+			return 2
+		}
+		return 0
+	case Char:
+		return hit(u.Name == "char")
+	case String:
+		return hit(u.Name == "string")
+	case Enum:
+		return hit(u.Model == v.Model)
+	case Plain:
+		return hit(u.Name == v.Of)
+	case Items:
+		if u.Kind == model.List || u.Kind == model.Unique {
+			return 3
+		}
+		return hit(u.Name == "IEnumerable" || u.Name == "byte[]")
+	case Entries:
+		return hit(u.Kind == model.Map)
+	case Instance:
+		if u.Model == nil {
+			return 0
+		}
+		for d := v.object().Class; d != nil; d = m.super(d) {
+			if d.Model == u.Model {
+				return 4
+			}
+		}
+		return m.implements(v.object().Class, u.Model)
+	case Host:
+		if h, ok := v.Ref.(interface {
+			is(name string) (bool, bool)
+		}); ok {
+			is, known := h.is(u.Name)
+			if known {
+				return hit(is)
+			}
+		}
+		return 1
+	case Class:
+		return hit(u.Name == "Type")
+	case Tuple:
+		return hit(u.Kind == model.Tuple)
+	}
+	return 1
+}
+
+func hit(yes bool) int {
+	if yes {
+		return 4
+	}
+	return 0
+}
+
+// implements says whether a class implements an interface of the source.
+func (m *Machine) implements(d *code.Declared, of *model.Model) int {
+	for ; d != nil; d = m.super(d) {
+		for _, c := range d.Parts {
+			for _, t := range c.Supers {
+				if s := m.world.Named(t.Name, len(t.Args), code.At{File: c.File, Space: d.Space, In: d}); s != nil && s.Model == of {
+					return 3
+				}
+			}
+		}
+	}
+	return 0
+}
+
+// isOf says whether a value is of a type.
+func (m *Machine) isOf(v Value, t *model.Type, x *code.Expr) (bool, error) {
+	if v.IsNull() {
+		return false, nil
+	}
+	if v.Kind == Unknown || t == nil {
+		return false, unfollowed("whether it is of a type", x.Pos)
+	}
+	if v.Kind == Host {
+		if h, ok := v.Ref.(interface {
+			is(name string) (bool, bool)
+		}); ok {
+			name := t.Unwrapped().Name
+			if name == "" {
+				name = t.Unwrapped().Class
+			}
+			is, known := h.is(name)
+			if known {
+				return is, nil
+			}
+		}
+		return false, unfollowed("whether it is a "+t.Written(), x.Pos)
+	}
+	u := t.Unwrapped()
+	if v.Kind == Int || v.Kind == Float || v.Kind == Decimal {
+		return u.Name == v.Of && u.Model == nil || u.Name == "object", nil
+	}
+	return m.fit(v, t) > 0, nil
+}
+
+// matches says whether a value is as a pattern; what the pattern names is known behind it.
+func (m *Machine) matches(p *code.Expr, v Value, f *frame, e *env) (bool, error) {
+	switch {
+	case p.Op == code.Bind:
+		if p.Type != nil {
+			t := m.typ(p.Type, f)
+			is, err := m.isOf(v, t, p)
+			if err != nil || !is {
+				return false, err
+			}
+		}
+		if p.Text != "" {
+			own := v
+			e.names[p.Text] = &own
+		}
+		return true, nil
+	case p.Op == code.Binary && p.Text == "when":
+		yes, err := m.matches(p.Args[0], v, f, e)
+		if err != nil || !yes {
+			return false, err
+		}
+		return m.truth(p.Args[1], f, e)
+	case p.Op == code.Binary && p.Text == "and":
+		yes, err := m.matches(p.Args[0], v, f, e)
+		if err != nil || !yes {
+			return false, err
+		}
+		return m.matches(p.Args[1], v, f, e)
+	case p.Op == code.Binary && p.Text == "or":
+		yes, err := m.matches(p.Args[0], v, f, e)
+		if err != nil || yes {
+			return yes, err
+		}
+		return m.matches(p.Args[1], v, f, e)
+	case p.Op == code.Unary && p.Text == "not":
+		yes, err := m.matches(p.Args[0], v, f, e)
+		return !yes, err
+	case p.Op == code.Unary && (p.Text == "<" || p.Text == ">" || p.Text == "<=" || p.Text == ">="):
+		by, err := m.expr(p.Args[0], f, e, nil)
+		if err != nil {
+			return false, err
+		}
+		if _, ok := v.number(); !ok && v.Kind != Plain {
+			return false, nil
+		}
+		out, err := m.operate(p.Text, v, by, p)
+		return out.isTrue(), err
+	case p.Op == code.Record:
+		return m.matchesParts(p, v, f, e)
+	case p.Op == code.List:
+		return m.matchesList(p, v, f, e)
+	case (p.Op == code.Name || p.Op == code.Member) && p.Type != nil: // a type, or a constant
+		if t := m.typ(p.Type, f); t.Model != nil || isPlatformType(t) {
+			if _, shadowed := m.constantNamed(p, f, e); !shadowed {
+				return m.isOf(v, t, p)
+			}
+		}
+	}
+	want, err := m.expr(p, f, e, nil)
+	if err != nil {
+		return false, err
+	}
+	if err := comparable(v, want, p); err != nil {
+		return false, err
+	}
+	if (v.Kind == Int || v.Kind == Float || v.Kind == Decimal) && (want.Kind == Int || want.Kind == Float || want.Kind == Decimal) && v.Of != want.Of && want.Kind != Int {
+		return false, nil
+	}
+	return same(v, want), nil
+}
+
+// isPlatformType says whether a name is one of a type that patterns ask for.
+func isPlatformType(t *model.Type) bool {
+	if t.Kind != model.Named {
+		return true
+	}
+	switch t.Name {
+	case "JsonObject", "JsonArray", "JsonValue", "JsonNode", "JsonElement", "JObject", "JArray", "JValue", "JToken", "JProperty", "DateTime", "Guid", "String":
+		return true
+	}
+	return predefined[t.Name]
+}
+
+// constantNamed is what a pattern names that is a constant: a member of a class, or of an enum.
+func (m *Machine) constantNamed(p *code.Expr, f *frame, e *env) (Value, bool) {
+	if p.Op == code.Name {
+		if e.find(p.Text) != nil {
+			return Value{}, true
+		}
+		v, known, err := m.member(p.Text, f)
+		return v, known && err == nil
+	}
+	if of := m.typeCalled(p.Args[0], f); of != nil {
+		v, known, err := m.staticMember(*of, p.Text, f)
+		return v, known && err == nil
+	}
+	return Value{}, false
+}
+
+// matchesParts matches { Name: pattern } and (pattern, pattern).
+func (m *Machine) matchesParts(p *code.Expr, v Value, f *frame, e *env) (bool, error) {
+	if v.IsNull() {
+		return false, nil
+	}
+	if p.Type != nil {
+		is, err := m.isOf(v, m.typ(p.Type, f), p)
+		if err != nil || !is {
+			return false, err
+		}
+	}
+	for i, part := range p.Args {
+		label := ""
+		if i < len(p.Labels) {
+			label = p.Labels[i]
+		}
+		var of Value
+		if label == "" {
+			switch {
+			case v.Kind == Tuple && i < len(v.list().items):
+				of = v.list().items[i]
+			case v.Kind == Instance && i < len(v.object().Order):
+				of = *v.object().Fields[v.object().Order[i]]
+			default:
+				return false, unfollowed("a pattern", p.Pos)
+			}
+		} else {
+			of = v
+			for _, name := range strings.Split(label, ".") {
+				if of.IsNull() {
+					return false, nil
+				}
+				var known bool
+				var err error
+				if of, known, err = m.memberOf(of, name, &code.Expr{Op: code.Member, Text: name, Pos: p.Pos}, f); err != nil {
+					return false, err
+				} else if !known {
+					return false, unfollowed("the member "+name, p.Pos)
+				}
+			}
+		}
+		yes, err := m.matches(part, of, f, e)
+		if err != nil || !yes {
+			return false, err
+		}
+	}
+	return true, nil
+}
+
+func (m *Machine) matchesList(p *code.Expr, v Value, f *frame, e *env) (bool, error) {
+	if v.IsNull() {
+		return false, nil
+	}
+	items, err := m.each(v, p.Pos)
+	if err != nil {
+		return false, err
+	}
+	rest := -1
+	for i, part := range p.Args {
+		if part.Op == code.Spread {
+			rest = i
+		}
+	}
+	if rest < 0 && len(items) != len(p.Args) || rest >= 0 && len(items) < len(p.Args)-1 {
+		return false, nil
+	}
+	for i, part := range p.Args {
+		at := i
+		if rest >= 0 && i > rest {
+			at = len(items) - (len(p.Args) - i)
+		}
+		if part.Op == code.Spread {
+			if len(part.Args) == 1 {
+				yes, err := m.matches(part.Args[0], listOf(items[i:len(items)-(len(p.Args)-1-i)]), f, e)
+				if err != nil || !yes {
+					return false, err
+				}
+			}
+			continue
+		}
+		yes, err := m.matches(part, items[at], f, e)
+		if err != nil || !yes {
+			return false, err
+		}
+	}
+	return true, nil
+}
+
+// apart gives the names of a pattern the parts of a value: of a tuple, a pair, a record.
+func (m *Machine) apart(p *code.Expr, v Value, f *frame, e *env) (Value, error) {
+	var parts []Value
+	switch {
+	case v.Kind == Tuple:
+		parts = v.list().items
+	case v.Kind == Instance:
+		for _, name := range v.object().Order {
+			parts = append(parts, *v.object().Fields[name])
+		}
+	case v.Kind == Host:
+		for _, name := range []string{"Key", "Value"} {
+			part, known, err := m.memberOf(v, name, p, f)
+			if err != nil {
+				return v, err
+			}
+			if known {
+				parts = append(parts, part)
+			}
+		}
+	}
+	if len(parts) < len(p.Args) {
+		return v, unfollowed("a value that is taken apart", p.Pos)
+	}
+	for i, a := range p.Args {
+		own := parts[i]
+		switch {
+		case a.Op == code.Bind && a.Text != "":
+			e.names[a.Text] = &own
+		case a.Op == code.Name && a.Text != "_":
+			if _, err := m.give(a, own, f, e); err != nil {
+				return v, err
+			}
+		case a.Op == code.Record:
+			if _, err := m.apart(a, own, f, e); err != nil {
+				return v, err
+			}
+		}
+	}
+	return v, nil
+}
