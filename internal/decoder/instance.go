@@ -179,6 +179,9 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 		}
 	}
 	if n.Rest != nil && n.RestInto >= 0 {
+		if at := &out.Elems[n.RestInto]; n.RestMakes && at.Kind == SeenNull && len(rest.Names) > 0 {
+			*at = Seen{Kind: SeenMap}
+		}
 		putInto(&out.Elems[n.RestInto], rest)
 	}
 	return unknown

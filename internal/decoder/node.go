@@ -111,6 +111,8 @@ type Node struct {
 	// it yields is put into, -1 for none.
 	Rest     *Node
 	RestInto int
+	// RestMakes says that a map is made for what the Rest yields where the property holds none.
+	RestMakes bool
 	// Leads is the error of an OpSubtype where the member does not come first, nil where it may come anywhere.
 	Leads *Error
 	// NullTells says of an OpSubtype that a member that is null is one that no class is named for, rather than none.

@@ -16,6 +16,7 @@ import (
 	"vetta/internal/decoder/moshi"
 	"vetta/internal/decoder/newtonsoft"
 	"vetta/internal/decoder/orgjson"
+	"vetta/internal/decoder/sharp"
 	"vetta/internal/decoder/systemtextjson"
 	"vetta/internal/encoder"
 	"vetta/internal/model"
@@ -62,6 +63,17 @@ var (
 	gsonSettings           = []string{"naming", "exposed", "excluded", "dates.pattern", "complexKeys", "unsafe", "setNumberToNumberStrategy", "setObjectToNumberStrategy"}
 	jacksonSettings        = []string{"naming", "dates.pattern", "module.*", "visibility.*", "*"}
 )
+
+func init() {
+	sharp.PlanOf = func(t *model.Type, library string, settings *model.Settings) *decoder.Plan {
+		for _, l := range All {
+			if l.Name == library {
+				return l.Plan(t, t.Written(), settings)
+			}
+		}
+		return nil
+	}
+}
 
 // Names are those of all libraries.
 func Names() (names []string) {

@@ -359,7 +359,7 @@ func (c *compiler) restInto(build *decoder.Node, x *member, index map[string]int
 	if build.Ignored == nil {
 		build.Ignored = func(string) bool { return false }
 	}
-	build.RestInto = -1
+	build.RestInto, build.RestMakes = -1, true
 	if i, ok := index[x.field.Name]; ok {
 		build.RestInto = i
 		build.Steps = append(build.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpConst, Field: x.field, Value: clr.Initial(x.field, x.typ)}})

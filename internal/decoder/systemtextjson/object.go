@@ -7,6 +7,7 @@ import (
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/clr"
+	"vetta/internal/decoder/sharp"
 	"vetta/internal/model"
 	"vetta/internal/wire"
 )
@@ -96,10 +97,56 @@ func (c *compiler) object(t *model.Type, s site) *decoder.Node {
 		}
 	}
 	n := &decoder.Node{Op: decoder.OpKeyed, Model: m, Wrong: wrong(t), Inner: build}
+	c.byCode(t, n, all, k, build)
 	if c.on("PropertyNameCaseInsensitive") {
 		n.Match = c.matching(keys)
 	}
 	return n
+}
+
+// byCode lets the class's own code make the instance, where what it holds hangs on that.
+func (c *compiler) byCode(t *model.Type, n *decoder.Node, all []*member, k *model.Method, build *decoder.Node) {
+	before, after := []string(nil), []string(nil)
+	if sharp.Conforms(t, "IJsonOnDeserializing") {
+		before = []string{"OnDeserializing"}
+	}
+	if sharp.Conforms(t, "IJsonOnDeserialized") {
+		after = []string{"OnDeserialized"}
+	}
+	if c.code == nil || build.Rest != nil || c.settings.Option("generated") != "" || len(before)+len(after) == 0 && !sharp.NeedsCode(t, k) {
+		return
+	}
+	var parts []sharp.Part
+	for _, step := range build.Steps {
+		at := step.Node
+		if at.Op != decoder.OpAt {
+			continue
+		}
+		own := *at
+		own.Opaque = false
+		part := sharp.Part{Field: at.Field, Type: at.Field.Type, Node: &own, Param: -1, Name: at.Field.Name}
+		for _, x := range all {
+			if x.field != at.Field {
+				continue
+			}
+			part.Type = x.typ
+			if x.param != nil {
+				part.Param = x.at
+			}
+		}
+		if part.Param < 0 {
+			own.Value = decoder.Seen{Kind: decoder.SeenLeftOut}
+		}
+		parts = append(parts, part)
+	}
+	if k != nil { // what no part gives the constructor
+		for i, p := range k.Params {
+			if !slices.ContainsFunc(parts, func(x sharp.Part) bool { return x.Param == i }) {
+				parts = append(parts, sharp.Part{Field: &model.Field{Name: p.Name, Type: p.Type}, Type: p.Type, Param: i, Node: &decoder.Node{Op: decoder.OpConst, Value: c.byDefault(t, p)}})
+			}
+		}
+	}
+	n.Inner = c.code.Made(t, build, k, parts, before, after)
 }
 
 func sortedNames(index map[string]int) (names []string) {
@@ -158,6 +205,10 @@ func (c *compiler) badMark(x *member) string {
 	}
 	if a := find(x.field.Marks, "JsonConverter"); a != nil && isEnumConverter(a) {
 		if u.Model == nil || u.Model.Kind != model.Enum {
+			return fmt.Sprintf("The converter specified on '%s' is not compatible with the type '%s'.", x.field.Name, clr.Name(x.typ))
+		}
+	} else if a != nil {
+		if conv := c.code.Converter(a.Text("value", "")); conv != nil && conv.Of != nil && conv.Of.Unwrapped().Key() != u.Key() {
 			return fmt.Sprintf("The converter specified on '%s' is not compatible with the type '%s'.", x.field.Name, clr.Name(x.typ))
 		}
 	}
@@ -241,7 +292,7 @@ func (c *compiler) unmapped(t *model.Type, build *decoder.Node, all []*member) {
 func (c *compiler) restInto(build *decoder.Node, x *member, index map[string]int) {
 	build.Rest = &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict { return decoder.Verdict{Seen: clr.Any(v)} }}
 	build.Ignored = func(string) bool { return false }
-	build.RestInto = -1
+	build.RestInto, build.RestMakes = -1, true
 	if i, ok := index[x.field.Name]; ok {
 		build.RestInto = i
 		build.Steps = append(build.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpConst, Field: x.field, Value: clr.Initial(x.field, x.typ)}})
@@ -322,7 +373,7 @@ func (c *compiler) step(t *model.Type, x *member, k *model.Method, index map[str
 		if isEnumConverter(a) {
 			inner.enums = "names"
 		} else {
-			inner.adapter = &model.Adapter{Name: last(a.Text("value", strings.Join(a.Texts("types"), ", ")))}
+			inner.adapter = &model.Adapter{Name: a.Text("value", strings.Join(a.Texts("types"), ", "))}
 		}
 	}
 	for _, a := range x.field.Marks { // an attribute of the app's that is a converter's

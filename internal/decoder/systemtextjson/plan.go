@@ -10,6 +10,7 @@ import (
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/clr"
+	"vetta/internal/decoder/sharp"
 	"vetta/internal/model"
 	"vetta/internal/wire"
 )
@@ -26,6 +27,7 @@ const maxDepth = 64
 // Plan makes the plan by which the library decodes t with these options; nil options are those of a call without any.
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
 	c := newCompiler(settings)
+	c.code = sharp.CodeOf(t)
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Refuses: settings.Refuses("JsonSerializer"), MaxDepth: maxDepth}
 	if n, err := strconv.Atoi(settings.Option("MaxDepth")); err == nil && n > 0 {
 		p.MaxDepth = n
@@ -54,6 +56,8 @@ type compiler struct {
 	broken   *decoder.Error // what the library throws whatever is sent, nil for nothing
 	breaks   *model.Model
 	within   *model.Model
+	reading  *model.Model // that its own converter reads as it is declared
+	code     *sharp.Code  // of the program, nil where no class of the source is decoded
 }
 
 func newCompiler(settings *model.Settings) *compiler {
@@ -102,6 +106,9 @@ func unsupported(kind, advice, format string, args ...any) *decoder.Error {
 // value is the node for a value of a type, null among them.
 func (c *compiler) value(t *model.Type, s site) *decoder.Node {
 	u := t.Unwrapped()
+	if conv := c.converter(u, s); conv != nil {
+		return c.code.Node(conv, t, nil)
+	}
 	n := c.solid(u, s)
 	if n.Op == decoder.OpUnknown || n.Op == decoder.OpNil || anyValue(u) {
 		return n
@@ -169,21 +176,42 @@ func (c *compiler) notSupported(t *model.Type) *decoder.Node {
 	return &decoder.Node{Op: decoder.OpFail, Error: err}
 }
 
-// adapted is the node for a type that a converter of the app's reads; nil for another.
+// adapted is the node for a type that a converter reads which is not followed; nil for another.
 func (c *compiler) adapted(t *model.Type, s site) *decoder.Node {
-	if s.adapter != nil {
-		return unknown("the converter " + s.adapter.Name + " reads it, which is not followed")
-	}
-	if c.settings == nil {
+	name := c.converterName(t, s)
+	if name == "" {
 		return nil
 	}
-	for i := range c.settings.Adapters {
-		a := &c.settings.Adapters[i]
-		if a.Of != nil && a.Of.Unwrapped().Key() == t.Key() {
-			return unknown("the converter " + a.Name + " reads it, which is not followed")
+	return unknown("the converter " + last(name) + " reads it, which is not followed")
+}
+
+// converterName is the converter of the app's that reads a type there, in full; "" for none.
+func (c *compiler) converterName(t *model.Type, s site) string {
+	if s.adapter != nil {
+		return s.adapter.Name
+	}
+	if c.settings != nil {
+		for i := range c.settings.Adapters {
+			if a := &c.settings.Adapters[i]; a.Of != nil && a.Of.Unwrapped().Key() == t.Key() && a.Name != "JsonStringEnumConverter" {
+				return a.Form
+			}
 		}
 	}
-	return nil
+	if t.Model != nil {
+		if mark := find(t.Model.Marks, "JsonConverter"); mark != nil && !isEnumConverter(mark) && t.Model != c.reading {
+			return mark.Text("value", "")
+		}
+	}
+	return ""
+}
+
+// converter is that converter, nil for none, or one that is not followed.
+func (c *compiler) converter(t *model.Type, s site) *sharp.Converter {
+	conv := c.code.Converter(c.converterName(t, s))
+	if conv == nil || conv.Of == nil || conv.Of.Unwrapped().Key() != t.Key() {
+		return nil
+	}
+	return conv
 }
 
 // model is the node for a type that the source declares.
@@ -192,12 +220,14 @@ func (c *compiler) model(t *model.Type, s site) *decoder.Node {
 	if m.Reading == model.Unfollowed {
 		return unknown(fmt.Sprintf("%s: %s (%s)", m.Name, m.Why, m.WhyPos))
 	}
-	if mark := find(m.Marks, "JsonConverter"); mark != nil {
-		name := mark.Text("value", strings.Join(mark.Texts("types"), ", "))
-		if m.Kind == model.Enum && strings.Contains(last(name)+" "+strings.Join(mark.Texts("types"), " "), "JsonStringEnumConverter") {
-			s.enums = "names"
-		} else {
-			return unknown("the converter " + last(name) + " reads it, which is not followed")
+	if mark := find(m.Marks, "JsonConverter"); mark != nil && isEnumConverter(mark) && s.enums == "" {
+		s.enums = "names"
+	}
+	if c.settings != nil && m.Kind == model.Enum {
+		for i := range c.settings.Adapters {
+			if a := &c.settings.Adapters[i]; a.Name == "JsonStringEnumConverter" && a.Of != nil && a.Of.Unwrapped().Model == m && s.enums == "" {
+				s.enums = a.Form
+			}
 		}
 	}
 	switch {

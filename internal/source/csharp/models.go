@@ -22,8 +22,9 @@ func (p *project) modelOf(d *declared) *model.Model {
 	c := d.parts[0]
 	d.model = &model.Model{
 		Name: d.name, Language: Language, Package: d.space, Kind: kinds[d.kind()], Pos: c.Pos, Params: d.params, Decodable: true, Reading: model.ByLibrary,
-		Abstract: d.has("abstract") || d.kind() == "interface", Data: strings.HasPrefix(d.kind(), "record"), Access: access(d), Source: d,
+		Abstract: d.has("abstract") || d.kind() == "interface", Data: strings.HasPrefix(d.kind(), "record"), Access: access(d), Source: &Source{d, p.world},
 	}
+	d.code.Model = d.model
 	p.of[d.model] = d
 	p.due = append(p.due, d)
 	return d.model
@@ -230,14 +231,61 @@ func mentions(fn *code.Func, name string) bool {
 
 // setter is the field that a setter gives its value as it is, and those that it gives anything else.
 func setter(fn *code.Func) (backs string, writes []string) {
+	if name := handedOn(fn.Do()); name != "" {
+		return name, nil
+	}
 	all := assignments(fn.Do())
 	for _, a := range all {
-		if len(fn.Do()) == 1 && len(all) == 1 && a.value != nil && a.value.Op == code.Name && a.value.Text == "value" {
+		if len(all) == 1 && (a.value != nil && a.value.Op == code.Name && a.value.Text == "value" || onlyIfOther(fn.Do(), a.name)) {
 			return a.name, nil
 		}
 		writes = append(writes, a.name)
 	}
 	return "", writes
+}
+
+// handedOn is the field that a setter hands on with its value, as view models do: SetProperty(ref _port, value).
+func handedOn(body []code.Stmt) (name string) {
+	code.WalkBody(body, func(e *code.Expr) {
+		if e.Op != code.Call || len(e.Args) < 3 {
+			return
+		}
+		ref := ""
+		for _, a := range e.Args[1:] {
+			switch {
+			case a.Op == code.Unary && a.Text == "ref" && a.Args[0].Op == code.Name:
+				ref = a.Args[0].Text
+			case a.Op == code.Name && a.Text == "value" && ref != "":
+				name = ref
+			}
+		}
+	})
+	return name
+}
+
+// onlyIfOther says whether a setter gives a field its value where that is another: if (_port != value) _port = value;
+func onlyIfOther(body []code.Stmt, name string) bool {
+	for i := range body {
+		st := &body[i]
+		if st.Kind != code.If || len(st.Body) < 2 {
+			continue
+		}
+		asks := false
+		code.Walk(st.Body[0].Value, func(e *code.Expr) { asks = asks || e.Op == code.Name && e.Text == name })
+		for k := range st.Body[1:] {
+			in := &st.Body[1+k]
+			inner := in.Body
+			if in.Op == code.Assign && asks && in.Name == name && in.Value.Op == code.Name && in.Value.Text == "value" {
+				return true
+			}
+			for q := range inner {
+				if inner[q].Op == code.Assign && asks && inner[q].Name == name && inner[q].Value.Op == code.Name && inner[q].Value.Text == "value" {
+					return true
+				}
+			}
+		}
+	}
+	return false
 }
 
 // assignment is a name of the class that is given something.

@@ -16,6 +16,7 @@ type declared struct {
 	outer  *declared
 	model  *model.Model
 	params []string // its own type parameters, those of the types around it first
+	code   *code.Declared
 }
 
 func (d *declared) full() string {
@@ -51,6 +52,8 @@ type project struct {
 	texts  map[string]string
 	builds builds
 	byPart map[*code.Class]*declared
+	world  *world
+	asking *asking
 	due    []*declared // whose models are to be filled
 	of     map[*model.Model]*declared
 }
@@ -60,6 +63,7 @@ func newProject(units []*code.Unit, texts map[string]string, b builds) *project 
 		units: map[string]*code.Unit{}, files: units, byName: map[string][]*declared{}, full: map[string]*declared{}, usings: map[string][]string{},
 		static: map[string][]string{}, alias: map[string]code.Alias{}, nulls: map[string][]nullRange{}, builds: b, texts: texts, of: map[*model.Model]*declared{}, byPart: map[*code.Class]*declared{},
 	}
+	p.world = &world{p: p}
 	global, static := map[string][]string{}, map[string][]string{}
 	for dir, of := range b {
 		global[dir] = slices.Clone(of.usings)
@@ -110,9 +114,14 @@ func (p *project) declare(c *code.Class, outer *declared) *declared {
 	key := arity(c.Space+"."+name, len(params))
 	if d := p.full[key]; d != nil && (slices.Contains(c.Mods, "partial") || d.has("partial")) {
 		d.parts = append(d.parts, c)
+		d.code.Parts = d.parts
 		return d
 	}
 	d := &declared{name: name, space: c.Space, parts: []*code.Class{c}, outer: outer, params: params}
+	d.code = &code.Declared{Name: name, Space: c.Space, Parts: d.parts, Params: params}
+	if outer != nil {
+		d.code.Outer = outer.code
+	}
 	if p.full[key] == nil {
 		p.full[key] = d
 	}

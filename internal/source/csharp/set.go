@@ -173,7 +173,15 @@ func (a *asking) converterNamed(s *model.Settings, name string, pos model.Pos, i
 		unfollowed(s, "the converter "+last(name), pos)
 		return
 	}
-	s.Adapters = append(s.Adapters, model.Adapter{Name: last(name), Of: of, Pos: pos})
+	s.Adapters = append(s.Adapters, model.Adapter{Name: last(name), Form: a.fullName(name, in), Of: of, Pos: pos})
+}
+
+// fullName is a type of the source by its full name.
+func (a *asking) fullName(name string, in scope) string {
+	if d := a.p.find(name, 0, in.file, in.space, in.in); d != nil {
+		return d.full()
+	}
+	return name
 }
 
 // convertedBy is the type that a converter of the app's reads, nil where that is not told.

@@ -36,6 +36,7 @@ type asking struct {
 // calls are the places where the app has something decoded.
 func (p *project) calls(texts map[string]string) []*model.Call {
 	a := &asking{p: p, program: code.NewProgram(asWords), loaded: map[string]bool{}}
+	p.asking = a
 	files := map[string]*lower.Unit{}
 	var first []*code.Unit
 	for _, u := range p.files {

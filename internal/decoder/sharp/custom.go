@@ -1,0 +1,158 @@
+package sharp
+
+import (
+	"slices"
+	"strings"
+	"sync"
+
+	"vetta/internal/code"
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/clr"
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
+
+// PlanOf makes the plan by which a library decodes a type; the list of libraries sets it.
+var PlanOf Plans
+
+// Code is the code of the program that a plan is of, for a library that meets it.
+type Code struct {
+	World  World
+	decode Decode
+	lock   sync.Mutex
+}
+
+// CodeOf is that of the program of a type, nil where no class of the source is named.
+func CodeOf(t *model.Type) (c *Code) {
+	t.Walk(func(t *model.Type) {
+		if c == nil && t.Model != nil {
+			if w, _ := Of(t.Model); w != nil {
+				c = &Code{World: w, decode: Decoding(w, PlanOf)}
+			}
+		}
+	})
+	return c
+}
+
+// Converter is the converter of a name, in full; nil for none that is followed.
+func (c *Code) Converter(name string) *Converter {
+	if c == nil || name == "" {
+		return nil
+	}
+	return ConverterOf(c.World, name, code.At{})
+}
+
+// Node is what a converter makes of a value of a type, null among them.
+func (c *Code) Node(conv *Converter, t *model.Type, null *decoder.Error) *decoder.Node {
+	u := t.Unwrapped()
+	leaf := &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Inside: true, Type: t.Written(), Model: enumOrNone(u), Read: func(v *wire.Value) decoder.Verdict {
+		c.lock.Lock()
+		defer c.lock.Unlock()
+		return conv.Read(c.World, c.decode, v, u)
+	}}
+	if conv.Nulls || conv.text || clr.IsValue(u) && t.Kind != model.Optional {
+		return leaf
+	}
+	return &decoder.Node{Op: decoder.OpNil, Inner: leaf, Type: t.Written(), NullError: null}
+}
+
+func enumOrNone(t *model.Type) *model.Model {
+	if t.Model != nil && t.Model.Kind == model.Enum {
+		return t.Model
+	}
+	return nil
+}
+
+// Part is a member that is read for an instance that code makes.
+type Part struct {
+	Field *model.Field
+	Type  *model.Type
+	Node  *decoder.Node // an OpAt; what is absent is SeenLeftOut, unless it is a parameter's
+	Param int           // of the constructor, -1 for one that is set
+	Name  string        // of the member that is set
+}
+
+// Made is the node for an instance that code makes of its parts: by its constructor, setters and hooks.
+func (c *Code) Made(t *model.Type, build *decoder.Node, ctor *model.Method, parts []Part, before, after []string) *decoder.Node {
+	_, d := Of(t.Model)
+	raw := *build
+	raw.Props, raw.Steps, raw.Rest = nil, nil, nil
+	for i, p := range parts {
+		raw.Props = append(raw.Props, p.Field)
+		raw.Steps = append(raw.Steps, decoder.Step{Property: i, Node: p.Node})
+	}
+	return &decoder.Node{Op: decoder.OpMade, Inner: &raw, Type: build.Type, Make: func(s decoder.Seen) (decoder.Seen, *decoder.Error) {
+		c.lock.Lock()
+		defer c.lock.Unlock()
+		var args []decoder.Seen
+		var types []*model.Type
+		if ctor != nil {
+			args, types = make([]decoder.Seen, len(ctor.Params)), make([]*model.Type, len(ctor.Params))
+			for i, p := range ctor.Params {
+				types[i] = p.Type.Bind(t.Env())
+			}
+		}
+		var set []string
+		var vals []decoder.Seen
+		var of []*model.Type
+		for i, p := range parts {
+			if p.Param >= 0 {
+				args[p.Param] = s.Elems[i]
+				continue
+			}
+			set, vals, of = append(set, p.Name), append(vals, s.Elems[i]), append(of, p.Type)
+		}
+		for i, v := range vals {
+			if v.Kind == decoder.SeenUnknown {
+				vals[i] = v
+			}
+		}
+		return Make(c.World, c.decode, d, t, ctor, args, types, set, vals, of, before, after)
+	}}
+}
+
+// NeedsCode says whether what an instance holds hangs on code of its class: a constructor that computes, a setter that
+// does more than set, an initialiser that is not a constant.
+func NeedsCode(t *model.Type, k *model.Method) bool {
+	if w, _ := Of(t.Model); w == nil {
+		return false
+	}
+	if k != nil {
+		if len(k.Computes) > 0 || k.Throws || len(k.Fills) > 0 && slices.Contains(k.Fills[:len(k.Params)], "") {
+			return true
+		}
+	}
+	for i, s := range clr.Chain(t) {
+		for _, f := range s.Model.Fields {
+			if f.Static {
+				continue
+			}
+			if p := f.Property; p != nil && p.Set != 0 && len(p.Writes) > 0 {
+				return true
+			}
+			if clr.Stored(f) && f.Default != nil && clr.Literal(f.Default, f.Type.Bind(s.Env())).Kind == decoder.SeenUnknown && f.Type.Kind != model.Opaque {
+				return true
+			}
+		}
+		if i > 0 {
+			for _, base := range s.Model.Ctors {
+				if len(base.Computes) > 0 || base.Throws {
+					return true
+				}
+			}
+		}
+	}
+	return false
+}
+
+// Conforms says whether a class, or one that it extends, is declared to be of a type of that name.
+func Conforms(t *model.Type, name string) bool {
+	for _, s := range clr.Chain(t) {
+		for _, c := range s.Model.Conforms {
+			if last(strings.TrimSuffix(c, "?")) == name {
+				return true
+			}
+		}
+	}
+	return false
+}

@@ -1,0 +1,175 @@
+package csharp
+
+import (
+	"slices"
+	"sync"
+
+	"vetta/internal/code"
+	"vetta/internal/model"
+)
+
+// Source is what a model was made of: its type, and the program that it is part of.
+type Source struct {
+	d     *declared
+	world *world
+}
+
+// World is the program, for who runs its code.
+func (s *Source) World() any { return s.world }
+
+// Declared is the type of the model.
+func (s *Source) Declared() *code.Declared { return s.d.code }
+
+// world answers what names mean in the code of a program. It may be asked from several goroutines.
+type world struct {
+	p    *project
+	lock sync.Mutex
+	once sync.Once
+	ext  map[string][]*code.Func
+	of   map[*code.Declared]*declared
+}
+
+// Resolve finds what the names in a type mean where it is written.
+func (w *world) Resolve(t *model.Type, at code.At) *model.Type {
+	if t == nil || t.Linked {
+		return t
+	}
+	w.lock.Lock()
+	defer w.lock.Unlock()
+	out := w.p.resolve(t, scope{file: at.File, space: at.Space, in: w.declared(at.In), free: at.Free})
+	w.p.fill()
+	return out
+}
+
+func (w *world) declared(d *code.Declared) *declared {
+	if d == nil {
+		return nil
+	}
+	if w.of == nil {
+		w.of = map[*code.Declared]*declared{}
+		for _, d := range w.p.order {
+			w.of[d.code] = d
+		}
+	}
+	return w.of[d]
+}
+
+// Named is the type that a name means there, nil for none of the source's.
+func (w *world) Named(name string, args int, at code.At) *code.Declared {
+	w.lock.Lock()
+	defer w.lock.Unlock()
+	d := w.p.find(name, args, at.File, at.Space, w.declared(at.In))
+	if d == nil {
+		return nil
+	}
+	w.p.modelOf(d)
+	w.p.fill()
+	return d.code
+}
+
+// OfModel is the type that a model is of.
+func (w *world) OfModel(m *model.Model) *code.Declared {
+	s, ok := m.Source.(*Source)
+	if !ok {
+		return nil
+	}
+	return s.d.code
+}
+
+// DeclaredNamed is the type of a name that a type is, or one that extends it.
+func (w *world) DeclaredNamed(name string, t *model.Type) *code.Declared {
+	w.lock.Lock()
+	defer w.lock.Unlock()
+	if t.Model != nil && t.Model.Name == name {
+		if s, ok := t.Model.Source.(*Source); ok {
+			return s.d.code
+		}
+	}
+	for _, d := range w.p.order {
+		if d.name == name {
+			w.p.modelOf(d)
+			w.p.fill()
+			return d.code
+		}
+	}
+	return nil
+}
+
+// Extensions are the functions of a name that extend the types of others.
+func (w *world) Extensions(name string) []*code.Func {
+	w.once.Do(func() {
+		w.ext = map[string][]*code.Func{}
+		for _, d := range w.p.order {
+			for _, c := range d.parts {
+				for _, fn := range c.Funcs {
+					if slices.Contains(fn.Mods, "this") {
+						w.ext[fn.Name] = append(w.ext[fn.Name], fn)
+					}
+				}
+			}
+		}
+	})
+	return w.ext[name]
+}
+
+// Statics are the types whose members a file sees by name alone.
+func (w *world) Statics(file string) (all []*code.Declared) {
+	w.lock.Lock()
+	defer w.lock.Unlock()
+	for _, class := range w.p.static[file] {
+		if d := w.p.find(class, 0, file, "", nil); d != nil {
+			w.p.modelOf(d)
+			w.p.fill()
+			all = append(all, d.code)
+		}
+	}
+	return all
+}
+
+// Of is the type that a class is a part of.
+func (w *world) Of(c *code.Class) *code.Declared {
+	if c == nil {
+		return nil
+	}
+	w.lock.Lock()
+	defer w.lock.Unlock()
+	if d := w.p.byPart[c]; d != nil {
+		w.p.modelOf(d)
+		w.p.fill()
+		return d.code
+	}
+	return nil
+}
+
+// Options is what an expression says of how a library decodes, as the code of a function has it; nil where that is not
+// followed.
+func (w *world) Options(e *code.Expr, fn *code.Func, library string) *model.Settings {
+	w.lock.Lock()
+	defer w.lock.Unlock()
+	a := w.p.asking
+	if a == nil {
+		return nil
+	}
+	if e == nil {
+		s := plain(library, model.Pos{})
+		if library == newtonsoftJSON {
+			s = a.byDefault(s)
+		}
+		return s
+	}
+	at := where{fn: fn}
+	if fn != nil {
+		at.s = scope{file: fn.File, free: fn.Generics}
+		if fn.Class != nil {
+			at.s.space, at.s.in = fn.Class.Space, w.p.byPart[fn.Class]
+			if at.s.in == nil {
+				at.s.in = w.p.byFull(fn.Class)
+			}
+		}
+	}
+	s := a.evaluate(e, at, library)
+	if s != nil && library == newtonsoftJSON {
+		s = a.under(s)
+	}
+	return s
+}
