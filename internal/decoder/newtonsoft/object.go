@@ -7,6 +7,7 @@ import (
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/clr"
+	"vetta/internal/decoder/sharp"
 	"vetta/internal/model"
 	"vetta/internal/wire"
 )
@@ -291,11 +292,74 @@ func (c *compiler) object(t *model.Type, s site) *decoder.Node {
 		}
 	}
 	n := &decoder.Node{Op: decoder.OpKeyed, Model: m, Wrong: wrongObject(t), Inner: build, Match: matching(keys), Second: empty(t), Scalars: true}
+	c.byCode(t, n, params, all, k, build, s)
 	if clr.IsValue(t) {
 		n.Second = nil
 		n.Scalars = false
 	}
 	return n
+}
+
+// hooks are the methods that run before and behind reading an instance: those that are marked.
+func hooks(t *model.Type) (before, after []string) {
+	_, d := sharp.Of(t.Model)
+	if d == nil {
+		return nil, nil
+	}
+	for _, part := range d.Parts {
+		for _, fn := range part.Funcs {
+			for _, mark := range fn.Marks {
+				switch strings.TrimSuffix(last(mark.Args[0].Text), "Attribute") {
+				case "OnDeserializing":
+					before = append(before, fn.Name)
+				case "OnDeserialized":
+					after = append(after, fn.Name)
+				}
+			}
+		}
+	}
+	return before, after
+}
+
+// byCode lets the class's own code make the instance, where what it holds hangs on that.
+func (c *compiler) byCode(t *model.Type, n *decoder.Node, params, all []*member, k *model.Method, build *decoder.Node, s site) {
+	before, after := hooks(t)
+	if c.code == nil || build.Rest != nil || s.from != nil || optIn(t.Model) == "Fields" || len(before)+len(after) == 0 && !sharp.NeedsCode(t, k) {
+		return
+	}
+	var parts []sharp.Part
+	for _, x := range params {
+		field := x.field
+		if field == nil {
+			field = &model.Field{Name: x.param.Name, Type: x.typ}
+		}
+		for _, step := range build.Steps {
+			if step.Node.Op == decoder.OpAt && step.Node.Name == x.key && step.Node.Field == x.field {
+				parts = append(parts, sharp.Part{Field: field, Type: x.typ, Node: step.Node, Param: x.at})
+				break
+			}
+		}
+	}
+	for _, x := range all {
+		if x.param != nil || x.rest || x.ignored || !x.set {
+			continue
+		}
+		for _, step := range build.Steps {
+			if step.Node.Op != decoder.OpAt || step.Node.Field != x.field {
+				continue
+			}
+			own := *step.Node
+			own.Opaque = false
+			own.Value = decoder.Seen{Kind: decoder.SeenLeftOut}
+			if own.KeepNull {
+				own.KeepNull = false
+				own.Inner = &decoder.Node{Op: decoder.OpNil, Value: decoder.Seen{Kind: decoder.SeenLeftOut}, Inner: own.Inner}
+			}
+			parts = append(parts, sharp.Part{Field: x.field, Type: x.typ, Node: &own, Param: -1, Name: x.field.Name})
+			break
+		}
+	}
+	n.Inner = c.code.Made(t, build, k, parts, before, after)
 }
 
 func why(f *model.Field) string {
@@ -414,7 +478,7 @@ func (c *compiler) inner(x *member) site {
 			s.dates = name
 		case "IsoDateTimeConverter", "VersionConverter":
 		default:
-			s.adapter = name
+			s.adapter = sharp.MarkedBy(a)
 		}
 	}
 	if x.mark != nil {
@@ -425,7 +489,11 @@ func (c *compiler) inner(x *member) site {
 		case "UnixDateTimeConverter":
 			s.dates = name
 		default:
-			s.adapter = name
+			arg := x.mark.Arg("ItemConverterType")
+			s.item = &model.Adapter{Name: name, Form: arg.Texts[0]}
+			if len(arg.Types) > 0 {
+				s.item.Delegates = arg.Types[0].Args
+			}
 		}
 	}
 	return s
@@ -443,6 +511,7 @@ func (c *compiler) parameter(t *model.Type, x *member, k *model.Method, index ma
 	step.Node = at
 	at.Inner = c.value(x.typ, c.inner(x))
 	c.demands(t, x, at)
+	c.handled(at)
 	if at.Missing == nil {
 		switch {
 		case x.typ.Kind == model.Optional || at.Value.Kind == decoder.SeenUnknown:
@@ -545,6 +614,7 @@ func (c *compiler) steps(t *model.Type, x *member, k *model.Method, index map[st
 		n.AbsentLoss = decoder.HiddenNull
 	}
 	c.hidden(x, n)
+	c.handled(n)
 	for _, o := range all { // RankSpecified is set where Rank is sent
 		if o.field.Name == x.field.Name+"Specified" && o.typ.Name == "bool" {
 			if i, ok := index[o.field.Name]; ok {
@@ -593,6 +663,13 @@ func keepsEmpty(n *decoder.Node, initial decoder.Seen) *decoder.Node {
 	}
 	own.Inner = &leaf
 	return &own
+}
+
+// handled lets a member keep what it holds where reading it fails, and the error is handled.
+func (c *compiler) handled(at *decoder.Node) {
+	if c.handles() {
+		at.Inner = &decoder.Node{Op: decoder.OpCatch, Inner: at.Inner, Second: &decoder.Node{Op: decoder.OpConst, Value: at.Value}, Type: at.Inner.Type}
+	}
 }
 
 // unset are the steps for a member without a setter: a list, a map or an object that it holds is filled, anything else

@@ -10,6 +10,7 @@ import (
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/clr"
+	"vetta/internal/decoder/sharp"
 	"vetta/internal/model"
 	"vetta/internal/wire"
 )
@@ -29,6 +30,7 @@ const maxDepth = 64
 // Plan makes the plan by which the library decodes t with these settings.
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
 	c := newCompiler(settings)
+	c.code = sharp.CodeOf(t)
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Refuses: settings.Refuses("JsonSerializer"), MaxDepth: maxDepth}
 	switch depth := settings.Option("MaxDepth"); {
 	case depth == "null":
@@ -40,6 +42,9 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	}
 	p.TooDeep = reading(decoder.ReasonText, "The reader's MaxDepth of "+strconv.Itoa(p.MaxDepth)+" has been exceeded.")
 	p.Root = c.value(t, site{})
+	if c.handles() {
+		p.Root = &decoder.Node{Op: decoder.OpTry, Inner: p.Root, Type: p.Root.Type}
+	}
 	if c.broken != nil {
 		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Model: c.breaks, Error: c.broken, Inner: p.Root}
 	}
@@ -59,6 +64,7 @@ type compiler struct {
 	growth   model.Growth
 	broken   *decoder.Error // what the library throws whatever is sent, nil for nothing
 	breaks   *model.Model
+	code     *sharp.Code // of the program, nil where no class of the source is decoded
 }
 
 func newCompiler(settings *model.Settings) *compiler {
@@ -69,15 +75,16 @@ func (c *compiler) tokens() bool { return c.settings.Option("tokens") == "true" 
 
 // site is what is said of a value where it stands, beside its type.
 type site struct {
-	enums   string // how enums are told there: by name, with a strategy
-	dates   string // the converter of dates there
-	adapter string // the converter of the app's that reads it, "" for none
+	enums   string         // how enums are told there: by name, with a strategy
+	dates   string         // the converter of dates there
+	adapter *model.Adapter // the converter of the app's that reads it, nil for none
+	item    *model.Adapter // the one that reads its elements
 	from    *decoder.Seen
 }
 
 func (s site) key() string { return s.enums + "|" + s.dates }
 
-func (s site) special() bool { return s.adapter != "" || s.from != nil }
+func (s site) special() bool { return s.adapter != nil || s.from != nil || s.item != nil }
 
 func unknown(why string) *decoder.Node { return &decoder.Node{Op: decoder.OpUnknown, Why: why} }
 
@@ -122,6 +129,9 @@ func (c *compiler) refused(m *model.Model, advice, format string, args ...any) *
 // value is the node for a value of a type, null among them. An empty text is nothing for what may be nothing.
 func (c *compiler) value(t *model.Type, s site) *decoder.Node {
 	u := t.Unwrapped()
+	if conv := c.converter(t, s); conv != nil {
+		return c.code.Node(conv, t, nil)
+	}
 	n := c.solid(u, s)
 	if n.Op == decoder.OpUnknown {
 		return n
@@ -190,15 +200,8 @@ func (c *compiler) solid(t *model.Type, s site) *decoder.Node {
 }
 
 func (c *compiler) make(t *model.Type, s site) *decoder.Node {
-	if s.adapter != "" {
-		return unknown("the converter " + s.adapter + " reads it, which is not followed")
-	}
-	if c.settings != nil {
-		for _, a := range c.settings.Adapters {
-			if a.Of != nil && a.Of.Unwrapped().Key() == t.Key() {
-				return unknown("the converter " + a.Name + " reads it, which is not followed")
-			}
-		}
+	if a := c.adapter(t, s); a != nil {
+		return unknown("the converter " + a.Name + " reads it, which is not followed")
 	}
 	switch t.Kind {
 	case model.List, model.Unique:
@@ -221,6 +224,49 @@ func (c *compiler) make(t *model.Type, s site) *decoder.Node {
 	return unknown("the type " + t.Written() + " is not one that decodes")
 }
 
+// adapter is the converter of the app's that reads a type there, nil for none. The settings' converters are asked in
+// turn whether they can.
+func (c *compiler) adapter(t *model.Type, s site) *model.Adapter {
+	if s.adapter != nil {
+		return s.adapter
+	}
+	if t.Model != nil {
+		if mark := find(t.Model.Marks, "JsonConverter"); mark != nil && enumsOf(mark) == "" {
+			return sharp.MarkedBy(mark)
+		}
+	}
+	if c.settings == nil {
+		return nil
+	}
+	for i := range c.settings.Adapters {
+		a := &c.settings.Adapters[i]
+		conv := c.code.Converter(a)
+		if conv == nil {
+			if a.Of != nil && a.Of.Unwrapped().Key() == t.Key() {
+				return a
+			}
+			continue
+		}
+		if can, known := conv.CanConvert(c.code.World, t); can || !known {
+			return a
+		}
+	}
+	return nil
+}
+
+// converter is that converter, nil for none, or one that is not followed. One of a struct is none of its nullable.
+func (c *compiler) converter(t *model.Type, s site) *sharp.Converter {
+	u := t.Unwrapped()
+	conv := c.code.Converter(c.adapter(u, s))
+	if conv == nil || s.adapter == nil && t.Kind == model.Optional && clr.IsValue(u) && conv.Of != nil && conv.Of.Kind != model.Optional {
+		return nil
+	}
+	return conv
+}
+
+// handles says whether the settings have an error handler that marks each error as handled.
+func (c *compiler) handles() bool { return c.settings.Option("Error") == "handled" }
+
 // model is the node for a type that the source declares.
 func (c *compiler) model(t *model.Type, s site) *decoder.Node {
 	m := t.Model
@@ -228,12 +274,8 @@ func (c *compiler) model(t *model.Type, s site) *decoder.Node {
 		return unknown(fmt.Sprintf("%s: %s (%s)", m.Name, m.Why, m.WhyPos))
 	}
 	if mark := find(m.Marks, "JsonConverter"); mark != nil {
-		if enums := enumsOf(mark); m.Kind == model.Enum && enums != "" {
-			if s.enums == "" {
-				s.enums = enums
-			}
-		} else {
-			return unknown("the converter " + last(mark.Text("value", "")) + " reads it, which is not followed")
+		if enums := enumsOf(mark); m.Kind == model.Enum && enums != "" && s.enums == "" {
+			s.enums = enums
 		}
 	}
 	switch {
@@ -305,7 +347,7 @@ func (c *compiler) list(t *model.Type, s site) *decoder.Node {
 	if t.Class == "IReadOnlySet" || strings.HasPrefix(t.Name, "[,") || slices.Contains([]string{"Memory", "ReadOnlyMemory", "ArraySegment", "BlockingCollection", "IAsyncEnumerable"}, t.Class) {
 		return unknown("how Newtonsoft.Json reads " + t.Written() + " is not known")
 	}
-	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(t.Args[0], site{enums: s.enums, dates: s.dates}), Wrong: wrongArray(t), Second: empty(t)}
+	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(t.Args[0], site{enums: s.enums, dates: s.dates, adapter: s.item}), Wrong: wrongArray(t), Second: empty(t), Lossy: c.handles()}
 	if t.Class == "Stack" || t.Class == "ImmutableStack" || t.Class == "IImmutableStack" || t.Class == "ConcurrentStack" || t.Class == "ConcurrentBag" {
 		return decoder.Made(n, func(s decoder.Seen) (decoder.Seen, *decoder.Error) {
 			s.Elems = slices.Clone(s.Elems)
@@ -318,7 +360,7 @@ func (c *compiler) list(t *model.Type, s site) *decoder.Node {
 
 // dictionary is the node for maps. Of equal keys the last counts.
 func (c *compiler) dictionary(t *model.Type, s site) *decoder.Node {
-	n := &decoder.Node{Op: decoder.OpMap, Inner: c.value(t.Args[1], site{enums: s.enums, dates: s.dates}), Wrong: wrongObject(t), Every: true, Second: empty(t)}
+	n := &decoder.Node{Op: decoder.OpMap, Inner: c.value(t.Args[1], site{enums: s.enums, dates: s.dates, adapter: s.item}), Wrong: wrongObject(t), Every: true, Second: empty(t), Lossy: c.handles()}
 	n.Key = c.key(t.Args[0], t)
 	if n.Key == nil {
 		return unknown("how its keys are made is not known")

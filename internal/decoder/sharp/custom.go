@@ -34,12 +34,29 @@ func CodeOf(t *model.Type) (c *Code) {
 	return c
 }
 
-// Converter is the converter of a name, in full; nil for none that is followed.
-func (c *Code) Converter(name string) *Converter {
-	if c == nil || name == "" {
+// Converter is the converter that an adapter names by its Form, with type arguments in its Delegates; nil for none that
+// is followed.
+func (c *Code) Converter(a *model.Adapter) *Converter {
+	if c == nil || a == nil || a.Form == "" {
 		return nil
 	}
-	return ConverterOf(c.World, name, code.At{})
+	return ConverterOf(c.World, a.Form, a.Delegates, code.At{})
+}
+
+// MarkedBy is the converter that an attribute names.
+func MarkedBy(mark *model.Annotation) *model.Adapter {
+	arg := mark.Arg("value")
+	if len(arg.Texts) == 0 {
+		arg = mark.Arg("types")
+	}
+	if len(arg.Texts) == 0 {
+		return nil
+	}
+	a := &model.Adapter{Name: last(arg.Texts[0]), Form: arg.Texts[0]}
+	if len(arg.Types) > 0 && arg.Types[0] != nil {
+		a.Delegates = arg.Types[0].Args
+	}
+	return a
 }
 
 // Node is what a converter makes of a value of a type, null among them.

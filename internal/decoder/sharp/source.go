@@ -85,16 +85,22 @@ type Converter struct {
 	text  bool // of Newtonsoft's
 	Of    *model.Type
 	Nulls bool // it is asked for null
+	types map[string]*model.Type
 }
 
 // ConverterOf is the converter that a name means where it is written; nil for none that is followed.
-func ConverterOf(w World, name string, at code.At) *Converter {
-	d := w.Named(name, 0, at)
+func ConverterOf(w World, name string, args []*model.Type, at code.At) *Converter {
+	d := w.Named(name, len(args), at)
 	if d == nil {
 		return nil
 	}
 	m := New(w, nil)
-	c := &Converter{Class: d}
+	c := &Converter{Class: d, types: map[string]*model.Type{}}
+	for i, p := range d.Params {
+		if i < len(args) {
+			c.types[p] = args[i]
+		}
+	}
 	if c.read, c.in = m.methodOf(d, "Read", 3); c.read == nil {
 		if c.read, c.in = m.methodOf(d, "ReadJson", -1); c.read == nil {
 			return nil
@@ -105,7 +111,7 @@ func ConverterOf(w World, name string, at code.At) *Converter {
 		for _, part := range of.Parts {
 			for _, t := range part.Supers {
 				if last(t.Name) == "JsonConverter" && len(t.Args) == 1 {
-					c.Of = w.Resolve(t.Args[0], code.At{File: part.File, Space: of.Space, In: of})
+					c.Of = w.Resolve(t.Args[0], code.At{File: part.File, Space: of.Space, In: of}).Bind(c.types)
 				}
 			}
 			for _, p := range part.Props {
@@ -116,6 +122,17 @@ func ConverterOf(w World, name string, at code.At) *Converter {
 		}
 	}
 	return c
+}
+
+// typ is the converter's own type.
+func (c *Converter) typ() *model.Type {
+	t := &model.Type{Kind: model.Named, Name: c.Class.Name, Model: c.Class.Model}
+	for _, p := range c.Class.Params {
+		if c.types[p] != nil {
+			t.Args = append(t.Args, c.types[p])
+		}
+	}
+	return t
 }
 
 // CanConvert says whether a converter that is asked which types it reads takes one; known is false where that is not
@@ -129,8 +146,8 @@ func (c *Converter) CanConvert(w World, t *model.Type) (can, known bool) {
 	if fn == nil {
 		return false, false
 	}
-	this := m.blank(c.Class, &model.Type{Kind: model.Named, Name: c.Class.Name, Model: c.Class.Model})
-	out, err := m.Call(fn, in, &this, nil, []Value{{Kind: Class, Ref: &typed{t: t, d: m.declared(t)}}})
+	this := m.blank(c.Class, c.typ())
+	out, err := m.Call(fn, in, &this, c.types, []Value{{Kind: Class, Ref: &typed{t: t, d: m.declared(t)}}})
 	return out.isTrue(), err == nil && out.Kind == Bool
 }
 
@@ -138,9 +155,9 @@ func (c *Converter) CanConvert(w World, t *model.Type) (can, known bool) {
 func (c *Converter) Read(w World, decode Decode, v *wire.Value, t *model.Type) decoder.Verdict {
 	m := New(w, decode)
 	m.left = maxSteps
-	this := m.blank(c.Class, &model.Type{Kind: model.Named, Name: c.Class.Name, Model: c.Class.Model})
+	this := m.blank(c.Class, c.typ())
 	if fn, given := m.constructor(c.Class, nil, nil); fn != nil || given == nil {
-		if err := m.build(this, c.Class, fn, given, nil); err != nil {
+		if err := m.build(this, c.Class, fn, given, c.types); err != nil {
 			return verdict(Value{}, err)
 		}
 	}
@@ -160,7 +177,7 @@ func (c *Converter) Read(w World, decode Decode, v *wire.Value, t *model.Type) d
 			args = []Value{reader, class, existing, options}
 		}
 	}
-	out, err := m.Call(c.read, c.in, &this, nil, args)
+	out, err := m.Call(c.read, c.in, &this, c.types, args)
 	if err == nil && !c.text { // it must have read the value, and no more
 		end := 0
 		if v.Kind >= wire.Array {

@@ -208,7 +208,7 @@ func (c *compiler) badMark(x *member) string {
 			return fmt.Sprintf("The converter specified on '%s' is not compatible with the type '%s'.", x.field.Name, clr.Name(x.typ))
 		}
 	} else if a != nil {
-		if conv := c.code.Converter(a.Text("value", "")); conv != nil && conv.Of != nil && conv.Of.Unwrapped().Key() != u.Key() {
+		if conv := c.code.Converter(sharp.MarkedBy(a)); conv != nil && conv.Of != nil && conv.Of.Unwrapped().Key() != u.Key() {
 			return fmt.Sprintf("The converter specified on '%s' is not compatible with the type '%s'.", x.field.Name, clr.Name(x.typ))
 		}
 	}
@@ -373,7 +373,7 @@ func (c *compiler) step(t *model.Type, x *member, k *model.Method, index map[str
 		if isEnumConverter(a) {
 			inner.enums = "names"
 		} else {
-			inner.adapter = &model.Adapter{Name: a.Text("value", strings.Join(a.Texts("types"), ", "))}
+			inner.adapter = sharp.MarkedBy(a)
 		}
 	}
 	for _, a := range x.field.Marks { // an attribute of the app's that is a converter's

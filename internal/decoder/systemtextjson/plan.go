@@ -56,8 +56,7 @@ type compiler struct {
 	broken   *decoder.Error // what the library throws whatever is sent, nil for nothing
 	breaks   *model.Model
 	within   *model.Model
-	reading  *model.Model // that its own converter reads as it is declared
-	code     *sharp.Code  // of the program, nil where no class of the source is decoded
+	code     *sharp.Code // of the program, nil where no class of the source is decoded
 }
 
 func newCompiler(settings *model.Settings) *compiler {
@@ -178,36 +177,36 @@ func (c *compiler) notSupported(t *model.Type) *decoder.Node {
 
 // adapted is the node for a type that a converter reads which is not followed; nil for another.
 func (c *compiler) adapted(t *model.Type, s site) *decoder.Node {
-	name := c.converterName(t, s)
-	if name == "" {
+	a := c.adapter(t, s)
+	if a == nil {
 		return nil
 	}
-	return unknown("the converter " + last(name) + " reads it, which is not followed")
+	return unknown("the converter " + a.Name + " reads it, which is not followed")
 }
 
-// converterName is the converter of the app's that reads a type there, in full; "" for none.
-func (c *compiler) converterName(t *model.Type, s site) string {
+// adapter is the converter of the app's that reads a type there, nil for none.
+func (c *compiler) adapter(t *model.Type, s site) *model.Adapter {
 	if s.adapter != nil {
-		return s.adapter.Name
+		return s.adapter
 	}
 	if c.settings != nil {
 		for i := range c.settings.Adapters {
 			if a := &c.settings.Adapters[i]; a.Of != nil && a.Of.Unwrapped().Key() == t.Key() && a.Name != "JsonStringEnumConverter" {
-				return a.Form
+				return a
 			}
 		}
 	}
 	if t.Model != nil {
-		if mark := find(t.Model.Marks, "JsonConverter"); mark != nil && !isEnumConverter(mark) && t.Model != c.reading {
-			return mark.Text("value", "")
+		if mark := find(t.Model.Marks, "JsonConverter"); mark != nil && !isEnumConverter(mark) {
+			return sharp.MarkedBy(mark)
 		}
 	}
-	return ""
+	return nil
 }
 
 // converter is that converter, nil for none, or one that is not followed.
 func (c *compiler) converter(t *model.Type, s site) *sharp.Converter {
-	conv := c.code.Converter(c.converterName(t, s))
+	conv := c.code.Converter(c.adapter(t, s))
 	if conv == nil || conv.Of == nil || conv.Of.Unwrapped().Key() != t.Key() {
 		return nil
 	}

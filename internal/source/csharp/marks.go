@@ -167,21 +167,25 @@ func (p *project) arguments(e *code.Expr, s scope) (out []model.Argument) {
 				name += string(rune('1' + i))
 			}
 		}
-		out = append(out, model.Argument{Name: name, Texts: p.argumentTexts(a, s)})
+		arg := model.Argument{Name: name, Texts: p.argumentTexts(a, s)}
+		if a.Op == code.TypeOf {
+			arg.Types = []*model.Type{p.resolve(a.Type, s)}
+		}
+		out = append(out, arg)
 	}
 	if len(e.Types) > 0 { // JsonConverter<T>
-		var texts []string
+		arg := model.Argument{Name: "types"}
 		for _, t := range e.Types {
-			texts = append(texts, p.typeText(t, s))
+			arg.Texts, arg.Types = append(arg.Texts, p.typeText(t, s)), append(arg.Types, p.resolve(t, s))
 		}
-		out = append(out, model.Argument{Name: "types", Texts: texts})
+		out = append(out, arg)
 	}
 	return out
 }
 
 // typeText is a type by the full name of its class, where the source declares it.
 func (p *project) typeText(t *model.Type, s scope) string {
-	if d := p.find(t.Name, len(t.Args), s.file, s.space, s.in); d != nil {
+	if d := p.findAny(t.Name, s); d != nil {
 		return d.full()
 	}
 	return t.Name

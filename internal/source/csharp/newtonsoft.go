@@ -63,6 +63,9 @@ func (a *asking) contracts(s *model.Settings, v *code.Expr, at where) {
 		s.Options["naming"] = model.Option{Value: "CamelCaseNamingStrategy:dictionaries,specified", Pos: v.Pos}
 	case "DefaultContractResolver":
 	default:
+		if a.resolverOfApp(s, made, at) {
+			break
+		}
 		unfollowed(s, "the contract resolver "+a.p.written(v, at.s), v.Pos)
 		return
 	}
@@ -73,6 +76,40 @@ func (a *asking) contracts(s *model.Settings, v *code.Expr, at where) {
 			unfollowed(s, "the contract resolver "+a.p.written(v, at.s), v.Pos)
 		}
 	}
+}
+
+// resolverOfApp takes in a contract resolver of the app's that only chooses a naming strategy, and says whether it is one.
+func (a *asking) resolverOfApp(s *model.Settings, made *code.Expr, at where) bool {
+	if made.Type == nil {
+		return false
+	}
+	d := a.p.typeNamed(made.Type, at.s)
+	if d == nil || len(d.parts) != 1 {
+		return false
+	}
+	c := d.parts[0]
+	for _, t := range c.Supers {
+		switch last(t.Name) {
+		case "CamelCasePropertyNamesContractResolver":
+			s.Options["naming"] = model.Option{Value: "CamelCaseNamingStrategy:dictionaries,specified", Pos: made.Pos}
+		case "DefaultContractResolver":
+		default:
+			return false
+		}
+	}
+	in := where{s: scope{file: c.File, space: d.space, in: d}}
+	for _, fn := range c.Funcs {
+		if !fn.Init {
+			return false
+		}
+		for _, as := range assignments(fn.Do()) {
+			if as.name != "NamingStrategy" || as.value == nil {
+				return false
+			}
+			a.strategy(s, as.value, in)
+		}
+	}
+	return len(c.Supers) > 0
 }
 
 // valueOf is what a name is given, itself where that is not followed.

@@ -153,6 +153,16 @@ func (p *project) find(name string, args int, file, space string, in *declared) 
 	return best
 }
 
+// findAny is find whatever the number of type arguments.
+func (p *project) findAny(name string, s scope) *declared {
+	for args := range 3 {
+		if d := p.find(name, args, s.file, s.space, s.in); d != nil {
+			return d
+		}
+	}
+	return nil
+}
+
 // sees says how surely a name means a type: 0 not at all; above 1 the language says so.
 func (p *project) sees(d *declared, name, file, space string, in *declared) int {
 	full := d.full()

@@ -133,7 +133,13 @@ func (a *asking) converter(s *model.Settings, e *code.Expr, at where) {
 		a.enumConverter(s, call, at)
 		return
 	}
+	before := len(s.Adapters)
 	a.converterNamed(s, call.Type.Name, e.Pos, at.s)
+	for i := range s.Adapters[before:] {
+		for _, t := range call.Type.Args {
+			s.Adapters[before+i].Delegates = append(s.Adapters[before+i].Delegates, a.p.resolve(t, at.s))
+		}
+	}
 }
 
 // enumConverter takes in the JsonStringEnumConverter of System.Text.Json: a policy, and whether numbers are taken.
@@ -169,7 +175,7 @@ func (a *asking) enumConverter(s *model.Settings, call *code.Expr, at where) {
 // converterNamed takes in a converter of the app's: what it extends says of which type it is.
 func (a *asking) converterNamed(s *model.Settings, name string, pos model.Pos, in scope) {
 	of := a.convertedBy(name, in)
-	if of == nil {
+	if of == nil && (s.Library != newtonsoftJSON || a.p.findAny(name, in) == nil) {
 		unfollowed(s, "the converter "+last(name), pos)
 		return
 	}
@@ -178,7 +184,7 @@ func (a *asking) converterNamed(s *model.Settings, name string, pos model.Pos, i
 
 // fullName is a type of the source by its full name.
 func (a *asking) fullName(name string, in scope) string {
-	if d := a.p.find(name, 0, in.file, in.space, in.in); d != nil {
+	if d := a.p.findAny(name, in); d != nil {
 		return d.full()
 	}
 	return name
@@ -186,8 +192,8 @@ func (a *asking) fullName(name string, in scope) string {
 
 // convertedBy is the type that a converter of the app's reads, nil where that is not told.
 func (a *asking) convertedBy(name string, in scope) *model.Type {
-	d := a.p.find(name, 0, in.file, in.space, in.in)
-	if d == nil {
+	d := a.p.findAny(name, in)
+	if d == nil || len(d.params) > 0 {
 		return nil
 	}
 	for _, part := range d.parts {
