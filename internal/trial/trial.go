@@ -8,6 +8,7 @@ import (
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/kotlinx"
 	"vetta/internal/decoder/library"
+	"vetta/internal/decoder/sharp"
 	"vetta/internal/model"
 	"vetta/internal/source"
 	"vetta/internal/wire"
@@ -42,6 +43,9 @@ func For(set *model.Set, typeText string) (*decoder.Plan, error) {
 	}
 	plan := lib.Plan(t, typeText, settings)
 	plan.Drops(drops)
+	if language == "csharp" {
+		sharp.Entry(plan, t)
+	}
 	if !plan.Whole {
 		inside(plan, set)
 	}

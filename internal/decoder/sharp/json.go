@@ -38,7 +38,7 @@ func (in *input) call(m *Machine, name string, args []Value, types []*model.Type
 		return Document(in.text, in.root), true, nil
 	case "GetFromJsonAsync", "ReadFromJsonAsync":
 		if len(types) == 1 {
-			v, err := m.decoded(types[0], in.root, systemTextJSON, x, f)
+			v, err := m.decoded(types[0], in.root, systemTextJSON+"+web", x, f)
 			return v, true, err
 		}
 	case "EnsureSuccessStatusCode", "Dispose", "DisposeAsync", "Close":

@@ -42,13 +42,18 @@ func Decoding(w World, plans Plans) Decode {
 		if o, ok := w.(Options); ok {
 			settings = o.Options(options, fn, library)
 		}
+		if tokens == "web" {
+			if options == nil {
+				settings = &model.Settings{Library: library, Options: map[string]model.Option{"PropertyNameCaseInsensitive": {Value: "true"}, "PropertyNamingPolicy": {Value: "CamelCase"}, "NumberHandling": {Value: "AllowReadingFromString"}}}
+			}
+		}
 		if settings == nil {
 			if options != nil && !(options.Op == code.Name && (options.Text == "options" || options.Text == "serializer" || options.Text == "null")) {
 				return decoder.Outcome{}, false
 			}
 			settings = &model.Settings{Library: library, Options: map[string]model.Option{}}
 		}
-		if tokens != "" {
+		if tokens == "tokens" {
 			own := *settings
 			own.Options = map[string]model.Option{"tokens": {Value: "true"}}
 			for k, o := range settings.Options {
@@ -317,13 +322,6 @@ func Make(w World, decode Decode, d *code.Declared, t *model.Type, ctor *model.M
 		}
 	}
 	return out, nil
-}
-
-// Entry is a function of the app that makes a value of a type of a document.
-type Entry struct {
-	Fn    *code.Func
-	Class *code.Declared
-	World any
 }
 
 // Run runs an entry on a document.

@@ -173,3 +173,87 @@ func (w *world) Options(e *code.Expr, fn *code.Func, library string) *model.Sett
 	}
 	return s
 }
+
+// Entries are the functions of the app that make a value of a type of a response: of its text, bytes or stream, of a
+// client that asks for it, of an element or token; those of a response as a whole first. Functions that others of them
+// call come last.
+func (w *world) Entries(t *model.Type) (fns []*code.Func, of []*code.Declared) {
+	w.lock.Lock()
+	defer w.lock.Unlock()
+	type entry struct {
+		fn   *code.Func
+		d    *declared
+		rank int
+	}
+	var all []entry
+	want := t.Unwrapped().Key()
+	for _, d := range w.p.order {
+		if d.kind() == "interface" || d.kind() == "enum" {
+			continue
+		}
+		for _, c := range d.parts {
+			for _, fn := range c.Funcs {
+				if fn.Init || fn.Returns == nil || len(fn.Generics) > 0 || fn.Native && fn.Unread == nil {
+					continue
+				}
+				rank := taken(fn)
+				if rank == 0 {
+					continue
+				}
+				s := scope{file: c.File, space: c.Space, in: d, free: fn.Generics}
+				r := w.p.resolve(fn.Returns, s).Unwrapped()
+				if r.Key() != want && !sameElements(r, t.Unwrapped()) {
+					continue
+				}
+				if d.name == "Api" {
+					rank += 2
+				}
+				if !slices.Contains(fn.Mods, "private") {
+					rank++
+				}
+				all = append(all, entry{fn, d, rank})
+			}
+		}
+	}
+	w.p.fill()
+	slices.SortStableFunc(all, func(a, b entry) int { return b.rank - a.rank })
+	for _, e := range all {
+		w.p.modelOf(e.d)
+		fns, of = append(fns, e.fn), append(of, e.d.code)
+	}
+	w.p.fill()
+	return fns, of
+}
+
+// sameElements says whether two lists or maps differ in their classes alone.
+func sameElements(a, b *model.Type) bool {
+	return (a.Kind == model.List || a.Kind == model.Map) && a.Kind == b.Kind && len(a.Args) == len(b.Args) && a.Args[len(a.Args)-1].Unwrapped().Key() == b.Args[len(b.Args)-1].Unwrapped().Key() && a.Args[0].Key() == b.Args[0].Key() || false
+}
+
+// taken says how a function is given a response: 0 for one that is given none, more for one that has the whole of it.
+func taken(fn *code.Func) (rank int) {
+	for i := range fn.Params {
+		p := &fn.Params[i]
+		if p.Type == nil {
+			return 0
+		}
+		of := 0
+		switch name := last(p.Type.Unwrapped().Name); {
+		case name == "string" || name == "String" || name == "HttpClient" || name == "Stream" || name == "TextReader" || name == "HttpResponseMessage" || name == "HttpContent":
+			of = 20
+		case name == "[]" && p.Type.Unwrapped().Args[0].Name == "byte":
+			of = 20
+		case name == "JsonElement" || name == "JsonDocument" || name == "JsonNode" || name == "JsonObject" || name == "JsonArray" || name == "JToken" || name == "JObject" || name == "JArray":
+			of = 10
+		case p.Default != nil || name == "CancellationToken":
+			continue
+		default:
+			return 0
+		}
+		if rank > 0 {
+			return 0
+		}
+		rank = of
+	}
+	return rank
+}

@@ -1,0 +1,93 @@
+package sharp
+
+import (
+	"sync"
+
+	"vetta/internal/code"
+	"vetta/internal/decoder"
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
+
+// Name is what settings call code of the app's that reads by hand.
+const Name = "csharp"
+
+// enters is a World that knows which functions of the app make a value of a response.
+type enters interface {
+	Entries(t *model.Type) (fns []*code.Func, of []*code.Declared)
+}
+
+// Entry makes a plan run the function of the app that makes its type of a response, where there is one that is
+// followed: the library that decodes is asked on the way. What is not followed is left to the plan as it is.
+func Entry(p *decoder.Plan, t *model.Type) {
+	c := CodeOf(t)
+	if c == nil {
+		return
+	}
+	w, ok := c.World.(enters)
+	if !ok {
+		return
+	}
+	fns, of := w.Entries(t)
+	if len(fns) == 0 {
+		return
+	}
+	own := *p
+	var lock sync.Mutex
+	at := 0
+	p.Run = func(doc *wire.Value) decoder.Outcome {
+		lock.Lock()
+		defer lock.Unlock()
+		for ; at < len(fns); at++ {
+			if out, ok := c.run(fns[at], of[at], doc); ok {
+				return out
+			}
+		}
+		at = 0
+		return own.Decode(doc)
+	}
+	p.Inexact = true
+}
+
+// run runs a function on a document; ok is false where it is not followed.
+func (c *Code) run(fn *code.Func, of *code.Declared, doc *wire.Value) (out decoder.Outcome, ok bool) {
+	v, _, err := Run(fn, of, c.World, c.decode, doc, []byte(rawText(doc)))
+	switch e := err.(type) {
+	case nil:
+	case *Thrown:
+		failed := *e.Err()
+		at := pathTo(doc, e.At)
+		return decoder.Outcome{Err: &failed, Place: at, At: at}, true
+	default:
+		return out, false
+	}
+	s := SeenOf(v)
+	if s.Kind == decoder.SeenUnknown {
+		return out, false
+	}
+	return decoder.Outcome{Seen: s, Unknown: decoder.UnknownIn(s)}, true
+}
+
+// pathTo leads from the root of a document to a value of it, nil where it is none.
+func pathTo(v, to *wire.Value) []wire.Step {
+	if to == nil || v == to {
+		return nil
+	}
+	for i, e := range v.Elems {
+		if e == to {
+			return []wire.Step{{Index: i}}
+		}
+		if path := pathTo(e, to); path != nil {
+			return append([]wire.Step{{Index: i}}, path...)
+		}
+	}
+	for _, m := range v.Members {
+		if m.Value == to {
+			return []wire.Step{wire.MemberOf(m.Name)}
+		}
+		if path := pathTo(m.Value, to); path != nil {
+			return append([]wire.Step{wire.MemberOf(m.Name)}, path...)
+		}
+	}
+	return nil
+}
