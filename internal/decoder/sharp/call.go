@@ -194,7 +194,7 @@ func (m *Machine) callExpr(x *code.Expr, f *frame, e *env, want *model.Type) (Va
 	case callee.Op == code.Member && len(callee.Args) == 1:
 		if callee.Args[0].Op == code.Name && callee.Args[0].Text == "base" && f.class != nil {
 			if s := m.super(f.class); s != nil {
-				return m.ofClass(s, callee.Text, x, f, e, f.this)
+				return m.ofClass(s, callee.Text, x, f, e, f.this, nil, baseCall)
 			}
 		}
 		of, static, err := m.receiver(callee.Args[0], f, e)
@@ -301,6 +301,9 @@ func (m *Machine) byName(callee, x *code.Expr, f *frame, e *env, want *model.Typ
 	return Value{}, unfollowed("a call of "+callee.Text, x.Pos)
 }
 
+// baseCall marks a call of a method as the class above has it.
+var baseCall = &model.Type{}
+
 // ofClass calls a method of a class: the one that the arguments fit best.
 func (m *Machine) ofClass(d *code.Declared, name string, x *code.Expr, f *frame, e *env, this *Value, want ...*model.Type) (Value, error) {
 	all, of := m.methodsOf(d, name)
@@ -330,7 +333,7 @@ func (m *Machine) ofClass(d *code.Declared, name string, x *code.Expr, f *frame,
 		own.this = this
 		if this != nil && this.object() != nil {
 			own.types = cloned(typesOf(this.object()))
-			if in := m.overriding(this.object().Class, fn, of[best]); in != nil { // as the instance has it
+			if in := m.overriding(this.object().Class, fn, of[best]); in != nil && len(want) < 2 { // as the instance has it
 				own.fn, own.class, fn = in.fn, in.class, in.fn
 			}
 		}

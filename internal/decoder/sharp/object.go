@@ -209,6 +209,9 @@ func getter(p *code.Prop) *code.Func {
 
 // setMember gives a member of an instance a value; known is false where it has none of the name.
 func (m *Machine) setMember(of *Value, name string, v Value, f *frame) (known bool, err error) {
+	if _, ok := of.Ref.(*opaque); ok {
+		return true, nil
+	}
 	o := of.object()
 	if o == nil {
 		return false, nil
@@ -357,6 +360,9 @@ func (m *Machine) arrange(fn *code.Func, args []Value, labels []string, d *code.
 			at = slices.IndexFunc(fn.Params, func(p code.Param) bool { return p.Name == labels[i] })
 			if at < 0 {
 				return nil, -1
+			}
+			if at == place { // where it would stand without its name
+				place++
 			}
 		} else {
 			place++

@@ -39,11 +39,32 @@ func (w *platformWord) sameAs(other any) bool {
 	return ok && o.name == w.name && o.of == w.of
 }
 
-func (w *platformWord) call(_ *Machine, name string, _ []Value, _ []*model.Type, _ *code.Expr, _ *frame) (Value, bool, error) {
-	if name == "ToString" {
+func (w *platformWord) call(_ *Machine, name string, args []Value, _ []*model.Type, _ *code.Expr, _ *frame) (Value, bool, error) {
+	switch {
+	case name == "ToString":
 		return TextOf(w.name), true, nil
+	case w.of == "Encoding" && (name == "GetBytes" || name == "GetString") && len(args) == 1:
+		return args[0], true, nil // of a document, which stays the same
 	}
 	return Value{}, false, nil
+}
+
+// wordsOf are types of the platform whose members are constants to code.
+var wordsOf = func() map[string]bool {
+	all := map[string]bool{}
+	for _, name := range strings.Fields("JsonValueKind JsonTokenType JTokenType JsonToken CultureInfo DateTimeStyles NumberStyles StringComparison StringSplitOptions StringComparer CancellationToken MidpointRounding HttpCompletionOption Encoding DateTimeKind JsonCommentHandling DateParseHandling FloatParseHandling NullValueHandling JsonNamingPolicy JsonSerializerDefaults JsonNumberHandling MissingMemberHandling Formatting JsonIgnoreCondition") {
+		all[name] = true
+	}
+	return all
+}()
+
+// opaque is an object whose members say nothing to code that reads: options, settings.
+type opaque struct{ name string }
+
+func (o *opaque) is(name string) (bool, bool) { return name == o.name, true }
+
+func (o *opaque) call(_ *Machine, _ string, _ []Value, _ []*model.Type, _ *code.Expr, _ *frame) (Value, bool, error) {
+	return Value{Kind: Host, Ref: o}, true, nil
 }
 
 // platformMember is a static member of a type of the platform.
@@ -52,9 +73,10 @@ func (m *Machine) platformMember(of Value, name string, x *code.Expr) (Value, bo
 	if t == nil {
 		return Value{}, false, nil
 	}
-	switch t.Name {
-	case "JsonValueKind", "JsonTokenType", "JTokenType", "JsonToken", "CultureInfo", "DateTimeStyles", "NumberStyles", "StringComparison", "StringSplitOptions", "StringComparer", "CancellationToken", "MidpointRounding", "HttpCompletionOption", "Encoding", "DateTimeKind", "JsonCommentHandling":
+	if wordsOf[t.Name] {
 		return word(t.Name, name), true, nil
+	}
+	switch t.Name {
 	case "string":
 		if name == "Empty" {
 			return TextOf(""), true, nil
@@ -897,6 +919,8 @@ func (m *Machine) platformMade(t *model.Type, args []Value, x *code.Expr) (Value
 		return spanOf(float64(args[0].Int*3600 + args[1].Int*60 + args[2].Int)), nil
 	case name == "object":
 		return Value{Kind: Host, Ref: &struct{}{}}, nil
+	case strings.HasSuffix(name, "Options") || strings.HasSuffix(name, "Settings") || strings.HasSuffix(name, "Converter") || strings.HasSuffix(name, "Resolver") || strings.HasSuffix(name, "Strategy"):
+		return Value{Kind: Host, Ref: &opaque{name}}, nil
 	case name == "StringBuilder":
 		return Value{Kind: Host, Ref: &builder{}}, nil
 	}

@@ -423,6 +423,9 @@ func (m *Machine) constantNamed(p *code.Expr, f *frame, e *env) (Value, bool) {
 		return v, known && err == nil
 	}
 	if of := m.typeCalled(p.Args[0], f); of != nil {
+		if t := of.Ref.(*typed); t.d == nil && t.t != nil && wordsOf[t.t.Name] {
+			return word(t.t.Name, p.Text), true
+		}
 		v, known, err := m.staticMember(*of, p.Text, f)
 		return v, known && err == nil
 	}
@@ -528,7 +531,11 @@ func (m *Machine) apart(p *code.Expr, v Value, f *frame, e *env) (Value, error) 
 			parts = append(parts, *v.object().Fields[name])
 		}
 	case v.Kind == Host:
-		for _, name := range []string{"Key", "Value"} {
+		names := []string{"Key", "Value"}
+		if n, ok := v.Ref.(*node); ok && n.prop {
+			names[0] = "Name"
+		}
+		for _, name := range names {
 			part, known, err := m.memberOf(v, name, p, f)
 			if err != nil {
 				return v, err
