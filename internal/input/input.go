@@ -260,6 +260,9 @@ func extensions() string {
 func (f *finder) file(t *tree, file found, real string, in below) bool {
 	name := file.name
 	isSource := source.LanguageOf(name) != nil
+	if isSource && !file.named && source.IsGenerated(name) {
+		return false
+	}
 	sure := capture.IsCapture(name) || len(file.beside) > 0 || t.what == Captures && file.named
 	isCapture := sure || !isSource && (!file.named || capture.Looks(name))
 	if filepath.Ext(name) == ShapeExtension && t.what != Models {
@@ -348,7 +351,7 @@ func (f *finder) folder(t *tree, name, real string, in below) {
 		}
 		switch {
 		case kind.IsDir():
-			if !skipFolder(e.Name()) {
+			if !skipFolder(e.Name()) && !isFetched(e.Name(), entries) {
 				f.folder(t, path, inner, within.into(filepath.Base(name), e.Name()))
 			}
 		case strings.HasPrefix(e.Name(), "."):

@@ -1,9 +1,12 @@
 package input
 
 import (
+	"bytes"
 	"io"
 	"os"
 	"syscall"
+
+	"golang.org/x/text/encoding/unicode"
 
 	"vetta/internal/source/scan"
 )
@@ -34,12 +37,21 @@ func (r *reader) read(file found) (string, error) {
 		k, err := f.Read(r.buf[n:])
 		n += k
 		if err == io.EOF {
-			return string(r.buf[:n]), nil
+			return textOf(r.buf[:n])
 		}
 		if err != nil {
 			return "", err
 		}
 	}
+}
+
+// textOf is what a file says. Some editors write source in UTF-16, with the mark that tells the order of bytes.
+func textOf(data []byte) (string, error) {
+	if !bytes.HasPrefix(data, []byte("\xff\xfe")) && !bytes.HasPrefix(data, []byte("\xfe\xff")) {
+		return string(data), nil
+	}
+	text, err := unicode.UTF16(unicode.LittleEndian, unicode.UseBOM).NewDecoder().Bytes(data)
+	return string(text), err
 }
 
 // readAll are the texts of files, and why there is none, read side by side.

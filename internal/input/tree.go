@@ -116,13 +116,16 @@ func (f *finder) chosen() (files []*capture.File) {
 var buildFiles = []string{"build.gradle", "build.gradle.kts", "pom.xml", "Package.swift"}
 
 // dependencies are the files that may name the libraries a folder is built with.
-var dependencies = []string{"build.gradle", "build.gradle.kts", "pom.xml", "libs.versions.toml"}
+var dependencies = []string{"build.gradle", "build.gradle.kts", "pom.xml", "libs.versions.toml", "Directory.Build.props", "packages.config"}
+
+// projectEnding is that of files that both say that a folder is built for itself and name its libraries.
+const projectEnding = ".csproj"
 
 // builds reads what a folder says of how it is built. What cannot be read says nothing.
 func (f *finder) builds(name, module string, entries []fs.DirEntry) {
 	var r reader
 	for _, e := range entries {
-		if !e.Type().IsRegular() || !slices.Contains(dependencies, e.Name()) {
+		if !e.Type().IsRegular() || !slices.Contains(dependencies, e.Name()) && filepath.Ext(e.Name()) != projectEnding {
 			continue
 		}
 		path := filepath.Join(name, e.Name())
@@ -133,7 +136,16 @@ func (f *finder) builds(name, module string, entries []fs.DirEntry) {
 }
 
 func isBuildFile(e fs.DirEntry) bool {
-	return slices.Contains(buildFiles, e.Name()) || filepath.Ext(e.Name()) == ".xcodeproj"
+	ext := filepath.Ext(e.Name())
+	return slices.Contains(buildFiles, e.Name()) || ext == projectEnding || ext == ".xcodeproj"
+}
+
+// isFetched says whether a folder holds what was fetched for a solution, which stands beside it.
+func isFetched(name string, beside []fs.DirEntry) bool {
+	return name == "packages" && slices.ContainsFunc(beside, func(e fs.DirEntry) bool {
+		ext := filepath.Ext(e.Name())
+		return ext == ".sln" || ext == ".slnx"
+	})
 }
 
 // isTestFolder says whether a folder is one of unit or UI tests, by its name and that of the folder
@@ -153,7 +165,8 @@ func isTestFile(name string) bool {
 }
 
 // frameworks are what tests import.
-var frameworks = []string{"import XCTest", "import Testing", "import org.junit", "import kotlin.test", "import io.kotest", "import org.testng"}
+var frameworks = []string{"import XCTest", "import Testing", "import org.junit", "import kotlin.test", "import io.kotest", "import org.testng",
+	"using Xunit", "using NUnit.Framework", "using Microsoft.VisualStudio.TestTools"}
 
 // isTest says whether a file of source is one of tests by its name and what it imports.
 func isTest(name, text string) bool {

@@ -22,6 +22,7 @@ import (
 type Language struct {
 	Name       string
 	Extensions []string
+	Generated  []string // endings of files that tools make of others, which nobody reads
 	// Read reads files of the language into models. Languages whose source may name
 	// each other's classes are read together: then Parse reads a file for it.
 	// builds are the files that say how the project is built.
@@ -37,8 +38,14 @@ var Languages = []Language{
 	{Name: "swift", Extensions: swift.Extensions, Read: alone(swift.Read), ParseType: swift.ParseType},
 	{Name: "java", Extensions: []string{".java"}, Parse: java.Parse, ParseType: java.ParseType},
 	{Name: "kotlin", Extensions: []string{".kt"}, Parse: kotlin.Parse, ParseType: kotlin.ParseType},
-	{Name: csharp.Language, Extensions: csharp.Extensions, Read: csharp.Read, ParseType: csharp.ParseType},
+	{Name: csharp.Language, Extensions: csharp.Extensions, Generated: csharp.Generated, Read: csharp.Read, ParseType: csharp.ParseType},
 	{Name: "dart", Extensions: dart.Extensions, Read: alone(dart.Read), ParseType: dart.ParseType},
+}
+
+// IsGenerated says whether a file is one that tools of its language make of others, by its name.
+func IsGenerated(name string) bool {
+	l := LanguageOf(name)
+	return l != nil && slices.ContainsFunc(l.Generated, func(ending string) bool { return strings.HasSuffix(name, ending) })
 }
 
 // alone is a reader that does not ask how a project is built.

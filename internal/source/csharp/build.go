@@ -14,6 +14,7 @@ type build struct {
 	nullable bool     // annotations of null hold unless a file says otherwise
 	usings   []string // the namespaces that all files see
 	packages []string
+	file     string // the name of the first that says it
 	texts    []string
 }
 
@@ -36,6 +37,9 @@ func builtBy(files []scan.Source) builds {
 		case strings.HasSuffix(name, ".csproj"), name == "packages.config":
 			b := all[dir]
 			b.texts = append(b.texts, f.Text)
+			if b.file == "" {
+				b.file = name
+			}
 			all[dir] = b
 		}
 	}

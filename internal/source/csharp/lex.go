@@ -12,6 +12,9 @@ import (
 // Extensions are the endings of the files of the language.
 var Extensions = []string{".cs"}
 
+// Generated are the endings of files that the platform's generators and designers write.
+var Generated = []string{".g.cs", ".g.i.cs", ".Designer.cs", ".designer.cs"}
+
 var dialect = &scan.Dialect{IdentMark: '@', StringAt: stringAt, Quotes: "\"'$@", Opens: opens, Recalls: true}
 
 // stringAt reads the literal of a string or a character ("Lexical structure", String literals): with escapes,

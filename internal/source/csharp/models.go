@@ -72,6 +72,7 @@ func (p *project) complete(d *declared) {
 		m.Marks = append(m.Marks, p.marks(c.Marks, s)...)
 		if d.kind() == "enum" {
 			p.constants(d, c, s)
+			p.tell(d)
 			return
 		}
 		for k, t := range c.Supers {
@@ -93,6 +94,7 @@ func (p *project) complete(d *declared) {
 	}
 	p.positional(d)
 	p.constructors(d)
+	p.tell(d)
 	m.Related = func(name string) *model.Model {
 		if other := p.find(name, 0, d.parts[0].File, d.space, d); other != nil {
 			of := p.modelOf(other)

@@ -51,6 +51,7 @@ type project struct {
 	nulls  map[string][]nullRange // by file: where annotations of null hold
 	texts  map[string]string
 	builds builds
+	around map[string][2]string // by folder of a project: the library that it uses, and why
 	byPart map[*code.Class]*declared
 	world  *world
 	asking *asking
@@ -61,7 +62,7 @@ type project struct {
 func newProject(units []*code.Unit, texts map[string]string, b builds) *project {
 	p := &project{
 		units: map[string]*code.Unit{}, files: units, byName: map[string][]*declared{}, full: map[string]*declared{}, usings: map[string][]string{},
-		static: map[string][]string{}, alias: map[string]code.Alias{}, nulls: map[string][]nullRange{}, builds: b, texts: texts, of: map[*model.Model]*declared{}, byPart: map[*code.Class]*declared{},
+		around: map[string][2]string{}, static: map[string][]string{}, alias: map[string]code.Alias{}, nulls: map[string][]nullRange{}, builds: b, texts: texts, of: map[*model.Model]*declared{}, byPart: map[*code.Class]*declared{},
 	}
 	p.world = &world{p: p}
 	global, static := map[string][]string{}, map[string][]string{}
