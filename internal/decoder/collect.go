@@ -90,7 +90,7 @@ func (r *run) drop(n *Node, s Seen, err *failure, v *wire.Value) (*failure, bool
 	if err == nil && s.Kind == SeenLeftOut {
 		return nil, true
 	}
-	if !n.Lossy || err == nil && s.Kind != SeenNull {
+	if !n.Lossy || err == nil && (s.Kind != SeenNull || n.KeepNull) {
 		return err, false
 	}
 	if err != nil && !r.quiet {

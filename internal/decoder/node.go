@@ -58,7 +58,7 @@ type Node struct {
 	Third    *Node
 	Args     []*Node
 	Index    int
-	Lossy    bool           // of OpList and OpMap: what fails or is nothing is left out
+	Lossy    bool           // of OpList and OpMap: what fails or is nothing is left out, unless KeepNull
 	Whole    bool           // of a lossy OpList or OpMap: an element that is no object fails all of it
 	Props    []*model.Field // of OpBuild: the properties of the instance, inherited ones first
 	Steps    []Step
@@ -82,7 +82,7 @@ type Node struct {
 	Aside    bool
 	NullNil  bool // of OpAt: a member that is null is nothing, and Inner is not asked
 	Opaque   bool // of OpAt: code makes something of the value, which is not followed; of OpSubtype: so it is of a list; of OpUnknown: so is which key it reads
-	KeepNull bool // of OpAt: a member that is null leaves Value, as if it were absent
+	KeepNull bool // of OpAt: a member that is null leaves Value, as if it were absent; of OpList and OpMap: null stays where Lossy leaves out what fails
 	// Others are further names of an OpAt: a member of any of them is taken. Of an OpUnknown
 	// they are those of members that it may read.
 	Others []string

@@ -347,7 +347,7 @@ func (c *compiler) list(t *model.Type, s site) *decoder.Node {
 	if t.Class == "IReadOnlySet" || strings.HasPrefix(t.Name, "[,") || slices.Contains([]string{"Memory", "ReadOnlyMemory", "ArraySegment", "BlockingCollection", "IAsyncEnumerable"}, t.Class) {
 		return unknown("how Newtonsoft.Json reads " + t.Written() + " is not known")
 	}
-	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(t.Args[0], site{enums: s.enums, dates: s.dates, adapter: s.item}), Wrong: wrongArray(t), Second: empty(t), Lossy: c.handles()}
+	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(t.Args[0], site{enums: s.enums, dates: s.dates, adapter: s.item}), Wrong: wrongArray(t), Second: empty(t), Lossy: c.handles(), KeepNull: true}
 	if t.Class == "Stack" || t.Class == "ImmutableStack" || t.Class == "IImmutableStack" || t.Class == "ConcurrentStack" || t.Class == "ConcurrentBag" {
 		return decoder.Made(n, func(s decoder.Seen) (decoder.Seen, *decoder.Error) {
 			s.Elems = slices.Clone(s.Elems)
@@ -360,7 +360,7 @@ func (c *compiler) list(t *model.Type, s site) *decoder.Node {
 
 // dictionary is the node for maps. Of equal keys the last counts.
 func (c *compiler) dictionary(t *model.Type, s site) *decoder.Node {
-	n := &decoder.Node{Op: decoder.OpMap, Inner: c.value(t.Args[1], site{enums: s.enums, dates: s.dates, adapter: s.item}), Wrong: wrongObject(t), Every: true, Second: empty(t), Lossy: c.handles()}
+	n := &decoder.Node{Op: decoder.OpMap, Inner: c.value(t.Args[1], site{enums: s.enums, dates: s.dates, adapter: s.item}), Wrong: wrongObject(t), Every: true, Second: empty(t), Lossy: c.handles(), KeepNull: true}
 	n.Key = c.key(t.Args[0], t)
 	if n.Key == nil {
 		return unknown("how its keys are made is not known")

@@ -128,12 +128,12 @@ func (m *Machine) plainly(x *code.Expr, f *frame, e *env, want *model.Type) (Val
 		t := m.typ(x.Type, f)
 		return Value{Kind: Class, Ref: &typed{t: t, d: m.declared(t)}}, nil
 	case code.Bind: // a variable that is declared where it is handed over
-		v := Value{}
+		v, of := Value{}, ""
 		if t := m.typ(x.Type, f); t != nil {
-			v = m.zero(t)
+			v, of = m.zero(t), t.Unwrapped().Name
 		}
 		e.names[x.Text] = &v
-		return Value{Kind: Cell, Ref: &v}, nil
+		return Value{Kind: Cell, Ref: &v, Of: of}, nil
 	case code.It:
 		if v := e.find("$it"); v != nil {
 			return *v, nil

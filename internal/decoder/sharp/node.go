@@ -260,13 +260,16 @@ func (n *node) call(m *Machine, name string, args []Value, types []*model.Type, 
 			break
 		}
 		var t *model.Type
-		if len(types) == 1 {
+		switch {
+		case len(types) == 1:
 			t = types[0]
-		} else {
+		case args[0].Of != "":
+			t = &model.Type{Kind: model.Named, Name: args[0].Of, Linked: true}
+		default:
 			t = m.typeOfValue(*args[0].Ref.(*Value))
 		}
 		if t == nil {
-			break
+			return Value{}, true, unfollowed("the type that TryGetValue is asked for", x.Pos)
 		}
 		v, err := n.value(m, t.Unwrapped())
 		if err != nil {
