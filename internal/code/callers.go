@@ -227,7 +227,7 @@ func (p *Program) mayCall(s site, fn *Func) bool {
 		return true
 	}
 	name := last(t.Unwrapped().Name)
-	return name == fn.Class.Name || p.isKindOf(name, fn.Class.Name, 0) || p.isKindOf(fn.Class.Name, name, 0)
+	return fn.Receiver || name == fn.Class.Name || p.isKindOf(name, fn.Class.Name, 0) || p.isKindOf(fn.Class.Name, name, 0)
 }
 
 // isKindOf says whether a class is another, or extends or implements it, as far as the program shows.

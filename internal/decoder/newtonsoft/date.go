@@ -101,6 +101,9 @@ func (c *compiler) asDate(v *wire.Value, t *model.Type, s site) decoder.Verdict 
 		if seen.Kind == decoder.SeenDate && t.Name == "DateTimeOffset" {
 			return decoder.Verdict{Seen: offset(seen, t)}
 		}
+		if seen.Kind == decoder.SeenDate {
+			seen = c.zoned(seen)
+		}
 		return decoder.Verdict{Seen: seen}
 	}
 	return decoder.Verdict{Err: reading(decoder.ReasonDate, "Could not convert string to "+t.Name+": "+text+".")}

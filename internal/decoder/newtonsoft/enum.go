@@ -90,7 +90,7 @@ func wrapped(n int64, raw *model.Type) int64 {
 func parse(m *model.Model, text string, rename func(string) string, noNumbers bool) (int64, bool) {
 	trimmed := strings.TrimSpace(text)
 	if trimmed == "" {
-		return 0, false
+		return constant(m, "", rename)
 	}
 	if c := trimmed[0]; c >= '0' && c <= '9' || c == '-' || c == '+' {
 		bits, signed := clr.Bits(m.Raw)

@@ -93,7 +93,7 @@ func (c *compiler) member(f *model.Field, owner *model.Type, of *model.Model, ow
 	how := optIn(of)
 	marked := mark != nil || data != nil || required != nil
 	m := &member{field: f, owner: owner, typ: f.Type.Bind(owner.Env()), mark: mark}
-	m.ignored = find(f.Marks, "JsonIgnore") != nil || find(f.Marks, "IgnoreDataMember") != nil || find(f.Marks, "NonSerialized") != nil || hasMark(f.Marks, "NonSerialized")
+	m.ignored = find(f.Marks, "JsonIgnore") != nil || find(f.Marks, "IgnoreDataMember") != nil || f.Marks.Find("NonSerialized") != nil
 	m.rest = find(f.Marks, "JsonExtensionData") != nil
 	public := f.Access == model.Public
 	if p := f.Property; p != nil {
@@ -155,16 +155,15 @@ func (c *compiler) member(f *model.Field, owner *model.Type, of *model.Model, ow
 		}
 	}
 	m.nulls, m.defaults, m.creates = mark.Text("NullValueHandling", ""), mark.Text("DefaultValueHandling", ""), mark.Text("ObjectCreationHandling", "")
+	if mark == nil && data.Text("EmitDefaultValue", "") == "false" {
+		m.defaults = "Ignore"
+	}
 	if m.nulls == "" {
 		if a := find(owner.Model.Marks, "JsonObject"); a != nil {
 			m.nulls = a.Text("ItemNullValueHandling", "")
 		}
 	}
 	return m
-}
-
-func hasMark(marks model.Annotated, name string) bool {
-	return slices.ContainsFunc(marks, func(a model.Annotation) bool { return a.Name == name && a.Whole == "" })
 }
 
 func (c *compiler) option(own, name string) string {
@@ -602,15 +601,23 @@ func (c *compiler) steps(t *model.Type, x *member, k *model.Method, index map[st
 	}
 	if nulls := c.option(x.nulls, "NullValueHandling"); nulls == "Ignore" {
 		n.KeepNull = true
-		if readByType[x.typ.Name] {
+		if readByType[x.typ.Name] || x.typ.Kind == model.Optional {
 			n.Inner = keepsEmpty(n.Inner, initial)
 		}
 	}
 	c.demands(t, x, n)
 	declared := x.field.Default != nil && x.field.Default.Kind != model.NullLiteral
+	zero := defaultValue(x)
 	if handling := c.option(x.defaults, "DefaultValueHandling"); n.Missing == nil && (handling == "Populate" || handling == "IgnoreAndPopulate") {
-		n.Value = defaultValue(x)
+		n.Value = zero
 		declared = true
+	} else if handling == "Ignore" { // what equals the default is not set
+		n.Inner = decoder.Made(n.Inner, func(s decoder.Seen) (decoder.Seen, *decoder.Error) {
+			if s.String() == zero.String() && s.Kind == zero.Kind {
+				return initial, nil
+			}
+			return s, nil
+		})
 	}
 	switch {
 	case declared || x.typ.Kind == model.Optional || n.Missing != nil || n.Value.Kind == decoder.SeenUnknown:

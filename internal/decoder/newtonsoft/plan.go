@@ -231,7 +231,7 @@ func (c *compiler) adapter(t *model.Type, s site) *model.Adapter {
 		return s.adapter
 	}
 	if t.Model != nil {
-		if mark := find(t.Model.Marks, "JsonConverter"); mark != nil && enumsOf(mark) == "" {
+		if mark := find(t.Model.Marks, "JsonConverter"); mark != nil && enumsOf(mark) == "" && !c.byBase() {
 			return sharp.MarkedBy(mark)
 		}
 	}
@@ -264,6 +264,9 @@ func (c *compiler) converter(t *model.Type, s site) *sharp.Converter {
 	return conv
 }
 
+// byBase says that a converter of the app's asks StringEnumConverter, which it extends, for what is read.
+func (c *compiler) byBase() bool { return c.settings.Option("names") == "true" }
+
 // handles says whether the settings have an error handler that marks each error as handled.
 func (c *compiler) handles() bool { return c.settings.Option("Error") == "handled" }
 
@@ -279,6 +282,8 @@ func (c *compiler) model(t *model.Type, s site) *decoder.Node {
 		}
 	}
 	switch {
+	case m.Kind == model.Enum && c.byBase():
+		return c.enum(m, site{enums: "names"})
 	case m.Kind == model.Enum:
 		return c.enum(m, s)
 	case m.Collection != nil && find(m.Marks, "JsonObject") == nil:

@@ -412,7 +412,7 @@ func (c *compiler) plainValue(v *wire.Value) decoder.Seen {
 		text, _ := v.Text()
 		if c.takesDates() {
 			if d, ok := isoDate(text); ok {
-				return clr.Local(d.Seen(), d.Zone)
+				return c.zoned(clr.Local(d.Seen(), d.Zone))
 			}
 			if seen, ok := microsoftDate(text); ok {
 				return seen

@@ -196,6 +196,9 @@ func (m *Machine) callExpr(x *code.Expr, f *frame, e *env, want *model.Type) (Va
 			if s := m.super(f.class); s != nil {
 				return m.ofClass(s, callee.Text, x, f, e, f.this, nil, baseCall)
 			}
+			if callee.Text == "ReadJson" && extends(f.class, "StringEnumConverter") {
+				return m.enumByName(x, f, e)
+			}
 		}
 		of, static, err := m.receiver(callee.Args[0], f, e)
 		if err != nil {
@@ -215,6 +218,27 @@ func (m *Machine) callExpr(x *code.Expr, f *frame, e *env, want *model.Type) (Va
 		return fn, err
 	}
 	return m.apply(fn, args, x)
+}
+
+// extends says whether a class is declared to extend one of the platform's.
+func extends(d *code.Declared, name string) bool {
+	return slices.ContainsFunc(d.Parts, func(c *code.Class) bool {
+		return slices.ContainsFunc(c.Supers, func(t *model.Type) bool { return last(t.Name) == name })
+	})
+}
+
+// enumByName is what StringEnumConverter makes of the value at which a reader stands.
+func (m *Machine) enumByName(x *code.Expr, f *frame, e *env) (Value, error) {
+	args, _, err := m.arguments(x, f, e, nil)
+	if err != nil {
+		return Value{}, err
+	}
+	t := classAt(args, 1)
+	r, ok := args[0].Ref.(*reader)
+	if !ok || t == nil {
+		return Value{}, unfollowed("a call of the converter that it extends", x.Pos)
+	}
+	return m.decoded(t, r.current(), newtonsoftJSON+"+names", x, f)
 }
 
 // apply calls a function that is a value.

@@ -65,6 +65,9 @@ func (c *Code) Node(conv *Converter, t *model.Type, null *decoder.Error) *decode
 	leaf := &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Inside: true, Type: t.Written(), Model: enumOrNone(u), Read: func(v *wire.Value) decoder.Verdict {
 		c.lock.Lock()
 		defer c.lock.Unlock()
+		if conv.text && t.Kind == model.Optional && clr.IsValue(u) {
+			return conv.Read(c.World, c.decode, v, t)
+		}
 		return conv.Read(c.World, c.decode, v, u)
 	}}
 	if conv.Nulls || conv.text || clr.IsValue(u) && t.Kind != model.Optional {
@@ -118,11 +121,6 @@ func (c *Code) Made(t *model.Type, build *decoder.Node, ctor *model.Method, part
 				continue
 			}
 			set, vals, of = append(set, p.Name), append(vals, s.Elems[i]), append(of, p.Type)
-		}
-		for i, v := range vals {
-			if v.Kind == decoder.SeenUnknown {
-				vals[i] = v
-			}
 		}
 		return Make(c.World, c.decode, d, t, ctor, args, types, set, vals, of, before, after)
 	}}

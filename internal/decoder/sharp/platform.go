@@ -212,7 +212,22 @@ func (m *Machine) platformCall(of, name string, args []Value, x *code.Expr, f *f
 		if name == "Create" && len(args) == 2 {
 			return pairOf(args[0], args[1]), true, nil
 		}
-	case "Nullable", "GC":
+	case "Activator":
+		if t := classAt(args, 0); t != nil && name == "CreateInstance" && len(args) == 1 {
+			if clr.IsValue(t) || t.Kind == model.Optional {
+				return m.zero(t), true, nil
+			}
+			v, err := m.made(t, &code.Expr{Op: code.Call, Type: t, Args: []*code.Expr{{Op: code.Name, Text: "new"}}, Pos: x.Pos}, f, nil)
+			return v, true, err
+		}
+	case "Nullable":
+		if t := classAt(args, 0); t != nil && name == "GetUnderlyingType" {
+			if t.Kind != model.Optional || !clr.IsValue(t.Unwrapped()) {
+				return Value{}, true, nil
+			}
+			return Value{Kind: Class, Ref: &typed{t: t.Unwrapped(), d: m.declared(t.Unwrapped())}}, true, nil
+		}
+	case "GC":
 		return Value{}, true, nil
 	case "object":
 		if name == "Equals" || name == "ReferenceEquals" {
@@ -222,6 +237,14 @@ func (m *Machine) platformCall(of, name string, args []Value, x *code.Expr, f *f
 		}
 	}
 	return m.jsonStatic(of, name, args, x, f)
+}
+
+// classAt is the type that an argument is, nil for none.
+func classAt(args []Value, i int) *model.Type {
+	if i < len(args) && args[i].Kind == Class {
+		return args[i].Ref.(*typed).t
+	}
+	return nil
 }
 
 // parsing is Parse, TryParse and their like of a type that texts are made into.

@@ -1,6 +1,7 @@
 package sharp
 
 import (
+	"slices"
 	"strings"
 
 	"vetta/internal/code"
@@ -33,6 +34,14 @@ func Of(m *model.Model) (World, *code.Declared) {
 // Plans makes the plan by which a library decodes a type, nil for one that is not known.
 type Plans func(t *model.Type, library string, settings *model.Settings) *decoder.Plan
 
+// isHanded says whether options are those that a function is handed, or none.
+func isHanded(options *code.Expr, fn *code.Func) bool {
+	if options.Op != code.Name {
+		return false
+	}
+	return options.Text == "null" || fn != nil && slices.ContainsFunc(fn.Params, func(p code.Param) bool { return p.Name == options.Text })
+}
+
 // Decoding is a Decode that makes plans by what the program tells of options.
 func Decoding(w World, plans Plans) Decode {
 	made := map[string]*decoder.Plan{}
@@ -48,14 +57,14 @@ func Decoding(w World, plans Plans) Decode {
 			}
 		}
 		if settings == nil {
-			if options != nil && !(options.Op == code.Name && (options.Text == "options" || options.Text == "serializer" || options.Text == "null")) {
+			if options != nil && !isHanded(options, fn) {
 				return decoder.Outcome{}, false
 			}
 			settings = &model.Settings{Library: library, Options: map[string]model.Option{}}
 		}
-		if tokens == "tokens" {
+		if tokens == "tokens" || tokens == "names" {
 			own := *settings
-			own.Options = map[string]model.Option{"tokens": {Value: "true"}}
+			own.Options = map[string]model.Option{tokens: {Value: "true"}}
 			for k, o := range settings.Options {
 				own.Options[k] = o
 			}

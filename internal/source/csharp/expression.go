@@ -260,7 +260,10 @@ func (p *parser) operator() (op string, level int) {
 // shifts says whether >> at the cursor is the operator.
 func (p *parser) shifts() bool { return !p.Operator(">>=") }
 
-func (p *parser) unary() *code.Expr {
+// unary reads an operand with what stands before it, then switch and with, which bind less than a cast does.
+func (p *parser) unary() *code.Expr { return p.behind(p.operand()) }
+
+func (p *parser) operand() *code.Expr {
 	if p.depth++; p.depth > maxDepth {
 		p.depth--
 		e := p.other()
@@ -273,23 +276,23 @@ func (p *parser) unary() *code.Expr {
 	case p.Operator("++"), p.Operator("--"):
 		op := p.Text()
 		p.I += 2
-		return &code.Expr{Op: code.Set, Text: op + "=", Args: []*code.Expr{p.unary(), one(pos)}, Pos: pos}
+		return &code.Expr{Op: code.Set, Text: op + "=", Args: []*code.Expr{p.operand(), one(pos)}, Pos: pos}
 	case p.Is("!"), p.Is("~"), p.Is("-"), p.Is("+"), p.Is("^"), p.Is("&"), p.Is("*"):
 		op := p.Text()
 		p.Advance()
-		return &code.Expr{Op: code.Unary, Text: op, Args: []*code.Expr{p.unary()}, Pos: pos}
+		return &code.Expr{Op: code.Unary, Text: op, Args: []*code.Expr{p.operand()}, Pos: pos}
 	case p.Is("await") && p.awaits():
 		p.Advance()
-		return p.unary()
+		return p.operand()
 	case p.Is("(") && p.castAhead():
 		p.Advance()
 		t := p.typ()
 		p.Advance()
-		e := &code.Expr{Op: code.As, Does: code.Effects(0).With(code.Forced), Args: []*code.Expr{p.unary()}, Type: t, Pos: pos}
+		e := &code.Expr{Op: code.As, Does: code.Effects(0).With(code.Forced), Args: []*code.Expr{p.operand()}, Type: t, Pos: pos}
 		e.Text = t.Written()
 		return e
 	}
-	return p.behind(p.postfix(p.primary()))
+	return p.postfix(p.primary())
 }
 
 // behind reads switch and with behind an operand.

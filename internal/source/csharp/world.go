@@ -159,6 +159,9 @@ func (w *world) Options(e *code.Expr, fn *code.Func, library string) *model.Sett
 	}
 	at := where{fn: fn}
 	if fn != nil {
+		read := *fn
+		read.Body, read.Unread = fn.Do(), nil
+		at.fn = &read
 		at.s = scope{file: fn.File, free: fn.Generics}
 		if fn.Class != nil {
 			at.s.space, at.s.in = fn.Class.Space, w.p.byPart[fn.Class]
@@ -204,9 +207,6 @@ func (w *world) Entries(t *model.Type) (fns []*code.Func, of []*code.Declared) {
 				r := w.p.resolve(fn.Returns, s).Unwrapped()
 				if r.Key() != want && !sameElements(r, t.Unwrapped()) {
 					continue
-				}
-				if d.name == "Api" {
-					rank += 2
 				}
 				if !slices.Contains(fn.Mods, "private") {
 					rank++
