@@ -587,6 +587,10 @@ func (m *Machine) give(target *code.Expr, v Value, f *frame, e *env) (Value, err
 			return v, nil
 		}
 	}
+	if target.Op == code.Name { // a variable whose declaration, in a condition, was not come to
+		e.names[target.Text] = &v
+		return v, nil
+	}
 	return v, unfollowed("what is given a value", target.Pos)
 }
 

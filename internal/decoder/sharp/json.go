@@ -228,6 +228,12 @@ func (m *Machine) boxed(e *wire.Value) Value {
 func (m *Machine) decoding(of, name string, x *code.Expr, f *frame, e *env, want *model.Type) (Value, bool, error) {
 	library := ""
 	switch {
+	case of == "JsonSerializer" && strings.HasPrefix(name, "Create"):
+		s := &serializer{text: true}
+		if len(x.Args) > 1 {
+			s.options = x.Args[1]
+		}
+		return Value{Kind: Host, Ref: s}, true, nil
 	case of == "JsonSerializer" && strings.HasPrefix(name, "Deserialize"):
 		library = systemTextJSON
 	case of == "JsonConvert" && name == "DeserializeObject":
@@ -319,6 +325,20 @@ func (m *Machine) jsonStatic(of, name string, args []Value, x *code.Expr, f *fra
 // jsonMade are readers and documents that are made of something.
 func (m *Machine) jsonMade(t *model.Type, args []Value, x *code.Expr) (Value, bool, error) {
 	switch t.Name {
+	case "JObject", "JArray", "JsonObject", "JsonArray":
+		if len(args) > 0 || len(x.Args) > 1 {
+			break
+		}
+		empty := &wire.Value{Kind: wire.Object}
+		if strings.HasSuffix(t.Name, "Array") {
+			empty.Kind = wire.Array
+		}
+		if t.Name[1] == 's' {
+			return nodeOf(empty), true, nil
+		}
+		return tokenOf(empty), true, nil
+	case "JsonSerializer":
+		return Value{Kind: Host, Ref: &serializer{text: true}}, len(args) == 0, nil
 	case "Utf8JsonReader", "JsonTextReader", "StringReader", "StreamReader", "MemoryStream":
 		if len(args) == 0 {
 			break

@@ -231,7 +231,7 @@ func (n *node) call(m *Machine, name string, args []Value, types []*model.Type, 
 	m.note(n.v)
 	if n.prop {
 		switch name {
-		case "Name":
+		case "Name", "Key":
 			return TextOf(n.name), true, nil
 		case "Value", "First":
 			return tokenOf(n.v), true, nil

@@ -205,8 +205,11 @@ func (c *Converter) Read(w World, decode Decode, v *wire.Value, t *model.Type) d
 	return verdict(out, err)
 }
 
-// serializer is the options or the serializer that a converter is handed.
-type serializer struct{ text bool }
+// serializer is the options or the serializer that a converter is handed, or one that is made, of options perhaps.
+type serializer struct {
+	text    bool
+	options *code.Expr
+}
 
 func (s *serializer) is(name string) (bool, bool) {
 	return name == "JsonSerializerOptions" || name == "JsonSerializer", true
@@ -226,6 +229,9 @@ func (s *serializer) call(m *Machine, name string, args []Value, types []*model.
 		}
 		if t == nil {
 			return Value{}, false, nil
+		}
+		if s.options != nil {
+			x = &code.Expr{Op: code.Call, Args: []*code.Expr{x.Args[0], s.options}, Labels: []string{"$options"}, Pos: x.Pos}
 		}
 		v, err := m.decoded(t, r.current(), newtonsoftJSON, x, f)
 		r.skip()

@@ -2,6 +2,7 @@ package csharp
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -77,11 +78,14 @@ func (p *project) link(set *model.Set) {
 			c.Type.Walk(func(t *model.Type) { want(t.Model) })
 		}
 	}
+	decoded := maps.Clone(wanted)
 	for _, d := range p.order {
 		if p.looksLikeData(d, called) {
 			want(p.modelOf(d))
 		}
 	}
+	p.fill()
+	p.byHand(decoded)
 	p.fill()
 	for _, d := range p.order {
 		if d.model != nil && wanted[d.model] {

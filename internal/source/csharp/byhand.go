@@ -1,0 +1,73 @@
+package csharp
+
+import (
+	"slices"
+
+	"vetta/internal/code"
+	"vetta/internal/model"
+)
+
+// handed are the types of what code is given to read a value from.
+var handed = words("JsonElement JsonDocument JsonNode JsonObject JsonArray JsonProperty Utf8JsonReader JToken JObject JArray JProperty JsonReader JsonTextReader")
+
+// parses are the classes whose Parse or Load makes such a value of a text.
+var parses = []string{"JsonDocument", "JsonNode", "JObject", "JArray", "JToken", "Utf8JsonReader", "JsonTextReader"}
+
+// byHand says of the models that no library is seen to decode, though code of the app reads them from a value, that their
+// reading is not followed: their declarations alone would be judged by rules that do not hold for them.
+func (p *project) byHand(decoded map[*model.Model]bool) {
+	for _, d := range p.order {
+		if d.kind() == "interface" || d.kind() == "enum" {
+			continue
+		}
+		for _, c := range d.parts {
+			for _, fn := range c.Funcs {
+				given := slices.ContainsFunc(fn.Params, func(a code.Param) bool {
+					return a.Type != nil && handed[last(a.Type.Unwrapped().Name)]
+				})
+				if !given && !makesByHand(fn) {
+					continue
+				}
+				if given && (fn.Init || !fn.Static) {
+					p.readBy(d, fn, decoded)
+				}
+				if fn.Returns != nil {
+					p.resolve(fn.Returns, scope{file: c.File, space: c.Space, in: d, free: fn.Generics}).Walk(func(t *model.Type) {
+						if t.Model != nil {
+							p.readBy(p.of[t.Model], fn, decoded)
+						}
+					})
+				}
+			}
+		}
+	}
+}
+
+// makesByHand says whether the body of a function parses a text into values by itself.
+func makesByHand(fn *code.Func) bool {
+	return fn.Returns != nil && fn.Unread != nil && slices.ContainsFunc(parses, fn.Unread.Has)
+}
+
+// readBy notes that a function reads a type, and with it those that extend it.
+func (p *project) readBy(d *declared, fn *code.Func, decoded map[*model.Model]bool) {
+	if d == nil {
+		return
+	}
+	for _, of := range append([]*declared{d}, p.extending(d)...) {
+		m := of.model
+		if m == nil || decoded[m] || m.Kind == model.Enum || m.Reading == model.Unfollowed {
+			continue
+		}
+		m.Reading, m.Why, m.WhyPos = model.Unfollowed, "code of the app reads it, in "+fn.Name, fn.Pos
+	}
+}
+
+// extending are the types whose declarations name a type as one that they extend.
+func (p *project) extending(d *declared) (all []*declared) {
+	for _, o := range p.order {
+		if o != d && o.model != nil && o.model.Super != nil && o.model.Super.Model == d.model && d.model != nil {
+			all = append(all, o)
+		}
+	}
+	return all
+}
