@@ -42,6 +42,7 @@ const (
 // sinks that nothing was found for, with why.
 func (p *Program) Follow(sinks []*Sink, load Load) (found []Found, lost map[*Sink]string) {
 	f := &follower{p: p, load: load, lost: map[*Sink]string{}}
+	p.load = load
 	for _, s := range sinks {
 		f.sink(s)
 	}

@@ -92,7 +92,7 @@ func (p *Program) isPath(e *Expr, fn *Func) bool {
 		}
 		return p.isPathWord(e.Text) && (fn.param(e.Text) != nil || letIn(fn.Body, e.Text) != nil || prop != nil)
 	case Member:
-		if len(e.Args) == 0 || !p.isPathWord(e.Text) && len(p.Classes[e.Args[0].Text]) == 0 { // or a constant of a class
+		if len(e.Args) == 0 || !p.isPathWord(e.Text) && len(p.classes(e.Args[0].Text)) == 0 { // or a constant of a class
 			return false
 		}
 		if e.Args[0].Op == Name && fn.param(e.Args[0].Text) != nil {
@@ -118,6 +118,9 @@ func (p *Program) isGivenAsPath(call *Expr, i int, in *Func) bool {
 	if label := call.Labels[i]; label != "" {
 		return p.isPathWord(label)
 	}
+	if slices.Contains(p.words.Requests, requested(call)) && call.Args[1+slices.IndexFunc(call.Args[1:], func(e *Expr) bool { return e.Op == Text })] == a {
+		return true
+	}
 	own := p.onlyFunc(call, in)
 	if own == nil {
 		return false
@@ -128,6 +131,14 @@ func (p *Program) isGivenAsPath(call *Expr, i int, in *Func) bool {
 		}
 	}
 	return false
+}
+
+// requested is the name of a call, or of the type of which it makes an instance.
+func requested(call *Expr) string {
+	if call.Type != nil {
+		return last(call.Type.Name)
+	}
+	return called(call)
 }
 
 // isAbstract says whether a class leaves it to those that extend it what a method answers.
@@ -218,6 +229,14 @@ func (p *Program) evaluate(e *Expr, in *Func) string {
 	return path
 }
 
+// declaring is where the value of a property is evaluated: among the names of the class that declares it.
+func declaring(prop *Prop, in *Func) *Func {
+	if prop.Class == nil || prop.Class == in.Class {
+		return in
+	}
+	return &Func{Class: prop.Class}
+}
+
 func (p *Program) text(e *Expr, in *Func, depth int) string {
 	if depth > maxWay {
 		return "{}"
@@ -236,7 +255,10 @@ func (p *Program) text(e *Expr, in *Func, depth int) string {
 			return p.text(v, in, depth+1)
 		}
 		if prop := p.prop(e.Text, in.Class); prop != nil && prop.Value != nil {
-			return p.text(prop.Value, in, depth+1)
+			return p.text(prop.Value, declaring(prop, in), depth+1)
+		}
+		if all := p.props[e.Text]; len(all) == 1 && all[0].Static && all[0].Value != nil { // of what a function of another class answers
+			return p.text(all[0].Value, declaring(all[0], in), depth+1)
 		}
 	case Member:
 		if t := p.typeOfObject(e, in); t != nil {
@@ -249,9 +271,12 @@ func (p *Program) text(e *Expr, in *Func, depth int) string {
 				return p.text(v, in, depth+1)
 			}
 		}
+		if len(e.Args) > 0 && e.Args[0].Op == Name {
+			p.classes(e.Args[0].Text)
+		}
 		for _, prop := range p.props[e.Text] {
 			if prop.Static && prop.Value != nil && len(e.Args) > 0 && prop.Class != nil && e.Args[0].Text == prop.Class.Name {
-				return p.text(prop.Value, in, depth+1)
+				return p.text(prop.Value, declaring(prop, in), depth+1)
 			}
 		}
 	case Call:
@@ -275,6 +300,9 @@ func (p *Program) textOfCall(e *Expr, in *Func, depth int) string {
 		return p.text(of, in, depth+1)
 	case len(e.Args) > 1 && slices.Contains(p.words.Texts, name):
 		return p.text(e.Args[1], in, depth+1)
+	}
+	if of != nil && of.Op == Name {
+		p.classes(of.Text)
 	}
 	if fn := p.onlyFunc(e, in); fn != nil {
 		if made := result(fn); made != nil && made != e {

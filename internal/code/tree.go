@@ -4,7 +4,11 @@
 // calls a library decodes.
 package code
 
-import "vetta/internal/model"
+import (
+	"unicode"
+
+	"vetta/internal/model"
+)
 
 // Op is what an expression is.
 type Op uint8
@@ -284,6 +288,15 @@ type Program struct {
 	funcsIn map[ofClass][]*Func
 	// assigned are the functions that give a name something, by name.
 	assigned map[string][]*Func
+	load     Load // of files that are not part of it yet, nil for none
+}
+
+// classes are those of a name, the file that declares them read where it is not yet.
+func (p *Program) classes(name string) []*Class {
+	if len(p.Classes[name]) == 0 && p.load != nil && name != "" && unicode.IsUpper(rune(name[0])) {
+		p.load(name)
+	}
+	return p.Classes[name]
 }
 
 // ofClass is what a class has by a name; class is "" for what is of none.

@@ -31,6 +31,9 @@ type Words struct {
 	OwnType string
 	// Paths are names, in small letters, of parameters and properties that hold the path of a request.
 	Paths []string
+	// Requests are calls of clients, and the types of requests that are made, whose first text is a path whatever it
+	// looks like: GetStringAsync("ports").
+	Requests []string
 	// Texts are functions that make of a text something that is the same path; Joins those that put more
 	// behind the path that they are called on, which a label of JoinLabels says where it has one, and Keeps
 	// those that leave it as it is.

@@ -4,6 +4,7 @@
 package clr
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 
@@ -243,4 +244,31 @@ func Chain(t *model.Type) []*model.Type {
 		chain = append(chain, t)
 	}
 	return chain
+}
+
+// Equal says how elements of a set are compared where two that look alike are not the same: instances of a class that
+// is no record and has no Equals of its own are one only with themselves. nil where values decide.
+func Equal(t *model.Type) func(a, b decoder.Seen) bool {
+	u := t.Unwrapped()
+	switch {
+	case u.Kind == model.List || u.Kind == model.Map || u.Kind == model.Unique:
+	case u.Model == nil || u.Model.Kind != model.Class || u.Model.Data:
+		return nil
+	default:
+		for m := u.Model; m != nil; {
+			if slices.ContainsFunc(m.Conforms, func(of string) bool { return strings.HasPrefix(of, "IEquatable<") }) {
+				return nil
+			}
+			for _, f := range m.Methods {
+				if f.Name == "Equals" {
+					return nil
+				}
+			}
+			if m.Super == nil {
+				break
+			}
+			m = m.Super.Model
+		}
+	}
+	return func(a, b decoder.Seen) bool { return a.Kind == decoder.SeenNull && b.Kind == decoder.SeenNull }
 }

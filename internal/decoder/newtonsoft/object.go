@@ -720,6 +720,9 @@ func (c *compiler) unset(x *member, n *decoder.Node, step decoder.Step, initial 
 	}
 	n.Inner, n.Field, n.Value = c.value(x.typ, inner), nil, decoder.Seen{}
 	n.Inner = nullPasses(n.Inner)
+	if readByType[u.Name] {
+		n.Inner = keepsEmpty(n.Inner, decoder.Seen{})
+	}
 	return append(out, decoder.Step{Property: -1, Node: n})
 }
 

@@ -352,7 +352,7 @@ func (c *compiler) list(t *model.Type, s site) *decoder.Node {
 	if t.Class == "IReadOnlySet" || strings.HasPrefix(t.Name, "[,") || slices.Contains([]string{"Memory", "ReadOnlyMemory", "ArraySegment", "BlockingCollection", "IAsyncEnumerable"}, t.Class) {
 		return unknown("how Newtonsoft.Json reads " + t.Written() + " is not known")
 	}
-	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(t.Args[0], site{enums: s.enums, dates: s.dates, adapter: s.item}), Wrong: wrongArray(t), Second: empty(t), Lossy: c.handles(), KeepNull: true}
+	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(t.Args[0], site{enums: s.enums, dates: s.dates, adapter: s.item}), Wrong: wrongArray(t), Second: empty(t), Lossy: c.handles(), KeepNull: true, Equal: clr.Equal(t.Args[0])}
 	if t.Class == "Stack" || t.Class == "ImmutableStack" || t.Class == "IImmutableStack" || t.Class == "ConcurrentStack" || t.Class == "ConcurrentBag" {
 		return decoder.Made(n, func(s decoder.Seen) (decoder.Seen, *decoder.Error) {
 			s.Elems = slices.Clone(s.Elems)

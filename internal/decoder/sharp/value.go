@@ -314,11 +314,14 @@ func (m *Machine) ValueOf(s decoder.Seen, t *model.Type) Value {
 			n, _ := strconv.ParseInt(s.Text, 10, 64)
 			return Value{Kind: Enum, Int: n, Model: u.Model}
 		}
-		if u == nil || u.Name == "object" {
+		if u == nil || u.Name == "object" || u.Name == "dynamic" || u.Kind == model.Opaque || u.Name == "JToken" {
 			of = "long"
 		}
 		n, err := strconv.ParseInt(s.Text, 10, 64)
 		if err != nil {
+			if of == "long" {
+				return plainOf("BigInteger", s)
+			}
 			big, _ := new(big.Int).SetString(s.Text, 10)
 			if big == nil || !big.IsUint64() {
 				return unknownValue()

@@ -274,7 +274,7 @@ func (c *compiler) list(t *model.Type, s site) *decoder.Node {
 	if strings.HasPrefix(t.Name, "[,") || slices.Contains(unsupportedLists, t.Class) {
 		return c.notSupported(t)
 	}
-	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(t.Args[0], site{numbers: s.numbers, enums: s.enums}), Wrong: wrong(t)}
+	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(t.Args[0], site{numbers: s.numbers, enums: s.enums}), Wrong: wrong(t), Equal: clr.Equal(t.Args[0])}
 	if t.Class == "Stack" || t.Class == "ImmutableStack" || t.Class == "IImmutableStack" || t.Class == "ConcurrentStack" {
 		return reversed(n)
 	}

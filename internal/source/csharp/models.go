@@ -86,6 +86,11 @@ func (p *project) complete(d *declared) {
 				m.Collection = super
 			}
 		}
+		for _, fn := range c.Funcs {
+			if fn.Name == "Equals" && slices.Contains(fn.Mods, "override") { // by which sets compare
+				m.Methods = append(m.Methods, &model.Method{Name: fn.Name, Pos: fn.Pos})
+			}
+		}
 		for _, prop := range c.Props {
 			if f := p.field(prop, d, s); f != nil {
 				m.Fields = append(m.Fields, f)

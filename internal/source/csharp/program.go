@@ -15,11 +15,15 @@ var asWords = &code.Words{
 	AnyValue: []string{"object"},
 	Alone:    []string{"Instance", "Default", "Shared", "Current"},
 	Paths:    []string{"path", "url", "endpoint", "route", "uri", "resource", "relative", "relativepath", "relativeurl", "requesturi", "pathname", "address", "relativeuri", "requestpath", "requesturl", "apipath", "apiurl", "baseurl", "segment"},
-	Yields:   []string{"Run", "FromResult", "StartNew", "ContinueWith", "ExecuteAsync", "Execute", "GetOrAdd", "GetOrCreateAsync", "GetOrCreate", "GetOrAddAsync", "Lazy"},
-	Each:     []string{"Select"},
-	Texts:    []string{"Uri", "Format", "Url"},
-	Joins:    []string{"AppendPathSegment", "AppendPathSegments"},
-	Keeps:    []string{"ToString", "Trim", "TrimStart", "TrimEnd", "SetQueryParam", "SetQueryParams", "AddQueryParameter", "AddParameter", "AddUrlSegment", "ToUri", "WithHeader", "AddHeader", "ToLowerInvariant", "WithOAuthBearerToken"},
+	Requests: []string{
+		"GetFromJsonAsync", "GetFromJsonAsAsyncEnumerable", "GetStringAsync", "GetStreamAsync", "GetByteArrayAsync", "GetAsync", "PostAsync", "PutAsync", "PatchAsync", "DeleteAsync",
+		"PostAsJsonAsync", "PutAsJsonAsync", "PatchAsJsonAsync", "DeleteFromJsonAsync", "DownloadString", "DownloadStringTaskAsync", "HttpRequestMessage", "RestRequest", "Request", "AppendPathSegment",
+	},
+	Yields: []string{"Run", "FromResult", "StartNew", "ContinueWith", "ExecuteAsync", "Execute", "GetOrAdd", "GetOrCreateAsync", "GetOrCreate", "GetOrAddAsync", "Lazy"},
+	Each:   []string{"Select"},
+	Texts:  []string{"Uri", "Format", "Url"},
+	Joins:  []string{"AppendPathSegment", "AppendPathSegments"},
+	Keeps:  []string{"ToString", "Trim", "TrimStart", "TrimEnd", "SetQueryParam", "SetQueryParams", "AddQueryParameter", "AddParameter", "AddUrlSegment", "ToUri", "WithHeader", "AddHeader", "ToLowerInvariant", "WithOAuthBearerToken"},
 }
 
 // decoderLabel is what the argument of a call is labelled with that says how it decodes.

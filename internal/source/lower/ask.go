@@ -146,7 +146,7 @@ func sorted(files map[string]*Unit) []string {
 	return names
 }
 
-// calledIn says whether a text may call, extend or implement what has a name.
+// calledIn says whether a text may call, extend, implement or declare what has a name.
 func calledIn(text, name string) bool {
 	for rest := text; ; {
 		at := strings.Index(rest, name)
@@ -156,7 +156,7 @@ func calledIn(text, name string) bool {
 		end := at + len(name)
 		whole := at == 0 || wordLength(rest[at-1:at]) == 0
 		behind := strings.TrimPrefix(rest[end:min(len(rest), end+2)], " ")
-		if whole && behind != "" && strings.ContainsRune("(<{,:=", rune(behind[0])) {
+		if whole && behind != "" && strings.ContainsRune("(<{,:=", rune(behind[0])) || strings.HasSuffix(rest[:at], "class ") {
 			return true
 		}
 		rest = rest[end:]
