@@ -295,7 +295,13 @@ func (p *Program) textOfCall(e *Expr, in *Func, depth int) string {
 	joins := len(e.Args) > 1 && slices.Contains(p.words.Joins, name) && (e.Labels[0] == "" || slices.Contains(p.words.JoinLabels, e.Labels[0]))
 	switch {
 	case of != nil && joins:
-		return strings.TrimSuffix(p.text(of, in, depth+1), "/") + "/" + strings.TrimPrefix(p.text(e.Args[1], in, depth+1), "/")
+		text := strings.TrimSuffix(p.text(of, in, depth+1), "/") + "/" + strings.TrimPrefix(p.text(e.Args[1], in, depth+1), "/")
+		for i, more := range e.Args[2:] { // AppendPathSegments("ports", code)
+			if e.Labels[i+1] == "" {
+				text += "/" + strings.Trim(p.text(more, in, depth+1), "/")
+			}
+		}
+		return text
 	case of != nil && (slices.Contains(p.words.Keeps, name) || slices.Contains(p.words.Joins, name)):
 		return p.text(of, in, depth+1)
 	case len(e.Args) > 1 && slices.Contains(p.words.Texts, name):

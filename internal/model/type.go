@@ -166,12 +166,16 @@ func (t *Type) Written() string {
 		return args[0] + "?"
 	case List:
 		switch {
-		case name == "[]":
-			return args[0] + "[]"
+		case strings.HasPrefix(name, "["): // of several dimensions too
+			return args[0] + name
 		case name == "":
 			name = "List"
 		case name != "Array":
 			return name
+		}
+	case Tuple:
+		if name == "" {
+			return "(" + strings.Join(args, ", ") + ")"
 		}
 	case Unique:
 		name = "Set"

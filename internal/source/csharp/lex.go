@@ -162,6 +162,9 @@ func opens(f *scan.File) scan.Body {
 	if f.KindAt(i) != scan.Ident || reserved[f.Word(i)] {
 		return scan.Other
 	}
+	if f.Is(i-1, ":") { // record Ferry(string Code) : Craft(Code) {
+		return scan.Other
+	}
 	for k := i - 1; k >= 0 && k > i-8; k-- { // class Port(string code) : Place(code) {
 		switch {
 		case f.Is(k, "class"), f.Is(k, "struct"), f.Is(k, "record"), f.Is(k, "interface"), f.Is(k, "new"), f.Is(k, "is"), f.Is(k, "switch"):

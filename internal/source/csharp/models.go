@@ -138,13 +138,11 @@ func (p *project) whole(e *code.Expr, d *declared, s scope, deep int) (int64, bo
 		return 0, false
 	}
 	switch {
-	case e.Op == code.Binary && (e.Text == "|" || e.Text == "&"):
+	case (e.Op == code.Binary || e.Op == code.Plus) && len(e.Args) == 2:
 		a, ok := p.whole(e.Args[0], d, s, deep+1)
 		b, ok2 := p.whole(e.Args[1], d, s, deep+1)
-		if e.Text == "&" {
-			return a & b, ok && ok2
-		}
-		return a | b, ok && ok2
+		n, ok3 := combined(e, a, b)
+		return n, ok && ok2 && ok3
 	case e.Op == code.Unary && e.Text == "~":
 		a, ok := p.whole(e.Args[0], d, s, deep+1)
 		return ^a, ok
@@ -167,6 +165,30 @@ func (p *project) whole(e *code.Expr, d *declared, s scope, deep int) (int64, bo
 	l := p.value(e, s, 0)
 	n, err := strconv.ParseInt(l.Text, 10, 64)
 	return n, err == nil && l.Kind == model.IntLiteral
+}
+
+// combined is what an operator makes of two whole numbers.
+func combined(e *code.Expr, a, b int64) (int64, bool) {
+	if e.Op == code.Plus {
+		return a + b, true
+	}
+	switch e.Text {
+	case "|":
+		return a | b, true
+	case "&":
+		return a & b, true
+	case "^":
+		return a ^ b, true
+	case "-":
+		return a - b, true
+	case "*":
+		return a * b, true
+	case "<<":
+		return a << uint(b&63), true
+	case ">>":
+		return a >> uint(b&63), true
+	}
+	return 0, false
 }
 
 // field is a member that holds a value: a field, or a property; nil for what no library looks at.
