@@ -15,7 +15,7 @@ import (
 // pattern that is set or annotated, which errors tell apart.
 func (s *scalar) date(pattern string, annotated bool) func(*wire.Value) decoder.Verdict {
 	take := func(ms int64) decoder.Verdict {
-		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenDate, Seconds: float64(ms) / 1000, Text: strconv.FormatInt(ms, 10)}}
+		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenDate, Seconds: float64(ms) / 1000}}
 	}
 	return func(v *wire.Value) decoder.Verdict {
 		switch {
