@@ -72,6 +72,8 @@ func FuzzAsked(f *testing.F) {
 	files, _ := filepath.Glob("testdata/asked/*")
 	apps, _ := filepath.Glob("dart/testdata/asked/*/*.dart")
 	files = append(files, apps...)
+	desk, _ := filepath.Glob("csharp/testdata/asked/*/*.cs")
+	files = append(files, desk...)
 	for _, file := range files {
 		text, err := os.ReadFile(file)
 		if err != nil {
@@ -79,7 +81,7 @@ func FuzzAsked(f *testing.F) {
 		}
 		f.Add(filepath.Ext(file), string(text))
 	}
-	for _, ext := range []string{".swift", ".kt", ".java", ".dart"} {
+	for _, ext := range []string{".swift", ".kt", ".java", ".dart", ".cs"} {
 		f.Add(ext, "func a<T>() -> T { b() } func b<T>() -> T { a() } let x: X = try JSONDecoder().decode(T.self, from: a")
 		f.Add(ext, "fun <T> a(p: Type): T = gson.fromJson(b(p), p) val p: Type = p fun <T> b(p: Type): T = a(object : TypeToken<T>() {}.type")
 		f.Add(ext, "class A<T> extends A<A<T>> { Type t = t; T a() { return gson.fromJson(s, t); } } class B { { new A<B>(t -> { case x: } ).a(")
@@ -87,7 +89,7 @@ func FuzzAsked(f *testing.F) {
 		f.Add(ext, strings.Repeat("a(", 300)+"decoder.decode(T.self, from: x)")
 	}
 	f.Fuzz(func(t *testing.T, ext, text string) {
-		if ext != ".swift" && ext != ".kt" && ext != ".dart" {
+		if ext != ".swift" && ext != ".kt" && ext != ".dart" && ext != ".cs" {
 			ext = ".java"
 		}
 		for _, c := range Read([]scan.Source{{Name: "a" + ext, Text: text}}).Calls {

@@ -163,6 +163,12 @@ var members = map[string][]string{
 		"let decoder: JSONDecoder = { let z = JSONDecoder(); z.keyDecodingStrategy = .convertFromSnakeCase; return z }()", "static func aa() -> JSONDecoder { let bb = JSONDecoder(); bb.dateDecodingStrategy = .iso8601; return bb }",
 		"func cc() { let dd = ee / 2; ff() /* } */ }", "@MainActor private var gg: some View { HStack { @ } }", "lazy var hh = { jj() }()", "init() { @ }", "subscript(ii: Int) -> Int { @ }",
 	},
+	"A.cs": {
+		"public int A { get; set; }", "class C { @ }", "public string B => \"}\" + $\"{c}\";", "record D(int E, string F) : G(E) { @ }", "int H(string i) { var j = JsonSerializer.Deserialize<C>(i); return 1; }", "private int k, l = 2;",
+		"public M(int n) : base(n) { o = n; }", "enum P { Q, R = 1 << 2 }", "static readonly JsonSerializerOptions S = new() { PropertyNameCaseInsensitive = true };", "Task<T> U<T>(string v) where T : class { return JsonConvert.DeserializeObject<T>(v); }", "#if DEBUG\nint W;\n#else\nlong X() { }\n#endif",
+		"public int Y { get { return z; } set { z = value; } }", "interface AA { @ }", "public partial struct BB<T> where T : new() { @ }", "int this[int cc] { get => dd[cc]; }", "event Action EE { add { ff(); } remove { } }", "public List<int> GG { get; } = new List<int> { 1, 2 };",
+		"[JsonPropertyName(\"hh\")] public int? II { get; init; } = 3;", "void JJ() { if (kk) { ll = mm is { } nn ? nn : new C { A = 1 }; } /* } */ }", "public static C operator +(C oo, C pp) { return oo; }", "const string QQ = \"\"\"\n } { \n\"\"\";", "~RR() { }", "C SS() => TT switch { 1 => new C(), _ => null };",
+	},
 }
 
 // FuzzOutline holds the outline of source to all of it: classes made of members, of which
@@ -172,14 +178,14 @@ func FuzzOutline(f *testing.F) {
 	for i := range every {
 		every[i] = byte(i)
 	}
-	for language := range uint8(4) {
+	for language := range uint8(5) {
 		for i := range 20 {
 			f.Add(language, every[i:])
 		}
 	}
-	heads := []string{"A.java", "A.kt", "A.swift", "A.dart"}
+	heads := []string{"A.java", "A.kt", "A.swift", "A.dart", "A.cs"}
 	f.Fuzz(func(t *testing.T, language uint8, picks []byte) {
-		name := heads[language%4]
+		name := heads[language%5]
 		var b strings.Builder
 		var write func(depth int)
 		write = func(depth int) {

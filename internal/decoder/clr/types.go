@@ -141,18 +141,26 @@ func Name(t *model.Type) string {
 func Text(t *model.Type) string { return t.Written() }
 
 // Zero is what a variable of a type holds before it is given anything: default(T).
-func Zero(t *model.Type) decoder.Seen {
+func Zero(t *model.Type) decoder.Seen { return zero(t, 0) }
+
+// maxNested is how many structs are looked into in each other: none can hold itself, whatever the source says.
+const maxNested = 16
+
+func zero(t *model.Type, depth int) decoder.Seen {
 	if t.Kind == model.Optional || !IsValue(t) {
 		return decoder.Seen{}
 	}
+	if depth > maxNested {
+		return decoder.Seen{Kind: decoder.SeenUnknown}
+	}
 	if t.Model != nil {
-		return zeroOf(t)
+		return zeroOf(t, depth)
 	}
 	switch t.Kind {
 	case model.Tuple:
 		out := decoder.Seen{Kind: decoder.SeenObject}
 		for i, a := range t.Args {
-			out.Names, out.Elems = append(out.Names, "Item"+strconv.Itoa(i+1)), append(out.Elems, Zero(a))
+			out.Names, out.Elems = append(out.Names, "Item"+strconv.Itoa(i+1)), append(out.Elems, zero(a, depth+1))
 		}
 		return out
 	case model.Named:
@@ -189,7 +197,7 @@ func Zero(t *model.Type) decoder.Seen {
 }
 
 // zeroOf is the zero of an enum or a struct of the source.
-func zeroOf(t *model.Type) decoder.Seen {
+func zeroOf(t *model.Type, depth int) decoder.Seen {
 	m := t.Model
 	if m.Kind == model.Enum {
 		return Constant(m, 0)
@@ -198,7 +206,7 @@ func zeroOf(t *model.Type) decoder.Seen {
 	env := t.Env()
 	for _, f := range m.Fields {
 		if Stored(f) {
-			out.Names, out.Elems = append(out.Names, f.Name), append(out.Elems, Zero(f.Type.Bind(env)))
+			out.Names, out.Elems = append(out.Names, f.Name), append(out.Elems, zero(f.Type.Bind(env), depth+1))
 		}
 	}
 	return out
