@@ -25,6 +25,8 @@ func TestDemoOutputs(t *testing.T) {
 		{"check-android.txt", 1, []string{"check", "saltmere/Android", "saltmere/captures", "-loose"}},
 		{"check-all.lines", 1, []string{"check", "saltmere", "-format", "lines"}},
 		{"models-android.txt", 0, []string{"models", "saltmere/Android"}},
+		{"check-desk.txt", 1, []string{"check", "saltmere/Desk", "saltmere/captures"}},
+		{"models-desk.txt", 0, []string{"models", "saltmere/Desk"}},
 		{"models-swift.txt", 0, []string{"models", "saltmere/App"}},
 		{"shape-sailings.txt", 0, []string{"shape", "saltmere/captures", "-place", "$.sailings[*]"}},
 		{"shape-board.txt", 0, []string{"shape", "saltmere/captures/board.har", "-since", "2026-03-11"}},

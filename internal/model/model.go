@@ -203,8 +203,9 @@ type Field struct {
 
 // Property is what a library sees of a property of C#.
 type Property struct {
-	Get, Set Access // 0 where it has none
-	Init     bool   // it is set only where an instance is made
+	Get, Set   Access // 0 where it has none
+	Init       bool   // it is set only where an instance is made
+	Positional bool   // a parameter of its record declares it
 	// Stored says that the compiler makes what holds its value; Backs is the field that its setter gives the value as
 	// it is, "" for none, and Writes are those to which it gives anything else.
 	Stored bool

@@ -8,14 +8,16 @@ import (
 // speech is how suggestions name things: in the language of the model, and in the words of
 // the library that decodes it.
 type speech struct {
-	declare  func(name, typ string, constant bool) string
-	Optional func(typ string) string // a type that also admits null; the type itself where it does already
-	List     func(typ string) string
-	Element  func(list string) string // of the type of a list that of an element, "" where that is not plain to see
-	Types    map[string]string        // the language's names of Int, Double, String and Bool
-	Wide     string                   // its widest usual integer
-	Exact    string                   // a type that holds any number as it is written
-	integers string                   // its types of numbers, that another takes the place of
+	declare func(name, typ string, constant bool) string
+	// declareField is declare where the kind of member decides, nil where it does not.
+	declareField func(f *Finding, typ string) string
+	Optional     func(typ string) string // a type that also admits null; the type itself where it does already
+	List         func(typ string) string
+	Element      func(list string) string // of the type of a list that of an element, "" where that is not plain to see
+	Types        map[string]string        // the language's names of Int, Double, String and Bool
+	Wide         string                   // its widest usual integer
+	Exact        string                   // a type that holds any number as it is written
+	integers     string                   // its types of numbers, that another takes the place of
 	// rename is how a field is read from another key, renameBoth from one that is tried beside the one
 	// that it has, and renamed where that goes.
 	Rename     func(name, key string) string
@@ -198,6 +200,8 @@ var speeches = map[[2]string]*speech{
 	{"java", "jackson"}:                 javaSpeech.of(inJackson),
 	{"java", "orgjson"}:                 javaSpeech.of(inCode),
 	{"dart", ""}:                        dartSpeech,
+	{"csharp", ""}:                      sharpSpeech,
+	{"csharp", "newtonsoft.json"}:       sharpSpeech.of(inNewtonsoft),
 }
 
 // Speech is that of the finding's model.
@@ -224,6 +228,9 @@ func (f *Finding) Own() (c Change, ok bool) {
 
 // declared is how the finding's field would be declared with another type.
 func (f *Finding) declared(typ string) string {
+	if declare := f.Speech().declareField; declare != nil {
+		return declare(f, typ)
+	}
 	return f.Speech().declare(f.Name, typ, f.Field == nil || f.Field.Final)
 }
 

@@ -28,7 +28,7 @@ func (p *project) positional(d *declared) {
 				f := &model.Field{
 					Name: param.Name, Keys: []string{param.Name}, Type: p.resolve(param.Type, s), Declared: param.Type.Written(), Pos: param.Pos, Reading: model.ByLibrary,
 					Access: model.Public, Oblivious: !p.annotated(c.File, param.Pos.Line),
-					Property: &model.Property{Get: model.Public, Set: model.Public, Init: !(d.kind() == "record struct" && !d.has("readonly")), Stored: true},
+					Property: &model.Property{Get: model.Public, Set: model.Public, Init: !(d.kind() == "record struct" && !d.has("readonly")), Stored: true, Positional: true},
 				}
 				for _, mark := range p.marks(param.Marks, s) {
 					if mark.Target == "property" {

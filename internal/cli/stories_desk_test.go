@@ -1,0 +1,295 @@
+package cli_test
+
+// deskStories are what happens to those who write models in C#.
+var deskStories = []story{
+	{"a key in another case, and an absent id", files{
+		"Desk/Port.cs": `using System.Text.Json;
+
+namespace Saltmere.Desk;
+
+public class Port
+{
+    public long Id { get; set; }
+    public string Code { get; set; } = "";
+    public int berths { get; set; }
+}
+
+public static class Ports
+{
+    public static List<Port>? Read(string json) => JsonSerializer.Deserialize<List<Port>>(json);
+}
+`,
+		"ports.json": `[{"Id": 7, "code": "SAL", "berths": 4}, {"code": "WIC", "berths": 2}]
+`,
+	}, []run{{"check Desk ports.json", 1, `0 of 1 response would not decode: 0 breaks, 2 misreads in 1 model
+  1/1  misreads  Port.Id    absent seen as 0  Port.cs:7
+  1/1  misreads  Port.Code  sent as code      Port.cs:8
+
+Port  Desk/Port.cs:5:14
+  System.Text.Json
+  decoded from ports at $[*]: 2 objects in 1 response
+
+  misreads  Id: long  Desk/Port.cs:7:17  0, false or empty where the key is absent or null [silent-zero]
+            sent      no key Id  in 1 of 2 objects, 1 of 1 response
+            example   ports.json:1:41  /1  code "WIC"
+            app sees  0
+            change    public long? Id { get; set; }  // or give it a default that holds
+
+  misreads  Code: string  Desk/Port.cs:8:19  sent under another key: the app sees nothing [renamed-optional]
+            sent      no key Code  in 2 of 2 objects, 1 of 1 response
+            example   ports.json:1:2  /0  Id 7
+            app sees  null
+            evidence  code is sent in 2 of 2 objects, never together with Code; the names differ in case or underscores alone; no response here has Code, so it is misspelt in the model, or was renamed before these captures
+            change    [JsonPropertyName("code")]  // on the property; one property is read from one key, so keep the old one beside it while both are sent
+
+findings   0 breaks, 2 misreads, 0 ignores
+models     1 declared in 1 source file: 1 with findings, 0 clean, 0 without a response, 0 not judged
+responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
+`}}},
+	{"null, text and fractions for values", files{
+		"Desk/Fare.cs": `#nullable enable
+using System.Text.Json;
+using System.Text.Json.Serialization;
+
+namespace Saltmere.Desk;
+
+public record Fare(
+    [property: JsonPropertyName("name")] string Name,
+    [property: JsonPropertyName("pence")] int Pence,
+    [property: JsonPropertyName("days")] int Days);
+
+public static class Fares
+{
+    public static Fare[]? Read(string json) => JsonSerializer.Deserialize<Fare[]>(json);
+}
+`,
+		"fares/1.json": `[{"name": "adult", "pence": 1250, "days": 1}, {"name": null, "pence": 12.5, "days": 1}]
+`,
+		"fares/2.json": `[{"name": "child", "pence": "600", "days": null}]
+`,
+	}, []run{{"check Desk fares", 1, `2 of 2 responses would not decode: 2 breaks, 1 misread in 1 model
+  2/2  breaks    Fare.Pence  "600", 12.5                            Fare.cs:9
+  1/2  breaks    Fare.Days   null                                   Fare.cs:10
+  1/2  misreads  Fare.Name   null in a property that is never null  Fare.cs:8
+
+Fare  Desk/Fare.cs:7:15
+  System.Text.Json
+  decoded from fares/* at $[*]: 3 objects in 2 responses
+  2 of 2 responses would not decode because of it
+
+  breaks    Pence: int  Desk/Fare.cs:9:47  values of several kinds, which fail in several ways [mixed-values]
+            sent      "600"  in 1 of 3 values, 1 of 2 responses: JsonException: The JSON value could not be converted to System.Int32. Path: $[*].pence.
+                      12.5  in 1 of 3 values, 1 of 2 responses: JsonException: The JSON value could not be converted to System.Int32. Path: $[*].pence.
+            example   fares/1.json:1:71  /1/pence  12.5
+            change    declare double for numbers with a fraction; read the other kinds by hand, one after the other
+
+  breaks    Days: int  Desk/Fare.cs:10:46  null where a value is declared [null-value]
+            sent      null  in 1 of 3 values, 1 of 2 responses, in fares/2 alone
+            example   fares/2.json:1:44  /0/days  null
+            throws    JsonException: The JSON value could not be converted to System.Int32. Path: $[0].days.
+            change    int? Days  // make it optional
+
+  misreads  Name: string  Desk/Fare.cs:8:49  null in a property that says it is never null [hidden-null]
+            sent      null  in 1 of 3 values, 1 of 2 responses, in fares/1 alone
+            example   fares/1.json:1:56  /1/name  null
+            app sees  null
+            change    string? Name  // null gets in here and crashes later, somewhere else
+
+findings   2 breaks, 1 misreads, 0 ignores
+models     1 declared in 1 source file: 1 with findings, 0 clean, 0 without a response, 0 not judged
+responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
+`}}},
+	{"the same in the other library", files{
+		"Desk/Fare.cs": `#nullable enable
+using Newtonsoft.Json;
+
+namespace Saltmere.Desk;
+
+public class Fare
+{
+    [JsonProperty("name")] public string Name { get; set; } = "";
+    [JsonProperty("pence")] public int Pence { get; set; }
+    [JsonProperty("days", Required = Required.Always)] public int Days { get; set; }
+}
+
+public static class Fares
+{
+    public static List<Fare>? Read(string json) => JsonConvert.DeserializeObject<List<Fare>>(json);
+}
+`,
+		"fares/1.json": `[{"name": "adult", "pence": 1250, "days": 1}, {"name": null, "pence": 12.0, "days": 1}]
+`,
+		"fares/2.json": `[{"name": "child", "pence": "600"}]
+`,
+	}, []run{{"check Desk fares", 1, `2 of 2 responses would not decode: 2 breaks, 1 misread in 1 model
+  1/2  breaks    Fare.Pence  12.0                                   Fare.cs:9
+  1/2  breaks    Fare.Days   not always sent                        Fare.cs:10
+  1/2  misreads  Fare.Name   null in a property that is never null  Fare.cs:8
+
+Fare  Desk/Fare.cs:6:14
+  Newtonsoft.Json
+  decoded from fares/* at $[*]: 3 objects in 2 responses
+  2 of 2 responses would not decode because of it
+
+  breaks    Pence: int  Desk/Fare.cs:9:40  a number that the type cannot hold [out-of-range]
+            sent      12.0  in 1 of 3 values, 1 of 2 responses, in fares/1 alone
+            example   fares/1.json:1:71  /1/pence  12.0
+            throws    JsonReaderException: Input string '12.0' is not a valid integer. Path '$[1].pence'.
+            change    public long Pence { get; set; }  // a wider type
+
+  breaks    Days: int  Desk/Fare.cs:10:67  the key is not always sent [missing-key]
+            sent      no key days  in 1 of 3 objects, 1 of 2 responses, in fares/2 alone
+            example   fares/2.json:1:2  /0  name "child"
+            throws    JsonSerializationException: Required property 'days' not found in JSON. Path '$[0]'.
+            change    public int? Days { get; set; }  // make it optional
+
+  misreads  Name: string  Desk/Fare.cs:8:42  null in a property that says it is never null [hidden-null]
+            sent      null  in 1 of 3 values, 1 of 2 responses, in fares/1 alone
+            example   fares/1.json:1:56  /1/name  null
+            app sees  null
+            change    public string? Name { get; set; }  // null gets in here and crashes later, somewhere else
+
+findings   2 breaks, 1 misreads, 0 ignores
+models     1 declared in 1 source file: 1 with findings, 0 clean, 0 without a response, 0 not judged
+responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
+`}}},
+	{"an envelope at the root, and a date", files{
+		"Desk/Notice.cs": `using System.Text.Json;
+using System.Text.Json.Serialization;
+
+namespace Saltmere.Desk;
+
+public class Notice
+{
+    [JsonPropertyName("text")] public string Text { get; set; }
+    [JsonPropertyName("since")] public DateTime Since { get; set; }
+    [JsonPropertyName("level")] public Level Level { get; set; }
+}
+
+public enum Level { Low, High }
+
+public static class Notices
+{
+    public static List<Notice> Read(string json) => JsonSerializer.Deserialize<List<Notice>>(json);
+}
+`,
+		"notices/1.json": `{"count": 1, "value": [{"text": "Fog", "since": "2026-03-01T09:30:00Z", "level": 1}]}
+`,
+		"notices/2.json": `[{"text": "Fog", "since": "01.03.2026", "level": "high"}]
+`,
+	}, []run{{"check Desk notices -pair List<Notice>=notices/*", 1, `2 of 2 responses would not decode: 3 breaks, 0 misreads in 2 models
+  1/2  breaks  List<Notice>  an object, not List<Notice>            Notice.cs:17
+  1/2  breaks  Notice.Since  "01.03.2026" is no date that it reads  Notice.cs:9
+  1/2  breaks  Notice.Level  "high", not Level                      Notice.cs:10
+
+List<Notice>  as a whole response
+  decoded from notices/* at $ in 2 responses
+
+  breaks    List<Notice>  Desk/Notice.cs:17:68  the response is of another kind than the type that is decoded [wrong-root]
+            sent      an object  in 1 of 2 values, 1 of 2 responses, in notices/1 alone
+            example   notices/1.json:1:1  ""  {"count": 1, "value": [{"text": "Fog", "since": "2026-03-01T09:30:00Z", "level": 1}]}
+            throws    JsonException: The JSON value could not be converted to System.Collections.Generic.List` + "`" + `1[Saltmere.Desk.Notice]. Path: $.
+            change    decode a type that has the response's own keys, or the list alone where that is what is sent
+
+Notice  Desk/Notice.cs:6:14
+  System.Text.Json
+  decoded from notices/* at $[*]: 1 object in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    Since: DateTime  Desk/Notice.cs:9:49  text that is no date in the form that the decoder expects [unreadable-date]
+            sent      "01.03.2026"  in 1 of 1 value, 1 of 2 responses, in notices/2 alone
+            example   notices/2.json:1:27  /0/since  "01.03.2026"
+            throws    JsonException: The JSON value could not be converted to System.DateTime. Path: $[0].since.
+            change    declare string, or read it by a JsonConverter of the form that is sent: ISO 8601 alone is taken
+
+  breaks    Level  Desk/Notice.cs:10:46  a value of another kind [wrong-kind]
+            sent      "high"  in 1 of 1 value, 1 of 2 responses, in notices/2 alone
+            example   notices/2.json:1:50  /0/level  "high"
+            throws    JsonException: The JSON value could not be converted to Saltmere.Desk.Level. Path: $[0].level.
+            change    mark Level [JsonConverter(typeof(JsonStringEnumConverter<Level>))], or add a JsonStringEnumConverter to the options
+
+findings   3 breaks, 0 misreads, 0 ignores
+models     2 declared in 1 source file: 1 with findings, 1 clean (-all lists them), 0 without a response, 0 not judged
+responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
+`}}},
+	{"no setter, and two members of one key", files{
+		"Desk/Vessel.cs": `using System.Text.Json;
+using System.Text.Json.Serialization;
+
+namespace Saltmere.Desk;
+
+public class Vessel
+{
+    [JsonPropertyName("name")] public string Name { get; }
+    [JsonPropertyName("decks")] public int Decks { get; private set; }
+}
+
+public class Crew
+{
+    [JsonPropertyName("name")] public string Name { get; set; }
+    [JsonPropertyName("name")] public string FullName { get; set; }
+}
+
+public static class Fleet
+{
+    public static Vessel Vessel(string json) => JsonSerializer.Deserialize<Vessel>(json);
+    public static Crew Crew(string json) => JsonSerializer.Deserialize<Crew>(json);
+}
+`,
+		"vessel.json": `{"name": "Tern", "decks": 2}
+`,
+		"crew.json": `{"name": "Ann"}
+`,
+	}, []run{{"check Desk vessel.json crew.json -pair Vessel=vessel.json -pair Crew=crew.json", 1, `1 of 2 responses would not decode: 1 break, 0 misreads in 2 models
+  1/1  breaks  Crew  cannot be decoded at all  Vessel.cs:12
+
+Vessel  Desk/Vessel.cs:6:14
+  System.Text.Json
+  decoded from vessel at $: 1 object in 1 response
+
+  ignores   2 keys sent and not read: name, decks
+
+Crew  Desk/Vessel.cs:12:14
+  System.Text.Json
+  decoded from crew at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    Crew  Desk/Vessel.cs:12:14  a type that the library cannot decode, whatever is sent [undecodable-type]
+            sent      any value  in 1 of 1 value, 1 of 1 response
+            example   crew.json:1:1  ""  {"name": "Ann"}
+            throws    InvalidOperationException: The JSON property name for 'Saltmere.Desk.Crew.FullName' collides with another property.
+            change    give one of them another name by [JsonPropertyName], or mark it [JsonIgnore]
+
+findings   1 breaks, 0 misreads, 1 ignores
+models     2 declared in 1 source file: 2 with findings, 0 clean, 0 without a response, 0 not judged
+responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
+`}}},
+	{"what code of the app reads is not judged", files{
+		"Desk/Tide.cs": `using System.Text.Json;
+
+namespace Saltmere.Desk;
+
+public class Tide
+{
+    public double Height { get; set; }
+
+    public static Tide Of(JsonElement e) => new Tide { Height = e.GetProperty("height_m").GetDouble() };
+}
+`,
+		"tide.json": `{"height_m": 3.2}
+`,
+		"late.json": `{"height_m": "3.2"}
+`,
+	}, []run{{"models Desk", 0, `Tide  class  Desk/Tide.cs:5:14
+  System.Text.Json
+  read in a way that is not followed: code of the app reads it, in Of (Desk/Tide.cs:9:24)
+  Height  double  Height
+
+1 model in 1 source file
+`}, {"trial Desk -model Tide tide.json late.json", 1, `tide.json as Tide: decodes
+
+late.json as Tide: fails
+  InvalidOperationException: The requested operation requires an element of type 'Number', but the target element has type 'String'.  at $.height_m  (1:14)
+
+`}}},
+}
