@@ -38,7 +38,7 @@ Port  Desk/Port.cs:5:14
   misreads  Code: string  Desk/Port.cs:8:19  sent under another key: the app sees nothing [renamed-optional]
             sent      no key Code  in 2 of 2 objects, 1 of 1 response
             example   ports.json:1:2  /0  Id 7
-            app sees  null
+            app sees  ""
             evidence  code is sent in 2 of 2 objects, never together with Code; the names differ in case or underscores alone; no response here has Code, so it is misspelt in the model, or was renamed before these captures
             change    [JsonPropertyName("code")]  // on the property; one property is read from one key, so keep the old one beside it while both are sent
 
@@ -240,14 +240,26 @@ public static class Fleet
 `,
 		"crew.json": `{"name": "Ann"}
 `,
-	}, []run{{"check Desk vessel.json crew.json -pair Vessel=vessel.json -pair Crew=crew.json", 1, `1 of 2 responses would not decode: 1 break, 0 misreads in 2 models
-  1/1  breaks  Crew  cannot be decoded at all  Vessel.cs:12
+	}, []run{{"check Desk vessel.json crew.json -pair Vessel=vessel.json -pair Crew=crew.json", 1, `1 of 2 responses would not decode: 1 break, 2 misreads in 2 models
+  1/1  breaks    Crew          cannot be decoded at all  Vessel.cs:12
+  1/1  misreads  Vessel.Name   "Tern" seen as null       Vessel.cs:8
+  1/1  misreads  Vessel.Decks  2 seen as 0               Vessel.cs:9
 
 Vessel  Desk/Vessel.cs:6:14
   System.Text.Json
   decoded from vessel at $: 1 object in 1 response
 
-  ignores   2 keys sent and not read: name, decks
+  misreads  Name: string  Desk/Vessel.cs:8:46  the field keeps its own value: what is sent is never read [never-read]
+            sent      a value that is not read  in 1 of 1 value, 1 of 1 response
+            example   vessel.json:1:10  /name  "Tern"
+            app sees  null
+            change    public string Name { get; init; }  // it has no setter
+
+  misreads  Decks: int  Desk/Vessel.cs:9:44  the field keeps its own value: what is sent is never read [never-read]
+            sent      a value that is not read  in 1 of 1 value, 1 of 1 response
+            example   vessel.json:1:27  /decks  2
+            app sees  0
+            change    [JsonInclude]  // on the property, whose setter is private
 
 Crew  Desk/Vessel.cs:12:14
   System.Text.Json
@@ -260,7 +272,7 @@ Crew  Desk/Vessel.cs:12:14
             throws    InvalidOperationException: The JSON property name for 'Saltmere.Desk.Crew.FullName' collides with another property.
             change    give one of them another name by [JsonPropertyName], or mark it [JsonIgnore]
 
-findings   1 breaks, 0 misreads, 1 ignores
+findings   1 breaks, 2 misreads, 0 ignores
 models     2 declared in 1 source file: 2 with findings, 0 clean, 0 without a response, 0 not judged
 responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
 `}}},

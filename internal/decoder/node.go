@@ -159,6 +159,7 @@ type Node struct {
 	Call    func(args []Seen, apply func(Seen) Seen) Seen
 	Applies bool // of OpCall: the last of Args is a function that Call applies
 	Error   *Error
+	Meant   bool   // of OpConst: the source says on purpose that its field is not read
 	Why     string // of OpUnknown
 	// OwnPath makes errors that name the decoder's own place name this one.
 	OwnPath bool

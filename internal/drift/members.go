@@ -89,6 +89,9 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 		default:
 			if ev.Loss = n.AbsentLoss; ev.Loss == decoder.NoLoss {
 				ev.Loss = finding.Quiet
+				if n.Value.Kind != decoder.SeenNull && n.Value.Kind != decoder.SeenUnknown {
+					ev.Seen = n.Value.String() // a default, which a key under another name leaves
+				}
 			} else {
 				ev.Seen, ev.Why = n.Value.String(), n.Why
 			}
@@ -303,10 +306,14 @@ func (w *walk) ofObjects(ev finding.Event) {
 
 // kept notes a property that is never read although a key of its name is sent.
 func (w *walk) kept(n *decoder.Node, s decoder.Step, place *shape.Place) {
-	if s.Node == nil || s.Node.Op != decoder.OpConst || s.Node.Field == nil || s.Property < 0 || s.Node.Field.Reading != model.Never && s.Node.Why == "" {
+	if s.Node == nil || s.Node.Op != decoder.OpConst || s.Node.Field == nil || s.Property < 0 || s.Node.Field.Reading != model.Never && s.Node.Why == "" || s.Node.Meant {
 		return
 	}
-	for _, k := range w.matching(place, s.Node.Field.Name) {
+	key := s.Node.Field.Name
+	if s.Node.Name != "" { // which the library would take it from
+		key = s.Node.Name
+	}
+	for _, k := range w.matching(place, key) {
 		ev := finding.Event{Place: k.Place, Sent: "a value that is not read", Of: k.Place.Total(), Loss: decoder.NeverRead, Seen: s.Node.Value.String()}
 		for _, c := range k.Place.Sorted() {
 			if equalConstant(s.Node.Value, k.Place, c) {

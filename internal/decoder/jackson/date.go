@@ -15,7 +15,11 @@ import (
 // pattern that is set or annotated, which errors tell apart.
 func (s *scalar) date(pattern string, annotated bool) func(*wire.Value) decoder.Verdict {
 	take := func(ms int64) decoder.Verdict {
-		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenDate, Seconds: float64(ms) / 1000}}
+		seen := decoder.Seen{Kind: decoder.SeenDate, Seconds: float64(ms) / 1000}
+		if exact := 1 << 53; ms > int64(exact) || ms < -int64(exact) { // which no float64 tells, and RFC 3339 has no text for
+			seen.Text = strconv.FormatInt(ms, 10)
+		}
+		return decoder.Verdict{Seen: seen}
 	}
 	return func(v *wire.Value) decoder.Verdict {
 		switch {

@@ -586,7 +586,7 @@ func (c *compiler) steps(t *model.Type, x *member, k *model.Method, index map[st
 		}
 	}
 	if x.ignored {
-		return []decoder.Step{{Property: step.Property, Node: &decoder.Node{Op: decoder.OpConst, Field: x.field, Value: initial, Why: "it is marked [JsonIgnore]"}}}
+		return []decoder.Step{{Property: step.Property, Node: &decoder.Node{Op: decoder.OpConst, Field: x.field, Value: initial, Why: "it is marked [JsonIgnore]", Meant: true}}}
 	}
 	n := &decoder.Node{Op: decoder.OpAt, Name: x.key, Every: true, Field: x.field, Type: x.field.Declared, Value: initial}
 	inner := c.inner(x)
@@ -713,7 +713,7 @@ func (c *compiler) unset(x *member, n *decoder.Node, step decoder.Step, initial 
 	}
 	var out []decoder.Step
 	if step.Property >= 0 {
-		out = append(out, decoder.Step{Property: step.Property, Node: &decoder.Node{Op: decoder.OpConst, Field: x.field, Value: initial, Why: why}})
+		out = append(out, decoder.Step{Property: step.Property, Node: &decoder.Node{Op: decoder.OpConst, Name: x.key, Field: x.field, Value: initial, Why: why}})
 	}
 	if collection || strings.HasPrefix(u.Name, "[") || u.Kind == model.Map {
 		return out // skipped, whatever it is

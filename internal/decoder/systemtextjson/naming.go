@@ -3,6 +3,8 @@ package systemtextjson
 import (
 	"strings"
 	"unicode"
+
+	"vetta/internal/model"
 )
 
 // policies are the naming policies of the library (JsonNamingPolicy).
@@ -88,4 +90,12 @@ func separated(name string, sep rune) string {
 		}
 	}
 	return b.String()
+}
+
+// keyOf is the key that a member would be read from.
+func (c *compiler) keyOf(f *model.Field) string {
+	if a := find(f.Marks, "JsonPropertyName"); a != nil {
+		return a.Text("value", f.Name)
+	}
+	return c.named(f.Name)
 }

@@ -88,7 +88,7 @@ func (c *compiler) object(t *model.Type, s site) *decoder.Node {
 			if written[name] {
 				v = decoder.Seen{Kind: decoder.SeenUnknown}
 			}
-			build.Steps = append(build.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpConst, Field: f, Value: v, Why: c.why(f)}})
+			build.Steps = append(build.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpConst, Name: c.keyOf(f), Field: f, Value: v, Why: c.why(f)}})
 		}
 	}
 	for i := range build.Steps { // a setter may write what another step reads
@@ -351,7 +351,7 @@ func (c *compiler) step(t *model.Type, x *member, k *model.Method, index map[str
 		if x.ignored && x.param != nil {
 			v = c.byDefault(t, x.param)
 		}
-		step.Node = &decoder.Node{Op: decoder.OpConst, Field: x.field, Value: v, Why: why}
+		step.Node = &decoder.Node{Op: decoder.OpConst, Name: x.key, Field: x.field, Value: v, Why: why, Meant: x.ignored}
 		return step
 	}
 	at := &decoder.Node{Op: decoder.OpAt, Name: x.key, Every: true, Field: x.field, Type: x.field.Declared}

@@ -43,6 +43,7 @@ var sharpSpeech = &speech{
 	Either:   "read it by a JsonConverter that looks at reader.TokenType, or declare JsonElement and look at its ValueKind",
 	AsNull:   "decode what is sent",
 	Fallback: "a JsonConverter that falls back for those still to come",
+	change:   sharpChange("[JsonInclude]"),
 }
 
 func inNewtonsoft(s *speech) {
@@ -52,7 +53,28 @@ func inNewtonsoft(s *speech) {
 	s.Dates = "set DateFormatString to the form that is sent, or declare string"
 	s.absent = "let it be absent: without Required.Always"
 	s.Either = "read it by a JsonConverter that looks at reader.TokenType, or declare JToken and look at its Type"
+	s.change = sharpChange("[JsonProperty]")
 	s.Fallback = "a StringEnumConverter of your own that falls back for those still to come"
+}
+
+// sharpChange is what lets a member be read that the library passes over: a setter, or the attribute by which it takes
+// one that is not public.
+func sharpChange(mark string) func(f *Finding) (Change, bool) {
+	return func(f *Finding) (Change, bool) {
+		if f.Kind.Name != "never-read" || f.Field == nil {
+			return Change{}, false
+		}
+		p := f.Field.Property
+		switch {
+		case p == nil:
+			return Change{Code: mark, Why: "on the field, or make it a property with a setter"}, true
+		case p.Set == 0:
+			return Change{Code: access(f.Field.Access) + f.Declared + " " + f.Name + " { get; init; }", Why: "it has no setter"}, true
+		case p.Set != model.Public:
+			return Change{Code: mark, Why: "on the property, whose setter is " + p.Set.String()}, true
+		}
+		return Change{}, false
+	}
 }
 
 // declareSharp is a member with another type, as the kind of member it is.
