@@ -467,7 +467,7 @@ func main() {
 
 func measureSources(bin, dir string, n, rounds int) {
 	fmt.Printf("\n%-10s %8s %12s %12s\n", "source", "MB", "read", "models")
-	for _, l := range [][2]string{{"dart", ".dart"}, {"swift", ".swift"}, {"java", ".java"}, {"kotlin", ".kt"}} {
+	for _, l := range [][2]string{{"dart", ".dart"}, {"swift", ".swift"}, {"java", ".java"}, {"kotlin", ".kt"}, {"csharp", ".cs"}} {
 		size, read, shown := sources(bin, filepath.Join(dir, "source-"+l[0]), l[1], n, rounds)
 		fmt.Printf("%-10s %8.1f %7.0f MB/s %7.0f MB/s\n", l[0], float64(size)/1e6, read/1e6, shown/1e6)
 	}

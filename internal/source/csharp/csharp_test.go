@@ -243,3 +243,18 @@ func TestTorn(t *testing.T) {
 		readText(src)
 	}
 }
+
+// TestUnmeasured: of what readers decode whose rules are not known nothing is claimed, and it is said.
+func TestUnmeasured(t *testing.T) {
+	set := readText(`public class A { public int X; } public class B { public int Y { get; set; } } public class C { public A A; }
+		public class Api {
+			A F(string s) => UnityEngine.JsonUtility.FromJson<A>(s);
+			B G(System.IO.Stream s) => (B)new DataContractJsonSerializer(typeof(B)).ReadObject(s);
+			C H(string s) => JsonSerializer.Deserialize<C>(s);
+		}`)
+	for name, want := range map[string]string{"A": "", "B": "DataContractJsonSerializer reads it", "C": ""} { // A is decoded in C as well
+		if m := set.Find(name); m == nil || (m.Reading == model.Unfollowed) != (want != "") || !strings.HasPrefix(m.Why, want) {
+			t.Errorf("%s: %+v", name, m)
+		}
+	}
+}

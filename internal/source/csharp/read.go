@@ -73,12 +73,24 @@ func (p *project) link(set *model.Set) {
 	}
 	called := false
 	for _, c := range set.Calls {
-		if c.Type != nil {
+		if c.Type != nil && c.Settings.Why == "" {
 			called = true
 			c.Type.Walk(func(t *model.Type) { want(t.Model) })
 		}
 	}
 	decoded := maps.Clone(wanted)
+	for _, c := range set.Calls { // of readers whose rules are not known
+		if c.Type != nil && c.Settings.Why != "" {
+			called = true
+			before := maps.Clone(wanted)
+			c.Type.Walk(func(t *model.Type) { want(t.Model) })
+			for m := range wanted {
+				if !before[m] && m.Kind != model.Enum {
+					m.Reading, m.Why, m.WhyPos = model.Unfollowed, c.Settings.Why, c.Pos
+				}
+			}
+		}
+	}
 	for _, d := range p.order {
 		if p.looksLikeData(d, called) {
 			want(p.modelOf(d))

@@ -1,6 +1,7 @@
 package csharp
 
 import (
+	"maps"
 	"slices"
 	"strings"
 
@@ -19,7 +20,14 @@ const (
 var sinkWords = []string{
 	"Deserialize", "DeserializeAsync", "DeserializeAsyncEnumerable", "DeserializeObject", "DeserializeAnonymousType", "GetFromJsonAsync", "ReadFromJsonAsync", "GetFromJsonAsAsyncEnumerable",
 	"DeleteFromJsonAsync", "ReadAsAsync", "ToObject", "PopulateObject", "ExecuteAsync", "Execute", "ExecuteGetAsync", "ExecutePostAsync", "GetAsync", "PostAsync", "PutAsync", "GetJsonAsync", "ReceiveJson", "ReadFromJsonAsAsyncEnumerable",
-	"PostJsonAsync", "DeserializeXNode",
+	"PostJsonAsync", "DeserializeXNode", "FromJson", "FromJsonOverwrite", "DataContractJsonSerializer", "XmlSerializer",
+}
+
+// unmeasured are readers of the platform and of a game engine whose rules are not known, by what stands for them.
+var unmeasured = map[string]string{
+	"JsonUtility":                "JsonUtility fills the fields of serialisable classes by rules of its own, which were not measured",
+	"DataContractJsonSerializer": "DataContractJsonSerializer reads it by rules of its own, which are not followed",
+	"XmlSerializer":              "XmlSerializer reads it from XML, which is not followed",
 }
 
 // asking finds what the app has decoded, and how.
@@ -63,11 +71,26 @@ func (p *project) calls(texts map[string]string) []*model.Call {
 			}
 		}
 	}
+	all = append(all, a.unmeasured()...)
 	open = append(open, all...)
 	asks := &lower.Asking{Files: files, Program: a.program, Spell: (*model.Type).Written, Decoder: a.decoder}
 	all = append(all, asks.Follow(open)...)
 	all = append(all, a.declaredClients(first)...)
 	return all
+}
+
+// unmeasured are the places where readers are made for types whose rules are not known.
+func (a *asking) unmeasured() (calls []*model.Call) {
+	for _, name := range slices.Sorted(maps.Keys(unmeasured)) {
+		for e, fn := range a.program.CallsOf(name) {
+			if e.Type == nil || len(e.Args) < 2 || e.Args[1].Op != code.TypeOf {
+				continue
+			}
+			t := a.p.resolve(e.Args[1].Type, a.p.scopeOf(fn))
+			calls = append(calls, &model.Call{Pos: e.Pos, Language: Language, Type: t, Declared: t.Written(), Settings: &model.Settings{Pos: e.Pos, Options: map[string]model.Option{}, Why: unmeasured[name]}})
+		}
+	}
+	return calls
 }
 
 func hasAny(text string, words []string) bool {
@@ -126,6 +149,8 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 		if c.Type == nil && name == "DeserializeObject" && !slices.ContainsFunc(args, func(x *code.Expr) bool { return a.isTypeValue(x, fn) }) {
 			return nil // into what it finds: by hand
 		}
+	case last(on) == "JsonUtility" && strings.HasPrefix(name, "FromJson"):
+		c.Settings.Why = unmeasured["JsonUtility"]
 	case ours:
 		return nil
 	case (name == "GetFromJsonAsync" || name == "ReadFromJsonAsync" || name == "DeleteFromJsonAsync") && (len(e.Types) == 1 || c.Type != nil || len(args) > 0):
