@@ -15,7 +15,7 @@ var Extensions = []string{".cs"}
 // Generated are the endings of files that the platform's generators and designers write.
 var Generated = []string{".g.cs", ".g.i.cs", ".Designer.cs", ".designer.cs"}
 
-var dialect = &scan.Dialect{IdentMark: '@', StringAt: stringAt, Quotes: "\"'$@", Opens: opens, Recalls: true}
+var dialect = &scan.Dialect{IdentMark: '@', StringAt: stringAt, Quotes: "\"'$@", Prefixes: "$@", Opens: opens, Recalls: true}
 
 // stringAt reads the literal of a string or a character ("Lexical structure", String literals): with escapes,
 // verbatim, raw, and with values put into it. What it says is found by text.
@@ -54,16 +54,32 @@ func stringAt(s *scan.Scanner) (scan.Token, bool) {
 				continue
 			}
 			s.Pos += open
+			inside := s.Pos
 			if !s.Balanced("{", "}") {
 				s.Problem(start, "a value in a string that never ends")
 				return scan.Token{}, true
 			}
+			named(s, s.Src[inside:s.Pos])
 		default:
 			s.Pos++
 		}
 	}
 	s.Problem(start, "a string that never ends")
 	return scan.Token{}, true
+}
+
+// named notes the names in a value that is put into a string.
+func named(s *scan.Scanner, text string) {
+	for at := 0; at < len(text); {
+		end := at
+		for end < len(text) && (text[end] == '_' || text[end] >= '0' && text[end] <= '9' || text[end]|0x20 >= 'a' && text[end]|0x20 <= 'z') {
+			end++
+		}
+		if end > at && text[at] > '9' {
+			s.Names(text[at:end])
+		}
+		at = max(end, at+1)
+	}
 }
 
 // holds says whether so many braces in a row open a value that is put into the literal.

@@ -24,15 +24,24 @@ func (p *project) tell(d *declared) {
 
 // libraryOfMarks is the library whose attributes a model has, of several the first; "" for none.
 func libraryOfMarks(m *model.Model) string {
-	all := slices.Clone(m.Marks)
+	of := func(marks model.Annotated) string {
+		for i := range marks {
+			if l := libraryIn(marks[i].Whole); l != "" {
+				return l
+			}
+		}
+		return ""
+	}
+	if l := of(m.Marks); l != "" {
+		return l
+	}
 	for _, f := range m.Fields {
-		all = append(all, f.Marks...)
+		if l := of(f.Marks); l != "" {
+			return l
+		}
 	}
 	for _, k := range m.Cases {
-		all = append(all, k.Marks...)
-	}
-	for _, a := range all {
-		if l := libraryIn(a.Whole); l != "" {
+		if l := of(k.Marks); l != "" {
 			return l
 		}
 	}

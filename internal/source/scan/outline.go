@@ -148,11 +148,15 @@ func (s *Scanner) body(words *Words) bool {
 		case c == '/' && s.Pos+1 < len(src) && (src[s.Pos+1] == '/' || src[s.Pos+1] == '*'):
 			s.skip()
 		case of&quoteByte != 0:
-			if c != '"' && c != '\'' { // what it begins hangs on what stands before it
+			own := strings.IndexByte(s.Dialect.Prefixes, c) >= 0
+			if c != '"' && c != '\'' && !own { // what it begins hangs on what stands before it
 				return false
 			}
 			if _, ok := s.Dialect.StringAt(s); !ok {
-				return false
+				if !own {
+					return false
+				}
+				s.Pos++
 			}
 		case c == '(' || c == '[' || c == '{':
 			if depth == maxOpen {

@@ -78,6 +78,8 @@ type Dialect struct {
 	// asked where one of the characters of Quotes stands.
 	StringAt func(s *Scanner) (Token, bool)
 	Quotes   string
+	// Prefixes are those of Quotes that stand before a string, whatever stands before them, or before a name.
+	Prefixes string
 	// EndsLines says that a line break may end what would go on otherwise.
 	EndsLines bool
 	// Opens says what the brace that is the last of the tokens so far opens.
