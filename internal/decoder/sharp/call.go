@@ -26,6 +26,9 @@ func (m *Machine) reached(x *code.Expr, f *frame, e *env, want *model.Type) (Val
 		if len(x.Args) != 2 {
 			return of, unfollowed("an element", x.Pos)
 		}
+		if r := x.Args[1]; r.Op == code.Binary && r.Text == ".." {
+			return m.ranged(of, r, f, e)
+		}
 		at, err := m.expr(x.Args[1], f, e, nil)
 		if err != nil {
 			return at, err

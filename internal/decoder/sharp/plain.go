@@ -389,6 +389,50 @@ func (p *pair) call(_ *Machine, name string, _ []Value, _ []*model.Type, _ *code
 	return Value{}, false, nil
 }
 
+// ranged is a part of a text or an array: s[1..^1].
+func (m *Machine) ranged(of Value, r *code.Expr, f *frame, e *env) (Value, error) {
+	var length int64
+	var units []rune
+	switch of.Kind {
+	case Null, Default:
+		return Value{}, m.throw("NullReferenceException", "Object reference not set to an instance of an object.")
+	case String:
+		units = []rune(of.Text)
+		length = int64(len(units))
+	case Items:
+		length = int64(len(of.list().items))
+	default:
+		return Value{}, unfollowed("a range", r.Pos)
+	}
+	bounds := [2]int64{0, length}
+	for i, x := range r.Args {
+		if x.Op == code.Other && len(x.Args) == 0 { // open at that end
+			continue
+		}
+		v, err := m.expr(x, f, e, nil)
+		switch {
+		case err != nil:
+			return v, err
+		case v.Of == "end":
+			bounds[i] = length - v.Int
+		case v.Kind == Int:
+			bounds[i] = v.Int
+		default:
+			return Value{}, unfollowed("a range", r.Pos)
+		}
+	}
+	from, to := bounds[0], bounds[1]
+	if from < 0 || to > length || from > to {
+		return Value{}, m.throw("ArgumentOutOfRangeException", "Index and length must refer to a location within the string. (Parameter 'length')")
+	}
+	if of.Kind == String {
+		return TextOf(string(units[from:to])), nil
+	}
+	l := *of.list()
+	l.items = slices.Clone(l.items[from:to])
+	return Value{Kind: Items, Ref: &l}, nil
+}
+
 // element is v[at].
 func (m *Machine) element(of, at Value, x *code.Expr, f *frame) (Value, error) {
 	switch of.Kind {

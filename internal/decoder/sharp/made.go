@@ -1,0 +1,130 @@
+package sharp
+
+import (
+	"strings"
+
+	"vetta/internal/code"
+	"vetta/internal/decoder/clr"
+	"vetta/internal/model"
+)
+
+// platformMade makes an object of a class of the platform.
+func (m *Machine) platformMade(t *model.Type, args []Value, x *code.Expr) (Value, error) {
+	u := t.Unwrapped()
+	switch u.Kind {
+	case model.List, model.Unique:
+		l := &list{set: u.Kind == model.Unique}
+		if len(args) > 0 && (args[0].Kind == Items || args[0].Kind == Host) {
+			items, err := m.each(args[0], x.Pos)
+			if err != nil {
+				return Value{}, err
+			}
+			if l.items = append(l.items, items...); l.set {
+				l.items = unique(l.items)
+			}
+		} else if len(args) > 0 && args[0].IsNull() {
+			return Value{}, m.throw("ArgumentNullException", "Value cannot be null. (Parameter 'collection')")
+		}
+		if u.Class == "Stack" {
+			l.kind = "stack"
+		}
+		if len(u.Args) > 0 {
+			l.of = u.Args[0]
+		}
+		return Value{Kind: Items, Ref: l}, nil
+	case model.Map:
+		en := &entries{fold: hasWord(args, "OrdinalIgnoreCase") || hasWord(args, "InvariantCultureIgnoreCase")}
+		if len(args) > 0 && args[0].Kind == Entries {
+			en.keys = append(en.keys, args[0].entries().keys...)
+			en.vals = append(en.vals, args[0].entries().vals...)
+		}
+		return Value{Kind: Entries, Ref: en}, nil
+	case model.Tuple:
+		return Value{Kind: Tuple, Ref: &list{items: args}}, nil
+	}
+	name := last(u.Name)
+	switch {
+	case strings.HasSuffix(name, "Exception"):
+		t := &Thrown{Class: name, At: m.last}
+		if len(args) > 0 && args[0].Kind == String {
+			t.Message = args[0].Text
+		}
+		return Value{Kind: Host, Ref: &caught{t}}, nil
+	case name == "KeyValuePair" && len(args) == 2:
+		return pairOf(args[0], args[1]), nil
+	case name == "Uri" && len(args) > 0 && args[0].Kind == String:
+		if !strings.Contains(args[0].Text, ":") && len(args) == 1 {
+			return Value{}, m.throw("UriFormatException", "Invalid URI: The format of the URI could not be determined.")
+		}
+		s, ok := clr.Uri(args[0].Text)
+		if !ok {
+			return Value{}, m.throw("UriFormatException", "Invalid URI: The hostname could not be parsed.")
+		}
+		return plainOf("Uri", s), nil
+	case (name == "Guid" || name == "Version") && len(args) == 1 && args[0].Kind == String:
+		v, _, err := m.parsed(name, args[0].Text, nil)
+		return v, err
+	case name == "DateOnly" && len(args) == 3:
+		s := clr.Date(int(args[0].Int), int(args[1].Int), int(args[2].Int), 0, 0, 0, "", clr.NoZone)
+		s.Text = s.Text[:10]
+		return plainOf(name, s), nil
+	case name == "DateTime" && len(args) >= 3 && args[0].Kind == Int:
+		part := func(i int) int {
+			if i < len(args) && args[i].Kind == Int {
+				return int(args[i].Int)
+			}
+			return 0
+		}
+		zone := clr.NoZone
+		if hasWord(args, "Utc") {
+			zone = "Z"
+		}
+		return plainOf(name, clr.Date(part(0), part(1), part(2), part(3), part(4), part(5), "", zone)), nil
+	case name == "TimeSpan" && len(args) == 3:
+		return spanOf(float64(args[0].Int*3600 + args[1].Int*60 + args[2].Int)), nil
+	case name == "object":
+		return Value{Kind: Host, Ref: &struct{}{}}, nil
+	case strings.HasSuffix(name, "Options") || strings.HasSuffix(name, "Settings") || strings.HasSuffix(name, "Converter") || strings.HasSuffix(name, "Resolver") || strings.HasSuffix(name, "Strategy"):
+		return Value{Kind: Host, Ref: &opaque{name}}, nil
+	case name == "StringBuilder":
+		return Value{Kind: Host, Ref: &builder{}}, nil
+	}
+	if v, known, err := m.jsonMade(u, args, x); known || err != nil {
+		return v, err
+	}
+	return Value{}, unfollowed("an instance of "+u.Name, x.Pos)
+}
+
+// builder is a StringBuilder.
+type builder struct{ b strings.Builder }
+
+func (b *builder) call(m *Machine, name string, args []Value, _ []*model.Type, x *code.Expr, f *frame) (Value, bool, error) {
+	switch name {
+	case "Append", "AppendLine":
+		if len(args) > 0 {
+			s, err := m.written(args[0], f, x)
+			if err != nil {
+				return Value{}, true, err
+			}
+			b.b.WriteString(s)
+		}
+		if name == "AppendLine" {
+			b.b.WriteByte('\n')
+		}
+		return Value{Kind: Host, Ref: b}, true, nil
+	case "ToString":
+		return TextOf(b.b.String()), true, nil
+	case "Length":
+		return IntOf(int64(b.b.Len())), true, nil
+	}
+	return Value{}, false, nil
+}
+
+func (c *caught) call(_ *Machine, name string, _ []Value, _ []*model.Type, _ *code.Expr, _ *frame) (Value, bool, error) {
+	if name == "Message" {
+		return TextOf(c.t.Message), true, nil
+	}
+	return Value{}, false, nil
+}
+
+func (c *caught) is(name string) (bool, bool) { return isKind(c.t.Class, name), true }
