@@ -128,7 +128,7 @@ func (c *compiler) member(f *model.Field, owner *model.Type, of *model.Model, ow
 		}
 	}
 	if naming == nil {
-		if s, ok := strategyOf(c.settings.Option("naming")); ok {
+		if s, ok := c.fromSettings(); ok {
 			naming = &s
 		}
 	}

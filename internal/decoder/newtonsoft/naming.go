@@ -26,11 +26,28 @@ func strategyOf(text string) (s strategy, ok bool) {
 	return strategy{rename, strings.Contains(flags, "specified")}, rename != nil
 }
 
+// fromSettings is the strategy that the settings name; ok is false for none.
+func (c *compiler) fromSettings() (s strategy, ok bool) {
+	text := c.settings.Option("naming")
+	class, own := strings.CutPrefix(text, "code:")
+	if !own {
+		return strategyOf(text)
+	}
+	class, specified := strings.CutSuffix(class, ":specified")
+	return strategy{func(name string) string {
+		renamed, followed := c.code.Renamed(class, "ResolvePropertyName", name)
+		if !followed {
+			c.lost = "what " + class + " makes of names is not followed"
+		}
+		return renamed
+	}, specified}, true
+}
+
 // named is a name by the strategy of a class, or of the settings.
 func (c *compiler) named(name string, own *strategy) string {
 	s := own
 	if s == nil {
-		if of, ok := strategyOf(c.settings.Option("naming")); ok {
+		if of, ok := c.fromSettings(); ok {
 			s = &of
 		}
 	}

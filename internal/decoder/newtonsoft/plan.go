@@ -42,6 +42,9 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	}
 	p.TooDeep = reading(decoder.ReasonText, "The reader's MaxDepth of "+strconv.Itoa(p.MaxDepth)+" has been exceeded.")
 	p.Root = c.value(t, site{})
+	if c.lost != "" {
+		p.Root = unknown(c.lost)
+	}
 	if c.handles() {
 		p.Root = &decoder.Node{Op: decoder.OpTry, Inner: p.Root, Type: p.Root.Type}
 	}
@@ -64,6 +67,7 @@ type compiler struct {
 	growth   model.Growth
 	broken   *decoder.Error // what the library throws whatever is sent, nil for nothing
 	breaks   *model.Model
+	lost     string      // why nothing can be told, "" where it can
 	code     *sharp.Code // of the program, nil where no class of the source is decoded
 }
 

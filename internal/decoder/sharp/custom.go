@@ -43,6 +43,34 @@ func (c *Code) Converter(a *model.Adapter) *Converter {
 	return ConverterOf(c.World, a.Form, a.Delegates, code.At{})
 }
 
+// Renamed is what a method of a class of the app's makes of a name; ok is false where that is not followed.
+func (c *Code) Renamed(class, method, name string) (renamed string, ok bool) {
+	if c == nil {
+		return name, false
+	}
+	c.lock.Lock()
+	defer c.lock.Unlock()
+	d := c.World.Named(class, 0, code.At{})
+	if d == nil {
+		return name, false
+	}
+	m := New(c.World, c.decode)
+	m.left = maxSteps
+	fn, in := m.methodOf(d, method, 1)
+	if fn == nil {
+		return name, false
+	}
+	t := &model.Type{Kind: model.Named, Name: d.Name, Model: d.Model}
+	this := m.blank(d, t)
+	if k, given := m.constructor(d, nil, nil); k != nil || given == nil {
+		if err := m.build(this, d, k, given, nil); err != nil {
+			return name, false
+		}
+	}
+	out, err := m.Call(fn, in, &this, map[string]*model.Type{}, []Value{TextOf(name)})
+	return out.Text, err == nil && out.Kind == String
+}
+
 // MarkedBy is the converter that an attribute names.
 func MarkedBy(mark *model.Annotation) *model.Adapter {
 	arg := mark.Arg("value")

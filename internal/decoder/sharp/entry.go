@@ -34,16 +34,14 @@ func Entry(p *decoder.Plan, t *model.Type) {
 	}
 	own := *p
 	var lock sync.Mutex
-	at := 0
 	p.Run = func(doc *wire.Value) decoder.Outcome {
 		lock.Lock()
 		defer lock.Unlock()
-		for ; at < len(fns); at++ {
-			if out, ok := c.run(fns[at], of[at], doc); ok {
+		for i := range fns {
+			if out, ok := c.run(fns[i], of[i], doc); ok {
 				return out
 			}
 		}
-		at = 0
 		return own.Decode(doc)
 	}
 	p.Inexact = true

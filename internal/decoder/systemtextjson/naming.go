@@ -18,6 +18,13 @@ var policies = map[string]func(string) string{
 
 // named is a member's name by the policy of the options.
 func (c *compiler) named(name string) string {
+	if class, ok := strings.CutPrefix(c.settings.Option("PropertyNamingPolicy"), "code:"); ok {
+		renamed, followed := c.code.Renamed(class, "ConvertName", name)
+		if !followed {
+			c.lost = "what " + class + " makes of names is not followed"
+		}
+		return renamed
+	}
 	if rename := policies[c.settings.Option("PropertyNamingPolicy")]; rename != nil {
 		return rename(name)
 	}

@@ -34,6 +34,9 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	}
 	p.TooDeep = problem(decoder.ReasonText, "The maximum configured depth of "+strconv.Itoa(p.MaxDepth)+" has been exceeded. Cannot read next JSON array. Path: "+decoder.PathMark)
 	p.Root = c.value(t, site{})
+	if c.lost != "" {
+		p.Root = unknown(c.lost)
+	}
 	if c.broken != nil {
 		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Model: c.breaks, Error: c.broken, Inner: p.Root}
 	}
@@ -56,6 +59,7 @@ type compiler struct {
 	broken   *decoder.Error // what the library throws whatever is sent, nil for nothing
 	breaks   *model.Model
 	within   *model.Model
+	lost     string      // why nothing can be told, "" where it can
 	code     *sharp.Code // of the program, nil where no class of the source is decoded
 }
 

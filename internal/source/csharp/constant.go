@@ -252,6 +252,24 @@ func chain(e *code.Expr) string {
 	return ""
 }
 
+// targeted is a value whose new() makes an instance of the type that it is given to.
+func targeted(v *code.Expr, t *model.Type) *code.Expr {
+	switch {
+	case t == nil:
+	case v.Op == code.Cascade && len(v.Args) > 0:
+		if made := targeted(v.Args[0], t); made != v.Args[0] {
+			own := *v
+			own.Args = append([]*code.Expr{made}, v.Args[1:]...)
+			return &own
+		}
+	case v.Op == code.Call && v.Type == nil && v.Args[0].Op == code.Name && v.Args[0].Text == "new":
+		own := *v
+		own.Type = t.Unwrapped()
+		return &own
+	}
+	return v
+}
+
 // constant is what a static member of a type, or of one that it extends, is given where it is declared.
 func (p *project) constant(d *declared, name string, deep int) (*code.Expr, scope) {
 	for _, part := range d.parts {
@@ -261,7 +279,7 @@ func (p *project) constant(d *declared, name string, deep int) (*code.Expr, scop
 			}
 			in := scope{file: part.File, space: d.space, in: d}
 			if prop.Value != nil {
-				return prop.Value, in
+				return targeted(prop.Value, prop.Type), in
 			}
 			if prop.Get != nil {
 				if body := prop.Get.Do(); len(body) == 1 && body[0].Op == code.Return {

@@ -99,6 +99,10 @@ func (a *asking) resolverOfApp(s *model.Settings, made *code.Expr, at where) boo
 	}
 	in := where{s: scope{file: c.File, space: d.space, in: d}}
 	for _, fn := range c.Funcs {
+		if fn.Name == "ResolvePropertyName" {
+			s.Options["naming"] = model.Option{Value: byCode + d.full() + ":specified", Pos: made.Pos}
+			continue
+		}
 		if !fn.Init {
 			return false
 		}
@@ -141,6 +145,10 @@ func (a *asking) strategy(s *model.Settings, v *code.Expr, at where) {
 	name := ""
 	if made.Type != nil {
 		name = last(made.Type.Name)
+	}
+	if own := a.ownNaming(made, "NamingStrategy", at); own != "" && len(sections) == 0 {
+		s.Options["naming"] = model.Option{Value: byCode + own, Pos: v.Pos}
+		return
 	}
 	if !strategies[name] {
 		unfollowed(s, "the naming strategy "+a.p.written(v, at.s), v.Pos)

@@ -73,14 +73,14 @@ func (p *project) link(set *model.Set) {
 	}
 	called := false
 	for _, c := range set.Calls {
-		if c.Type != nil && c.Settings.Why == "" {
+		if c.Type != nil && !isUnmeasured(c) {
 			called = true
 			c.Type.Walk(func(t *model.Type) { want(t.Model) })
 		}
 	}
 	decoded := maps.Clone(wanted)
 	for _, c := range set.Calls { // of readers whose rules are not known
-		if c.Type != nil && c.Settings.Why != "" {
+		if c.Type != nil && isUnmeasured(c) {
 			called = true
 			before := maps.Clone(wanted)
 			c.Type.Walk(func(t *model.Type) { want(t.Model) })

@@ -68,6 +68,8 @@ func (a *asking) set(s *model.Settings, name string, v *code.Expr, at where) {
 			delete(s.Options, name)
 		case strings.HasPrefix(chain(v), "JsonNamingPolicy.") || strings.Contains(chain(v), ".JsonNamingPolicy."):
 			put(text)
+		case a.ownNaming(v, "JsonNamingPolicy", at) != "":
+			put(byCode + a.ownNaming(v, "JsonNamingPolicy", at))
 		default:
 			unfollowed(s, "the naming policy "+a.p.written(v, at.s), v.Pos)
 		}
@@ -98,6 +100,32 @@ func (a *asking) set(s *model.Settings, name string, v *code.Expr, at where) {
 	default:
 		unfollowed(s, name, v.Pos)
 	}
+}
+
+// byCode stands before the full name of a class of the app's that makes names.
+const byCode = "code:"
+
+// ownNaming is the class of the app's that a value is made of, if it extends one of a library that makes names; "" for
+// none.
+func (a *asking) ownNaming(v *code.Expr, extends string, at where) string {
+	if v.Op == code.Name || v.Op == code.Member {
+		v = a.valueOf(v, at)
+	}
+	if v == nil || v.Op != code.Call || v.Type == nil {
+		return ""
+	}
+	d := a.p.typeNamed(v.Type, at.s)
+	if d == nil {
+		return ""
+	}
+	for _, c := range d.parts {
+		for _, t := range c.Supers {
+			if last(t.Name) == extends {
+				return d.full()
+			}
+		}
+	}
+	return ""
 }
 
 // resolver takes in what a TypeInfoResolver is given: one of reflection as it is changes nothing, a generated context

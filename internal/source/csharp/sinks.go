@@ -30,6 +30,19 @@ var unmeasured = map[string]string{
 	"XmlSerializer":              "XmlSerializer reads it from XML, which is not followed",
 }
 
+// isUnmeasured says whether a call is of one of those readers.
+func isUnmeasured(c *model.Call) bool {
+	if c.Settings == nil || c.Settings.Why == "" {
+		return false
+	}
+	for _, why := range unmeasured {
+		if c.Settings.Why == why {
+			return true
+		}
+	}
+	return false
+}
+
 // asking finds what the app has decoded, and how.
 type asking struct {
 	p       *project
