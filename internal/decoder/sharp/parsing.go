@@ -289,6 +289,16 @@ func anyGuid(text string) (decoder.Seen, bool) {
 // exactly is ParseExact: by one of some formats.
 func (m *Machine) exactly(of, text string, formats []string, args []Value) (Value, bool, error) {
 	for _, format := range formats {
+		if of == "TimeSpan" {
+			seconds, ok, known := spanByFormat(text, format)
+			if !known {
+				return Value{}, false, nil
+			}
+			if ok {
+				return spanOf(seconds), true, nil
+			}
+			continue
+		}
 		s, ok, known := clr.ByFormat(text, format)
 		if !known {
 			return Value{}, false, nil
@@ -302,8 +312,6 @@ func (m *Machine) exactly(of, text string, formats []string, args []Value) (Valu
 			return plainOf(of, s), true, nil
 		case "TimeOnly":
 			return plainOf(of, clr.String(s.Text[11:27])), true, nil
-		case "TimeSpan":
-			return Value{}, false, nil
 		}
 		return m.dated(of, s, args)
 	}
@@ -319,3 +327,42 @@ func unixDate(of string, ms int64) Value {
 }
 
 func spanOf(seconds float64) Value { return plainOf("TimeSpan", clr.String(clr.SpanText(seconds))) }
+
+// spanByFormat reads a time span by a format of its parts (custom TimeSpan format strings); known is false for a format
+// that is not followed.
+func spanByFormat(text, format string) (seconds float64, ok, known bool) {
+	if len(format) == 1 { // a standard one
+		return 0, false, false
+	}
+	limits := map[byte]struct{ scale, most int }{'d': {86400, 10675199}, 'h': {3600, 23}, 'm': {60, 59}, 's': {1, 59}}
+	at := 0
+	for i := 0; i < len(format); {
+		c := format[i]
+		run := 1
+		for i+run < len(format) && format[i+run] == c {
+			run++
+		}
+		of, part := limits[c]
+		switch {
+		case part:
+			end := at
+			for end < len(text) && end-at < max(run, 2) && text[end] >= '0' && text[end] <= '9' {
+				end++
+			}
+			n, err := strconv.Atoi(text[at:end])
+			if err != nil || end-at < run || n > of.most {
+				return 0, false, true
+			}
+			seconds += float64(n * of.scale)
+			at, i = end, i+run
+		case c == '\\' && i+1 < len(format):
+			if at >= len(text) || text[at] != format[i+1] {
+				return 0, false, true
+			}
+			at, i = at+1, i+2
+		default:
+			return 0, false, false
+		}
+	}
+	return seconds, at == len(text), true
+}

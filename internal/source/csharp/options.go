@@ -325,6 +325,13 @@ func (a *asking) makes(e *code.Expr, at where, want string) *model.Settings {
 		for _, fn := range a.program.FuncsOf(callee.Text) {
 			if v := returned(fn.Body); v != nil {
 				inner := where{fn: fn, s: a.p.scopeOf(fn), deep: at.deep}
+				if fn.Receiver && callee.Op == code.Member && len(callee.Args) == 1 && v.Op == code.Name && isOptionsType(fn.Returns) != "" {
+					if s := a.evaluate(callee.Args[0], at, want); s != nil { // what it extends, changed
+						s = cloned(s)
+						a.mutated(s, fn.Body, v.Text, inner)
+						return s
+					}
+				}
 				if s := a.evaluate(v, inner, isOptionsType(fn.Returns)); s != nil {
 					return s
 				}
@@ -385,7 +392,15 @@ func (a *asking) ofType(d *declared, name string, at where) *model.Settings {
 					continue
 				}
 				inner := where{fn: fn, s: a.p.scopeOf(&code.Func{Class: part, File: part.File}), deep: at.deep}
-				if s := a.evaluate(v, inner, isOptionsType(prop.Type)); s != nil {
+				of := isOptionsType(prop.Type)
+				if t := prop.Type; t != nil && last(t.Name) == "Lazy" && len(t.Args) == 1 {
+					if v.Op == code.Call && len(v.Args) > 1 && v.Args[1].Op == code.Lambda {
+						inner.fn = &code.Func{Class: part, File: part.File, Body: v.Args[1].Body}
+						v = returned(inner.fn.Body)
+					}
+					of = isOptionsType(t.Args[0])
+				}
+				if s := a.evaluate(targeted(v, prop.Type), inner, of); s != nil {
 					s = cloned(s)
 					a.mutatedBy(s, part, name)
 					return s
