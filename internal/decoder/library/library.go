@@ -65,7 +65,10 @@ var (
 )
 
 func init() {
-	sharp.PlanOf = func(t *model.Type, library string, settings *model.Settings) *decoder.Plan {
+	sharp.PlanOf = func(t *model.Type, library string, settings *model.Settings, from *decoder.Seen) *decoder.Plan {
+		if from != nil {
+			return newtonsoft.Into(t, settings, from)
+		}
 		for _, l := range All {
 			if l.Name == library {
 				return l.Plan(t, t.Written(), settings)

@@ -29,6 +29,16 @@ const maxDepth = 64
 
 // Plan makes the plan by which the library decodes t with these settings.
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
+	return plan(t, declared, settings, site{})
+}
+
+// Into is the plan by which the library reads into an instance that is there (JsonSerializer.Populate): no converter is
+// asked for it.
+func Into(t *model.Type, settings *model.Settings, from *decoder.Seen) *decoder.Plan {
+	return plan(t, t.Written(), settings, site{from: from})
+}
+
+func plan(t *model.Type, declared string, settings *model.Settings, s site) *decoder.Plan {
 	c := newCompiler(settings)
 	c.code = sharp.CodeOf(t)
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Refuses: settings.Refuses("JsonSerializer"), MaxDepth: maxDepth}
@@ -41,7 +51,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 		}
 	}
 	p.TooDeep = reading(decoder.ReasonText, "The reader's MaxDepth of "+strconv.Itoa(p.MaxDepth)+" has been exceeded.")
-	p.Root = c.value(t, site{})
+	p.Root = c.value(t, s)
 	if c.lost != "" {
 		p.Root = unknown(c.lost)
 	}
@@ -233,6 +243,9 @@ func (c *compiler) make(t *model.Type, s site) *decoder.Node {
 func (c *compiler) adapter(t *model.Type, s site) *model.Adapter {
 	if s.adapter != nil {
 		return s.adapter
+	}
+	if s.from != nil { // what is there is filled
+		return nil
 	}
 	if t.Model != nil {
 		if mark := find(t.Model.Marks, "JsonConverter"); mark != nil && enumsOf(mark) == "" && !c.byBase() {

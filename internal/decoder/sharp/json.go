@@ -104,7 +104,7 @@ func (m *Machine) decoded(t *model.Type, v *wire.Value, library string, x *code.
 			return out, err
 		}
 	}
-	out, ok := m.decode(t, v, library, options, f.fn)
+	out, ok := m.decode(t, v, library, options, f.fn, nil)
 	if !ok {
 		return Value{}, unfollowed("what is decoded", x.Pos)
 	}
@@ -224,6 +224,26 @@ func (m *Machine) boxed(e *wire.Value) Value {
 	return tokenOf(e)
 }
 
+// populated is JsonConvert.PopulateObject.
+func (m *Machine) populated(x *code.Expr, f *frame, e *env) (Value, bool, error) {
+	args, _, err := m.arguments(x, f, e, nil)
+	if err != nil {
+		return Value{}, true, err
+	}
+	doc, err := m.parse(args[0], newtonsoftJSON)
+	if err != nil {
+		return Value{}, true, err
+	}
+	if args[1].Kind != Instance {
+		return Value{}, true, unfollowed("what is populated", x.Pos)
+	}
+	var options *code.Expr
+	if len(x.Args) > 3 {
+		options = x.Args[3]
+	}
+	return Value{}, true, m.populate(args[1], doc, options, x, f)
+}
+
 // decoding is a call of a library that decodes.
 func (m *Machine) decoding(of, name string, x *code.Expr, f *frame, e *env, want *model.Type) (Value, bool, error) {
 	library := ""
@@ -236,6 +256,8 @@ func (m *Machine) decoding(of, name string, x *code.Expr, f *frame, e *env, want
 		return Value{Kind: Host, Ref: s}, true, nil
 	case of == "JsonSerializer" && strings.HasPrefix(name, "Deserialize"):
 		library = systemTextJSON
+	case of == "JsonConvert" && name == "PopulateObject" && len(x.Args) >= 3:
+		return m.populated(x, f, e)
 	case of == "JsonConvert" && name == "DeserializeObject":
 		library = newtonsoftJSON
 	default:

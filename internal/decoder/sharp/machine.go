@@ -28,8 +28,9 @@ type World interface {
 	Of(c *code.Class) *code.Declared
 }
 
-// Decode reads a value of a document as a type, by a library and options that an expression says, nil for none.
-type Decode func(t *model.Type, v *wire.Value, library string, options *code.Expr, fn *code.Func) (decoder.Outcome, bool)
+// Decode reads a value of a document as a type, by a library and options that an expression says, nil for none. from is
+// what is read into, nil for a new instance.
+type Decode func(t *model.Type, v *wire.Value, library string, options *code.Expr, fn *code.Func, from *decoder.Seen) (decoder.Outcome, bool)
 
 // Machine runs code.
 type Machine struct {

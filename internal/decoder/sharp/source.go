@@ -32,7 +32,7 @@ func Of(m *model.Model) (World, *code.Declared) {
 }
 
 // Plans makes the plan by which a library decodes a type, nil for one that is not known.
-type Plans func(t *model.Type, library string, settings *model.Settings) *decoder.Plan
+type Plans func(t *model.Type, library string, settings *model.Settings, from *decoder.Seen) *decoder.Plan
 
 // isHanded says whether options are those that a function is handed, or none.
 func isHanded(options *code.Expr, fn *code.Func) bool {
@@ -45,7 +45,7 @@ func isHanded(options *code.Expr, fn *code.Func) bool {
 // Decoding is a Decode that makes plans by what the program tells of options.
 func Decoding(w World, plans Plans) Decode {
 	made := map[string]*decoder.Plan{}
-	return func(t *model.Type, v *wire.Value, library string, options *code.Expr, fn *code.Func) (decoder.Outcome, bool) {
+	return func(t *model.Type, v *wire.Value, library string, options *code.Expr, fn *code.Func, from *decoder.Seen) (decoder.Outcome, bool) {
 		library, tokens, _ := strings.Cut(library, "+")
 		var settings *model.Settings
 		if o, ok := w.(Options); ok {
@@ -71,16 +71,16 @@ func Decoding(w World, plans Plans) Decode {
 			settings = &own
 		}
 		key := t.Key() + library + tokens
-		if options == nil {
+		if options == nil && from == nil {
 			if p := made[key]; p != nil {
 				return p.Decode(v), true
 			}
 		}
-		p := plans(t, library, settings)
+		p := plans(t, library, settings, from)
 		if p == nil || p.Refuses != "" {
 			return decoder.Outcome{}, false
 		}
-		if options == nil {
+		if options == nil && from == nil {
 			made[key] = p
 		}
 		out := p.Decode(v)
@@ -216,6 +216,15 @@ func (s *serializer) is(name string) (bool, bool) {
 }
 
 func (s *serializer) call(m *Machine, name string, args []Value, types []*model.Type, x *code.Expr, f *frame) (Value, bool, error) {
+	if name == "Populate" && len(args) == 2 {
+		r, ok := args[0].Ref.(*reader)
+		if !ok || args[1].Kind != Instance {
+			return Value{}, false, nil
+		}
+		err := m.populate(args[1], r.current(), s.options, x, f)
+		r.skip()
+		return Value{}, true, err
+	}
 	if name == "Deserialize" && len(args) > 0 {
 		r, ok := args[0].Ref.(*reader)
 		if !ok {
@@ -238,6 +247,36 @@ func (s *serializer) call(m *Machine, name string, args []Value, types []*model.
 		return v, true, err
 	}
 	return Value{}, false, nil
+}
+
+// populate reads a value into an instance that is there, as Newtonsoft.Json does.
+func (m *Machine) populate(into Value, v *wire.Value, options *code.Expr, x *code.Expr, f *frame) error {
+	o := into.object()
+	before := SeenOf(into)
+	if o.Type == nil || m.decode == nil || before.Kind != decoder.SeenObject {
+		return unfollowed("what is populated", x.Pos)
+	}
+	out, ok := m.decode(o.Type, v, newtonsoftJSON, options, f.fn, &before)
+	if !ok || len(out.Unknown) > 0 {
+		return unfollowed("what is populated", x.Pos)
+	}
+	if out.Err != nil {
+		at := v
+		for _, s := range out.At {
+			at = step(at, s)
+		}
+		return &Thrown{Class: out.Err.Kind, Message: out.Err.Message, At: at, Cause: out.Err}
+	}
+	read, ok := m.ValueOf(out.Seen, o.Type).Ref.(*Object)
+	if !ok {
+		return unfollowed("what is populated", x.Pos)
+	}
+	for name, value := range read.Fields {
+		if at := o.Fields[name]; at != nil {
+			*at = *value
+		}
+	}
+	return nil
 }
 
 // verdict is what code came to, as a library passes it on.

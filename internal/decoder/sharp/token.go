@@ -184,6 +184,8 @@ func (n *node) tokenCall(m *Machine, name string, args []Value, types []*model.T
 		}
 	case "SelectToken":
 		return n.selected(m, args)
+	case "CreateReader":
+		return Value{Kind: Host, Ref: newReader(n.v, true, false)}, true, nil
 	case "Children":
 		items, err := n.items(m)
 		if len(types) == 1 {
