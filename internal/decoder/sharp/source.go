@@ -97,6 +97,7 @@ type Converter struct {
 	read  *code.Func
 	in    *code.Declared
 	text  bool // of Newtonsoft's
+	makes bool // it makes the instance alone, which the library fills (CustomCreationConverter)
 	Of    *model.Type
 	Nulls bool // it is asked for null
 	types map[string]*model.Type
@@ -116,7 +117,11 @@ func ConverterOf(w World, name string, args []*model.Type, at code.At) *Converte
 		}
 	}
 	if c.read, c.in = m.methodOf(d, "Read", 3); c.read == nil {
-		if c.read, c.in = m.methodOf(d, "ReadJson", -1); c.read == nil {
+		if c.read, c.in = m.methodOf(d, "ReadJson", -1); c.read == nil && extends(d, "CustomCreationConverter") {
+			c.read, c.in = m.methodOf(d, "Create", 1)
+			c.makes = true
+		}
+		if c.read == nil {
 			return nil
 		}
 		c.text = true
@@ -124,7 +129,7 @@ func ConverterOf(w World, name string, args []*model.Type, at code.At) *Converte
 	for of := d; of != nil; of = m.super(of) {
 		for _, part := range of.Parts {
 			for _, t := range part.Supers {
-				if last(t.Name) == "JsonConverter" && len(t.Args) == 1 {
+				if (last(t.Name) == "JsonConverter" || last(t.Name) == "CustomCreationConverter") && len(t.Args) == 1 {
 					c.Of = w.Resolve(t.Args[0], code.At{File: part.File, Space: of.Space, In: of}).Bind(c.types)
 				}
 			}
@@ -178,6 +183,9 @@ func (c *Converter) Read(w World, decode Decode, v *wire.Value, t *model.Type) d
 	r := newReader(v, c.text, true)
 	reader := Value{Kind: Host, Ref: r}
 	class := Value{Kind: Class, Ref: &typed{t: t, d: m.declared(t)}}
+	if c.makes {
+		return c.filled(m, v, &this, class)
+	}
 	options := Value{Kind: Host, Ref: &serializer{text: c.text}}
 	args := []Value{reader, class, options}
 	if !c.text && len(c.read.Params) == 3 {
@@ -201,6 +209,21 @@ func (c *Converter) Read(w World, decode Decode, v *wire.Value, t *model.Type) d
 			word := "too much or not enough"
 			return decoder.Verdict{Err: &decoder.Error{Kind: "JsonException", Reason: decoder.ReasonCode, Message: "JsonException: The converter '" + c.Class.Name + "' read " + word + ". Path: " + decoder.PathMark + "."}}
 		}
+	}
+	return verdict(out, err)
+}
+
+// filled is an instance that the converter makes and the library fills.
+func (c *Converter) filled(m *Machine, v *wire.Value, this *Value, class Value) decoder.Verdict {
+	if v.Kind == wire.Null {
+		return decoder.Verdict{}
+	}
+	out, err := m.Call(c.read, c.in, this, c.types, []Value{class})
+	if err == nil && out.Kind != Instance {
+		err = unfollowed("what is made", c.read.Pos)
+	}
+	if err == nil {
+		err = m.populate(out, v, nil, &code.Expr{Pos: c.read.Pos}, &frame{fn: c.read, class: c.in})
 	}
 	return verdict(out, err)
 }

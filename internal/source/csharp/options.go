@@ -304,6 +304,11 @@ func (a *asking) makes(e *code.Expr, at where, want string) *model.Settings {
 			return a.byDefault(plain(newtonsoftJSON, e.Pos))
 		}
 		return a.evaluate(e.Args[1], at, newtonsoftJSON)
+	case e.Type != nil && want == newtonsoftJSON && a.isConverter(e.Type, at.s): // of which DeserializeObject takes some
+		s := a.byDefault(plain(newtonsoftJSON, e.Pos))
+		s = cloned(s)
+		a.converter(s, e, at)
+		return s
 	case e.Type != nil: // a context that is given options: new AppContext(options)
 		if d := a.p.typeNamed(e.Type, at.s); d != nil {
 			if s := a.context(d); s != nil {
@@ -339,6 +344,17 @@ func (a *asking) makes(e *code.Expr, at where, want string) *model.Settings {
 		}
 	}
 	return nil
+}
+
+// isConverter says whether a type is a converter of Newtonsoft.Json's, or one of the app's.
+func (a *asking) isConverter(t *model.Type, s scope) bool {
+	d := a.p.findAny(t.Name, s)
+	if d == nil {
+		return strings.HasSuffix(last(t.Name), "Converter")
+	}
+	return slices.ContainsFunc(d.parts, func(c *code.Class) bool {
+		return slices.ContainsFunc(c.Supers, func(t *model.Type) bool { return strings.HasSuffix(last(t.Name), "Converter") })
+	})
 }
 
 // byName is what a name says: of the function, of its class, of those around.

@@ -226,7 +226,7 @@ func (a *asking) convertedBy(name string, in scope) *model.Type {
 	}
 	for _, part := range d.parts {
 		for _, t := range part.Supers {
-			if last(t.Name) == "JsonConverter" && len(t.Args) == 1 {
+			if (last(t.Name) == "JsonConverter" || last(t.Name) == "CustomCreationConverter") && len(t.Args) == 1 {
 				return a.p.resolve(t.Args[0], scope{file: part.File, space: d.space, in: d})
 			}
 		}
