@@ -19,6 +19,13 @@ func TestCodeSharp(t *testing.T) {
 		{"an out variable", `var m = new M(); if (e.TryGetProperty("id", out var id) && id.TryGetInt32(out int n)) m.Id = n; else m.Id = -1; return m;`, `{"id":1.5}`, `{"Id":-1,"Name":null,"Tags":[]}`},
 		{"a switch expression", `return new M { Name = e.GetProperty("n").ValueKind switch { JsonValueKind.Number => "number", JsonValueKind.String or JsonValueKind.Null => "text", _ => "other" } };`, `{"n":null}`, `{"Id":0,"Name":"text","Tags":[]}`},
 		{"a switch that falls to none", `return new M { Id = e.GetProperty("n").GetString() switch { "a" => 1, "b" when true => 2 } };`, `{"n":"c"}`, `SwitchExpressionException`},
+		{"a switch in a loop", `var m = new M(); foreach (var p in e.EnumerateObject()) { switch (p.Name) { case "a": case "b": m.Id += 1; break; case "c" when p.Value.ValueKind == JsonValueKind.Number: m.Id += 10; continue; } m.Tags.Add(p.Name); } return m;`, `{"a":1,"c":2,"d":3,"b":4}`, `{"Id":12,"Name":null,"Tags":["a","d","b"]}`},
+		{"a switch that ends a function", `switch (e.GetProperty("n").GetInt32()) { case 1: return new M { Id = 1 }; case > 5: throw new ArgumentException("n"); default: break; } return new M { Id = 9 };`, `{"n":3}`, `{"Id":9,"Name":null,"Tags":[]}`},
+		{"a loop within a loop", `var m = new M(); for (var i = 0; i < 3; i++) { foreach (var x in e.GetProperty("t").EnumerateArray()) { if (x.GetInt32() > i) break; m.Id++; } } do { m.Id += 100; } while (m.Id < 250); return m;`, `{"t":[0,1,2]}`, `{"Id":306,"Name":null,"Tags":[]}`},
+		{"a record that is changed", `var r = new R(1, "a") with { Name = "b" }; var (id, name) = r; return new M { Id = id, Name = name + (r == new R(1, "b")) };`, `{}`, `{"Id":1,"Name":"bTrue","Tags":[]}`},
+		{"a generic method", `return new M { Id = Pick(e, "n", x => x.GetInt32(), -1), Name = Pick(e, "s", x => x.GetString(), "none") }; static T Pick<T>(JsonElement e, string key, Func<JsonElement, T> read, T otherwise) => e.TryGetProperty(key, out var v) ? read(v) : otherwise;`, `{"n":4}`, `{"Id":4,"Name":"none","Tags":[]}`},
+		{"a dictionary", `var d = new Dictionary<string, int>(StringComparer.Ordinal); foreach (var p in e.EnumerateObject()) d[p.Name] = d.GetValueOrDefault(p.Name) + p.Value.GetInt32(); return new M { Id = d.TryGetValue("a", out var a) ? a : 0, Tags = d.Keys.OrderBy(k => k).ToList() };`, `{"b":2,"a":1}`, `{"Id":1,"Name":null,"Tags":["a","b"]}`},
+		{"groups", `return new M { Tags = e.GetProperty("t").EnumerateArray().GroupBy(x => x.GetProperty("k").GetString()).Select(g => g.Key + g.Sum(x => x.GetProperty("n").GetInt32())).ToList() };`, `{"t":[{"k":"a","n":1},{"k":"b","n":2},{"k":"a","n":3}]}`, `{"Id":0,"Name":null,"Tags":["a4","b2"]}`},
 		{"a cast before a switch", `return new M { Id = (int?)o["n"] switch { null => -1, < 10 => 1, >= 10 and < 20 => 2, var other => other.Value } };`, `{"n":12}`, `{"Id":2,"Name":null,"Tags":[]}`},
 		{"whole numbers divide", `var n = e.GetProperty("n").GetInt32(); return new M { Id = n / 2 + n % 2 * 100 };`, `{"n":7}`, `{"Id":103,"Name":null,"Tags":[]}`},
 		{"a cast cuts a fraction", `return new M { Id = (int)e.GetProperty("n").GetDouble() };`, `{"n":-2.9}`, `{"Id":-2,"Name":null,"Tags":[]}`},
@@ -42,6 +49,7 @@ func TestCodeSharp(t *testing.T) {
 		t.Run(c.name, func(t *testing.T) {
 			text := `using System.Text.Json;
 using Newtonsoft.Json.Linq;
+public record R(int Id, string Name);
 public enum K { Low = 1, High = 5 }
 public class M { public int Id { get; set; } public string? Name { get; set; } public List<string> Tags { get; set; } = new(); }
 public static class Api { public static M Load(string json) { var e = JsonDocument.Parse(json).RootElement; ` + c.body + ` } }`

@@ -85,9 +85,6 @@ func IsValue(t *model.Type) bool {
 	return false
 }
 
-// IsNullableValue says whether a type is int? and the like.
-func IsNullableValue(t *model.Type) bool { return t.Kind == model.Optional && IsValue(t.Args[0]) }
-
 // Name is a type as messages of the platform have it: System.Collections.Generic.List`1[System.Int32].
 func Name(t *model.Type) string {
 	args := func() string {

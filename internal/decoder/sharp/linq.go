@@ -525,12 +525,7 @@ func (m *Machine) mapCall(of Value, name string, args []Value, x *code.Expr) (Va
 			put(args, 1, e.vals[i])
 			return BoolOf(true), true, nil
 		}
-		zero := Value{}
-		if len(e.vals) > 0 {
-			if t := m.typeOfValue(e.vals[0]); t != nil {
-				zero = m.zero(t)
-			}
-		}
+		zero, _ := e.zero(m)
 		put(args, 1, zero)
 		return BoolOf(false), true, nil
 	case "GetValueOrDefault":
@@ -540,12 +535,11 @@ func (m *Machine) mapCall(of Value, name string, args []Value, x *code.Expr) (Va
 		if len(args) > 1 {
 			return args[1], true, nil
 		}
-		if len(e.vals) > 0 {
-			if t := m.typeOfValue(e.vals[0]); t != nil {
-				return m.zero(t), true, nil
-			}
+		zero, told := e.zero(m)
+		if !told {
+			return Value{}, true, unfollowed("a value that stands for none", x.Pos)
 		}
-		return Value{}, true, nil
+		return zero, true, nil
 	case "Add", "TryAdd":
 		if len(args) != 2 {
 			return Value{}, false, nil

@@ -364,7 +364,11 @@ func (m *Machine) compound(all []code.Stmt, f *frame, e *env) (Value, error) {
 	case code.For:
 		return m.loop(s, f, e)
 	case code.Switch:
-		return m.switched(s, f, e)
+		v, err := m.switched(s, f, e)
+		if errors.Is(err, errNoCase) { // which a statement passes over
+			err = nil
+		}
+		return v, err
 	case code.Try:
 		return m.try(all, f, e)
 	}
@@ -447,7 +451,6 @@ func (m *Machine) switched(s *code.Stmt, f *frame, outer *env) (Value, error) {
 	if err != nil {
 		return Value{}, err
 	}
-	expression := false
 	var fallback *code.Stmt
 	cases := s.Body[1:]
 	for i := range cases {
@@ -466,12 +469,10 @@ func (m *Machine) switched(s *code.Stmt, f *frame, outer *env) (Value, error) {
 				return m.caseBody(c, f, own)
 			}
 		}
-		expression = len(c.Body) == 1 && c.Body[0].Op == code.Do && c.Body[0].Kind == code.Plain && c.Body[0].Value != nil
 	}
 	if fallback != nil {
 		return m.caseBody(fallback, f, e)
 	}
-	_ = expression
 	return Value{}, errNoCase
 }
 
@@ -521,8 +522,7 @@ func (m *Machine) try(all []code.Stmt, f *frame, e *env) (Value, error) {
 				}
 			}
 			v, err = m.block(c.Body, f, own)
-			if again, ok := err.(*rethrow); ok {
-				_ = again
+			if _, again := err.(*rethrow); again {
 				err = t
 			}
 			break

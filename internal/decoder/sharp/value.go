@@ -73,7 +73,20 @@ type list struct {
 type entries struct {
 	keys []Value
 	vals []Value
-	fold bool // keys are compared without case
+	fold bool        // keys are compared without case
+	of   *model.Type // of the values, nil where that is not told
+}
+
+// zero is what stands for a value that is not there.
+func (e *entries) zero(m *Machine) (Value, bool) {
+	t := e.of
+	if t == nil && len(e.vals) > 0 {
+		t = m.typeOfValue(e.vals[0])
+	}
+	if t == nil {
+		return Value{}, false
+	}
+	return m.zero(t), true
 }
 
 func (e *entries) find(k Value) int {

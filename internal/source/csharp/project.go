@@ -29,11 +29,7 @@ func (d *declared) full() string {
 // kind is class, struct, record, record struct, interface or enum.
 func (d *declared) kind() string { return d.parts[0].Kind }
 
-func (d *declared) isValue() bool {
-	return d.kind() == "struct" || d.kind() == "record struct" || d.kind() == "enum"
-}
-
-// mods says whether one of the parts has a modifier.
+// has says whether one of the parts has a modifier.
 func (d *declared) has(mod string) bool {
 	return slices.ContainsFunc(d.parts, func(c *code.Class) bool { return slices.Contains(c.Mods, mod) })
 }

@@ -227,7 +227,11 @@ func (w *world) Entries(t *model.Type) (fns []*code.Func, of []*code.Declared) {
 
 // sameElements says whether two lists or maps differ in their classes alone.
 func sameElements(a, b *model.Type) bool {
-	return (a.Kind == model.List || a.Kind == model.Map) && a.Kind == b.Kind && len(a.Args) == len(b.Args) && a.Args[len(a.Args)-1].Unwrapped().Key() == b.Args[len(b.Args)-1].Unwrapped().Key() && a.Args[0].Key() == b.Args[0].Key() || false
+	if a.Kind != model.List && a.Kind != model.Map || a.Kind != b.Kind || len(a.Args) != len(b.Args) {
+		return false
+	}
+	last := len(a.Args) - 1
+	return a.Args[0].Key() == b.Args[0].Key() && a.Args[last].Unwrapped().Key() == b.Args[last].Unwrapped().Key()
 }
 
 // taken says how a function is given a response: 0 for one that is given none, more for one that has the whole of it.
