@@ -400,7 +400,7 @@ func (m *Machine) collection(x *code.Expr, f *frame, e *env, want *model.Type) (
 		return Value{Kind: Items, Ref: &list{items: unique(l.items), set: true}}, nil
 	}
 	if want != nil && want.Unwrapped().Kind == model.Map && len(l.items) == 0 {
-		return Value{Kind: Entries, Ref: &entries{}}, nil
+		return Value{Kind: Entries, Ref: &entries{of: valueType(want)}}, nil
 	}
 	return Value{Kind: Items, Ref: l}, nil
 }

@@ -169,7 +169,7 @@ func (m *Machine) raw(u *model.Type, v *wire.Value, library string) (Value, bool
 	}
 	switch {
 	case u.Kind == model.Map && v.Kind == wire.Object && u.Args[0].Name == "string":
-		e := &entries{}
+		e := &entries{of: valueType(u)}
 		for _, mem := range v.Members {
 			val, ok, err := wrap(mem.Value)
 			if err != nil || !ok {

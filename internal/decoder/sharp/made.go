@@ -33,10 +33,7 @@ func (m *Machine) platformMade(t *model.Type, args []Value, x *code.Expr) (Value
 		}
 		return Value{Kind: Items, Ref: l}, nil
 	case model.Map:
-		en := &entries{fold: hasWord(args, "OrdinalIgnoreCase") || hasWord(args, "InvariantCultureIgnoreCase")}
-		if len(u.Args) == 2 {
-			en.of = u.Args[1]
-		}
+		en := &entries{of: valueType(u), fold: hasWord(args, "OrdinalIgnoreCase") || hasWord(args, "InvariantCultureIgnoreCase")}
 		if len(args) > 0 && args[0].Kind == Entries {
 			en.keys = append(en.keys, args[0].entries().keys...)
 			en.vals = append(en.vals, args[0].entries().vals...)

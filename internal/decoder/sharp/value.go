@@ -391,7 +391,7 @@ func (m *Machine) ValueOf(s decoder.Seen, t *model.Type) Value {
 		}
 		return Value{Kind: Items, Ref: l}
 	case decoder.SeenMap:
-		e := &entries{}
+		e := &entries{of: valueType(t)}
 		for i, name := range s.Names {
 			k := TextOf(name)
 			if kt := elem(0); kt != nil && clr.IsNumber(kt) {
@@ -492,4 +492,15 @@ func dateText(v Value) string {
 		out += " " + s[len(s)-6:]
 	}
 	return out
+}
+
+// valueType is the type of the values of a dictionary, nil where that is not told.
+func valueType(t *model.Type) *model.Type {
+	if t == nil {
+		return nil
+	}
+	if u := t.Unwrapped(); len(u.Args) == 2 {
+		return u.Args[1]
+	}
+	return nil
 }
