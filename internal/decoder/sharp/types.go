@@ -410,7 +410,7 @@ func isPlatformType(t *model.Type) bool {
 	case "JsonObject", "JsonArray", "JsonValue", "JsonNode", "JsonElement", "JObject", "JArray", "JValue", "JToken", "JProperty", "DateTime", "Guid", "String":
 		return true
 	}
-	return predefined[t.Name]
+	return predefined[t.Name] || strings.HasSuffix(t.Name, "Exception")
 }
 
 // constantNamed is what a pattern names that is a constant: a member of a class, or of an enum.
