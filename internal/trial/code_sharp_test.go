@@ -40,6 +40,7 @@ func TestCodeSharp(t *testing.T) {
 		{"an error told by a pattern", `try { return new M { Id = e.GetProperty("n").GetInt32() }; } catch (KeyNotFoundException) { return new M(); } catch (Exception x) when (x is FormatException or InvalidOperationException) { return new M { Id = -2 }; }`, `{"n":"1"}`, `{"Id":-2,"Name":null,"Tags":[]}`},
 		{"finally", `var m = new M(); try { m.Id = e.GetProperty("n").GetInt32(); } catch { m.Id = -1; } finally { m.Name = "done"; } return m;`, `{"n":"1"}`, `{"Id":-1,"Name":"done","Tags":[]}`},
 		{"a chain over null", `return new M { Name = (string?)o["a"]?["b"]?["c"] ?? "none" };`, `{"a":{}}`, `{"Id":0,"Name":"none","Tags":[]}`},
+		{"a chain that ends early", `return new M { Tags = o["a"]?["t"]?.Select(x => (string)x!).OrderBy(x => x).ToList() ?? new List<string> { "none" } };`, `{"a":{}}`, `{"Id":0,"Name":null,"Tags":["none"]}`},
 		{"a token of another kind", `return new M { Id = (int)o["a"]! };`, `{"a":"x"}`, `FormatException`},
 		{"a local function and a closure", `int total = 0; void Add(int n) => total += n; foreach (var x in e.GetProperty("t").EnumerateArray()) Add(x.GetInt32()); Func<int, int> twice = n => n * 2; return new M { Id = twice(total) };`, `{"t":[1,2,3]}`, `{"Id":12,"Name":null,"Tags":[]}`},
 		{"a tuple", `var (a, b) = (e.GetProperty("a").GetInt32(), e.GetProperty("b").GetString()); return new M { Id = a, Name = b };`, `{"a":1,"b":"x"}`, `{"Id":1,"Name":"x","Tags":[]}`},

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"vetta/internal/code"
+	"vetta/internal/decoder/clr"
 	"vetta/internal/model"
 )
 
@@ -19,7 +20,7 @@ func (m *Machine) reached(x *code.Expr, f *frame, e *env, want *model.Type) (Val
 	case code.Member:
 		return m.memberExpr(x, f, e)
 	case code.Index:
-		of, err := m.expr(x.Args[0], f, e, nil)
+		of, err := m.linked(x.Args[0], f, e)
 		if err != nil {
 			return of, err
 		}
@@ -98,7 +99,7 @@ func (m *Machine) receiver(x *code.Expr, f *frame, e *env) (of Value, static boo
 			return *t, true, nil
 		}
 	}
-	of, err = m.expr(x, f, e, nil)
+	of, err = m.linked(x, f, e)
 	return of, err == nil && of.Kind == Class && of.Ref.(*typed).d != nil, err
 }
 
@@ -564,6 +565,11 @@ func (m *Machine) methodCall(of Value, name string, x *code.Expr, f *frame, e *e
 	if of.IsNull() && name != "GetValueOrDefault" {
 		if linq[name] {
 			return Value{}, m.throw("ArgumentNullException", "Value cannot be null. (Parameter 'source')")
+		}
+		if name == "Deserialize" && len(x.Types) == 1 { // it extends nodes, and reads none as null
+			if t := m.typ(x.Types[0], f); !clr.IsValue(t) {
+				return Value{}, nil
+			}
 		}
 		return Value{}, m.throw("NullReferenceException", "Object reference not set to an instance of an object.")
 	}

@@ -28,13 +28,34 @@ func (m *Machine) expr(x *code.Expr, f *frame, e *env, want *model.Type) (Value,
 		return Value{}, m.thrown(x, f, e)
 	}
 	v, err := m.plainly(x, f, e, want)
+	var ends *chainEnds
+	if errors.As(err, &ends) {
+		return Value{}, nil
+	}
+	return m.whole(x, v, err)
+}
+
+// linked is what more of a chain stands behind: where a?.b has found nothing, all of the chain is null.
+func (m *Machine) linked(x *code.Expr, f *frame, e *env) (Value, error) {
+	if x.Op != code.Member && x.Op != code.Call && x.Op != code.Index || slices.Contains(x.Does.All(), code.Thrown) {
+		return m.expr(x, f, e, nil)
+	}
+	if err := m.step(x.Pos); err != nil {
+		return Value{}, err
+	}
+	v, err := m.reached(x, f, e, nil)
+	return m.whole(x, v, err)
+}
+
+// whole says what an expression comes to as a link of a chain, and refuses what is too large.
+func (m *Machine) whole(x *code.Expr, v Value, err error) (Value, error) {
 	if err != nil {
 		return v, err
 	}
 	if l := v.list(); v.Kind == Items && l != nil && len(l.items) > maxItems || len(v.Text) > 1<<20 {
 		return Value{}, unfollowed("a value that large", x.Pos)
 	}
-	for _, d := range does {
+	for _, d := range x.Does.All() {
 		if d == code.Chained && v.IsNull() {
 			return v, &chainEnds{}
 		}
@@ -75,12 +96,7 @@ func (m *Machine) plainly(x *code.Expr, f *frame, e *env, want *model.Type) (Val
 	case code.Name:
 		return m.name(x, f, e, want)
 	case code.Member, code.Call, code.Index:
-		v, err := m.reached(x, f, e, want)
-		var ends *chainEnds
-		if errors.As(err, &ends) {
-			return Value{}, nil
-		}
-		return v, err
+		return m.reached(x, f, e, want)
 	case code.As:
 		v, err := m.expr(x.Args[0], f, e, nil)
 		if err != nil {
