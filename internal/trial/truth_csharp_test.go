@@ -303,7 +303,7 @@ var behind = map[string]int{
 	"byhand-dictionary-object-root": 2, "byhand-document-linq": 9, "byhand-document-typed-getters": 3, "byhand-dynamic-deserialize": 2, "byhand-dynamic-jobject": 4,
 	"byhand-jarray-parse": 1, "byhand-jobject-select-linq": 1, "byhand-jobject-select-tokens": 10, "byhand-jobject-special-casts": 4, "byhand-jobject-strings": 1,
 	"byhand-jobject-to-object-list": 1, "byhand-static-abstract-reader": 5, "byhand-token-to-object": 2, "byhand-try-read-out": 1, "hand/002": 1, "newtonsoft-arrays": 2,
-	"newtonsoft-attribute-spellings": 1, "newtonsoft-constructor-once": 1, "newtonsoft-converter-generic": 3, "newtonsoft-converter-settings-list": 1,
+	"newtonsoft-attribute-spellings": 1, "newtonsoft-constructor-once": 1, "newtonsoft-converter-generic": 2, "newtonsoft-converter-settings-list": 1,
 	"newtonsoft-date-only": 1, "newtonsoft-dateparse-offset": 2, "newtonsoft-dates-from-text": 2, "newtonsoft-dictionary-keys": 1, "newtonsoft-dynamic-members": 2,
 	"newtonsoft-enum-camel": 2, "newtonsoft-enum-flags": 1, "newtonsoft-error-handled": 1, "newtonsoft-extension-data-objects": 1, "newtonsoft-extension-data-tokens": 1,
 	"newtonsoft-float-parse-decimal": 2, "newtonsoft-get-only": 1, "newtonsoft-interface-attributes": 3, "newtonsoft-interface-collections": 3,

@@ -6,6 +6,7 @@ import (
 
 	"vetta/internal/code"
 	"vetta/internal/decoder"
+	"vetta/internal/decoder/clr"
 	"vetta/internal/model"
 	"vetta/internal/wire"
 )
@@ -192,9 +193,12 @@ func (c *Converter) Read(w World, decode Decode, v *wire.Value, t *model.Type) d
 		args[0] = Value{Kind: Cell, Ref: &reader}
 	}
 	if c.text {
-		existing := m.zero(t)
+		existing, has := m.zero(t), BoolOf(false)
+		if clr.IsValue(t) && t.Kind != model.Optional { // what the member holds is not told here
+			existing, has = unknownValue(), unknownValue()
+		}
 		if len(c.read.Params) == 5 {
-			args = []Value{reader, class, existing, BoolOf(false), options}
+			args = []Value{reader, class, existing, has, options}
 		} else {
 			args = []Value{reader, class, existing, options}
 		}
