@@ -53,10 +53,7 @@ func (c *compiler) unset(x *member, n *decoder.Node, step decoder.Step, initial 
 	if p := x.field.Property; p != nil && p.Set != 0 {
 		why = "its setter is " + p.Set.String() + ", and it is not marked [JsonProperty]"
 	}
-	var out []decoder.Step
-	if step.Property >= 0 {
-		out = append(out, decoder.Step{Property: step.Property, Node: &decoder.Node{Op: decoder.OpConst, Name: x.key, Field: x.field, Value: initial, Why: why}})
-	}
+	out := []decoder.Step{{Property: step.Property, Node: &decoder.Node{Op: decoder.OpConst, Name: x.key, Field: x.field, Value: initial, Why: why}}}
 	if collection || strings.HasPrefix(u.Name, "[") || u.Kind == model.Map {
 		return out // skipped, whatever it is
 	}
