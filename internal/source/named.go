@@ -53,6 +53,12 @@ func read(set *model.Set, text string, find func(string) *model.Model) (t *model
 	for _, m := range set.Models {
 		written[m.Language] = true
 	}
+	if len(set.Models) == 0 { // calls tell, of types of the library alone
+		for _, c := range set.Calls {
+			written[c.Language] = c.Language != ""
+		}
+		delete(written, "")
+	}
 	for _, l := range Languages {
 		if len(written) > 0 && !written[l.Name] {
 			continue

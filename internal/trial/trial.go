@@ -34,6 +34,8 @@ func For(set *model.Set, typeText string) (*decoder.Plan, error) {
 		language = m.Language
 	case len(set.Models) > 0: // a type of the library alone, [String: Int] say
 		language = set.Models[0].Language
+	case len(set.Calls) > 0:
+		language = set.Calls[0].Language
 	}
 	t = asCalled(set, t)
 	settings, drops := library.NewFinder(set).For(t)
