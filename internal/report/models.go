@@ -230,6 +230,9 @@ func entryOf(m *model.Model, finder *library.Finder, outlines outliners) ModelEn
 	e.Assumed, e.Likely = assumed(m, settings), m.Likely
 	if m.Reading == model.Unfollowed {
 		e.WhyAt = &m.WhyPos
+		if e.Assumed != "" { // what is not followed is not that library's
+			e.Library, e.Assumed = "", ""
+		}
 	}
 	if m.Super != nil {
 		e.Super = text(m.Super)
@@ -414,7 +417,9 @@ func (m *ModelEntry) text(w *writer) {
 	for _, s := range m.Settings {
 		about += " · " + s.Name + " " + s.Value
 	}
-	w.line(2, faint, Safe(about+assuming(m.Assumed)))
+	if about += assuming(m.Assumed); about != "" {
+		w.line(2, faint, Safe(about))
+	}
 	if m.Likely {
 		w.line(2, yellow, "a likely model, by its look: nothing in the source says that it is decoded")
 	}
