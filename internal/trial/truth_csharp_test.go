@@ -176,9 +176,6 @@ func TestDeclaredSharp(t *testing.T) {
 		checked++
 		out := plan.Decode(doc)
 		got, _ := sharpOutcome(out)
-		if otherwiseSharp[row[0]+" "+row[1]+" "+name] != "" {
-			continue
-		}
 		if got != want {
 			t.Errorf("%s %s %s (%s): %s %v, want %s %s", library, class, name, docs[name], got, out.Err, want, value)
 			continue
@@ -196,9 +193,6 @@ func TestDeclaredSharp(t *testing.T) {
 		t.Errorf("only %d rows were checked", checked)
 	}
 }
-
-// otherwiseSharp are rows that Vetta does not agree with, and why.
-var otherwiseSharp = map[string]string{}
 
 // sharpApp is a folder of the tables: its source, the type that is decoded, and what was seen.
 func sharpApp(t *testing.T, dir string) (plan *decoder.Plan, seen [][]string) {
