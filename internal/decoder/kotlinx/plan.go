@@ -20,17 +20,23 @@ const Name = "kotlinx.serialization"
 
 // Plan makes the plan by which Json decodes a type.
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
-	c := newCompiler(settings)
+	return newCompiler(settings).plan(t, declared)
+}
+
+func (c *compiler) plan(t *model.Type, declared string) *decoder.Plan {
+	settings := c.settings
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings}
 	p.Root = c.value(t)
 	p.Refuses = settings.Refuses("Json")
 	return p
 }
 
-// Outline says of many classes how their own fields are read.
+// Outline says of many classes how their own fields are read. What several of them hold is planned once.
 func Outline(settings *model.Settings) func(m *model.Model) decoder.Outline {
+	c := newCompiler(settings)
 	return func(m *model.Model) decoder.Outline {
-		return decoder.OutlineOf(Plan(&model.Type{Name: m.Name, Model: m}, m.Name, settings), m)
+		c.growth = model.Growth{}
+		return decoder.OutlineOf(c.plan(&model.Type{Name: m.Name, Model: m}, m.Name), m)
 	}
 }
 

@@ -23,7 +23,11 @@ const maxDepth = 255
 // Plan makes the plan by which a Moshi with these settings decodes t. Settings may be nil: a Moshi of which nothing
 // is known.
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
-	c := newCompiler(settings)
+	return newCompiler(settings).plan(t, declared)
+}
+
+func (c *compiler) plan(t *model.Type, declared string) *decoder.Plan {
+	settings := c.settings
 	said := model.RootSaid{}
 	if settings != nil {
 		said = settings.Root
@@ -42,10 +46,15 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	return p
 }
 
-// Outline says of many classes how their own fields are read.
+// Outline says of many classes how their own fields are read. What several of them hold is planned once.
 func Outline(settings *model.Settings) func(m *model.Model) decoder.Outline {
+	c := newCompiler(settings)
 	return func(m *model.Model) decoder.Outline {
-		return decoder.OutlineOf(Plan(&model.Type{Name: m.Name, Model: m}, m.Name, settings), m)
+		if c.broken != nil { // what holds the class would pass for whole, were its node taken again
+			c = newCompiler(settings)
+		}
+		c.growth = model.Growth{}
+		return decoder.OutlineOf(c.plan(&model.Type{Name: m.Name, Model: m}, m.Name), m)
 	}
 }
 

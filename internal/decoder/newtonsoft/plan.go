@@ -39,7 +39,11 @@ func Into(t *model.Type, settings *model.Settings, from *decoder.Seen) *decoder.
 }
 
 func plan(t *model.Type, declared string, settings *model.Settings, s site) *decoder.Plan {
-	c := newCompiler(settings)
+	return newCompiler(settings).plan(t, declared, s)
+}
+
+func (c *compiler) plan(t *model.Type, declared string, s site) *decoder.Plan {
+	settings := c.settings
 	c.code = sharp.CodeOf(t)
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Refuses: settings.Refuses("JsonSerializer"), MaxDepth: maxDepth}
 	switch depth := settings.Option("MaxDepth"); {
@@ -64,10 +68,15 @@ func plan(t *model.Type, declared string, settings *model.Settings, s site) *dec
 	return p
 }
 
-// Outline says of many classes how their own fields are read.
+// Outline says of many classes how their own fields are read. What several of them hold is planned once.
 func Outline(settings *model.Settings) func(m *model.Model) decoder.Outline {
+	c := newCompiler(settings)
 	return func(m *model.Model) decoder.Outline {
-		return decoder.OutlineOf(Plan(&model.Type{Name: m.Name, Model: m}, m.Name, settings), m)
+		if c.broken != nil || c.lost != "" { // what holds the class would pass for whole, were its node taken again
+			c = newCompiler(settings)
+		}
+		c.growth = model.Growth{}
+		return decoder.OutlineOf(c.plan(&model.Type{Name: m.Name, Model: m}, m.Name, site{}), m)
 	}
 }
 

@@ -26,7 +26,11 @@ const maxDepth = 64
 
 // Plan makes the plan by which the library decodes t with these options; nil options are those of a call without any.
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
-	c := newCompiler(settings)
+	return newCompiler(settings).plan(t, declared)
+}
+
+func (c *compiler) plan(t *model.Type, declared string) *decoder.Plan {
+	settings := c.settings
 	c.code = sharp.CodeOf(t)
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Refuses: settings.Refuses("JsonSerializer"), MaxDepth: maxDepth}
 	if n, err := strconv.Atoi(settings.Option("MaxDepth")); err == nil && n > 0 {
@@ -43,10 +47,15 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	return p
 }
 
-// Outline says of many classes how their own fields are read.
+// Outline says of many classes how their own fields are read. What several of them hold is planned once.
 func Outline(settings *model.Settings) func(m *model.Model) decoder.Outline {
+	c := newCompiler(settings)
 	return func(m *model.Model) decoder.Outline {
-		return decoder.OutlineOf(Plan(&model.Type{Name: m.Name, Model: m}, m.Name, settings), m)
+		if c.broken != nil || c.lost != "" { // what holds the class would pass for whole, were its node taken again
+			c = newCompiler(settings)
+		}
+		c.growth = model.Growth{}
+		return decoder.OutlineOf(c.plan(&model.Type{Name: m.Name, Model: m}, m.Name), m)
 	}
 }
 
