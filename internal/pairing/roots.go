@@ -33,7 +33,7 @@ type root struct {
 func rootsOf(set *model.Set) (roots []*root) {
 	known := map[string]*root{}
 	called := map[*model.Model]bool{}
-	finder := library.NewFinder(set)
+	finder, planners := library.NewFinder(set), library.Planners{}
 	add := func(t *model.Type, declared string, call *model.Call, held bool) {
 		m := firstModel(t)
 		if m == nil {
@@ -45,7 +45,7 @@ func rootsOf(set *model.Set) (roots []*root) {
 		}
 		settings, drops := finder.For(t)
 		lib := library.For(m.Language, settings)
-		plan := lib.Plan(t, declared, settings)
+		plan := planners.Plan(lib, t, declared, settings)
 		plan.Drops(drops)
 		r := &root{typ: t, declared: declared, model: m, call: call, held: held, plan: plan, library: lib.Name}
 		known[t.Key()] = r

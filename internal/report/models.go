@@ -189,12 +189,12 @@ func inParts[T any](set *model.Set, made func([]ModelEntry) T, take func(T)) {
 	var next atomic.Int64
 	for range min(parts, runtime.GOMAXPROCS(0)) {
 		go func() {
-			outlines := outliners{}
+			planners := library.Planners{}
 			entries := make([]ModelEntry, 0, partSize)
 			for i := int(next.Add(1)) - 1; i < parts; i = int(next.Add(1)) - 1 {
 				entries = entries[:0]
 				for _, m := range models[i*partSize : min((i+1)*partSize, len(models))] {
-					entries = append(entries, entryOf(m, finder, outlines))
+					entries = append(entries, entryOf(m, finder, planners))
 				}
 				results[i] <- made(entries)
 			}
@@ -216,7 +216,7 @@ func declared(set *model.Set, perhaps bool) []*model.Model {
 	return slices.DeleteFunc(slices.Clone(set.Models), func(m *model.Model) bool { return m.Perhaps != perhaps })
 }
 
-func entryOf(m *model.Model, finder *library.Finder, outlines outliners) ModelEntry {
+func entryOf(m *model.Model, finder *library.Finder, planners library.Planners) ModelEntry {
 	t := &model.Type{Name: m.Name, Model: m}
 	settings, _ := finder.For(t)
 	e := ModelEntry{
@@ -242,7 +242,7 @@ func entryOf(m *model.Model, finder *library.Finder, outlines outliners) ModelEn
 	}
 	read := decoder.Outline{}
 	if lib := library.For(m.Language, settings); lib != nil && m.Language != "swift" && m.Reading != model.Unfollowed {
-		read = outlines.of(lib, settings)(m)
+		read = planners.Outline(lib, m, settings)
 		if why := read.Unclaimed; why != "" {
 			e.Reading, e.Why = model.Unfollowed, strings.TrimPrefix(why, m.Name+": ")
 		}
@@ -290,30 +290,6 @@ func assuming(why string) string {
 		return ""
 	}
 	return ", assumed: " + why
-}
-
-// outliners say how classes are read, by library and settings.
-type outliners map[outlined]func(*model.Model) decoder.Outline
-
-type outlined struct {
-	library  string
-	settings *model.Settings
-}
-
-func (o outliners) of(lib *library.Library, settings *model.Settings) func(*model.Model) decoder.Outline {
-	at := outlined{lib.Name, settings}
-	if settings != nil && len(settings.Options)+len(settings.Custom) == 0 && settings.Why == "" {
-		at.settings = nil // where nothing is set, all read alike
-	}
-	if o[at] == nil {
-		o[at] = func(m *model.Model) decoder.Outline {
-			return decoder.OutlineOf(lib.Plan(&model.Type{Name: m.Name, Model: m}, m.Name, settings), m)
-		}
-		if lib.Outline != nil {
-			o[at] = lib.Outline(settings)
-		}
-	}
-	return o[at]
 }
 
 func fieldEntry(f *model.Field) FieldEntry {

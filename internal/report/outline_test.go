@@ -38,16 +38,16 @@ func TestOutlines(t *testing.T) {
 			files = append(files, scan.Source{Name: e.Name(), Text: string(text)})
 		}
 		set := source.Read(files)
-		finder := library.NewFinder(set)
+		finder, planners := library.NewFinder(set), library.Planners{}
 		for _, m := range set.Models {
 			typ := &model.Type{Name: m.Name, Model: m}
 			settings, _ := finder.For(typ)
 			lib := library.For(m.Language, settings)
-			if lib.Outline == nil || m.Reading == model.Unfollowed {
+			if lib.Planner == nil || m.Reading == model.Unfollowed {
 				continue
 			}
 			compared++
-			got, want := lib.Outline(settings)(m), decoder.OutlineOf(lib.Plan(typ, m.Name, settings), m)
+			got, want := planners.Outline(lib, m, settings), decoder.OutlineOf(lib.Plan(typ, m.Name, settings), m)
 			if got.Unclaimed != want.Unclaimed {
 				t.Errorf("%s: %s claims nothing because %q, its plan because %q", dir, m.Name, got.Unclaimed, want.Unclaimed)
 			}

@@ -18,6 +18,11 @@ const Name = "foundation"
 // Plan makes the plan by which a JSONDecoder with these settings decodes t.
 // Settings may be nil: a decoder on which nothing is set.
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
+	return Planner(settings)(t, declared)
+}
+
+// Planner is Plan for many types with the same settings: what several of them hold is planned once.
+func Planner(settings *model.Settings) func(t *model.Type, declared string) *decoder.Plan {
 	c := &compiler{settings: settings, nodes: map[string]*decoder.Node{}, match: canonical}
 	switch settings.Option("keys") {
 	case "convertFromSnakeCase":
@@ -25,8 +30,18 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	case "custom":
 		c.opaqueKeys = true
 	}
+	return func(t *model.Type, declared string) *decoder.Plan {
+		c.growth = model.Growth{}
+		return c.plan(t, declared)
+	}
+}
+
+func (c *compiler) plan(t *model.Type, declared string) *decoder.Plan {
+	settings := c.settings
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, MaxDepth: maxDepth, TooDeep: notValid(decoder.ReasonText)}
-	p.Root = c.value(t, declared)
+	root := *c.value(t, Text(t)) // a copy, since others write the type otherwise
+	root.Type = declared
+	p.Root = &root
 	if settings.Option("rows") != "" && t.Kind == model.List {
 		p.Root = c.rows(t.Args[0], settings.Option("rows.absent") != "")
 		if settings.Option("rows.fragments") == "" {

@@ -20,8 +20,19 @@ const Name = "gson"
 // Plan makes the plan by which a Gson with these settings decodes t. Settings may be
 // nil: a Gson on which nothing is set.
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
+	return Planner(settings)(t, declared)
+}
+
+// Planner is Plan for many types with the same settings: what several of them hold is planned once.
+func Planner(settings *model.Settings) func(t *model.Type, declared string) *decoder.Plan {
 	c := &compiler{settings: settings, nodes: map[string]*decoder.Node{}}
-	return c.plan(t, declared, c.value(t.Unwrapped(), false))
+	return func(t *model.Type, declared string) *decoder.Plan {
+		if c.broken != nil { // what holds the class would pass for whole, were its node taken again
+			c = &compiler{settings: settings, nodes: map[string]*decoder.Node{}}
+		}
+		c.growth = model.Growth{}
+		return c.plan(t, declared, c.value(t.Unwrapped(), false))
+	}
 }
 
 func (c *compiler) plan(t *model.Type, declared string, root *decoder.Node) *decoder.Plan {

@@ -20,20 +20,18 @@ const Name = "jackson"
 // Plan makes the plan by which an ObjectMapper with these settings decodes t. Settings
 // may be nil: a mapper on which nothing is set.
 func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
-	c := &compiler{settings: settings, nodes: map[string]*decoder.Node{}, declared: map[*decoder.Node]bool{}}
-	return c.plan(t, declared)
+	return Planner(settings)(t, declared)
 }
 
-// Outline says of many classes how a mapper with these settings reads their own fields. What several of
-// them hold is planned once.
-func Outline(settings *model.Settings) func(m *model.Model) decoder.Outline {
+// Planner is Plan for many types with the same settings: what several of them hold is planned once.
+func Planner(settings *model.Settings) func(t *model.Type, declared string) *decoder.Plan {
 	c := &compiler{settings: settings, nodes: map[string]*decoder.Node{}, declared: map[*decoder.Node]bool{}}
-	return func(m *model.Model) decoder.Outline {
+	return func(t *model.Type, declared string) *decoder.Plan {
 		if c.broken != nil { // what holds the class would pass for whole, were its node taken again
 			c.nodes = map[string]*decoder.Node{}
 		}
 		c.broken, c.breaks, c.growth = nil, nil, model.Growth{}
-		return decoder.OutlineOf(c.plan(&model.Type{Name: m.Name, Model: m}, m.Name), m)
+		return c.plan(t, declared)
 	}
 }
 

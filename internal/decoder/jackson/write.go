@@ -14,7 +14,10 @@ import (
 // properties that have a getter, a field that everybody sees, or an annotation; null where there is no value,
 // unless it is told to leave those out.
 func Writes(t *model.Type, settings *model.Settings) *encoder.Value {
-	c := &writing{settings: settings, outline: Outline(settings)}
+	plan := Planner(settings)
+	c := &writing{settings: settings, outline: func(m *model.Model) decoder.Outline {
+		return decoder.OutlineOf(plan(&model.Type{Name: m.Name, Model: m}, m.Name), m)
+	}}
 	if why := c.outline(&model.Model{Name: "Object", Language: "java", Kind: model.Class}).Unclaimed; why != "" {
 		return encoder.Unknown(why)
 	}

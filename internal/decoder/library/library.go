@@ -35,6 +35,8 @@ type Library struct {
 	// Settable are the settings that a project may name where its source does not tell them, each as models
 	// shows it; a * at the end stands for any that begin so, alone for any in capitals.
 	Settable []string
+	// Planner is Plan for many types with the same settings, which share what they hold; nil where each is planned alone.
+	Planner func(settings *model.Settings) func(t *model.Type, declared string) *decoder.Plan
 	// Outline says of many classes with the same settings how their own fields are read; nil where that is
 	// taken from a plan of each.
 	Outline func(settings *model.Settings) func(m *model.Model) decoder.Outline
@@ -42,14 +44,14 @@ type Library struct {
 
 // All are the libraries, the default one of each language first.
 var All = []Library{
-	{Name: foundation.Name, Title: "Foundation JSONDecoder", Languages: []string{"swift"}, Plan: foundation.Plan, Text: foundation.Text, Writes: foundation.Writes, Settable: foundationSettings},
-	{Name: gson.Name, Title: "Gson", Languages: []string{"java", "kotlin"}, Plan: gson.Plan, Outline: gson.Outline, Text: jvm.TypeText, Writes: gson.Writes, Settable: gsonSettings},
-	{Name: jackson.Name, Title: "Jackson", Languages: []string{"java", "kotlin"}, Plan: jackson.Plan, Outline: jackson.Outline, Text: jvm.TypeText, Writes: jackson.Writes, Settable: jacksonSettings},
+	{Name: foundation.Name, Title: "Foundation JSONDecoder", Languages: []string{"swift"}, Plan: foundation.Plan, Planner: foundation.Planner, Text: foundation.Text, Writes: foundation.Writes, Settable: foundationSettings},
+	{Name: gson.Name, Title: "Gson", Languages: []string{"java", "kotlin"}, Plan: gson.Plan, Planner: gson.Planner, Outline: gson.Outline, Text: jvm.TypeText, Writes: gson.Writes, Settable: gsonSettings},
+	{Name: jackson.Name, Title: "Jackson", Languages: []string{"java", "kotlin"}, Plan: jackson.Plan, Planner: jackson.Planner, Text: jvm.TypeText, Writes: jackson.Writes, Settable: jacksonSettings},
 	{Name: orgjson.Name, Title: "org.json by hand", Languages: []string{"java", "kotlin"}, Plan: orgjson.Plan, Text: jvm.TypeText},
-	{Name: "moshi", Title: "Moshi", Languages: []string{"java", "kotlin"}, Plan: moshi.Plan, Outline: moshi.Outline, Text: jvm.TypeText, Writes: moshi.Writes, Settable: moshiSettings},
-	{Name: kotlinx.Name, Title: "kotlinx.serialization", Languages: []string{"kotlin"}, Plan: kotlinx.Plan, Outline: kotlinx.Outline, Text: jvm.TypeText, Writes: kotlinx.Writes, Settable: kotlinxSettings},
-	{Name: systemtextjson.Name, Title: "System.Text.Json", Languages: []string{"csharp"}, Plan: systemtextjson.Plan, Outline: systemtextjson.Outline, Text: clr.Text, Settable: systemTextJSONSettings},
-	{Name: newtonsoft.Name, Title: "Newtonsoft.Json", Languages: []string{"csharp"}, Plan: newtonsoft.Plan, Outline: newtonsoft.Outline, Text: clr.Text, Settable: newtonsoftSettings},
+	{Name: "moshi", Title: "Moshi", Languages: []string{"java", "kotlin"}, Plan: moshi.Plan, Planner: moshi.Planner, Text: jvm.TypeText, Writes: moshi.Writes, Settable: moshiSettings},
+	{Name: kotlinx.Name, Title: "kotlinx.serialization", Languages: []string{"kotlin"}, Plan: kotlinx.Plan, Planner: kotlinx.Planner, Text: jvm.TypeText, Writes: kotlinx.Writes, Settable: kotlinxSettings},
+	{Name: systemtextjson.Name, Title: "System.Text.Json", Languages: []string{"csharp"}, Plan: systemtextjson.Plan, Planner: systemtextjson.Planner, Text: clr.Text, Settable: systemTextJSONSettings},
+	{Name: newtonsoft.Name, Title: "Newtonsoft.Json", Languages: []string{"csharp"}, Plan: newtonsoft.Plan, Planner: newtonsoft.Planner, Text: clr.Text, Settable: newtonsoftSettings},
 	{Name: dart.Name, Title: "Dart by its own code", Languages: []string{"dart"}, Plan: dart.Plan, Text: dart.Text, Settable: dartSettings},
 }
 

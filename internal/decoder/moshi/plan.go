@@ -46,15 +46,15 @@ func (c *compiler) plan(t *model.Type, declared string) *decoder.Plan {
 	return p
 }
 
-// Outline says of many classes how their own fields are read. What several of them hold is planned once.
-func Outline(settings *model.Settings) func(m *model.Model) decoder.Outline {
+// Planner is Plan for many types with the same settings: what several of them hold is planned once.
+func Planner(settings *model.Settings) func(t *model.Type, declared string) *decoder.Plan {
 	c := newCompiler(settings)
-	return func(m *model.Model) decoder.Outline {
+	return func(t *model.Type, declared string) *decoder.Plan {
 		if c.broken != nil { // what holds the class would pass for whole, were its node taken again
 			c = newCompiler(settings)
 		}
 		c.growth = model.Growth{}
-		return decoder.OutlineOf(c.plan(&model.Type{Name: m.Name, Model: m}, m.Name), m)
+		return c.plan(t, declared)
 	}
 }
 
