@@ -94,7 +94,7 @@ func runTrial(e *env, args []string) int {
 				tried++
 				d.Outcome = refuse(d)
 			}
-			if d.Outcome.Err != nil || d.Malformed != nil || d.Plan == nil {
+			if d.Outcome.Err != nil || len(d.Outcome.Differs) > 0 || d.Malformed != nil || d.Plan == nil {
 				failed++
 			}
 			if format.value == "json" {

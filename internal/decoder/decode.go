@@ -18,6 +18,15 @@ type Outcome struct {
 	Unknown [][]wire.Step // places in Seen, by property names, that are not known
 	Reads   []Read
 	Unread  [][]wire.Step // members of objects that no part of the plan asked for
+	// Differs are the places where a value is not of the type that the app takes it for, of a plan that Trusts.
+	Differs []Difference
+}
+
+// Difference is a place where a value is not of its declared type.
+type Difference struct {
+	At      []wire.Step
+	Reason  string
+	Message string // as the compiler of the language says it
 }
 
 // Read is one property that took its value.

@@ -346,6 +346,9 @@ type Plan struct {
 	Within []string
 	// Inexact says that Root does not tell all: values that only Run tells.
 	Inexact bool
+	// Trusts says that nothing looks at the values: what is not of its type is what the app sees, and the error of a node
+	// is what the compiler would say of it.
+	Trusts bool
 	// Writes is what the library writes for the type, of one that the app sends; nil for one that it reads.
 	Writes *encoder.Value
 }

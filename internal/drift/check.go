@@ -197,7 +197,7 @@ func (c *checker) pair(p *Pair) *PairResult {
 	exact := true
 	for i := range w.events {
 		ev := &w.events[i]
-		if ev.Breaks() {
+		if ev.Breaks() && !p.Plan.Trusts {
 			lost = append(lost, ev.Tallies...)
 			exact = exact && !ev.Inexact
 		}
@@ -208,7 +208,7 @@ func (c *checker) pair(p *Pair) *PairResult {
 		result.lost = lost
 	}
 	result.Lost, all = e.Among(lost)
-	result.LostExact = exact && all && !w.partial
+	result.LostExact = exact && all && !w.partial || p.Plan.Trusts
 	for _, f := range result.Findings {
 		finish(f)
 	}
@@ -222,7 +222,9 @@ func (c *checker) pair(p *Pair) *PairResult {
 		seen[v] = true
 		r := c.result(v.Model)
 		site := ModelSite{Pair: p, Place: v.Place.Path(), Where: v.Place.Where, Values: v.Place.Count(wire.Object), Responses: e.Responses}
-		site.Lost, site.LostExact = w.lostAt(v)
+		if site.LostExact = true; !p.Plan.Trusts {
+			site.Lost, site.LostExact = w.lostAt(v)
+		}
 		r.Sites = append(r.Sites, site)
 	}
 	for _, u := range w.unreadKeys {
@@ -357,6 +359,11 @@ func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *find
 	}
 	if ev.Breaks() {
 		switch {
+		case p.Plan.Trusts:
+			f.Level = finding.Misreads
+			if f.Seen == "" {
+				f.Seen = trusted(ev)
+			}
 		case !p.Plan.Swallowed:
 			f.Level = kind.Level
 		case len(f.Sites) == 0:
@@ -392,6 +399,17 @@ func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *find
 		}
 	}
 	f.Add(e, ev)
+}
+
+// trusted is what an app sees that takes a response for its type without a look.
+func trusted(ev *finding.Event) string {
+	switch {
+	case ev.Err.Reason == decoder.ReasonMissing:
+		return "undefined"
+	case ev.Literal != "":
+		return ev.Literal
+	}
+	return ev.Sent
 }
 
 // finish completes a finding when all its events are there.

@@ -27,7 +27,7 @@ func (c *Checked) decide(again Again) {
 		c.Lost[e] = counted(e, pairs)
 		sure := c.Lost[e].Exact
 		for _, p := range pairs {
-			sure = sure && p.LostExact && !p.Plan.ByCode()
+			sure = sure && p.LostExact && (p.Plan.Trusts || !p.Plan.ByCode())
 		}
 		if !sure && again != nil {
 			if lost, ok := decoded(e, pairs, again); ok {

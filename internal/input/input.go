@@ -178,6 +178,9 @@ func (f *finder) path(p Path) {
 	if info.IsDir() {
 		met := f.walked[realPath(name)]&p.What.wanted() != 0
 		f.folder(t, name, realPath(name), below{module: name})
+		if t.what != Captures && !slices.ContainsFunc(f.files.Builds, func(b scan.Source) bool { return isConfig(filepath.Base(b.Name)) }) && slices.ContainsFunc(f.sources, isTypeScript) {
+			f.above(name)
+		}
 		if f.count() == before && len(f.files.Problems) == problems && !met {
 			f.files.Problems = append(f.files.Problems, Problem{Path: name, Reason: "nothing to read was found in it: no " + p.What.words(), Named: true})
 		}
@@ -259,6 +262,18 @@ func extensions() string {
 // extension will do.
 func (f *finder) file(t *tree, file found, real string, in below) bool {
 	name := file.name
+	if isConfig(filepath.Base(name)) {
+		if file.named && t.what != Captures {
+			var r reader
+			if text, err := r.read(found{name: name, regular: true}); err == nil {
+				f.files.Builds = append(f.files.Builds, scan.Source{Name: name, Text: text, Module: file.module})
+			}
+			return true
+		}
+		if !file.named {
+			return false
+		}
+	}
 	isSource := source.LanguageOf(name) != nil
 	if isSource && !file.named && source.IsGenerated(name) {
 		return false
@@ -404,4 +419,9 @@ func skipFolder(name string) bool {
 		}
 	}
 	return false
+}
+
+func isTypeScript(file found) bool {
+	l := source.LanguageOf(file.name)
+	return l != nil && l.Name == "typescript"
 }

@@ -2,6 +2,7 @@ package input
 
 import (
 	"io/fs"
+	"os"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -125,12 +126,42 @@ const projectEnding = ".csproj"
 func (f *finder) builds(name, module string, entries []fs.DirEntry) {
 	var r reader
 	for _, e := range entries {
-		if !e.Type().IsRegular() || !slices.Contains(dependencies, e.Name()) && filepath.Ext(e.Name()) != projectEnding {
+		if !e.Type().IsRegular() || !isBuildInfo(e.Name()) {
 			continue
 		}
 		path := filepath.Join(name, e.Name())
 		if text, err := r.read(found{name: path, regular: true}); err == nil {
 			f.files.Builds = append(f.files.Builds, scan.Source{Name: path, Text: text, Module: module})
+		}
+	}
+}
+
+// isBuildInfo says whether a file says how a folder is built, by its name.
+func isBuildInfo(name string) bool {
+	return slices.Contains(dependencies, name) || filepath.Ext(name) == projectEnding || isConfig(name)
+}
+
+// isConfig says whether a file says how TypeScript is compiled, by its name.
+func isConfig(name string) bool {
+	return name == "jsconfig.json" || strings.HasPrefix(name, "tsconfig") && filepath.Ext(name) == ".json"
+}
+
+// maxAbove is in how many folders around a path that was named is looked for what says how TypeScript is compiled.
+const maxAbove = 6
+
+// above reads what the nearest folder around a path says of how TypeScript is compiled.
+func (f *finder) above(name string) {
+	at, err := filepath.Abs(name)
+	for range maxAbove {
+		if err != nil || filepath.Dir(at) == at {
+			return
+		}
+		at = filepath.Dir(at)
+		entries, _ := os.ReadDir(at)
+		entries = slices.DeleteFunc(entries, func(e fs.DirEntry) bool { return !isConfig(e.Name()) })
+		if len(entries) > 0 {
+			f.builds(relative(at), at, entries)
+			return
 		}
 	}
 }

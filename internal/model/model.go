@@ -63,6 +63,8 @@ const (
 	Interface Kind = "interface"
 	// Object is an object of Kotlin, of which there is one instance.
 	Object Kind = "object"
+	// Alias is a name of TypeScript for a type that is written out.
+	Alias Kind = "type"
 )
 
 // Reading says how an instance of a model comes to be from a response.

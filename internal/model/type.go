@@ -30,6 +30,9 @@ type Type struct {
 	// language's usual one.
 	Class string
 	Pos   Pos
+	// Exact is what the type is where its kind and arguments do not tell, which only its language knows; nil where they
+	// do.
+	Exact any
 }
 
 // OptionalOf is the type that also admits nothing.

@@ -21,13 +21,23 @@ type Trial struct {
 	Document string        `json:"document"`
 	At       string        `json:"at,omitempty"` // JSON Pointer, where a part of the document was decoded
 	Model    string        `json:"model,omitempty"`
-	Outcome  string        `json:"outcome"`       // decodes, fails, later (it decodes, and what is read of it throws), malformed, unpaired or unknown
+	Outcome  string        `json:"outcome"`       // decodes, fails, later (it decodes, and what is read of it throws), differs (it is not of its type, and nothing looks), malformed, unpaired or unknown
 	Why      string        `json:"why,omitempty"` // of unknown
 	Seen     *decoder.Seen `json:"seen,omitempty"`
 	Error    *TrialError   `json:"error,omitempty"`
 	Unknown  []string      `json:"unknown,omitempty"` // JSON Pointers
 	Changes  []TrialChange `json:"changes,omitempty"`
 	Unread   []string      `json:"unread,omitempty"` // JSON Pointers
+	Differs  []TrialDiffer `json:"differs,omitempty"`
+}
+
+// TrialDiffer is a place where a value is not of the type that the app takes it for.
+type TrialDiffer struct {
+	At      string `json:"at"` // JSON Pointer; of a key that is absent, where it should be
+	Reason  string `json:"reason"`
+	Message string `json:"message"` // as the compiler says it
+	Line    int    `json:"line,omitempty"`
+	Column  int    `json:"column,omitempty"`
 }
 
 // TrialError is the error that ended the decoding.
@@ -79,6 +89,12 @@ func NewTrial(d *trial.Document, o Options) *Trial {
 			literal = string(v.Raw)
 		}
 		t.Error.Message = maskIn(t.Error.Message, d.Outcome.At, literal)
+	}
+	for i := range t.Differs {
+		at := d.Outcome.Differs[i].At
+		if v := d.Find(at); v != nil && v.Kind <= wire.String {
+			t.Differs[i].Message = maskIn(t.Differs[i].Message, at, string(v.Raw))
+		}
 	}
 	for i := range t.Changes {
 		c, place := &t.Changes[i], d.Outcome.Changes[i].Place
@@ -132,6 +148,18 @@ func newTrial(d *trial.Document) *Trial {
 		if out.Seen.Kind == decoder.SeenUnknown {
 			t.Outcome, t.Why = "unknown", cmp.Or(d.Plan.Unclaimed(), whyOf(d.Plan.Type), "it is read by code that is not followed")
 		}
+	}
+	for _, at := range out.Differs {
+		t.Outcome = "differs"
+		differ := TrialDiffer{At: wire.Pointer(at.At), Reason: at.Reason, Message: at.Message}
+		v := d.Find(at.At)
+		for up := at.At; v == nil && len(up) > 0; v = d.Find(up) {
+			up = up[:len(up)-1]
+		}
+		if v != nil {
+			differ.Line, differ.Column = d.Line(v.Start)
+		}
+		t.Differs = append(t.Differs, differ)
 	}
 	for _, u := range out.Unknown {
 		t.Unknown = append(t.Unknown, wire.Pointer(u))
@@ -193,7 +221,7 @@ func TrialText(out io.Writer, d *trial.Document, style Style, o Options, all boo
 	if d.At != "" {
 		name += " " + d.At
 	}
-	code := map[string]string{"decodes": green, "fails": red, "later": red, "malformed": red}[t.Outcome]
+	code := map[string]string{"decodes": green, "fails": red, "later": red, "malformed": red, "differs": yellow}[t.Outcome]
 	head := w.paint(bold, Safe(name))
 	if t.Model != "" {
 		head += " as " + Safe(t.Model)
@@ -212,7 +240,13 @@ func TrialText(out io.Writer, d *trial.Document, style Style, o Options, all boo
 	if t.Why != "" {
 		w.line(2, "", Safe("nothing is claimed about it: "+t.Why))
 	}
-	w.reads(d, o, all)
+	if len(t.Differs) == 0 {
+		w.reads(d, o, all)
+	}
+	w.list("not of its type; nothing throws, and the app sees what was sent", len(t.Differs), func(i int) string {
+		c := t.Differs[i]
+		return fmt.Sprintf("%s  %s  %s  (%d:%d)", wire.Path(d.Outcome.Differs[i].At), c.Reason, c.Message, c.Line, c.Column)
+	})
 	w.list("lost or changed on the way", len(t.Changes), func(i int) string {
 		c := t.Changes[i]
 		text := fmt.Sprintf("%s  %s: sent %s", pointerText(c.At), c.What, c.Sent)

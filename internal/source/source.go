@@ -16,6 +16,7 @@ import (
 	"vetta/internal/source/kotlin"
 	"vetta/internal/source/scan"
 	"vetta/internal/source/swift"
+	"vetta/internal/source/typescript"
 )
 
 // Language is a language that models are written in.
@@ -39,6 +40,7 @@ var Languages = []Language{
 	{Name: "java", Extensions: []string{".java"}, Parse: java.Parse, ParseType: java.ParseType},
 	{Name: "kotlin", Extensions: []string{".kt"}, Parse: kotlin.Parse, ParseType: kotlin.ParseType},
 	{Name: csharp.Language, Extensions: csharp.Extensions, Generated: csharp.Generated, Read: csharp.Read, ParseType: csharp.ParseType},
+	{Name: typescript.Language, Extensions: typescript.Extensions, Read: typescript.Read, ParseType: typescript.ParseType},
 	{Name: "dart", Extensions: dart.Extensions, Read: alone(dart.Read), ParseType: dart.ParseType},
 }
 

@@ -18,6 +18,7 @@ import (
 	"vetta/internal/decoder/orgjson"
 	"vetta/internal/decoder/sharp"
 	"vetta/internal/decoder/systemtextjson"
+	"vetta/internal/decoder/typescript"
 	"vetta/internal/encoder"
 	"vetta/internal/model"
 )
@@ -52,12 +53,14 @@ var All = []Library{
 	{Name: kotlinx.Name, Title: "kotlinx.serialization", Languages: []string{"kotlin"}, Plan: kotlinx.Plan, Planner: kotlinx.Planner, Text: jvm.TypeText, Writes: kotlinx.Writes, Settable: kotlinxSettings},
 	{Name: systemtextjson.Name, Title: "System.Text.Json", Languages: []string{"csharp"}, Plan: systemtextjson.Plan, Planner: systemtextjson.Planner, Text: clr.Text, Settable: systemTextJSONSettings},
 	{Name: newtonsoft.Name, Title: "Newtonsoft.Json", Languages: []string{"csharp"}, Plan: newtonsoft.Plan, Planner: newtonsoft.Planner, Text: clr.Text, Settable: newtonsoftSettings},
+	{Name: typescript.Name, Title: "TypeScript by its types", Languages: []string{"typescript"}, Plan: typescript.Plan, Planner: typescript.Planner, Text: typescript.Text, Settable: typescriptSettings},
 	{Name: dart.Name, Title: "Dart by its own code", Languages: []string{"dart"}, Plan: dart.Plan, Text: dart.Text, Settable: dartSettings},
 }
 
 var (
 	newtonsoftSettings     = []string{"naming", "enums", "dates", "NullValueHandling", "DefaultValueHandling", "MissingMemberHandling", "ObjectCreationHandling", "DateParseHandling", "DateTimeZoneHandling", "DateFormatString", "FloatParseHandling", "ConstructorHandling", "MaxDepth"}
 	systemTextJSONSettings = []string{"PropertyNameCaseInsensitive", "PropertyNamingPolicy", "NumberHandling", "IncludeFields", "RespectNullableAnnotations", "RespectRequiredConstructorParameters", "UnmappedMemberHandling", "AllowDuplicateProperties", "MaxDepth", "IgnoreNullValues", "AllowOutOfOrderMetadataProperties", "enums"}
+	typescriptSettings     = []string{"strictNullChecks"}
 	dartSettings           = []string{"numbers"}
 	kotlinxSettings        = []string{"ignoreUnknownKeys", "isLenient", "coerceInputValues", "explicitNulls", "namingStrategy", "classDiscriminator", "useAlternativeNames", "decodeEnumsCaseInsensitive", "allowStructuredMapKeys", "allowSpecialFloatingPointValues"}
 	moshiSettings          = []string{"KotlinJsonAdapterFactory", "lenient", "failOnUnknown", "nonNull"}

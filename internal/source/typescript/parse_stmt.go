@@ -1,0 +1,241 @@
+package typescript
+
+import "vetta/internal/code"
+
+// block reads statements in braces.
+func (p *parser) block() []code.Stmt {
+	outer := p.scope
+	p.scope = newScope(outer, p.u)
+	p.want("{")
+	all := p.statements()
+	p.want("}")
+	p.scope = outer
+	return all
+}
+
+func (p *parser) statements() (all []code.Stmt) {
+	if p.deep() {
+		p.up()
+		for !p.is("}") && p.tok().kind != eof {
+			p.skip()
+		}
+		return nil
+	}
+	defer p.up()
+	for !p.is("}") && p.tok().kind != eof {
+		from := p.i
+		bad := p.bad
+		all = append(all, p.statement()...)
+		p.bad = bad // what one could not be read as does not make others unreadable
+		if p.i == from {
+			p.skip()
+		}
+	}
+	return all
+}
+
+// statement reads one; those that declare types are kept in the scope.
+func (p *parser) statement() []code.Stmt {
+	t := p.tok()
+	if p.declaration() {
+		return nil
+	}
+	if t.kind == punct {
+		switch t.val {
+		case ";":
+			p.next()
+			return nil
+		case "{":
+			return []code.Stmt{{Op: code.Block, Body: p.block()}}
+		}
+	}
+	if t.kind == ident && !(p.peek(1).is(":") && !p.peek(1).line) && !p.peek(1).is("=") && !p.peek(1).is(".") {
+		switch t.val {
+		case "const", "let", "var", "using":
+			if t.val != "let" && t.val != "using" || p.peek(1).kind == ident || p.peek(1).is("{") || p.peek(1).is("[") {
+				return p.variables()
+			}
+		case "return", "throw":
+			p.next()
+			st := code.Stmt{Op: code.Return}
+			if t.val == "throw" {
+				st = code.Stmt{Op: code.Do, Kind: code.Throw}
+			}
+			if n := p.tok(); !n.line && !n.is(";") && !n.is("}") {
+				st.Value = p.expression()
+			}
+			p.eat(";")
+			return []code.Stmt{st}
+		case "if":
+			p.next()
+			st := code.Stmt{Op: code.Block, Kind: code.If, Value: p.condition(), Body: p.body()}
+			all := []code.Stmt{st}
+			if p.eat("else") {
+				all = append(all, code.Stmt{Op: code.Block, Kind: code.Else, Body: p.body()})
+			}
+			return all
+		case "for":
+			return p.loop()
+		case "while":
+			p.next()
+			return []code.Stmt{{Op: code.Block, Kind: code.While, Value: p.condition(), Body: p.body()}}
+		case "do":
+			p.next()
+			body := p.body()
+			p.eat("while")
+			return []code.Stmt{{Op: code.Block, Kind: code.Repeat, Body: body, Value: p.condition()}}
+		case "switch":
+			return p.choice()
+		case "try":
+			p.next()
+			all := []code.Stmt{{Op: code.Block, Kind: code.Try, Body: p.block()}}
+			if p.eat("catch") {
+				if p.is("(") {
+					p.skip()
+				}
+				all = append(all, code.Stmt{Op: code.Block, Kind: code.Catch, Body: p.block()})
+			}
+			if p.eat("finally") {
+				all = append(all, code.Stmt{Op: code.Block, Kind: code.Finally, Body: p.block()})
+			}
+			return all
+		case "break", "continue", "debugger":
+			p.next()
+			if p.tok().kind == ident && !p.tok().line {
+				p.next()
+			}
+			p.eat(";")
+			return nil
+		case "function":
+			if fn := p.function(false); fn != nil {
+				return []code.Stmt{{Op: code.Let, Kind: code.Local, Name: fn.Name, Value: lambda(fn)}}
+			}
+			return nil
+		case "async":
+			if p.peek(1).is("function") && !p.peek(1).line {
+				if fn := p.function(false); fn != nil {
+					return []code.Stmt{{Op: code.Let, Kind: code.Local, Name: fn.Name, Value: lambda(fn)}}
+				}
+				return nil
+			}
+		}
+	} else if t.kind == ident && p.peek(1).is(":") { // a label
+		p.next()
+		p.next()
+		return nil
+	}
+	e := p.expression()
+	p.eat(";")
+	return []code.Stmt{{Op: code.Do, Value: e, From: e.From, To: e.To}}
+}
+
+func (p *parser) condition() *code.Expr {
+	p.want("(")
+	e := p.expression()
+	p.want(")")
+	return e
+}
+
+func (p *parser) body() []code.Stmt {
+	if p.is("{") {
+		return p.block()
+	}
+	return p.statement()
+}
+
+func (p *parser) loop() []code.Stmt {
+	p.next()
+	p.eat("await")
+	end := p.closing(p.i)
+	st := code.Stmt{Op: code.Block, Kind: code.For}
+	p.want("(")
+	p.noIn = true
+	if p.is("const") || p.is("let") || p.is("var") {
+		p.next()
+		p.pattern()
+		if p.eat(":") {
+			p.typ()
+		}
+		if p.eat("=") {
+			st.Value = p.expression()
+		}
+	} else if !p.is(";") {
+		st.Value = p.expression()
+	}
+	p.noIn = false
+	if p.is("of") || p.is("in") {
+		p.next()
+		st.Value = p.expression()
+	}
+	p.i = max(p.i, end)
+	p.want(")")
+	st.Body = p.body()
+	return []code.Stmt{st}
+}
+
+func (p *parser) choice() []code.Stmt {
+	p.next()
+	st := code.Stmt{Op: code.Block, Kind: code.Switch, Value: p.condition()}
+	p.want("{")
+	for !p.is("}") && p.tok().kind != eof {
+		from := p.i
+		one := code.Stmt{Op: code.Block, Kind: code.Case}
+		if p.eat("default") {
+		} else if p.eat("case") {
+			one.Value = p.expression()
+		} else {
+			p.skip()
+			continue
+		}
+		p.want(":")
+		for !p.is("case") && !p.is("default") && !p.is("}") && p.tok().kind != eof {
+			at := p.i
+			one.Body = append(one.Body, p.statement()...)
+			if p.i == at {
+				p.skip()
+			}
+		}
+		st.Body = append(st.Body, one)
+		if p.i == from {
+			p.skip()
+		}
+	}
+	p.want("}")
+	return []code.Stmt{st}
+}
+
+// pattern reads what is given a value: a name, or what takes it apart. It answers the name, "" for none.
+func (p *parser) pattern() string {
+	if p.tok().kind == ident {
+		return p.next().val
+	}
+	if p.is("{") || p.is("[") {
+		p.skip()
+		return ""
+	}
+	p.bad = true
+	return ""
+}
+
+// variables reads a declaration of some.
+func (p *parser) variables() (all []code.Stmt) {
+	p.next()
+	for {
+		st := code.Stmt{Op: code.Let, From: p.tok().start}
+		st.Name = p.pattern()
+		p.eat("!")
+		if p.eat(":") {
+			st.Type = p.late(p.typ())
+		}
+		if p.eat("=") {
+			st.Value = p.assignment()
+		}
+		st.To = p.end()
+		all = append(all, st)
+		if !p.eat(",") {
+			break
+		}
+	}
+	p.eat(";")
+	return all
+}

@@ -1,0 +1,166 @@
+package typescript
+
+import (
+	"slices"
+	"strings"
+
+	"vetta/internal/code"
+	"vetta/internal/model"
+	"vetta/internal/source/lower"
+	"vetta/internal/types"
+)
+
+// asWords are what the language and its libraries call the things that the follower of package code must know of.
+var asWords = &code.Words{
+	Self: "this", Super: "super",
+	AnyValue: []string{"any", "unknown"},
+	Yields:   []string{"then", "useQuery", "useSuspenseQuery", "useInfiniteQuery", "useSWR", "query", "fetchQuery", "prefetchQuery", "defer", "from", "of", "resolve", "useCallback", "useMemo", "createAsyncThunk", "finally", "catch"},
+	Paths:    []string{"path", "url", "endpoint", "route", "uri", "resource", "pathname", "href", "apipath", "apiurl", "relativeurl", "relativepath", "requesturl", "input", "segment"},
+	Requests: []string{"fetch", "get", "post", "put", "patch", "delete", "request", "useSWR", "useFetch", "$fetch", "ofetch", "getJSON"},
+	Texts:    []string{"URL", "Request", "encodeURI", "String"},
+	Joins:    []string{"concat"},
+	Keeps:    []string{"toString", "trim", "replace", "href"},
+}
+
+// requesters are calls of clients that answer what their type argument says.
+var requesters = []string{
+	"get", "post", "put", "patch", "delete", "request", "head", "options", "fetch", "$fetch", "ofetch", "useFetch", "useLazyFetch", "useQuery", "useSuspenseQuery", "useInfiniteQuery",
+	"useSWR", "useSWRImmutable", "fetchQuery", "query", "mutation", "useMutation", "json", "getJSON", "ajax", "then", "useAsyncData", "httpResource", "axios",
+}
+
+// verbs are the methods of requests by the names of calls.
+var verbs = map[string]string{"get": "GET", "post": "POST", "put": "PUT", "patch": "PATCH", "delete": "DELETE", "head": "HEAD", "getJSON": "GET"}
+
+// calls are the places where the app takes what a response holds for a type.
+func (p *project) calls() []*model.Call {
+	program := code.NewProgram(asWords)
+	files := map[string]*lower.Unit{}
+	var open []*model.Call
+	for _, u := range p.units {
+		p.link(u)
+	}
+	for _, u := range p.units {
+		files[u.file] = &lower.Unit{Text: u.src, Scan: func() {}, Add: func(*code.Program) {}}
+		for _, c := range u.tree.Classes {
+			program.AddClass(c)
+		}
+		for _, fn := range u.tree.Funcs {
+			program.AddFunc(fn)
+		}
+		for _, prop := range u.tree.Props {
+			program.AddProp(prop)
+		}
+	}
+	add := func(e *code.Expr, t *model.Type, method string) {
+		if slices.ContainsFunc(open, func(o *model.Call) bool { return o.Pos == e.Pos }) {
+			return
+		}
+		c := &model.Call{Pos: e.Pos, Type: t, Language: Language, Method: method, Settings: p.settings(e.Pos)}
+		if t != nil {
+			c.Declared = types.Written(t)
+		}
+		open = append(open, c)
+	}
+	for e := range program.CallsOf("json") {
+		if e.Args[0].Op != code.Member {
+			continue
+		}
+		var t *model.Type
+		if len(e.Types) > 0 {
+			t = e.Types[0]
+		}
+		if len(e.Args) == 1 {
+			add(e, t, "")
+		}
+	}
+	for e := range program.CallsOf("parse") {
+		if dotted(e.Args[0]) == "JSON.parse" {
+			add(e, nil, "")
+		}
+	}
+	for _, name := range requesters {
+		for e, fn := range program.CallsOf(name) {
+			if len(e.Types) == 0 || p.isOwn(program, e, fn) {
+				continue
+			}
+			add(e, e.Types[0], verbs[name])
+		}
+	}
+	for _, name := range []string{"get", "post", "put", "patch", "delete", "request"} { // whose type is what is expected of them
+		for e := range program.CallsOf(name) {
+			if callee := e.Args[0]; len(e.Types) == 0 && callee.Op == code.Member && len(callee.Args) == 1 && dotted(callee.Args[0]) == "axios" {
+				add(e, nil, verbs[name])
+			}
+		}
+	}
+	open = slices.DeleteFunc(open, func(c *model.Call) bool { return c.Type != nil && isAnything(c.Type) })
+	asks := &lower.Asking{Files: files, Program: program, Spell: types.Written, Decoder: func(*model.Call, code.Named) *model.Settings { return nil }}
+	all := append(open, asks.Follow(open)...)
+	for _, c := range all {
+		if c.Type != nil {
+			c.Settings = p.settings(c.Pos)
+		}
+	}
+	return all
+}
+
+// settings are those of a file.
+func (p *project) settings(pos model.Pos) *model.Settings {
+	s := &model.Settings{Library: Language, Pos: pos, Options: map[string]model.Option{}}
+	if p.loose(pos.File) {
+		s.Options["strictNullChecks"] = model.Option{Value: "false", Pos: pos}
+	}
+	return s
+}
+
+// isAnything says whether a type says nothing of what is decoded.
+func isAnything(t *model.Type) bool {
+	switch t.Unwrapped().Name {
+	case "any", "unknown", "void", "string", "number", "boolean", "never", "Response", "Blob", "ArrayBuffer", "FormData":
+		return t.Unwrapped().Kind == model.Named && t.Unwrapped().Model == nil
+	}
+	return false
+}
+
+// isOwn says whether a call is of a function that the source declares.
+func (p *project) isOwn(program *code.Program, e *code.Expr, fn *code.Func) bool {
+	callee := e.Args[0]
+	all := program.FuncsOf(callee.Text)
+	if len(all) == 0 {
+		return false
+	}
+	if callee.Op == code.Name {
+		return slices.ContainsFunc(all, func(f *code.Func) bool { return f.Class == nil })
+	}
+	if len(callee.Args) == 0 {
+		return false
+	}
+	t := program.TypeOf(callee.Args[0], fn)
+	if t == nil {
+		return false
+	}
+	name := t.Unwrapped().Name
+	name = name[strings.LastIndexByte(name, '.')+1:]
+	seen := map[string]bool{}
+	var has func(name string) bool
+	has = func(name string) bool {
+		if seen[name] {
+			return false
+		}
+		seen[name] = true
+		for _, f := range all {
+			if f.Class != nil && f.Class.Name == name {
+				return true
+			}
+		}
+		for _, c := range program.Classes[name] {
+			for _, super := range c.Supers {
+				if has(super.Name) {
+					return true
+				}
+			}
+		}
+		return false
+	}
+	return has(name)
+}
