@@ -20,6 +20,8 @@ type Outcome struct {
 	Unread  [][]wire.Step // members of objects that no part of the plan asked for
 	// Differs are the places where a value is not of the type that the app takes it for, of a plan that Trusts.
 	Differs []Difference
+	// Issues are all that a validator complains of, of which Err is the first.
+	Issues []Difference
 }
 
 // Difference is a place where a value is not of its declared type.

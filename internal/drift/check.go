@@ -360,7 +360,7 @@ func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *find
 	if ev.Breaks() {
 		switch {
 		case p.Plan.Trusts:
-			f.Level = finding.Misreads
+			f.Level, f.Trusted = finding.Misreads, true
 			if f.Seen == "" {
 				f.Seen = trusted(ev)
 			}
@@ -389,16 +389,24 @@ func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *find
 	if renamed != nil {
 		f.Rename, f.Given, f.Note = renamed.key.Name, renamed.given, renamed.evidence
 		if f.Seen == "" && kind == breaks.RenamedSilently {
-			f.Seen = "null"
+			f.Seen = nothing(p.Plan)
 		}
 	}
 	if moved != nil {
 		f.Rename, f.Note = moved.place.Path(), moved.evidence
 		if f.Seen == "" && kind == breaks.MovedSilently {
-			f.Seen = "null"
+			f.Seen = nothing(p.Plan)
 		}
 	}
 	f.Add(e, ev)
+}
+
+// nothing is what an app sees of a key that is absent.
+func nothing(p *decoder.Plan) string {
+	if p.Trusts {
+		return "undefined"
+	}
+	return "null"
 }
 
 // trusted is what an app sees that takes a response for its type without a look.

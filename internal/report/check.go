@@ -119,6 +119,7 @@ type CheckFinding struct {
 	At         model.Pos     `json:"at"`
 	Error      string        `json:"error,omitempty"`
 	Seen       string        `json:"seen,omitempty"`
+	trusted    bool          // Error is a compiler's
 	Writes     string        `json:"writes,omitempty"` // what the app sends, of a finding about requests
 	SentAs     string        `json:"sentAs,omitempty"` // the key that is sent in place of the one that is read
 	Note       string        `json:"note,omitempty"`
@@ -503,7 +504,7 @@ func Settings(s *model.Settings) []Setting {
 func (m maker) finding(f *finding.Finding) CheckFinding {
 	out := CheckFinding{
 		Kind: f.Kind.Name, Level: f.Level, Title: drift.Title(f), Field: f.Name, Declared: f.Declared, At: f.Pos,
-		Error: f.Error, Seen: f.Seen, Writes: f.Writes, SentAs: f.Rename, Note: f.Note, Suggestion: f.Change.String(), Code: f.Change.Code, Sites: []CheckSite{},
+		Error: f.Error, trusted: f.Trusted, Seen: f.Seen, Writes: f.Writes, SentAs: f.Rename, Note: f.Note, Suggestion: f.Change.String(), Code: f.Change.Code, Sites: []CheckSite{},
 	}
 	for _, k := range f.Keys {
 		out.Keys = append(out.Keys, CheckKey{k.Name, k.Endpoint.Name, k.Place, k.Values, k.Of})

@@ -170,7 +170,10 @@ func (c *Check) finding(w *writer, f CheckFinding, m *CheckModel) {
 	}
 	if f.Error != "" && (len(f.Sites) == 0 || len(f.Sites[0].Sent) == 0 || f.Sites[0].Sent[0].Error == "") {
 		label := "throws"
-		if f.Seen != "" {
+		switch {
+		case f.trusted:
+			label = "compiler"
+		case f.Seen != "":
 			label = "dropped"
 		}
 		w.labelled(12, label, labelWidth, faint, Safe(strings.TrimRight(f.Error, ": ")))

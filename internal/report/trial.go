@@ -29,6 +29,7 @@ type Trial struct {
 	Changes  []TrialChange `json:"changes,omitempty"`
 	Unread   []string      `json:"unread,omitempty"` // JSON Pointers
 	Differs  []TrialDiffer `json:"differs,omitempty"`
+	Issues   []TrialIssue  `json:"issues,omitempty"` // of a validator, Error the first of them
 }
 
 // TrialDiffer is a place where a value is not of the type that the app takes it for.
@@ -38,6 +39,13 @@ type TrialDiffer struct {
 	Message string `json:"message"` // as the compiler says it
 	Line    int    `json:"line,omitempty"`
 	Column  int    `json:"column,omitempty"`
+}
+
+// TrialIssue is what a validator complains of.
+type TrialIssue struct {
+	At      string `json:"at"` // JSON Pointer
+	Code    string `json:"code"`
+	Message string `json:"message"`
 }
 
 // TrialError is the error that ended the decoding.
@@ -149,6 +157,9 @@ func newTrial(d *trial.Document) *Trial {
 			t.Outcome, t.Why = "unknown", cmp.Or(d.Plan.Unclaimed(), whyOf(d.Plan.Type), "it is read by code that is not followed")
 		}
 	}
+	for _, i := range out.Issues {
+		t.Issues = append(t.Issues, TrialIssue{At: wire.Pointer(i.At), Code: i.Reason, Message: i.Message})
+	}
 	for _, at := range out.Differs {
 		t.Outcome = "differs"
 		differ := TrialDiffer{At: wire.Pointer(at.At), Reason: at.Reason, Message: at.Message}
@@ -242,6 +253,11 @@ func TrialText(out io.Writer, d *trial.Document, style Style, o Options, all boo
 	}
 	if len(t.Differs) == 0 {
 		w.reads(d, o, all)
+	}
+	if len(t.Issues) > 1 {
+		w.list("all that is complained of", len(t.Issues), func(i int) string {
+			return fmt.Sprintf("%s  %s  %s", wire.Path(d.Outcome.Issues[i].At), t.Issues[i].Code, t.Issues[i].Message)
+		})
 	}
 	w.list("not of its type; nothing throws, and the app sees what was sent", len(t.Differs), func(i int) string {
 		c := t.Differs[i]

@@ -76,6 +76,10 @@ type Decl struct {
 	Make func() *model.Model
 	// Of is its type with the arguments given.
 	Of func(args []*Type) *Type
+	// Schema is what a validator lets through as the type, a *schema.Schema, and Library the validator; nil where the type
+	// is not inferred of one.
+	Schema  any
+	Library string
 	// Loose says that null fits everywhere: strictNullChecks is off.
 	Loose bool
 }

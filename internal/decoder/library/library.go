@@ -54,6 +54,7 @@ var All = []Library{
 	{Name: systemtextjson.Name, Title: "System.Text.Json", Languages: []string{"csharp"}, Plan: systemtextjson.Plan, Planner: systemtextjson.Planner, Text: clr.Text, Settable: systemTextJSONSettings},
 	{Name: newtonsoft.Name, Title: "Newtonsoft.Json", Languages: []string{"csharp"}, Plan: newtonsoft.Plan, Planner: newtonsoft.Planner, Text: clr.Text, Settable: newtonsoftSettings},
 	{Name: typescript.Name, Title: "TypeScript by its types", Languages: []string{"typescript"}, Plan: typescript.Plan, Planner: typescript.Planner, Text: typescript.Text, Settable: typescriptSettings},
+	{Name: "zod", Title: "zod", Languages: []string{"typescript"}, Plan: validated("zod"), Planner: typescript.Validated("zod"), Text: typescript.Text},
 	{Name: dart.Name, Title: "Dart by its own code", Languages: []string{"dart"}, Plan: dart.Plan, Text: dart.Text, Settable: dartSettings},
 }
 
@@ -131,4 +132,11 @@ func For(language string, settings *model.Settings) *Library {
 		}
 	}
 	return nil
+}
+
+// validated is the plan of a validator of TypeScript.
+func validated(library string) func(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
+	return func(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
+		return typescript.Validated(library)(settings)(t, declared)
+	}
 }

@@ -133,10 +133,13 @@ func unknown(why string) *decoder.Node {
 	return &decoder.Node{Op: decoder.OpUnknown, Why: why, Opaque: true}
 }
 
+// kindNames are the kinds of values as types are called.
+var kindNames = map[wire.Kind]string{wire.Null: "null", wire.Bool: "boolean", wire.Number: "number", wire.String: "string", wire.Array: "unknown[]", wire.Object: "{ … }"}
+
 // wrong is the error for a value of another kind.
 func wrong(t *types.Type) func(wire.Kind) *decoder.Error {
 	return func(k wire.Kind) *decoder.Error {
-		return fault(decoder.ReasonKind, notOf(&wire.Value{Kind: k, Raw: []byte(map[wire.Kind]string{wire.String: `""`, wire.Number: "0", wire.Bool: "false"}[k])}, t))
+		return fault(decoder.ReasonKind, "TS2322: Type '"+kindNames[k]+"' is not assignable to type '"+t.String()+"'.")
 	}
 }
 

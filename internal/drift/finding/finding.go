@@ -24,6 +24,7 @@ type Finding struct {
 	Pos      model.Pos
 	Element  bool   // an element of the field's list or map is meant
 	Error    string // the decoder's, as a crash log shows it; "" where nothing is thrown
+	Trusted  bool   // Error is what a compiler would say: nothing is thrown
 	Seen     string // what the app sees, where that is not what was sent
 	Writes   string // what the app sends, where that is not what accepted requests have
 	Change   Change

@@ -201,6 +201,7 @@ var speeches = map[[2]string]*speech{
 	{"java", "orgjson"}:                 javaSpeech.of(inCode),
 	{"dart", ""}:                        dartSpeech,
 	{"csharp", ""}:                      sharpSpeech,
+	{"typescript", ""}:                  scriptSpeech,
 	{"csharp", "newtonsoft.json"}:       sharpSpeech.of(inNewtonsoft),
 }
 

@@ -35,6 +35,7 @@ type evaluator struct {
 	values  map[*decl]*types.Type
 	depth   int
 	due     []due
+	schemas map[*decl]madeSchema
 	inlines map[any]*model.Model // by the node or type without a name
 	// inlineNames are those that such models have.
 	inlineNames map[string]bool
@@ -48,7 +49,7 @@ type definition struct {
 }
 
 func newEvaluator(p *project) *evaluator {
-	return &evaluator{p: p, defs: map[*decl]*definition{}, fields: map[*member]*model.Field{}, values: map[*decl]*types.Type{}, inlines: map[any]*model.Model{}, inlineNames: map[string]bool{}}
+	return &evaluator{p: p, defs: map[*decl]*definition{}, fields: map[*member]*model.Field{}, values: map[*decl]*types.Type{}, schemas: map[*decl]madeSchema{}, inlines: map[any]*model.Model{}, inlineNames: map[string]bool{}}
 }
 
 // maxTypes is how deep types are worked out inside each other.
@@ -177,6 +178,9 @@ func (v *evaluator) ref(n *node, s *scope, e *env) *types.Type {
 	if t := keywords[n.name]; t != nil && (t.Kind != types.Function && n.name[0] >= 'a' || v.p.find(s, n.name, ofTypes) == nil) {
 		return t
 	}
+	if t, _ := v.inferred(n, s); t != nil {
+		return t
+	}
 	if found := v.p.find(s, n.name, ofTypes); len(found) > 0 {
 		if found[0].what == isEnum {
 			if member, ok := memberOfEnum(n.name, found[0].name); ok {
@@ -198,6 +202,9 @@ func memberOfEnum(name, enum string) (string, bool) {
 }
 
 func (v *evaluator) importType(n *node, s *scope, e *env) *types.Type {
+	if t, _ := v.inferred(n, s); t != nil {
+		return t
+	}
 	u := v.p.module(s.unit, n.val)
 	if u == nil {
 		return types.Lost("the module " + n.val + " is not among the sources")
@@ -224,6 +231,15 @@ func (v *evaluator) define(parts []*decl) *definition {
 		return m
 	}
 	v.defs[first] = d
+	schemaOf := first
+	if first.what == isAlias && first.typ != nil {
+		_, schemaOf = v.inferred(first.typ, first.in)
+	}
+	if schemaOf != nil && schemaOf.what == isValue {
+		if made := v.schemaOf(schemaOf); made != nil {
+			d.decl.Schema, d.decl.Library = made, v.schemas[schemaOf].library
+		}
+	}
 	return d
 }
 
@@ -283,12 +299,17 @@ func (v *evaluator) instance(parts []*decl, args []*types.Type) *types.Type {
 	}
 	t := types.Lost("the type " + written + " leads to itself")
 	d.memo[key] = t
-	made := v.of(first.typ, first.in, e)
+	var made *types.Type
+	if first.what == isValue {
+		made = v.schemaOf(first).Out
+	} else {
+		made = v.of(first.typ, first.in, e)
+	}
 	switch {
 	case made == t:
 	case made.Kind == types.Object && made.Decl == nil:
 		t.Become(made.Named(written, d.decl, given))
-	case made.Kind == types.Union && made.Decl == nil && first.typ.op != nRef:
+	case made.Kind == types.Union && made.Decl == nil && (first.typ == nil || first.typ.op != nRef):
 		t.Become(made.Named(written, nil, nil))
 	default:
 		t.Become(made)

@@ -25,6 +25,9 @@ func (v *evaluator) modelOf(parts []*decl) *model.Model {
 		m.Name = first.in.name + "." + first.name
 	}
 	d.decl.Model, d.decl.Name = m, m.Name
+	if d.decl.Library != "" {
+		m.Library = d.decl.Library
+	}
 	for _, part := range parts {
 		if len(part.generics) > len(m.Params) {
 			m.Params = generics(part.generics)
@@ -363,6 +366,9 @@ func refs(n *node, visit func(*node)) {
 
 // isObject says whether an alias is another name for what is written out as an object, so that it is a model.
 func (p *project) isObject(d *decl) bool {
+	if _, of := p.eval.inferred(d.typ, d.in); of != nil {
+		return true
+	}
 	switch d.typ.op {
 	case nObject, nMapped, nIntersect:
 		return true

@@ -517,6 +517,7 @@ func (p *parser) function(top bool) *code.Func {
 	}
 	d := &decl{what: isFunc, start: t.start, name: fn.Name}
 	d.result = p.signed(fn)
+	d.value = lambda(fn)
 	d.end = p.end()
 	if p.scope == p.u.scope || top {
 		p.keep(d)

@@ -413,7 +413,7 @@ func (p *parser) value() *code.Expr {
 		return done(&code.Expr{Op: code.Number, Text: t.val})
 	case regex:
 		p.next()
-		return done(&code.Expr{Op: code.Other, Text: "RegExp"})
+		return done(&code.Expr{Op: code.Other, Text: "RegExp", Labels: []string{t.val}})
 	case markup:
 		p.next()
 		e := &code.Expr{Op: code.Other}

@@ -92,6 +92,15 @@ func (p *project) models(set *model.Set) {
 				return m
 			}
 		}
+		for _, u := range p.units {
+			for _, d := range u.decls {
+				if d.what == isValue && d.name == name && v.schemaOf(d) != nil {
+					m := v.modelOfSchema(d)
+					v.fill()
+					return m
+				}
+			}
+		}
 		return nil
 	}
 	set.OtherNames = func() (all []string) {

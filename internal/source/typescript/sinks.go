@@ -94,10 +94,14 @@ func (p *project) calls() []*model.Call {
 		}
 	}
 	open = slices.DeleteFunc(open, func(c *model.Call) bool { return c.Type != nil && isAnything(c.Type) })
+	for _, c := range p.parsed(program) {
+		open = slices.DeleteFunc(open, func(o *model.Call) bool { return o.Pos == c.Pos })
+		open = append(open, c)
+	}
 	asks := &lower.Asking{Files: files, Program: program, Spell: types.Written, Decoder: func(*model.Call, code.Named) *model.Settings { return nil }}
 	all := append(open, asks.Follow(open)...)
 	for _, c := range all {
-		if c.Type != nil {
+		if c.Type != nil && (c.Settings == nil || c.Settings.Library == Language) {
 			c.Settings = p.settings(c.Pos)
 		}
 	}

@@ -1,0 +1,308 @@
+package typescript
+
+import (
+	"slices"
+	"strings"
+
+	"vetta/internal/decoder"
+	"vetta/internal/model"
+	"vetta/internal/schema"
+	"vetta/internal/types"
+	"vetta/internal/wire"
+)
+
+// Validated is the planner of a validator: what its schemas do with a document.
+func Validated(library string) func(settings *model.Settings) func(t *model.Type, declared string) *decoder.Plan {
+	return func(settings *model.Settings) func(t *model.Type, declared string) *decoder.Plan {
+		trusting := Planner(settings)
+		return func(t *model.Type, declared string) *decoder.Plan {
+			s := schemaOf(t)
+			if s == nil {
+				return trusting(t, declared)
+			}
+			working.Lock()
+			defer working.Unlock()
+			p := &decoder.Plan{Type: t, Declared: declared, Settings: settings}
+			c := &validating{compiler: compiler{nodes: map[string]*decoder.Node{}}, library: library, made: map[*schema.Schema]*decoder.Node{}, model: t.Unwrapped().Model}
+			p.Root = c.node(s)
+			p.Inexact = c.inexact
+			p.Run = func(doc *wire.Value) decoder.Outcome {
+				working.Lock()
+				defer working.Unlock()
+				return c.run(s, doc)
+			}
+			return p
+		}
+	}
+}
+
+// schemaOf is the schema that a type is inferred of, nil for none.
+func schemaOf(t *model.Type) *schema.Schema {
+	if t = t.Unwrapped(); t.Kind == model.Named && t.Model != nil {
+		if d, ok := t.Model.Source.(*types.Decl); ok {
+			s, _ := d.Schema.(*schema.Schema)
+			return s
+		}
+	}
+	return nil
+}
+
+// validating makes nodes of schemas.
+type validating struct {
+	compiler
+	library string
+	made    map[*schema.Schema]*decoder.Node
+	inexact bool // the nodes do not tell all that the schema asks for
+	model   *model.Model
+	names   int
+}
+
+// run holds a document to a schema.
+func (c *validating) run(s *schema.Schema, doc *wire.Value) decoder.Outcome {
+	r := &schema.Run{}
+	got := s.Do(r, schema.Of(doc), nil)
+	out := decoder.Outcome{Seen: seenOf(got)}
+	if r.Unknown {
+		out.Seen = decoder.Seen{Kind: decoder.SeenUnknown}
+		out.Unknown = [][]wire.Step{{}}
+		return out
+	}
+	if len(r.Issues) > 0 {
+		first := r.Issues[0]
+		out.Err = c.fault(first)
+		out.At, out.Place = first.At, first.At
+		for _, i := range r.Issues {
+			out.Issues = append(out.Issues, decoder.Difference{At: i.At, Reason: i.Code, Message: i.Message})
+		}
+		out.Seen = decoder.Seen{}
+		return out
+	}
+	out.Unknown = unknownIn(got, nil)
+	return out
+}
+
+// unknownIn are the places of a value that are not known.
+func unknownIn(v schema.Value, at []wire.Step) (all [][]wire.Step) {
+	if v.Kind == schema.Other {
+		return [][]wire.Step{slices.Clone(at)}
+	}
+	for i, e := range v.Elems {
+		step := wire.Step{Index: i}
+		if v.Kind == schema.Object {
+			step = wire.MemberOf(v.Names[i])
+		}
+		all = append(all, unknownIn(e, append(at, step))...)
+	}
+	return all
+}
+
+// errors are the classes of what validators throw.
+var errors = map[string]string{"zod": "ZodError", "valibot": "ValiError", "io-ts": "Errors", "class-validator": "ValidationError"}
+
+// fault is the error of an issue.
+func (c *validating) fault(i schema.Issue) *decoder.Error {
+	reason := decoder.ReasonText
+	switch {
+	case strings.HasSuffix(i.Message, "received undefined") || strings.HasSuffix(i.Message, "Received undefined"):
+		reason = decoder.ReasonMissing
+	case strings.HasSuffix(i.Message, "received null") || strings.HasSuffix(i.Message, "Received null"):
+		reason = decoder.ReasonNull
+	case i.Code == "invalid_type" || i.Code == "invalid_union":
+		reason = decoder.ReasonKind
+	case i.Code == "invalid_value":
+		reason = decoder.ReasonConstant
+	case i.Code == "unrecognized_keys":
+		reason = decoder.ReasonUnknown
+	case i.Code == "too_small" || i.Code == "too_big":
+		reason = decoder.ReasonRange
+	}
+	return &decoder.Error{Kind: errors[c.library], Reason: reason, Message: errors[c.library] + ": " + i.Message}
+}
+
+// seenOf is a value as the app has it.
+func seenOf(v schema.Value) decoder.Seen {
+	switch v.Kind {
+	case schema.Bool:
+		return decoder.Bool(v.Bool)
+	case schema.Number:
+		return decoder.Seen{Kind: decoder.SeenFloat, Text: schema.NumberText(v.Number)}
+	case schema.String:
+		return decoder.Seen{Kind: decoder.SeenString, Text: v.Text}
+	case schema.BigInt:
+		return decoder.Seen{Kind: decoder.SeenString, Text: v.Text + "n"}
+	case schema.Date:
+		return decoder.Seen{Kind: decoder.SeenDate, Seconds: v.Number / 1000}
+	case schema.Other:
+		return decoder.Seen{Kind: decoder.SeenUnknown}
+	case schema.Array:
+		out := decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}
+		for _, e := range v.Elems {
+			out.Elems = append(out.Elems, seenOf(e))
+		}
+		return out
+	case schema.Object:
+		out := decoder.Seen{Kind: decoder.SeenMap, Elems: []decoder.Seen{}}
+		for i, e := range v.Elems {
+			if e.Kind != schema.Undefined {
+				out.Names, out.Elems = append(out.Names, v.Names[i]), append(out.Elems, seenOf(e))
+			}
+		}
+		return out
+	}
+	return decoder.Seen{}
+}
+
+// node is the node of a schema.
+func (c *validating) node(s *schema.Schema) *decoder.Node {
+	if n := c.made[s]; n != nil {
+		return n
+	}
+	n := &decoder.Node{}
+	c.made[s] = n
+	*n = *c.make(s)
+	n.Type = s.In.String()
+	return n
+}
+
+func (c *validating) make(s *schema.Schema) *decoder.Node {
+	if s.Lost != "" {
+		return unknown(s.Lost)
+	}
+	if len(s.Checks) > 0 && s.Kind != "string" && s.Kind != "number" {
+		c.inexact = true
+	}
+	switch s.Kind {
+	case "object":
+		return c.object(s)
+	case "array":
+		return &decoder.Node{Op: decoder.OpList, Inner: c.node(s.Of), Wrong: c.wrong(s)}
+	case "record":
+		n := &decoder.Node{Op: decoder.OpMap, Inner: c.node(s.Of), Wrong: c.wrong(s), Every: true}
+		n.Key = func(name string) (decoder.Seen, *decoder.Error) {
+			return decoder.Seen{Kind: decoder.SeenString, Text: name}, nil
+		}
+		c.inexact = true
+		return n
+	case "optional", "nullable", "default", "prefault", "nonoptional":
+		inner := c.node(s.Of)
+		if s.Kind != "nullable" {
+			return inner
+		}
+		return &decoder.Node{Op: decoder.OpNil, Inner: inner}
+	case "pipe", "transform", "preprocess", "intersection", "lazy", "tuple", "union":
+		c.inexact = true
+		switch {
+		case s.Kind == "transform" || s.Kind == "pipe":
+			return c.node(s.Of)
+		case s.Kind == "union" && !slices.ContainsFunc(s.Sub, func(s schema.Schema) bool { return isNested(&s) }):
+			return c.leaf(s)
+		}
+		return unknown("what it is held to depends on more than its kind")
+	}
+	return c.leaf(s)
+}
+
+// isNested says whether a schema holds others.
+func isNested(s *schema.Schema) bool {
+	switch s.Kind {
+	case "object", "array", "record", "tuple", "union", "intersection", "lazy", "transform", "pipe", "preprocess", "catch":
+		return true
+	}
+	return s.Of != nil && isNested(s.Of)
+}
+
+// wrong is the error for a value of another kind.
+func (c *validating) wrong(s *schema.Schema) func(wire.Kind) *decoder.Error {
+	return func(k wire.Kind) *decoder.Error {
+		r := &schema.Run{}
+		s.Do(r, schema.Value{Kind: map[wire.Kind]schema.Kind{wire.Null: schema.Null, wire.Bool: schema.Bool, wire.Number: schema.Number, wire.String: schema.String, wire.Array: schema.Array, wire.Object: schema.Object}[k]}, nil)
+		if len(r.Issues) == 0 {
+			return &decoder.Error{Kind: errors[c.library], Reason: decoder.ReasonKind, Message: errors[c.library] + ": Invalid input"}
+		}
+		err := c.fault(r.Issues[0])
+		if k != wire.Null {
+			err.Reason = decoder.ReasonKind
+		}
+		return err
+	}
+}
+
+// leaf is the node of a schema that is asked value by value.
+func (c *validating) leaf(s *schema.Schema) *decoder.Node {
+	texts := len(s.Checks) > 0 || s.Of != nil || s.Kind != "string" && s.Kind != "number" && s.Kind != "boolean"
+	return &decoder.Node{Op: decoder.OpLeaf, MindsText: texts, Read: func(v *wire.Value) decoder.Verdict {
+		r := &schema.Run{}
+		got := s.Do(r, schema.Of(v), nil)
+		switch {
+		case r.Unknown:
+			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
+		case len(r.Issues) > 0:
+			return decoder.Verdict{Err: c.fault(r.Issues[0])}
+		}
+		out := decoder.Verdict{Seen: seenOf(got)}
+		if s.Kind == "catch" {
+			inner := &schema.Run{}
+			if s.Of.Do(inner, schema.Of(v), nil); len(inner.Issues) > 0 {
+				out.Loss = decoder.Defaulted
+			}
+		}
+		return out
+	}}
+}
+
+// object is the node of an object schema.
+func (c *validating) object(s *schema.Schema) *decoder.Node {
+	n := &decoder.Node{Op: decoder.OpKeyed, Wrong: c.wrong(s)}
+	build := &decoder.Node{Op: decoder.OpBuild, Model: c.modelFor(s)}
+	n.Inner = build
+	for _, k := range s.Keys {
+		f := k.Field
+		if f == nil {
+			f = &model.Field{Name: k.Name, Keys: []string{k.Name}, Reading: model.ByLibrary}
+		}
+		if f.Type == nil {
+			f.Type = &model.Type{Kind: model.Named, Name: k.Of.In.String()}
+		}
+		if f.Declared == "" {
+			f.Declared = k.Of.In.String()
+		}
+		at := &decoder.Node{Op: decoder.OpAt, Name: k.Name, Field: f, Type: f.Declared, Last: true, Inner: c.node(k.Of)}
+		r := &schema.Run{}
+		if k.Of.Do(r, schema.Value{}, nil); len(r.Issues) > 0 {
+			at.Missing = c.fault(r.Issues[0])
+			at.Missing.Reason = decoder.ReasonMissing
+		} else if !k.Of.Optional {
+			at.Missing = c.fault(schema.Issue{Code: "invalid_type", Message: "Invalid input: expected nonoptional, received undefined"})
+		}
+		build.Props = append(build.Props, f)
+		build.Steps = append(build.Steps, decoder.Step{Property: len(build.Props) - 1, Node: at})
+	}
+	if s.Mode == "strict" {
+		build.Unknown = func(name string) *decoder.Error {
+			return c.fault(schema.Issue{Code: "unrecognized_keys", Message: `Unrecognized key: "` + name + `"`})
+		}
+	}
+	if s.Rest != nil && s.Rest.Kind != "unknown" {
+		build.Rest, build.RestInto = c.node(s.Rest), -1
+		build.Ignored = func(string) bool { return false }
+	}
+	return n
+}
+
+// modelFor is the model of an object schema: the type's own at the root, that of its type elsewhere.
+func (c *validating) modelFor(s *schema.Schema) *model.Model {
+	if m := modelOf(s.Out); m.Language != "" && m.Pos.Line > 0 {
+		return m
+	}
+	if c.names++; c.names == 1 {
+		return c.model
+	}
+	m := modelOf(s.Out)
+	if m.Pos.Line == 0 && len(s.Keys) > 0 && s.Keys[0].Field != nil {
+		m.Pos = s.Keys[0].Field.Pos
+	}
+	if c.model != nil && m.Name == "an object" {
+		m.Name = c.model.Name + "." + strings.Repeat("·", c.names-1)
+	}
+	return m
+}

@@ -1,0 +1,77 @@
+package schema
+
+import (
+	"slices"
+
+	"vetta/internal/model"
+	"vetta/internal/types"
+	"vetta/internal/wire"
+)
+
+// Issue is what a validator complains of.
+type Issue struct {
+	At      []wire.Step
+	Code    string
+	Message string
+}
+
+// Run is the state of holding a value to a schema.
+type Run struct {
+	Issues  []Issue
+	Unknown bool // it was come to what is not followed
+	depth   int
+}
+
+// maxDeep is how far schemas that hold themselves are gone into.
+const maxDeep = 500
+
+// Issue notes a complaint at a place.
+func (r *Run) Issue(at []wire.Step, code, message string) {
+	r.Issues = append(r.Issues, Issue{slices.Clone(at), code, message})
+}
+
+// Schema is what a value is held to.
+type Schema struct {
+	// Check is what the library does with a value; it answers what the app gets.
+	Check func(r *Run, v Value, at []wire.Step) Value
+	// In is the type of what is let through as it is sent, Out that of what the app gets.
+	In, Out *types.Type
+	// Optional says that the key of an object may be absent.
+	Optional bool
+	// Kind tells schemas apart that others are made of: object, array, enum, literal.
+	Kind string
+	Keys []Key    // of an object
+	Rest *Schema  // of an object, what other keys are held to; nil where they are left out
+	Of   *Schema  // of what wraps another, that
+	All  []Value  // of an enum or a literal, the values
+	Sub  []Schema // of a union
+	// Checks are asked of what Base has let through, of a schema that has some.
+	Base   func(r *Run, v Value, at []wire.Step) Value
+	Checks []func(r *Run, v Value, at []wire.Step)
+	Mode   string // of an object, what the library does with other keys
+	Lost   string // why it is not followed, "" where it is
+}
+
+// Key is a key of an object schema.
+type Key struct {
+	Name  string
+	Of    *Schema
+	Field *model.Field // of the model that the schema is
+}
+
+// Do holds a value to a schema.
+func (s *Schema) Do(r *Run, v Value, at []wire.Step) Value {
+	r.depth++
+	defer func() { r.depth-- }()
+	if s.Lost != "" || s.Check == nil || r.depth > maxDeep {
+		r.Unknown = true
+		return Value{Kind: Other}
+	}
+	return s.Check(r, v, at)
+}
+
+// Lost is a schema that is not followed.
+func Lost(why string) *Schema {
+	t := types.Lost(why)
+	return &Schema{Lost: why, In: t, Out: t}
+}

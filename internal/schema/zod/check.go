@@ -1,0 +1,259 @@
+package zod
+
+import (
+	"fmt"
+	"math"
+	"regexp"
+	"strings"
+	"time"
+	"unicode/utf16"
+
+	"vetta/internal/code"
+	"vetta/internal/schema"
+)
+
+// sizeOf is how long a value is.
+func sizeOf(v Value) float64 {
+	if v.Kind == schema.String {
+		return float64(len(utf16.Encode([]rune(v.Text))))
+	}
+	return float64(len(v.Elems))
+}
+
+// bound is the check that a measure of a value is between two others.
+func bound(what string, measure func(Value) float64, low, high float64, inclusive bool) func(*run, Value, steps) {
+	unit := map[string]string{"array": " items", "string": " characters"}[what]
+	have := "to be "
+	if unit != "" {
+		have = "to have "
+	}
+	least, most := ">", "<"
+	if inclusive {
+		least, most = ">=", "<="
+	}
+	return func(r *run, v Value, at steps) {
+		switch n := measure(v); {
+		case n < low || !inclusive && n == low:
+			r.Issue(at, "too_small", fmt.Sprintf("Too small: expected %s %s%s%s%s", what, have, least, schema.NumberText(low), unit))
+		case n > high || !inclusive && n == high:
+			r.Issue(at, "too_big", fmt.Sprintf("Too big: expected %s %s%s%s%s", what, have, most, schema.NumberText(high), unit))
+		}
+	}
+}
+
+// intCheck asks for a whole number that a double holds exactly.
+func intCheck(r *run, v Value, at steps) {
+	const largest = 1<<53 - 1
+	switch {
+	case v.Number != math.Trunc(v.Number):
+		r.Issue(at, "invalid_type", "Invalid input: expected int, received number")
+	case v.Number > largest:
+		r.Issue(at, "too_big", "Too big: expected int to be <=9007199254740991")
+	case v.Number < -largest:
+		r.Issue(at, "too_small", "Too small: expected int to be >=-9007199254740991")
+	}
+}
+
+// checked is a schema with a check of numbers, texts or lists; nil for a method that is none.
+func (b *builder) checked(on *Schema, name string, e *code.Expr, s schema.Scope) *Schema {
+	kind := on.Kind
+	number := func() (float64, bool) {
+		if len(e.Args) < 2 {
+			return 0, false
+		}
+		v, ok := schema.Eval(b.w, s, e.Args[1])
+		return schema.NumberOf(v), ok
+	}
+	value := func(v Value) float64 { return v.Number }
+	inf := math.Inf(1)
+	measure, what := value, "number"
+	switch kind {
+	case "string":
+		measure, what = sizeOf, "string"
+	case "array", "tuple":
+		measure, what = sizeOf, "array"
+	case "number", "date":
+	default:
+		return nil
+	}
+	switch name {
+	case "min", "gte", "minLength", "gt", "max", "lte", "maxLength", "lt", "length":
+		n, ok := number()
+		if !ok || kind == "date" {
+			return schema.Lost("what ." + name + " is given is not followed")
+		}
+		switch name {
+		case "gt":
+			return check(on, bound(what, measure, n, inf, false))
+		case "lt":
+			return check(on, bound(what, measure, -inf, n, false))
+		case "length":
+			return check(on, bound(what, measure, n, n, true))
+		case "max", "lte", "maxLength":
+			return check(on, bound(what, measure, -inf, n, true))
+		}
+		return check(on, bound(what, measure, n, inf, true))
+	case "nonempty":
+		return check(on, bound(what, measure, 1, inf, true))
+	}
+	switch kind {
+	case "number":
+		switch name {
+		case "int", "safe":
+			return check(on, intCheck)
+		case "finite":
+			return on
+		case "positive":
+			return check(on, bound(what, value, 0, inf, false))
+		case "nonnegative":
+			return check(on, bound(what, value, 0, inf, true))
+		case "negative":
+			return check(on, bound(what, value, -inf, 0, false))
+		case "nonpositive":
+			return check(on, bound(what, value, -inf, 0, true))
+		case "multipleOf", "step":
+			n, ok := number()
+			if !ok {
+				return nil
+			}
+			return check(on, func(r *run, v Value, at steps) {
+				if q := v.Number / n; math.Abs(q-math.Round(q)) > 1e-9 {
+					r.Issue(at, "not_multiple_of", "Invalid number: must be a multiple of "+schema.NumberText(n))
+				}
+			})
+		}
+	case "string":
+		switch name {
+		case "trim":
+			return changed(on, trimmed)
+		case "toLowerCase":
+			return changed(on, strings.ToLower)
+		case "toUpperCase":
+			return changed(on, strings.ToUpper)
+		case "normalize", "slugify":
+			return nil
+		case "startsWith", "endsWith", "includes":
+			v, ok := schema.Eval(b.w, s, e.Args[len(e.Args)-1])
+			if !ok || v.Kind != schema.String {
+				return nil
+			}
+			has := map[string]func(s, part string) bool{"startsWith": strings.HasPrefix, "endsWith": strings.HasSuffix, "includes": strings.Contains}[name]
+			return check(on, func(r *run, sent Value, at steps) {
+				if !has(sent.Text, v.Text) {
+					r.Issue(at, "invalid_format", "Invalid string: must "+map[string]string{"startsWith": "start with", "endsWith": "end with", "includes": "include"}[name]+` "`+v.Text+`"`)
+				}
+			})
+		case "regex":
+			if len(e.Args) < 2 {
+				return nil
+			}
+			of := e.Args[1]
+			if of.Op == code.Name {
+				if found, _, ok := b.w.Find(s, of.Text); ok {
+					of = found
+				}
+			}
+			re, ok := schema.Regexp(of)
+			if !ok {
+				return schema.Lost("the pattern of .regex is not followed")
+			}
+			return check(on, func(r *run, v Value, at steps) {
+				if !re.MatchString(v.Text) {
+					r.Issue(at, "invalid_format", "Invalid string: must match pattern "+of.Labels[0])
+				}
+			})
+		}
+		if formats[name] != nil {
+			return format(on, name, e, b, s)
+		}
+	}
+	return nil
+}
+
+// formats are those of texts (zod 4, regexes.ts).
+var formats = map[string]func(text string) bool{
+	"email":    matches(`^(?:[A-Za-z0-9_'+\-.]*[A-Za-z0-9_+-])@(?:[A-Za-z0-9][A-Za-z0-9\-]*\.)+[A-Za-z]{2,}$`, func(s string) bool { return !strings.HasPrefix(s, ".") && !strings.Contains(s, "..") }),
+	"uuid":     matches(`^([0-9a-fA-F]{8}-[0-9a-fA-F]{4}-[1-8][0-9a-fA-F]{3}-[89abAB][0-9a-fA-F]{3}-[0-9a-fA-F]{12}|00000000-0000-0000-0000-000000000000|ffffffff-ffff-ffff-ffff-ffffffffffff)$`, nil),
+	"guid":     matches(`^[0-9a-fA-F]{8}-[0-9a-fA-F]{4}-[0-9a-fA-F]{4}-[0-9a-fA-F]{4}-[0-9a-fA-F]{12}$`, nil),
+	"datetime": always, "date": isDay, "time": always,
+	"ulid":  matches(`^[0-9A-HJKMNP-TV-Za-hjkmnp-tv-z]{26}$`, nil),
+	"cuid2": matches(`^[0-9a-z]+$`, nil),
+}
+
+// always stands for a format whose options say what it takes: see format.
+func always(string) bool { return true }
+
+func matches(pattern string, and func(string) bool) func(string) bool {
+	re := regexp.MustCompile(pattern)
+	return func(s string) bool { return re.MatchString(s) && (and == nil || and(s)) }
+}
+
+func isDay(s string) bool {
+	if !dayText.MatchString(s) {
+		return false
+	}
+	_, err := time.Parse("2006-01-02", s)
+	return err == nil
+}
+
+var (
+	dayText  = regexp.MustCompile(`^\d{4}-\d\d-\d\d$`)
+	timeText = regexp.MustCompile(`^([01]\d|2[0-3]):[0-5]\d(:[0-5]\d(\.\d+)?)?$`)
+	zoneText = regexp.MustCompile(`(Z|[+-]([01]\d|2[0-3]):[0-5]\d)$`)
+)
+
+// format is a schema of texts with a format that they must have.
+func format(on *Schema, name string, e *code.Expr, b *builder, s schema.Scope) *Schema {
+	options := map[string]bool{}
+	if len(e.Args) > 1 {
+		if v, ok := schema.Eval(b.w, s, e.Args[len(e.Args)-1]); ok && v.Kind == schema.Object {
+			for i, n := range v.Names {
+				options[n] = schema.Truthy(v.Elems[i])
+				if n == "precision" {
+					return schema.Lost("the precision of ." + name + " is not followed")
+				}
+			}
+		}
+	}
+	fits := formats[name]
+	words := map[string]string{"datetime": "ISO datetime", "date": "ISO date", "time": "ISO time", "email": "email address", "uuid": "UUID", "guid": "GUID"}[name]
+	switch name {
+	case "datetime":
+		fits = func(text string) bool { return isDateTime(text, options["offset"], options["local"]) }
+	case "time":
+		fits = timeText.MatchString
+	}
+	if fits == nil {
+		return schema.Lost("the format of ." + name + " is not followed")
+	}
+	if words == "" {
+		words = name
+	}
+	return check(on, func(r *run, v Value, at steps) {
+		if !fits(v.Text) {
+			r.Issue(at, "invalid_format", "Invalid "+words)
+		}
+	})
+}
+
+// isDateTime says whether a text is a date and time as .datetime() takes it: in UTC, with an offset or without one where
+// that is allowed. Seconds may be left out where nothing is behind them but an offset or nothing that is required.
+func isDateTime(text string, offset, local bool) bool {
+	day, rest, ok := strings.Cut(text, "T")
+	if !ok || !isDay(day) {
+		return false
+	}
+	zone := zoneText.FindString(rest)
+	clock := strings.TrimSuffix(rest, zone)
+	switch {
+	case zone == "":
+		if !local {
+			return false
+		}
+	case zone != "Z":
+		if !offset {
+			return false
+		}
+	}
+	return timeText.MatchString(clock) && (zone == "" || strings.Count(clock, ":") == 2)
+}

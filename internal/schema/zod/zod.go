@@ -1,0 +1,924 @@
+// Package zod is what zod does with a value: schemas as z makes them, checks, transforms and defaults. The rules are those of
+// zod 4.6, measured (testdata/truth/typescript, forms zod-).
+package zod
+
+import (
+	"fmt"
+	"math"
+	"regexp"
+	"strconv"
+	"strings"
+
+	"vetta/internal/code"
+	"vetta/internal/model"
+	"vetta/internal/schema"
+	"vetta/internal/types"
+	"vetta/internal/wire"
+)
+
+// Name is what settings call the library.
+const Name = "zod"
+
+// Modules are those that it is imported from.
+var Modules = []string{"zod", "zod/v4", "zod/v3", "zod/mini", "zod/v4-mini"}
+
+type (
+	// Schema and Value are those of package schema.
+	Schema = schema.Schema
+	Value  = schema.Value
+	run    = schema.Run
+	steps  = []wire.Step
+)
+
+// Build makes the schema that an expression is.
+func Build(w schema.World, s schema.Scope, e *code.Expr) *Schema {
+	b := &builder{w: w, made: map[*code.Expr]*Schema{}}
+	made := b.build(e, s, nil)
+	for len(b.later) > 0 {
+		do := b.later[0]
+		b.later = b.later[1:]
+		do()
+	}
+	return made
+}
+
+type builder struct {
+	w     schema.World
+	made  map[*code.Expr]*Schema
+	depth int
+	later []func() // what is done once all schemas are made
+}
+
+// given are the schemas that the parameters of a function of the app are given.
+type given struct {
+	name  string
+	of    *Schema
+	outer *given
+}
+
+const maxDepth = 100
+
+func (b *builder) build(e *code.Expr, s schema.Scope, g *given) *Schema {
+	if b.depth++; b.depth > maxDepth {
+		return schema.Lost("schemas stand inside each other deeper than is followed")
+	}
+	defer func() { b.depth-- }()
+	if g == nil {
+		if done := b.made[e]; done != nil {
+			return done
+		}
+		n := &Schema{}
+		b.made[e] = n
+		*n = *b.make(e, s, g)
+		return n
+	}
+	return b.make(e, s, g)
+}
+
+func (b *builder) make(e *code.Expr, s schema.Scope, g *given) *Schema {
+	switch e.Op {
+	case code.As:
+		return b.build(e.Args[0], s, g)
+	case code.Name:
+		for at := g; at != nil; at = at.outer {
+			if at.name == e.Text {
+				return at.of
+			}
+		}
+		if of, in, ok := b.w.Find(s, e.Text); ok {
+			return b.build(of, in, nil)
+		}
+		return schema.Lost(e.Text + " is not in the source")
+	case code.Member:
+		on := b.build(e.Args[0], s, g)
+		switch {
+		case e.Text == "element" || e.Text == "_def":
+			if on.Of != nil {
+				return on.Of
+			}
+		case e.Args[0].Op == code.Member && e.Args[0].Text == "shape":
+			for _, k := range on.Keys {
+				if k.Name == e.Text {
+					return k.Of
+				}
+			}
+		case e.Text == "shape":
+			return on
+		}
+	case code.Call:
+		callee := e.Args[0]
+		switch callee.Op {
+		case code.Name:
+			if module, of, ok := b.w.Import(s, callee.Text); ok && isZod(module) {
+				return b.factory(of, e, s, g)
+			}
+			if fn, in, ok := b.w.Find(s, callee.Text); ok && fn.Op == code.Lambda {
+				return b.function(fn, in, e, s, g)
+			}
+		case code.Member:
+			if b.isZ(callee.Args[0], s) {
+				return b.factory(callee.Text, e, s, g)
+			}
+			if on := callee.Args[0]; on.Op == code.Member && b.isZ(on.Args[0], s) {
+				switch on.Text {
+				case "coerce":
+					return b.coerce(callee.Text)
+				case "iso":
+					return format(stringSchema(), callee.Text, e, b, s)
+				}
+			}
+			return b.method(b.build(callee.Args[0], s, g), callee.Text, e, s, g)
+		}
+	}
+	return schema.Lost("how this schema is made is not followed")
+}
+
+func isZod(module string) bool {
+	for _, m := range Modules {
+		if m == module {
+			return true
+		}
+	}
+	return false
+}
+
+// isZ says whether an expression is the library's namespace.
+func (b *builder) isZ(e *code.Expr, s schema.Scope) bool {
+	if e.Op != code.Name {
+		return false
+	}
+	module, of, ok := b.w.Import(s, e.Text)
+	return ok && isZod(module) && (of == "*" || of == "z" || of == "default")
+}
+
+// function is what a function of the app makes of the schemas that it is given.
+func (b *builder) function(fn *code.Expr, in schema.Scope, e *code.Expr, s schema.Scope, g *given) *Schema {
+	var inner *given
+	for i, name := range fn.Labels {
+		if i+1 < len(e.Args) {
+			inner = &given{name, b.build(e.Args[i+1], s, g), inner}
+		}
+	}
+	for i := range fn.Body {
+		if st := &fn.Body[i]; st.Op == code.Return && st.Value != nil {
+			return b.make(st.Value, in, orNone(inner))
+		}
+	}
+	return schema.Lost("what the function makes of schemas is not followed")
+}
+
+// orNone makes sure that what is made for one call is not taken for that of another.
+func orNone(g *given) *given {
+	if g == nil {
+		return &given{}
+	}
+	return g
+}
+
+// received is a value as messages call it.
+func received(v Value) string {
+	switch v.Kind {
+	case schema.Undefined:
+		return "undefined"
+	case schema.Null:
+		return "null"
+	case schema.Bool:
+		return "boolean"
+	case schema.Number:
+		switch {
+		case math.IsNaN(v.Number):
+			return "NaN"
+		case math.IsInf(v.Number, 0):
+			return "Infinity"
+		}
+		return "number"
+	case schema.String:
+		return "string"
+	case schema.Array:
+		return "array"
+	case schema.Date:
+		return "Date"
+	case schema.BigInt:
+		return "bigint"
+	}
+	return "object"
+}
+
+func invalid(r *run, at steps, expected string, v Value) Value {
+	r.Issue(at, "invalid_type", "Invalid input: expected "+expected+", received "+received(v))
+	return v
+}
+
+// simple is a schema of one kind of value.
+func simple(name string, kind schema.Kind, t *types.Type) *Schema {
+	return &Schema{Kind: name, In: t, Out: t, Check: func(r *run, v Value, at steps) Value {
+		if v.Kind != kind {
+			return invalid(r, at, name, v)
+		}
+		return v
+	}}
+}
+
+func stringSchema() *Schema { return simple("string", schema.String, types.StringType) }
+
+func numberSchema() *Schema {
+	return &Schema{Kind: "number", In: types.NumberType, Out: types.NumberType, Check: func(r *run, v Value, at steps) Value {
+		if v.Kind != schema.Number || math.IsNaN(v.Number) || math.IsInf(v.Number, 0) {
+			return invalid(r, at, "number", v)
+		}
+		return v
+	}}
+}
+
+func dateSchema() *Schema {
+	date := &types.Type{Kind: types.BuiltIn, Text: "Date", Written: "Date"}
+	return &Schema{Kind: "date", In: date, Out: date, Check: func(r *run, v Value, at steps) Value {
+		if v.Kind != schema.Date || math.IsNaN(v.Number) {
+			return invalid(r, at, "date", v)
+		}
+		return v
+	}}
+}
+
+func anything(name string, t *types.Type) *Schema {
+	return &Schema{Kind: name, In: t, Out: t, Check: func(_ *run, v Value, _ steps) Value { return v }}
+}
+
+// factory is what a function of the namespace makes.
+func (b *builder) factory(name string, e *code.Expr, s schema.Scope, g *given) *Schema {
+	arg := func(i int) *Schema {
+		if i+1 < len(e.Args) {
+			return b.build(e.Args[i+1], s, g)
+		}
+		return schema.Lost("an argument of z." + name + " is missing")
+	}
+	switch name {
+	case "string":
+		return stringSchema()
+	case "number":
+		return numberSchema()
+	case "int":
+		return check(numberSchema(), intCheck)
+	case "int32":
+		return check(check(numberSchema(), intCheck), bound("number", func(v Value) float64 { return v.Number }, math.MinInt32, math.MaxInt32, true))
+	case "boolean":
+		return simple("boolean", schema.Bool, types.BooleanType)
+	case "bigint":
+		return simple("bigint", schema.BigInt, types.BigIntType)
+	case "symbol":
+		return simple("symbol", schema.Other, types.SymbolType)
+	case "date":
+		return dateSchema()
+	case "undefined", "void":
+		return simple(name, schema.Undefined, types.UndefinedType)
+	case "null":
+		return simple("null", schema.Null, types.NullType)
+	case "any":
+		return anything("any", types.AnyType)
+	case "unknown":
+		return anything("unknown", types.UnknownType)
+	case "never":
+		return &Schema{Kind: "never", In: types.NeverType, Out: types.NeverType, Check: func(r *run, v Value, at steps) Value { return invalid(r, at, "never", v) }}
+	case "nan":
+		return &Schema{Kind: "nan", In: types.NumberType, Out: types.NumberType, Check: func(r *run, v Value, at steps) Value {
+			if v.Kind != schema.Number || !math.IsNaN(v.Number) {
+				return invalid(r, at, "NaN", v)
+			}
+			return v
+		}}
+	case "object", "strictObject", "looseObject":
+		o := b.object(e, s, g)
+		switch name {
+		case "strictObject":
+			return remade(o, o.Keys, o.Rest, strict)
+		case "looseObject":
+			return remade(o, o.Keys, anything("unknown", types.UnknownType), "")
+		}
+		return o
+	case "array":
+		return array(arg(0))
+	case "tuple":
+		return b.tuple(e, s, g)
+	case "record", "partialRecord":
+		if len(e.Args) == 2 { // of zod 3: z.record(value)
+			return record(stringSchema(), arg(0), false)
+		}
+		return record(arg(0), arg(1), name == "partialRecord")
+	case "union":
+		return b.union(e, s, g)
+	case "discriminatedUnion":
+		return b.discriminated(e, s, g)
+	case "intersection":
+		return intersection(arg(0), arg(1))
+	case "enum", "nativeEnum":
+		return b.enum(e, s)
+	case "literal":
+		if len(e.Args) > 1 {
+			if v, ok := schema.Eval(b.w, s, e.Args[1]); ok {
+				all := []Value{v}
+				if v.Kind == schema.Array {
+					all = v.Elems
+				}
+				return oneOf("literal", all)
+			}
+		}
+	case "lazy":
+		if len(e.Args) == 2 && e.Args[1].Op == code.Lambda && len(e.Args[1].Body) == 1 && e.Args[1].Body[0].Value != nil {
+			body := e.Args[1].Body[0].Value
+			var of *Schema
+			made := func() *Schema {
+				if of == nil {
+					of = b.build(body, s, g)
+				}
+				return of
+			}
+			lazy := &Schema{Kind: "lazy", Check: func(r *run, v Value, at steps) Value { return made().Do(r, v, at) }}
+			lazy.In = &types.Type{Kind: types.Unresolved, Text: "a schema that holds itself", Written: "lazy"}
+			lazy.Out = lazy.In
+			b.later = append(b.later, func() {
+				lazy.In.Become(made().In)
+			})
+			return lazy
+		}
+	case "optional":
+		return optional(arg(0))
+	case "nullable":
+		return nullable(arg(0))
+	case "nullish":
+		return optional(nullable(arg(0)))
+	case "preprocess":
+		return b.preprocess(e.Args[1], arg(1), s)
+	case "pipe":
+		return pipe(arg(0), arg(1))
+	case "custom", "instanceof":
+		if name == "custom" && len(e.Args) > 1 {
+			return b.refine(anything("custom", types.UnknownType), e.Args[1], s)
+		}
+		if name == "custom" {
+			return anything("custom", types.UnknownType)
+		}
+		return &Schema{Kind: "custom", In: types.NeverType, Out: types.UnknownType, Check: func(r *run, v Value, at steps) Value {
+			if v.Kind != schema.Date {
+				r.Issue(at, "custom", "Invalid input")
+			}
+			return v
+		}}
+	case "readonly":
+		return arg(0)
+	case "stringbool":
+		return stringbool()
+	}
+	if formats[name] != nil {
+		return format(stringSchema(), name, e, b, s)
+	}
+	return schema.Lost("z." + name + " is not followed")
+}
+
+func stringbool() *Schema {
+	return &Schema{Kind: "stringbool", In: types.StringType, Out: types.BooleanType, Check: func(r *run, v Value, at steps) Value {
+		if v.Kind != schema.String {
+			return invalid(r, at, "string", v)
+		}
+		switch strings.ToLower(v.Text) {
+		case "true", "1", "yes", "on", "y", "enabled":
+			return Value{Kind: schema.Bool, Bool: true}
+		case "false", "0", "no", "off", "n", "disabled":
+			return Value{Kind: schema.Bool}
+		}
+		r.Issue(at, "invalid_value", `Invalid option: expected one of "true"|"1"|"yes"|"on"|"y"|"enabled"|"false"|"0"|"no"|"off"|"n"|"disabled"`)
+		return v
+	}}
+}
+
+func (b *builder) coerce(name string) *Schema {
+	date := dateSchema()
+	switch name {
+	case "number":
+		n := numberSchema()
+		return &Schema{Kind: "number", In: types.UnknownType, Out: types.NumberType, Check: func(r *run, v Value, at steps) Value { return n.Check(r, schema.Num(schema.NumberOf(v)), at) }}
+	case "string":
+		return &Schema{Kind: "string", In: types.UnknownType, Out: types.StringType, Check: func(_ *run, v Value, _ steps) Value { return schema.Text(schema.TextOf(v)) }}
+	case "boolean":
+		return &Schema{Kind: "boolean", In: types.UnknownType, Out: types.BooleanType, Check: func(_ *run, v Value, _ steps) Value {
+			return Value{Kind: schema.Bool, Bool: schema.Truthy(v)}
+		}}
+	case "date":
+		return &Schema{Kind: "date", In: types.UnknownType, Out: date.Out, Check: func(r *run, v Value, at steps) Value {
+			ms, _ := schema.DateOf(v)
+			return date.Check(r, Value{Kind: schema.Date, Number: ms}, at)
+		}}
+	case "bigint":
+		return &Schema{Kind: "bigint", In: types.UnknownType, Out: types.BigIntType, Check: func(r *run, v Value, at steps) Value {
+			text, ok := "", false
+			switch v.Kind {
+			case schema.Bool:
+				text, ok = schema.NumberText(schema.NumberOf(v)), true
+			case schema.Number:
+				text, ok = strconv.FormatFloat(v.Number, 'f', 0, 64), v.Number == math.Trunc(v.Number) && !math.IsInf(v.Number, 0)
+			case schema.String, schema.Array:
+				if text, ok = strings.TrimSpace(schema.TextOf(v)), true; text == "" {
+					text = "0"
+				}
+				ok = whole.MatchString(text)
+			}
+			if !ok {
+				return invalid(r, at, "bigint", v)
+			}
+			return Value{Kind: schema.BigInt, Text: text}
+		}}
+	}
+	return schema.Lost("z.coerce." + name + " is not followed")
+}
+
+var whole = regexp.MustCompile(`^-?\d+$`)
+
+func optional(of *Schema) *Schema {
+	return &Schema{Kind: "optional", Of: of, Optional: true, In: types.UnionOf(of.In, types.UndefinedType), Out: types.UnionOf(of.Out, types.UndefinedType), Keys: of.Keys, All: of.All, Check: func(r *run, v Value, at steps) Value {
+		if v.Kind == schema.Undefined && !of.Optional {
+			return v
+		}
+		return of.Do(r, v, at)
+	}}
+}
+
+func nullable(of *Schema) *Schema {
+	return &Schema{Kind: "nullable", Of: of, Optional: of.Optional, In: types.UnionOf(of.In, types.NullType), Out: types.UnionOf(of.Out, types.NullType), Keys: of.Keys, All: of.All, Check: func(r *run, v Value, at steps) Value {
+		if v.Kind == schema.Null {
+			return v
+		}
+		return of.Do(r, v, at)
+	}}
+}
+
+// passes are the issues of a part, and whether it had none.
+func passes(r *run, do func()) bool {
+	before := len(r.Issues)
+	do()
+	return len(r.Issues) == before
+}
+
+func array(of *Schema) *Schema {
+	return &Schema{Kind: "array", Of: of, In: types.ListOf(of.In, of.In.String()+"[]"), Out: types.ListOf(of.Out, of.Out.String()+"[]"), Check: func(r *run, v Value, at steps) Value {
+		if v.Kind != schema.Array {
+			return invalid(r, at, "array", v)
+		}
+		out := Value{Kind: schema.Array, Elems: make([]Value, len(v.Elems))}
+		for i, e := range v.Elems {
+			out.Elems[i] = of.Do(r, e, append(at, wire.Step{Index: i}))
+		}
+		return out
+	}}
+}
+
+func (b *builder) list(e *code.Expr, s schema.Scope, g *given) (all []*Schema, ok bool) {
+	if e.Op == code.As {
+		e = e.Args[0]
+	}
+	if e.Op != code.List {
+		return nil, false
+	}
+	for _, a := range e.Args {
+		all = append(all, b.build(a, s, g))
+	}
+	return all, true
+}
+
+func (b *builder) tuple(e *code.Expr, s schema.Scope, g *given) *Schema {
+	if len(e.Args) < 2 {
+		return schema.Lost("a tuple without its items is not followed")
+	}
+	items, ok := b.list(e.Args[1], s, g)
+	if !ok {
+		return schema.Lost("the items of a tuple are not followed")
+	}
+	var rest *Schema
+	if len(e.Args) > 2 {
+		rest = b.build(e.Args[2], s, g)
+	}
+	return tuple(items, rest)
+}
+
+func tuple(items []*Schema, rest *Schema) *Schema {
+	in, out := &types.Type{Kind: types.Tuple, Rest: -1}, &types.Type{Kind: types.Tuple, Rest: -1}
+	for _, it := range items {
+		in.Elems, in.Optional = append(in.Elems, it.In), append(in.Optional, it.Optional)
+		out.Elems, out.Optional = append(out.Elems, it.Out), append(out.Optional, it.Optional)
+	}
+	if rest != nil {
+		in.Rest, out.Rest = len(items), len(items)
+		in.Elems, in.Optional = append(in.Elems, rest.In), append(in.Optional, false)
+		out.Elems, out.Optional = append(out.Elems, rest.Out), append(out.Optional, false)
+	}
+	in.Written, out.Written = "a tuple", "a tuple"
+	least := len(items)
+	for least > 0 && items[least-1].Optional {
+		least--
+	}
+	t := &Schema{Kind: "tuple", In: in, Out: out, Of: rest}
+	for _, it := range items {
+		t.Sub = append(t.Sub, *it)
+	}
+	t.Check = func(r *run, v Value, at steps) Value {
+		if v.Kind != schema.Array {
+			return invalid(r, at, "tuple", v)
+		}
+		if rest == nil {
+			switch {
+			case len(v.Elems) > len(items):
+				r.Issue(at, "too_big", fmt.Sprintf("Too big: expected array to have <=%d items", len(items)))
+				return v
+			case len(v.Elems) < least:
+				r.Issue(at, "too_small", fmt.Sprintf("Too small: expected array to have >=%d items", least))
+				return v
+			}
+		}
+		made := Value{Kind: schema.Array, Elems: []Value{}}
+		for i, it := range items {
+			elem := Value{}
+			if i < len(v.Elems) {
+				elem = v.Elems[i]
+			} else if i >= least {
+				continue
+			}
+			made.Elems = append(made.Elems, it.Do(r, elem, append(at, wire.Step{Index: i})))
+		}
+		for i := len(items); i < len(v.Elems); i++ {
+			made.Elems = append(made.Elems, rest.Do(r, v.Elems[i], append(at, wire.Step{Index: i})))
+		}
+		return made
+	}
+	return t
+}
+
+// strict is what an object schema does with keys that it does not have, where they are refused.
+const strict = "strict"
+
+func (b *builder) object(e *code.Expr, s schema.Scope, g *given) *Schema {
+	if len(e.Args) < 2 {
+		return objectOf(nil, nil, nil, "")
+	}
+	keys, fields, ok := b.shape(e.Args[1], s, g)
+	if !ok {
+		return schema.Lost("the keys of an object schema are not followed")
+	}
+	return objectOf(keys, fields, nil, "")
+}
+
+// shape are the keys in braces, with those that are spread into them.
+func (b *builder) shape(e *code.Expr, s schema.Scope, g *given) (keys []schema.Key, fields []*model.Field, ok bool) {
+	if e.Op == code.Name {
+		if of, in, found := b.w.Find(s, e.Text); found {
+			return b.shape(of, in, nil)
+		}
+	}
+	if e.Op == code.Member && e.Text == "shape" {
+		on := b.build(e.Args[0], s, g)
+		for _, k := range on.Keys {
+			fields = append(fields, k.Field)
+		}
+		return on.Keys, fields, on.Keys != nil
+	}
+	if e.Op == code.As {
+		return b.shape(e.Args[0], s, g)
+	}
+	if e.Op != code.Dict {
+		return nil, nil, false
+	}
+	for i := 0; i+1 < len(e.Args); i += 2 {
+		if e.Args[i+1].Op == code.Spread {
+			more, _, ok := b.shape(e.Args[i+1].Args[0], s, g)
+			if !ok {
+				return nil, nil, false
+			}
+			keys = merged(keys, more)
+			continue
+		}
+		name, ok := schema.Eval(b.w, s, e.Args[i])
+		if !ok {
+			return nil, nil, false
+		}
+		of := b.build(e.Args[i+1], s, g)
+		key := schema.Key{Name: schema.TextOf(name), Of: of}
+		key.Field = &model.Field{Name: key.Name, Keys: []string{key.Name}, Pos: e.Args[i].Pos, Reading: model.ByLibrary, Access: model.Public}
+		keys = merged(keys, []schema.Key{key})
+	}
+	for _, k := range keys {
+		fields = append(fields, k.Field)
+	}
+	return keys, fields, true
+}
+
+// merged are keys with others over them.
+func merged(keys, over []schema.Key) []schema.Key {
+	out := append([]schema.Key(nil), keys...)
+	for _, k := range over {
+		found := false
+		for i := range out {
+			if out[i].Name == k.Name {
+				out[i], found = k, true
+			}
+		}
+		if !found {
+			out = append(out, k)
+		}
+	}
+	return out
+}
+
+func remade(_ *Schema, keys []schema.Key, rest *Schema, mode string) *Schema {
+	var fields []*model.Field
+	for _, k := range keys {
+		fields = append(fields, k.Field)
+	}
+	return objectOf(keys, fields, rest, mode)
+}
+
+func objectOf(keys []schema.Key, fields []*model.Field, rest *Schema, mode string) *Schema {
+	var in, out *types.Type
+	if rest != nil {
+		in, out = rest.In, rest.Out
+	}
+	o := &Schema{Kind: "object", Keys: keys, Rest: rest, Mode: mode}
+	o.In, o.Out = schema.TypeOf(keys, fields, in, false), schema.TypeOf(keys, fields, out, true)
+	o.Check = func(r *run, v Value, at steps) Value {
+		if v.Kind != schema.Object {
+			return invalid(r, at, "object", v)
+		}
+		made := Value{Kind: schema.Object}
+		for _, k := range keys {
+			value, has := v.Get(k.Name)
+			here := append(at, wire.MemberOf(k.Name))
+			var got Value
+			fine := passes(r, func() { got = k.Of.Do(r, value, here) })
+			if !has && fine && !k.Of.Optional {
+				r.Issue(here, "invalid_type", "Invalid input: expected nonoptional, received undefined")
+			}
+			if got.Kind != schema.Undefined || has {
+				made.Set(k.Name, got)
+			}
+		}
+		var unknown []string
+		for i, name := range v.Names {
+			if hasKey(keys, name) || name == "__proto__" {
+				continue
+			}
+			switch {
+			case rest != nil:
+				made.Set(name, rest.Do(r, v.Elems[i], append(at, wire.MemberOf(name))))
+			case mode == strict:
+				unknown = append(unknown, strconv.Quote(name))
+			}
+		}
+		unrecognized(r, at, unknown)
+		return made
+	}
+	return o
+}
+
+func unrecognized(r *run, at steps, unknown []string) {
+	switch len(unknown) {
+	case 0:
+	case 1:
+		r.Issue(at, "unrecognized_keys", "Unrecognized key: "+unknown[0])
+	default:
+		r.Issue(at, "unrecognized_keys", "Unrecognized keys: "+strings.Join(unknown, ", "))
+	}
+}
+
+func hasKey(keys []schema.Key, name string) bool {
+	for _, k := range keys {
+		if k.Name == name {
+			return true
+		}
+	}
+	return false
+}
+
+func record(key, value *Schema, partial bool) *Schema {
+	rec := &Schema{Kind: "record", Of: value}
+	t := func(of *types.Type) *types.Type {
+		return types.Lazy("a record", func() *types.Members {
+			m := &types.Members{}
+			if key.All != nil {
+				for _, v := range key.All {
+					m.Props = append(m.Props, types.NewProp(schema.TextOf(v), partial || value.Optional, types.Plain, nil, func() *types.Type { return of }))
+				}
+				return m
+			}
+			m.Index = append(m.Index, types.Index{Key: types.StringType, Value: of})
+			return m
+		})
+	}
+	rec.In, rec.Out = t(value.In), t(value.Out)
+	rec.Check = func(r *run, v Value, at steps) Value {
+		if v.Kind != schema.Object {
+			return invalid(r, at, "record", v)
+		}
+		made := Value{Kind: schema.Object}
+		if key.All != nil {
+			var unknown []string
+			for _, k := range key.All {
+				name := schema.TextOf(k)
+				of, has := v.Get(name)
+				if !has && partial {
+					continue
+				}
+				if got := value.Do(r, of, append(at, wire.MemberOf(name))); has || got.Kind != schema.Undefined {
+					made.Set(name, got)
+				}
+			}
+			for _, name := range v.Names {
+				if !known(key.All, name) {
+					unknown = append(unknown, strconv.Quote(name))
+				}
+			}
+			if !partial {
+				unrecognized(r, at, unknown)
+			} else {
+				for _, name := range unknown {
+					name, _ = strconv.Unquote(name)
+					r.Issue(append(at, wire.MemberOf(name)), "invalid_key", "Invalid key in record")
+				}
+			}
+			return made
+		}
+		for i, name := range v.Names {
+			if name == "__proto__" {
+				continue
+			}
+			inner := &run{}
+			as := key.Do(inner, schema.Text(name), nil)
+			here := append(at, wire.MemberOf(name))
+			if len(inner.Issues) > 0 {
+				n := schema.NumberOf(schema.Text(name))
+				if again := (&run{}); key.Kind == "number" && !math.IsNaN(n) {
+					key.Do(again, schema.Num(n), nil)
+					if len(again.Issues) == 0 {
+						made.Set(name, value.Do(r, v.Elems[i], here))
+						continue
+					}
+				}
+				r.Issue(here, "invalid_key", "Invalid key in record")
+				continue
+			}
+			made.Set(schema.TextOf(as), value.Do(r, v.Elems[i], here))
+		}
+		return made
+	}
+	return rec
+}
+
+func known(all []Value, name string) bool {
+	for _, v := range all {
+		if schema.TextOf(v) == name {
+			return true
+		}
+	}
+	return false
+}
+
+func (b *builder) union(e *code.Expr, s schema.Scope, g *given) *Schema {
+	if len(e.Args) < 2 {
+		return schema.Lost("a union without its options is not followed")
+	}
+	all, ok := b.list(e.Args[1], s, g)
+	if !ok {
+		return schema.Lost("the options of a union are not followed")
+	}
+	return union(all)
+}
+
+func union(all []*Schema) *Schema {
+	u := &Schema{Kind: "union"}
+	var in, out []*types.Type
+	for _, s := range all {
+		in, out = append(in, s.In), append(out, s.Out)
+		u.Optional = u.Optional || s.Optional
+		u.Sub = append(u.Sub, *s)
+	}
+	u.In, u.Out = types.UnionOf(in...), types.UnionOf(out...)
+	u.Check = func(r *run, v Value, at steps) Value {
+		for _, s := range all {
+			inner := &run{}
+			got := s.Do(inner, v, at)
+			if inner.Unknown {
+				r.Unknown = true
+				return Value{Kind: schema.Other}
+			}
+			if len(inner.Issues) == 0 {
+				return got
+			}
+		}
+		r.Issue(at, "invalid_union", "Invalid input")
+		return v
+	}
+	return u
+}
+
+// discriminated is a union whose options a key tells apart.
+func (b *builder) discriminated(e *code.Expr, s schema.Scope, g *given) *Schema {
+	if len(e.Args) < 3 {
+		return schema.Lost("a union without its options is not followed")
+	}
+	name, ok := schema.Eval(b.w, s, e.Args[1])
+	all, fine := b.list(e.Args[2], s, g)
+	if !ok || !fine {
+		return schema.Lost("the options of a union are not followed")
+	}
+	u := union(all)
+	u.Check = func(r *run, v Value, at steps) Value {
+		if v.Kind != schema.Object {
+			return invalid(r, at, "object", v)
+		}
+		tells, _ := v.Get(name.Text)
+		var options []string
+		for _, s := range all {
+			for _, k := range s.Keys {
+				if k.Name != name.Text {
+					continue
+				}
+				for _, one := range k.Of.All {
+					if schema.Same(one, tells) {
+						return s.Do(r, v, at)
+					}
+					options = append(options, "'"+schema.TextOf(one)+"'")
+				}
+			}
+		}
+		r.Issue(append(at, wire.MemberOf(name.Text)), "invalid_union", "Invalid discriminator value. Expected "+strings.Join(options, " | "))
+		return v
+	}
+	return u
+}
+
+func intersection(a, b *Schema) *Schema {
+	i := &Schema{Kind: "intersection", In: types.Intersect(a.In, b.In), Out: types.Intersect(a.Out, b.Out)}
+	i.Check = func(r *run, v Value, at steps) Value {
+		x, y := a.Do(r, v, at), b.Do(r, v, at)
+		if x.Kind == schema.Object && y.Kind == schema.Object {
+			for k, name := range y.Names {
+				x.Set(name, y.Elems[k])
+			}
+		}
+		return x
+	}
+	return i
+}
+
+func oneOf(kind string, all []Value) *Schema {
+	var of []*types.Type
+	var names []string
+	for _, v := range all {
+		switch v.Kind {
+		case schema.String:
+			of = append(of, types.Literal(v.Text))
+			names = append(names, strconv.Quote(v.Text))
+		case schema.Number:
+			of = append(of, types.NumberOf(v.Number))
+			names = append(names, schema.TextOf(v))
+		case schema.Bool:
+			t := types.FalseType
+			if v.Bool {
+				t = types.TrueType
+			}
+			of = append(of, t)
+			names = append(names, schema.TextOf(v))
+		case schema.Null:
+			of = append(of, types.NullType)
+			names = append(names, "null")
+		case schema.Undefined:
+			of = append(of, types.UndefinedType)
+			names = append(names, "undefined")
+		default:
+			return schema.Lost("what a literal is held to is not followed")
+		}
+	}
+	t := types.UnionOf(of...)
+	message := "Invalid option: expected one of " + strings.Join(names, "|")
+	if len(names) == 1 {
+		message = "Invalid input: expected " + names[0]
+	}
+	return &Schema{Kind: kind, All: all, In: t, Out: t, Check: func(r *run, v Value, at steps) Value {
+		for _, one := range all {
+			if schema.Same(one, v) {
+				return v
+			}
+		}
+		r.Issue(at, "invalid_value", message)
+		return v
+	}}
+}
+
+func (b *builder) enum(e *code.Expr, s schema.Scope) *Schema {
+	if len(e.Args) < 2 {
+		return schema.Lost("an enum without its values is not followed")
+	}
+	v, ok := schema.Eval(b.w, s, e.Args[1])
+	switch {
+	case ok && v.Kind == schema.Array:
+		return oneOf("enum", v.Elems)
+	case ok && v.Kind == schema.Object:
+		return oneOf("enum", v.Elems)
+	}
+	return schema.Lost("the values of an enum are not followed")
+}

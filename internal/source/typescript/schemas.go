@@ -1,0 +1,271 @@
+package typescript
+
+import (
+	"slices"
+	"strings"
+
+	"vetta/internal/code"
+	"vetta/internal/model"
+	"vetta/internal/schema"
+	"vetta/internal/schema/zod"
+	"vetta/internal/types"
+)
+
+// validator is a library whose schemas say what a value is let through as.
+type validator struct {
+	name    string
+	modules []string
+	build   func(w schema.World, s schema.Scope, e *code.Expr) *schema.Schema
+	infers  []string // its types that are what a schema lets through
+	inputs  []string // and what a schema is given
+}
+
+var validators = []validator{
+	{name: zod.Name, modules: zod.Modules, build: zod.Build, infers: []string{"infer", "output", "TypeOf"}, inputs: []string{"input"}},
+}
+
+// world finds for schemas what names mean in the source.
+type world struct{ v *evaluator }
+
+func (w world) scope(s schema.Scope) *scope {
+	of, _ := s.(*scope)
+	return of
+}
+
+// Find is the expression that a name is given.
+func (w world) Find(s schema.Scope, name string) (*code.Expr, schema.Scope, bool) {
+	found := w.v.p.find(w.scope(s), name, ofValues)
+	if len(found) != 1 || found[0].value == nil {
+		return nil, nil, false
+	}
+	return found[0].value, found[0].in, true
+}
+
+// Import is the module that a name comes from, of those that are not among the sources.
+func (w world) Import(s schema.Scope, name string) (module, of string, ok bool) {
+	for at := w.scope(s); at != nil; at = at.outer {
+		for _, d := range at.values[name] {
+			if d.what == isImport {
+				return w.v.p.origin(d, 0)
+			}
+			return "", "", false
+		}
+	}
+	return "", "", false
+}
+
+// origin is the module outside of the sources that an import leads to.
+func (p *project) origin(d *decl, depth int) (module, of string, ok bool) {
+	if d.from == "" || depth > maxImports {
+		return "", "", false
+	}
+	u := p.module(d.unit, d.from)
+	if u == nil {
+		return d.from, d.of, true
+	}
+	for _, x := range u.exports {
+		switch {
+		case x.name != d.of || x.name == "*":
+		case x.from != "":
+			return p.origin(&decl{unit: u, from: x.from, of: x.of}, depth+1)
+		default:
+			for _, inner := range u.scope.values[x.of] {
+				if inner.what == isImport {
+					return p.origin(inner, depth+1)
+				}
+			}
+		}
+	}
+	return "", "", false
+}
+
+// Enum is an enum as an object of its values.
+func (w world) Enum(s schema.Scope, name string) (schema.Value, bool) {
+	found := w.v.p.find(w.scope(s), name, ofValues)
+	if len(found) == 0 || found[0].what != isEnum {
+		return schema.Value{}, false
+	}
+	out := schema.Value{Kind: schema.Object}
+	for _, part := range found {
+		if part.what != isEnum {
+			continue
+		}
+		for _, c := range w.v.constants(part) {
+			switch c.typ.Kind {
+			case types.StringLiteral:
+				out.Set(c.name, schema.Text(c.typ.Text))
+			case types.NumberLiteral:
+				n, _ := parseNumber(c.typ.Text)
+				out.Set(c.name, schema.Num(n))
+			default:
+				return out, false
+			}
+		}
+	}
+	return out, true
+}
+
+// inferred is the type of a name such as z.infer, with the schema that it is of; nil for other names.
+func (v *evaluator) inferred(n *node, s *scope) (*types.Type, *decl) {
+	if len(n.args) != 1 || n.args[0].op != nTypeof {
+		return nil, nil
+	}
+	space, name, qualified := strings.Cut(n.name, ".")
+	module := n.val // of import('zod').infer
+	if n.op == nRef {
+		var of string
+		var ok bool
+		if module, of, ok = (world{v}).Import(s, space); !ok {
+			return nil, nil
+		}
+		if !qualified {
+			name = of
+		}
+	} else {
+		name = n.name
+	}
+	for i := range validators {
+		lib := &validators[i]
+		if !slices.Contains(lib.modules, module) {
+			continue
+		}
+		found := v.p.find(s, n.args[0].name, ofValues)
+		if len(found) == 0 || found[0].what != isValue {
+			return types.Lost("the schema " + n.args[0].name + " is not in the source"), nil
+		}
+		made := v.schemaOf(found[0])
+		switch {
+		case made == nil:
+			return types.Lost(n.args[0].name + " is no schema that is followed"), nil
+		case slices.Contains(lib.infers, name):
+			return made.Out, found[0]
+		case slices.Contains(lib.inputs, name):
+			return made.In, nil
+		}
+	}
+	return nil, nil
+}
+
+// schemaOf is the schema that a value is, nil for what is none.
+func (v *evaluator) schemaOf(d *decl) *schema.Schema {
+	if made, ok := v.schemas[d]; ok {
+		return made.schema
+	}
+	v.schemas[d] = madeSchema{}
+	if d.value == nil || d.what != isValue {
+		return nil
+	}
+	for i := range validators {
+		lib := &validators[i]
+		if !v.uses(d.unit, lib, 0, map[*unit]bool{}) {
+			continue
+		}
+		if made := lib.build(world{v}, d.in, d.value); made.Lost == "" || v.isMadeBy(d, lib) {
+			v.schemas[d] = madeSchema{made, lib.name}
+			return made
+		}
+	}
+	return nil
+}
+
+// madeSchema is a schema with the library that it is of.
+type madeSchema struct {
+	schema  *schema.Schema
+	library string
+}
+
+// uses says whether a file imports a library, or a file that it imports does.
+func (v *evaluator) uses(u *unit, lib *validator, depth int, seen map[*unit]bool) bool {
+	if seen[u] || depth > 3 {
+		return false
+	}
+	seen[u] = true
+	for _, all := range u.scope.values {
+		for _, d := range all {
+			if d.what != isImport || d.from == "" {
+				continue
+			}
+			if slices.Contains(lib.modules, d.from) {
+				return true
+			}
+			if inner := v.p.module(u, d.from); inner != nil && v.uses(inner, lib, depth+1, seen) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// isMadeBy says whether a value is made by a call that begins at the namespace of a library.
+func (v *evaluator) isMadeBy(d *decl, lib *validator) bool {
+	e := d.value
+	for range 50 {
+		switch {
+		case e.Op == code.Call || e.Op == code.Member && len(e.Args) > 0:
+			e = e.Args[0]
+		case e.Op == code.Name:
+			module, _, ok := (world{v}).Import(d.in, e.Text)
+			return ok && slices.Contains(lib.modules, module)
+		default:
+			return false
+		}
+	}
+	return false
+}
+
+// modelOfSchema is the model of what a schema lets through: that of the type that is inferred of it, where the source
+// gives that a name.
+func (v *evaluator) modelOfSchema(d *decl) *model.Model {
+	for _, all := range d.in.types {
+		for _, alias := range all {
+			if alias.what != isAlias || alias.typ == nil {
+				continue
+			}
+			if _, of := v.inferred(alias.typ, alias.in); of == d {
+				return v.modelOf([]*decl{alias})
+			}
+		}
+	}
+	return v.modelOf([]*decl{d})
+}
+
+// parsed are the places where a schema is asked to let a value through.
+func (p *project) parsed(program *code.Program) (calls []*model.Call) {
+	v := p.eval
+	for _, name := range []string{"parse", "safeParse", "parseAsync", "safeParseAsync", "decode", "is", "assert"} {
+		for e, fn := range program.CallsOf(name) {
+			callee := e.Args[0]
+			if callee.Op != code.Member || len(callee.Args) != 1 || len(e.Args) < 2 {
+				continue
+			}
+			u := p.byPath[e.Pos.File]
+			if u == nil {
+				continue
+			}
+			_ = fn
+			of := callee.Args[0]
+			rest := e.Args[1:]
+			if module, _, ok := (world{v}).Import(u.scope, dotted(of)); ok && isValidator(module) && len(rest) > 1 { // v.parse(Schema, json)
+				of = rest[0]
+			}
+			found := p.find(u.scope, dotted(of), ofValues)
+			if len(found) != 1 || dotted(of) == "" {
+				continue
+			}
+			made := v.schemaOf(found[0])
+			if made == nil {
+				continue
+			}
+			m := v.modelOfSchema(found[0])
+			c := &model.Call{Pos: e.Pos, Language: Language, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Linked: true}, Declared: m.Name, Settings: p.settings(e.Pos)}
+			c.Settings.Library = v.schemas[found[0]].library
+			c.Swallowed = strings.HasPrefix(name, "safe") || name == "is" || name == "decode"
+			calls = append(calls, c)
+		}
+	}
+	return calls
+}
+
+func isValidator(module string) bool {
+	return slices.ContainsFunc(validators, func(v validator) bool { return slices.Contains(v.modules, module) })
+}
