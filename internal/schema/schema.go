@@ -49,7 +49,9 @@ type Schema struct {
 	Base   func(r *Run, v Value, at []wire.Step) Value
 	Checks []func(r *Run, v Value, at []wire.Step)
 	Mode   string // of an object, what the library does with other keys
-	Lost   string // why it is not followed, "" where it is
+	// Default is what the app gets where a key is absent, nil where it gets nothing.
+	Default *Value
+	Lost    string // why it is not followed, "" where it is
 }
 
 // Key is a key of an object schema.

@@ -107,6 +107,10 @@ func (c *validating) fault(i schema.Issue) *decoder.Error {
 		reason = decoder.ReasonMissing
 	case strings.HasSuffix(i.Message, "received null") || strings.HasSuffix(i.Message, "Received null"):
 		reason = decoder.ReasonNull
+	case i.Code == "picklist" || i.Code == "enum" || i.Code == "literal":
+		reason = decoder.ReasonConstant
+	case strings.HasPrefix(i.Message, "Invalid type"):
+		reason = decoder.ReasonKind
 	case i.Code == "invalid_type" || i.Code == "invalid_union":
 		reason = decoder.ReasonKind
 	case i.Code == "invalid_value":
@@ -183,9 +187,9 @@ func (c *validating) make(s *schema.Schema) *decoder.Node {
 		}
 		c.inexact = true
 		return n
-	case "optional", "nullable", "default", "prefault", "nonoptional":
+	case "optional", "nullable", "nullish", "exactOptional", "default", "prefault", "nonoptional":
 		inner := c.node(s.Of)
-		if s.Kind != "nullable" {
+		if s.Kind != "nullable" && s.Kind != "nullish" {
 			return inner
 		}
 		return &decoder.Node{Op: decoder.OpNil, Inner: inner}

@@ -111,7 +111,7 @@ func (b *builder) objectMethod(on *Schema, name string, e *code.Expr, s schema.S
 		if !ok {
 			return schema.Lost("what ." + name + " is given is not followed")
 		}
-		return remade(on, merged(on.Keys, more), on.Rest, on.Mode)
+		return remade(on, schema.Merged(on.Keys, more), on.Rest, on.Mode)
 	case "merge":
 		if len(e.Args) < 2 {
 			return nil
@@ -120,7 +120,7 @@ func (b *builder) objectMethod(on *Schema, name string, e *code.Expr, s schema.S
 		if other.Kind != "object" {
 			return schema.Lost("what .merge is given is not followed")
 		}
-		return remade(on, merged(on.Keys, other.Keys), other.Rest, other.Mode)
+		return remade(on, schema.Merged(on.Keys, other.Keys), other.Rest, other.Mode)
 	case "strict":
 		return remade(on, on.Keys, nil, strict)
 	case "strip":

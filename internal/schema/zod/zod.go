@@ -573,10 +573,7 @@ func (b *builder) shape(e *code.Expr, s schema.Scope, g *given) (keys []schema.K
 	}
 	if e.Op == code.Member && e.Text == "shape" {
 		on := b.build(e.Args[0], s, g)
-		for _, k := range on.Keys {
-			fields = append(fields, k.Field)
-		}
-		return on.Keys, fields, on.Keys != nil
+		return on.Keys, schema.Fields(on.Keys), on.Keys != nil
 	}
 	if e.Op == code.As {
 		return b.shape(e.Args[0], s, g)
@@ -590,7 +587,7 @@ func (b *builder) shape(e *code.Expr, s schema.Scope, g *given) (keys []schema.K
 			if !ok {
 				return nil, nil, false
 			}
-			keys = merged(keys, more)
+			keys = schema.Merged(keys, more)
 			continue
 		}
 		name, ok := schema.Eval(b.w, s, e.Args[i])
@@ -598,39 +595,13 @@ func (b *builder) shape(e *code.Expr, s schema.Scope, g *given) (keys []schema.K
 			return nil, nil, false
 		}
 		of := b.build(e.Args[i+1], s, g)
-		key := schema.Key{Name: schema.TextOf(name), Of: of}
-		key.Field = &model.Field{Name: key.Name, Keys: []string{key.Name}, Pos: e.Args[i].Pos, Reading: model.ByLibrary, Access: model.Public}
-		keys = merged(keys, []schema.Key{key})
+		keys = schema.Merged(keys, []schema.Key{schema.NewKey(schema.TextOf(name), e.Args[i], of)})
 	}
-	for _, k := range keys {
-		fields = append(fields, k.Field)
-	}
-	return keys, fields, true
-}
-
-// merged are keys with others over them.
-func merged(keys, over []schema.Key) []schema.Key {
-	out := append([]schema.Key(nil), keys...)
-	for _, k := range over {
-		found := false
-		for i := range out {
-			if out[i].Name == k.Name {
-				out[i], found = k, true
-			}
-		}
-		if !found {
-			out = append(out, k)
-		}
-	}
-	return out
+	return keys, schema.Fields(keys), true
 }
 
 func remade(_ *Schema, keys []schema.Key, rest *Schema, mode string) *Schema {
-	var fields []*model.Field
-	for _, k := range keys {
-		fields = append(fields, k.Field)
-	}
-	return objectOf(keys, fields, rest, mode)
+	return objectOf(keys, schema.Fields(keys), rest, mode)
 }
 
 func objectOf(keys []schema.Key, fields []*model.Field, rest *Schema, mode string) *Schema {
@@ -659,7 +630,7 @@ func objectOf(keys []schema.Key, fields []*model.Field, rest *Schema, mode strin
 		}
 		var unknown []string
 		for i, name := range v.Names {
-			if hasKey(keys, name) || name == "__proto__" {
+			if schema.Has(keys, name) || name == "__proto__" {
 				continue
 			}
 			switch {
@@ -685,31 +656,9 @@ func unrecognized(r *run, at steps, unknown []string) {
 	}
 }
 
-func hasKey(keys []schema.Key, name string) bool {
-	for _, k := range keys {
-		if k.Name == name {
-			return true
-		}
-	}
-	return false
-}
-
 func record(key, value *Schema, partial bool) *Schema {
 	rec := &Schema{Kind: "record", Of: value}
-	t := func(of *types.Type) *types.Type {
-		return types.Lazy("a record", func() *types.Members {
-			m := &types.Members{}
-			if key.All != nil {
-				for _, v := range key.All {
-					m.Props = append(m.Props, types.NewProp(schema.TextOf(v), partial || value.Optional, types.Plain, nil, func() *types.Type { return of }))
-				}
-				return m
-			}
-			m.Index = append(m.Index, types.Index{Key: types.StringType, Value: of})
-			return m
-		})
-	}
-	rec.In, rec.Out = t(value.In), t(value.Out)
+	rec.In, rec.Out = schema.RecordOf(key.All, value.In, partial || value.Optional), schema.RecordOf(key.All, value.Out, partial || value.Optional)
 	rec.Check = func(r *run, v Value, at steps) Value {
 		if v.Kind != schema.Object {
 			return invalid(r, at, "record", v)
@@ -728,7 +677,7 @@ func record(key, value *Schema, partial bool) *Schema {
 				}
 			}
 			for _, name := range v.Names {
-				if !known(key.All, name) {
+				if !schema.Among(key.All, name) {
 					unknown = append(unknown, strconv.Quote(name))
 				}
 			}
@@ -766,15 +715,6 @@ func record(key, value *Schema, partial bool) *Schema {
 		return made
 	}
 	return rec
-}
-
-func known(all []Value, name string) bool {
-	for _, v := range all {
-		if schema.TextOf(v) == name {
-			return true
-		}
-	}
-	return false
 }
 
 func (b *builder) union(e *code.Expr, s schema.Scope, g *given) *Schema {
@@ -866,34 +806,16 @@ func intersection(a, b *Schema) *Schema {
 }
 
 func oneOf(kind string, all []Value) *Schema {
-	var of []*types.Type
-	var names []string
-	for _, v := range all {
-		switch v.Kind {
-		case schema.String:
-			of = append(of, types.Literal(v.Text))
-			names = append(names, strconv.Quote(v.Text))
-		case schema.Number:
-			of = append(of, types.NumberOf(v.Number))
-			names = append(names, schema.TextOf(v))
-		case schema.Bool:
-			t := types.FalseType
-			if v.Bool {
-				t = types.TrueType
-			}
-			of = append(of, t)
-			names = append(names, schema.TextOf(v))
-		case schema.Null:
-			of = append(of, types.NullType)
-			names = append(names, "null")
-		case schema.Undefined:
-			of = append(of, types.UndefinedType)
-			names = append(names, "undefined")
-		default:
-			return schema.Lost("what a literal is held to is not followed")
+	t, ok := schema.LiteralsOf(all)
+	if !ok {
+		return schema.Lost("what a literal is held to is not followed")
+	}
+	names := make([]string, len(all))
+	for i, v := range all {
+		if names[i] = schema.TextOf(v); v.Kind == schema.String {
+			names[i] = strconv.Quote(v.Text)
 		}
 	}
-	t := types.UnionOf(of...)
 	message := "Invalid option: expected one of " + strings.Join(names, "|")
 	if len(names) == 1 {
 		message = "Invalid input: expected " + names[0]

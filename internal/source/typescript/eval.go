@@ -235,6 +235,13 @@ func (v *evaluator) define(parts []*decl) *definition {
 	if first.what == isAlias && first.typ != nil {
 		_, schemaOf = v.inferred(first.typ, first.in)
 	}
+	if schemaOf == nil || schemaOf.what != isValue { // export const Menu: z.ZodType<Menu> = …
+		for _, of := range first.in.values[first.name] {
+			if of.what == isValue && of.typ != nil && of.typ.op == nRef && len(of.typ.args) > 0 && of.typ.args[0].name == first.name {
+				schemaOf = of
+			}
+		}
+	}
 	if schemaOf != nil && schemaOf.what == isValue {
 		if made := v.schemaOf(schemaOf); made != nil {
 			d.decl.Schema, d.decl.Library = made, v.schemas[schemaOf].library

@@ -7,6 +7,7 @@ import (
 	"vetta/internal/code"
 	"vetta/internal/model"
 	"vetta/internal/schema"
+	"vetta/internal/schema/valibot"
 	"vetta/internal/schema/zod"
 	"vetta/internal/types"
 )
@@ -21,6 +22,7 @@ type validator struct {
 }
 
 var validators = []validator{
+	{name: valibot.Name, modules: valibot.Modules, build: valibot.Build, infers: []string{"InferOutput"}, inputs: []string{"InferInput"}},
 	{name: zod.Name, modules: zod.Modules, build: zod.Build, infers: []string{"infer", "output", "TypeOf"}, inputs: []string{"input"}},
 }
 
@@ -216,6 +218,11 @@ func (v *evaluator) isMadeBy(d *decl, lib *validator) bool {
 // modelOfSchema is the model of what a schema lets through: that of the type that is inferred of it, where the source
 // gives that a name.
 func (v *evaluator) modelOfSchema(d *decl) *model.Model {
+	if d.typ != nil && d.typ.op == nRef && len(d.typ.args) > 0 && d.typ.args[0].name == d.name {
+		if found := v.p.find(d.in, d.name, ofTypes); len(found) > 0 {
+			return v.modelOf(found)
+		}
+	}
 	for _, all := range d.in.types {
 		for _, alias := range all {
 			if alias.what != isAlias || alias.typ == nil {
