@@ -208,6 +208,9 @@ func (p *Program) mayCall(s site, fn *Func) bool {
 		}
 	}
 	callee := s.call.Args[0]
+	if fn.Class == nil && !fn.Receiver && callee.Op == Member && len(callee.Args) == 1 && callee.Args[0].Op == Name && slices.ContainsFunc(p.Classes[callee.Args[0].Text], func(c *Class) bool { return c.Kind == "object" }) {
+		return false // a function of an object is none outside of it
+	}
 	if fn.Class == nil || fn.Init || callee.Op == Name && callee.Text != fn.Name { // by the name of an instance
 		return true
 	}

@@ -45,6 +45,11 @@ func (p *Program) pathsIn(e *Expr, fn *Func) (all []*Expr) {
 			if p.isPath(a, fn) || p.isGivenAsPath(e, i, fn) {
 				all = append(all, a)
 			}
+			for k := 0; a.Op == Dict && k+1 < len(a.Args); k += 2 { // request({ url: "/ports" })
+				if v := a.Args[k+1]; a.Args[k].Op == Text && p.isPathWord(a.Args[k].Text) && (p.isPath(v, fn) || v.Op == Text && isPathText(pathOf(v.Text)+"/.")) {
+					all = append(all, v)
+				}
+			}
 		}
 	}
 	for _, a := range e.Args {
@@ -85,6 +90,8 @@ func (p *Program) isPath(e *Expr, fn *Func) bool {
 		return isPathText(e.Text) || strings.Contains(e.Text, "{}") && slices.ContainsFunc(e.Args, func(a *Expr) bool { return p.isPath(a, fn) })
 	case Plus:
 		return p.isPath(e.Args[0], fn) || p.isPath(e.Args[1], fn)
+	case Choice:
+		return len(e.Args) > 0 && slices.ContainsFunc(e.Args, func(a *Expr) bool { return p.isPath(a, fn) })
 	case Name:
 		prop := p.prop(e.Text, fn.Class)
 		if prop != nil && prop.Value != nil {
@@ -250,6 +257,12 @@ func (p *Program) text(e *Expr, in *Func, depth int) string {
 		return strings.ReplaceAll(text, "\x00", "{}")
 	case Plus:
 		return p.text(e.Args[0], in, depth+1) + p.text(e.Args[1], in, depth+1)
+	case Choice: // the first that is one
+		for _, a := range e.Args {
+			if p.isPath(a, in) {
+				return p.text(a, in, depth+1)
+			}
+		}
 	case Name:
 		if v := letIn(in.Body, e.Text); v != nil {
 			return p.text(v, in, depth+1)

@@ -77,3 +77,25 @@ func Lost(why string) *Schema {
 	t := types.Lost(why)
 	return &Schema{Lost: why, In: t, Out: t}
 }
+
+// Under is a schema that is being made, so that it may be part of itself.
+func Under() *Schema {
+	s := Lost("a schema that holds itself")
+	s.Out = types.Lost(s.Lost)
+	return s
+}
+
+// Is makes a schema that was under way what it has become.
+func (s *Schema) Is(made *Schema) {
+	if s == made {
+		return
+	}
+	in, out := s.In, s.Out
+	*s = *made
+	if made.In != in {
+		in.Become(made.In)
+	}
+	if made.Out != out && made.Out != in {
+		out.Become(made.Out)
+	}
+}

@@ -45,12 +45,29 @@ func (v *Vars) find(name string) (Value, bool) {
 
 // Call runs a function of the app on some values; ok is false where it does what is not followed.
 func Call(w World, s Scope, fn *code.Expr, args ...Value) (out Value, ok bool) {
+	return call(w, s, fn, &budget{}, args)
+}
+
+// budget is what is left of what is run for one value.
+type budget struct{ steps, deep int }
+
+// How much code is run for one value, and how many functions inside each other.
+const (
+	maxSteps = 100000
+	maxCalls = 100
+)
+
+func call(w World, s Scope, fn *code.Expr, b *budget, args []Value) (out Value, ok bool) {
+	if b.deep++; b.deep > maxCalls {
+		return out, false
+	}
+	defer func() { b.deep-- }()
 	if fn.Op == code.Name {
 		e, in, found := w.Find(s, fn.Text)
 		if !found {
 			switch fn.Text { // functions of the platform
 			case "Number", "String", "Boolean", "parseFloat", "parseInt":
-				sc := &script{w: w, s: s, ok: true}
+				sc := &script{w: w, s: s, ok: true, budget: b}
 				return sc.platform(fn.Text, args), sc.ok
 			}
 			return out, false
@@ -71,28 +88,25 @@ func Call(w World, s Scope, fn *code.Expr, args ...Value) (out Value, ok bool) {
 		}
 		vars = vars.With(name, v)
 	}
-	sc := &script{w: w, s: s, vars: vars, ok: true}
+	sc := &script{w: w, s: s, vars: vars, ok: true, budget: b}
 	out, _ = sc.body(fn.Body)
 	return out, sc.ok
 }
 
 // Eval is the value of an expression without a function around it.
 func Eval(w World, s Scope, e *code.Expr) (Value, bool) {
-	sc := &script{w: w, s: s, ok: true}
+	sc := &script{w: w, s: s, ok: true, budget: &budget{}}
 	return sc.expr(e), sc.ok
 }
 
 // script runs the code of one function.
 type script struct {
-	w     World
-	s     Scope
-	vars  *Vars
-	ok    bool
-	steps int
+	w    World
+	s    Scope
+	vars *Vars
+	ok   bool
+	*budget
 }
-
-// maxSteps is how much code is run for one value.
-const maxSteps = 100000
 
 func (c *script) lost() Value {
 	c.ok = false
@@ -178,8 +192,12 @@ func (c *script) expr(e *code.Expr) Value {
 			return v
 		}
 		if of, in, ok := c.w.Find(c.s, e.Text); ok && of.Op != code.Lambda {
-			inner := &script{w: c.w, s: in, ok: true, steps: c.steps}
+			if c.deep++; c.deep > maxCalls {
+				return c.lost()
+			}
+			inner := &script{w: c.w, s: in, ok: true, budget: c.budget}
 			v := inner.expr(of)
+			c.deep--
 			c.ok = c.ok && inner.ok
 			return v
 		}
@@ -372,7 +390,7 @@ func (c *script) call(e *code.Expr) Value {
 			return c.date(given())
 		}
 		if _, _, ok := c.w.Find(c.s, callee.Text); ok {
-			v, ok := Call(c.w, c.s, callee, given()...)
+			v, ok := call(c.w, c.s, callee, c.budget, given())
 			c.ok = c.ok && ok
 			return v
 		}
@@ -606,7 +624,7 @@ func (c *script) each(name string, of Value, e *code.Expr) Value {
 	fn := e.Args[1]
 	out := Value{Kind: Array, Elems: []Value{}}
 	for i, elem := range of.Elems {
-		inner := &script{w: c.w, s: c.s, vars: c.vars, ok: true, steps: c.steps}
+		inner := &script{w: c.w, s: c.s, vars: c.vars, ok: true, budget: c.budget}
 		var v Value
 		switch {
 		case fn.Op == code.Lambda && len(fn.Labels) >= 1 && fn.Labels[0] != "":
@@ -616,11 +634,10 @@ func (c *script) each(name string, of Value, e *code.Expr) Value {
 			}
 			v, _ = inner.body(fn.Body)
 		case fn.Op == code.Name:
-			v, inner.ok = Call(c.w, c.s, fn, elem)
+			v, inner.ok = call(c.w, c.s, fn, c.budget, []Value{elem})
 		default:
 			return c.lost()
 		}
-		c.steps = inner.steps
 		if !inner.ok {
 			return c.lost()
 		}

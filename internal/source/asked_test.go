@@ -81,7 +81,7 @@ func FuzzAsked(f *testing.F) {
 		}
 		f.Add(filepath.Ext(file), string(text))
 	}
-	for _, ext := range []string{".swift", ".kt", ".java", ".dart", ".cs"} {
+	for _, ext := range []string{".swift", ".kt", ".java", ".dart", ".cs", ".ts", ".tsx"} {
 		f.Add(ext, "func a<T>() -> T { b() } func b<T>() -> T { a() } let x: X = try JSONDecoder().decode(T.self, from: a")
 		f.Add(ext, "fun <T> a(p: Type): T = gson.fromJson(b(p), p) val p: Type = p fun <T> b(p: Type): T = a(object : TypeToken<T>() {}.type")
 		f.Add(ext, "class A<T> extends A<A<T>> { Type t = t; T a() { return gson.fromJson(s, t); } } class B { { new A<B>(t -> { case x: } ).a(")
@@ -89,7 +89,7 @@ func FuzzAsked(f *testing.F) {
 		f.Add(ext, strings.Repeat("a(", 300)+"decoder.decode(T.self, from: x)")
 	}
 	f.Fuzz(func(t *testing.T, ext, text string) {
-		if ext != ".swift" && ext != ".kt" && ext != ".dart" && ext != ".cs" {
+		if ext != ".swift" && ext != ".kt" && ext != ".dart" && ext != ".cs" && ext != ".ts" && ext != ".tsx" {
 			ext = ".java"
 		}
 		for _, c := range Read([]scan.Source{{Name: "a" + ext, Text: text}}).Calls {

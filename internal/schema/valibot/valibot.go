@@ -50,9 +50,9 @@ func (b *builder) build(e *code.Expr, s schema.Scope) *Schema {
 	if done := b.made[e]; done != nil {
 		return done
 	}
-	n := &Schema{In: types.Lost("a schema that holds itself"), Out: types.Lost("a schema that holds itself")}
+	n := schema.Under()
 	b.made[e] = n
-	*n = *b.make(e, s)
+	n.Is(b.make(e, s))
 	return n
 }
 

@@ -67,9 +67,9 @@ func (b *builder) build(e *code.Expr, s schema.Scope, g *given) *Schema {
 		if done := b.made[e]; done != nil {
 			return done
 		}
-		n := &Schema{}
+		n := schema.Under()
 		b.made[e] = n
-		*n = *b.make(e, s, g)
+		n.Is(b.make(e, s, g))
 		return n
 	}
 	return b.make(e, s, g)

@@ -36,6 +36,7 @@ type evaluator struct {
 	depth   int
 	due     []due
 	schemas map[*decl]madeSchema
+	open    map[*types.Type]bool // that are being made types of all languages
 	inlines map[any]*model.Model // by the node or type without a name
 	// inlineNames are those that such models have.
 	inlineNames map[string]bool
@@ -49,7 +50,7 @@ type definition struct {
 }
 
 func newEvaluator(p *project) *evaluator {
-	return &evaluator{p: p, defs: map[*decl]*definition{}, fields: map[*member]*model.Field{}, values: map[*decl]*types.Type{}, schemas: map[*decl]madeSchema{}, inlines: map[any]*model.Model{}, inlineNames: map[string]bool{}}
+	return &evaluator{p: p, defs: map[*decl]*definition{}, fields: map[*member]*model.Field{}, values: map[*decl]*types.Type{}, schemas: map[*decl]madeSchema{}, open: map[*types.Type]bool{}, inlines: map[any]*model.Model{}, inlineNames: map[string]bool{}}
 }
 
 // maxTypes is how deep types are worked out inside each other.
@@ -327,6 +328,11 @@ func (v *evaluator) instance(parts []*decl, args []*types.Type) *types.Type {
 // membersOf are the members of an interface or a class: its own, and those of what it extends.
 func (v *evaluator) membersOf(parts []*decl, e *env) *types.Members {
 	out := &types.Members{}
+	v.depth++
+	defer func() { v.depth-- }()
+	if v.depth > maxTypes {
+		return &types.Members{Lost: "what " + parts[0].name + " extends has no end"}
+	}
 	for _, part := range parts {
 		if part.what != isInterface && part.what != isClass {
 			continue

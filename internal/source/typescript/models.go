@@ -134,6 +134,11 @@ func (v *evaluator) fieldsOf(m *model.Model, t *types.Type, parts []*decl) {
 // toModel is a type as all languages have it. owner names what has no name of its own.
 func (v *evaluator) toModel(t *types.Type, owner string) *model.Type {
 	named := func(name string) *model.Type { return &model.Type{Kind: model.Named, Name: name, Linked: true} }
+	if v.open[t] || len(v.open) > maxTypes { // a union that holds itself
+		return &model.Type{Kind: model.Opaque, Name: t.String(), Linked: true}
+	}
+	v.open[t] = true
+	defer delete(v.open, t)
 	switch t.Kind {
 	case types.Object:
 		return v.objectModel(t, owner)

@@ -420,6 +420,13 @@ func (p *parser) enumDecl(ambient bool) {
 	p.want("}")
 	d.end = p.end()
 	p.keep(d)
+	c := &code.Class{Name: d.name, File: p.u.file, Pos: p.u.at.of(d.start), Kind: "object"}
+	for _, one := range d.cases {
+		if one.value != nil {
+			c.Props = append(c.Props, &code.Prop{Name: one.name, Value: one.value, Static: true, File: p.u.file, Pos: p.u.at.of(one.start)})
+		}
+	}
+	p.u.tree.Classes = append(p.u.tree.Classes, c)
 }
 
 func (p *parser) namespaceDecl() {

@@ -107,16 +107,10 @@ func (p *parser) statement() []code.Stmt {
 			p.eat(";")
 			return nil
 		case "function":
-			if fn := p.function(false); fn != nil {
-				return []code.Stmt{{Op: code.Let, Kind: code.Local, Name: fn.Name, Value: lambda(fn)}}
-			}
-			return nil
+			return p.localFunction()
 		case "async":
 			if p.peek(1).is("function") && !p.peek(1).line {
-				if fn := p.function(false); fn != nil {
-					return []code.Stmt{{Op: code.Let, Kind: code.Local, Name: fn.Name, Value: lambda(fn)}}
-				}
-				return nil
+				return p.localFunction()
 			}
 		}
 	} else if t.kind == ident && p.peek(1).is(":") { // a label
@@ -127,6 +121,16 @@ func (p *parser) statement() []code.Stmt {
 	e := p.expression()
 	p.eat(";")
 	return []code.Stmt{{Op: code.Do, Value: e, From: e.From, To: e.To}}
+}
+
+// localFunction reads a function inside of another, which gives its name that value; one of the file is kept there.
+func (p *parser) localFunction() []code.Stmt {
+	if p.scope == p.u.scope {
+		p.function(true)
+		return nil
+	}
+	fn := p.function(false)
+	return []code.Stmt{{Op: code.Let, Kind: code.Local, Name: fn.Name, Value: lambda(fn)}}
 }
 
 func (p *parser) condition() *code.Expr {

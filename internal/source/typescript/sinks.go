@@ -99,7 +99,16 @@ func (p *project) calls() []*model.Call {
 		open = append(open, c)
 	}
 	asks := &lower.Asking{Files: files, Program: program, Spell: types.Written, Decoder: func(*model.Call, code.Named) *model.Settings { return nil }}
-	all := append(open, asks.Follow(open)...)
+	told := map[model.Pos]bool{} // calls of a client's own methods, which are none of the app's of that name
+	for _, c := range open {
+		told[c.Pos] = c.Type != nil || told[c.Pos]
+	}
+	found := slices.DeleteFunc(asks.Follow(open), func(c *model.Call) bool {
+		again := told[c.Pos]
+		told[c.Pos] = true
+		return again
+	})
+	all := append(open, found...)
 	for _, c := range all {
 		if c.Type != nil && (c.Settings == nil || c.Settings.Library == Language) {
 			c.Settings = p.settings(c.Pos)
