@@ -1,5 +1,5 @@
 // Package demo holds the Saltmere Ferries project: the source of an iOS, an Android,
-// a Flutter and a C# app, and captured responses of the API that they talk to, over three weeks.
+// a Flutter, a C# and a TypeScript app, and captured responses of the API that they talk to, over three weeks.
 package demo
 
 import (

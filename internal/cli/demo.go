@@ -13,8 +13,8 @@ var demoCommand = &command{
 	name:    "demo",
 	args:    "[DIR]",
 	summary: "write a project to try Vetta on, and check it",
-	text: `Writes the Saltmere Ferries project, the source of apps for phones, a tablet and a
-desk, and what was captured of their API over three weeks, to DIR or to a temporary
+	text: `Writes the Saltmere Ferries project, the source of apps for phones, a tablet, a
+desk and the web, and what was captured of their API over three weeks, to DIR or to a temporary
 folder, says what it holds, and runs check on it.`,
 	example: "vetta demo\nvetta demo saltmere",
 }
@@ -57,6 +57,7 @@ func runDemo(e *env, args []string) int {
     Android/    an Android app in Kotlin, with an older part in Java
     Flutter/    a tablet's app in Dart, partly read by hand and partly by generated parts, one of them stale
     Desk/       a desk's app in C#, one model read by each of two libraries
+    Web/        a web front end in TypeScript, one of its types inferred of a schema
     captures/   what was captured of their API over three weeks, in which it drifts: the HAR file of a
                 browser, what curl -i printed, a recorder's lines, a zip of passes
     vetta.toml  says what Vetta reads, and pairs what no call tells

@@ -26,6 +26,9 @@ func appsOf(set *model.Set, roots []*root) (apps []*app) {
 	byKey := map[key]*app{}
 	for _, r := range roots {
 		k := key{family(r.model.Language), r.library, modules.of(set.Modules[r.model.Pos.File])}
+		if k.family == "typescript" {
+			k.library = "" // an app asks a validator of some of its types, and looks at others not at all
+		}
 		a := byKey[k]
 		if a == nil {
 			a = &app{}

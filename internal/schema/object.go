@@ -71,7 +71,13 @@ func NewKey(name string, at *code.Expr, of *Schema) Key {
 
 // RecordOf is the type of objects whose keys are some values, or any text where there are none.
 func RecordOf(keys []Value, of *types.Type, optional bool) *types.Type {
-	return types.Lazy("a record", func() *types.Members {
+	key := "string"
+	if keys != nil {
+		if t, ok := LiteralsOf(keys); ok {
+			key = t.String()
+		}
+	}
+	return types.Lazy("Record<"+key+", "+of.String()+">", func() *types.Members {
 		m := &types.Members{}
 		for _, v := range keys {
 			m.Props = append(m.Props, types.NewProp(TextOf(v), optional, types.Plain, nil, func() *types.Type { return of }))

@@ -99,3 +99,12 @@ func (s *Schema) Is(made *Schema) {
 		out.Become(made.Out)
 	}
 }
+
+// Called notes the name of the value that a schema of objects is, for its types.
+func (s *Schema) Called(name string) *Schema {
+	if s.Kind == "object" && s.Out.Label == "" {
+		s.Out.Label, s.In.Label = name, name
+		s.Out.Written, s.In.Written = name, name
+	}
+	return s
+}

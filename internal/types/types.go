@@ -66,6 +66,7 @@ type Type struct {
 	// Node is what an object type without a name was written as, which only its reader knows; nil for others.
 	Node   any
 	Inline *model.Model // of such a type
+	Label  string       // the name of the value that such a type was inferred of, "" for none
 }
 
 // Decl is a named declaration of a type.

@@ -202,6 +202,8 @@ var speeches = map[[2]string]*speech{
 	{"dart", ""}:                        dartSpeech,
 	{"csharp", ""}:                      sharpSpeech,
 	{"typescript", ""}:                  scriptSpeech,
+	{"typescript", "zod"}:               scriptSpeech.of(inZod),
+	{"typescript", "valibot"}:           scriptSpeech.of(inValibot),
 	{"csharp", "newtonsoft.json"}:       sharpSpeech.of(inNewtonsoft),
 }
 

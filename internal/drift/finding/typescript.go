@@ -155,3 +155,67 @@ func kindsOf(classes []shape.Class) string {
 	}
 	return strings.Join(all, " | ")
 }
+
+// inZod is of schemas, where a change is made to what a key is held to.
+func inZod(s *speech) {
+	s.Dates = "hold it to the form that is sent, or transform it"
+	s.Either = "hold it to z.union of both kinds, and ask typeof where it is read"
+	s.Single = "hold it to z.union of a list and one value, and transform one into a list"
+	s.Kept = "hold it to what is sent"
+	s.Fallback = "a .catch(…) for those still to come"
+	s.change = schemaChange(schemaWords{optional: ".optional()", nullable: ".nullable()", kind: "z.%s()", union: "z.union([%s])", rest: ".loose()"})
+}
+
+// inValibot is the same in the words of valibot, whose functions wrap others.
+func inValibot(s *speech) {
+	inZod(s)
+	s.Either = "hold it to v.union of both kinds, and ask typeof where it is read"
+	s.Fallback = "v.fallback(…, …) for those still to come"
+	s.change = schemaChange(schemaWords{optional: "v.optional(…)", nullable: "v.nullable(…)", kind: "v.%s()", union: "v.union([%s])", rest: "v.looseObject(…)"})
+}
+
+// schemaWords are how a validator says what a key is held to.
+type schemaWords struct{ optional, nullable, kind, union, rest string }
+
+func schemaChange(w schemaWords) func(f *Finding) (Change, bool) {
+	return func(f *Finding) (Change, bool) {
+		where := "for " + f.Name
+		switch f.Kind.Name {
+		case "missing-key":
+			if f.Never() {
+				return Say(fmt.Sprintf("no response has %s: check its spelling, or remove it", f.Key())), true
+			}
+			return Change{Code: w.optional, Why: where}, true
+		case "null-value":
+			return Change{Code: w.nullable, Why: where}, true
+		case "renamed-key", "renamed-optional":
+			return Change{Code: memberName(f.Rename) + ": …", Why: "in place of " + f.Name + ", or hold both to it as optional"}, true
+		case "unknown-constant":
+			if literal := f.Literal(); literal != "" {
+				return Change{Code: strings.ReplaceAll(literal, `"`, "'"), Why: "among the values " + where}, true
+			}
+		case "unknown-key":
+			return Change{Code: w.rest, Why: "lets keys through that the schema does not have"}, true
+		case "wrong-kind", "mixed-values":
+			sent := kindsOf(f.Classes())
+			if f.Field == nil || sent == "" {
+				return Change{}, false
+			}
+			var all []string
+			for _, kind := range strings.Split(sent, " | ") {
+				all = append(all, fmt.Sprintf(w.kind, kind))
+			}
+			for _, s := range f.Sites {
+				if s.Values < s.Of {
+					all = append([]string{"…"}, all...)
+					break
+				}
+			}
+			if len(all) == 1 {
+				return Change{Code: memberName(f.Name) + ": " + all[0], Why: "as it is sent"}, true
+			}
+			return Change{Code: memberName(f.Name) + ": " + fmt.Sprintf(w.union, strings.Join(all, ", ")), Why: "both are sent: ask typeof where it is read"}, true
+		}
+		return Change{}, false
+	}
+}

@@ -62,7 +62,7 @@ func (b *builder) make(e *code.Expr, s schema.Scope) *Schema {
 		return b.build(e.Args[0], s)
 	case code.Name:
 		if of, in, ok := b.w.Find(s, e.Text); ok {
-			return b.build(of, in)
+			return b.build(of, in).Called(e.Text)
 		}
 		return schema.Lost(e.Text + " is not in the source")
 	case code.Member: // Schema.entries.key

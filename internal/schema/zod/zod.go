@@ -86,7 +86,7 @@ func (b *builder) make(e *code.Expr, s schema.Scope, g *given) *Schema {
 			}
 		}
 		if of, in, ok := b.w.Find(s, e.Text); ok {
-			return b.build(of, in, nil)
+			return b.build(of, in, nil).Called(e.Text)
 		}
 		return schema.Lost(e.Text + " is not in the source")
 	case code.Member:

@@ -34,6 +34,8 @@ type evaluator struct {
 	fields  map[*member]*model.Field
 	values  map[*decl]*types.Type
 	depth   int
+	within  string    // the library of the model that is being filled
+	at      model.Pos // the field of it whose type is looked at
 	due     []due
 	schemas map[*decl]madeSchema
 	open    map[*types.Type]bool // that are being made types of all languages

@@ -69,6 +69,8 @@ func (v *evaluator) fill() {
 }
 
 func (v *evaluator) complete(m *model.Model, parts []*decl) {
+	defer func(within string) { v.within = within }(v.within)
+	v.within = m.Library
 	params := make([]*types.Type, len(m.Params))
 	for i, name := range m.Params {
 		params[i] = &types.Type{Kind: types.Parameter, Text: name, Written: name}
@@ -112,6 +114,7 @@ func (v *evaluator) fieldsOf(m *model.Model, t *types.Type, parts []*decl) {
 		}
 		f := p.Field
 		if f.Type == nil {
+			v.at = f.Pos
 			of := p.Type()
 			f.Type = v.toModel(of, m.Name+"."+p.Name)
 			if f.Declared == "" {
@@ -218,12 +221,18 @@ func (v *evaluator) inline(t *types.Type, owner string) *model.Model {
 	var key any = t
 	if t.Node != nil {
 		key = t.Node
+	} else if o := t.Members(); t.Label != "" && len(o.Props) > 0 && o.Props[0].Field != nil { // one value, of which schemas were made twice
+		key = t.Label + o.Props[0].Field.Pos.String()
 	}
 	if m := v.inlines[key]; m != nil {
 		t.Inline = m
 		return m
 	}
-	m := &model.Model{Name: owner, Language: Language, Kind: model.Alias, Reading: model.ByLibrary, Decodable: true, Library: Language}
+	m := &model.Model{Name: owner, Language: Language, Kind: model.Alias, Reading: model.ByLibrary, Decodable: true, Library: v.within, Pos: v.at}
+	if t.Label != "" {
+		owner = t.Label
+		m.Name = owner
+	}
 	if f := slices.IndexFunc(t.Members().Props, func(p *types.Prop) bool { return p.Field != nil }); f >= 0 {
 		m.Pos = t.Members().Props[f].Field.Pos
 	}

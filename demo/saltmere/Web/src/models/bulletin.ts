@@ -1,0 +1,4 @@
+export interface Bulletin {
+  text: string;
+  severity: 1 | 2 | 3;
+}
