@@ -13,14 +13,17 @@ import (
 // wrappings are what stands around the code of an example, by its language and library: %s is the type
 // that is decoded.
 var wrappings = map[string]struct{ file, before, call string }{
-	"Swift":            {"M.swift", "import Foundation\n", "func load(_ data: Data) throws -> %[1]s { try JSONDecoder().decode(%[1]s.self, from: data) }\n"},
-	"Kotlin, Gson":     {"M.kt", "package ferry.saltmere\nimport com.google.gson.*\n", "fun load(text: String): %[1]s = Gson().fromJson(text, %[1]s::class.java)\n"},
-	"Kotlin, Jackson":  {"M.kt", "package ferry.saltmere\nimport com.fasterxml.jackson.module.kotlin.*\n", "fun load(text: String): %[1]s = jacksonObjectMapper().readValue<%[1]s>(text)\n"},
-	"Kotlin, org.json": {"M.kt", "package ferry.saltmere\nimport org.json.*\n", "fun load(text: String): %[1]s = %[1]s(JSONObject(text))\n"},
-	"Java, Gson":       {"M.java", "package ferry.saltmere;\nimport com.google.gson.*;\nimport java.util.*;\n", "class Load { static %[1]s of(String text) { return new Gson().fromJson(text, %[1]s.class); } }\n"},
-	"Java, Jackson":    {"M.java", "package ferry.saltmere;\nimport com.fasterxml.jackson.annotation.*;\nimport com.fasterxml.jackson.databind.*;\nimport java.util.*;\n", "class Load { static %[1]s of(String text) throws Exception { return new ObjectMapper().readValue(text, %[1]s.class); } }\n"},
-	"Dart":             {"m.dart", "import 'dart:convert';\n", "%[1]s load(String text) => %[1]s.fromJson(jsonDecode(text));\n"},
-	"Java, org.json":   {"M.java", "package ferry.saltmere;\nimport org.json.*;\n", "class Load { static %[1]s of(String text) throws Exception { return new %[1]s(new JSONObject(text)); } }\n"},
+	"Swift":                {"M.swift", "import Foundation\n", "func load(_ data: Data) throws -> %[1]s { try JSONDecoder().decode(%[1]s.self, from: data) }\n"},
+	"Kotlin, Gson":         {"M.kt", "package ferry.saltmere\nimport com.google.gson.*\n", "fun load(text: String): %[1]s = Gson().fromJson(text, %[1]s::class.java)\n"},
+	"Kotlin, Jackson":      {"M.kt", "package ferry.saltmere\nimport com.fasterxml.jackson.module.kotlin.*\n", "fun load(text: String): %[1]s = jacksonObjectMapper().readValue<%[1]s>(text)\n"},
+	"Kotlin, org.json":     {"M.kt", "package ferry.saltmere\nimport org.json.*\n", "fun load(text: String): %[1]s = %[1]s(JSONObject(text))\n"},
+	"Java, Gson":           {"M.java", "package ferry.saltmere;\nimport com.google.gson.*;\nimport java.util.*;\n", "class Load { static %[1]s of(String text) { return new Gson().fromJson(text, %[1]s.class); } }\n"},
+	"Java, Jackson":        {"M.java", "package ferry.saltmere;\nimport com.fasterxml.jackson.annotation.*;\nimport com.fasterxml.jackson.databind.*;\nimport java.util.*;\n", "class Load { static %[1]s of(String text) throws Exception { return new ObjectMapper().readValue(text, %[1]s.class); } }\n"},
+	"TypeScript":           {"m.ts", "", "export const load = async (): Promise<%[1]s> => (await fetch('/v2/' + id)).json();\n"},
+	"C#, System.Text.Json": {"M.cs", "using System.Text.Json;\nusing System.Text.Json.Serialization;\n", "public static class Load { public static %[1]s? Of(string text) => JsonSerializer.Deserialize<%[1]s>(text); }\n"},
+	"C#, Newtonsoft.Json":  {"M.cs", "using Newtonsoft.Json;\n", "public static class Load { public static %[1]s? Of(string text) => JsonConvert.DeserializeObject<%[1]s>(text); }\n"},
+	"Dart":                 {"m.dart", "import 'dart:convert';\n", "%[1]s load(String text) => %[1]s.fromJson(jsonDecode(text));\n"},
+	"Java, org.json":       {"M.java", "package ferry.saltmere;\nimport org.json.*;\n", "class Load { static %[1]s of(String text) throws Exception { return new %[1]s(new JSONObject(text)); } }\n"},
 }
 
 // sending is what sends the type of an example, in place of what decodes it.
@@ -61,7 +64,7 @@ func TestExamples(t *testing.T) {
 				source := wrap.before + e.Code + "\n"
 				if e.Posted {
 					source += fmt.Sprintf(sending[e.In], root)
-				} else if !strings.Contains(e.Code, "ecoder.decode(") && !strings.Contains(e.Code, "JSONDecoder()") && !strings.Contains(e.Code, "fromJson(") {
+				} else if !strings.Contains(e.Code, "ecoder.decode(") && !strings.Contains(e.Code, "JSONDecoder()") && !strings.Contains(e.Code, "fromJson(") && !strings.Contains(e.Code, ".parse(") {
 					source += fmt.Sprintf(wrap.call, root)
 				}
 				project := files{"App/" + wrap.file: source}

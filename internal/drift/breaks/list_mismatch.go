@@ -17,6 +17,8 @@ one where it declares a list. Some APIs send one element without its array.`,
 		{In: "Swift", Code: `struct Sailing: Decodable { let notices: [String] }`, Sent: `{"notices": "Low tide"}`},
 		{In: "Kotlin, Gson", Code: `data class Sailing(val notices: List<String>)`, Sent: `{"notices": "Low tide"}`},
 		{In: "Java, Jackson", Code: `class Sailing { public List<String> notices; }`, Sent: `{"notices": "Low tide"}`},
+		{In: "TypeScript", Code: `interface Sailing { notices: string[] }`, Sent: `{"notices": ["Low tide"]}
+{"notices": "Low tide"}`},
 	},
 	Fix: `Declare what is sent. Where both come, read the field by hand: try the list, then
 the single value and put it into a list.`,

@@ -26,6 +26,10 @@ also where the object is one of many in a list.`,
     val seats = o.getInt("seats")
 }`, Sent: `{"id": 7}
 {"id": 8, "seats": 40}`},
+		{In: "TypeScript", Code: `interface Sailing { id: number; vessel: string }`, Sent: `{"id": 7}
+{"id": 8, "vessel": "Tern"}`},
+		{In: "C#, System.Text.Json", Code: `public class Sailing { public int Id { get; set; } public required string Vessel { get; set; } }`, Sent: `{"Id": 7}
+{"Id": 8, "Vessel": "Tern"}`},
 	},
 	Fix: `Declare the field optional, or give it a default where it is decoded: in an
 init(from:) with decodeIfPresent, in a creator, with opt… in code that reads JSON

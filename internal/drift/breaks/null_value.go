@@ -16,6 +16,8 @@ nothing at that level: the field itself, an element of its list, a value of its 
 		{In: "Swift", Code: `struct Sailing: Decodable { let stops: [String] }`, Sent: `{"stops": ["SAL", null]}`},
 		{In: "Kotlin, Jackson", Code: `data class Sailing(val id: Int, val vessel: String)`, Sent: `{"id": 7, "vessel": null}`},
 		{In: "Kotlin, org.json", Code: `class Sailing(o: JSONObject) { val seats = o.getInt("seats") }`, Sent: `{"seats": null}`},
+		{In: "TypeScript", Code: `interface Sailing { gate: string }`, Sent: `{"gate": null}`},
+		{In: "C#, System.Text.Json", Code: `public class Sailing { public int Seats { get; set; } }`, Sent: `{"Seats": null}`},
 	},
 	Fix: `Declare the level that is null as optional: String? for the field, [String?] for
 an element, [String]? for the list. In Java, a class in place of a primitive.`,

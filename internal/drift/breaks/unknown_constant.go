@@ -17,6 +17,7 @@ also where the field is optional: null is no stand-in for an unknown value.`,
 enum Status: String, Decodable { case open, full }`, Sent: `{"status": "boarding"}`},
 		{In: "Java, Jackson", Code: `class Sailing { public Status status; }
 enum Status { OPEN, FULL }`, Sent: `{"status": "BOARDING"}`},
+		{In: "TypeScript", Code: `interface Sailing { status: 'open' | 'full' }`, Sent: `{"status": "boarding"}`},
 	},
 	Fix: `Add the constant, and a fallback for those still to come: in Swift an init(from:) of
 the enum that decodes the raw value and takes a case such as unknown where none fits,

@@ -16,6 +16,9 @@ where a number is declared, a number where a string is, an object where a scalar
 		{In: "Swift", Code: `struct Fare: Decodable { let amount: Double }`, Sent: `{"amount": "12.50"}`},
 		{In: "Kotlin, Gson", Code: `data class Fare(val amount: Double)`, Sent: `{"amount": {"pence": 1250}}`},
 		{In: "Java, Jackson", Code: `class Fare { public double amount; }`, Sent: `{"amount": "free"}`},
+		{In: "TypeScript", Code: `interface Fare { amount: number }`, Sent: `{"amount": "12.50"}`},
+		{In: "C#, System.Text.Json", Code: `public class Fare { public double Amount { get; set; } }`, Sent: `{"Amount": "12.50"}`},
+		{In: "C#, Newtonsoft.Json", Code: `public class Fare { public double Amount { get; set; } }`, Sent: `{"amount": {"pence": 1250}}`},
 	},
 	Fix: `Declare the type that is sent. Where both kinds are sent, read the field by hand:
 try one kind and then the other in an init(from:).`,

@@ -18,6 +18,8 @@ Nothing happens while decoding; the app crashes later, somewhere else, at the fi
 	Examples: []finding.Example{
 		{In: "Kotlin, Gson", Code: `data class Sailing(val id: Int, val vessel: String)`, Sent: `{"id": 7}`},
 		{In: "Kotlin, Jackson", Code: `data class Sailing(val id: Int, val stops: List<String>)`, Sent: `{"id": 7, "stops": ["SAL", null]}`},
+		{In: "C#, System.Text.Json", Code: `#nullable enable
+public class Port { public string Name { get; set; } = ""; }`, Sent: `{"Name": null}`},
 	},
 	Fix: `Declare the type with ? and handle null where it is used; or give every parameter of the
 constructor a default, which then holds where the key is absent (an explicit null still

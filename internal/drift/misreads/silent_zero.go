@@ -27,6 +27,7 @@ by opt… gets 0, false or an empty text in the same way.`,
         amount = o.optInt("amount");
     }
 }`, Sent: `{"name": "adult"}`},
+		{In: "C#, System.Text.Json", Code: `public class Fare { public int Amount { get; set; } public bool Refundable { get; set; } }`, Sent: `{"Amount": 5}`},
 	},
 	Fix: `Declare the class that holds the value (Integer, Boolean; in Kotlin Int?) and decide what
 its absence means; or give a default that holds: in Kotlin one for every parameter. In code
