@@ -11,7 +11,7 @@ import (
 
 // BenchmarkRead reads 500 files of each language, as scripts/bench.go makes them.
 func BenchmarkRead(b *testing.B) {
-	for _, name := range []string{"Sailing.cs", "Sailing.dart", "Sailing.java", "Sailing.kt", "Sailing.swift"} {
+	for _, name := range []string{"Sailing.cs", "Sailing.dart", "Sailing.java", "Sailing.kt", "Sailing.swift", "Sailing.ts"} {
 		text, err := os.ReadFile("testdata/bench/" + name)
 		if err != nil {
 			b.Fatal(err)

@@ -50,6 +50,8 @@ type Asking struct {
 	// Resolve finds what the names in a type mean in a file, for types that are named by what makes their
 	// instances; nil where that is not wanted.
 	Resolve func(t *model.Type, file string) *model.Type
+	// Whole says that all of Files are part of the program already.
+	Whole bool
 	// Sends says that the calls write what they are given, rather than that they read.
 	Sends bool
 }
@@ -108,7 +110,7 @@ func (a *Asking) Follow(calls []*model.Call) (more []*model.Call) {
 func (a *Asking) loader() code.Load {
 	asked := map[string]bool{}
 	return func(name string) {
-		if asked[name] {
+		if a.Whole || asked[name] {
 			return
 		}
 		asked[name] = true

@@ -28,8 +28,13 @@ type token struct {
 	line       bool // a line break stands before it
 	start, end int32
 	val        string // of a string or a name without escapes, what it says; of others as written
-	parts      []string
-	holes      [][]token
+	*pieces           // of a template or an element, nil for others
+}
+
+// pieces are what a template or an element is made of: texts, and code between them.
+type pieces struct {
+	parts []string
+	holes [][]token
 }
 
 // lexer cuts a file into tokens.
@@ -225,7 +230,7 @@ func (l *lexer) quoted(t *token, quote byte) {
 
 func (l *lexer) template(t *token) {
 	l.at++
-	t.kind = quasi
+	t.kind, t.pieces = quasi, &pieces{}
 	start := l.at
 	for l.at < len(l.src) {
 		switch c := l.src[l.at]; {
@@ -356,7 +361,7 @@ func (l *lexer) opensElement() bool {
 
 // element reads an element of JSX with all that is in it.
 func (l *lexer) element(t *token) {
-	t.kind = markup
+	t.kind, t.pieces = markup, &pieces{}
 	open := 0
 	for l.at < len(l.src) {
 		if strings.HasPrefix(l.src[l.at:], "</") {

@@ -266,10 +266,6 @@ func (p *project) typeIn(n *node, s *scope, free []string, depth int) *model.Typ
 	if n == nil {
 		return nil
 	}
-	pos := model.Pos{}
-	if s != nil && s.unit != nil {
-		pos = s.unit.at.of(n.start)
-	}
 	args := func(all []*node) (out []*model.Type) {
 		for _, a := range all {
 			out = append(out, p.typeIn(a, s, free, depth+1))
@@ -280,10 +276,10 @@ func (p *project) typeIn(n *node, s *scope, free []string, depth int) *model.Typ
 		switch n.op {
 		case nRef:
 			if slices.Contains(free, n.name) {
-				return &model.Type{Kind: model.Named, Name: n.name, Pos: pos}
+				return &model.Type{Kind: model.Named, Name: n.name}
 			}
 			if keywords[n.name] != nil {
-				return &model.Type{Kind: model.Named, Name: n.name, Linked: true, Pos: pos}
+				return &model.Type{Kind: model.Named, Name: n.name, Linked: true}
 			}
 			found := p.find(s, n.name, ofTypes)
 			switch {
@@ -293,18 +289,18 @@ func (p *project) typeIn(n *node, s *scope, free []string, depth int) *model.Typ
 				}
 			case len(found) > 0:
 				m := p.eval.modelOf(found)
-				return &model.Type{Kind: model.Named, Name: m.Name, Model: m, Args: args(n.args), Linked: true, Pos: pos}
+				return &model.Type{Kind: model.Named, Name: m.Name, Model: m, Args: args(n.args), Linked: true}
 			case (n.name == "Array" || n.name == "ReadonlyArray") && len(n.args) == 1:
-				return &model.Type{Kind: model.List, Name: "Array", Args: args(n.args), Linked: true, Pos: pos}
+				return &model.Type{Kind: model.List, Name: "Array", Args: args(n.args), Linked: true}
 			case n.name == "Record" && len(n.args) == 2:
-				return &model.Type{Kind: model.Map, Args: args(n.args), Linked: true, Pos: pos}
+				return &model.Type{Kind: model.Map, Args: args(n.args), Linked: true}
 			case len(n.args) > 0 && !utilities[n.name]:
-				return &model.Type{Kind: model.Named, Name: n.name, Args: args(n.args), Pos: pos}
+				return &model.Type{Kind: model.Named, Name: n.name, Args: args(n.args)}
 			case len(n.args) == 0:
-				return &model.Type{Kind: model.Named, Name: n.name, Linked: true, Pos: pos}
+				return &model.Type{Kind: model.Named, Name: n.name, Linked: true}
 			}
 		case nArray:
-			return &model.Type{Kind: model.List, Name: "Array", Args: args(n.args), Linked: true, Pos: pos}
+			return &model.Type{Kind: model.List, Name: "Array", Args: args(n.args), Linked: true}
 		case nUnion:
 			rest := slices.DeleteFunc(slices.Clone(n.args), func(a *node) bool { return a.op == nRef && (a.name == "null" || a.name == "undefined") })
 			if len(rest) == 1 && len(n.args) > 1 {
@@ -322,7 +318,7 @@ func (p *project) typeIn(n *node, s *scope, free []string, depth int) *model.Typ
 			return code.FunctionType(takes, p.typeIn(n.result, s, free, depth+1))
 		}
 	}
-	t := &model.Type{Kind: model.Opaque, Name: p.eval.written(n, s), Pos: pos}
+	t := &model.Type{Kind: model.Opaque, Name: p.eval.written(n, s)}
 	for _, name := range free {
 		t.Args = append(t.Args, &model.Type{Kind: model.Named, Name: name})
 	}

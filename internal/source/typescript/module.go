@@ -2,6 +2,7 @@ package typescript
 
 import (
 	"encoding/json"
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -18,6 +19,7 @@ type project struct {
 	// global are the names that files declare for all, and those of scripts without imports and exports.
 	global *scope
 	eval   *evaluator
+	added  map[*unit][]*decl // what other files declare in a module: declare module "./port" { … }
 }
 
 // config is a tsconfig.json.
@@ -39,7 +41,7 @@ func newProject(units []*unit, builds []scan.Source) *project {
 	for _, u := range units {
 		p.byPath[path.Clean(u.file)] = u
 	}
-	p.global = newScope(nil, nil)
+	p.global = &scope{types: map[string][]*decl{}, values: map[string][]*decl{}, spaces: map[string][]*decl{}}
 	for _, u := range units {
 		u.global.outer = p.global
 		if !u.isMod {
@@ -49,6 +51,14 @@ func newProject(units []*unit, builds []scan.Source) *project {
 		u.scope.outer = p.global
 	}
 	p.readConfigs(builds)
+	p.added = map[*unit][]*decl{}
+	for _, u := range units {
+		for _, name := range slices.Sorted(maps.Keys(u.augment)) {
+			if of := p.module(u, name); of != nil {
+				p.added[of] = append(p.added[of], u.augment[name]...)
+			}
+		}
+	}
 	return p
 }
 
@@ -432,16 +442,9 @@ func (p *project) augmented(all []*decl) []*decl {
 	if first.in != first.unit.scope {
 		return all
 	}
-	for _, u := range p.units {
-		for name, more := range u.augment {
-			if p.module(u, name) != first.unit {
-				continue
-			}
-			for _, d := range more {
-				if d.name == first.name && !slices.Contains(all, d) {
-					all = append(all[:len(all):len(all)], d)
-				}
-			}
+	for _, d := range p.added[first.unit] {
+		if d.name == first.name && !slices.Contains(all, d) {
+			all = append(all[:len(all):len(all)], d)
 		}
 	}
 	return all

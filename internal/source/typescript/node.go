@@ -142,25 +142,31 @@ type scope struct {
 	spaces map[string][]*decl
 }
 
-func newScope(outer *scope, u *unit) *scope {
-	return &scope{outer: outer, unit: u, types: map[string][]*decl{}, values: map[string][]*decl{}, spaces: map[string][]*decl{}}
+func newScope(outer *scope, u *unit) *scope { return &scope{outer: outer, unit: u} }
+
+// put adds a declaration to a room of names, which is made when it is needed: most blocks declare none.
+func put(room *map[string][]*decl, d *decl) {
+	if *room == nil {
+		*room = map[string][]*decl{}
+	}
+	(*room)[d.name] = append((*room)[d.name], d)
 }
 
 func (s *scope) add(d *decl) {
 	switch d.what {
 	case isInterface, isAlias:
-		s.types[d.name] = append(s.types[d.name], d)
+		put(&s.types, d)
 	case isClass, isEnum:
-		s.types[d.name] = append(s.types[d.name], d)
-		s.values[d.name] = append(s.values[d.name], d)
+		put(&s.types, d)
+		put(&s.values, d)
 	case isNamespace:
-		s.spaces[d.name] = append(s.spaces[d.name], d)
+		put(&s.spaces, d)
 	case isValue, isFunc:
-		s.values[d.name] = append(s.values[d.name], d)
+		put(&s.values, d)
 	case isImport:
-		s.types[d.name] = append(s.types[d.name], d)
-		s.values[d.name] = append(s.values[d.name], d)
-		s.spaces[d.name] = append(s.spaces[d.name], d)
+		put(&s.types, d)
+		put(&s.values, d)
+		put(&s.spaces, d)
 	}
 }
 
@@ -169,21 +175,22 @@ type export struct{ name, from, of string }
 
 // unit is one file.
 type unit struct {
-	file    string
-	module  string // the folder of the build
-	src     string
-	at      *places
-	scope   *scope
-	global  *scope // what it declares for all files
-	exports []export
-	assigns string             // export = name
-	augment map[string][]*decl // declare module "x" { … }: of a file those of its declarations
-	decls   []*decl            // in order
-	isMod   bool               // it imports or exports, so that its names are its own
-	tree    *code.Unit         // its code
-	pending []pending          // the types in its code
-	nodes   map[*model.Type]*node
-	linked  bool // those were looked up
+	file      string
+	module    string // the folder of the build
+	src       string
+	at        *places
+	scope     *scope
+	global    *scope // what it declares for all files
+	exports   []export
+	assigns   string             // export = name
+	augment   map[string][]*decl // declare module "x" { … }: of a file those of its declarations
+	decls     []*decl            // in order
+	isMod     bool               // it imports or exports, so that its names are its own
+	tree      *code.Unit         // its code
+	pending   []pending          // the types in its code
+	nodes     map[*model.Type]*node
+	validates bool // it may make schemas, so that all of its code may matter
+	linked    bool // those were looked up
 }
 
 // nodeOf is what a type in the code of the file is written as, nil for one of another.

@@ -24,6 +24,11 @@ func parse(u *unit, jsx bool) {
 	u.augment = map[string][]*decl{}
 	u.tree = &code.Unit{File: u.file, Module: u.module}
 	p.scope = u.scope
+	for i := range validators {
+		for _, module := range validators[i].modules {
+			u.validates = u.validates || strings.Contains(u.src, "'"+module) || strings.Contains(u.src, `"`+module)
+		}
+	}
 	p.ambient = strings.HasSuffix(u.file, ".d.ts")
 	holder := &code.Func{File: u.file, Body: nil}
 	for p.tok().kind != eof {

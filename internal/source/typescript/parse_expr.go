@@ -1,6 +1,7 @@
 package typescript
 
 import (
+	"slices"
 	"strings"
 
 	"vetta/internal/code"
@@ -139,7 +140,7 @@ func (p *parser) noArrow(from, to int) bool {
 
 func (p *parser) arrowBody(fn *code.Func) *code.Expr {
 	if p.is("{") {
-		fn.Body = p.block()
+		fn.Body = p.functionBody(nil)
 	} else {
 		v := p.assignment()
 		fn.Body = []code.Stmt{{Op: code.Return, Value: v, From: v.From, To: v.To}}
@@ -521,7 +522,7 @@ func (p *parser) signed(fn *code.Func) (result *node) {
 		fn.Returns = p.late(result)
 	}
 	if p.is("{") {
-		fn.Body = p.block()
+		fn.Body = p.functionBody(result)
 	} else {
 		fn.Native = true
 		p.eat(";")
@@ -636,4 +637,20 @@ func isModifier(word string) bool {
 		return true
 	}
 	return false
+}
+
+// asking are what stands in the body of a function that asks for a response, makes a path, or hands a schema on.
+var asking = []string{"json", "JSON", "fetch", "axios", "http", ".get", ".post", ".put", ".patch", ".delete", "request", "query", "Query", "SWR", "ajax", ".then", "'/", "\"/", "`/", "parse", "api", "Api", "client", "Client"}
+
+// functionBody reads the body of a function; one that has nothing to do with responses is passed over, as most are.
+func (p *parser) functionBody(result *node) []code.Stmt {
+	end := p.closing(p.i)
+	if text := p.u.src[p.tok().start:p.all[end].end]; !p.u.validates && (result == nil || len(result.args) == 0) {
+		if !slices.ContainsFunc(asking, func(word string) bool { return strings.Contains(text, word) }) {
+			p.i = end
+			p.want("}")
+			return nil
+		}
+	}
+	return p.block()
 }

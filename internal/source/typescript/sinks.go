@@ -98,7 +98,7 @@ func (p *project) calls() []*model.Call {
 		open = slices.DeleteFunc(open, func(o *model.Call) bool { return o.Pos == c.Pos })
 		open = append(open, c)
 	}
-	asks := &lower.Asking{Files: files, Program: program, Spell: types.Written, Decoder: func(*model.Call, code.Named) *model.Settings { return nil }}
+	asks := &lower.Asking{Whole: true, Files: files, Program: program, Spell: types.Written, Decoder: func(*model.Call, code.Named) *model.Settings { return nil }}
 	told := map[model.Pos]bool{} // calls of a client's own methods, which are none of the app's of that name
 	for _, c := range open {
 		told[c.Pos] = c.Type != nil || told[c.Pos]
