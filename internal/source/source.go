@@ -40,7 +40,7 @@ var Languages = []Language{
 	{Name: "java", Extensions: []string{".java"}, Parse: java.Parse, ParseType: java.ParseType},
 	{Name: "kotlin", Extensions: []string{".kt"}, Parse: kotlin.Parse, ParseType: kotlin.ParseType},
 	{Name: csharp.Language, Extensions: csharp.Extensions, Generated: csharp.Generated, Read: csharp.Read, ParseType: csharp.ParseType},
-	{Name: typescript.Language, Extensions: typescript.Extensions, Read: typescript.Read, ParseType: typescript.ParseType},
+	{Name: typescript.Language, Extensions: typescript.Extensions, Generated: typescript.Generated, Read: typescript.Read, ParseType: typescript.ParseType},
 	{Name: "dart", Extensions: dart.Extensions, Read: alone(dart.Read), ParseType: dart.ParseType},
 }
 

@@ -44,14 +44,17 @@ type lexer struct {
 	jsx    bool
 	tokens []token
 	depth  int
-	torn   bool // it ended inside of something
+	docs   map[int32]doc // comments by the token that they stand before, nil where nobody asks
 }
 
 // maxNested is how deep template literals and elements are followed into each other.
 const maxNested = 64
 
-func lex(src string, jsx bool) []token {
-	l := &lexer{src: src, jsx: jsx}
+func lex(src string, jsx bool) []token { return (&lexer{src: src, jsx: jsx}).all() }
+
+// all are the tokens of a file.
+func (l *lexer) all() []token {
+	src := l.src
 	if strings.HasPrefix(src, "#!") {
 		l.skipLine()
 	}
@@ -73,6 +76,7 @@ func (l *lexer) skipLine() {
 func (l *lexer) run(hole bool) {
 	braces := 0
 	line := true
+	var comment doc // before the next token
 	for l.at < len(l.src) {
 		c := l.src[l.at]
 		switch {
@@ -95,12 +99,20 @@ func (l *lexer) run(hole bool) {
 			if strings.IndexByte(l.src[l.at:l.at+2+end], '\n') >= 0 {
 				line = true
 			}
+			if l.docs != nil && l.src[l.at+2] == '*' {
+				comment = doc{int32(l.at), l.src[l.at : l.at+end+4]}
+				l.docs[-int32(l.at)-1] = comment
+			}
 			l.at += end + 4
 			continue
 		}
 		start := l.at
 		t := token{start: int32(start), line: line}
 		line = false
+		if comment.text != "" {
+			l.docs[int32(start)] = comment
+			comment = doc{}
+		}
 		switch {
 		case isStart(c) || c == '#' || c == '\\':
 			l.word(&t)

@@ -299,6 +299,14 @@ func (p *project) typeIn(n *node, s *scope, free []string, depth int) *model.Typ
 			case len(n.args) == 0:
 				return &model.Type{Kind: model.Named, Name: n.name, Linked: true}
 			}
+		case nImport:
+			if s == nil || s.unit == nil {
+				break
+			}
+			if found := p.inside([]*decl{{what: isImport, unit: s.unit, in: s, from: n.val, of: "*"}}, n.name, ofTypes, 0); len(found) > 0 && (found[0].what != isAlias || p.isObject(found[0])) {
+				m := p.eval.modelOf(found)
+				return &model.Type{Kind: model.Named, Name: m.Name, Model: m, Args: args(n.args), Linked: true}
+			}
 		case nArray:
 			return &model.Type{Kind: model.List, Name: "Array", Args: args(n.args), Linked: true}
 		case nUnion:

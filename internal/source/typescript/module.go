@@ -19,7 +19,9 @@ type project struct {
 	// global are the names that files declare for all, and those of scripts without imports and exports.
 	global *scope
 	eval   *evaluator
-	added  map[*unit][]*decl // what other files declare in a module: declare module "./port" { … }
+	open   map[exporting]bool // names of modules that are being looked for
+	named  map[*decl]bool     // other names for parts of namespaces that are being looked for
+	added  map[*unit][]*decl  // what other files declare in a module: declare module "./port" { … }
 }
 
 // config is a tsconfig.json.
@@ -33,11 +35,11 @@ type config struct {
 }
 
 // endings are what a path in an import may lack.
-var endings = []string{"", ".ts", ".tsx", ".d.ts", ".mts", ".cts", ".vue", ".svelte", "/index.ts", "/index.tsx", "/index.d.ts", "/index.mts"}
+var endings = []string{"", ".ts", ".tsx", ".d.ts", ".mts", ".cts", ".vue", ".svelte", ".js", ".jsx", ".mjs", "/index.ts", "/index.tsx", "/index.d.ts", "/index.mts", "/index.js"}
 
 // newProject puts files together with what says how they are compiled.
 func newProject(units []*unit, builds []scan.Source) *project {
-	p := &project{units: units, byPath: map[string]*unit{}}
+	p := &project{units: units, byPath: map[string]*unit{}, open: map[exporting]bool{}, named: map[*decl]bool{}}
 	for _, u := range units {
 		p.byPath[path.Clean(u.file)] = u
 	}
@@ -363,6 +365,11 @@ func (p *project) settled(all []*decl, sp space, depth int) []*decl {
 // imported are the declarations that an import means.
 func (p *project) imported(d *decl, sp space, depth int) []*decl {
 	if d.from == "" { // import name = A.B
+		if p.named[d] { // one that leads to itself
+			return nil
+		}
+		p.named[d] = true
+		defer delete(p.named, d)
 		return p.find(d.in, d.of, sp)
 	}
 	u := p.module(d.unit, d.from)
@@ -388,11 +395,21 @@ func (p *project) imported(d *decl, sp space, depth int) []*decl {
 	return found
 }
 
+// exporting is a name of a module that is being looked for.
+type exporting struct {
+	u    *unit
+	name string
+	sp   space
+}
+
 // exportOf are the declarations that a module gives others under a name.
 func (p *project) exportOf(u *unit, name string, sp space, depth int) []*decl {
-	if depth > maxImports {
+	key := exporting{u, name, sp}
+	if depth > maxImports || p.open[key] { // modules that export each other
 		return nil
 	}
+	p.open[key] = true
+	defer delete(p.open, key)
 	for _, x := range u.exports {
 		if x.name != name || x.name == "*" {
 			continue

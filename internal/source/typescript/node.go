@@ -189,8 +189,9 @@ type unit struct {
 	tree      *code.Unit         // its code
 	pending   []pending          // the types in its code
 	nodes     map[*model.Type]*node
-	validates bool // it may make schemas, so that all of its code may matter
-	linked    bool // those were looked up
+	docs      map[int32]doc // of JavaScript
+	validates bool          // it may make schemas, so that all of its code may matter
+	linked    bool          // those were looked up
 }
 
 // nodeOf is what a type in the code of the file is written as, nil for one of another.

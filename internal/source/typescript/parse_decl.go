@@ -1,6 +1,7 @@
 package typescript
 
 import (
+	"maps"
 	"slices"
 	"strings"
 
@@ -17,7 +18,12 @@ type paramNode struct {
 
 // file reads a file.
 func parse(u *unit, jsx bool) {
-	p := &parser{u: u, all: lex(u.src, jsx)}
+	l := &lexer{src: u.src, jsx: jsx}
+	if isScript(u.file) {
+		l.docs = map[int32]doc{}
+		u.docs = l.docs
+	}
+	p := &parser{u: u, all: l.all()}
 	u.at = newPlaces(u.file, u.src)
 	u.scope = newScope(nil, u)
 	u.global = newScope(nil, u)
@@ -30,6 +36,14 @@ func parse(u *unit, jsx bool) {
 		}
 	}
 	p.ambient = strings.HasSuffix(u.file, ".d.ts")
+	if u.docs != nil {
+		u.isMod = true
+		for _, at := range slices.Sorted(maps.Keys(u.docs)) {
+			if at < 0 { // each once
+				p.typedefs(u.docs[at])
+			}
+		}
+	}
 	holder := &code.Func{File: u.file, Body: nil}
 	for p.tok().kind != eof {
 		from := p.i
@@ -519,6 +533,7 @@ func (p *parser) decorator() {
 
 // function reads a function that is declared; outside of others it is one of the file.
 func (p *parser) function(top bool) *code.Func {
+	start := p.tok().start
 	p.eat("async")
 	p.eat("function")
 	p.eat("*")
@@ -529,6 +544,9 @@ func (p *parser) function(top bool) *code.Func {
 	}
 	d := &decl{what: isFunc, start: t.start, name: fn.Name}
 	d.result = p.signed(fn)
+	if said := p.docBefore(start, "returns", "return"); said != nil && d.result == nil {
+		d.result, fn.Returns = said, p.late(said)
+	}
 	d.value = lambda(fn)
 	d.end = p.end()
 	if p.scope == p.u.scope || top {
@@ -545,6 +563,7 @@ func (p *parser) function(top bool) *code.Func {
 // classes of which there is one.
 func (p *parser) constants() {
 	constant := p.is("const")
+	start := p.tok().start
 	p.next()
 	for {
 		t := p.tok()
@@ -558,6 +577,14 @@ func (p *parser) constants() {
 		}
 		if p.eat("=") {
 			d.value = p.assignment()
+		}
+		if said := p.docBefore(start, "type"); said != nil && declared == nil {
+			declared, d.typ = said, said
+		}
+		if v := d.value; v != nil && v.Fn != nil && v.Fn.Returns == nil {
+			if said := p.docBefore(start, "returns", "return"); said != nil {
+				v.Fn.Returns = p.late(said)
+			}
 		}
 		d.end = p.end()
 		if name != "" {
@@ -641,4 +668,24 @@ func (p *parser) asClass(name string, v *code.Expr, pos model.Pos) *code.Class {
 		c.Props = append(c.Props, &code.Prop{Name: key.Text, Value: value, File: p.u.file, Static: true, Pos: key.Pos})
 	}
 	return c
+}
+
+// docBefore is docAt for a declaration that export may stand before.
+func (p *parser) docBefore(start int32, names ...string) *node {
+	if p.u.docs == nil {
+		return nil
+	}
+	if n := p.docAt(start, names...); n != nil {
+		return n
+	}
+	before := strings.TrimRight(p.u.src[:start], " \t\r\n")
+	for _, word := range []string{"export", "default", "async"} {
+		if strings.HasSuffix(before, word) {
+			if n := p.docAt(int32(len(before)-len(word)), names...); n != nil {
+				return n
+			}
+			before = strings.TrimRight(strings.TrimSuffix(before, word), " \t\r\n")
+		}
+	}
+	return nil
 }

@@ -431,6 +431,9 @@ func (p *parser) value() *code.Expr {
 			e := p.expression()
 			p.noIn = outer
 			p.want(")")
+			if said := p.docBefore(start, "type"); said != nil { // /** @type {Port} */ (value)
+				return done(&code.Expr{Op: code.As, Type: p.late(said), Text: p.written(said), Args: []*code.Expr{e}})
+			}
 			return e
 		case "[":
 			p.next()

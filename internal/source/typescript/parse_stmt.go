@@ -223,6 +223,7 @@ func (p *parser) pattern() string {
 
 // variables reads a declaration of some.
 func (p *parser) variables() (all []code.Stmt) {
+	start := p.tok().start
 	p.next()
 	for {
 		st := code.Stmt{Op: code.Let, From: p.tok().start}
@@ -230,6 +231,9 @@ func (p *parser) variables() (all []code.Stmt) {
 		p.eat("!")
 		if p.eat(":") {
 			st.Type = p.late(p.typ())
+		}
+		if said := p.docBefore(start, "type"); said != nil && st.Type == nil {
+			st.Type = p.late(said)
 		}
 		if p.eat("=") {
 			st.Value = p.assignment()

@@ -13,15 +13,27 @@ import (
 )
 
 // Extensions are the endings of files in TypeScript.
-var Extensions = []string{".ts", ".tsx", ".mts", ".cts"}
+var Extensions = []string{".ts", ".tsx", ".mts", ".cts", ".vue", ".svelte", ".js", ".jsx", ".mjs"}
+
+// Generated are the endings of what is bundled.
+var Generated = []string{".min.js", ".bundle.js"}
 
 // Read reads the files of some projects; builds are those that say how they are compiled.
 func Read(files, builds []scan.Source) *model.Set {
+	files = slices.DeleteFunc(slices.Clone(files), func(f scan.Source) bool { return isScript(f.Name) && !hasTypes(f.Text) })
 	set := &model.Set{Files: len(files)}
 	units := make([]*unit, len(files))
 	scan.Each(len(files), func(i int) {
 		u := &unit{file: slashes(files[i].Name), module: files[i].Module, src: strings.TrimPrefix(files[i].Text, "\ufeff")}
-		parse(u, strings.EqualFold(path.Ext(u.file), ".tsx"))
+		switch strings.ToLower(path.Ext(u.file)) {
+		case ".tsx", ".jsx", ".js":
+			parse(u, true)
+		case ".vue", ".svelte":
+			u.src = scripts(u.src)
+			parse(u, false)
+		default:
+			parse(u, false)
+		}
 		units[i] = u
 	})
 	for i := range files {
@@ -186,7 +198,7 @@ func ParseType(text string) *model.Type {
 	if p.bad || p.tok().kind != eof {
 		return nil
 	}
-	pr := &project{byPath: map[string]*unit{}}
+	pr := &project{byPath: map[string]*unit{}, open: map[exporting]bool{}, named: map[*decl]bool{}}
 	pr.eval = newEvaluator(pr)
 	return pr.typeIn(n, u.scope, nil, 0)
 }
