@@ -31,6 +31,7 @@ func (e *env) with(name string, t *types.Type) *env { return &env{name, t, e} }
 type evaluator struct {
 	p       *project
 	defs    map[*decl]*definition
+	byDecl  map[*types.Decl]*definition
 	fields  map[*member]*model.Field
 	values  map[*decl]*types.Type
 	depth   int
@@ -52,7 +53,7 @@ type definition struct {
 }
 
 func newEvaluator(p *project) *evaluator {
-	return &evaluator{p: p, defs: map[*decl]*definition{}, fields: map[*member]*model.Field{}, values: map[*decl]*types.Type{}, schemas: map[*decl]madeSchema{}, open: map[*types.Type]bool{}, inlines: map[any]*model.Model{}, inlineNames: map[string]bool{}}
+	return &evaluator{p: p, defs: map[*decl]*definition{}, byDecl: map[*types.Decl]*definition{}, fields: map[*member]*model.Field{}, values: map[*decl]*types.Type{}, schemas: map[*decl]madeSchema{}, open: map[*types.Type]bool{}, inlines: map[any]*model.Model{}, inlineNames: map[string]bool{}}
 }
 
 // maxTypes is how deep types are worked out inside each other.
@@ -233,7 +234,7 @@ func (v *evaluator) define(parts []*decl) *definition {
 		v.fill()
 		return m
 	}
-	v.defs[first] = d
+	v.defs[first], v.byDecl[d.decl] = d, d
 	schemaOf := first
 	if first.what == isAlias && first.typ != nil {
 		_, schemaOf = v.inferred(first.typ, first.in)

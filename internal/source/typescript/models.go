@@ -157,9 +157,7 @@ func (v *evaluator) toModel(t *types.Type, owner string) *model.Type {
 		return &model.Type{Kind: model.Param, Name: t.Text, Linked: true}
 	case types.Union:
 		if t.Decl != nil { // an enum
-			if t.Decl.Model == nil {
-				t.Decl.Make()
-			}
+			v.modelFor(t.Decl)
 			return &model.Type{Kind: model.Named, Name: t.Decl.Name, Model: t.Decl.Model, Linked: true}
 		}
 		nothing := func(t *types.Type) bool { return t.Kind == types.Null || t.Kind == types.Undefined }
@@ -191,11 +189,16 @@ func (v *evaluator) toModel(t *types.Type, owner string) *model.Type {
 	return &model.Type{Kind: model.Named, Name: t.String(), Linked: true}
 }
 
+// modelFor makes the model of a declaration, to be filled later.
+func (v *evaluator) modelFor(d *types.Decl) {
+	if def := v.byDecl[d]; d.Model == nil && def != nil {
+		v.modelOf(def.parts)
+	}
+}
+
 func (v *evaluator) objectModel(t *types.Type, owner string) *model.Type {
 	if t.Decl != nil {
-		if t.Decl.Model == nil {
-			t.Decl.Make()
-		}
+		v.modelFor(t.Decl)
 		out := &model.Type{Kind: model.Named, Name: t.Decl.Name, Model: t.Decl.Model, Linked: true}
 		for _, a := range t.Args {
 			out.Args = append(out.Args, v.toModel(a, owner))
