@@ -83,6 +83,13 @@ func call(w World, s Scope, fn *code.Expr, b *budget, args []Value) (out Value, 
 		if i < len(args) {
 			v = args[i]
 		}
+		if names, ok := strings.CutPrefix(name, "{"); ok { // of an object its members
+			for _, member := range strings.Split(strings.TrimSuffix(names, "}"), ",") {
+				of, _ := v.Get(member)
+				vars = vars.With(member, of)
+			}
+			continue
+		}
 		if name == "" {
 			return out, false
 		}
@@ -486,10 +493,16 @@ func DateOf(v Value) (ms float64, ok bool) {
 		return NumberOf(v), true
 	case Undefined:
 		return math.NaN(), true
-	case String:
-		return DateOfText(v.Text)
+	case Object:
+		return math.NaN(), true
 	}
 	return DateOfText(TextOf(v))
+}
+
+// layouts are forms that engines read beside the standard's.
+var layouts = []string{
+	"January 2, 2006 15:04 MST", "January 2, 2006 MST", "January 2, 2006", "2 January 2006", "Jan 2, 2006", "2 Jan 2006", time.RFC1123, time.RFC1123Z,
+	"2006-01-02 15:04:05", "2006-01-02 15:04", "2006/01/02", "1/2/2006", "2006-1-2",
 }
 
 var isoDate = regexp.MustCompile(`^(\d{4}|[+-]\d{6})(-(\d\d)(-(\d\d))?)?(T(\d\d):(\d\d)(:(\d\d)([.,]\d+)?)?(Z|[+-]\d\d:\d\d)?)?$`)
@@ -498,10 +511,13 @@ var isoDate = regexp.MustCompile(`^(\d{4}|[+-]\d{6})(-(\d\d)(-(\d\d))?)?(T(\d\d)
 func DateOfText(s string) (ms float64, ok bool) {
 	m := isoDate.FindStringSubmatch(s)
 	if m == nil {
-		if t, err := time.Parse("January 2, 2006 15:04 MST", s); err == nil {
-			return float64(t.UnixMilli()), true
+		for _, layout := range layouts {
+			if t, err := time.Parse(layout, s); err == nil {
+				return float64(t.UnixMilli()), true
+			}
 		}
-		return math.NaN(), true
+		// One word, or digits that are no year, are no date for any engine.
+		return math.NaN(), !strings.ContainsAny(s, " /-.,:") || s == ""
 	}
 	part := func(i, byDefault int) int {
 		if m[i] == "" {

@@ -36,6 +36,7 @@ type Value struct {
 	Text   string
 	Elems  []Value
 	Names  []string // of Elems, of an object
+	Class  any      // that an object is an instance of, which its library knows; nil for a plain one
 }
 
 // Of is a document as JSON.parse has it: of keys that come again the last counts.

@@ -1,6 +1,7 @@
 package typescript
 
 import (
+	"math"
 	"slices"
 	"strings"
 
@@ -135,6 +136,9 @@ func seenOf(v schema.Value) decoder.Seen {
 	case schema.BigInt:
 		return decoder.Seen{Kind: decoder.SeenString, Text: v.Text + "n"}
 	case schema.Date:
+		if math.IsNaN(v.Number) {
+			return decoder.Seen{Kind: decoder.SeenDate, Text: "Invalid Date"}
+		}
 		return decoder.Seen{Kind: decoder.SeenDate, Seconds: v.Number / 1000}
 	case schema.Other:
 		return decoder.Seen{Kind: decoder.SeenUnknown}
@@ -286,6 +290,9 @@ func (c *validating) object(s *schema.Schema) *decoder.Node {
 			return c.fault(schema.Issue{Code: "unrecognized_keys", Message: `Unrecognized key: "` + name + `"`})
 		}
 	}
+	if s.Mode == "class" {
+		c.inexact = true
+	}
 	if s.Rest != nil && s.Rest.Kind != "unknown" {
 		build.Rest, build.RestInto = c.node(s.Rest), -1
 		build.Ignored = func(string) bool { return false }
@@ -295,6 +302,9 @@ func (c *validating) object(s *schema.Schema) *decoder.Node {
 
 // modelFor is the model of an object schema: the type's own at the root, that of its type elsewhere.
 func (c *validating) modelFor(s *schema.Schema) *model.Model {
+	if s.Mode == "class" {
+		return c.model
+	}
 	if m := modelOf(s.Out); m.Language != "" && m.Pos.Line > 0 {
 		return m
 	}

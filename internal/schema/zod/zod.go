@@ -404,7 +404,11 @@ func (b *builder) coerce(name string) *Schema {
 		}}
 	case "date":
 		return &Schema{Kind: "date", In: types.UnknownType, Out: date.Out, Check: func(r *run, v Value, at steps) Value {
-			ms, _ := schema.DateOf(v)
+			ms, ok := schema.DateOf(v)
+			if !ok {
+				r.Unknown = true
+				return v
+			}
 			return date.Check(r, Value{Kind: schema.Date, Number: ms}, at)
 		}}
 	case "bigint":

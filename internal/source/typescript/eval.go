@@ -6,6 +6,7 @@ import (
 
 	"vetta/internal/code"
 	"vetta/internal/model"
+	"vetta/internal/schema/classes"
 	"vetta/internal/types"
 )
 
@@ -39,8 +40,12 @@ type evaluator struct {
 	at      model.Pos // the field of it whose type is looked at
 	due     []due
 	schemas map[*decl]madeSchema
-	open    map[*types.Type]bool // that are being made types of all languages
-	inlines map[any]*model.Model // by the node or type without a name
+	classes map[*decl]*classes.Class
+	// decorated are classes that a library fills and checks, whose schemas are made when all is read.
+	decorated []*definition
+	program   *code.Program        // the code of the project, nil while it is read
+	open      map[*types.Type]bool // that are being made types of all languages
+	inlines   map[any]*model.Model // by the node or type without a name
 	// inlineNames are those that such models have.
 	inlineNames map[string]bool
 }
@@ -53,7 +58,7 @@ type definition struct {
 }
 
 func newEvaluator(p *project) *evaluator {
-	return &evaluator{p: p, defs: map[*decl]*definition{}, byDecl: map[*types.Decl]*definition{}, fields: map[*member]*model.Field{}, values: map[*decl]*types.Type{}, schemas: map[*decl]madeSchema{}, open: map[*types.Type]bool{}, inlines: map[any]*model.Model{}, inlineNames: map[string]bool{}}
+	return &evaluator{p: p, defs: map[*decl]*definition{}, byDecl: map[*types.Decl]*definition{}, fields: map[*member]*model.Field{}, values: map[*decl]*types.Type{}, schemas: map[*decl]madeSchema{}, classes: map[*decl]*classes.Class{}, open: map[*types.Type]bool{}, inlines: map[any]*model.Model{}, inlineNames: map[string]bool{}}
 }
 
 // maxTypes is how deep types are worked out inside each other.
@@ -235,6 +240,10 @@ func (v *evaluator) define(parts []*decl) *definition {
 		return m
 	}
 	v.defs[first], v.byDecl[d.decl] = d, d
+	if first.what == isClass && v.isDecorated(first) {
+		d.decl.Library = classes.Name
+		v.decorated = append(v.decorated, d)
+	}
 	schemaOf := first
 	if first.what == isAlias && first.typ != nil {
 		_, schemaOf = v.inferred(first.typ, first.in)

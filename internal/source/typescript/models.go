@@ -66,6 +66,9 @@ func (v *evaluator) fill() {
 		v.due = v.due[:len(v.due)-1]
 		v.complete(d.model, d.parts)
 	}
+	if v.program != nil {
+		v.classSchemas()
+	}
 }
 
 func (v *evaluator) complete(m *model.Model, parts []*decl) {

@@ -79,9 +79,10 @@ type member struct {
 	setter   bool
 	private  bool // private, protected, #
 	static   bool
-	readonly bool  // of a field of a class
-	index    *node // of an index signature, the type of its keys
-	call     bool  // a call or construct signature
+	marks    []*code.Expr // its decorators
+	readonly bool         // of a field of a class
+	index    *node        // of an index signature, the type of its keys
+	call     bool         // a call or construct signature
 	start    int32
 	end      int32
 }

@@ -58,10 +58,10 @@ func (p *parser) heritage() *node {
 
 // classMember reads one member of a class.
 func (p *parser) classMember(d *decl, c *code.Class) {
-	for p.is("@") {
-		p.decorator()
-	}
 	m := &member{}
+	for p.is("@") {
+		m.marks = append(m.marks, p.decorator())
+	}
 	for p.tok().kind == ident && !p.namesMember(p.peek(1)) {
 		t := p.tok()
 		switch t.val {

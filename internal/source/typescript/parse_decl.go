@@ -516,19 +516,22 @@ func (p *parser) namespaceBody() {
 	p.want("}")
 }
 
-func (p *parser) decorator() {
+// decorator reads one, and answers it as an expression.
+func (p *parser) decorator() *code.Expr {
 	p.next()
 	if p.is("(") {
-		p.skip()
-		return
+		return p.value()
 	}
-	p.qualified()
+	t := p.tok()
+	name := p.qualified()
+	e := &code.Expr{Op: code.Name, Text: name, Pos: p.pos(t), From: t.start}
 	if p.is("<") {
 		try(p, p.typeArgs)
 	}
 	if p.is("(") {
-		p.skip()
+		e = p.call(e, nil)
 	}
+	return e
 }
 
 // function reads a function that is declared; outside of others it is one of the file.

@@ -608,7 +608,7 @@ func (p *parser) params() (all []code.Param) {
 		case t.kind == ident:
 			a.Name = p.next().val
 		case t.is("{") || t.is("["):
-			p.skip()
+			a.Name = p.taken()
 		default:
 			p.bad = true
 			return all
@@ -656,4 +656,26 @@ func (p *parser) functionBody(result *node) []code.Stmt {
 		}
 	}
 	return p.block()
+}
+
+// taken passes over a pattern that takes a value apart, and answers it where it takes members of an object under their own
+// names, as {a,b}; "" for another.
+func (p *parser) taken() string {
+	end := p.closing(p.i)
+	var names []string
+	for i := p.i + 1; i < end; i++ {
+		t := &p.all[i]
+		if t.kind != ident || !p.all[i+1].is(",") && i+1 != end {
+			names = nil
+			break
+		}
+		names = append(names, t.val)
+		i++
+	}
+	simple := p.is("{") && names != nil
+	p.skip()
+	if !simple {
+		return ""
+	}
+	return "{" + strings.Join(names, ",") + "}"
 }

@@ -7,6 +7,7 @@ import (
 	"vetta/internal/code"
 	"vetta/internal/model"
 	"vetta/internal/schema"
+	"vetta/internal/schema/classes"
 	"vetta/internal/schema/valibot"
 	"vetta/internal/schema/zod"
 	"vetta/internal/types"
@@ -174,6 +175,176 @@ func (v *evaluator) schemaOf(d *decl) *schema.Schema {
 type madeSchema struct {
 	schema  *schema.Schema
 	library string
+}
+
+// classWorld finds classes too.
+type classWorld struct{ world }
+
+// Class is the class of a name, nil for none.
+func (w classWorld) Class(s schema.Scope, name string) *classes.Class {
+	found := w.v.p.find(w.scope(s), name, ofTypes)
+	if len(found) == 0 || found[0].what != isClass {
+		return nil
+	}
+	return w.v.classOf(found)
+}
+
+// classOf is a class as the libraries that fill and check classes see it.
+func (v *evaluator) classOf(parts []*decl) *classes.Class {
+	first := parts[0]
+	if c := v.classes[first]; c != nil {
+		return c
+	}
+	c := &classes.Class{Name: first.name, Scope: first.in}
+	v.classes[first] = c
+	if len(first.extends) > 0 && first.extends[0].op == nRef {
+		if found := v.p.find(first.in, first.extends[0].name, ofTypes); len(found) > 0 && found[0].what == isClass && found[0] != first {
+			c.Super = v.classOf(found)
+		}
+	}
+	c.Type = v.instance(parts, nil)
+	for _, m := range first.members {
+		if m.static || m.name == "" || m.index != nil {
+			continue
+		}
+		f := classes.Field{Name: m.name, Marks: m.marks, Value: m.value, Never: m.method || m.getter, Model: v.field(m, m.name, first.unit)}
+		switch {
+		case m.typ != nil && !m.method:
+			f.Type = v.of(m.typ, first.in, nil)
+		case m.value != nil:
+			f.Type = v.valueType(m.value, first.in, false)
+		default:
+			f.Type = types.UnknownType
+		}
+		if f.Never {
+			f.Value = nil
+		}
+		c.Fields = append(c.Fields, f)
+	}
+	return c
+}
+
+// isDecorated says whether a class, or one above it, has decorators of the libraries that fill and check classes.
+func (v *evaluator) isDecorated(d *decl) bool {
+	for depth := 0; d != nil && depth < maxImports; depth++ {
+		for _, m := range d.members {
+			for _, e := range m.marks {
+				name := e
+				if e.Op == code.Call {
+					name = e.Args[0]
+				}
+				if module, _, ok := (world{v}).Import(d.in, name.Text); ok && slices.Contains(classes.Modules, module) {
+					return true
+				}
+			}
+		}
+		if len(d.extends) == 0 || d.extends[0].op != nRef {
+			return false
+		}
+		found := v.p.find(d.in, d.extends[0].name, ofTypes)
+		if len(found) == 0 || found[0].what != isClass || found[0] == d {
+			return false
+		}
+		d = found[0]
+	}
+	return false
+}
+
+// classSchemas makes the schemas of classes whose instances the app has made and checked.
+func (v *evaluator) classSchemas() {
+	for len(v.decorated) > 0 {
+		d := v.decorated[0]
+		v.decorated = v.decorated[1:]
+		name := d.parts[0].name
+		c := v.classOf(d.parts)
+		d.decl.Schema = classes.Build(classWorld{world{v}}, c, func() classes.Options { return v.classOptions(name) })
+	}
+}
+
+// classOptions are those by which the app makes and checks instances of a class: of the call that names it, and of the
+// checks of the project.
+func (v *evaluator) classOptions(name string) (o classes.Options) {
+	if v.program == nil {
+		return classes.Options{Lost: "how its instances are made is not known"}
+	}
+	read := func(e *code.Expr, at int) {
+		if len(e.Args) <= at {
+			return
+		}
+		u := v.p.byPath[e.Pos.File]
+		if u == nil {
+			return
+		}
+		set, ok := schema.Eval(world{v}, u.scope, e.Args[at])
+		if !ok || set.Kind != schema.Object {
+			o.Lost = "the options of " + e.Args[0].Text + " are not followed"
+			return
+		}
+		for i, option := range set.Names {
+			on := schema.Truthy(set.Elems[i])
+			switch option {
+			case "excludeExtraneousValues":
+				o.Extraneous = on
+			case "exposeDefaultValues":
+				o.Defaults = on
+			case "enableImplicitConversion":
+				o.Implicit = on
+			case "whitelist":
+				o.Whitelist = on
+			case "forbidNonWhitelisted":
+				o.Forbid = on
+			case "skipMissingProperties":
+				o.SkipMissing = on
+			case "transform", "forbidUnknownValues", "validationError", "stopAtFirstError", "transformOptions", "enableDebugMessages", "enableCircularCheck", "exposeUnsetFields":
+			default:
+				if on {
+					o.Lost = "the option " + option + " is not followed"
+				}
+			}
+		}
+	}
+	for _, fn := range []string{"plainToInstance", "plainToClass"} {
+		for e := range v.program.CallsOf(fn) {
+			if len(e.Args) > 2 && (e.Args[1].Text == name || e.Args[1].Op == code.Name && v.p.find(v.p.byPath[e.Pos.File].scope, e.Args[1].Text, ofTypes) == nil) {
+				o.Transforms = true
+				read(e, 3)
+			}
+		}
+	}
+	for _, fn := range []string{"validateSync", "validate", "validateOrReject"} {
+		for e := range v.program.CallsOf(fn) {
+			if e.Args[0].Op == code.Name {
+				o.Validates = true
+				read(e, 2)
+			}
+		}
+	}
+	for e := range v.program.CallsOf("ValidationPipe") {
+		o.Transforms, o.Validates = true, true
+		read(e, 1)
+	}
+	return o
+}
+
+// instances are the places where the app has instances of classes made of what a response holds.
+func (p *project) instances(program *code.Program) (calls []*model.Call) {
+	for _, name := range []string{"plainToInstance", "plainToClass"} {
+		for e := range program.CallsOf(name) {
+			u := p.byPath[e.Pos.File]
+			if u == nil || len(e.Args) < 3 || e.Args[1].Op != code.Name {
+				continue
+			}
+			found := p.find(u.scope, e.Args[1].Text, ofTypes)
+			if len(found) == 0 || found[0].what != isClass {
+				continue
+			}
+			m := p.eval.modelOf(found)
+			c := &model.Call{Pos: e.Pos, Language: Language, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Linked: true}, Declared: m.Name, Settings: p.settings(e.Pos)}
+			c.Settings.Library = classes.Name
+			calls = append(calls, c)
+		}
+	}
+	return calls
 }
 
 // uses says whether a file imports a library, or a file that it imports does.

@@ -94,7 +94,8 @@ func (p *project) calls() []*model.Call {
 		}
 	}
 	open = slices.DeleteFunc(open, func(c *model.Call) bool { return c.Type != nil && isAnything(c.Type) })
-	for _, c := range p.parsed(program) {
+	p.eval.program = program
+	for _, c := range append(p.parsed(program), p.instances(program)...) {
 		open = slices.DeleteFunc(open, func(o *model.Call) bool { return o.Pos == c.Pos })
 		open = append(open, c)
 	}
