@@ -24,6 +24,12 @@ type World interface {
 	Enum(s Scope, name string) (v Value, ok bool)
 }
 
+// known are functions of libraries that code of the app may call.
+var known = map[string]func([]Value) Value{}
+
+// Known lets code of the app call a function of a library.
+func Known(module, name string, do func(args []Value) Value) { known[module+"."+name] = do }
+
 // Vars are what names in a function are given.
 type Vars struct {
 	name  string
@@ -404,6 +410,9 @@ func (c *script) call(e *code.Expr) Value {
 		return c.platform(callee.Text, given())
 	case code.Member:
 		if on := callee.Args[0]; on.Op == code.Name {
+			if module, _, ok := c.w.Import(c.s, on.Text); ok && known[module+"."+callee.Text] != nil {
+				return known[module+"."+callee.Text](given())
+			}
 			switch on.Text + "." + callee.Text {
 			case "Array.isArray":
 				return Value{Kind: Bool, Bool: c.expr(e.Args[1]).Kind == Array}

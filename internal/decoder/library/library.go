@@ -57,6 +57,7 @@ var All = []Library{
 	{Name: "zod", Title: "zod", Languages: []string{"typescript"}, Plan: validated("zod"), Planner: typescript.Validated("zod"), Text: typescript.Text},
 	{Name: "valibot", Title: "valibot", Languages: []string{"typescript"}, Plan: validated("valibot"), Planner: typescript.Validated("valibot"), Text: typescript.Text},
 	{Name: "class-validator", Title: "class-transformer and class-validator", Languages: []string{"typescript"}, Plan: validated("class-validator"), Planner: typescript.Validated("class-validator"), Text: typescript.Text},
+	{Name: "io-ts", Title: "io-ts", Languages: []string{"typescript"}, Plan: validated("io-ts"), Planner: typescript.Validated("io-ts"), Text: typescript.Text},
 	{Name: dart.Name, Title: "Dart by its own code", Languages: []string{"dart"}, Plan: dart.Plan, Text: dart.Text, Settable: dartSettings},
 }
 

@@ -100,6 +100,9 @@ func unknownIn(v schema.Value, at []wire.Step) (all [][]wire.Step) {
 // errors are the classes of what validators throw.
 var errors = map[string]string{"zod": "ZodError", "valibot": "ValiError", "io-ts": "Errors", "class-validator": "ValidationError"}
 
+// kindChecks are the checks of class-validator that are about the kind of a value alone.
+var kindChecks = map[string]bool{"isString": true, "isInt": true, "isNumber": true, "isBoolean": true, "isArray": true, "isObject": true, "isDate": true, "nestedValidation": true}
+
 // fault is the error of an issue.
 func (c *validating) fault(i schema.Issue) *decoder.Error {
 	reason := decoder.ReasonText
@@ -112,6 +115,10 @@ func (c *validating) fault(i schema.Issue) *decoder.Error {
 		reason = decoder.ReasonConstant
 	case strings.HasPrefix(i.Message, "Invalid type"):
 		reason = decoder.ReasonKind
+	case kindChecks[i.Code]:
+		reason = decoder.ReasonKind
+	case i.Code == "isEnum" || i.Code == "isIn" || i.Code == "equals":
+		reason = decoder.ReasonConstant
 	case i.Code == "invalid_type" || i.Code == "invalid_union":
 		reason = decoder.ReasonKind
 	case i.Code == "invalid_value":
@@ -197,6 +204,8 @@ func (c *validating) make(s *schema.Schema) *decoder.Node {
 			return inner
 		}
 		return &decoder.Node{Op: decoder.OpNil, Inner: inner}
+	case "field":
+		return c.field(s)
 	case "pipe", "transform", "preprocess", "intersection", "lazy", "tuple", "union":
 		c.inexact = true
 		switch {
@@ -208,6 +217,29 @@ func (c *validating) make(s *schema.Schema) *decoder.Node {
 		return unknown("what it is held to depends on more than its kind")
 	}
 	return c.leaf(s)
+}
+
+// field is the node of a field of a class: of an instance that is checked too, of a list of them, or of a value. What is
+// in lists and objects else is not told by their kind.
+func (c *validating) field(s *schema.Schema) *decoder.Node {
+	if s.Of == nil {
+		n := c.leaf(s)
+		n.Inside = true
+		return n
+	}
+	inner := c.node(s.Of)
+	n := *inner
+	if s.Mode == "list" {
+		n = decoder.Node{Op: decoder.OpList, Inner: inner}
+	}
+	n.Wrong = c.wrong(s)
+	out := &decoder.Node{Op: decoder.OpNil, Inner: &n}
+	r := &schema.Run{}
+	if s.Do(r, schema.Value{Kind: schema.Null}, nil); len(r.Issues) > 0 {
+		out.NullError = c.fault(r.Issues[0])
+		out.NullError.Reason = decoder.ReasonNull
+	}
+	return out
 }
 
 // isNested says whether a schema holds others.
@@ -235,17 +267,24 @@ func (c *validating) wrong(s *schema.Schema) func(wire.Kind) *decoder.Error {
 	}
 }
 
+// mayNest are kinds of schemas that lists and objects may be let through by, so that one of them does not tell of others.
+var mayNest = map[string]bool{"catch": true, "fallback": true, "custom": true, "own": true, "lazy": true, "preprocess": true}
+
 // leaf is the node of a schema that is asked value by value.
 func (c *validating) leaf(s *schema.Schema) *decoder.Node {
 	texts := len(s.Checks) > 0 || s.Of != nil || s.Kind != "string" && s.Kind != "number" && s.Kind != "boolean"
-	return &decoder.Node{Op: decoder.OpLeaf, MindsText: texts, Read: func(v *wire.Value) decoder.Verdict {
+	return &decoder.Node{Op: decoder.OpLeaf, MindsText: texts, Inside: mayNest[s.Kind], Read: func(v *wire.Value) decoder.Verdict {
 		r := &schema.Run{}
 		got := s.Do(r, schema.Of(v), nil)
 		switch {
 		case r.Unknown:
 			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
 		case len(r.Issues) > 0:
-			return decoder.Verdict{Err: c.fault(r.Issues[0])}
+			err := c.fault(r.Issues[0])
+			if v.Kind == wire.Null {
+				err.Reason = decoder.ReasonNull
+			}
+			return decoder.Verdict{Err: err}
 		}
 		out := decoder.Verdict{Seen: seenOf(got)}
 		if s.Kind == "catch" {
@@ -303,7 +342,7 @@ func (c *validating) object(s *schema.Schema) *decoder.Node {
 // modelFor is the model of an object schema: the type's own at the root, that of its type elsewhere.
 func (c *validating) modelFor(s *schema.Schema) *model.Model {
 	if s.Mode == "class" {
-		return c.model
+		return modelOf(s.Out)
 	}
 	if m := modelOf(s.Out); m.Language != "" && m.Pos.Line > 0 {
 		return m

@@ -203,6 +203,7 @@ var speeches = map[[2]string]*speech{
 	{"csharp", ""}:                      sharpSpeech,
 	{"typescript", ""}:                  scriptSpeech,
 	{"typescript", "zod"}:               scriptSpeech.of(inZod),
+	{"typescript", "class-validator"}:   scriptSpeech.of(inClasses),
 	{"typescript", "valibot"}:           scriptSpeech.of(inValibot),
 	{"csharp", "newtonsoft.json"}:       sharpSpeech.of(inNewtonsoft),
 }

@@ -219,3 +219,26 @@ func schemaChange(w schemaWords) func(f *Finding) (Change, bool) {
 		return Change{}, false
 	}
 }
+
+// inClasses is of classes whose decorators check what they are made of.
+func inClasses(s *speech) {
+	s.change = func(f *Finding) (Change, bool) {
+		switch f.Kind.Name {
+		case "missing-key", "null-value":
+			if f.Kind.Name == "missing-key" && f.Never() {
+				return Say(fmt.Sprintf("no response has %s: check its spelling, or remove it", f.Key())), true
+			}
+			return Change{Code: "@IsOptional()", Why: "on " + f.Name}, true
+		case "renamed-key", "renamed-optional":
+			return Change{Code: fmt.Sprintf("@Expose({ name: %q })", f.Rename), Why: "on " + f.Name}, true
+		case "wrong-kind", "mixed-values":
+			if sent := kindsOf(f.Classes()); sent != "" && !strings.Contains(sent, " ") && f.Values() == f.Sites[0].Of {
+				return Change{Code: "@Is" + strings.ToUpper(sent[:1]) + sent[1:] + "()", Why: "on " + f.Name + ", as it is sent"}, true
+			}
+			return Say("convert it before it is checked: @Type(() => …), or @Transform"), true
+		case "unknown-constant":
+			return Say("add the constant, or let others through: @IsString()"), true
+		}
+		return Change{}, false
+	}
+}

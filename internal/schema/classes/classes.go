@@ -67,6 +67,7 @@ type Options struct {
 type maker struct {
 	w       World
 	options func() Options
+	made    map[*Class]*schema.Schema
 	o       Options
 }
 

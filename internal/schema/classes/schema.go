@@ -9,8 +9,15 @@ import (
 // Build makes the schema of a class. options are asked for when they are needed, since they stand where the libraries are
 // called.
 func Build(w World, c *Class, options func() Options) *schema.Schema {
-	m := &maker{w: w, options: options}
+	return (&maker{w: w, options: options, made: map[*Class]*schema.Schema{}}).class(c)
+}
+
+func (m *maker) class(c *Class) *schema.Schema {
+	if s := m.made[c]; s != nil {
+		return s
+	}
 	s := &schema.Schema{Kind: "object", In: c.Type, Out: c.Type, Mode: "class", Rest: &schema.Schema{Kind: "unknown", In: types.UnknownType, Out: types.UnknownType}}
+	m.made[c] = s
 	for _, name := range fields(c) {
 		f := declared(c, name)
 		if f.Never {
@@ -20,10 +27,10 @@ func Build(w World, c *Class, options func() Options) *schema.Schema {
 		if args, in, ok := m.find(c, name, "Expose"); ok {
 			key = m.exposedAs(name, args, in)
 		}
-		s.Keys = append(s.Keys, schema.Key{Name: key, Of: m.field(c, f, 0), Field: f.Model})
+		s.Keys = append(s.Keys, schema.Key{Name: key, Of: m.field(c, f), Field: f.Model})
 	}
 	s.Check = func(r *run, v Value, at steps) Value {
-		m.o = options()
+		m.o = m.options()
 		if m.o.Lost != "" {
 			r.Unknown = true
 			return v
@@ -50,9 +57,20 @@ func (m *maker) whole(r *run, v *Value, at steps) {
 }
 
 // field is what one field is held to, by itself.
-func (m *maker) field(c *Class, f *Field, depth int) *schema.Schema {
+func (m *maker) field(c *Class, f *Field) *schema.Schema {
 	all := m.checksOf(c, f.Name)
-	s := &schema.Schema{Kind: "field", In: f.Type, Out: f.Type, Optional: true, Of: &schema.Schema{Kind: "unknown", In: f.Type, Out: f.Type}}
+	s := &schema.Schema{Kind: "field", In: f.Type, Out: f.Type, Optional: true}
+	sent := Value{Kind: schema.Object}
+	if of, _ := m.typeOf(&run{}, c, f.Name, &sent); of != nil && !of.told {
+		for _, ask := range all {
+			if ask.name == "ValidateNested" {
+				s.Of = m.class(of)
+			}
+			if ask.name == "IsArray" {
+				s.Mode = "list"
+			}
+		}
+	}
 	s.Check = func(r *run, v Value, at steps) Value {
 		m.o = m.options()
 		if m.o.Lost != "" {

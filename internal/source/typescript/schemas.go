@@ -8,6 +8,7 @@ import (
 	"vetta/internal/model"
 	"vetta/internal/schema"
 	"vetta/internal/schema/classes"
+	"vetta/internal/schema/iots"
 	"vetta/internal/schema/valibot"
 	"vetta/internal/schema/zod"
 	"vetta/internal/types"
@@ -24,6 +25,7 @@ type validator struct {
 
 var validators = []validator{
 	{name: valibot.Name, modules: valibot.Modules, build: valibot.Build, infers: []string{"InferOutput"}, inputs: []string{"InferInput"}},
+	{name: iots.Name, modules: iots.Modules, build: iots.Build, infers: []string{"TypeOf"}, inputs: []string{"OutputOf"}},
 	{name: zod.Name, modules: zod.Modules, build: zod.Build, infers: []string{"infer", "output", "TypeOf"}, inputs: []string{"input"}},
 }
 
