@@ -275,7 +275,7 @@ func TestBadInput(t *testing.T) {
 	p.run("check", "c/port-1.json").exits(2).complains("no model source was found")
 	p.run("check", "App", "c/port-2.json").exits(2).complains("no capture could be read", "c/port-2.json:1:15")
 	p.run("check", "App", "nowhere").exits(2).complains("vetta: nowhere: there is no such file or folder")
-	p.run("check", "c/notes.txt", "App", "c/port-1.json").exits(2).says("1 read from 1 capture").complains("vetta: c/notes.txt: it is no model source (.swift, .java, .kt, .cs, .ts, .tsx, .mts, .cts, .dart), no saved shape (.shape), and holds no responses")
+	p.run("check", "c/notes.txt", "App", "c/port-1.json").exits(2).says("1 read from 1 capture").complains("vetta: c/notes.txt: it is no model source (.swift, .java, .kt, .cs, .ts, .tsx, .mts, .cts, .vue, .svelte, .js, .jsx, .mjs, .dart), no saved shape (.shape), and holds no responses")
 	p.run("check", "-captures", "c/notes.txt", "App").exits(2).complains("c/notes.txt:1:1: it is plain text, not JSON")
 }
 

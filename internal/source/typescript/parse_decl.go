@@ -570,7 +570,10 @@ func (p *parser) constants() {
 	p.next()
 	for {
 		t := p.tok()
-		name := p.pattern()
+		name, parts := p.pattern()
+		if len(parts) > 0 || strings.HasPrefix(name, "{") {
+			name = ""
+		}
 		d := &decl{what: isValue, start: t.start, name: name, isConst: constant}
 		p.eat("!")
 		var declared *node

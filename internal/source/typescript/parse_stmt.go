@@ -1,6 +1,10 @@
 package typescript
 
-import "vetta/internal/code"
+import (
+	"strconv"
+
+	"vetta/internal/code"
+)
 
 // block reads statements in braces.
 func (p *parser) block() []code.Stmt {
@@ -152,13 +156,15 @@ func (p *parser) loop() []code.Stmt {
 	p.eat("await")
 	end := p.closing(p.i)
 	st := code.Stmt{Op: code.Block, Kind: code.For}
+	var each code.Stmt
+	var parts []code.Stmt
 	p.want("(")
 	p.noIn = true
 	if p.is("const") || p.is("let") || p.is("var") {
 		p.next()
-		p.pattern()
+		each.Name, parts = p.pattern()
 		if p.eat(":") {
-			p.typ()
+			each.Type = p.late(p.typ())
 		}
 		if p.eat("=") {
 			st.Value = p.expression()
@@ -167,14 +173,24 @@ func (p *parser) loop() []code.Stmt {
 		st.Value = p.expression()
 	}
 	p.noIn = false
-	if p.is("of") || p.is("in") {
-		p.next()
+	var through []code.Stmt // the list has a name that no code can write, and each element is one of it
+	if of := p.is("of"); of || p.is("in") {
+		from := p.next().start
 		st.Value = p.expression()
+		if of && each.Name != "" {
+			list := &code.Expr{Op: code.Name, Text: "{" + strconv.Itoa(int(from)) + "}"}
+			through = []code.Stmt{{Op: code.Let, Name: list.Text, Value: st.Value}}
+			st.Value = nil
+			each.Op, each.Value = code.Let, &code.Expr{Op: code.Index, Args: []*code.Expr{list}}
+			parts = append([]code.Stmt{each}, parts...)
+		} else {
+			parts = nil
+		}
 	}
 	p.i = max(p.i, end)
 	p.want(")")
-	st.Body = p.body()
-	return []code.Stmt{st}
+	st.Body = append(parts, p.body()...)
+	return append(through, st)
 }
 
 func (p *parser) choice() []code.Stmt {
@@ -208,17 +224,74 @@ func (p *parser) choice() []code.Stmt {
 	return []code.Stmt{st}
 }
 
-// pattern reads what is given a value: a name, or what takes it apart. It answers the name, "" for none.
-func (p *parser) pattern() string {
-	if p.tok().kind == ident {
-		return p.next().val
+// pattern reads what is given a value: a name, or what takes it apart. It answers the name, one that no code can write
+// where there is none, and what is taken out of the value.
+func (p *parser) pattern() (name string, parts []code.Stmt) {
+	t := p.tok()
+	if t.kind == ident {
+		return p.next().val, nil
 	}
-	if p.is("{") || p.is("[") {
-		p.skip()
-		return ""
+	if !p.is("{") && !p.is("[") {
+		p.bad = true
+		return "", nil
 	}
-	p.bad = true
-	return ""
+	name = "{" + strconv.Itoa(int(t.start)) + "}"
+	end := p.closing(p.i)
+	p.takeApart(&code.Expr{Op: code.Name, Text: name, Pos: p.pos(t)}, &parts)
+	p.i = max(p.i, end)
+	p.next()
+	return name, parts
+}
+
+// takeApart reads the names in a pattern, and what of a value each is given.
+func (p *parser) takeApart(of *code.Expr, parts *[]code.Stmt) {
+	if p.deep() {
+		p.up()
+		return
+	}
+	defer p.up()
+	inList := p.next().is("[")
+	for i := 0; !p.is("}") && !p.is("]") && p.tok().kind != eof; i++ {
+		if p.is("...") {
+			return
+		}
+		if p.eat(",") { // an element that is left out
+			continue
+		}
+		key := p.tok()
+		part := &code.Expr{Op: code.Index, Args: []*code.Expr{of, {Op: code.Number, Text: strconv.Itoa(i)}}, Pos: p.pos(key)}
+		if !inList {
+			if key.kind != ident && key.kind != text {
+				return
+			}
+			p.next()
+			part = &code.Expr{Op: code.Member, Text: key.val, Args: []*code.Expr{of}, Pos: p.pos(key)}
+		}
+		name := key.val
+		if inList || p.eat(":") {
+			switch t := p.tok(); {
+			case t.kind == ident:
+				name = p.next().val
+			case p.is("{") || p.is("["):
+				end := p.closing(p.i)
+				p.takeApart(part, parts)
+				p.i = max(p.i, end)
+				p.next()
+				name = ""
+			default:
+				return
+			}
+		}
+		if p.eat("=") {
+			part = &code.Expr{Op: code.Choice, Text: "??", Args: []*code.Expr{part, p.assignment()}}
+		}
+		if name != "" {
+			*parts = append(*parts, code.Stmt{Op: code.Let, Name: name, Value: part, From: key.start, To: p.end()})
+		}
+		if !p.eat(",") {
+			return
+		}
+	}
 }
 
 // variables reads a declaration of some.
@@ -227,7 +300,8 @@ func (p *parser) variables() (all []code.Stmt) {
 	p.next()
 	for {
 		st := code.Stmt{Op: code.Let, From: p.tok().start}
-		st.Name = p.pattern()
+		var parts []code.Stmt
+		st.Name, parts = p.pattern()
 		p.eat("!")
 		if p.eat(":") {
 			st.Type = p.late(p.typ())
@@ -239,7 +313,7 @@ func (p *parser) variables() (all []code.Stmt) {
 			st.Value = p.assignment()
 		}
 		st.To = p.end()
-		all = append(all, st)
+		all = append(append(all, st), parts...)
 		if !p.eat(",") {
 			break
 		}

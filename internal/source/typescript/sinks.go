@@ -36,6 +36,7 @@ func (p *project) calls() []*model.Call {
 	program := code.NewProgram(asWords)
 	files := map[string]*lower.Unit{}
 	var open []*model.Call
+	parsed := map[model.Pos]site{}
 	for _, u := range p.units {
 		p.link(u)
 	}
@@ -61,7 +62,7 @@ func (p *project) calls() []*model.Call {
 		}
 		open = append(open, c)
 	}
-	for e := range program.CallsOf("json") {
+	for e, fn := range program.CallsOf("json") {
 		if e.Args[0].Op != code.Member {
 			continue
 		}
@@ -71,11 +72,13 @@ func (p *project) calls() []*model.Call {
 		}
 		if len(e.Args) == 1 {
 			add(e, t, "")
+			parsed[e.Pos] = site{e, fn}
 		}
 	}
-	for e := range program.CallsOf("parse") {
+	for e, fn := range program.CallsOf("parse") {
 		if dotted(e.Args[0]) == "JSON.parse" {
 			add(e, nil, "")
+			parsed[e.Pos] = site{e, fn}
 		}
 	}
 	for _, name := range requesters {
@@ -87,9 +90,10 @@ func (p *project) calls() []*model.Call {
 		}
 	}
 	for _, name := range []string{"get", "post", "put", "patch", "delete", "request"} { // whose type is what is expected of them
-		for e := range program.CallsOf(name) {
+		for e, fn := range program.CallsOf(name) {
 			if callee := e.Args[0]; len(e.Types) == 0 && callee.Op == code.Member && len(callee.Args) == 1 && dotted(callee.Args[0]) == "axios" {
 				add(e, nil, verbs[name])
+				parsed[e.Pos] = site{e, fn}
 			}
 		}
 	}
@@ -99,6 +103,8 @@ func (p *project) calls() []*model.Call {
 		open = slices.DeleteFunc(open, func(o *model.Call) bool { return o.Pos == c.Pos })
 		open = append(open, c)
 	}
+	var lost []*model.Call
+	open, lost = p.goneOn(program, open, parsed)
 	asks := &lower.Asking{Whole: true, Files: files, Program: program, Spell: types.Written, Decoder: func(*model.Call, code.Named) *model.Settings { return nil }}
 	told := map[model.Pos]bool{} // calls of a client's own methods, which are none of the app's of that name
 	for _, c := range open {
@@ -109,13 +115,54 @@ func (p *project) calls() []*model.Call {
 		told[c.Pos] = true
 		return again
 	})
-	all := append(open, found...)
+	all := slices.Concat(open, found, lost)
 	for _, c := range all {
 		if c.Type != nil && (c.Settings == nil || c.Settings.Library == Language) {
 			c.Settings = p.settings(c.Pos)
 		}
 	}
 	return all
+}
+
+// site is a call in a function.
+type site struct {
+	call *code.Expr
+	in   *code.Func
+}
+
+// goneOn are the calls with those that name no type as what the code takes for one later, each part of a response by
+// itself; those of which it makes something else are lost.
+func (p *project) goneOn(program *code.Program, open []*model.Call, at map[model.Pos]site) (all, lost []*model.Call) {
+	for _, c := range open {
+		s, ok := at[c.Pos]
+		if c.Type != nil || !ok {
+			all = append(all, c)
+			continue
+		}
+		f := p.followed(program, s.call, s.in)
+		switch {
+		case f.open, f.steps < 0, len(f.found) == 0 && !f.changed:
+			all = append(all, c)
+		}
+		if f.open {
+			continue
+		}
+		if len(f.found) == 0 && f.changed && f.steps >= 0 {
+			c.Lost = "what it parses is made into something else by code that is not followed"
+			lost = append(lost, c)
+		}
+		for i, t := range f.found {
+			if slices.ContainsFunc(f.found[:i], func(other taken) bool {
+				return slices.Equal(other.part.within, t.part.within) && types.Written(other.typ) == types.Written(t.typ)
+			}) {
+				continue
+			}
+			own := *c
+			own.Type, own.Declared, own.Within = t.typ, types.Written(t.typ), t.part.within
+			all = append(all, &own)
+		}
+	}
+	return all, lost
 }
 
 // settings are those of a file.

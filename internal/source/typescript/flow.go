@@ -1,0 +1,476 @@
+package typescript
+
+import (
+	"slices"
+	"strings"
+
+	"vetta/internal/code"
+	"vetta/internal/model"
+)
+
+// Where a response goes that is parsed without a type: through names, members, lists, functions of the app, until it is
+// taken for a type, or made into something else.
+
+// Limits of what is followed of one response.
+const (
+	maxFlowDepth = 6    // of functions
+	maxFlowSteps = 5000 // of expressions
+)
+
+// held is a part of a response that an expression stands for.
+type held struct {
+	within []string // the keys that lead to it
+	lists  int      // how many lists it is an element of, below those keys
+	// answer says that it is what a client wraps the response in, which has it as data.
+	answer bool
+	// deep says that it is a member of an element, which keys alone do not lead to.
+	deep bool
+}
+
+func (h *held) member(key string) *held {
+	switch {
+	case h.answer && key == "data":
+		return &held{}
+	case h.answer:
+		return nil
+	}
+	return &held{within: append(slices.Clip(h.within), key), lists: h.lists, deep: h.deep || h.lists > 0}
+}
+
+func (h *held) element() *held {
+	if h.answer {
+		return nil
+	}
+	return &held{within: h.within, lists: h.lists + 1, deep: h.deep}
+}
+
+// taken is a part of a response that the code takes for a type.
+type taken struct {
+	part *held
+	typ  *model.Type
+}
+
+// flow follows one response.
+type flow struct {
+	p       *project
+	program *code.Program
+	sink    *code.Expr
+	from    *held // what the sink yields
+	found   []taken
+	// open says that it is taken for a type that callers say, changed that something else is made of it.
+	open, changed bool
+	steps         int
+	depth         int
+	went          map[*code.Func]bool // functions that were gone through for what they return
+}
+
+// known is what the names in a scope stand for.
+type known struct {
+	parts map[string]*held
+	// sets are the types of what functions are given that hold it: setPorts of useState<Port[]>.
+	sets  map[string]*model.Type
+	calls map[string]*code.Expr // what names stand for that are taken apart later
+	outer *known
+}
+
+func (k *known) inner() *known {
+	return &known{parts: map[string]*held{}, sets: map[string]*model.Type{}, calls: map[string]*code.Expr{}, outer: k}
+}
+
+func (k *known) part(name string) *held {
+	for ; k != nil; k = k.outer {
+		if h, ok := k.parts[name]; ok {
+			return h
+		}
+	}
+	return nil
+}
+
+func (k *known) set(name string) *model.Type {
+	for ; k != nil; k = k.outer {
+		if t, ok := k.sets[name]; ok {
+			return t
+		}
+	}
+	return nil
+}
+
+// followed is where a response goes that a call without a type yields in a function.
+func (p *project) followed(program *code.Program, sink *code.Expr, in *code.Func) *flow {
+	f := &flow{p: p, program: program, sink: sink, from: &held{}, steps: maxFlowSteps, went: map[*code.Func]bool{}}
+	f.from.answer = called(sink) != "json" && called(sink) != "parse"
+	f.function(in)
+	return f
+}
+
+func called(e *code.Expr) string {
+	if callee := e.Args[0]; callee.Op == code.Name || callee.Op == code.Member {
+		return callee.Text
+	}
+	return ""
+}
+
+// function goes through one that holds the sink; what it returns without a type goes on where it is called.
+func (f *flow) function(in *code.Func) {
+	if in == nil || f.went[in] || f.depth >= maxFlowDepth {
+		return
+	}
+	f.went[in] = true
+	f.depth++
+	defer func() { f.depth-- }()
+	out := f.body(in.Body, (*known)(nil).inner(), in)
+	if out == nil {
+		return
+	}
+	if in.Returns != nil && f.take(out, in.Returns, in) {
+		return
+	}
+	if all := f.program.FuncsOf(in.Name); len(all) != 1 || in.Name == "" {
+		return
+	}
+	sink, from := f.sink, f.from
+	for e, caller := range f.program.CallsOf(in.Name) {
+		f.sink, f.from = e, out
+		f.function(caller)
+	}
+	f.sink, f.from = sink, from
+}
+
+// take notes what a part is taken for, and says whether the type says anything of it.
+func (f *flow) take(part *held, t *model.Type, in *code.Func) bool {
+	for t = t.Unwrapped(); t.Kind == model.Named && t.Model == nil && len(t.Args) > 0; t = t.Args[0].Unwrapped() {
+	}
+	if isAnything(t) {
+		return false
+	}
+	free := slices.Clone(in.Generics)
+	if in.Class != nil {
+		free = append(free, in.Class.Generics...)
+	}
+	models := false
+	t.Walk(func(t *model.Type) {
+		models = models || t.Model != nil
+		f.open = f.open || t.Kind == model.Param || t.Model == nil && slices.Contains(free, t.Name)
+	})
+	switch {
+	case !models:
+		f.changed = true
+		return true
+	case part.deep:
+		f.changed = true
+		return true
+	case part.answer: // a type of what wraps the response, or a client that unwraps it
+		part = &held{}
+	}
+	for range part.lists {
+		t = &model.Type{Kind: model.List, Args: []*model.Type{t}}
+	}
+	f.found = append(f.found, taken{part, t})
+	return true
+}
+
+// body goes through statements, and answers what part they return.
+func (f *flow) body(all []code.Stmt, k *known, in *code.Func) (out *held) {
+	for i := range all {
+		s := &all[i]
+		switch s.Op {
+		case code.Return:
+			if part := f.eval(s.Value, k, in); part != nil {
+				out = part
+			}
+		case code.Let:
+			part := f.eval(s.Value, k, in)
+			if part != nil && s.Type != nil && f.take(part, s.Type, in) {
+				part = nil
+			}
+			k.parts[s.Name] = part
+			f.name(s, k)
+		case code.Assign:
+			part := f.eval(s.Value, k, in)
+			target := &code.Expr{Op: code.Name, Text: s.Name}
+			if s.Of != nil {
+				target = &code.Expr{Op: code.Member, Text: s.Name, Args: []*code.Expr{s.Of}}
+			}
+			f.assign(target, part, k, in)
+		case code.Block:
+			f.eval(s.Value, k, in)
+			if part := f.body(s.Body, k.inner(), in); part != nil {
+				out = part
+			}
+		default:
+			f.eval(s.Value, k, in)
+		}
+	}
+	return out
+}
+
+// name keeps what a name stands for of what is taken apart: the functions that set a state are told by it.
+func (f *flow) name(s *code.Stmt, k *known) {
+	switch v := s.Value; {
+	case v == nil:
+	case v.Op == code.Call:
+		k.calls[s.Name] = v
+	case v.Op == code.Index && len(v.Args) == 2 && v.Args[0].Op == code.Name && v.Args[1].Text == "1":
+		if call := k.calls[v.Args[0].Text]; call != nil && called(call) == "useState" && len(call.Types) == 1 {
+			k.sets[s.Name] = call.Types[0]
+		}
+	}
+}
+
+func (f *flow) assign(target *code.Expr, part *held, k *known, in *code.Func) {
+	if target.Op == code.Name {
+		for at := k; at != nil; at = at.outer {
+			if _, ok := at.parts[target.Text]; ok || at.outer == nil {
+				at.parts[target.Text] = part
+				break
+			}
+		}
+	}
+	if part == nil {
+		return
+	}
+	if t := f.program.TypeOf(target, in); t != nil {
+		f.take(part, t, in)
+	}
+}
+
+// eval is the part of the response that an expression stands for, nil for anything else.
+func (f *flow) eval(e *code.Expr, k *known, in *code.Func) *held {
+	if f.steps--; e == nil || f.steps < 0 {
+		return nil
+	}
+	switch e.Op {
+	case code.Name:
+		return k.part(e.Text)
+	case code.Member:
+		if len(e.Args) == 1 {
+			if of := f.eval(e.Args[0], k, in); of != nil {
+				return of.member(e.Text)
+			}
+		}
+		return nil
+	case code.Index:
+		of := f.eval(e.Args[0], k, in)
+		for _, a := range e.Args[1:] {
+			f.eval(a, k, in)
+		}
+		switch {
+		case of == nil:
+			return nil
+		case len(e.Args) == 2 && e.Args[1].Op == code.Text && len(e.Args[1].Args) == 0:
+			return of.member(e.Args[1].Text)
+		case len(e.Args) == 1 || e.Args[1].Op == code.Number:
+			return of.element()
+		}
+		f.changed = true
+		return nil
+	case code.As:
+		part := f.eval(e.Args[0], k, in)
+		if part != nil && e.Type != nil && f.take(part, e.Type, in) {
+			return nil
+		}
+		return part
+	case code.Choice:
+		var part *held
+		for _, a := range e.Args {
+			if h := f.eval(a, k, in); part == nil {
+				part = h
+			}
+		}
+		return part
+	case code.Set:
+		part := f.eval(e.Args[1], k, in)
+		f.assign(e.Args[0], part, k, in)
+		return part
+	case code.Lambda:
+		f.body(e.Body, k.inner(), in)
+		return nil
+	case code.Call:
+		return f.call(e, k, in)
+	}
+	for _, a := range e.Args {
+		if f.eval(a, k, in) != nil {
+			f.changed = true
+		}
+	}
+	f.body(e.Body, k.inner(), in)
+	return nil
+}
+
+// Methods of lists, by what they yield.
+var (
+	yieldsList    = words("filter slice sort reverse toSorted toReversed concat")
+	yieldsElement = words("find at findLast pop shift")
+)
+
+func words(text string) []string { return strings.Fields(text) }
+
+func (f *flow) call(e *code.Expr, k *known, in *code.Func) *held {
+	if e.Pos == f.sink.Pos {
+		for _, a := range e.Args {
+			f.eval(a, k, in)
+		}
+		return f.from
+	}
+	callee, name := e.Args[0], called(e)
+	var of *held
+	if callee.Op == code.Member && len(callee.Args) == 1 {
+		of = f.eval(callee.Args[0], k, in)
+	} else if callee.Op != code.Name {
+		f.eval(callee, k, in)
+	}
+	switch {
+	case name == "then" || name == "subscribe":
+		return f.hands(e, of, k, in)
+	case name == "catch" || name == "finally":
+		f.arguments(e, k, in)
+		return of
+	case of != nil && (name == "map" || name == "flatMap" || name == "forEach"):
+		element := of.element()
+		part := f.hands(e, element, k, in)
+		if part != nil && element != nil && slices.Equal(part.within, element.within) && part.lists == element.lists && name == "map" {
+			return of
+		}
+		return nil
+	case of != nil && slices.Contains(yieldsList, name):
+		f.hands(e, of.element(), k, in)
+		return of
+	case of != nil && slices.Contains(yieldsElement, name):
+		f.hands(e, of.element(), k, in)
+		return of.element()
+	case of != nil:
+		f.arguments(e, k, in)
+		f.changed = true
+		return nil
+	}
+	return f.passed(e, k, in)
+}
+
+func (f *flow) arguments(e *code.Expr, k *known, in *code.Func) {
+	for _, a := range e.Args[1:] {
+		f.eval(a, k, in)
+	}
+}
+
+// hands gives a part to the function that is the first argument of a call, and answers what that yields.
+func (f *flow) hands(e *code.Expr, part *held, k *known, in *code.Func) (out *held) {
+	for i, a := range e.Args[1:] {
+		switch {
+		case i > 0:
+			f.eval(a, k, in)
+		case a.Op == code.Lambda:
+			inner := k.inner()
+			for n, label := range a.Labels {
+				inner.parts[label] = nil
+				if n > 0 {
+					continue
+				}
+				inner.parts[label] = part
+				if a.Fn != nil && len(a.Fn.Params) > 0 && a.Fn.Params[0].Type != nil && part != nil && f.take(part, a.Fn.Params[0].Type, in) {
+					inner.parts[label] = nil
+				}
+			}
+			out = f.body(a.Body, inner, in)
+			if out == nil && part != nil {
+				f.changed = true
+			}
+		case part == nil:
+			f.eval(a, k, in)
+		case a.Op == code.Name && k.set(a.Text) != nil:
+			f.take(part, k.set(a.Text), in)
+		default:
+			if fn := f.target(a, false, in); fn != nil {
+				out = f.into(fn, []*held{part})
+			}
+			if out == nil {
+				f.changed = true
+			}
+		}
+	}
+	return out
+}
+
+// passed follows what a function of the app is given, and answers what it returns of it.
+func (f *flow) passed(e *code.Expr, k *known, in *code.Func) *held {
+	given := make([]*held, len(e.Args)-1)
+	some := false
+	for i, a := range e.Args[1:] {
+		given[i] = f.eval(a, k, in)
+		some = some || given[i] != nil
+	}
+	if !some {
+		return nil
+	}
+	if callee := e.Args[0]; callee.Op == code.Name {
+		if t := k.set(callee.Text); t != nil && given[0] != nil {
+			f.take(given[0], t, in)
+			return nil
+		}
+	}
+	fn := f.target(e.Args[0], e.Const, in)
+	if fn == nil {
+		f.changed = true
+		return nil
+	}
+	return f.into(fn, given)
+}
+
+// target is the one function of the app that an expression names, nil where it is not told. An instance is made by the
+// constructor of a class.
+func (f *flow) target(e *code.Expr, instance bool, in *code.Func) *code.Func {
+	if e.Op != code.Name && e.Op != code.Member {
+		return nil
+	}
+	class := ""
+	switch {
+	case instance:
+		class = e.Text
+	case e.Op == code.Member && len(e.Args) == 1 && e.Args[0].Op == code.Name:
+		if of := e.Args[0].Text; of == "this" && in.Class != nil {
+			class = in.Class.Name
+		} else if len(f.program.Classes[of]) > 0 {
+			class = of
+		}
+	}
+	var found *code.Func
+	for _, fn := range f.program.FuncsOf(e.Text) {
+		switch {
+		case fn.Init != instance, class != "" && (fn.Class == nil || fn.Class.Name != class), e.Op == code.Name && !instance && fn.Class != nil:
+			continue
+		case found != nil:
+			return nil
+		}
+		found = fn
+	}
+	return found
+}
+
+// into goes on in a function that is given parts, and answers what it returns of them.
+func (f *flow) into(fn *code.Func, given []*held) *held {
+	if f.depth >= maxFlowDepth {
+		f.changed = true
+		return nil
+	}
+	f.depth++
+	defer func() { f.depth-- }()
+	k, any := (*known)(nil).inner(), false
+	for i, param := range fn.Params {
+		if i >= len(given) || given[i] == nil {
+			continue
+		}
+		if param.Type != nil && f.take(given[i], param.Type, fn) {
+			continue
+		}
+		k.parts[param.Name], any = given[i], true
+	}
+	if !any {
+		return nil
+	}
+	out := f.body(fn.Body, k, fn)
+	if out == nil {
+		f.changed = true
+	} else if fn.Returns != nil && f.take(out, fn.Returns, fn) {
+		return nil
+	}
+	return out
+}
