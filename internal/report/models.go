@@ -74,9 +74,10 @@ type CallEntry struct {
 	Swallowed bool       `json:"swallowed"`
 	At        model.Pos  `json:"at"`
 	Method    string     `json:"method,omitempty"`
-	Path      string     `json:"path,omitempty"` // of the request, {} for what is not known of it
-	Way       []WayEntry `json:"way,omitempty"`  // of what the app's own functions pass on
-	Lost      string     `json:"lost,omitempty"` // why the type is not known
+	Path      string     `json:"path,omitempty"`   // of the request, {} for what is not known of it
+	Within    []string   `json:"within,omitempty"` // the keys that lead to it in the response
+	Way       []WayEntry `json:"way,omitempty"`    // of what the app's own functions pass on
+	Lost      string     `json:"lost,omitempty"`   // why the type is not known
 }
 
 // WayEntry is a function on the way of a call.
@@ -122,7 +123,7 @@ func callEntries(calls []*model.Call) []CallEntry {
 		if c.Followed || c.Copied { // the calls that say the type, or set something over it, stand for it
 			continue
 		}
-		e := CallEntry{Type: c.Declared, Swallowed: c.Swallowed, At: c.Pos, Method: c.Method, Path: c.Endpoint, Lost: c.Lost}
+		e := CallEntry{Type: c.Declared, Swallowed: c.Swallowed, At: c.Pos, Method: c.Method, Path: c.Endpoint, Within: c.Within, Lost: c.Lost}
 		if c.Type == nil {
 			e.Type = ""
 		}
@@ -153,6 +154,9 @@ func (c CallEntry) text(sent bool) (first, second string) {
 		first += "  by " + c.Method + " " + c.Path
 	default:
 		first += "  from " + c.Path
+	}
+	if len(c.Within) > 0 && !sent {
+		first += "  at " + strings.Join(c.Within, ".")
 	}
 	if c.Swallowed {
 		first += "  its error is dropped"

@@ -48,6 +48,7 @@ func (h *held) element() *held {
 type taken struct {
 	part *held
 	typ  *model.Type
+	at   model.Pos // of the call that yields the response there
 }
 
 // flow follows one response.
@@ -165,7 +166,7 @@ func (f *flow) take(part *held, t *model.Type, in *code.Func) bool {
 	for range part.lists {
 		t = &model.Type{Kind: model.List, Args: []*model.Type{t}}
 	}
-	f.found = append(f.found, taken{part, t})
+	f.found = append(f.found, taken{part, t, f.sink.Pos})
 	return true
 }
 

@@ -148,16 +148,17 @@ func (p *project) goneOn(program *code.Program, open []*model.Call, at map[model
 			continue
 		}
 		if len(f.found) == 0 && f.changed && f.steps >= 0 {
-			c.Lost = "what it parses is made into something else by code that is not followed"
+			c.Lost = "its response is made into something else in a way that is not followed"
 			lost = append(lost, c)
 		}
 		for i, t := range f.found {
 			if slices.ContainsFunc(f.found[:i], func(other taken) bool {
-				return slices.Equal(other.part.within, t.part.within) && types.Written(other.typ) == types.Written(t.typ)
+				return other.at == t.at && slices.Equal(other.part.within, t.part.within) && types.Written(other.typ) == types.Written(t.typ)
 			}) {
 				continue
 			}
 			own := *c
+			own.Pos = t.at
 			own.Type, own.Declared, own.Within = t.typ, types.Written(t.typ), t.part.within
 			all = append(all, &own)
 		}

@@ -1,0 +1,89 @@
+import axios from 'axios';
+import { useState, useEffect } from 'react';
+
+export interface Port { code: string; name: string }
+export interface PortJson { code: string; port_name: string }
+export interface Sailing { id: number; ports: Port[] }
+export interface Fare { amount: number }
+
+// What is taken out of a response, and by what.
+export const chained = (): Promise<Port[]> => fetch('/h1/ports').then(r => r.json()).then(body => body.items); // asks Port[] h1/ports within items
+export async function member(): Promise<Port[]> {
+  const data = await (await fetch('/h2/ports')).json(); // asks Port[] h2/ports within data.items
+  return data.data.items;
+}
+export async function apart(): Promise<Port[]> {
+  const res = await fetch('/h3/ports');
+  const { data: { items = [] }, total } = await res.json(); // asks Port[] h3/ports within data.items
+  console.log(total);
+  return items;
+}
+export async function several() {
+  const res = await fetch('/h4/all');
+  const body = await res.json(); // asks Port[] h4/all within portsSailing h4/all within sailing
+  const ports = body.ports as Port[];
+  const sailing: Sailing = body['sailing'];
+  return { ports, sailing };
+}
+export async function answered(): Promise<Fare[]> {
+  const { data } = await axios.get('/h5/fares'); // asks Fare[] h5/fares
+  return data;
+}
+export async function answeredPart(): Promise<Fare[]> {
+  const res = await axios.get('/h6/fares'); // asks Fare[] h6/fares within fares
+  return res.data.fares ?? [];
+}
+
+// What is made of a response: the type that says what is read of it counts, not what is made.
+function toPort(json: PortJson): Port {
+  return { code: json.code, name: json.port_name };
+}
+export async function mapped(): Promise<Port[]> {
+  const res = await fetch('/h7/ports');
+  const rows = await res.json(); // asks PortJson[] h7/ports
+  return rows.map(toPort);
+}
+export async function mappedParts(): Promise<Port[]> {
+  const res = await fetch('/h8/ports');
+  return (await res.json()).items.filter((p: any) => p.open).map((p: any) => toPort(p)); // asks PortJson[] h8/ports within items
+}
+export const untold = (): Promise<Port[]> =>
+  fetch('/h9/ports').then(r => r.json()).then(rows => rows.map(row => ({ code: row.id, name: row.title }))); // asks lost: its response is made into something else in a way that is not followed
+export class Pass {
+  ref: string;
+  constructor(json: { ref: string }, readonly fare: Fare) { this.ref = json.ref; }
+  static from(json: PassJson): Pass { return new Pass(json, json.fare); }
+}
+export interface PassJson { ref: string; fare: Fare }
+export async function made(): Promise<Pass> {
+  const data = await (await fetch('/h10/pass')).json(); // asks PassJson h10/pass
+  return Pass.from(data);
+}
+export async function each() {
+  const out: Port[] = [];
+  for (const row of (await (await fetch('/h11/ports')).json()).rows) { // asks PortJson[] h11/ports within rows
+    out.push(toPort(row));
+  }
+  return out;
+}
+
+// Where it is kept.
+export function usePorts() {
+  const [ports, setPorts] = useState<Port[]>([]);
+  useEffect(() => {
+    fetch('/h12/ports').then(r => r.json()).then(setPorts); // asks Port[] h12/ports
+    fetch('/h13/ports').then(r => r.json()).then(d => setPorts(d.items)); // asks Port[] h13/ports within items
+  }, []);
+  return ports;
+}
+export class Board {
+  sailings: Sailing[] = [];
+  private async load(path: string) {
+    const res = await fetch(path);
+    return res.json();
+  }
+  async refresh() {
+    const data = await this.load('/h14/sailings'); // asks Sailing[] h14/sailings within sailings
+    this.sailings = data.sailings;
+  }
+}
