@@ -22,8 +22,9 @@ type root struct {
 	library  string
 	inner    map[*model.Model]bool // those that a generic wrapper is given
 	asks     keys
-	words    []string  // see names
-	requests []request // that its calls decode the responses of, as far as they are known
+	words    []string                // see names
+	requests []request               // that its calls decode the responses of, as far as they are known
+	asking   map[request]*model.Call // the first call of each
 	// elsewhere says that there are responses of that path: others are not what it decodes.
 	elsewhere bool
 }
@@ -107,6 +108,10 @@ func (t *root) asksFor(call *model.Call) {
 	}
 	if r := (request{lastWord(call.Endpoint), call.Endpoint, call.Method}); r.word != "" && !slices.Contains(t.requests, r) {
 		t.requests = append(t.requests, r)
+		if t.asking == nil {
+			t.asking = map[request]*model.Call{}
+		}
+		t.asking[r] = call
 	}
 }
 

@@ -251,8 +251,11 @@ func (t *root) score(e *shape.Endpoint, p *shape.Place, f *field) *candidate {
 	case name >= 0.5:
 		c.evidence = append(c.evidence, "the names are alike")
 	}
-	if t.call != nil {
-		c.evidence = append(c.evidence, fmt.Sprintf("decoded as %s at %s", t.declared, t.call.Pos))
+	if call := t.call; call != nil {
+		if asked && t.asking[by] != nil {
+			call = t.asking[by]
+		}
+		c.evidence = append(c.evidence, fmt.Sprintf("decoded as %s at %s", t.declared, call.Pos))
 	}
 	return c
 }
