@@ -141,9 +141,9 @@ func isBuildInfo(name string) bool {
 	return slices.Contains(dependencies, name) || filepath.Ext(name) == projectEnding || isConfig(name)
 }
 
-// isConfig says whether a file says how TypeScript is compiled, by its name.
+// isConfig says whether a file says how TypeScript is compiled, or which libraries it is given, by its name.
 func isConfig(name string) bool {
-	return name == "jsconfig.json" || strings.HasPrefix(name, "tsconfig") && filepath.Ext(name) == ".json"
+	return name == "jsconfig.json" || name == "package.json" || strings.HasPrefix(name, "tsconfig") && filepath.Ext(name) == ".json"
 }
 
 // maxAbove is in how many folders around a path that was named is looked for what says how TypeScript is compiled.

@@ -19,6 +19,7 @@ type Issue struct {
 type Run struct {
 	Issues  []Issue
 	Unknown bool // it was come to what is not followed
+	Major   int  // of the library's version, 0 for the one that its rules are of
 	depth   int
 }
 
@@ -52,6 +53,9 @@ type Schema struct {
 	// Default is what the app gets where a key is absent, nil where it gets nothing.
 	Default *Value
 	Lost    string // why it is not followed, "" where it is
+	// Major is that of the library's version that holds to it, of the schema that an expression is; 0 for the one that
+	// the rules are of.
+	Major int
 }
 
 // Key is a key of an object schema.

@@ -30,9 +30,9 @@ func TestAsked(t *testing.T) {
 			for _, c := range Read([]scan.Source{{Name: file, Text: string(text)}}).Calls {
 				if c.Type != nil {
 					got[c.Pos.Line] += strings.TrimSpace(c.Declared + " " + c.Endpoint)
-				if c.Within != nil {
-					got[c.Pos.Line] += " within " + strings.Join(c.Within, ".")
-				}
+					if c.Within != nil {
+						got[c.Pos.Line] += " within " + strings.Join(c.Within, ".")
+					}
 					if c.Settings != nil {
 						by[c.Pos.Line] = optionsOf(c.Settings)
 					}

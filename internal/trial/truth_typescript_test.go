@@ -18,8 +18,11 @@ import (
 )
 
 // byPlace are the forms of validators whose issues have no codes of their own: the table names the codec there, and
-// Vetta what is wrong.
-const byPlace = "iots-"
+// Vetta what is wrong. Of byMessage the words are compared too.
+const (
+	byPlace   = "iots-"
+	byMessage = "zod-"
+)
 
 // plainDocument is a document as the tables write it, where some characters stand by name.
 var plainDocument = strings.NewReplacer("<BOM>", "\ufeff", "<TAB>", "\t", "<CR>", "\r", "<NL>", "\n")
@@ -40,21 +43,25 @@ func differences(t *testing.T, text string) (all []string) {
 	return all
 }
 
-// said are the places and reasons of an outcome, sorted.
-func said(all []decoder.Difference) (out []string) {
+// said are the places and reasons of an outcome, sorted, with what is said where that is asked for.
+func said(all []decoder.Difference, words bool) (out []string) {
 	for _, d := range all {
-		out = append(out, wire.Pointer(d.At)+" "+d.Reason)
+		one := wire.Pointer(d.At) + " " + d.Reason
+		if words {
+			one += " " + d.Message
+		}
+		out = append(out, one)
 	}
 	sort.Strings(out)
 	return out
 }
 
-// issues are the places and codes of what a validator said, sorted.
-func issues(t *testing.T, text string) (all []string) {
+// issues are the places and codes of what a validator said, sorted, with its words where they are asked for.
+func issues(t *testing.T, text string, words bool) (all []string) {
 	t.Helper()
 	var list []struct {
-		Path []any
-		Code string
+		Path          []any
+		Code, Message string
 	}
 	if err := json.Unmarshal([]byte(text), &list); err != nil {
 		t.Fatal(err)
@@ -69,7 +76,11 @@ func issues(t *testing.T, text string) (all []string) {
 				at = append(at, wire.Step{Index: int(p)})
 			}
 		}
-		all = append(all, wire.Pointer(at)+" "+i.Code)
+		one := wire.Pointer(at) + " " + i.Code
+		if words {
+			one += " " + i.Message
+		}
+		all = append(all, one)
 	}
 	sort.Strings(all)
 	return all
@@ -96,10 +107,13 @@ func TestFormsScript(t *testing.T) {
 	for _, dir := range forms {
 		name := filepath.Base(dir)
 		t.Run(name, func(t *testing.T) {
-			plan := scriptPlan(t, dir)
-			tables := map[string]bool{"seen.tsv": false}
-			for table := range tables {
+			three := scan.Source{Name: filepath.Join(dir, "package.json"), Text: `{"dependencies": {"zod": "^3.25.0"}}`}
+			plans := map[string]*decoder.Plan{"seen.tsv": scriptPlan(t, dir), "seen-v3.tsv": scriptPlan(t, dir, three)}
+			for table, plan := range plans {
 				text, err := os.ReadFile(filepath.Join(dir, table))
+				if os.IsNotExist(err) && table != "seen.tsv" {
+					continue
+				}
 				if err != nil {
 					t.Fatal(err)
 				}
@@ -110,23 +124,23 @@ func TestFormsScript(t *testing.T) {
 						continue // no JSON
 					}
 					checked++
-					judgeScript(t, plan.Decode(doc), row, strings.HasPrefix(name, byPlace))
+					judgeScript(t, plan.Decode(doc), row, name)
 				}
 			}
 		})
 	}
-	if checked < 600 {
+	if checked < 700 {
 		t.Errorf("only %d documents were held to what was measured", checked)
 	}
 }
 
 // judgeScript compares one outcome with a row: document, outcome, what was said or seen. Without codes, issues are
 // compared by their places.
-func judgeScript(t *testing.T, out decoder.Outcome, row []string, placesAlone bool) {
+func judgeScript(t *testing.T, out decoder.Outcome, row []string, form string) {
 	t.Helper()
 	switch row[1] {
 	case "differs":
-		if want, got := differences(t, row[2]), said(out.Differs); !slices.Equal(want, got) {
+		if want, got := differences(t, row[2]), said(out.Differs, false); !slices.Equal(want, got) {
 			t.Errorf("%s\nsaid     %v\ncompiler %v", row[0], got, want)
 		}
 	case "fails":
@@ -136,8 +150,9 @@ func judgeScript(t *testing.T, out decoder.Outcome, row []string, placesAlone bo
 			}
 			return
 		}
-		want, got := issues(t, row[2]), said(out.Issues)
-		if placesAlone {
+		words := strings.HasPrefix(form, byMessage)
+		want, got := issues(t, row[2], words), said(out.Issues, words)
+		if strings.HasPrefix(form, byPlace) {
 			want, got = places(want), places(got)
 		}
 		if !slices.Equal(want, got) {
@@ -148,7 +163,7 @@ func judgeScript(t *testing.T, out decoder.Outcome, row []string, placesAlone bo
 			return
 		}
 		if out.Err != nil || len(out.Differs) > 0 {
-			t.Errorf("%s\nfits, and Vetta says %v %v", row[0], out.Err, said(out.Differs))
+			t.Errorf("%s\nfits, and Vetta says %v %v", row[0], out.Err, said(out.Differs, false))
 			return
 		}
 		if row[2] == "[]" || strings.HasPrefix(row[2], `[{"at"`) {
@@ -161,7 +176,7 @@ func judgeScript(t *testing.T, out decoder.Outcome, row []string, placesAlone bo
 }
 
 // scriptPlan reads the files of a form, and plans the type that its about.txt names.
-func scriptPlan(t *testing.T, dir string) *decoder.Plan {
+func scriptPlan(t *testing.T, dir string, more ...scan.Source) *decoder.Plan {
 	t.Helper()
 	about, err := os.ReadFile(filepath.Join(dir, "about.txt"))
 	if err != nil {
@@ -183,7 +198,7 @@ func scriptPlan(t *testing.T, dir string) *decoder.Plan {
 	if err != nil {
 		t.Fatal(err)
 	}
-	plan, err := For(source.Read(files, builds...), rootLine.FindStringSubmatch(string(about))[1])
+	plan, err := For(source.Read(files, append(builds, more...)...), rootLine.FindStringSubmatch(string(about))[1])
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -266,7 +281,7 @@ func TestDeclaredScript(t *testing.T) {
 		checked++
 		out := plan.Decode(doc)
 		if got := len(out.Differs) > 0; got != (outcome == "differs") {
-			t.Errorf("%s %s: %s %v, %v", declared, name, outcome, row[4:], said(out.Differs))
+			t.Errorf("%s %s: %s %v, %v", declared, name, outcome, row[4:], said(out.Differs, false))
 		}
 	}
 	if checked < 4000 {

@@ -24,7 +24,7 @@ func Validated(library string) func(settings *model.Settings) func(t *model.Type
 			working.Lock()
 			defer working.Unlock()
 			p := &decoder.Plan{Type: t, Declared: declared, Settings: settings}
-			c := &validating{compiler: compiler{nodes: map[string]*decoder.Node{}}, library: library, made: map[*schema.Schema]*decoder.Node{}, model: t.Unwrapped().Model}
+			c := &validating{compiler: compiler{nodes: map[string]*decoder.Node{}}, library: library, made: map[*schema.Schema]*decoder.Node{}, major: s.Major, model: t.Unwrapped().Model}
 			p.Root = c.node(s)
 			p.Inexact = c.inexact
 			p.Run = func(doc *wire.Value) decoder.Outcome {
@@ -52,6 +52,7 @@ func schemaOf(t *model.Type) *schema.Schema {
 type validating struct {
 	compiler
 	library string
+	major   int // of the library's version
 	made    map[*schema.Schema]*decoder.Node
 	inexact bool // the nodes do not tell all that the schema asks for
 	model   *model.Model
@@ -60,7 +61,7 @@ type validating struct {
 
 // run holds a document to a schema.
 func (c *validating) run(s *schema.Schema, doc *wire.Value) decoder.Outcome {
-	r := &schema.Run{}
+	r := &schema.Run{Major: s.Major}
 	got := s.Do(r, schema.Of(doc), nil)
 	out := decoder.Outcome{Seen: seenOf(got)}
 	if r.Unknown {
@@ -107,7 +108,7 @@ var kindChecks = map[string]bool{"isString": true, "isInt": true, "isNumber": tr
 func (c *validating) fault(i schema.Issue) *decoder.Error {
 	reason := decoder.ReasonText
 	switch {
-	case strings.HasSuffix(i.Message, "received undefined") || strings.HasSuffix(i.Message, "Received undefined"):
+	case i.Message == "Required" || strings.HasSuffix(i.Message, "received undefined") || strings.HasSuffix(i.Message, "Received undefined"):
 		reason = decoder.ReasonMissing
 	case strings.HasSuffix(i.Message, "received null") || strings.HasSuffix(i.Message, "Received null"):
 		reason = decoder.ReasonNull
@@ -121,7 +122,7 @@ func (c *validating) fault(i schema.Issue) *decoder.Error {
 		reason = decoder.ReasonConstant
 	case i.Code == "invalid_type" || i.Code == "invalid_union":
 		reason = decoder.ReasonKind
-	case i.Code == "invalid_value":
+	case i.Code == "invalid_value" || i.Code == "invalid_enum_value" || i.Code == "invalid_literal" || i.Code == "invalid_union_discriminator":
 		reason = decoder.ReasonConstant
 	case i.Code == "unrecognized_keys":
 		reason = decoder.ReasonUnknown
@@ -234,7 +235,7 @@ func (c *validating) field(s *schema.Schema) *decoder.Node {
 	}
 	n.Wrong = c.wrong(s)
 	out := &decoder.Node{Op: decoder.OpNil, Inner: &n}
-	r := &schema.Run{}
+	r := &schema.Run{Major: c.major}
 	if s.Do(r, schema.Value{Kind: schema.Null}, nil); len(r.Issues) > 0 {
 		out.NullError = c.fault(r.Issues[0])
 		out.NullError.Reason = decoder.ReasonNull
@@ -254,7 +255,7 @@ func isNested(s *schema.Schema) bool {
 // wrong is the error for a value of another kind.
 func (c *validating) wrong(s *schema.Schema) func(wire.Kind) *decoder.Error {
 	return func(k wire.Kind) *decoder.Error {
-		r := &schema.Run{}
+		r := &schema.Run{Major: c.major}
 		s.Do(r, schema.Value{Kind: map[wire.Kind]schema.Kind{wire.Null: schema.Null, wire.Bool: schema.Bool, wire.Number: schema.Number, wire.String: schema.String, wire.Array: schema.Array, wire.Object: schema.Object}[k]}, nil)
 		if len(r.Issues) == 0 {
 			return &decoder.Error{Kind: errors[c.library], Reason: decoder.ReasonKind, Message: errors[c.library] + ": Invalid input"}
@@ -274,7 +275,7 @@ var mayNest = map[string]bool{"catch": true, "fallback": true, "custom": true, "
 func (c *validating) leaf(s *schema.Schema) *decoder.Node {
 	texts := len(s.Checks) > 0 || s.Of != nil || s.Kind != "string" && s.Kind != "number" && s.Kind != "boolean"
 	return &decoder.Node{Op: decoder.OpLeaf, MindsText: texts, Inside: mayNest[s.Kind], Read: func(v *wire.Value) decoder.Verdict {
-		r := &schema.Run{}
+		r := &schema.Run{Major: c.major}
 		got := s.Do(r, schema.Of(v), nil)
 		switch {
 		case r.Unknown:
@@ -288,7 +289,7 @@ func (c *validating) leaf(s *schema.Schema) *decoder.Node {
 		}
 		out := decoder.Verdict{Seen: seenOf(got)}
 		if s.Kind == "catch" {
-			inner := &schema.Run{}
+			inner := &schema.Run{Major: c.major}
 			if s.Of.Do(inner, schema.Of(v), nil); len(inner.Issues) > 0 {
 				out.Loss = decoder.Defaulted
 			}
@@ -314,11 +315,11 @@ func (c *validating) object(s *schema.Schema) *decoder.Node {
 			f.Declared = k.Of.In.String()
 		}
 		at := &decoder.Node{Op: decoder.OpAt, Name: k.Name, Field: f, Type: f.Declared, Last: true, Inner: c.node(k.Of)}
-		r := &schema.Run{}
+		r := &schema.Run{Major: c.major}
 		if k.Of.Do(r, schema.Value{}, nil); len(r.Issues) > 0 {
 			at.Missing = c.fault(r.Issues[0])
 			at.Missing.Reason = decoder.ReasonMissing
-		} else if !k.Of.Optional {
+		} else if !k.Of.Optional && c.major == 0 {
 			at.Missing = c.fault(schema.Issue{Code: "invalid_type", Message: "Invalid input: expected nonoptional, received undefined"})
 		}
 		build.Props = append(build.Props, f)
@@ -326,7 +327,7 @@ func (c *validating) object(s *schema.Schema) *decoder.Node {
 	}
 	if s.Mode == "strict" {
 		build.Unknown = func(name string) *decoder.Error {
-			return c.fault(schema.Issue{Code: "unrecognized_keys", Message: `Unrecognized key: "` + name + `"`})
+			return c.fault(schema.Issue{Code: "unrecognized_keys", Message: unrecognized(c.major, name)})
 		}
 	}
 	if s.Mode == "class" {
@@ -358,4 +359,12 @@ func (c *validating) modelFor(s *schema.Schema) *model.Model {
 		m.Name = c.model.Name + "." + strings.Repeat("·", c.names-1)
 	}
 	return m
+}
+
+// unrecognized is what zod says of a key that a strict object does not have.
+func unrecognized(major int, name string) string {
+	if major == 3 {
+		return "Unrecognized key(s) in object: '" + name + "'"
+	}
+	return `Unrecognized key: "` + name + `"`
 }

@@ -32,7 +32,12 @@ func bound(what string, measure func(Value) float64, low, high float64, inclusiv
 		least, most = ">=", "<="
 	}
 	return func(r *run, v Value, at steps) {
-		switch n := measure(v); {
+		n := measure(v)
+		if r.Major == three && (n < low || n > high || !inclusive && (n == low || n == high)) {
+			boundThree(r, at, what, n, low, high, inclusive)
+			return
+		}
+		switch {
 		case n < low || !inclusive && n == low:
 			r.Issue(at, "too_small", fmt.Sprintf("Too small: expected %s %s%s%s%s", what, have, least, schema.NumberText(low), unit))
 		case n > high || !inclusive && n == high:
@@ -45,6 +50,10 @@ func bound(what string, measure func(Value) float64, low, high float64, inclusiv
 func intCheck(r *run, v Value, at steps) {
 	const largest = 1<<53 - 1
 	switch {
+	case r.Major == three:
+		if v.Number != math.Trunc(v.Number) || math.IsInf(v.Number, 0) {
+			r.Issue(at, "invalid_type", "Expected integer, received float")
+		}
 	case v.Number != math.Trunc(v.Number):
 		r.Issue(at, "invalid_type", "Invalid input: expected int, received number")
 	case v.Number > largest:
@@ -99,10 +108,12 @@ func (b *builder) checked(on *Schema, name string, e *code.Expr, s schema.Scope)
 	switch kind {
 	case "number":
 		switch name {
-		case "int", "safe":
+		case "safe":
+			return check(on, safeCheck)
+		case "int":
 			return check(on, intCheck)
 		case "finite":
-			return on
+			return check(on, finiteCheck)
 		case "positive":
 			return check(on, bound(what, value, 0, inf, false))
 		case "nonnegative":
@@ -140,7 +151,11 @@ func (b *builder) checked(on *Schema, name string, e *code.Expr, s schema.Scope)
 			has := map[string]func(s, part string) bool{"startsWith": strings.HasPrefix, "endsWith": strings.HasSuffix, "includes": strings.Contains}[name]
 			return check(on, func(r *run, sent Value, at steps) {
 				if !has(sent.Text, v.Text) {
-					r.Issue(at, "invalid_format", "Invalid string: must "+map[string]string{"startsWith": "start with", "endsWith": "end with", "includes": "include"}[name]+` "`+v.Text+`"`)
+					code, of := "invalid_format", "string"
+					if r.Major == three {
+						code, of = "invalid_string", "input"
+					}
+					r.Issue(at, code, "Invalid "+of+": must "+map[string]string{"startsWith": "start with", "endsWith": "end with", "includes": "include"}[name]+` "`+v.Text+`"`)
 				}
 			})
 		case "regex":
@@ -159,6 +174,10 @@ func (b *builder) checked(on *Schema, name string, e *code.Expr, s schema.Scope)
 			}
 			return check(on, func(r *run, v Value, at steps) {
 				if !re.MatchString(v.Text) {
+					if r.Major == three {
+						r.Issue(at, "invalid_string", "Invalid")
+						return
+					}
 					r.Issue(at, "invalid_format", "Invalid string: must match pattern "+of.Labels[0])
 				}
 			})
@@ -230,6 +249,10 @@ func format(on *Schema, name string, e *code.Expr, b *builder, s schema.Scope) *
 		words = name
 	}
 	return check(on, func(r *run, v Value, at steps) {
+		if r.Major == three {
+			formatThree(r, at, name, v.Text, fits, options)
+			return
+		}
 		if !fits(v.Text) {
 			r.Issue(at, "invalid_format", "Invalid "+words)
 		}

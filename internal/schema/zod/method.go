@@ -211,7 +211,7 @@ func fallback(of *Schema, how string, v Value) *Schema {
 	default:
 		f.In = types.UnknownType
 		f.Check = func(r *run, sent Value, at steps) Value {
-			inner := &run{}
+			inner := inner(r)
 			got := of.Do(inner, sent, at)
 			r.Unknown = r.Unknown || inner.Unknown
 			if len(inner.Issues) > 0 {

@@ -39,6 +39,11 @@ func Build(w schema.World, s schema.Scope, e *code.Expr) *Schema {
 		b.later = b.later[1:]
 		do()
 	}
+	if b.three {
+		major := *made
+		made = &major
+		made.Major = three
+	}
 	return made
 }
 
@@ -46,6 +51,7 @@ type builder struct {
 	w     schema.World
 	made  map[*code.Expr]*Schema
 	depth int
+	three bool     // it is version 3 that makes them
 	later []func() // what is done once all schemas are made
 }
 
@@ -109,7 +115,7 @@ func (b *builder) make(e *code.Expr, s schema.Scope, g *given) *Schema {
 		callee := e.Args[0]
 		switch callee.Op {
 		case code.Name:
-			if module, of, ok := b.w.Import(s, callee.Text); ok && isZod(module) {
+			if module, of, ok := b.w.Import(s, callee.Text); ok && b.isZod(module) {
 				return b.factory(of, e, s, g)
 			}
 			if fn, in, ok := b.w.Find(s, callee.Text); ok && fn.Op == code.Lambda {
@@ -133,7 +139,9 @@ func (b *builder) make(e *code.Expr, s schema.Scope, g *given) *Schema {
 	return schema.Lost("how this schema is made is not followed")
 }
 
-func isZod(module string) bool {
+// isZod says whether a module is the library, and notes which version it is.
+func (b *builder) isZod(module string) bool {
+	b.three = b.three || module == moduleThree
 	for _, m := range Modules {
 		if m == module {
 			return true
@@ -148,7 +156,7 @@ func (b *builder) isZ(e *code.Expr, s schema.Scope) bool {
 		return false
 	}
 	module, of, ok := b.w.Import(s, e.Text)
-	return ok && isZod(module) && (of == "*" || of == "z" || of == "default")
+	return ok && b.isZod(module) && (of == "*" || of == "z" || of == "default")
 }
 
 // function is what a function of the app makes of the schemas that it is given.
@@ -174,6 +182,9 @@ func orNone(g *given) *given {
 	}
 	return g
 }
+
+// inner is a run whose issues are looked at before they count.
+func inner(r *run) *run { return &run{Major: r.Major} }
 
 // received is a value as messages call it.
 func received(v Value) string {
@@ -205,6 +216,9 @@ func received(v Value) string {
 }
 
 func invalid(r *run, at steps, expected string, v Value) Value {
+	if r.Major == three {
+		return invalidThree(r, at, expected, v)
+	}
 	r.Issue(at, "invalid_type", "Invalid input: expected "+expected+", received "+received(v))
 	return v
 }
@@ -223,7 +237,7 @@ func stringSchema() *Schema { return simple("string", schema.String, types.Strin
 
 func numberSchema() *Schema {
 	return &Schema{Kind: "number", In: types.NumberType, Out: types.NumberType, Check: func(r *run, v Value, at steps) Value {
-		if v.Kind != schema.Number || math.IsNaN(v.Number) || math.IsInf(v.Number, 0) {
+		if v.Kind != schema.Number || math.IsNaN(v.Number) || math.IsInf(v.Number, 0) && r.Major != three {
 			return invalid(r, at, "number", v)
 		}
 		return v
@@ -438,7 +452,7 @@ var whole = regexp.MustCompile(`^-?\d+$`)
 
 func optional(of *Schema) *Schema {
 	return &Schema{Kind: "optional", Of: of, Optional: true, In: types.UnionOf(of.In, types.UndefinedType), Out: types.UnionOf(of.Out, types.UndefinedType), Keys: of.Keys, All: of.All, Check: func(r *run, v Value, at steps) Value {
-		if v.Kind == schema.Undefined && !of.Optional {
+		if v.Kind == schema.Undefined && (!of.Optional || r.Major == three) {
 			return v
 		}
 		return of.Do(r, v, at)
@@ -526,7 +540,11 @@ func tuple(items []*Schema, rest *Schema) *Schema {
 		if v.Kind != schema.Array {
 			return invalid(r, at, "tuple", v)
 		}
-		if rest == nil {
+		if r.Major == three {
+			if !lengthThree(r, at, len(v.Elems), len(items), rest != nil) {
+				return v
+			}
+		} else if rest == nil {
 			switch {
 			case len(v.Elems) > len(items):
 				r.Issue(at, "too_big", fmt.Sprintf("Too big: expected array to have <=%d items", len(items)))
@@ -546,7 +564,7 @@ func tuple(items []*Schema, rest *Schema) *Schema {
 			}
 			made.Elems = append(made.Elems, it.Do(r, elem, append(at, wire.Step{Index: i})))
 		}
-		for i := len(items); i < len(v.Elems); i++ {
+		for i := len(items); i < len(v.Elems) && rest != nil; i++ {
 			made.Elems = append(made.Elems, rest.Do(r, v.Elems[i], append(at, wire.Step{Index: i})))
 		}
 		return made
@@ -625,7 +643,7 @@ func objectOf(keys []schema.Key, fields []*model.Field, rest *Schema, mode strin
 			here := append(at, wire.MemberOf(k.Name))
 			var got Value
 			fine := passes(r, func() { got = k.Of.Do(r, value, here) })
-			if !has && fine && !k.Of.Optional {
+			if !has && fine && !k.Of.Optional && r.Major != three {
 				r.Issue(here, "invalid_type", "Invalid input: expected nonoptional, received undefined")
 			}
 			if got.Kind != schema.Undefined || has {
@@ -651,9 +669,11 @@ func objectOf(keys []schema.Key, fields []*model.Field, rest *Schema, mode strin
 }
 
 func unrecognized(r *run, at steps, unknown []string) {
-	switch len(unknown) {
-	case 0:
-	case 1:
+	switch {
+	case len(unknown) == 0:
+	case r.Major == three:
+		r.Issue(at, "unrecognized_keys", "Unrecognized key(s) in object: '"+strings.Join(bare(unknown), "', '")+"'")
+	case len(unknown) == 1:
 		r.Issue(at, "unrecognized_keys", "Unrecognized key: "+unknown[0])
 	default:
 		r.Issue(at, "unrecognized_keys", "Unrecognized keys: "+strings.Join(unknown, ", "))
@@ -668,6 +688,17 @@ func record(key, value *Schema, partial bool) *Schema {
 			return invalid(r, at, "record", v)
 		}
 		made := Value{Kind: schema.Object}
+		if r.Major == three {
+			for i, name := range v.Names {
+				if name == "__proto__" {
+					continue
+				}
+				here := append(at, wire.MemberOf(name))
+				as := key.Do(r, schema.Text(name), here)
+				made.Set(schema.TextOf(as), value.Do(r, v.Elems[i], here))
+			}
+			return made
+		}
 		if key.All != nil {
 			var unknown []string
 			for _, k := range key.All {
@@ -699,7 +730,7 @@ func record(key, value *Schema, partial bool) *Schema {
 			if name == "__proto__" {
 				continue
 			}
-			inner := &run{}
+			inner := inner(r)
 			as := key.Do(inner, schema.Text(name), nil)
 			here := append(at, wire.MemberOf(name))
 			if len(inner.Issues) > 0 {
@@ -742,8 +773,9 @@ func union(all []*Schema) *Schema {
 	}
 	u.In, u.Out = types.UnionOf(in...), types.UnionOf(out...)
 	u.Check = func(r *run, v Value, at steps) Value {
+		var nearly []schema.Issue // of the first option that only checks refuse
 		for _, s := range all {
-			inner := &run{}
+			inner := inner(r)
 			got := s.Do(inner, v, at)
 			if inner.Unknown {
 				r.Unknown = true
@@ -752,6 +784,13 @@ func union(all []*Schema) *Schema {
 			if len(inner.Issues) == 0 {
 				return got
 			}
+			if nearly == nil && r.Major == three && isDirty(inner.Issues) {
+				nearly = inner.Issues
+			}
+		}
+		if nearly != nil {
+			r.Issues = append(r.Issues, nearly...)
+			return v
 		}
 		r.Issue(at, "invalid_union", "Invalid input")
 		return v
@@ -789,7 +828,11 @@ func (b *builder) discriminated(e *code.Expr, s schema.Scope, g *given) *Schema 
 				}
 			}
 		}
-		r.Issue(append(at, wire.MemberOf(name.Text)), "invalid_union", "Invalid discriminator value. Expected "+strings.Join(options, " | "))
+		code := "invalid_union"
+		if r.Major == three {
+			code = "invalid_union_discriminator"
+		}
+		r.Issue(append(at, wire.MemberOf(name.Text)), code, "Invalid discriminator value. Expected "+strings.Join(options, " | "))
 		return v
 	}
 	return u
@@ -830,6 +873,9 @@ func oneOf(kind string, all []Value) *Schema {
 				return v
 			}
 		}
+		if r.Major == three {
+			return notOneThree(r, at, kind, all, v)
+		}
 		r.Issue(at, "invalid_value", message)
 		return v
 	}}
@@ -844,7 +890,7 @@ func (b *builder) enum(e *code.Expr, s schema.Scope) *Schema {
 	case ok && v.Kind == schema.Array:
 		return oneOf("enum", v.Elems)
 	case ok && v.Kind == schema.Object:
-		return oneOf("enum", v.Elems)
+		return oneOf(nativeEnum, v.Elems)
 	}
 	return schema.Lost("the values of an enum are not followed")
 }

@@ -13,9 +13,10 @@ import (
 
 // project is the files that are read together.
 type project struct {
-	units   []*unit
-	byPath  map[string]*unit
-	configs []*config // the deepest folder first
+	units    []*unit
+	byPath   map[string]*unit
+	configs  []*config  // the deepest folder first
+	packages []packages // the deepest folder first
 	// global are the names that files declare for all, and those of scripts without imports and exports.
 	global *scope
 	eval   *evaluator
@@ -87,8 +88,9 @@ type options struct {
 	} `json:"compilerOptions"`
 }
 
-// readConfigs reads the tsconfig.json files of a project; one that cannot be read says nothing.
+// readConfigs reads the tsconfig.json and package.json files of a project; one that cannot be read says nothing.
 func (p *project) readConfigs(builds []scan.Source) {
+	p.readPackages(builds)
 	texts := map[string]string{}
 	for _, b := range builds {
 		if strings.HasSuffix(b.Name, ".json") {

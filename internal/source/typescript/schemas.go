@@ -66,6 +66,9 @@ func (p *project) origin(d *decl, depth int) (module, of string, ok bool) {
 	}
 	u := p.module(d.unit, d.from)
 	if u == nil {
+		if d.from == "zod" && p.isMajor(d.unit.file, "zod", "3") {
+			return "zod/v3", d.of, true
+		}
 		return d.from, d.of, true
 	}
 	for _, x := range u.exports {
