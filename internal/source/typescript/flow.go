@@ -99,7 +99,7 @@ func (k *known) set(name string) *model.Type {
 // followed is where a response goes that a call without a type yields in a function.
 func (p *project) followed(program *code.Program, sink *code.Expr, in *code.Func) *flow {
 	f := &flow{p: p, program: program, sink: sink, from: &held{}, steps: maxFlowSteps, went: map[*code.Func]bool{}}
-	f.from.answer = called(sink) != "json" && called(sink) != "parse"
+	f.from.answer = dotted(sink.Args[0]) == "axios."+called(sink)
 	f.function(in)
 	return f
 }
@@ -126,11 +126,15 @@ func (f *flow) function(in *code.Func) {
 	if in.Returns != nil && f.take(out, in.Returns, in) {
 		return
 	}
-	if all := f.program.FuncsOf(in.Name); len(all) != 1 || in.Name == "" {
+	if in.Name == "" {
 		return
 	}
+	alone := len(f.program.FuncsOf(in.Name)) == 1
 	sink, from := f.sink, f.from
 	for e, caller := range f.program.CallsOf(in.Name) {
+		if !alone && f.target(e.Args[0], e.Const, caller) != in {
+			continue
+		}
 		f.sink, f.from = e, out
 		f.function(caller)
 	}
@@ -230,9 +234,37 @@ func (f *flow) assign(target *code.Expr, part *held, k *known, in *code.Func) {
 	if part == nil {
 		return
 	}
-	if t := f.program.TypeOf(target, in); t != nil {
+	t := f.program.TypeOf(target, in)
+	if t == nil && target.Op == code.Member && target.Text == "value" && len(target.Args) == 1 {
+		t = f.holding(target.Args[0], k, in)
+	}
+	if t != nil {
 		f.take(part, t, in)
 	}
+}
+
+// holding is the type of what something holds that is made to hold it: ref<Port[]>([]), new BehaviorSubject<Port[]>([]);
+// nil where that is not told.
+func (f *flow) holding(e *code.Expr, k *known, in *code.Func) *model.Type {
+	var made *code.Expr
+	switch {
+	case e.Op == code.Name:
+		for at := k; at != nil && made == nil; at = at.outer {
+			made = at.calls[e.Text]
+		}
+	case e.Op == code.Member && len(e.Args) == 1 && e.Args[0].Op == code.Name && e.Args[0].Text == "this" && in.Class != nil:
+		for _, prop := range in.Class.Props {
+			if prop.Name == e.Text {
+				if made = prop.Value; made == nil || len(made.Types) == 0 {
+					return prop.Type
+				}
+			}
+		}
+	}
+	if made != nil && made.Op == code.Call && len(made.Types) == 1 {
+		return made.Types[0]
+	}
+	return nil
 }
 
 // eval is the part of the response that an expression stands for, nil for anything else.
@@ -339,12 +371,42 @@ func (f *flow) call(e *code.Expr, k *known, in *code.Func) *held {
 	case of != nil && slices.Contains(yieldsElement, name):
 		f.hands(e, of.element(), k, in)
 		return of.element()
+	case of != nil && name == "pipe":
+		for _, a := range e.Args[1:] {
+			switch step := stepOf(a); {
+			case slices.Contains(stepsOn, step):
+				of = f.hands(a, of, k, in)
+			case step == "tap":
+				f.hands(a, of, k, in)
+			default:
+				f.eval(a, k, in)
+			}
+		}
+		return of
 	case of != nil:
 		f.arguments(e, k, in)
 		f.changed = true
 		return nil
+	case (name == "set" || name == "next") && callee.Op == code.Member && len(callee.Args) == 1 && len(e.Args) == 2:
+		if t := f.holding(callee.Args[0], k, in); t != nil {
+			if part := f.eval(e.Args[1], k, in); part != nil {
+				f.take(part, t, in)
+			}
+			return nil
+		}
 	}
 	return f.passed(e, k, in)
+}
+
+// stepsOn are the operators of a stream that yield what their function yields.
+var stepsOn = words("map switchMap mergeMap concatMap exhaustMap")
+
+// stepOf is the name of the operator that a call makes, "" for none.
+func stepOf(e *code.Expr) string {
+	if e.Op == code.Call {
+		return called(e)
+	}
+	return ""
 }
 
 func (f *flow) arguments(e *code.Expr, k *known, in *code.Func) {

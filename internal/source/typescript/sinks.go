@@ -28,6 +28,9 @@ var requesters = []string{
 	"useSWR", "useSWRImmutable", "fetchQuery", "query", "mutation", "useMutation", "json", "getJSON", "ajax", "then", "useAsyncData", "httpResource", "axios",
 }
 
+// untyped are names of clients whose requests yield the response itself, for the code behind to say its type.
+var untyped = []string{"http", "httpClient", "$http"}
+
 // verbs are the methods of requests by the names of calls.
 var verbs = map[string]string{"get": "GET", "post": "POST", "put": "PUT", "patch": "PATCH", "delete": "DELETE", "head": "HEAD", "getJSON": "GET"}
 
@@ -91,7 +94,12 @@ func (p *project) calls() []*model.Call {
 	}
 	for _, name := range []string{"get", "post", "put", "patch", "delete", "request"} { // whose type is what is expected of them
 		for e, fn := range program.CallsOf(name) {
-			if callee := e.Args[0]; len(e.Types) == 0 && callee.Op == code.Member && len(callee.Args) == 1 && dotted(callee.Args[0]) == "axios" {
+			callee := e.Args[0]
+			if len(e.Types) > 0 || callee.Op != code.Member || len(callee.Args) != 1 {
+				continue
+			}
+			of := dotted(callee.Args[0])
+			if of == "axios" || slices.Contains(untyped, of[strings.LastIndexByte(of, '.')+1:]) && !p.isOwn(program, e, fn) {
 				add(e, nil, verbs[name])
 				parsed[e.Pos] = site{e, fn}
 			}

@@ -87,3 +87,23 @@ export class Board {
     this.sailings = data.sailings;
   }
 }
+export class PortService {
+  private held = new BehaviorSubject<Port[]>([]);
+  readonly sailings = signal<Sailing[]>([]);
+  constructor(private http: HttpClient) {}
+  all(): Observable<Port[]> {
+    return this.http.get('/h15/ports').pipe(map((body: any) => body.items), catchError(fail)); // asks Port[] h15/ports within items
+  }
+  load() {
+    this.http.get('/h16/ports').subscribe((body: any) => this.held.next(body.data)); // asks Port[] h16/ports within data
+    this.http.get('/h17/sailings').subscribe((all) => this.sailings.set(all as Sailing[])); // asks Sailing[] h17/sailings
+  }
+}
+export function useSailings() {
+  const sailings = ref<Sailing[]>([]);
+  async function load() {
+    const body = await (await fetch('/h18/sailings')).json(); // asks Sailing[] h18/sailings within list
+    sailings.value = body.list;
+  }
+  return { sailings, load };
+}
