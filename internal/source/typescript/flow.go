@@ -2,10 +2,12 @@ package typescript
 
 import (
 	"slices"
+	"strconv"
 	"strings"
 
 	"vetta/internal/code"
 	"vetta/internal/model"
+	"vetta/internal/types"
 )
 
 // Where a response goes that is parsed without a type: through names, members, lists, functions of the app, until it is
@@ -25,20 +27,22 @@ type held struct {
 	answer bool
 	// deep says that it is a member of an element, which keys alone do not lead to.
 	deep bool
+	// several are the parts of a list that the app makes itself: what Promise.all yields.
+	several []*held
 }
 
 func (h *held) member(key string) *held {
 	switch {
 	case h.answer && key == "data":
 		return &held{}
-	case h.answer:
+	case h.answer, h.several != nil:
 		return nil
 	}
 	return &held{within: append(slices.Clip(h.within), key), lists: h.lists, deep: h.deep || h.lists > 0}
 }
 
 func (h *held) element() *held {
-	if h.answer {
+	if h.answer || h.several != nil {
 		return nil
 	}
 	return &held{within: h.within, lists: h.lists + 1, deep: h.deep}
@@ -161,10 +165,14 @@ func (f *flow) take(part *held, t *model.Type, in *code.Func) bool {
 	case !models:
 		f.changed = true
 		return true
-	case part.deep:
+	case part.deep, part.several != nil:
 		f.changed = true
 		return true
 	case part.answer: // a type of what wraps the response, or a client that unwraps it
+		if isAnswer(t) {
+			f.changed = true
+			return true
+		}
 		part = &held{}
 	}
 	for range part.lists {
@@ -172,6 +180,25 @@ func (f *flow) take(part *held, t *model.Type, in *code.Func) bool {
 	}
 	f.found = append(f.found, taken{part, t, f.sink.Pos})
 	return true
+}
+
+// answerKeys are the members of what axios yields for a request.
+var answerKeys = words("data status statusText headers config request")
+
+// isAnswer says whether a type is one that the app writes for what axios yields: { data: Port }.
+func isAnswer(t *model.Type) bool {
+	of := types.Of(t)
+	if of == nil || of.Kind != types.Object {
+		return false
+	}
+	data := false
+	for _, p := range of.Members().Props {
+		data = data || p.Name == "data"
+		if !slices.Contains(answerKeys, p.Name) {
+			return false
+		}
+	}
+	return data
 }
 
 // body goes through statements, and answers what part they return.
@@ -292,6 +319,11 @@ func (f *flow) eval(e *code.Expr, k *known, in *code.Func) *held {
 			return nil
 		case len(e.Args) == 2 && e.Args[1].Op == code.Text && len(e.Args[1].Args) == 0:
 			return of.member(e.Args[1].Text)
+		case of.several != nil && len(e.Args) == 2:
+			if at, err := strconv.Atoi(e.Args[1].Text); err == nil && at >= 0 && at < len(of.several) {
+				return of.several[at]
+			}
+			return nil
 		case len(e.Args) == 1 || e.Args[1].Op == code.Number:
 			return of.element()
 		}
@@ -353,6 +385,16 @@ func (f *flow) call(e *code.Expr, k *known, in *code.Func) *held {
 		f.eval(callee, k, in)
 	}
 	switch {
+	case name == "all" && dotted(callee) == "Promise.all" && len(e.Args) == 2 && e.Args[1].Op == code.List:
+		out, some := &held{several: []*held{}}, false
+		for _, a := range e.Args[1].Args {
+			part := f.eval(a, k, in)
+			out.several, some = append(out.several, part), some || part != nil
+		}
+		if !some {
+			return nil
+		}
+		return out
 	case name == "then" || name == "subscribe":
 		return f.hands(e, of, k, in)
 	case name == "catch" || name == "finally":

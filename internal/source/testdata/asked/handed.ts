@@ -107,3 +107,14 @@ export function useSailings() {
   }
   return { sailings, load };
 }
+export async function together() {
+  const [fares, body] = await Promise.all([
+    fetch('/h19/fares').then(r => r.json()), // asks Fare[] h19/fares
+    fetch('/h20/ports').then(r => r.json()), // asks Port[] h20/ports within items
+  ]);
+  return { fares: fares as Fare[], ports: body.items as Port[] };
+}
+export async function wrapped() {
+  const { data: fare }: { data: Fare } = await axios.get('/h21/fare'); // asks lost: its response is made into something else in a way that is not followed
+  return fare;
+}
