@@ -101,6 +101,9 @@ func (f *follower) sink(s *Sink) {
 		t = all[0]
 	}
 	told, free := s.Call.Type, f.p.free(at.in)
+	if t == nil && told != nil && !s.Sends { // its reader has followed the value to where its type is said
+		t, all = told, []*model.Type{told}
+	}
 	if told != nil && len(names(told, free)) == 0 && !isOpen(told) && (t == nil || len(names(t, free)) == 0) {
 		s.Call.Endpoint = firstOf(s.Call.Endpoint, f.p.evaluate(path, at.in))
 		s.Call.Method = firstOf(s.Call.Method, method)

@@ -96,7 +96,7 @@ func (a *Asking) Follow(calls []*model.Call) (more []*model.Call) {
 		s.Followed = s.Lost == ""
 		c := &model.Call{
 			Pos: f.Pos, Type: f.Type, Declared: a.Spell(f.Type), Swallowed: s.Swallowed, Settings: s.Settings, Language: s.Language,
-			Endpoint: f.Path, Method: f.Method, Way: f.Way,
+			Endpoint: f.Path, Method: f.Method, Way: f.Way, Within: s.Within,
 		}
 		if found := a.Decoder(s, f.Decoder); found != nil {
 			c.Settings = found

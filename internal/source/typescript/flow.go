@@ -53,6 +53,7 @@ type taken struct {
 	part *held
 	typ  *model.Type
 	at   model.Pos // of the call that yields the response there
+	open bool      // the type is one that callers say
 }
 
 // flow follows one response.
@@ -60,7 +61,8 @@ type flow struct {
 	p       *project
 	program *code.Program
 	sink    *code.Expr
-	from    *held // what the sink yields
+	in      *code.Func // that the sink is in
+	from    *held      // what the sink yields
 	found   []taken
 	// open says that it is taken for a type that callers say, changed that something else is made of it.
 	open, changed bool
@@ -121,6 +123,9 @@ func (f *flow) function(in *code.Func) {
 		return
 	}
 	f.went[in] = true
+	outer := f.in
+	f.in = in
+	defer func() { f.in = outer }()
 	f.depth++
 	defer func() { f.depth-- }()
 	out := f.body(in.Body, (*known)(nil).inner(), in)
@@ -156,13 +161,14 @@ func (f *flow) take(part *held, t *model.Type, in *code.Func) bool {
 	if in.Class != nil {
 		free = append(free, in.Class.Generics...)
 	}
-	models := false
+	models, open := false, false
 	t.Walk(func(t *model.Type) {
 		models = models || t.Model != nil
-		f.open = f.open || t.Kind == model.Param || t.Model == nil && slices.Contains(free, t.Name)
+		open = open || t.Kind == model.Param || t.Model == nil && slices.Contains(free, t.Name)
 	})
+	f.open = f.open || open
 	switch {
-	case !models:
+	case !models && !open, open && in != f.in:
 		f.changed = true
 		return true
 	case part.deep, part.several != nil:
@@ -178,7 +184,7 @@ func (f *flow) take(part *held, t *model.Type, in *code.Func) bool {
 	for range part.lists {
 		t = &model.Type{Kind: model.List, Args: []*model.Type{t}}
 	}
-	f.found = append(f.found, taken{part, t, f.sink.Pos})
+	f.found = append(f.found, taken{part, t, f.sink.Pos, open})
 	return true
 }
 
@@ -475,8 +481,9 @@ func (f *flow) hands(e *code.Expr, part *held, k *known, in *code.Func) (out *he
 					inner.parts[label] = nil
 				}
 			}
+			before := len(f.found)
 			out = f.body(a.Body, inner, in)
-			if out == nil && part != nil {
+			if out == nil && part != nil && len(f.found) == before {
 				f.changed = true
 			}
 		case part == nil:
@@ -571,9 +578,10 @@ func (f *flow) into(fn *code.Func, given []*held) *held {
 	if !any {
 		return nil
 	}
+	before := len(f.found)
 	out := f.body(fn.Body, k, fn)
 	if out == nil {
-		f.changed = true
+		f.changed = f.changed || len(f.found) == before
 	} else if fn.Returns != nil && f.take(out, fn.Returns, fn) {
 		return nil
 	}

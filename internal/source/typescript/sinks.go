@@ -148,14 +148,12 @@ func (p *project) goneOn(program *code.Program, open []*model.Call, at map[model
 			continue
 		}
 		f := p.followed(program, s.call, s.in)
-		switch {
-		case f.open, f.steps < 0, len(f.found) == 0 && !f.changed:
-			all = append(all, c)
-		}
-		if f.open {
+		parts := slices.ContainsFunc(f.found, func(t taken) bool { return len(t.part.within)+t.part.lists > 0 })
+		if f.open && (!parts || f.changed) || f.steps < 0 || len(f.found) == 0 && !f.changed {
+			all = append(all, c) // what its callers say is followed from there
 			continue
 		}
-		if len(f.found) == 0 && f.changed && f.steps >= 0 {
+		if len(f.found) == 0 {
 			c.Lost = "its response is made into something else in a way that is not followed"
 			lost = append(lost, c)
 		}

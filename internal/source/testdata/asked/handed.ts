@@ -118,3 +118,23 @@ export async function wrapped() {
   const { data: fare }: { data: Fare } = await axios.get('/h21/fare'); // asks lost: its response is made into something else in a way that is not followed
   return fare;
 }
+
+// What a generic client takes out of an envelope.
+export class Api {
+  async get<T>(path: string): Promise<T> {
+    const res = await fetch(path);
+    const body = await res.json();
+    return body.data as T;
+  }
+  async list<T>(path: string): Promise<T[]> {
+    const { result } = await (await fetch(path)).json();
+    return result.items;
+  }
+}
+async function call<T>(path: string): Promise<T> {
+  return fetch(path).then(r => r.json()).then(b => b.payload as T);
+}
+const opened = new Api();
+export const openPorts = () => opened.get<Port[]>('/h22/ports'); // asks Port[] h22/ports within data
+export const openFares = () => opened.list<Fare>('/h23/fares'); // asks Fare[] h23/fares within result.items
+export const openPass = () => call<PassJson>('/h24/pass'); // asks PassJson h24/pass within payload
