@@ -103,10 +103,9 @@ func (k *known) set(name string) *model.Type {
 }
 
 // followed is where a response goes that a call without a type yields in a function.
-func (p *project) followed(program *code.Program, sink *code.Expr, in *code.Func) *flow {
-	f := &flow{p: p, program: program, sink: sink, from: &held{}, steps: maxFlowSteps, went: map[*code.Func]bool{}}
-	f.from.answer = dotted(sink.Args[0]) == "axios."+called(sink)
-	f.function(in)
+func (p *project) followed(program *code.Program, s site) *flow {
+	f := &flow{p: p, program: program, sink: s.call, from: &held{answer: s.by == axios}, steps: maxFlowSteps, went: map[*code.Func]bool{}}
+	f.function(s.in)
 	return f
 }
 

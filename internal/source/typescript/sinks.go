@@ -28,9 +28,6 @@ var requesters = []string{
 	"useSWR", "useSWRImmutable", "fetchQuery", "query", "mutation", "useMutation", "json", "getJSON", "ajax", "then", "useAsyncData", "httpResource", "axios",
 }
 
-// untyped are names of clients whose requests yield the response itself, for the code behind to say its type.
-var untyped = []string{"http", "httpClient", "$http"}
-
 // verbs are the methods of requests by the names of calls.
 var verbs = map[string]string{"get": "GET", "post": "POST", "put": "PUT", "patch": "PATCH", "delete": "DELETE", "head": "HEAD", "getJSON": "GET"}
 
@@ -75,13 +72,13 @@ func (p *project) calls() []*model.Call {
 		}
 		if len(e.Args) == 1 {
 			add(e, t, "")
-			parsed[e.Pos] = site{e, fn}
+			parsed[e.Pos] = site{call: e, in: fn}
 		}
 	}
 	for e, fn := range program.CallsOf("parse") {
 		if dotted(e.Args[0]) == "JSON.parse" {
 			add(e, nil, "")
-			parsed[e.Pos] = site{e, fn}
+			parsed[e.Pos] = site{call: e, in: fn}
 		}
 	}
 	for _, name := range requesters {
@@ -98,10 +95,9 @@ func (p *project) calls() []*model.Call {
 			if len(e.Types) > 0 || callee.Op != code.Member || len(callee.Args) != 1 {
 				continue
 			}
-			of := dotted(callee.Args[0])
-			if of == "axios" || slices.Contains(untyped, of[strings.LastIndexByte(of, '.')+1:]) && !p.isOwn(program, e, fn) {
+			if client := p.client(program, callee.Args[0], fn); client != noClient {
 				add(e, nil, verbs[name])
-				parsed[e.Pos] = site{e, fn}
+				parsed[e.Pos] = site{e, fn, client}
 			}
 		}
 	}
@@ -136,6 +132,52 @@ func (p *project) calls() []*model.Call {
 type site struct {
 	call *code.Expr
 	in   *code.Func
+	by   client
+}
+
+// client is a library that requests are made by whose type is said by the code behind them.
+type client uint8
+
+const (
+	noClient client = iota
+	angular         // yields the response itself
+	axios           // yields what has it as data
+)
+
+// client is the library that an expression is an instance of.
+func (p *project) client(program *code.Program, e *code.Expr, in *code.Func) client {
+	if t := program.TypeOf(e, in); t != nil {
+		switch t.Unwrapped().Name {
+		case "HttpClient":
+			return angular
+		case "AxiosInstance", "AxiosStatic":
+			return axios
+		}
+	}
+	name := dotted(e)
+	if name == "axios" {
+		return axios
+	}
+	var made *code.Expr
+	if own, ok := strings.CutPrefix(name, "this."); ok && in.Class != nil {
+		for _, prop := range in.Class.Props {
+			if prop.Name == own {
+				made = prop.Value
+			}
+		}
+	} else if u := p.byPath[in.File]; u != nil && name != "" {
+		if found := p.find(u.scope, name, ofValues); len(found) == 1 {
+			made = found[0].value
+		}
+	}
+	switch {
+	case made == nil || made.Op != code.Call:
+	case dotted(made.Args[0]) == "axios.create":
+		return axios
+	case called(made) == "inject" && len(made.Args) == 2 && dotted(made.Args[1]) == "HttpClient":
+		return angular
+	}
+	return noClient
 }
 
 // goneOn are the calls with those that name no type as what the code takes for one later, each part of a response by
@@ -147,7 +189,7 @@ func (p *project) goneOn(program *code.Program, open []*model.Call, at map[model
 			all = append(all, c)
 			continue
 		}
-		f := p.followed(program, s.call, s.in)
+		f := p.followed(program, s)
 		parts := slices.ContainsFunc(f.found, func(t taken) bool { return len(t.part.within)+t.part.lists > 0 })
 		if f.open && (!parts || f.changed) || f.steps < 0 || len(f.found) == 0 && !f.changed {
 			all = append(all, c) // what its callers say is followed from there

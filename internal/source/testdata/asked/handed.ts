@@ -138,3 +138,19 @@ const opened = new Api();
 export const openPorts = () => opened.get<Port[]>('/h22/ports'); // asks Port[] h22/ports within data
 export const openFares = () => opened.list<Fare>('/h23/fares'); // asks Fare[] h23/fares within result.items
 export const openPass = () => call<PassJson>('/h24/pass'); // asks PassJson h24/pass within payload
+
+const harbour = axios.create({ baseURL: '/' });
+export async function byInstance(): Promise<Fare[]> {
+  const { data } = await harbour.get('/h25/fares'); // asks Fare[] h25/fares within list
+  return data.list;
+}
+export class Injected {
+  private http = inject(HttpClient);
+  constructor(private readonly client: AxiosInstance) {}
+  fares() {
+    return this.http.get('/h26/fares').pipe(map((body) => body as Fare[])); // asks Fare[] h26/fares
+  }
+  async pass(): Promise<PassJson> {
+    return (await this.client.get('/h27/pass')).data; // asks PassJson h27/pass
+  }
+}
