@@ -53,6 +53,8 @@ type Schema struct {
 	// Default is what the app gets where a key is absent, nil where it gets nothing.
 	Default *Value
 	Lost    string // why it is not followed, "" where it is
+	// List is the schema of a list of it, as its library makes one; nil where that is not known.
+	List func() *Schema
 	// Major is that of the library's version that holds to it, of the schema that an expression is; 0 for the one that
 	// the rules are of.
 	Major int

@@ -24,7 +24,7 @@ func Validated(library string) func(settings *model.Settings) func(t *model.Type
 			working.Lock()
 			defer working.Unlock()
 			p := &decoder.Plan{Type: t, Declared: declared, Settings: settings}
-			c := &validating{compiler: compiler{nodes: map[string]*decoder.Node{}}, library: library, made: map[*schema.Schema]*decoder.Node{}, major: s.Major, model: t.Unwrapped().Model}
+			c := &validating{compiler: compiler{nodes: map[string]*decoder.Node{}}, library: library, made: map[*schema.Schema]*decoder.Node{}, major: s.Major, model: modelWithin(t)}
 			p.Root = c.node(s)
 			p.Inexact = c.inexact
 			p.Run = func(doc *wire.Value) decoder.Outcome {
@@ -37,9 +37,22 @@ func Validated(library string) func(settings *model.Settings) func(t *model.Type
 	}
 }
 
-// schemaOf is the schema that a type is inferred of, nil for none.
+// modelWithin is the model that a type is, or a list is of, nil for none.
+func modelWithin(t *model.Type) *model.Model {
+	for t = t.Unwrapped(); t.Kind == model.List && len(t.Args) == 1; t = t.Args[0].Unwrapped() {
+	}
+	return t.Model
+}
+
+// schemaOf is the schema that a type is inferred of, or a list is held to element by element; nil for none.
 func schemaOf(t *model.Type) *schema.Schema {
-	if t = t.Unwrapped(); t.Kind == model.Named && t.Model != nil {
+	if t = t.Unwrapped(); t.Kind == model.List && len(t.Args) == 1 {
+		if of := schemaOf(t.Args[0]); of != nil && of.List != nil {
+			return of.List()
+		}
+		return nil
+	}
+	if t.Kind == model.Named && t.Model != nil {
 		if d, ok := t.Model.Source.(*types.Decl); ok {
 			s, _ := d.Schema.(*schema.Schema)
 			return s

@@ -39,12 +39,16 @@ func Build(w schema.World, s schema.Scope, e *code.Expr) *Schema {
 		b.later = b.later[1:]
 		do()
 	}
+	own := *made
 	if b.three {
-		major := *made
-		made = &major
-		made.Major = three
+		own.Major = three
 	}
-	return made
+	own.List = func() *Schema {
+		list := array(&own)
+		list.Major, list.List = own.Major, own.List
+		return list
+	}
+	return &own
 }
 
 type builder struct {

@@ -54,6 +54,7 @@ type taken struct {
 	typ  *model.Type
 	at   model.Pos // of the call that yields the response there
 	open bool      // the type is one that callers say
+	by   *holding  // the schema that is held to it, nil for none
 }
 
 // flow follows one response.
@@ -183,7 +184,7 @@ func (f *flow) take(part *held, t *model.Type, in *code.Func) bool {
 	for range part.lists {
 		t = &model.Type{Kind: model.List, Args: []*model.Type{t}}
 	}
-	f.found = append(f.found, taken{part, t, f.sink.Pos, open})
+	f.found = append(f.found, taken{part, t, f.sink.Pos, open, nil})
 	return true
 }
 
@@ -389,6 +390,9 @@ func (f *flow) call(e *code.Expr, k *known, in *code.Func) *held {
 	} else if callee.Op != code.Name {
 		f.eval(callee, k, in)
 	}
+	if at, ok := f.p.parses[e.Pos]; ok {
+		return f.parse(&at, k, in)
+	}
 	switch {
 	case name == "all" && dotted(callee) == "Promise.all" && len(e.Args) == 2 && e.Args[1].Op == code.List:
 		out, some := &held{several: []*held{}}, false
@@ -443,6 +447,26 @@ func (f *flow) call(e *code.Expr, k *known, in *code.Func) *held {
 		}
 	}
 	return f.passed(e, k, in)
+}
+
+// parse notes what part a schema is held to.
+func (f *flow) parse(at *holding, k *known, in *code.Func) *held {
+	part := f.eval(at.given, k, in)
+	if part == nil {
+		return nil
+	}
+	if part.answer {
+		part = &held{}
+	}
+	t := at.call.Type
+	if part.deep || part.several != nil || part.lists > 0 && !at.inList {
+		t = nil // nothing is claimed of it
+	}
+	for range part.lists {
+		t = &model.Type{Kind: model.List, Args: []*model.Type{t}}
+	}
+	f.found = append(f.found, taken{part, t, at.call.Pos, false, at})
+	return nil
 }
 
 // stepsOn are the operators of a stream that yield what their function yields.

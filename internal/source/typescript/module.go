@@ -8,6 +8,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
 
@@ -15,8 +16,9 @@ import (
 type project struct {
 	units    []*unit
 	byPath   map[string]*unit
-	configs  []*config  // the deepest folder first
-	packages []packages // the deepest folder first
+	configs  []*config             // the deepest folder first
+	parses   map[model.Pos]holding // where schemas are held to values
+	packages []packages            // the deepest folder first
 	// global are the names that files declare for all, and those of scripts without imports and exports.
 	global *scope
 	eval   *evaluator

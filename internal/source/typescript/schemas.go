@@ -412,11 +412,12 @@ func (v *evaluator) modelOfSchema(d *decl) *model.Model {
 	return v.modelOf([]*decl{d})
 }
 
-// parsed are the places where a schema is asked to let a value through.
+// parsed are the places where a schema is held to a value. Schemas of libraries whose lists are not known are looked for by
+// their name alone.
 func (p *project) parsed(program *code.Program) (calls []*model.Call) {
-	v := p.eval
+	p.parses = map[model.Pos]holding{}
 	for _, name := range []string{"parse", "safeParse", "parseAsync", "safeParseAsync", "decode", "is", "assert"} {
-		for e, fn := range program.CallsOf(name) {
+		for e := range program.CallsOf(name) {
 			callee := e.Args[0]
 			if callee.Op != code.Member || len(callee.Args) != 1 || len(e.Args) < 2 {
 				continue
@@ -425,28 +426,66 @@ func (p *project) parsed(program *code.Program) (calls []*model.Call) {
 			if u == nil {
 				continue
 			}
-			_ = fn
-			of := callee.Args[0]
-			rest := e.Args[1:]
-			if module, _, ok := (world{v}).Import(u.scope, dotted(of)); ok && isValidator(module) && len(rest) > 1 { // v.parse(Schema, json)
-				of = rest[0]
+			of, given := callee.Args[0], e.Args[1]
+			if p.isValidator(u, of) && len(e.Args) > 2 { // v.parse(Schema, json)
+				of, given = e.Args[1], e.Args[2]
 			}
-			found := p.find(u.scope, dotted(of), ofValues)
-			if len(found) != 1 || dotted(of) == "" {
+			d, lists := p.schemaNamed(u, of, 0)
+			if d == nil {
 				continue
 			}
-			made := v.schemaOf(found[0])
-			if made == nil {
-				continue
+			m := p.eval.modelOfSchema(d)
+			c := &model.Call{Pos: e.Pos, Language: Language, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Linked: true}, Settings: p.settings(e.Pos)}
+			for range lists {
+				c.Type = &model.Type{Kind: model.List, Args: []*model.Type{c.Type}}
 			}
-			m := v.modelOfSchema(found[0])
-			c := &model.Call{Pos: e.Pos, Language: Language, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Linked: true}, Declared: m.Name, Settings: p.settings(e.Pos)}
-			c.Settings.Library = v.schemas[found[0]].library
+			c.Declared = types.Written(c.Type)
+			c.Settings.Library = p.eval.schemas[d].library
 			c.Swallowed = strings.HasPrefix(name, "safe") || name == "is" || name == "decode"
+			p.parses[e.Pos] = holding{c, given, p.eval.schemaOf(d).List != nil}
 			calls = append(calls, c)
 		}
 	}
 	return calls
+}
+
+// holding is where a schema is held to a value.
+type holding struct {
+	call   *model.Call
+	given  *code.Expr // the value
+	inList bool       // that of a list of what it is held to is known too
+}
+
+// schemaNamed is the value of the source that an expression names as a schema, and of how many lists in each other that is the
+// element: z.array(Port), Port.array(); nil for none.
+func (p *project) schemaNamed(u *unit, e *code.Expr, depth int) (d *decl, lists int) {
+	if e.Op == code.Call && called(e) == "array" && depth < 8 {
+		callee := e.Args[0]
+		of := callee
+		switch {
+		case len(e.Args) == 2 && (callee.Op == code.Name || p.isValidator(u, callee.Args[0])):
+			of = e.Args[1]
+		case len(e.Args) == 1 && callee.Op == code.Member && len(callee.Args) == 1:
+			of = callee.Args[0]
+		default:
+			return nil, 0
+		}
+		if d, lists = p.schemaNamed(u, of, depth+1); d == nil || p.eval.schemaOf(d).List == nil {
+			return nil, 0
+		}
+		return d, lists + 1
+	}
+	name := dotted(e)
+	if found := p.find(u.scope, name, ofValues); name != "" && len(found) == 1 && p.eval.schemaOf(found[0]) != nil {
+		return found[0], 0
+	}
+	return nil, 0
+}
+
+// isValidator says whether an expression is the namespace of a validator.
+func (p *project) isValidator(u *unit, e *code.Expr) bool {
+	module, _, ok := (world{p.eval}).Import(u.scope, dotted(e))
+	return ok && isValidator(module)
 }
 
 func isValidator(module string) bool {

@@ -183,6 +183,11 @@ func (p *project) client(program *code.Program, e *code.Expr, in *code.Func) cli
 // goneOn are the calls with those that name no type as what the code takes for one later, each part of a response by
 // itself; those of which it makes something else are lost.
 func (p *project) goneOn(program *code.Program, open []*model.Call, at map[model.Pos]site) (all, lost []*model.Call) {
+	var made []*model.Call
+	held := map[model.Pos]bool{} // the schemas of which it is followed what they are held to
+	defer func() {
+		all = slices.DeleteFunc(all, func(c *model.Call) bool { return held[c.Pos] && !slices.Contains(made, c) })
+	}()
 	for _, c := range open {
 		s, ok := at[c.Pos]
 		if c.Type != nil || !ok {
@@ -201,14 +206,20 @@ func (p *project) goneOn(program *code.Program, open []*model.Call, at map[model
 		}
 		for i, t := range f.found {
 			if slices.ContainsFunc(f.found[:i], func(other taken) bool {
-				return other.at == t.at && slices.Equal(other.part.within, t.part.within) && types.Written(other.typ) == types.Written(t.typ)
+				return other.at == t.at && other.typ != nil && t.typ != nil && slices.Equal(other.part.within, t.part.within) && types.Written(other.typ) == types.Written(t.typ)
 			}) {
 				continue
 			}
 			own := *c
+			if t.by != nil {
+				held[t.at] = true
+				if own = *t.by.call; t.typ == nil {
+					continue
+				}
+			}
 			own.Pos = t.at
 			own.Type, own.Declared, own.Within = t.typ, types.Written(t.typ), t.part.within
-			all = append(all, &own)
+			all, made = append(all, &own), append(made, &own)
 		}
 	}
 	return all, lost
