@@ -114,3 +114,28 @@ func (s *Schema) Called(name string) *Schema {
 	}
 	return s
 }
+
+// ListOf is the schema of a list with elements of another; refuse is what the library does with what is none.
+func ListOf(of *Schema, refuse func(r *Run, v Value, at []wire.Step) Value) *Schema {
+	return &Schema{Kind: "array", Of: of, In: types.ListOf(of.In, of.In.String()+"[]"), Out: types.ListOf(of.Out, of.Out.String()+"[]"), Check: func(r *Run, v Value, at []wire.Step) Value {
+		if v.Kind != Array {
+			return refuse(r, v, at)
+		}
+		out := Value{Kind: Array, Elems: make([]Value, len(v.Elems))}
+		for i, e := range v.Elems {
+			out.Elems[i] = of.Do(r, e, append(at, wire.Step{Index: i}))
+		}
+		return out
+	}}
+}
+
+// WithLists is a schema of which lists may be made, by its library's own way.
+func (s *Schema) WithLists(list func(of *Schema) *Schema) *Schema {
+	own := *s
+	own.List = func() *Schema {
+		made := list(&own).WithLists(list)
+		made.Major = own.Major
+		return made
+	}
+	return &own
+}

@@ -117,6 +117,9 @@ var errors = map[string]string{"zod": "ZodError", "valibot": "ValiError", "io-ts
 // kindChecks are the checks of class-validator that are about the kind of a value alone.
 var kindChecks = map[string]bool{"isString": true, "isInt": true, "isNumber": true, "isBoolean": true, "isArray": true, "isObject": true, "isDate": true, "nestedValidation": true}
 
+// codecs are those of io-ts that are about the kind of a value alone, as their issues are told apart.
+var codecs = map[string]bool{"string": true, "number": true, "boolean": true, "bigint": true, "null": true, "undefined": true, "void": true, "Array": true, "UnknownArray": true, "Record": true, "UnknownRecord": true, "object": true, "union": true, "tuple": true, "Function": true}
+
 // fault is the error of an issue.
 func (c *validating) fault(i schema.Issue) *decoder.Error {
 	reason := decoder.ReasonText
@@ -133,6 +136,8 @@ func (c *validating) fault(i schema.Issue) *decoder.Error {
 		reason = decoder.ReasonKind
 	case i.Code == "isEnum" || i.Code == "isIn" || i.Code == "equals":
 		reason = decoder.ReasonConstant
+	case c.library == "io-ts" && codecs[i.Code]:
+		reason = decoder.ReasonKind
 	case i.Code == "invalid_type" || i.Code == "invalid_union":
 		reason = decoder.ReasonKind
 	case i.Code == "invalid_value" || i.Code == "invalid_enum_value" || i.Code == "invalid_literal" || i.Code == "invalid_union_discriminator":

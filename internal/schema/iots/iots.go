@@ -29,7 +29,11 @@ type (
 
 // Build makes the codec that an expression is.
 func Build(w schema.World, s schema.Scope, e *code.Expr) *Schema {
-	return (&builder{w: w, made: map[*code.Expr]*Schema{}}).build(e, s)
+	return (&builder{w: w, made: map[*code.Expr]*Schema{}}).build(e, s).WithLists(array)
+}
+
+func array(of *Schema) *Schema {
+	return schema.ListOf(of, func(r *run, v Value, at steps) Value { return fails(r, at, "Array", v) })
 }
 
 type builder struct {
@@ -190,17 +194,7 @@ func (b *builder) combined(name string, e *code.Expr, s schema.Scope) *Schema {
 	case "readonly", "clean", "alias":
 		return arg(0)
 	case "array", "readonlyArray":
-		of := arg(0)
-		return &Schema{Kind: "array", Of: of, In: types.ListOf(of.In, of.In.String()+"[]"), Out: types.ListOf(of.Out, of.Out.String()+"[]"), Check: func(r *run, v Value, at steps) Value {
-			if v.Kind != schema.Array {
-				return fails(r, at, "Array", v)
-			}
-			out := Value{Kind: schema.Array, Elems: make([]Value, len(v.Elems))}
-			for i, elem := range v.Elems {
-				out.Elems[i] = of.Do(r, elem, append(at, wire.Step{Index: i}))
-			}
-			return out
-		}}
+		return array(arg(0))
 	case "record", "dictionary":
 		key, of := arg(0), arg(len(e.Args)-2)
 		return &Schema{Kind: "record", Of: of, In: schema.RecordOf(key.All, of.In, false), Out: schema.RecordOf(key.All, of.Out, false), Check: func(r *run, v Value, at steps) Value {

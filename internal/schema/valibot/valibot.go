@@ -31,7 +31,11 @@ type (
 // Build makes the schema that an expression is.
 func Build(w schema.World, s schema.Scope, e *code.Expr) *Schema {
 	b := &builder{w: w, made: map[*code.Expr]*Schema{}}
-	return b.build(e, s)
+	return b.build(e, s).WithLists(array)
+}
+
+func array(of *Schema) *Schema {
+	return schema.ListOf(of, func(r *run, v Value, at steps) Value { return wrong(r, at, "array", "Array", v) })
 }
 
 type builder struct {
@@ -182,17 +186,7 @@ func (b *builder) factory(name string, e *code.Expr, s schema.Scope) *Schema {
 		}
 		return object(name, keys, rest)
 	case "array":
-		of := arg(0)
-		return &Schema{Kind: "array", Of: of, In: types.ListOf(of.In, of.In.String()+"[]"), Out: types.ListOf(of.Out, of.Out.String()+"[]"), Check: func(r *run, v Value, at steps) Value {
-			if v.Kind != schema.Array {
-				return wrong(r, at, "array", "Array", v)
-			}
-			out := Value{Kind: schema.Array, Elems: make([]Value, len(v.Elems))}
-			for i, elem := range v.Elems {
-				out.Elems[i] = of.Do(r, elem, append(at, wire.Step{Index: i}))
-			}
-			return out
-		}}
+		return array(arg(0))
 	case "tuple", "looseTuple", "strictTuple":
 		return b.tuple(name, e, s)
 	case "record":

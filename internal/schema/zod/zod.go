@@ -43,12 +43,7 @@ func Build(w schema.World, s schema.Scope, e *code.Expr) *Schema {
 	if b.three {
 		own.Major = three
 	}
-	own.List = func() *Schema {
-		list := array(&own)
-		list.Major, list.List = own.Major, own.List
-		return list
-	}
-	return &own
+	return own.WithLists(array)
 }
 
 type builder struct {
@@ -480,16 +475,7 @@ func passes(r *run, do func()) bool {
 }
 
 func array(of *Schema) *Schema {
-	return &Schema{Kind: "array", Of: of, In: types.ListOf(of.In, of.In.String()+"[]"), Out: types.ListOf(of.Out, of.Out.String()+"[]"), Check: func(r *run, v Value, at steps) Value {
-		if v.Kind != schema.Array {
-			return invalid(r, at, "array", v)
-		}
-		out := Value{Kind: schema.Array, Elems: make([]Value, len(v.Elems))}
-		for i, e := range v.Elems {
-			out.Elems[i] = of.Do(r, e, append(at, wire.Step{Index: i}))
-		}
-		return out
-	}}
+	return schema.ListOf(of, func(r *run, v Value, at steps) Value { return invalid(r, at, "array", v) })
 }
 
 func (b *builder) list(e *code.Expr, s schema.Scope, g *given) (all []*Schema, ok bool) {

@@ -459,8 +459,9 @@ func (f *flow) parse(at *holding, k *known, in *code.Func) *held {
 		part = &held{}
 	}
 	t := at.call.Type
-	if part.deep || part.several != nil || part.lists > 0 && !at.inList {
-		t = nil // nothing is claimed of it
+	if part.deep || part.several != nil || part.lists > 0 && !at.inList { // nothing is claimed of it
+		f.found = append(f.found, taken{part, nil, at.call.Pos, false, at})
+		return nil
 	}
 	for range part.lists {
 		t = &model.Type{Kind: model.List, Args: []*model.Type{t}}

@@ -477,6 +477,11 @@ func (p *project) schemaNamed(u *unit, e *code.Expr, depth int) (d *decl, lists 
 	}
 	name := dotted(e)
 	if found := p.find(u.scope, name, ofValues); name != "" && len(found) == 1 && p.eval.schemaOf(found[0]) != nil {
+		if of := found[0]; of.value != nil && depth < 8 { // of a list that has a name, what it is of
+			if d, lists = p.schemaNamed(of.unit, of.value, depth+1); d != nil {
+				return d, lists
+			}
+		}
 		return found[0], 0
 	}
 	return nil, 0

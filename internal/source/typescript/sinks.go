@@ -214,6 +214,8 @@ func (p *project) goneOn(program *code.Program, open []*model.Call, at map[model
 			if t.by != nil {
 				held[t.at] = true
 				if own = *t.by.call; t.typ == nil {
+					own.Type, own.Lost = nil, "its schema is held to parts of the response that keys alone do not lead to"
+					lost = append(lost, &own)
 					continue
 				}
 			}
