@@ -67,6 +67,7 @@ type flow struct {
 	found   []taken
 	// open says that it is taken for a type that callers say, changed that something else is made of it.
 	open, changed bool
+	handed        bool // to a schema that callers hand on
 	steps         int
 	depth         int
 	went          map[*code.Func]bool // functions that were gone through for what they return
@@ -453,6 +454,10 @@ func (f *flow) call(e *code.Expr, k *known, in *code.Func) *held {
 func (f *flow) parse(at *holding, k *known, in *code.Func) *held {
 	part := f.eval(at.given, k, in)
 	if part == nil {
+		return nil
+	}
+	if at.call == nil {
+		f.handed = true
 		return nil
 	}
 	if part.answer {

@@ -417,7 +417,7 @@ func (v *evaluator) modelOfSchema(d *decl) *model.Model {
 func (p *project) parsed(program *code.Program) (calls []*model.Call) {
 	p.parses = map[model.Pos]holding{}
 	for _, name := range []string{"parse", "safeParse", "parseAsync", "safeParseAsync", "decode", "is", "assert"} {
-		for e := range program.CallsOf(name) {
+		for e, fn := range program.CallsOf(name) {
 			callee := e.Args[0]
 			if callee.Op != code.Member || len(callee.Args) != 1 || len(e.Args) < 2 {
 				continue
@@ -431,19 +431,50 @@ func (p *project) parsed(program *code.Program) (calls []*model.Call) {
 				of, given = e.Args[1], e.Args[2]
 			}
 			d, lists := p.schemaNamed(u, of, 0)
+			drops := strings.HasPrefix(name, "safe") || name == "is" || name == "decode"
 			if d == nil {
+				if all := p.handed(program, of, given, fn, drops); len(all) > 0 {
+					calls = append(calls, all...)
+					p.parses[e.Pos] = holding{given: given}
+				}
 				continue
 			}
-			m := p.eval.modelOfSchema(d)
-			c := &model.Call{Pos: e.Pos, Language: Language, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Linked: true}, Settings: p.settings(e.Pos)}
-			for range lists {
-				c.Type = &model.Type{Kind: model.List, Args: []*model.Type{c.Type}}
-			}
-			c.Declared = types.Written(c.Type)
-			c.Settings.Library = p.eval.schemas[d].library
-			c.Swallowed = strings.HasPrefix(name, "safe") || name == "is" || name == "decode"
+			c := p.holds(d, lists, e.Pos, drops)
 			p.parses[e.Pos] = holding{c, given, p.eval.schemaOf(d).List != nil}
 			calls = append(calls, c)
+		}
+	}
+	return calls
+}
+
+// holds is the call at a place where a schema, or that of a list of it, is held to a value.
+func (p *project) holds(d *decl, lists int, at model.Pos, drops bool) *model.Call {
+	m := p.eval.modelOfSchema(d)
+	c := &model.Call{Pos: at, Language: Language, Type: &model.Type{Kind: model.Named, Name: m.Name, Model: m, Linked: true}, Settings: p.settings(at), Swallowed: drops}
+	for range lists {
+		c.Type = &model.Type{Kind: model.List, Args: []*model.Type{c.Type}}
+	}
+	c.Declared = types.Written(c.Type)
+	c.Settings.Library = p.eval.schemas[d].library
+	return c
+}
+
+// handed are the calls of a function that hand it the schema which it holds to a whole response.
+func (p *project) handed(program *code.Program, schema, given *code.Expr, fn *code.Func, drops bool) (calls []*model.Call) {
+	if response := code.Given(given, fn); schema.Op != code.Name || response.Op != code.Call || called(response) != "json" {
+		return nil
+	}
+	i := slices.IndexFunc(fn.Params, func(a code.Param) bool { return a.Name == schema.Text })
+	if i < 0 || len(program.FuncsOf(fn.Name)) != 1 {
+		return nil
+	}
+	for e := range program.CallsOf(fn.Name) {
+		arg, u := code.Argument(e, fn, i), p.byPath[e.Pos.File]
+		if arg == nil || u == nil {
+			continue
+		}
+		if d, lists := p.schemaNamed(u, arg, 0); d != nil {
+			calls = append(calls, p.holds(d, lists, e.Pos, drops))
 		}
 	}
 	return calls

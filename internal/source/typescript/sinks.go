@@ -195,6 +195,9 @@ func (p *project) goneOn(program *code.Program, open []*model.Call, at map[model
 			continue
 		}
 		f := p.followed(program, s)
+		if f.handed {
+			continue
+		}
 		parts := slices.ContainsFunc(f.found, func(t taken) bool { return len(t.part.within)+t.part.lists > 0 })
 		if f.open && (!parts || f.changed) || f.steps < 0 || len(f.found) == 0 && !f.changed {
 			all = append(all, c) // what its callers say is followed from there

@@ -33,3 +33,10 @@ export async function deep() { // what keys alone do not lead to is not claimed
   const body = await (await fetch('/s7/days')).json();
   return body.days.map((d: any) => Ports.parse(d.ports)); // asks lost: its schema is held to parts of the response that keys alone do not lead to
 }
+export async function checked<T>(path: string, schema: z.ZodType<T>): Promise<T> {
+  const res = await fetch(path);
+  const body = await res.json();
+  return schema.parse(body);
+}
+export const ports = () => checked('/s8/ports', z.array(Port)); // asks Port[] s8/ports
+export const port = (code: string) => checked(`/s9/ports/${code}`, Port); // asks Port s9/ports/{}
