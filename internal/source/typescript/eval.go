@@ -462,7 +462,7 @@ func (v *evaluator) field(m *member, name string, u *unit) *model.Field {
 	}
 	f := &model.Field{Name: name, Keys: []string{name}, Pos: u.at.of(m.start), Reading: model.ByLibrary, Access: model.Public}
 	if m.typ != nil {
-		f.Declared = oneLine(u.src[m.typ.start:m.typ.end])
+		f.Declared = v.written(m.typ, &scope{unit: u})
 	}
 	v.fields[m] = f
 	return f

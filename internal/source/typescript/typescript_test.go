@@ -2,6 +2,8 @@ package typescript
 
 import (
 	"fmt"
+	"os"
+	"path/filepath"
 	"slices"
 	"strings"
 	"testing"
@@ -269,6 +271,34 @@ func TestHostile(t *testing.T) {
 		set := read(t, "a.ts", text)
 		for _, m := range set.Models {
 			shown(m.Source.(*types.Decl).Of(nil), 0)
+		}
+	}
+}
+
+// TestTorn: a file that ends anywhere is read as far as it goes.
+func TestTorn(t *testing.T) {
+	files, _ := filepath.Glob("../testdata/asked/*.ts")
+	if len(files) < 3 {
+		t.Fatal("no apps")
+	}
+	texts := []string{"export interface A { a: ", "export interface A { a: { b: ", "export type A = { a: Array<", "export class A { constructor(a: ", "const { a: { b = [", "for (const { a } of "}
+	for _, file := range files {
+		text, err := os.ReadFile(file)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for end := 0; end < len(text); end += 13 {
+			texts = append(texts, string(text[:end]))
+		}
+	}
+	for _, text := range texts {
+		set := Read([]scan.Source{{Name: "a.ts", Text: text}}, nil)
+		for _, m := range set.Models {
+			for _, f := range m.Fields {
+				if f.Name == "" && f.Declared == "" {
+					t.Errorf("a field without a name or a type in %q", text)
+				}
+			}
 		}
 	}
 }
