@@ -524,3 +524,24 @@ func (p *places) of(offset int32) model.Pos {
 	}
 	return model.Pos{File: p.file, Line: int32(lo + 1 + p.base), Col: int32(utf8.RuneCountInString(p.src[p.from[lo]:offset]) + 1)}
 }
+
+// unclosed is the outermost bracket that a file ends in, nil where it ends in none.
+func unclosed(all []token) *token {
+	var open []*token
+	for i := range all {
+		if t := &all[i]; t.kind == punct {
+			switch t.val {
+			case "(", "[", "{":
+				open = append(open, t)
+			case ")", "]", "}":
+				if len(open) > 0 {
+					open = open[:len(open)-1]
+				}
+			}
+		}
+	}
+	if len(open) == 0 {
+		return nil
+	}
+	return open[0]
+}

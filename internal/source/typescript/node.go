@@ -176,6 +176,7 @@ type export struct{ name, from, of string }
 
 // unit is one file.
 type unit struct {
+	problem   *model.Problem // what is wrong with its text, nil for nothing
 	file      string
 	module    string // the folder of the build
 	src       string

@@ -25,6 +25,9 @@ func parse(u *unit, jsx bool) {
 	}
 	p := &parser{u: u, all: l.all()}
 	u.at = newPlaces(u.file, u.src)
+	if open := unclosed(p.all); open != nil {
+		u.problem = &model.Problem{Pos: p.pos(open), Reason: "'" + open.val + "' is never closed"}
+	}
 	u.scope = newScope(nil, u)
 	u.global = newScope(nil, u)
 	u.augment = map[string][]*decl{}

@@ -37,6 +37,9 @@ func Read(files, builds []scan.Source) *model.Set {
 		units[i] = u
 	})
 	for i := range files {
+		if units[i].problem != nil {
+			set.Problems = append(set.Problems, *units[i].problem)
+		}
 		set.Bytes += int64(len(files[i].Text))
 	}
 	p := newProject(units, builds)
