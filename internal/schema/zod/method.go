@@ -107,11 +107,11 @@ func (b *builder) objectMethod(on *Schema, name string, e *code.Expr, s schema.S
 		if len(e.Args) < 2 {
 			return nil
 		}
-		more, _, ok := b.shape(e.Args[1], s, g)
+		more, ok := b.shape(e.Args[1], s, g)
 		if !ok {
 			return schema.Lost("what ." + name + " is given is not followed")
 		}
-		return remade(on, schema.Merged(on.Keys, more), on.Rest, on.Mode)
+		return objectOf(schema.Merged(on.Keys, more), on.Rest, on.Mode)
 	case "merge":
 		if len(e.Args) < 2 {
 			return nil
@@ -120,18 +120,18 @@ func (b *builder) objectMethod(on *Schema, name string, e *code.Expr, s schema.S
 		if other.Kind != "object" {
 			return schema.Lost("what .merge is given is not followed")
 		}
-		return remade(on, schema.Merged(on.Keys, other.Keys), other.Rest, other.Mode)
+		return objectOf(schema.Merged(on.Keys, other.Keys), other.Rest, other.Mode)
 	case "strict":
-		return remade(on, on.Keys, nil, strict)
+		return objectOf(on.Keys, nil, strict)
 	case "strip":
-		return remade(on, on.Keys, nil, "")
+		return objectOf(on.Keys, nil, "")
 	case "passthrough", "loose", "nonstrict":
-		return remade(on, on.Keys, anything("unknown", types.UnknownType), "")
+		return objectOf(on.Keys, anything("unknown", types.UnknownType), "")
 	case "catchall":
 		if len(e.Args) < 2 {
 			return nil
 		}
-		return remade(on, on.Keys, b.build(e.Args[1], s, g), "")
+		return objectOf(on.Keys, b.build(e.Args[1], s, g), "")
 	case "keyof":
 		var all []Value
 		for _, k := range on.Keys {
@@ -167,7 +167,7 @@ func (b *builder) objectMethod(on *Schema, name string, e *code.Expr, s schema.S
 			}
 			keys = append(keys, k)
 		}
-		return remade(on, keys, on.Rest, on.Mode)
+		return objectOf(keys, on.Rest, on.Mode)
 	}
 	return nil
 }

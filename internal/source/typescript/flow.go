@@ -95,6 +95,20 @@ func (k *known) part(name string) *held {
 	return nil
 }
 
+// bind gives a parameter a part, or each of the names in {a,b} the member of it.
+func (k *known) bind(param string, part *held) {
+	names, apart := strings.CutPrefix(param, "{")
+	if !apart {
+		k.parts[param] = part
+		return
+	}
+	for _, name := range strings.Split(strings.TrimSuffix(names, "}"), ",") {
+		if k.parts[name] = nil; part != nil {
+			k.parts[name] = part.member(name)
+		}
+	}
+}
+
 func (k *known) set(name string) *model.Type {
 	for ; k != nil; k = k.outer {
 		if t, ok := k.sets[name]; ok {
@@ -129,7 +143,7 @@ func (f *flow) function(in *code.Func) {
 	defer func() { f.in = outer }()
 	f.depth++
 	defer func() { f.depth-- }()
-	out := f.body(in.Body, (*known)(nil).inner(), in)
+	out := f.body(f.p.code(in), (*known)(nil).inner(), in)
 	if out == nil {
 		return
 	}
@@ -149,6 +163,25 @@ func (f *flow) function(in *code.Func) {
 		f.function(caller)
 	}
 	f.sink, f.from = sink, from
+}
+
+// code is what a function does; of what only holds a value, what makes that.
+func (p *project) code(in *code.Func) []code.Stmt {
+	if len(in.Body) > 0 {
+		return in.Body
+	}
+	var props []*code.Prop
+	if in.Class != nil {
+		props = in.Class.Props
+	} else if u := p.byPath[in.File]; u != nil {
+		props = u.tree.Props
+	}
+	for _, prop := range props {
+		if prop.Name == in.Name && prop.Value != nil {
+			return []code.Stmt{{Op: code.Return, Value: prop.Value}}
+		}
+	}
+	return nil
 }
 
 // take notes what a part is taken for, and says whether the type says anything of it.
@@ -190,7 +223,7 @@ func (f *flow) take(part *held, t *model.Type, in *code.Func) bool {
 }
 
 // answerKeys are the members of what axios yields for a request.
-var answerKeys = words("data status statusText headers config request")
+var answerKeys = strings.Fields("data status statusText headers config request")
 
 // isAnswer says whether a type is one that the app writes for what axios yields: { data: Port }.
 func isAnswer(t *model.Type) bool {
@@ -367,252 +400,4 @@ func (f *flow) eval(e *code.Expr, k *known, in *code.Func) *held {
 	}
 	f.body(e.Body, k.inner(), in)
 	return nil
-}
-
-// Methods of lists, by what they yield.
-var (
-	yieldsList    = words("filter slice sort reverse toSorted toReversed concat")
-	yieldsElement = words("find at findLast pop shift")
-)
-
-func words(text string) []string { return strings.Fields(text) }
-
-func (f *flow) call(e *code.Expr, k *known, in *code.Func) *held {
-	if e.Pos == f.sink.Pos {
-		for _, a := range e.Args {
-			f.eval(a, k, in)
-		}
-		return f.from
-	}
-	callee, name := e.Args[0], called(e)
-	var of *held
-	if callee.Op == code.Member && len(callee.Args) == 1 {
-		of = f.eval(callee.Args[0], k, in)
-	} else if callee.Op != code.Name {
-		f.eval(callee, k, in)
-	}
-	if at, ok := f.p.parses[e.Pos]; ok {
-		return f.parse(&at, k, in)
-	}
-	switch {
-	case name == "all" && dotted(callee) == "Promise.all" && len(e.Args) == 2 && e.Args[1].Op == code.List:
-		out, some := &held{several: []*held{}}, false
-		for _, a := range e.Args[1].Args {
-			part := f.eval(a, k, in)
-			out.several, some = append(out.several, part), some || part != nil
-		}
-		if !some {
-			return nil
-		}
-		return out
-	case name == "then" || name == "subscribe":
-		return f.hands(e, of, k, in)
-	case name == "catch" || name == "finally":
-		f.arguments(e, k, in)
-		return of
-	case of != nil && (name == "map" || name == "flatMap" || name == "forEach"):
-		element := of.element()
-		part := f.hands(e, element, k, in)
-		if part != nil && element != nil && slices.Equal(part.within, element.within) && part.lists == element.lists && name == "map" {
-			return of
-		}
-		return nil
-	case of != nil && slices.Contains(yieldsList, name):
-		f.hands(e, of.element(), k, in)
-		return of
-	case of != nil && slices.Contains(yieldsElement, name):
-		f.hands(e, of.element(), k, in)
-		return of.element()
-	case of != nil && name == "pipe":
-		for _, a := range e.Args[1:] {
-			switch step := stepOf(a); {
-			case slices.Contains(stepsOn, step):
-				of = f.hands(a, of, k, in)
-			case step == "tap":
-				f.hands(a, of, k, in)
-			default:
-				f.eval(a, k, in)
-			}
-		}
-		return of
-	case of != nil:
-		f.arguments(e, k, in)
-		f.changed = true
-		return nil
-	case (name == "set" || name == "next") && callee.Op == code.Member && len(callee.Args) == 1 && len(e.Args) == 2:
-		if t := f.holding(callee.Args[0], k, in); t != nil {
-			if part := f.eval(e.Args[1], k, in); part != nil {
-				f.take(part, t, in)
-			}
-			return nil
-		}
-	}
-	return f.passed(e, k, in)
-}
-
-// parse notes what part a schema is held to.
-func (f *flow) parse(at *holding, k *known, in *code.Func) *held {
-	part := f.eval(at.given, k, in)
-	if part == nil {
-		return nil
-	}
-	if at.call == nil {
-		f.handed = true
-		return nil
-	}
-	if part.answer {
-		part = &held{}
-	}
-	t := at.call.Type
-	if part.deep || part.several != nil || part.lists > 0 && !at.inList { // nothing is claimed of it
-		f.found = append(f.found, taken{part, nil, at.call.Pos, false, at})
-		return nil
-	}
-	for range part.lists {
-		t = &model.Type{Kind: model.List, Args: []*model.Type{t}}
-	}
-	f.found = append(f.found, taken{part, t, at.call.Pos, false, at})
-	return nil
-}
-
-// stepsOn are the operators of a stream that yield what their function yields.
-var stepsOn = words("map switchMap mergeMap concatMap exhaustMap")
-
-// stepOf is the name of the operator that a call makes, "" for none.
-func stepOf(e *code.Expr) string {
-	if e.Op == code.Call {
-		return called(e)
-	}
-	return ""
-}
-
-func (f *flow) arguments(e *code.Expr, k *known, in *code.Func) {
-	for _, a := range e.Args[1:] {
-		f.eval(a, k, in)
-	}
-}
-
-// hands gives a part to the function that is the first argument of a call, and answers what that yields.
-func (f *flow) hands(e *code.Expr, part *held, k *known, in *code.Func) (out *held) {
-	for i, a := range e.Args[1:] {
-		switch {
-		case i > 0:
-			f.eval(a, k, in)
-		case a.Op == code.Lambda:
-			inner := k.inner()
-			for n, label := range a.Labels {
-				inner.parts[label] = nil
-				if n > 0 {
-					continue
-				}
-				inner.parts[label] = part
-				if a.Fn != nil && len(a.Fn.Params) > 0 && a.Fn.Params[0].Type != nil && part != nil && f.take(part, a.Fn.Params[0].Type, in) {
-					inner.parts[label] = nil
-				}
-			}
-			before := len(f.found)
-			out = f.body(a.Body, inner, in)
-			if out == nil && part != nil && len(f.found) == before {
-				f.changed = true
-			}
-		case part == nil:
-			f.eval(a, k, in)
-		case a.Op == code.Name && k.set(a.Text) != nil:
-			f.take(part, k.set(a.Text), in)
-		default:
-			if fn := f.target(a, false, in); fn != nil {
-				out = f.into(fn, []*held{part})
-			}
-			if out == nil {
-				f.changed = true
-			}
-		}
-	}
-	return out
-}
-
-// passed follows what a function of the app is given, and answers what it returns of it.
-func (f *flow) passed(e *code.Expr, k *known, in *code.Func) *held {
-	given := make([]*held, len(e.Args)-1)
-	some := false
-	for i, a := range e.Args[1:] {
-		given[i] = f.eval(a, k, in)
-		some = some || given[i] != nil
-	}
-	if !some {
-		return nil
-	}
-	if callee := e.Args[0]; callee.Op == code.Name {
-		if t := k.set(callee.Text); t != nil && given[0] != nil {
-			f.take(given[0], t, in)
-			return nil
-		}
-	}
-	fn := f.target(e.Args[0], e.Const, in)
-	if fn == nil {
-		f.changed = true
-		return nil
-	}
-	return f.into(fn, given)
-}
-
-// target is the one function of the app that an expression names, nil where it is not told. An instance is made by the
-// constructor of a class.
-func (f *flow) target(e *code.Expr, instance bool, in *code.Func) *code.Func {
-	if e.Op != code.Name && e.Op != code.Member {
-		return nil
-	}
-	class := ""
-	switch {
-	case instance:
-		class = e.Text
-	case e.Op == code.Member && len(e.Args) == 1 && e.Args[0].Op == code.Name:
-		if of := e.Args[0].Text; of == "this" && in.Class != nil {
-			class = in.Class.Name
-		} else if len(f.program.Classes[of]) > 0 {
-			class = of
-		}
-	}
-	var found *code.Func
-	for _, fn := range f.program.FuncsOf(e.Text) {
-		switch {
-		case fn.Init != instance, class != "" && (fn.Class == nil || fn.Class.Name != class), e.Op == code.Name && !instance && fn.Class != nil:
-			continue
-		case found != nil:
-			return nil
-		}
-		found = fn
-	}
-	return found
-}
-
-// into goes on in a function that is given parts, and answers what it returns of them.
-func (f *flow) into(fn *code.Func, given []*held) *held {
-	if f.depth >= maxFlowDepth {
-		f.changed = true
-		return nil
-	}
-	f.depth++
-	defer func() { f.depth-- }()
-	k, any := (*known)(nil).inner(), false
-	for i, param := range fn.Params {
-		if i >= len(given) || given[i] == nil {
-			continue
-		}
-		if param.Type != nil && f.take(given[i], param.Type, fn) {
-			continue
-		}
-		k.parts[param.Name], any = given[i], true
-	}
-	if !any {
-		return nil
-	}
-	before := len(f.found)
-	out := f.body(fn.Body, k, fn)
-	if out == nil {
-		f.changed = f.changed || len(f.found) == before
-	} else if fn.Returns != nil && f.take(out, fn.Returns, fn) {
-		return nil
-	}
-	return out
 }

@@ -154,3 +154,8 @@ export class Injected {
     return (await this.client.get('/h27/pass')).data; // asks PassJson h27/pass
   }
 }
+
+// What a parameter takes apart, and what a module holds.
+export const parameter = () => fetch('/h28/ports').then(r => r.json()).then(({ items }) => items as Port[]); // asks Port[] h28/ports within items
+export const answer = (): Promise<Fare[]> => axios.get('/h29/fares').then(({ data }) => data); // asks Fare[] h29/fares
+export const kept = (await (await fetch('/h30/ports')).json())['items'] as Array<Port>; // asks Port[] h30/ports within items
