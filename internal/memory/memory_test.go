@@ -98,3 +98,19 @@ func TestUsersSettings(t *testing.T) {
 		})
 	}
 }
+
+// TestSparing: while somebody holds something large collections come sooner, and as before when the last gives it up.
+func TestSparing(t *testing.T) {
+	restored(t)
+	Set()
+	usual, _ := settings()
+	first, second := Sparing(), Sparing()
+	first()
+	if grow, _ := settings(); grow >= usual {
+		t.Errorf("the heap may grow by %d %%, as much as ever", grow)
+	}
+	second()
+	if grow, _ := settings(); grow != usual {
+		t.Errorf("the heap may grow by %d %%, want %d", grow, usual)
+	}
+}

@@ -5,6 +5,8 @@ import (
 	"strconv"
 	"strings"
 	"unicode/utf8"
+
+	"vetta/internal/markup"
 )
 
 // Step is one step from a value to a value inside it: a member's name, or an
@@ -25,8 +27,11 @@ const (
 // Member is the step to the member of that name.
 func MemberOf(name string) Step { return Step{Name: name, Index: MemberStep} }
 
-// Pointer writes steps as a JSON Pointer (RFC 6901); the root is "".
+// Pointer writes steps as a JSON Pointer (RFC 6901); the root is "". Those into an XML document it writes as Path does.
 func Pointer(steps []Step) string {
+	if IsMarkup(steps) {
+		return xpath(steps)
+	}
 	var b strings.Builder
 	for _, s := range steps {
 		b.WriteByte('/')
@@ -41,8 +46,11 @@ func Pointer(steps []Step) string {
 }
 
 // Path writes steps as a JSONPath (RFC 9535): a normalised meaning in the short
-// form where a name admits it, $.sailings[3].vessel, and ['…'] where not.
+// form where a name admits it, $.sailings[3].vessel, and ['…'] where not; into an XML document as XPath 1.0.
 func Path(steps []Step) string {
+	if IsMarkup(steps) {
+		return xpath(steps)
+	}
 	var b strings.Builder
 	b.WriteByte('$')
 	for _, s := range steps {
@@ -55,6 +63,27 @@ func Path(steps []Step) string {
 			b.WriteString("." + s.Name)
 		default:
 			b.WriteString("['" + quoteName(s.Name) + "']")
+		}
+	}
+	return b.String()
+}
+
+// IsMarkup says whether steps lead into an XML document.
+func IsMarkup(steps []Step) bool { return len(steps) > 0 && markup.IsKey(steps[0].Name) }
+
+// xpath writes steps into an XML document as XPath 1.0: of one exact element its position among those of its name. The
+// text of an element stands where the element does.
+func xpath(steps []Step) string {
+	var b strings.Builder
+	for _, s := range steps {
+		switch {
+		case s.Index >= 0:
+			b.WriteString("[" + strconv.Itoa(s.Index+1) + "]")
+		case s.Index == AnyElement || s.Name == markup.TextKey || s.Name == markup.OrderKey:
+		case s.Index == AnyMember:
+			b.WriteString("/*")
+		default:
+			b.WriteString("/" + markup.ShowKey(s.Name))
 		}
 	}
 	return b.String()

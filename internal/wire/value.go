@@ -1,6 +1,10 @@
 package wire
 
-import "slices"
+import (
+	"slices"
+
+	"vetta/internal/markup"
+)
 
 // Kind is what JSON calls a value (RFC 8259 section 3), with true and false as one.
 type Kind uint8
@@ -28,7 +32,58 @@ type Value struct {
 	Raw        []byte   // the literal as it was written, for all but arrays and objects
 	Elems      []*Value // of an array
 	Members    []Member // of an object, in order, duplicates kept
+	// Of a document that is XML: Markup is the document, of its root alone, and Element what an object or a null of its
+	// JSON text was made of.
+	Markup  *markup.Document
+	Element *markup.Element
 }
+
+// Attach says of the values of the JSON text of an XML document what they were made of.
+func (v *Value) Attach(doc *markup.Document) {
+	v.Markup = doc
+	if len(v.Members) == 1 {
+		v.Members[0].Value.attach(doc.Root)
+	}
+}
+
+func (v *Value) attach(e *markup.Element) {
+	v.Element = e
+	if v.Kind != Object || len(v.Members) == 0 {
+		return
+	}
+	// Members stand in the order in which their names come first, so the next one is mostly the one that is looked for.
+	met := make([]int, len(v.Members))
+	var index map[markup.Name]int
+	if len(v.Members) > manyMembers {
+		index = make(map[markup.Name]int, len(v.Members))
+		for i := range v.Members {
+			if markup.IsElement(v.Members[i].Name) {
+				index[markup.NameOf(v.Members[i].Name)] = i
+			}
+		}
+	}
+	at := 0
+	for i := range e.Nodes {
+		inner := e.Nodes[i].Element
+		if inner == nil {
+			continue
+		}
+		if index != nil {
+			at = index[inner.Name]
+		} else {
+			for n := 0; n < len(v.Members) && !inner.Name.HasKey(v.Members[at].Name); n++ {
+				at = (at + 1) % len(v.Members)
+			}
+		}
+		if list := v.Members[at].Value; met[at] < len(list.Elems) {
+			list.Elems[met[at]].attach(inner)
+			met[at]++
+		}
+	}
+}
+
+// manyMembers is how many members are looked through one by one.
+const manyMembers = 24
 
 // Member is a name and its value in an object.
 type Member struct {
