@@ -12,13 +12,14 @@ import (
 	"path/filepath"
 	"strings"
 
+	"vetta/internal/markup"
 	"vetta/internal/traffic"
 	"vetta/internal/wire"
 )
 
 // Extensions are the endings of the files that are captures wherever they lie. What other files hold
 // their content tells, see File.Unsure.
-var Extensions = []string{".json", ".ndjson", ".jsonl", ".har", ".http", ".gz", ".tgz", ".br", ".zst", ".zip", ".tar"}
+var Extensions = []string{".json", ".xml", ".ndjson", ".jsonl", ".har", ".http", ".gz", ".tgz", ".br", ".zst", ".zip", ".tar"}
 
 // IsCapture says whether a file is a capture by its name.
 func IsCapture(path string) bool {
@@ -49,6 +50,7 @@ type File struct {
 	// Beside are files that tell how the body in this one was sent: NAME.headers, NAME.meta.json.
 	Beside []string
 	sent   *traffic.Exchange // what they tell
+	wide   bool              // its text was in UTF-16 or UTF-32, and is given as UTF-8
 	behind *int              // of an archive and what is in it: the last Member that was given
 	coding string            // the content coding that they say the body has
 }
@@ -57,7 +59,7 @@ type File struct {
 // tells the endpoint of.
 func (f *File) IsBare() bool {
 	switch strings.ToLower(filepath.Ext(traffic.Uncompressed(f.Path))) {
-	case ".json", ".ndjson", ".jsonl":
+	case ".json", ".xml", ".ndjson", ".jsonl":
 		return !f.Unsure && len(f.Beside) == 0
 	}
 	return false
@@ -131,6 +133,25 @@ type Body struct {
 	Made bool
 	// Lasting says that Data is good until the next file is read, and not only until the document is.
 	Lasting bool
+	// Markup is the XML document that Data is the JSON text of; nil where JSON was sent.
+	Markup  *markup.Converted
+	charset string // of Data, where it is known otherwise than by what XML declares
+}
+
+// Source is where in the XML document what begins at an offset of Data stands, see markup.Places.
+func (b *Body) Source(offset int) (start, end int) { return b.Markup.Places.Source(offset) }
+
+// Value parses the document, and answers it with the offset behind it. What it answers is good until the parser is
+// used again.
+func (d Document) Value(p *wire.Parser) (*wire.Value, int, error) {
+	v, end, err := p.ParseNext(d.Data, d.Start)
+	if err == nil && d.Markup != nil {
+		var tree *markup.Document
+		if tree, err = d.Markup.Tree(); err == nil {
+			v.Attach(tree)
+		}
+	}
+	return v, end, err
 }
 
 // Document is one document of a body.
@@ -148,7 +169,12 @@ func (b *Body) Where(offset int) (line, column int) {
 	if b.Made {
 		return b.Line, b.Column
 	}
-	line, column = wire.LineColumn(b.Data, offset)
+	if b.Markup != nil {
+		start, _ := b.Markup.Places.Source(offset)
+		line, column = b.Markup.Position(start)
+	} else {
+		line, column = wire.LineColumn(b.Data, offset)
+	}
 	if line == 1 {
 		column += b.Column - 1
 	}

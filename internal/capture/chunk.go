@@ -7,6 +7,8 @@ import (
 	"path/filepath"
 	"strings"
 
+	"vetta/internal/markup"
+	"vetta/internal/memory"
 	"vetta/internal/traffic"
 	"vetta/internal/wire"
 )
@@ -149,7 +151,7 @@ func (s *Sink) body(b *Body, entry int) {
 		s.pass(b, entry, traffic.Empty)
 		return
 	case is == isMarkup && !expected:
-		s.pass(b, entry, traffic.XML)
+		s.markup(b, entry)
 		return
 	case expected:
 		s.Problem(Problem{File: b.File.Path, Line: b.Line, Column: b.Column, Entry: entry, Reason: s.instead(b, is.name()), Plain: true})
@@ -187,6 +189,58 @@ func (s *Sink) body(b *Body, entry int) {
 		s.Problem(p)
 		return
 	}
+}
+
+// markup hands on the XML document that a body is.
+func (s *Sink) markup(b *Body, entry int) {
+	if len(b.Data) > largeXML {
+		defer memory.Sparing()()
+	}
+	own, err := b.asXML()
+	if err == nil {
+		if _, err = s.Document(Document{Body: own, Entry: entry}); err == nil {
+			return
+		}
+	}
+	p := Problem{File: b.File.Path, Line: b.Line, Column: b.Column, Entry: entry, Reason: err.Error()}
+	if b.Exchange == nil { // the file holds nothing else
+		p.Entry = 0
+	}
+	var wrong *markup.Error
+	if errors.As(err, &wrong) {
+		line, column := wire.LineColumn(b.Data, wrong.Offset)
+		if b.Made {
+			p.Reason += fmt.Sprintf(", in line %d, column %d of the body", line, column)
+		} else {
+			if p.Line, p.Column = line+b.Line-1, column; line == 1 {
+				p.Column += b.Column - 1
+			}
+		}
+	}
+	s.Problem(p)
+}
+
+// largeXML is the size from which an XML document makes collections come sooner: it is held with its JSON text.
+const largeXML = 4 << 20
+
+// asXML is the body with its XML document as JSON text. Where it is none, the body is in UTF-8 all the same if it could
+// be made that.
+func (b *Body) asXML() (*Body, error) {
+	text, err := markup.Decode(b.Data, b.charset)
+	if err != nil {
+		return nil, err
+	}
+	b.Data = text
+	if !b.Lasting {
+		text = bytes.Clone(text)
+	}
+	doc, err := markup.Convert(text)
+	if err != nil {
+		return nil, err
+	}
+	own := *b
+	own.Markup, own.Data, own.Lasting, own.Base = doc, doc.JSON, true, 0
+	return &own, nil
 }
 
 // recordSeparator begins each text of a sequence of JSON texts: RFC 7464 section 2.2.
@@ -253,7 +307,7 @@ func (c *Chunk) entryOf(entry int) int {
 func (b *Body) toUTF8() {
 	if wide := wideOf(b.Data); wide != nil {
 		if data, err := wide.NewDecoder().Bytes(b.Data); err == nil {
-			b.Data, b.Made = data, true
+			b.Data, b.Made, b.charset = data, true, "utf-8"
 		}
 	}
 	if bytes.HasPrefix(b.Data, bom) {

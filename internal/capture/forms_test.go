@@ -134,7 +134,7 @@ func TestHAR(t *testing.T) {
 		`session.har#5 body that was not saved [GET api.saltmere.example/v2/ports 200 2026-03-09T08:00:01]`,
 		`session.har#6 empty body [GET api.saltmere.example/v2/ports 204 2026-03-09T08:00:01]`,
 		`session.har#7 request without an answer [GET api.saltmere.example/v2/ports 2026-03-09T08:00:01]`,
-		`session.har#8 XML document [GET api.saltmere.example/v2/tides 200 2026-03-09T08:00:01]`,
+		`session.har#8 9:280 {"<tides":{"<#":""}} [GET api.saltmere.example/v2/tides 200 2026-03-09T08:00:01]`,
 		`session.har:`+at(10)+`#9 the document ends where a value should come, in line 1, column 9 of the body`,
 		`session.har#10 `+at(11)+` {"a":1} [GET api.saltmere.example/v2/log 200 2026-03-09T08:00:01]`,
 		`session.har#10 `+at(11)+` {"a":2} [GET api.saltmere.example/v2/log 200 2026-03-09T08:00:01]`,

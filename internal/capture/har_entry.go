@@ -189,14 +189,14 @@ func (c *Chunk) hand(s *Sink, e *harEntry, in *scanner, at position, base int64)
 // harBody hands on one body of an entry.
 func (c *Chunk) harBody(s *Sink, in *harBody, x *traffic.Exchange, base int64) {
 	at := in.where
-	b := &Body{File: c.File, Exchange: x, Data: in.text, Base: base + int64(in.at), Line: at.line, Column: at.column, Made: true, Lasting: c.Final && c.direct == nil}
+	b := &Body{File: c.File, Exchange: x, Data: in.text, Base: base + int64(in.at), Line: at.line, Column: at.column, Made: true, Lasting: c.Final && c.direct == nil, charset: "utf-8"}
 	if string(in.encoding) == "base64" && traffic.KindOfMedia(x.Media) == "" {
 		data, err := io.ReadAll(base64.NewDecoder(base64.StdEncoding, bytes.NewReader(in.text)))
 		if err != nil {
 			s.Problem(Problem{File: c.File.Path, Line: at.line, Column: at.column, Entry: c.Entry, Reason: "the body says that it is base64, and is not: " + err.Error(), Plain: true})
 			return
 		}
-		b.Data, b.Lasting = data, true
+		b.Data, b.Lasting, b.charset = data, true, ""
 		if inner := compressionOf("", b.Data); inner != "" {
 			if b.Data, err = expand(inner, b.Data); err != nil {
 				s.Problem(Problem{File: c.File.Path, Line: at.line, Column: at.column, Entry: c.Entry, Reason: "the body " + err.Error(), Plain: true})

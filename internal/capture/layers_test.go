@@ -87,7 +87,7 @@ func TestLayers(t *testing.T) {
 		{"p.json", "for (;;); [1]\n", []string{"p.json#1 1:11 [1]"}},
 		{"picture.bin", "\x89PNG\r\n\x1a\n", []string{"picture.bin#0 image"}},
 		{"list.txt", "3 ports are open", []string{"list.txt#0 plain text"}},
-		{"tides.txt", "<?xml version='1.0'?><tides/>", []string{"tides.txt#0 XML document"}},
+		{"tides.txt", "<?xml version='1.0'?><tides/>", []string{`tides.txt#1 1:22 {"<tides":{"<#":""}}`}},
 	} {
 		path := filepath.Join(t.TempDir(), c.file)
 		if err := os.WriteFile(path, []byte(c.text), 0o644); err != nil {

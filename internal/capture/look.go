@@ -79,7 +79,7 @@ func look(head []byte) content {
 	case text[0] == recordSeparator, protection(text) > 0, strings.IndexByte(`{["-0123456789tfn`, text[0]) >= 0 && startsValue(text):
 		return isJSONText
 	case text[0] == '<':
-		return markup(text)
+		return pageOrXML(text)
 	case nextMessage(text[:min(len(text), 64<<10)], 0) >= 0: // with something before it
 		return isHTTP
 	}
@@ -99,8 +99,8 @@ func startsValue(text []byte) bool {
 	return err == nil || ok && syntax.Truncated || text[0] == '{' || text[0] == '['
 }
 
-// markup tells a web page from XML.
-func markup(text []byte) content {
+// pageOrXML tells a web page from XML.
+func pageOrXML(text []byte) content {
 	head := strings.ToLower(string(text[:min(len(text), 1024)]))
 	switch {
 	case strings.HasPrefix(head, "<?xml") && !strings.Contains(head, "<html"):

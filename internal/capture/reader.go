@@ -3,6 +3,7 @@ package capture
 import (
 	"bytes"
 	"errors"
+	"fmt"
 	"io"
 	"sync"
 	"sync/atomic"
@@ -125,6 +126,9 @@ func readBeside(name string) ([]byte, error) {
 // whole handles a file that is in memory as a whole.
 func (r *Reader) whole(f *File, data []byte, depth int, each func(*Chunk) (int, error), problem func(Problem)) error {
 	c := &Chunk{Body: Body{File: f, Exchange: f.sent, Data: data, Line: 1, Column: 1}, Final: true}
+	if f.wide {
+		c.charset = "utf-8"
+	}
 	is := f.look(data)
 	switch is {
 	case isGzip, isZstandard, isZip, isTar, isWide:
@@ -147,6 +151,8 @@ func (r *Reader) whole(f *File, data []byte, depth int, each func(*Chunk) (int, 
 		return nil
 	case r.passes(f, is, data):
 		return nil
+	case is == isMarkup:
+		c.form = inBody
 	default:
 		if IsLines(f.Path, data) {
 			c.form = onLines
@@ -180,13 +186,13 @@ func (r *Reader) passes(f *File, is content, head []byte) bool {
 	kind := ""
 	switch {
 	case f.sent != nil:
-		if kind = traffic.KindOfMedia(f.sent.Media); kind == "" && is != isJSONText {
+		if kind = traffic.KindOfMedia(f.sent.Media); kind == "" && is != isJSONText && is != isMarkup {
 			kind = is.name()
 		}
 		if is != isJSONText && f.codingOf(head) != "" {
 			kind = ""
 		}
-	case !f.Unsure:
+	case !f.Unsure, is == isMarkup:
 		return false
 	case is == isJSONText:
 		if c := head[wire.SkipSpace(head, 0)]; c == '{' || c == '[' || c == recordSeparator || protection(head[wire.SkipSpace(head, 0):]) > 0 || IsLines(f.Path, head) || bytes.HasPrefix(head, bom) {
@@ -244,6 +250,18 @@ func (r *Reader) content(f *File, in io.Reader, size int64, depth int, each func
 	if coding := f.codingOf(head); coding != "" {
 		return r.expanded(f, coding, more, depth, each, problem)
 	}
+	if f.look(head) == isMarkup {
+		data, err := io.ReadAll(io.LimitReader(more, mostBody+1))
+		switch {
+		case err != nil:
+			problem(f.whole(reasonOf(err)))
+			return nil
+		case len(data) > mostBody:
+			problem(f.whole(fmt.Sprintf("it is XML of more than %d MB, and is not read", mostBody>>20)))
+			return nil
+		}
+		return r.whole(f, data, depth, each, problem)
+	}
 	if IsLines(f.Path, head) {
 		return r.lines(f, in, head, each, problem)
 	}
@@ -287,6 +305,7 @@ func (r *Reader) layer(f *File, is content, in io.Reader, size int64, depth int,
 		head := make([]byte, 4)
 		n, _ := io.ReadFull(in, head)
 		wide := wideOf(head[:n])
+		f.wide = true
 		return r.content(f, wide.NewDecoder().Reader(io.MultiReader(bytes.NewReader(head[:n]), in)), -1, depth, each, problem)
 	}
 	at, ok := in.(io.ReaderAt)

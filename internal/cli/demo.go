@@ -56,10 +56,11 @@ func runDemo(e *env, args []string) int {
     App/        an iOS app in Swift
     Android/    an Android app in Kotlin, with an older part in Java
     Flutter/    a tablet's app in Dart, partly read by hand and partly by generated parts, one of them stale
-    Desk/       a desk's app in C#, one model read by each of two libraries
+    Desk/       a desk's app in C#, one model read by each of two libraries, and two of XML
     Web/        a web front end in TypeScript, one of its types inferred of a schema
     captures/   what was captured of their API over three weeks, in which it drifts: the HAR file of a
-                browser, what curl -i printed, a recorder's lines, a zip of passes
+                browser, what curl -i printed, a recorder's lines, a zip of passes,
+                what a proxy wrote down of XML
     vetta.toml  says what Vetta reads, and pairs what no call tells
     cd %s && vetta check
 

@@ -22,6 +22,7 @@ var wrappings = map[string]struct{ file, before, call string }{
 	"TypeScript":           {"m.ts", "", "export const load = async (): Promise<%[1]s> => (await fetch('/v2/' + id)).json();\n"},
 	"C#, System.Text.Json": {"M.cs", "using System.Text.Json;\nusing System.Text.Json.Serialization;\n", "public static class Load { public static %[1]s? Of(string text) => JsonSerializer.Deserialize<%[1]s>(text); }\n"},
 	"C#, Newtonsoft.Json":  {"M.cs", "using Newtonsoft.Json;\n", "public static class Load { public static %[1]s? Of(string text) => JsonConvert.DeserializeObject<%[1]s>(text); }\n"},
+	"C#, XmlSerializer":    {"M.cs", "using System.Xml.Serialization;\n", "public static class Load { public static %[1]s Of(string text) => (%[1]s)new XmlSerializer(typeof(%[1]s)).Deserialize(new StringReader(text)); }\n"},
 	"Dart":                 {"m.dart", "import 'dart:convert';\n", "%[1]s load(String text) => %[1]s.fromJson(jsonDecode(text));\n"},
 	"Java, org.json":       {"M.java", "package ferry.saltmere;\nimport org.json.*;\n", "class Load { static %[1]s of(String text) throws Exception { return new %[1]s(new JSONObject(text)); } }\n"},
 }
@@ -73,7 +74,11 @@ func TestExamples(t *testing.T) {
 					project["c/requests.txt"], sent = requestTexts(sent), nil
 				}
 				for i, doc := range sent {
-					project[fmt.Sprintf("c/%s-%d.json", strings.ToLower(root), i+1)] = doc
+					ending := "json"
+					if strings.HasPrefix(doc, "<") {
+						ending = "xml"
+					}
+					project[fmt.Sprintf("c/%s-%d.%s", strings.ToLower(root), i+1, ending)] = doc
 				}
 				r := newProject(t, project).run("check", "-loose", "-format", "json", "App", "c")
 				var got struct {

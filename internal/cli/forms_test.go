@@ -341,7 +341,7 @@ func TestPassedOver(t *testing.T) {
 		"POST /v2/ports HTTP/1.1\nHost: a.example\nContent-Length: 8\n\n{\"d\":\"\"}\nHTTP/1.1 204 No Content\n\n", "captures/crest.png": "\x89PNG\r\n\x1a\n", "captures/notes.txt": "read me"})
 	r := p.run("shape", "captures").exits(0)
 	r.says("GET /v2/ports  1 response", "GET /v2/ports (error)  1 response", "POST /v2/ports (request)  1 response",
-		"passed over: 2 images, 1 XML document (GET /v2/tides), 1 empty body, 1 plain text, 1 web page")
+		"GET /v2/tides  1 response", "passed over: 2 images, 1 empty body, 1 plain text, 1 web page")
 	r.complains("captures/all.txt#2: it is a web page, status 502, where GET /v2/ports answers JSON otherwise")
 	// Two hosts that are asked for the same are told apart.
 	q := newProject(t, files{"c/all.txt": strings.ReplaceAll(strings.Repeat("GET /p HTTP/1.1\nHost: #.example\n\nHTTP/1.1 200 OK\n\n{\"a\":1}\n", 1), "#", "a") + "GET /p HTTP/1.1\nHost: b.example\n\nHTTP/1.1 200 OK\n\n{\"b\":1}\n"})

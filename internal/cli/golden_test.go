@@ -27,6 +27,8 @@ func TestDemoOutputs(t *testing.T) {
 		{"models-android.txt", 0, []string{"models", "saltmere/Android"}},
 		{"check-desk.txt", 1, []string{"check", "saltmere/Desk", "saltmere/captures"}},
 		{"models-desk.txt", 0, []string{"models", "saltmere/Desk"}},
+		{"shape-timetable.txt", 0, []string{"shape", "saltmere/captures/desk"}},
+		{"trial-desk-xml.txt", 1, []string{"trial", "saltmere/Desk", "saltmere/captures/desk", "-since", "2026-03-16"}},
 		{"check-web.txt", 1, []string{"check", "saltmere/Web", "saltmere/captures"}},
 		{"models-web.txt", 0, []string{"models", "saltmere/Web"}},
 		{"trial-web.txt", 1, []string{"trial", "saltmere/Web", "saltmere/captures/board.har", "-path", "/v2/ports", "-since", "2026-03-16"}},

@@ -94,10 +94,10 @@ func (e *env) second(files *input.Files, o *readingOptions) drift.Second {
 		Again: func(of *shape.Endpoint, visit func(*wire.Value)) (whole bool) {
 			parsers := sync.Pool{New: func() any { return &wire.Parser{} }}
 			read(func(how shape.Reading) {
-				whole = shape.Again(of, files.Captures, how, func(data []byte, start int) (int, error) {
+				whole = shape.Again(of, files.Captures, how, func(d capture.Document) (int, error) {
 					p := parsers.Get().(*wire.Parser)
 					defer parsers.Put(p)
-					doc, end, err := p.ParseNext(data, start)
+					doc, end, err := d.Value(p)
 					if err == nil {
 						visit(doc)
 					}

@@ -161,8 +161,8 @@ func TestPairCommand(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	inside.run("pair", "-write").exits(0).complains("vetta.toml: 22 added, 1 known")
-	inside.run("pair", "-write").exits(0).complains("vetta.toml: 0 added, 23 known")
+	inside.run("pair", "-write").exits(0).complains("vetta.toml: 24 added, 1 known")
+	inside.run("pair", "-write").exits(0).complains("vetta.toml: 0 added, 25 known")
 	text, _ := os.ReadFile(filepath.Join(inside.dir, "vetta.toml"))
 	if !strings.HasPrefix(string(text), string(own)) || !strings.Contains(string(text), "[Port]@App/Models/Port.swift") {
 		t.Errorf("vetta.toml is\n%s", text)

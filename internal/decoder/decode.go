@@ -1,8 +1,10 @@
 package decoder
 
 import (
+	"bytes"
 	"slices"
 
+	"vetta/internal/markup"
 	"vetta/internal/model"
 	"vetta/internal/wire"
 )
@@ -36,6 +38,7 @@ type Read struct {
 	Place []wire.Step // of the value that was sent, or of the object that lacks it
 	Model *model.Model
 	Field *model.Field
+	Asked string      // the key that is read, "" where that is not told
 	Sent  *wire.Value // nil where nothing was sent
 	Seen  Seen
 	Err   *Error // the error that ended the decoding here
@@ -48,7 +51,8 @@ type Change struct {
 	Place []wire.Step
 	Sent  *wire.Value // nil where the key is absent
 	Seen  Seen
-	Err   *Error // the error that was swallowed
+	Err   *Error       // the error that was swallowed
+	lost  *model.Field // that is not read, for its elements are out of their order
 }
 
 // Decode takes a document through a plan.
@@ -69,10 +73,11 @@ func (p *Plan) decode(doc *wire.Value) Outcome {
 		return Outcome{Err: p.Fragment}
 	}
 	seen, err := r.node(p.Root, doc)
+	r.misplaced()
 	out := Outcome{Seen: seen, Changes: r.changes, Reads: r.reads}
 	for _, v := range r.visits {
 		for i := range v.object.Members {
-			if m := &v.object.Members[i]; !r.asked[m] {
+			if m := &v.object.Members[i]; !r.asked[m] && !silent(m) {
 				r.asked[m] = true // one object may be visited for several models
 				out.Unread = append(out.Unread, append(clone(v.path), wire.MemberOf(m.Name)))
 			}
@@ -89,6 +94,19 @@ func (p *Plan) decode(doc *wire.Value) Outcome {
 	}
 	out.Unknown = unknownIn(out.Seen, nil, nil)
 	return out
+}
+
+// emptied notes that a value is read as an empty one.
+func (r *run) emptied(lost bool, v *wire.Value) {
+	if lost {
+		r.change(Change{Loss: Defaulted, Sent: v})
+	}
+}
+
+// silent says whether a member is one that nobody minds who reads an XML document: the order of elements, xsi:type where
+// there is no choice, and no text.
+func silent(m *wire.Member) bool {
+	return m.Name == markup.OrderKey || m.Name == markup.TypeKey || m.Name == markup.TextKey && len(bytes.Trim(m.Value.Raw, `" `)) == 0
 }
 
 // deeper says whether arrays and objects are more than limit deep inside each other.
@@ -306,6 +324,13 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 		return r.node(n.Inner, v)
 	case OpList:
 		r.watched(v)
+		if n.First && v.Kind == wire.Array && len(v.Elems) > 0 {
+			return r.enter(wire.Step{Index: 0}, n.Inner, v.Elems[0])
+		}
+		if v.Kind == wire.Object && n.empties(v) {
+			r.emptied(len(v.Members) > 0, v)
+			v = &wire.Value{Kind: wire.Array, Start: v.Start, End: v.End}
+		}
 		return r.list(n, v)
 	case OpMap:
 		r.watched(v)
@@ -319,6 +344,10 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 	case OpKeyed:
 		if n.Second != nil && (v.Kind == wire.String || n.Scalars && (v.Kind == wire.Number || v.Kind == wire.Bool)) {
 			return r.node(n.Second, v)
+		}
+		if v.Kind == wire.Array && n.empties(v) {
+			r.emptied(len(v.Elems) > 0, v)
+			v = &wire.Value{Kind: wire.Object, Start: v.Start, End: v.End}
 		}
 		if v.Kind != wire.Object {
 			if n.Lossy {
@@ -580,7 +609,12 @@ func (r *run) member(n *Node, m *wire.Member, before Seen, last bool) (Seen, *fa
 	if slices.Contains(n.Others, m.Name) {
 		told = m.Name
 	}
-	return r.enterAs(wire.MemberOf(m.Name), wire.MemberOf(told), n.Inner, m.Value)
+	changes := len(r.changes)
+	out, err := r.enterAs(wire.MemberOf(m.Name), wire.MemberOf(told), n.Inner, m.Value)
+	if n.Name == markup.OrderKey && len(r.changes) > changes {
+		r.changes[changes].lost = n.Field
+	}
+	return out, err
 }
 
 // taken are the members that an OpAt reads.

@@ -440,7 +440,7 @@ func (r *run) cases(n *Node, v *wire.Value) (Seen, *failure) {
 
 // reading notes what a step is about to read.
 func (r *run) reading(m *model.Model, n *Node, v *wire.Value) Read {
-	read := Read{Place: clone(r.path), Model: m, Field: n.Field}
+	read := Read{Place: clone(r.path), Model: m, Field: n.Field, Asked: n.Name}
 	read.Sent, read.Place = r.sentAt(n, v, read.Place)
 	return read
 }

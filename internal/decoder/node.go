@@ -64,6 +64,13 @@ type Node struct {
 	Steps    []Step
 	Branches []Branch
 	Unique   bool // of OpList: equal elements are kept once
+	// Holder says of an OpAt that objects without the member that hold nothing else lack nothing: an empty list.
+	Holder bool
+	// Empties says of an OpKeyed or an OpList that a list where an object is read, and the reverse, is an empty one: any,
+	// or one that is empty itself.
+	Empties Emptying
+	// First says of an OpList that its first element is the value, and that the others are not read.
+	First bool
 	// Equal says of such elements when two are equal; nil where they are if they hold the same.
 	Equal func(a, b Seen) bool
 	// Put is what an OpList does with an element when it puts it into the collection: the error
@@ -181,6 +188,21 @@ type Node struct {
 	// Assured says that another node reports it if the current value is no object; then
 	// an OpFail is of objects alone.
 	Assured bool
+}
+
+// Emptying says which values are taken for empty ones.
+type Emptying uint8
+
+// The values that are.
+const (
+	EmptiesNone Emptying = iota
+	EmptiesEmpty
+	EmptiesAll
+)
+
+// empties says whether a list or an object is one of those.
+func (n *Node) empties(v *wire.Value) bool {
+	return n.Empties == EmptiesAll || n.Empties == EmptiesEmpty && len(v.Elems)+len(v.Members) == 0
 }
 
 // Joins says whether a node is an OpCall that joins conditions, of which a later one is asked only
@@ -310,6 +332,7 @@ const (
 	StalePart  Loss = "stale"    // read as generated code says that is older than the class
 	RolledDate Loss = "rolled"   // a date that does not exist, read as another one
 	NoConstant Loss = "constant" // nothing in place of a text that no constant has
+	Misplaced  Loss = "order"    // an element passed over that stands out of its order
 )
 
 // Verdict is what a library does with one value.
@@ -337,11 +360,15 @@ type Plan struct {
 	Fragment *Error
 	// Refuses says why the library cannot decode the type at all, "" if it can.
 	Refuses string
+	// Otherwise is what Refuses would be for a document of which Run does not tell.
+	Otherwise string
 	// Run decodes a document by the code of the app, and Whole says that it takes the document as a whole, whatever
 	// part of it the type is made of; nil where Root decodes. Root then says what depends on the value at one place
 	// alone.
 	Run   func(doc *wire.Value) Outcome
 	Whole bool
+	// Part is what is done with an element of an XML document that is read as the type, nil where Root does that.
+	Part *Node
 	// Within are the keys that lead to that part.
 	Within []string
 	// Inexact says that Root does not tell all: values that only Run tells.

@@ -1,6 +1,9 @@
 package decoder
 
-import "vetta/internal/model"
+import (
+	"vetta/internal/markup"
+	"vetta/internal/model"
+)
 
 // Outline is what a library's rules say of how a class is read, as far as its own fields go.
 type Outline struct {
@@ -57,6 +60,8 @@ func OutlineOf(p *Plan, m *model.Model) Outline {
 func (o *Outline) read(n *Node) {
 	r := FieldReading{Field: n.Field, How: n.Field.Reading}
 	switch {
+	case n.Name == markup.OrderKey:
+		return
 	case n.Op == OpAt:
 		r.Keys = append([]string{n.Name}, n.Others...)
 		if r.Why = unfollowed(n.Inner); r.Why != "" {

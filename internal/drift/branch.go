@@ -57,7 +57,7 @@ func (w *walk) computed(n *decoder.Node, place *shape.Place, null bool) {
 	case decoder.OpHas:
 		keys := w.matching(place, n.Name)
 		if tallies, values := without(place, keys); values > 0 {
-			w.add(finding.Event{Place: place, Key: n.Name, Sent: "no key " + wireName(n.Name, keys), Tallies: tallies, Values: values, Of: place.Count(wire.Object), Loss: finding.Quiet})
+			w.add(finding.Event{Place: place, Key: n.Name, Sent: finding.NoKey(wireName(n.Name, keys)), Tallies: tallies, Values: values, Of: place.Count(wire.Object), Loss: finding.Quiet})
 		}
 		w.note(place, n.Name)
 		for _, k := range keys {

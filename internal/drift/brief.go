@@ -16,7 +16,10 @@ import (
 
 // Title is what is wrong, in a few words.
 func Title(f *finding.Finding) string {
-	if f.Kind == breaks.MissingKey && f.Never() {
+	switch {
+	case isOtherRoot(f):
+		return "the root element is another"
+	case f.Kind == breaks.MissingKey && f.Never():
 		return "the key is never sent"
 	}
 	return f.Kind.Title
@@ -35,8 +38,8 @@ func Brief(f *finding.Finding, literal string) string {
 	if len(all) > 0 {
 		sent = all[0]
 	}
-	absent := strings.HasPrefix(sent, "no key ")
-	if absent || strings.HasPrefix(literal, "{") || strings.HasPrefix(literal, "[") {
+	absent := strings.HasPrefix(sent, finding.Absent)
+	if absent || strings.HasPrefix(literal, "<") || strings.HasPrefix(literal, "{") || strings.HasPrefix(literal, "[") {
 		literal = ""
 	}
 	value := literal
@@ -45,7 +48,7 @@ func Brief(f *finding.Finding, literal string) string {
 	}
 	switch f.Kind {
 	case breaks.RenamedKey, breaks.RenamedSilently:
-		return "sent as " + f.Rename
+		return "sent as " + strings.TrimPrefix(strings.TrimPrefix(finding.NoKey(f.Rename), finding.Absent), "key ")
 	case breaks.MovedKey, breaks.MovedSilently:
 		return "sent at " + f.Rename
 	case sends.OtherName:
@@ -55,6 +58,9 @@ func Brief(f *finding.Finding, literal string) string {
 	case sends.OtherKind:
 		return fmt.Sprintf("written as %s, accepted as %s", f.Writes, sent)
 	case breaks.MissingKey:
+		if isOtherRoot(f) {
+			return "another root than " + strings.TrimPrefix(sent, finding.Absent+"element ")
+		}
 		if f.Never() {
 			return "is never sent"
 		}
@@ -75,6 +81,8 @@ func Brief(f *finding.Finding, literal string) string {
 		return value + " is no date that it reads"
 	case breaks.UnknownConstant, misreads.ConstantAsNull:
 		return value + " is no constant of it"
+	case misreads.LostOrder:
+		return "out of its order, seen as " + f.Seen
 	case breaks.UnreadableText:
 		return value + " cannot be made " + f.Declared
 	case breaks.OutOfRange:
@@ -131,4 +139,9 @@ func wholeText(f float64) string {
 		return "about " + strconv.FormatFloat(f, 'g', 6, 64)
 	}
 	return strconv.FormatFloat(f, 'f', -1, 64)
+}
+
+// isOtherRoot says whether XML documents have another root element than the one that is read.
+func isOtherRoot(f *finding.Finding) bool {
+	return f.Kind == breaks.MissingKey && f.Model == nil && len(f.Sites) > 0 && len(f.Sites[0].Sent) > 0 && strings.HasPrefix(f.Sites[0].Sent[0].What, finding.Absent+"element ")
 }

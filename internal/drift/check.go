@@ -9,8 +9,8 @@ import (
 	"vetta/internal/decoder"
 	"vetta/internal/drift/breaks"
 	"vetta/internal/drift/finding"
-	"vetta/internal/drift/loose"
 	"vetta/internal/drift/misreads"
+	"vetta/internal/markup"
 	"vetta/internal/model"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
@@ -159,8 +159,11 @@ func (c *checker) walked(p *Pair) *walk {
 		scalars := &decoder.Node{Op: decoder.OpMap, Second: &decoder.Node{}, Wrong: func(wire.Kind) *decoder.Error { return p.Plan.Fragment }}
 		w.kinds(scalars, p.Place, wire.Object, false)
 	}
-	w.node(p.Plan.Root, p.Place, false)
-	w.partial = w.partial || p.Plan.Inexact
+	root := p.Plan.Root
+	if wire.IsMarkup(p.Place.Steps) && p.Plan.Part != nil {
+		root = p.Plan.Part
+	}
+	w.node(root, p.Place, false)
 	var by []shape.Teller
 	for round := 0; round < rounds && len(w.tellers) > 0 && c.apart != nil; round++ {
 		by = append(by, w.tellers...)
@@ -173,8 +176,9 @@ func (c *checker) walked(p *Pair) *walk {
 			break
 		}
 		w = newWalk(again)
-		w.node(p.Plan.Root, place, false)
+		w.node(root, place, false)
 	}
+	w.partial = w.partial || p.Plan.Inexact
 	return w
 }
 
@@ -188,7 +192,7 @@ func (c *checker) pair(p *Pair) *PairResult {
 	w.dropTwice()
 	renames := w.renames()
 	moves := w.moves(renames)
-	w.unread(renames)
+	w.unread(renames, moves)
 	result := &PairResult{Pair: p}
 	for _, t := range w.tellers {
 		result.Untold = append(result.Untold, wire.Path(t.Steps))
@@ -342,12 +346,12 @@ func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *find
 			result.Findings = append(result.Findings, f)
 		}
 	} else {
-		name := ev.Key
+		name := markup.ShowKey(ev.Key)
 		if ev.Field != nil {
 			name = ev.Field.Name
 		}
 		if ev.Key != "" && ev.Field != nil && ev.Element {
-			name = ev.Field.Name + "." + ev.Key
+			name = ev.Field.Name + "." + markup.ShowKey(ev.Key)
 		}
 		f = c.result(ev.Model).finding(kind, ev.Field, name, ev.Declared)
 	}
@@ -394,6 +398,7 @@ func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *find
 	}
 	if moved != nil {
 		f.Rename, f.Note = moved.place.Path(), moved.evidence
+		f.Flat, f.Given = moved.flat, moved.key
 		if f.Seen == "" && kind == breaks.MovedSilently {
 			f.Seen = nothing(p.Plan)
 		}
@@ -537,45 +542,4 @@ func (w *walk) renames() map[renameKey]*rename {
 	}
 	w.match = nil
 	return out
-}
-
-// unread gathers the keys that are sent where a model is read and that it does
-// not ask for.
-func (w *walk) unread(renames map[renameKey]*rename) {
-	renamed := map[*shape.Key]bool{} // told by a finding of their own
-	for _, r := range renames {
-		renamed[r.key] = true
-	}
-	seen := map[*shape.Place]bool{}
-	for _, v := range w.visits {
-		if seen[v.Place] || v.Place.Member != nil {
-			continue
-		}
-		seen[v.Place] = true
-		w.unreadAt(w.owner[v.Place], v.Place, renamed)
-	}
-}
-
-func (w *walk) unreadAt(m *model.Model, place *shape.Place, renamed map[*shape.Key]bool) {
-	for _, k := range place.Keys {
-		if w.read[place][k.Name] || renamed[k] || w.refusedKeys[k] {
-			continue
-		}
-		w.unreadKeys = append(w.unreadKeys, unreadKey{m, place, k})
-	}
-}
-
-type unreadKey struct {
-	model *model.Model
-	place *shape.Place
-	key   *shape.Key
-}
-
-func (c *checker) unreadKey(u unreadKey, e *shape.Endpoint) {
-	f := c.result(u.model).finding(loose.UnreadKeys, nil, "", "")
-	un := finding.Unread{Name: u.key.Name, Place: u.key.Place.Path(), Values: u.key.Objects, Of: u.place.Count(wire.Object), Endpoint: e}
-	if first, ok := u.key.First(); ok {
-		un.Example = first
-	}
-	f.Keys = append(f.Keys, un)
 }

@@ -49,7 +49,7 @@ func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 	mixed := place.Total() > objects+place.Count(wire.Null) // what is no object is settled above, not by the class
 	tallies, values := without(place, keys)
 	if values > 0 && n.Second == nil {
-		w.ofClass(n.Model, finding.Event{Place: place, Key: n.Name, Sent: "no key " + n.Name, Tallies: tallies, Values: values, Of: objects, Err: n.Missing, Inexact: place.OpenForms})
+		w.ofClass(n.Model, finding.Event{Place: place, Key: n.Name, Sent: finding.NoKey(n.Name), Tallies: tallies, Values: values, Of: objects, Err: n.Missing, Inexact: place.OpenForms})
 	}
 	if key == nil {
 		switch {
@@ -160,7 +160,7 @@ func (w *walk) told(n *decoder.Node, s *shape.Subtype, objects, told int64) {
 	case isNull:
 	case !s.Told:
 		if branch = n.Second; branch == nil {
-			w.ofClass(n.Model, finding.Event{Place: place, Key: n.Name, Sent: "no key " + n.Name, Tallies: tallies, Values: values, Of: objects, Err: n.Missing})
+			w.ofClass(n.Model, finding.Event{Place: place, Key: n.Name, Sent: finding.NoKey(n.Name), Tallies: tallies, Values: values, Of: objects, Err: n.Missing})
 		}
 	case s.Known:
 		branch = branchOf(n, s.ID)

@@ -1,6 +1,8 @@
 package drift
 
 import (
+	"strings"
+
 	"vetta/internal/decoder"
 	"vetta/internal/drift/finding"
 	"vetta/internal/shape"
@@ -50,6 +52,10 @@ func (w *walk) judge(n *decoder.Node, place *shape.Place, c shape.Class, t *shap
 	ev := finding.Event{
 		Place: place, Sent: c.String(), Class: c, Literal: literal, Tallies: []*shape.Tally{t}, Values: t.Values, Of: total,
 		Err: verdict.Err, Loss: verdict.Loss, Inexact: inexact,
+	}
+	if verdict.Loss == decoder.Misplaced {
+		order, _ := wire.Unquote([]byte(witness))
+		ev.Sent = "the order " + strings.Join(strings.Fields(order), ", ")
 	}
 	if verdict.Loss != decoder.NoLoss {
 		ev.Seen = verdict.Seen.String()

@@ -17,7 +17,6 @@ import (
 	"vetta/internal/source/scan"
 	"vetta/internal/source/swift"
 	"vetta/internal/trial"
-	"vetta/internal/wire"
 	"vetta/internal/words"
 )
 
@@ -60,6 +59,15 @@ func readFixture(t *testing.T, path string) *fixture {
 	return f
 }
 
+// counted are the documents as they are counted.
+func (f *fixture) counted(t *testing.T) (docs [][]byte) {
+	for _, doc := range f.docs {
+		_, counted := document(t, doc)
+		docs = append(docs, counted)
+	}
+	return docs
+}
+
 func describeFinding(f *finding.Finding) string {
 	values, of, responses := f.Values(), int64(0), f.Responses()
 	for _, s := range f.Sites {
@@ -81,7 +89,7 @@ func describeFinding(f *finding.Finding) string {
 
 func TestFixtures(t *testing.T) {
 	var paths []string
-	for _, ending := range []string{".swift", ".java", ".kt", ".dart"} {
+	for _, ending := range []string{".swift", ".java", ".kt", ".dart", ".cs"} {
 		found, err := filepath.Glob("testdata/*" + ending)
 		if err != nil || len(found) == 0 {
 			t.Fatal("no fixtures", err)
@@ -107,7 +115,7 @@ func TestFixtures(t *testing.T) {
 			if len(drift.Check(nil, drift.Second{}).Models) != 0 {
 				t.Error("a check of nothing finds something")
 			}
-			checked := checked(t, plan, f.docs)
+			checked := checked(t, plan, f.counted(t))
 			got := map[int][]string{}
 			add := func(all []*finding.Finding, at model.Pos) {
 				for _, found := range all {
@@ -168,10 +176,7 @@ func oneByOne(t *testing.T, f *fixture, plan *decoder.Plan) {
 	t.Helper()
 	fails := int64(0)
 	for _, doc := range f.docs {
-		v, err := wire.Parse(doc)
-		if err != nil {
-			t.Fatal(err)
-		}
+		v, _ := document(t, doc)
 		if plan.Decode(v).Err != nil {
 			fails++
 		}

@@ -5,6 +5,7 @@ import (
 
 	"vetta/internal/decoder"
 	"vetta/internal/drift/finding"
+	"vetta/internal/markup"
 	"vetta/internal/model"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
@@ -80,8 +81,15 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 	keys := w.taken(place, n)
 	w.note(place, n.Name) // also where it is absent, so that what is asked for is known
 	tallies, values := without(place, keys)
-	if values > 0 {
-		ev := finding.Event{Place: place, Key: n.Name, Sent: "no key " + wireName(n.Name, keys), Tallies: tallies, Values: values, Of: objects, Err: n.Missing, Inexact: place.OpenForms, Declared: n.Type}
+	if n.Holder {
+		tallies, values = holding(place, tallies, values)
+	}
+	if values > 0 && n.Name != markup.OrderKey {
+		missing := n.Missing
+		if n.MissingFrom != nil && len(place.Keys) == 1 && markup.IsElement(place.Keys[0].Name) { // what is sent in its place is told
+			missing = n.MissingFrom(&wire.Value{Kind: wire.Object, Members: []wire.Member{{Name: place.Keys[0].Name}}})
+		}
+		ev := finding.Event{Place: place, Key: n.Name, Sent: finding.NoKey(wireName(n.Name, keys)), Tallies: tallies, Values: values, Of: objects, Err: missing, Inexact: place.OpenForms, Declared: n.Type}
 		switch {
 		case n.Missing != nil:
 		case w.hashed && n.Hashed != nil && n.Value.Kind == decoder.SeenNull:
@@ -98,7 +106,9 @@ func (w *walk) at(n *decoder.Node, place *shape.Place) {
 		}
 		w.add(ev)
 	}
-	w.asked = append(w.asked, asked{w.model, w.field, n, place, keys, values, w.match})
+	if n.Name != markup.OrderKey && n.Name != markup.TextKey && n.Name != markup.TypeKey { // which are no names
+		w.asked = append(w.asked, asked{w.model, w.field, n, place, keys, values, w.match})
+	}
 	once := w.once // what comes later may not be read at all
 	w.once = false
 	defer func(hashed bool) { w.hashed = hashed }(w.hashed)
@@ -226,7 +236,26 @@ func wireName(name string, keys []*shape.Key) string {
 	return name
 }
 
-func (a asked) wireName() string { return wireName(a.node.Name, a.keys) }
+func (a asked) wireName() string { return markup.ShowKey(wireName(a.node.Name, a.keys)) }
+
+// holding are those of some forms that hold an element of another name: the others are empty.
+func holding(place *shape.Place, tallies []*shape.Tally, values int64) (out []*shape.Tally, n int64) {
+	if place.OpenForms {
+		return tallies, values
+	}
+	for _, f := range place.Forms {
+		if !slices.Contains(tallies, &f.Tally) {
+			continue
+		}
+		for _, k := range place.Keys {
+			if markup.IsElement(k.Name) && f.Has(k) {
+				out, n = append(out, &f.Tally), n+f.Values
+				break
+			}
+		}
+	}
+	return out, n
+}
 
 // without are the forms at a place that have none of the keys, and how many
 // objects are of them.

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"vetta/internal/markup"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
 )
@@ -13,6 +14,9 @@ import (
 type move struct {
 	place    *shape.Place
 	evidence string
+	flat     bool   // of XML: items that stand where the element around them stood
+	key      string // of XML: the key that is sent
+	sent     *shape.Key
 }
 
 // moves finds keys that are absent where they are asked for and sent one level
@@ -31,6 +35,14 @@ func (w *walk) moves(renames map[renameKey]*rename) map[renameKey]*move {
 		if r := renames[at]; a.absent == 0 || a.field == nil || r != nil && r.score >= sameName || out[at] != nil {
 			continue
 		}
+		if m := w.flattened(a); m != nil {
+			out[at] = m
+			continue
+		}
+		if m := w.wrapped(a); m != nil {
+			out[at] = m
+			continue
+		}
 		for _, object := range w.around(a.place) {
 			for _, k := range object.Keys {
 				given := k.Name
@@ -40,7 +52,7 @@ func (w *walk) moves(renames map[renameKey]*rename) map[renameKey]*move {
 				if given != a.node.Name || w.read[object][k.Name] || object == a.place || w.fits(a.node.Inner, k.Place) < 0.5 || w.beside(a, object, k) {
 					continue
 				}
-				out[at] = &move{place: k.Place, evidence: fmt.Sprintf("%s is sent at %s in %d of %d objects, and nothing reads it there", k.Name, k.Place.Path(), k.Objects, object.Count(wire.Object))}
+				out[at] = &move{place: k.Place, evidence: fmt.Sprintf("%s is sent at %s in %d of %d %s, and nothing reads it there", markup.ShowKey(k.Name), k.Place.Path(), k.Objects, object.Count(wire.Object), objects(object))}
 			}
 		}
 	}
@@ -92,8 +104,12 @@ func (w *walk) around(p *shape.Place) (out []*shape.Place) {
 		break
 	}
 	for _, k := range p.Keys {
-		if k.Place.Count(wire.Object) > 0 {
-			out = append(out, k.Place)
+		in := k.Place
+		if markup.IsElement(k.Name) && in.Elem != nil {
+			in = in.Elem
+		}
+		if in.Count(wire.Object) > 0 {
+			out = append(out, in)
 		}
 	}
 	return out

@@ -26,7 +26,7 @@ func Kinds() []*finding.Kind {
 var kinds = []*finding.Kind{
 	breaks.IntForDouble, breaks.UntypedList, breaks.MissingKey, breaks.NullValue, breaks.WrongRoot, breaks.ListMismatch, breaks.WrongKind, breaks.OutOfRange, breaks.UnknownConstant, breaks.UnreadableDate,
 	breaks.UnreadableText, breaks.WrongCase, breaks.WrongMapKey, breaks.UnknownKey, breaks.UnknownClass, breaks.UndecodableType, breaks.ThrownByCode,
-	breaks.RenamedKey, breaks.RenamedSilently, breaks.MovedKey, breaks.MovedSilently, misreads.MixedValues, misreads.LostDigits, misreads.WrongUnit, misreads.RolledDate, misreads.NeverFits, misreads.KeptDefault, misreads.SwallowedError, breaks.DroppedElement, misreads.StalePart, misreads.ReachedKey, misreads.NeverRead, misreads.SilentZero, misreads.HiddenNull, misreads.ConstantAsNull,
+	breaks.RenamedKey, breaks.RenamedSilently, breaks.MovedKey, breaks.MovedSilently, misreads.MixedValues, misreads.LostDigits, misreads.WrongUnit, misreads.RolledDate, misreads.NeverFits, misreads.KeptDefault, misreads.SwallowedError, breaks.DroppedElement, misreads.StalePart, misreads.ReachedKey, misreads.NeverRead, misreads.LostOrder, misreads.SilentZero, misreads.HiddenNull, misreads.ConstantAsNull,
 	loose.UnreadKeys,
 	loose.NeverAbsent, loose.NeverSent, loose.NumberInText,
 	sends.UnsentKey, sends.UnsentOptional, sends.OtherName, sends.OtherKind, sends.LeftOut, sends.Unasked,

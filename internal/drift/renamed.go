@@ -7,6 +7,7 @@ import (
 
 	"vetta/internal/decoder"
 	"vetta/internal/drift/finding"
+	"vetta/internal/markup"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
 	"vetta/internal/words"
@@ -45,16 +46,16 @@ func (w *walk) renameOf(a asked) *rename {
 				continue
 			}
 		}
-		if fits := w.fits(a.node.Inner, k.Place); fits < 0.5 {
+		if fits := w.fitsKey(a, k); fits < 0.5 {
 			continue
 		}
 		if best == nil || score > best.score {
 			if len(a.keys) == 0 {
-				why += "; no response here has " + a.node.Name + ", so it is misspelt in the model, or was renamed before these captures"
+				why += "; no response here has " + markup.ShowKey(a.node.Name) + ", so it is misspelt in the model, or was renamed before these captures"
 			} else {
 				why += "; other responses still have " + a.wireName() + ", so it is the API that renames it"
 			}
-			evidence := fmt.Sprintf("%s is sent in %d of %d objects, never together with %s; %s", k.Name, k.Objects, a.place.Count(wire.Object), a.wireName(), why)
+			evidence := fmt.Sprintf("%s is sent in %d of %d %s, never together with %s; %s", markup.ShowKey(k.Name), k.Objects, a.place.Count(wire.Object), objects(a.place), a.wireName(), why)
 			best = &rename{key: k, given: given, score: score, evidence: evidence}
 		}
 	}
@@ -144,6 +145,9 @@ func opposed(a, b []string) bool {
 
 // likeness says how alike two names are, 0 to 1, and in what.
 func likeness(a, b string) (float64, string) {
+	if markup.IsKey(a) && markup.IsKey(b) {
+		return likeNames(a, b)
+	}
 	wa, wb := finding.WordsIn(a), finding.WordsIn(b)
 	if opposed(wa, wb) {
 		return 0, ""

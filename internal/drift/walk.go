@@ -150,6 +150,11 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 	case decoder.OpSubtype:
 		w.subtype(n, place, null)
 	case decoder.OpList:
+		if n.First {
+			w.kinds(n, place, wire.Array, null)
+			w.first(n, place)
+			break
+		}
 		if n.Single && place.Total() > place.Count(wire.Array)+place.Count(wire.Null) {
 			// A value alone is a list of one: it is judged as an element is.
 			w.partial = w.partial || place.Count(wire.Array) > 0
@@ -227,6 +232,20 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 		w.cases(n, place)
 	case decoder.OpTry, decoder.OpElse, decoder.OpCatch:
 		w.attempt(n, place, null)
+	}
+}
+
+// first takes the elements of lists of which the first alone is read.
+func (w *walk) first(n *decoder.Node, place *shape.Place) {
+	if place.Elem == nil {
+		return
+	}
+	several := place.Elem.Total() > place.Count(wire.Array)
+	w.partial = w.partial || several
+	before := len(w.events)
+	w.node(n.Inner, place.Elem, false)
+	for i := before; several && i < len(w.events); i++ {
+		w.events[i].Inexact = true // it may be of one that is not read
 	}
 }
 
@@ -315,6 +334,10 @@ func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null b
 			continue
 		}
 		ev := byKind[c.Class.Kind]
+		if ev == nil && n.Empties == decoder.EmptiesAll && (c.Class.Kind == wire.Array || c.Class.Kind == wire.Object) {
+			ev = &finding.Event{Place: place, Sent: finding.KindWords[c.Class.Kind], Class: shape.Class{Kind: c.Class.Kind}, Of: total, Loss: decoder.Defaulted, Seen: emptyOf(want)}
+			byKind[c.Class.Kind] = ev
+		}
 		if ev == nil {
 			ev = &finding.Event{Place: place, Sent: finding.KindWords[c.Class.Kind], Class: shape.Class{Kind: c.Class.Kind}, Of: total, Err: n.Wrong(c.Class.Kind), List: n.Op == decoder.OpList && takesAlone(n.Inner, c)}
 			byKind[c.Class.Kind] = ev
@@ -327,6 +350,14 @@ func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null b
 			w.add(*ev)
 		}
 	}
+}
+
+// emptyOf is an empty value of a kind, as people write it.
+func emptyOf(kind wire.Kind) string {
+	if kind == wire.Array {
+		return "[]"
+	}
+	return "{}"
 }
 
 // takesAlone says whether values of a class that stand by themselves look like an element

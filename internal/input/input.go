@@ -278,7 +278,8 @@ func (f *finder) file(t *tree, file found, real string, in below) bool {
 	if isSource && !file.named && source.IsGenerated(name) {
 		return false
 	}
-	sure := capture.IsCapture(name) || len(file.beside) > 0 || t.what == Captures && file.named
+	isXML := strings.EqualFold(filepath.Ext(name), ".xml") // which source trees are full of
+	sure := capture.IsCapture(name) && (!isXML || file.named || t.what == Captures) || len(file.beside) > 0 || t.what == Captures && file.named
 	isCapture := sure || !isSource && (!file.named || capture.Looks(name))
 	if filepath.Ext(name) == ShapeExtension && t.what != Models {
 		if f.first(real) {

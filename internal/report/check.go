@@ -10,6 +10,7 @@ import (
 	"vetta/internal/drift"
 	"vetta/internal/drift/finding"
 	"vetta/internal/input"
+	"vetta/internal/markup"
 	"vetta/internal/model"
 	"vetta/internal/pairing"
 	"vetta/internal/shape"
@@ -504,7 +505,7 @@ func Settings(s *model.Settings) []Setting {
 func (m maker) finding(f *finding.Finding) CheckFinding {
 	out := CheckFinding{
 		Kind: f.Kind.Name, Level: f.Level, Title: drift.Title(f), Field: f.Name, Declared: f.Declared, At: f.Pos,
-		Error: f.Error, trusted: f.Trusted, Seen: f.Seen, Writes: f.Writes, SentAs: f.Rename, Note: f.Note, Suggestion: f.Change.String(), Code: f.Change.Code, Sites: []CheckSite{},
+		Error: f.Error, trusted: f.Trusted, Seen: f.Seen, Writes: f.Writes, SentAs: markup.ShowKey(f.Rename), Note: f.Note, Suggestion: f.Change.String(), Code: f.Change.Code, Sites: []CheckSite{},
 	}
 	for _, k := range f.Keys {
 		out.Keys = append(out.Keys, CheckKey{k.Name, k.Endpoint.Name, k.Place, k.Values, k.Of})

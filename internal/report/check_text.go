@@ -91,7 +91,7 @@ func (c *Check) model(w *writer, m CheckModel) {
 		if d.Sent {
 			way = "sent as"
 		}
-		w.line(2, "", Safe(fmt.Sprintf("%s %s at %s: %s in %s", way, d.Endpoint, placed(d.Place, d.Where), plural(d.Objects, "object"), plural(d.Responses, bodies(d.Sent)))))
+		w.line(2, "", Safe(fmt.Sprintf("%s %s at %s: %s in %s", way, d.Endpoint, placed(d.Place, d.Where), plural(d.Objects, objectAt(d.Place)), plural(d.Responses, bodies(d.Sent)))))
 		if n := d.WouldNotDecode.Responses; n > 0 {
 			w.line(2, red, fmt.Sprintf("%s%d of %s would not decode because of it", atLeast(d.WouldNotDecode), n, plural(d.Responses, "response")))
 		}
@@ -158,7 +158,7 @@ func (c *Check) finding(w *writer, f CheckFinding, m *CheckModel) {
 		c.sent(w, f, s)
 		shown := s.Examples[:min(len(s.Examples), c.examplesAt(f, i))]
 		for _, ex := range shown {
-			text := fmt.Sprintf("%s:%d:%d  %s  %s", entryName(ex), ex.Line, ex.Column, pointerText(ex.Pointer), showing(ex.Value, f, s))
+			text := fmt.Sprintf("%s:%d:%d  %s  %s", entryName(ex), ex.Line, ex.Column, pointerText(ex.Pointer, ex.Value), showing(ex.Value, f, s))
 			w.labelled(12, "example", labelWidth, faint, strings.TrimRight(Safe(text), " ")) // a saved shape has no value
 		}
 	}
@@ -202,10 +202,11 @@ func (c *Check) sent(w *writer, f CheckFinding, s CheckSite) {
 			break
 		}
 		count := Count{sent.Responses, s.Exact}
-		text := fmt.Sprintf("%s  in %d of %s, %s%d of %s", sent.What, sent.Values, plural(s.Of, "value"), atLeast(count), sent.Responses, plural(s.OfResponses, bodies(s.ofRequests)))
-		if strings.HasPrefix(sent.What, "no key") || strings.HasPrefix(sent.What, "the key ") {
-			text = fmt.Sprintf("%s  in %d of %s, %s%d of %s", sent.What, sent.Values, plural(s.Of, "object"), atLeast(count), sent.Responses, plural(s.OfResponses, bodies(s.ofRequests)))
+		of := "value"
+		if strings.HasPrefix(sent.What, finding.Absent) || strings.HasPrefix(sent.What, "the key ") || strings.HasPrefix(sent.What, "the order ") {
+			of = objectAt(s.Place)
 		}
+		text := fmt.Sprintf("%s  in %d of %s, %s%d of %s", sent.What, sent.Values, plural(s.Of, of), atLeast(count), sent.Responses, plural(s.OfResponses, bodies(s.ofRequests)))
 		if i == 0 && len(s.Sent) == 1 && s.Since != "" {
 			text += ", " + s.Since
 		}
@@ -219,6 +220,14 @@ func (c *Check) sent(w *writer, f CheckFinding, s CheckSite) {
 	}
 }
 
+// objectAt is what an object at a place is called in the notation of its document.
+func objectAt(place string) string {
+	if strings.HasPrefix(place, "/") {
+		return "element"
+	}
+	return "object"
+}
+
 func entryName(ex CheckExample) string {
 	if ex.Entry > 0 {
 		return fmt.Sprintf("%s#%d", ex.Capture, ex.Entry)
@@ -226,12 +235,15 @@ func entryName(ex CheckExample) string {
 	return ex.Capture
 }
 
-// pointerText writes a JSON Pointer so that the root, which is empty, can be seen.
-func pointerText(pointer string) string {
-	if pointer == "" {
-		return `""`
+// pointerText writes the place of a value so that the root, which is empty as a JSON Pointer, can be seen.
+func pointerText(pointer, value string) string {
+	switch {
+	case pointer != "":
+		return pointer
+	case strings.HasPrefix(value, "<"):
+		return "/"
 	}
-	return pointer
+	return `""`
 }
 
 func atLeast(c Count) string {

@@ -47,12 +47,38 @@ func Mask(steps []wire.Step, literal string) string {
 			return member
 		})
 	}
+	if strings.HasPrefix(literal, "<") {
+		literal = maskXML(literal)
+	}
 	for _, look := range looks {
 		if look.mayHave(literal) {
 			literal = look.expr.ReplaceAllString(literal, masked)
 		}
 	}
 	return literal
+}
+
+var (
+	attributeLook = regexp.MustCompile(`([\w:.-]+)(\s*=\s*)("[^"]*(?:"|$)|'[^']*(?:'|$))`)
+	elementLook   = regexp.MustCompile(`<([\w:.-]+)((?:\s[^<>]*)?)>([^<]+)`)
+)
+
+// maskXML hides in the beginning of an element what stands under secret names.
+func maskXML(text string) string {
+	text = attributeLook.ReplaceAllStringFunc(text, func(attribute string) string {
+		parts := attributeLook.FindStringSubmatch(attribute)
+		if secretKey(parts[1]) {
+			return parts[1] + parts[2] + `"` + masked + `"`
+		}
+		return attribute
+	})
+	return elementLook.ReplaceAllStringFunc(text, func(element string) string {
+		parts := elementLook.FindStringSubmatch(element)
+		if secretKey(parts[1]) {
+			return "<" + parts[1] + parts[2] + ">" + masked
+		}
+		return element
+	})
 }
 
 // looks are what looks secret whatever its key, each with a quick look whether a text may have it.

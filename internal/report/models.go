@@ -11,6 +11,7 @@ import (
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/library"
+	"vetta/internal/markup"
 	"vetta/internal/model"
 )
 
@@ -94,7 +95,11 @@ func entry(o decoder.Outline, f *model.Field) FieldEntry {
 		return e
 	}
 	if len(r.Keys) > 0 || r.How != f.Reading {
-		e.Keys = nonNil(r.Keys)
+		e.Keys = nil
+		for _, key := range r.Keys {
+			e.Keys = append(e.Keys, markup.ShowKey(key))
+		}
+		e.Keys = nonNil(e.Keys)
 	}
 	if r.How != f.Reading {
 		e.Reading, e.Why = r.How, r.Why

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"vetta/internal/markup"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
 )
@@ -36,14 +37,15 @@ type ShapeEndpoint struct {
 
 // ShapePlace is a place with what is inside it.
 type ShapePlace struct {
-	Name     string        `json:"name"`  // the key; [*] for elements and members of a map; $ for the root
-	Place    string        `json:"place"` // JSONPath
+	Name     string        `json:"name"`  // the key, or the name of elements; [*] for elements and members of a map; $ for the root
+	Place    string        `json:"place"` // JSONPath, or XPath
 	Kinds    []ShapeKind   `json:"kinds"`
-	Present  int64         `json:"present"`           // objects around that have it; elements; responses
-	Of       int64         `json:"of"`                // objects around; lists; responses
-	Doubles  int64         `json:"doubles,omitempty"` // further times in one object
-	Range    []float64     `json:"range,omitempty"`   // of numbers
-	Values   []string      `json:"values,omitempty"`  // distinct ones, where they are few
+	Present  int64         `json:"present"`            // objects around that have it; elements; responses
+	Of       int64         `json:"of"`                 // objects around; lists; responses
+	Doubles  int64         `json:"doubles,omitempty"`  // further times in one object
+	Elements int64         `json:"elements,omitempty"` // of an XML document: how many there are of the name
+	Range    []float64     `json:"range,omitempty"`    // of numbers
+	Values   []string      `json:"values,omitempty"`   // distinct ones, where they are few
 	Example  *CheckExample `json:"example,omitempty"`
 	Children []*ShapePlace `json:"children,omitempty"`
 }
@@ -152,8 +154,14 @@ func (m maker) place(p *shape.Place, name string, present, of int64) *ShapePlace
 	}
 	objects := p.Count(wire.Object)
 	for _, k := range p.Keys {
-		child := m.place(k.Place, k.Name, k.Objects, objects)
+		if k.Name == markup.OrderKey || k.Name == markup.TextKey && onlyEmpty(k.Place) {
+			continue // of an XML document: they say nothing of what is sent
+		}
+		child := m.place(k.Place, markup.ShowKey(k.Name), k.Objects, objects)
 		child.Doubles = k.Doubles
+		if markup.IsElement(k.Name) {
+			child = asElement(child)
+		}
 		out.Children = append(out.Children, child)
 	}
 	if p.Member != nil {
@@ -163,6 +171,47 @@ func (m maker) place(p *shape.Place, name string, present, of int64) *ShapePlace
 		out.Children = append(out.Children, m.place(p.Elem, "[*]", p.Elem.Total(), p.Count(wire.Array)))
 	}
 	return out
+}
+
+// onlyEmpty says whether nothing but empty texts were sent at a place.
+func onlyEmpty(p *shape.Place) bool {
+	for _, c := range p.Sorted() {
+		if c.Class.Kind != wire.String || c.Class.Facts&shape.Empty == 0 {
+			return false
+		}
+	}
+	return true
+}
+
+// asElement is a list of elements as people think of it: what is in the elements, and how many there are; of elements
+// that hold a text alone, what that is.
+func asElement(list *ShapePlace) *ShapePlace {
+	if len(list.Children) != 1 || list.Children[0].Name != "[*]" {
+		return list
+	}
+	elem := list.Children[0]
+	out := *elem
+	out.Name, out.Place, out.Present, out.Of = list.Name, list.Place, list.Present, list.Of
+	out.Elements = elem.Present
+	if len(elem.Children) == 1 && elem.Children[0].Name == "text()" {
+		text := elem.Children[0]
+		out.Children, out.Kinds, out.Values, out.Example, out.Range = nil, text.Kinds, text.Values, text.Example, text.Range
+		for _, k := range elem.Kinds {
+			if k.Kind == "null" {
+				out.Kinds = append(out.Kinds, k)
+			}
+		}
+		return &out
+	}
+	for i, k := range out.Kinds {
+		if k.Kind == "object" {
+			out.Kinds[i].Kind = "element"
+		}
+	}
+	if len(elem.Children) == 0 && len(out.Kinds) == 1 {
+		out.Kinds[0].Kind = "empty element"
+	}
+	return &out
 }
 
 // telling says whether distinct values say more of a place than an example: they
@@ -247,6 +296,9 @@ func shapeRows(rows []shapeRow, p *ShapePlace, depth int) []shapeRow {
 		r.presence = "× " + strconv.FormatInt(p.Present, 10)
 	case p.Present < p.Of:
 		r.presence = fmt.Sprintf("in %d of %d", p.Present, p.Of)
+	}
+	if p.Elements > p.Present {
+		r.presence = strings.TrimSpace("× " + strconv.FormatInt(p.Elements, 10) + "  " + r.presence)
 	}
 	if p.Doubles > 0 {
 		r.presence = strings.TrimSpace(fmt.Sprintf("%s, twice %d times", r.presence, p.Doubles))

@@ -11,6 +11,7 @@ import (
 	"unicode/utf8"
 
 	"vetta/internal/decoder"
+	"vetta/internal/markup"
 	"vetta/internal/model"
 	"vetta/internal/trial"
 	"vetta/internal/wire"
@@ -71,7 +72,8 @@ type TrialChange struct {
 var losses = map[decoder.Loss]string{
 	decoder.LostDigits: "digits lost", decoder.WrongUnit: "read in another unit of time", decoder.Swallowed: "error dropped",
 	decoder.Defaulted: "default in place of what was sent", decoder.NeverRead: "not read", decoder.Dropped: "left out",
-	decoder.Zeroed: "0, false or empty for what is absent or null", decoder.RolledDate: "read as another date", decoder.HiddenNull: "null where the source has none", decoder.NoConstant: "null for a text that no constant has",
+	decoder.Misplaced: "passed over, for it is out of its order",
+	decoder.Zeroed:    "0, false or empty for what is absent or null", decoder.RolledDate: "read as another date", decoder.HiddenNull: "null where the source has none", decoder.NoConstant: "null for a text that no constant has",
 }
 
 // NewTrial makes the report of one document, in which what looks secret is hidden unless the options
@@ -154,7 +156,7 @@ func newTrial(d *trial.Document) *Trial {
 		t.Outcome = "decodes"
 		t.Seen = &out.Seen
 		if out.Seen.Kind == decoder.SeenUnknown {
-			t.Outcome, t.Why = "unknown", cmp.Or(d.Plan.Unclaimed(), whyOf(d.Plan.Type), "it is read by code that is not followed")
+			t.Outcome, t.Why = "unknown", cmp.Or(d.Plan.Unclaimed(), d.Plan.Otherwise, whyOf(d.Plan.Type), "it is read by code that is not followed")
 		}
 	}
 	for _, i := range out.Issues {
@@ -213,10 +215,25 @@ func sentText(v *wire.Value) string {
 		return absent
 	case v.Kind == wire.Object:
 		return fmt.Sprintf("{%s}", plural(int64(len(v.Members)), "key"))
+	case v.Kind == wire.Array && len(v.Elems) == 1 && textAlone(v.Elems[0]) != nil:
+		return string(textAlone(v.Elems[0]).Raw)
 	case v.Kind == wire.Array:
 		return fmt.Sprintf("[%s]", plural(int64(len(v.Elems)), "element"))
 	}
 	return string(v.Raw)
+}
+
+// textAlone is the text of an element of an XML document that holds nothing else, nil for any other value.
+func textAlone(v *wire.Value) (text *wire.Value) {
+	for i := range v.Members {
+		switch name := v.Members[i].Name; {
+		case name == markup.TextKey:
+			text = v.Members[i].Value
+		case !markup.IsAttr(name):
+			return nil
+		}
+	}
+	return text
 }
 
 // absent stands for a value that was not sent, or that the app has none of.
@@ -265,7 +282,7 @@ func TrialText(out io.Writer, d *trial.Document, style Style, o Options, all boo
 	})
 	w.list("lost or changed on the way", len(t.Changes), func(i int) string {
 		c := t.Changes[i]
-		text := fmt.Sprintf("%s  %s: sent %s", pointerText(c.At), c.What, c.Sent)
+		text := fmt.Sprintf("%s  %s: sent %s", pointerText(c.At, c.Sent), c.What, c.Sent)
 		if c.Error != "" {
 			return text + ", " + c.Error
 		}
@@ -319,7 +336,11 @@ func (w *writer) reads(d *trial.Document, o Options, all bool) {
 			continue
 		}
 		place := append([]wire.Step(nil), r.Place...)
-		if r.Sent == nil && len(r.Field.Keys) > 0 {
+		switch {
+		case r.Sent != nil:
+		case markup.IsKey(r.Asked):
+			place = append(place, wire.MemberOf(r.Asked))
+		case len(r.Field.Keys) > 0:
 			place = append(place, wire.MemberOf(r.Field.Keys[0]))
 		}
 		this := row{place: wire.Path(place), declared: r.Field.Name + ": " + r.Field.Declared, sent: sentText(r.Sent)}

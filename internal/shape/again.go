@@ -21,10 +21,9 @@ func fromStdin(files []*capture.File) bool {
 }
 
 // Again reads the responses of an endpoint a second time, and calls visit for each document from as many
-// workers at once as the reading has: with the data that holds it and where in that it starts. visit answers
-// where it ends. The answer is false where it was not all that the endpoint was made of, or something else:
+// workers at once as the reading has. visit answers where it ends. The answer is false where it was not all that the endpoint was made of, or something else:
 // it comes from a saved shape or standard input as well, or a capture has changed meanwhile.
-func Again(e *Endpoint, files []*capture.File, how Reading, visit func(data []byte, start int) (end int, err error)) (whole bool) {
+func Again(e *Endpoint, files []*capture.File, how Reading, visit func(capture.Document) (end int, err error)) (whole bool) {
 	if len(files) == 0 || fromStdin(files) {
 		return false
 	}
@@ -44,7 +43,7 @@ func (c *collector) again(d capture.Document) (end int, err error) {
 			return wire.Skip(d.Data, d.Start)
 		}
 	}
-	if end, err = c.how.visit(d.Data, d.Start); err == nil {
+	if end, err = c.how.visit(d); err == nil {
 		c.docs++
 	}
 	return end, err

@@ -1,15 +1,20 @@
 package shape
 
 import (
+	"slices"
 	"strings"
 
+	"vetta/internal/markup"
 	"vetta/internal/wire"
 )
 
-// At finds a place by its JSONPath, $.sailings[*].vessel, or nil. An element of an
-// array may be written with any number: all share one place.
+// At finds a place by its JSONPath, $.sailings[*].vessel, or by its XPath, /departures/departure/@gate, or nil; $ is the
+// root of either notation. An element of an array may be written with any number: all share one place.
 func (e *Endpoint) At(path string) *Place {
 	p := e.Root
+	if path := strings.TrimSpace(path); strings.HasPrefix(path, "/") {
+		return p.atXPath(path[1:])
+	}
 	rest, ok := strings.CutPrefix(strings.TrimSpace(path), "$")
 	if !ok {
 		return nil
@@ -44,6 +49,24 @@ func (e *Endpoint) At(path string) *Place {
 			p = p.child(step)
 		default:
 			return nil
+		}
+	}
+	return p
+}
+
+// atXPath finds a place by the names of elements that lead to it, as Path writes them.
+func (p *Place) atXPath(path string) *Place {
+	for _, step := range strings.Split(path, "/") {
+		name, _, _ := strings.Cut(step, "[")
+		if name == "" {
+			continue
+		}
+		at := slices.IndexFunc(p.Keys, func(k *Key) bool { return markup.IsKey(k.Name) && markup.ShowKey(k.Name) == name })
+		if at < 0 {
+			return nil
+		}
+		if p = p.Keys[at].Place; p.Elem != nil {
+			p = p.Elem
 		}
 	}
 	return p

@@ -43,7 +43,7 @@ type Reading struct {
 	// tellers, endpoint and visit are of a second reading: see Apart and Again.
 	tellers  []Teller
 	endpoint *Endpoint
-	visit    func(data []byte, start int) (end int, err error)
+	visit    func(capture.Document) (end int, err error)
 }
 
 // Collect reads captures into a shape.
@@ -380,7 +380,7 @@ func (c *collector) source(d capture.Document) *Source {
 		c.of = d.Body
 		c.src = &Source{
 			Origin: Origin{File: d.File.Path, Order: d.File.Order, Member: d.File.Member}, ID: d.File.ID,
-			Data: d.Data, Base: d.Base, Line: d.Line, Column: d.Column, Made: d.Made,
+			Data: d.Data, Base: d.Base, Line: d.Line, Column: d.Column, Made: d.Made, body: d.Body,
 		}
 		if d.Exchange != nil && !d.Exchange.Time.IsZero() {
 			c.src.Sent = d.Exchange.Time.UnixMilli()

@@ -3,6 +3,8 @@ package shape
 import (
 	"sort"
 	"strings"
+
+	"vetta/internal/markup"
 )
 
 // endpoints makes endpoints of the roots of a group: roots of one kind that share
@@ -91,6 +93,9 @@ func describeRoot(kind byte, keys map[string]bool) string {
 	case '{':
 		names := make([]string, 0, len(keys))
 		for k := range keys {
+			if markup.IsKey(k) {
+				return "<" + markup.ShowKey(k) + ">"
+			}
 			names = append(names, k)
 		}
 		sort.Strings(names)

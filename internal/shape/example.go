@@ -2,8 +2,10 @@ package shape
 
 import (
 	"bytes"
+	"strconv"
 	"unicode/utf8"
 
+	"vetta/internal/markup"
 	"vetta/internal/wire"
 )
 
@@ -41,11 +43,39 @@ func (r *Reader) example(ev wire.Event) Example {
 			ex.Steps = append(ex.Steps, wire.MemberOf(name))
 		}
 	}
+	if src.body != nil && src.body.Markup != nil {
+		ex.Line, ex.Column = src.body.Where(ev.Start)
+		ex.Value = cutXML(src, ev)
+		return ex
+	}
 	if ex.Line, ex.Column = src.Line, src.Column; !src.Made {
 		ex.Line, ex.Column = r.place.at(src, ev.Start)
 	}
 	ex.Value = cut(src.Data, ev)
 	return ex
+}
+
+// orderMember is what stands before the order of elements, which is shown by the element that they stand in.
+var orderMember = []byte(strconv.Quote(markup.OrderKey) + ":")
+
+// cutXML is cut of an XML document: an element as it stands there, a text as a string.
+func cutXML(src *Source, ev wire.Event) string {
+	start, end := src.body.Source(ev.Start)
+	isOrder := ev.Kind == wire.StringValue && bytes.HasSuffix(src.Data[:ev.Start], orderMember)
+	if isOrder {
+		start, end = src.body.Source(ev.Start - len(orderMember))
+	} else if ev.Kind == wire.StringValue || ev.Kind == wire.BeginArray {
+		return cut(src.Data, ev)
+	}
+	text := src.body.Markup.Text[start:end]
+	if len(text) <= maxValue {
+		return oneLine([]byte(text))
+	}
+	end = maxValue
+	for !utf8.RuneStart(text[end]) {
+		end--
+	}
+	return oneLine([]byte(text[:end])) + "…"
 }
 
 // maxValue is how many bytes of a value an example keeps.

@@ -5,6 +5,7 @@ import (
 	"encoding/binary"
 	"slices"
 
+	"vetta/internal/capture"
 	"vetta/internal/wire"
 )
 
@@ -13,12 +14,13 @@ import (
 type Source struct {
 	Origin
 	Data   []byte
-	Base   int64 // byte offset of Data in the file
-	Line   int   // line of Data's first byte, from 1
-	Column int   // and its column
-	Made   bool  // see capture.Body
-	ID     int   // of the file, see capture.File
-	Sent   int64 // when it was sent, in milliseconds since 1970; 0 where that is not known
+	Base   int64         // byte offset of Data in the file
+	Line   int           // line of Data's first byte, from 1
+	Column int           // and its column
+	Made   bool          // see capture.Body
+	ID     int           // of the file, see capture.File
+	body   *capture.Body // of XML, which tells where in the document something stands
+	Sent   int64         // when it was sent, in milliseconds since 1970; 0 where that is not known
 }
 
 // frame is a container that is being read.
@@ -379,7 +381,7 @@ func (p *Place) widen(lo, hi float64) {
 // known counts a literal that has been seen at a place that has few: its class is
 // known, so there is no need to look at it again.
 func (r *Reader) known(p *Place, ev wire.Event) bool {
-	if ev.End-ev.Start > r.e.limits.TextLen || len(p.Texts) == 0 {
+	if len(p.Texts) == 0 || ev.End-ev.Start > r.e.limits.TextLen && ev.End-ev.Start > r.e.limits.textLen(p) {
 		return false
 	}
 	data := r.src.Data
@@ -408,7 +410,7 @@ func (r *Reader) text(p *Place, c Class, lit []byte, ev wire.Event) {
 		if c.Kind == wire.Number {
 			kind, limit = 1, r.e.limits.Numbers
 		}
-		if p.texts[kind] >= limit || len(lit) > r.e.limits.TextLen {
+		if p.texts[kind] >= limit || len(lit) > r.e.limits.textLen(p) {
 			if r.mayFold() {
 				r.e.open(p, c.Kind)
 			}

@@ -10,6 +10,7 @@ import (
 	"sort"
 
 	"vetta/internal/capture"
+	"vetta/internal/markup"
 	"vetta/internal/traffic"
 	"vetta/internal/wire"
 )
@@ -28,6 +29,17 @@ type Limits struct {
 
 // DefaultLimits are what the commands use.
 var DefaultLimits = Limits{Keys: 256, Forms: 1024, Texts: 48, Numbers: 16, TextLen: 64, Combos: 16384, Forms2: 16}
+
+// orderLen is how long the order of the elements in one may be that is told apart.
+const orderLen = 1024
+
+// textLen is TextLen at a place.
+func (l *Limits) textLen(p *Place) int {
+	if n := len(p.Steps); n > 0 && p.Steps[n-1].Name == markup.OrderKey {
+		return max(l.TextLen, orderLen)
+	}
+	return l.TextLen
+}
 
 // Origin says where a response is from.
 type Origin struct {

@@ -6,6 +6,7 @@ import (
 	"strconv"
 
 	"vetta/internal/capture"
+	"vetta/internal/markup"
 	"vetta/internal/wire"
 )
 
@@ -112,12 +113,13 @@ func (a *ahead) text(t *Teller, data []byte, offset int) (id string, told bool) 
 
 // where says of what objects a subtype at a place is made, in words.
 func (t *Teller) where(p *Place, id string, known, told bool) string {
-	where := t.Name + " is absent"
+	name := markup.ShowKey(t.Name)
+	where := name + " is absent"
 	switch {
 	case known:
-		where = t.Name + " is " + strconv.Quote(id)
+		where = name + " is " + strconv.Quote(id)
 	case told:
-		where = t.Name + " is something else"
+		where = name + " is something else"
 	}
 	if p.Where != "" {
 		where += ", inside one whose " + p.Where

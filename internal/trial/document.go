@@ -94,7 +94,7 @@ func Run(reader *capture.Reader, f *capture.File, want func(*traffic.Exchange) b
 			several = true
 			flush()
 		}
-		value, end, err := wire.ParseNext(d.Data, d.Start)
+		value, end, err := d.Value(new(wire.Parser))
 		if err != nil {
 			return end, err
 		}

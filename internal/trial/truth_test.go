@@ -46,7 +46,7 @@ func rows(t *testing.T, name string, head bool) [][]string {
 func documents(t *testing.T) map[string][]byte {
 	docs := map[string][]byte{}
 	marks := strings.NewReplacer("<BOM>", "\ufeff", "<TAB>", "\t", "<NL>", "\n")
-	for _, table := range []string{"wires.tsv", "docs.tsv"} {
+	for _, table := range []string{"wires.tsv", "docs.tsv", "xml.tsv"} {
 		for _, row := range rows(t, table, false) {
 			docs[row[0]] = []byte(marks.Replace(row[1]))
 		}

@@ -116,3 +116,14 @@ func isScheme(text string) bool {
 	}
 	return text != ""
 }
+
+// LooseGuid is Guid of any form that Guid.Parse takes.
+func LooseGuid(text string) (decoder.Seen, bool) {
+	text = strings.TrimSpace(text)
+	if len(text) > 2 && (text[0] == '{' && text[len(text)-1] == '}' || text[0] == '(' && text[len(text)-1] == ')') {
+		text = text[1 : len(text)-1]
+	} else if len(text) == 32 {
+		text = text[:8] + "-" + text[8:12] + "-" + text[12:16] + "-" + text[16:20] + "-" + text[20:]
+	}
+	return Guid(text)
+}

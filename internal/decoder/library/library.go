@@ -8,6 +8,7 @@ import (
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/clr"
 	"vetta/internal/decoder/dart"
+	"vetta/internal/decoder/datacontract"
 	"vetta/internal/decoder/foundation"
 	"vetta/internal/decoder/gson"
 	"vetta/internal/decoder/jackson"
@@ -19,8 +20,10 @@ import (
 	"vetta/internal/decoder/sharp"
 	"vetta/internal/decoder/systemtextjson"
 	"vetta/internal/decoder/typescript"
+	"vetta/internal/decoder/xmlserializer"
 	"vetta/internal/encoder"
 	"vetta/internal/model"
+	"vetta/internal/wire"
 )
 
 // Library is a decoding library: its name in settings, the languages whose models
@@ -51,8 +54,11 @@ var All = []Library{
 	{Name: orgjson.Name, Title: "org.json by hand", Languages: []string{"java", "kotlin"}, Plan: orgjson.Plan, Text: jvm.TypeText},
 	{Name: "moshi", Title: "Moshi", Languages: []string{"java", "kotlin"}, Plan: moshi.Plan, Planner: moshi.Planner, Text: jvm.TypeText, Writes: moshi.Writes, Settable: moshiSettings},
 	{Name: kotlinx.Name, Title: "kotlinx.serialization", Languages: []string{"kotlin"}, Plan: kotlinx.Plan, Planner: kotlinx.Planner, Text: jvm.TypeText, Writes: kotlinx.Writes, Settable: kotlinxSettings},
-	{Name: systemtextjson.Name, Title: "System.Text.Json", Languages: []string{"csharp"}, Plan: systemtextjson.Plan, Planner: systemtextjson.Planner, Text: clr.Text, Settable: systemTextJSONSettings},
+	{Name: systemtextjson.Name, Title: "System.Text.Json", Languages: []string{"csharp"}, Plan: eitherXML, Planner: systemtextjson.Planner, Text: clr.Text, Settable: systemTextJSONSettings},
 	{Name: newtonsoft.Name, Title: "Newtonsoft.Json", Languages: []string{"csharp"}, Plan: newtonsoft.Plan, Planner: newtonsoft.Planner, Text: clr.Text, Settable: newtonsoftSettings},
+	{Name: xmlserializer.Name, Title: "XmlSerializer", Languages: []string{"csharp"}, Plan: xmlserializer.Plan, Planner: xmlserializer.Planner, Text: clr.Text, Settable: xmlSettings},
+	{Name: datacontract.Name, Title: "DataContractSerializer", Languages: []string{"csharp"}, Plan: datacontract.Plan, Planner: datacontract.Planner, Text: clr.Text, Settable: []string{"root", "rootNamespace"}},
+	{Name: datacontract.JSONName, Title: "DataContractJsonSerializer", Languages: []string{"csharp"}, Plan: datacontract.PlanJSON, Text: clr.Text, Settable: []string{"UseSimpleDictionaryFormat"}},
 	{Name: typescript.Name, Title: "TypeScript by its types", Languages: []string{"typescript"}, Plan: typescript.Plan, Planner: typescript.Planner, Text: typescript.Text, Settable: typescriptSettings},
 	{Name: "zod", Title: "zod", Languages: []string{"typescript"}, Plan: validated("zod"), Planner: typescript.Validated("zod"), Text: typescript.Text},
 	{Name: "valibot", Title: "valibot", Languages: []string{"typescript"}, Plan: validated("valibot"), Planner: typescript.Validated("valibot"), Text: typescript.Text},
@@ -64,6 +70,7 @@ var All = []Library{
 var (
 	newtonsoftSettings     = []string{"naming", "enums", "dates", "NullValueHandling", "DefaultValueHandling", "MissingMemberHandling", "ObjectCreationHandling", "DateParseHandling", "DateTimeZoneHandling", "DateFormatString", "FloatParseHandling", "ConstructorHandling", "MaxDepth"}
 	systemTextJSONSettings = []string{"PropertyNameCaseInsensitive", "PropertyNamingPolicy", "NumberHandling", "IncludeFields", "RespectNullableAnnotations", "RespectRequiredConstructorParameters", "UnmappedMemberHandling", "AllowDuplicateProperties", "MaxDepth", "IgnoreNullValues", "AllowOutOfOrderMetadataProperties", "enums"}
+	xmlSettings            = []string{"root", "rootNamespace", "namespace", "namespaces", "DtdProcessing"}
 	typescriptSettings     = []string{"strictNullChecks"}
 	dartSettings           = []string{"numbers"}
 	kotlinxSettings        = []string{"ignoreUnknownKeys", "isLenient", "coerceInputValues", "explicitNulls", "namingStrategy", "classDiscriminator", "useAlternativeNames", "decodeEnumsCaseInsensitive", "allowStructuredMapKeys", "allowSpecialFloatingPointValues"}
@@ -74,6 +81,8 @@ var (
 )
 
 func init() {
+	sharp.Serializers.ReadObject, sharp.Serializers.ReadJSONDoc = datacontract.Read, datacontract.ReadJSON
+	sharp.Serializers.ReadXML, sharp.Serializers.Accepts = xmlserializer.Read, xmlserializer.Accepts
 	sharp.PlanOf = func(t *model.Type, library string, settings *model.Settings, from *decoder.Seen) *decoder.Plan {
 		if from != nil {
 			return newtonsoft.Into(t, settings, from)
@@ -135,6 +144,26 @@ func For(language string, settings *model.Settings) *Library {
 		}
 	}
 	return nil
+}
+
+// eitherXML is what System.Text.Json does; of a client that reads XML with XmlSerializer where XML comes, that.
+func eitherXML(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
+	p := systemtextjson.Plan(t, declared, settings)
+	if !strings.HasPrefix(settings.Option("client"), "RestSharp") {
+		return p
+	}
+	own := *p
+	p.Run = func(doc *wire.Value) decoder.Outcome {
+		if doc.Markup == nil {
+			return own.Decode(doc)
+		}
+		out := xmlserializer.Read(t, xmlserializer.Options{Doctype: true}, doc.Markup, doc.Markup.Root)
+		if out.Err != nil && p.Swallowed {
+			return decoder.Outcome{Changes: []decoder.Change{{Loss: decoder.Swallowed, Sent: doc, Err: out.Err}}}
+		}
+		return out
+	}
+	return p
 }
 
 // validated is the plan of a validator of TypeScript.

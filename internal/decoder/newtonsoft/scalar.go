@@ -100,7 +100,7 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 			return clr.String(span), ok
 		})
 	case "Guid":
-		return text(decoder.ReasonText, true, anyGuid)
+		return text(decoder.ReasonText, true, clr.LooseGuid)
 	case "Version":
 		n := text(decoder.ReasonText, true, clr.Version)
 		return emptyIsNull(n)
@@ -474,15 +474,4 @@ func guidBytes(id string) decoder.Seen {
 	data[0], data[1], data[2], data[3] = data[3], data[2], data[1], data[0]
 	data[4], data[5], data[6], data[7] = data[5], data[4], data[7], data[6]
 	return decoder.Seen{Kind: decoder.SeenBytes, Text: string(data)}
-}
-
-// anyGuid reads the forms that Guid.Parse takes.
-func anyGuid(text string) (decoder.Seen, bool) {
-	text = strings.TrimSpace(text)
-	if len(text) > 2 && (text[0] == '{' && text[len(text)-1] == '}' || text[0] == '(' && text[len(text)-1] == ')') {
-		text = text[1 : len(text)-1]
-	} else if len(text) == 32 {
-		text = text[:8] + "-" + text[8:12] + "-" + text[12:16] + "-" + text[16:20] + "-" + text[20:]
-	}
-	return clr.Guid(text)
 }

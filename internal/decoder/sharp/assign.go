@@ -22,6 +22,18 @@ func (m *Machine) set(x *code.Expr, f *frame, e *env) (Value, error) {
 		}
 		return m.assign(x.Args[0], x.Args[1], f, e)
 	}
+	if target := x.Args[0]; op == "+=" && target.Op == code.Member && len(target.Args) == 1 { // an event
+		of, err := m.expr(target.Args[0], f, e, nil)
+		if h, ok := of.Ref.(interface {
+			subscribe(name string, fn Value) bool
+		}); ok && err == nil {
+			fn, err := m.expr(x.Args[1], f, e, nil)
+			if err == nil && !h.subscribe(target.Text, fn) {
+				err = unfollowed("the event "+target.Text, x.Pos)
+			}
+			return Value{}, err
+		}
+	}
 	before, err := m.expr(x.Args[0], f, e, nil)
 	if err != nil {
 		return before, err

@@ -42,14 +42,18 @@ func Entry(p *decoder.Plan, t *model.Type) {
 				return out
 			}
 		}
+		if own.Refuses != "" {
+			return decoder.Outcome{Seen: decoder.Seen{Kind: decoder.SeenUnknown}, Unknown: [][]wire.Step{{}}}
+		}
 		return own.Decode(doc)
 	}
 	p.Inexact = true
+	p.Otherwise, p.Refuses = p.Refuses, "" // where the code is followed, it tells
 }
 
 // run runs a function on a document; ok is false where it is not followed.
 func (c *Code) run(fn *code.Func, of *code.Declared, doc *wire.Value) (out decoder.Outcome, ok bool) {
-	v, _, err := Run(fn, of, c.World, c.decode, doc, []byte(rawText(doc)))
+	v, _, err := Run(fn, of, c.World, c.decode, doc, documentText(doc))
 	switch e := err.(type) {
 	case nil:
 	case *Thrown:
@@ -64,6 +68,14 @@ func (c *Code) run(fn *code.Func, of *code.Declared, doc *wire.Value) (out decod
 		return out, false
 	}
 	return decoder.Outcome{Seen: s, Unknown: decoder.UnknownIn(s)}, true
+}
+
+// documentText is a document as it was sent.
+func documentText(doc *wire.Value) []byte {
+	if doc.Markup != nil {
+		return []byte(doc.Markup.Text)
+	}
+	return []byte(rawText(doc))
 }
 
 // pathTo leads from the root of a document to a value of it, nil where it is none.

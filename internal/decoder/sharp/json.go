@@ -28,8 +28,9 @@ func Stream(text []byte, root *wire.Value) Value {
 
 // input is what yields the document, however it is asked.
 type input struct {
-	text []byte
-	root *wire.Value
+	text  []byte
+	root  *wire.Value
+	chars bool // it is a reader of characters
 }
 
 func (in *input) call(m *Machine, name string, args []Value, types []*model.Type, x *code.Expr, f *frame) (Value, bool, error) {
@@ -45,6 +46,11 @@ func (in *input) call(m *Machine, name string, args []Value, types []*model.Type
 		return Value{Kind: Host, Ref: in}, true, nil
 	case "IsSuccessStatusCode":
 		return BoolOf(true), true, nil
+	case "MediaType":
+		if in.root != nil && in.root.Markup != nil {
+			return TextOf("application/xml"), true, nil
+		}
+		return TextOf("application/json"), true, nil
 	}
 	return Value{Kind: Host, Ref: in}, true, nil
 }
@@ -55,6 +61,10 @@ func (m *Machine) parse(v Value, library string) (*wire.Value, error) {
 	case *wire.Value:
 		return r, nil
 	case *input:
+		if r.root == nil {
+			v = TextOf(string(r.text))
+			break
+		}
 		return r.root, nil
 	case *element:
 		return r.v, nil
@@ -341,7 +351,7 @@ func (m *Machine) jsonStatic(of, name string, args []Value, x *code.Expr, f *fra
 		}
 		return tokenOf(doc), true, nil
 	}
-	return Value{}, false, nil
+	return m.xmlStatic(of, name, args, x, f)
 }
 
 // jsonMade are readers and documents that are made of something.
@@ -370,12 +380,17 @@ func (m *Machine) jsonMade(t *model.Type, args []Value, x *code.Expr) (Value, bo
 			if strings.HasPrefix(t.Name, "Utf8") || strings.HasPrefix(t.Name, "Json") {
 				return Value{Kind: Host, Ref: newReader(r, t.Name == "JsonTextReader", false)}, true, nil
 			}
-			return Stream([]byte(args[0].Text), r), true, nil
+			return Value{Kind: Host, Ref: &input{text: []byte(args[0].Text), root: r, chars: strings.HasSuffix(t.Name, "Reader")}}, true, nil
 		case *input:
 			if strings.HasPrefix(t.Name, "Utf8") || strings.HasPrefix(t.Name, "Json") {
 				return Value{Kind: Host, Ref: newReader(r.root, t.Name == "JsonTextReader", false)}, true, nil
 			}
-			return args[0], true, nil
+			own := *r
+			own.chars = strings.HasSuffix(t.Name, "Reader")
+			return Value{Kind: Host, Ref: &own}, true, nil
+		}
+		if args[0].Kind == String { // a text that code has made
+			return Value{Kind: Host, Ref: &input{text: []byte(args[0].Text), chars: strings.HasSuffix(t.Name, "Reader")}}, true, nil
 		}
 	}
 	return Value{}, false, nil

@@ -1,10 +1,13 @@
 package sharp
 
 import (
+	"slices"
 	"strings"
 
 	"vetta/internal/code"
+	"vetta/internal/decoder"
 	"vetta/internal/decoder/clr"
+	"vetta/internal/markup"
 	"vetta/internal/model"
 )
 
@@ -43,6 +46,9 @@ func (m *Machine) platformMade(t *model.Type, args []Value, x *code.Expr) (Value
 		return Value{Kind: Tuple, Ref: &list{items: args}}, nil
 	}
 	name := last(u.Name)
+	if v, known, err := m.xmlMade(u, args, x); known || err != nil {
+		return v, err
+	}
 	switch {
 	case strings.HasSuffix(name, "Exception"):
 		t := &Thrown{Class: name, At: m.last}
@@ -84,6 +90,8 @@ func (m *Machine) platformMade(t *model.Type, args []Value, x *code.Expr) (Value
 		return spanOf(float64(args[0].Int*3600 + args[1].Int*60 + args[2].Int)), nil
 	case name == "object":
 		return Value{Kind: Host, Ref: &struct{}{}}, nil
+	case strings.HasSuffix(name, "EventArgs"):
+		return Value{Kind: Host, Ref: &opaque{name}}, nil
 	case strings.HasSuffix(name, "Options") || strings.HasSuffix(name, "Settings") || strings.HasSuffix(name, "Converter") || strings.HasSuffix(name, "Resolver") || strings.HasSuffix(name, "Strategy"):
 		return Value{Kind: Host, Ref: &opaque{name}}, nil
 	case name == "StringBuilder":
@@ -128,3 +136,101 @@ func (c *caught) call(_ *Machine, name string, _ []Value, _ []*model.Type, _ *co
 }
 
 func (c *caught) is(name string) (bool, bool) { return isKind(c.t.Class, name), true }
+
+// Filled is an instance that a constructor without parameters, nil for the one that the compiler makes, and setters of
+// members of these names make, in this order.
+func (c *Code) Filled(t *model.Type, ctor *model.Method, set []string, vals []decoder.Seen, of []*model.Type) (decoder.Seen, *decoder.Error) {
+	if c == nil {
+		return decoder.Seen{Kind: decoder.SeenUnknown}, nil
+	}
+	_, d := Of(t.Model)
+	if d == nil {
+		return decoder.Seen{Kind: decoder.SeenUnknown}, nil
+	}
+	c.lock.Lock()
+	defer c.lock.Unlock()
+	return Make(c.World, c.decode, d, t, ctor, nil, nil, set, vals, of, nil, nil)
+}
+
+// ReadXML is an instance of a class that reads itself from an element: IXmlSerializable.ReadXml.
+func (c *Code) ReadXML(t *model.Type, doc *markup.Document, e *markup.Element) (decoder.Seen, *decoder.Error) {
+	unknown := decoder.Seen{Kind: decoder.SeenUnknown}
+	if c == nil {
+		return unknown, nil
+	}
+	_, d := Of(t.Model)
+	if d == nil {
+		return unknown, nil
+	}
+	c.lock.Lock()
+	defer c.lock.Unlock()
+	m := New(c.World, c.decode)
+	m.left = maxSteps
+	v := m.blank(d, t)
+	ctor, given := m.constructor(d, nil, nil)
+	fn, in := m.methodOf(d, "ReadXml", 1)
+	if fn == nil || m.build(v, d, ctor, given, nil) != nil {
+		return unknown, nil
+	}
+	r := newXMLReader(doc, e)
+	r.text = true
+	r.list()
+	r.read()
+	if _, err := m.run(fn, &frame{fn: fn, class: in, this: &v}, nil, []Value{{Kind: Host, Ref: r}}); err != nil {
+		if t, ok := err.(*Thrown); ok {
+			return unknown, t.Err()
+		}
+		return unknown, nil
+	}
+	return SeenOf(v), nil
+}
+
+// IsPublic says whether everybody sees a class, and those that it stands in.
+func IsPublic(m *model.Model) bool {
+	if m.Access != model.Public {
+		return false
+	}
+	_, d := Of(m)
+	for d != nil && d.Outer != nil {
+		d = d.Outer
+		if !slices.ContainsFunc(d.Parts, func(c *code.Class) bool { return slices.Contains(c.Mods, "public") }) {
+			return false
+		}
+	}
+	return true
+}
+
+// Prepared is an instance that no constructor has run for, when what is marked [OnDeserializing] has run on it.
+func (c *Code) Prepared(t *model.Type, blank decoder.Seen) decoder.Seen {
+	if c == nil {
+		return blank
+	}
+	_, d := Of(t.Model)
+	if d == nil {
+		return blank
+	}
+	var fns []*code.Func
+	for _, part := range d.Parts {
+		for _, fn := range part.Funcs {
+			for _, mark := range fn.Marks {
+				if len(mark.Args) > 0 && strings.TrimSuffix(last(mark.Args[0].Text), "Attribute") == "OnDeserializing" {
+					fns = append(fns, fn)
+				}
+			}
+		}
+	}
+	if len(fns) == 0 {
+		return blank
+	}
+	c.lock.Lock()
+	defer c.lock.Unlock()
+	m := New(c.World, c.decode)
+	m.left = maxSteps
+	v := m.ValueOf(blank, t)
+	for _, fn := range fns {
+		if _, err := m.run(fn, &frame{fn: fn, class: d, this: &v}, nil, make([]Value, len(fn.Params))); err != nil {
+			return decoder.Seen{Kind: decoder.SeenUnknown}
+		}
+	}
+	return SeenOf(v)
+}

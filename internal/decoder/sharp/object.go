@@ -212,6 +212,11 @@ func (m *Machine) setMember(of *Value, name string, v Value, f *frame) (known bo
 	if _, ok := of.Ref.(*opaque); ok {
 		return true, nil
 	}
+	if h, ok := of.Ref.(interface {
+		setMember(name string, v Value) bool
+	}); ok && h.setMember(name, v) {
+		return true, nil
+	}
 	o := of.object()
 	if o == nil {
 		return false, nil

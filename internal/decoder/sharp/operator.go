@@ -29,6 +29,9 @@ func (m *Machine) binary(x *code.Expr, f *frame, e *env) (Value, error) {
 	if err != nil {
 		return b, err
 	}
+	if v, ok := joined(a, b); ok && x.Text == "+" {
+		return v, nil
+	}
 	if x.Text == "+" && (a.Kind == String || b.Kind == String) {
 		s, err := m.written(a, f, x)
 		if err != nil {
@@ -43,6 +46,10 @@ func (m *Machine) binary(x *code.Expr, f *frame, e *env) (Value, error) {
 // operate does a binary operator on two values.
 func (m *Machine) operate(op string, a, b Value, x *code.Expr) (Value, error) {
 	a, b = m.plain(a), m.plain(b)
+	if op == "==" || op == "!=" {
+		a, b = named(a, b)
+		b, a = named(b, a)
+	}
 	if a.Kind == Unknown || b.Kind == Unknown {
 		return Value{}, unfollowed("a value", x.Pos)
 	}

@@ -153,6 +153,9 @@ func (m *Machine) parsed(of, text string, args []Value) (v Value, known bool, er
 	switch of {
 	case "double", "float":
 		plain, ok := grouped(trimmed, true)
+		if hasWord(args, "Float") && strings.Contains(trimmed, ",") { // NumberStyles.Float, which takes no groups
+			ok = false
+		}
 		if !ok {
 			switch trimmed {
 			case "NaN":
@@ -192,7 +195,7 @@ func (m *Machine) parsed(of, text string, args []Value) (v Value, known bool, er
 		}
 		return v, true, m.throw("FormatException", "String '"+text+"' was not recognized as a valid Boolean.")
 	case "Guid":
-		if s, ok := anyGuid(trimmed); ok {
+		if s, ok := clr.LooseGuid(trimmed); ok {
 			return plainOf("Guid", s), true, nil
 		}
 		return v, true, m.throw("FormatException", "Guid should contain 32 digits with 4 dashes.")
@@ -275,15 +278,6 @@ func grouped(text string, exponent bool) (string, bool) {
 		return "", false
 	}
 	return strings.TrimPrefix(strings.ReplaceAll(text, ",", ""), "+"), true
-}
-
-func anyGuid(text string) (decoder.Seen, bool) {
-	if len(text) > 2 && (text[0] == '{' && text[len(text)-1] == '}' || text[0] == '(' && text[len(text)-1] == ')') {
-		text = text[1 : len(text)-1]
-	} else if len(text) == 32 {
-		text = text[:8] + "-" + text[8:12] + "-" + text[12:16] + "-" + text[16:20] + "-" + text[20:]
-	}
-	return clr.Guid(text)
 }
 
 // exactly is ParseExact: by one of some formats.

@@ -6,6 +6,7 @@ import (
 	"unicode/utf16"
 
 	"vetta/internal/code"
+	"vetta/internal/decoder"
 	"vetta/internal/decoder/clr"
 	"vetta/internal/model"
 )
@@ -378,6 +379,10 @@ func (m *Machine) each(v Value, pos model.Pos) ([]Value, error) {
 type pair struct{ key, val Value }
 
 func pairOf(k, v Value) Value { return Value{Kind: Host, Ref: &pair{k, v}} }
+
+func (p *pair) seen() decoder.Seen {
+	return decoder.Seen{Kind: decoder.SeenObject, Names: []string{"Key", "Value"}, Elems: []decoder.Seen{SeenOf(p.key), SeenOf(p.val)}}
+}
 
 func (p *pair) call(_ *Machine, name string, _ []Value, _ []*model.Type, _ *code.Expr, _ *frame) (Value, bool, error) {
 	switch name {

@@ -18,7 +18,8 @@ func platformClass(name string) bool {
 	switch name {
 	case "Math", "Convert", "Enum", "DateTime", "DateTimeOffset", "DateOnly", "TimeOnly", "TimeSpan", "Guid", "Uri", "Version", "Array", "Enumerable", "JsonDocument", "JsonNode", "JsonSerializer", "JsonConvert", "JObject", "JArray", "JToken",
 		"JsonValueKind", "JsonTokenType", "JTokenType", "JsonToken", "CultureInfo", "DateTimeStyles", "NumberStyles", "StringComparison", "StringSplitOptions", "StringComparer", "Environment", "KeyValuePair", "CancellationToken", "Tuple", "Task", "Encoding", "JsonElement", "JsonObject", "JsonArray", "JsonValue",
-		"ArgumentNullException", "ArgumentException", "GC", "Comparer", "Activator", "Utf8JsonReader", "MidpointRounding", "ImmutableArray", "ImmutableList", "HttpCompletionOption", "BitConverter", "Char", "DateTimeKind", "Nullable", "JsonNodeOptions", "JsonCommentHandling", "TypeCode":
+		"XDocument", "XElement", "XNamespace", "XName", "XNode", "XmlReader", "XmlConvert", "XAttribute", "XmlNodeType", "DtdProcessing", "LoadOptions", "XmlDateTimeSerializationMode", "XmlSchemaForm",
+		"ArgumentNullException", "ArgumentException", "GC", "Debug", "Trace", "Console", "Comparer", "Activator", "Utf8JsonReader", "MidpointRounding", "ImmutableArray", "ImmutableList", "HttpCompletionOption", "BitConverter", "Char", "DateTimeKind", "Nullable", "JsonNodeOptions", "JsonCommentHandling", "TypeCode":
 		return true
 	}
 	return false
@@ -49,7 +50,7 @@ func (w *platformWord) call(_ *Machine, name string, args []Value, _ []*model.Ty
 // wordsOf are types of the platform whose members are constants to code.
 var wordsOf = func() map[string]bool {
 	all := map[string]bool{}
-	for _, name := range strings.Fields("JsonValueKind JsonTokenType JTokenType JsonToken CultureInfo DateTimeStyles NumberStyles StringComparison StringSplitOptions StringComparer CancellationToken MidpointRounding HttpCompletionOption Encoding DateTimeKind JsonCommentHandling DateParseHandling FloatParseHandling NullValueHandling JsonNamingPolicy JsonSerializerDefaults JsonNumberHandling MissingMemberHandling Formatting JsonIgnoreCondition") {
+	for _, name := range strings.Fields("JsonValueKind JsonTokenType JTokenType JsonToken CultureInfo DateTimeStyles NumberStyles StringComparison StringSplitOptions StringComparer CancellationToken MidpointRounding HttpCompletionOption Encoding DateTimeKind JsonCommentHandling DateParseHandling FloatParseHandling NullValueHandling JsonNamingPolicy JsonSerializerDefaults JsonNumberHandling MissingMemberHandling Formatting JsonIgnoreCondition XmlNodeType DtdProcessing LoadOptions XmlDateTimeSerializationMode XmlSchemaForm WhitespaceHandling") {
 		all[name] = true
 	}
 	return all
@@ -110,6 +111,8 @@ func (m *Machine) platformMember(of Value, name string, x *code.Expr) (Value, bo
 		if name == "PI" {
 			return floatOf(math.Pi), true, nil
 		}
+	case "Console":
+		return Value{Kind: Host, Ref: &opaque{"TextWriter"}}, true, nil
 	case "Environment":
 		if name == "NewLine" {
 			return TextOf("\n"), true, nil
@@ -224,7 +227,7 @@ func (m *Machine) platformCall(of, name string, args []Value, x *code.Expr, f *f
 			}
 			return Value{Kind: Class, Ref: &typed{t: t.Unwrapped(), d: m.declared(t.Unwrapped())}}, true, nil
 		}
-	case "GC":
+	case "GC", "Debug", "Trace", "Console":
 		return Value{}, true, nil
 	case "object":
 		if name == "Equals" || name == "ReferenceEquals" {

@@ -437,7 +437,10 @@ func Run(fn *code.Func, class *code.Declared, w World, decode Decode, doc *wire.
 		if p.Type != nil {
 			name = last(p.Type.Unwrapped().Name)
 		}
+		node, isNode := handedNode(doc, name)
 		switch {
+		case isNode:
+			args = append(args, node)
 		case name == "string":
 			args = append(args, Document(text, doc))
 		case name == "JsonElement" || name == "JsonDocument":

@@ -7,6 +7,7 @@ import (
 
 	"vetta/internal/code"
 	"vetta/internal/decoder/clr"
+	"vetta/internal/markup"
 	"vetta/internal/model"
 )
 
@@ -58,6 +59,13 @@ func (m *Machine) convert(v Value, t *model.Type, f *frame, cast bool) (Value, e
 		u = t.Args[0]
 	}
 	switch v.Kind {
+	case String:
+		if u.Name == "XNamespace" && u.Model == nil {
+			return Value{Kind: Host, Ref: &xmlSpace{v.Text}}, nil
+		}
+		if u.Name == "XName" && u.Model == nil {
+			return Value{Kind: Host, Ref: &xmlName{markup.NameOf(v.Text)}}, nil
+		}
 	case Unknown, Function, Class:
 		return v, nil
 	case Default:
@@ -239,18 +247,21 @@ func (m *Machine) fit(v Value, t *model.Type) int {
 	case Char:
 		return hit(u.Name == "char")
 	case String:
+		if u.Name == "XName" || u.Name == "XNamespace" {
+			return 2
+		}
 		return hit(u.Name == "string")
 	case Enum:
 		return hit(u.Model == v.Model)
 	case Plain:
 		return hit(u.Name == v.Of)
 	case Items:
-		if u.Kind == model.List || u.Kind == model.Unique {
+		if u.Kind == model.List || u.Kind == model.Unique || u.Model != nil && u.Model.Collection != nil {
 			return 3
 		}
 		return hit(u.Name == "IEnumerable" || u.Name == "byte[]")
 	case Entries:
-		return hit(u.Kind == model.Map)
+		return hit(u.Kind == model.Map || u.Model != nil && u.Model.Collection != nil)
 	case Instance:
 		if u.Model == nil {
 			return 0

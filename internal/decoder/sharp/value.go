@@ -271,6 +271,13 @@ func (v Value) seen(deep int) decoder.Seen {
 		if l.set {
 			out.Kind = decoder.SeenSet
 		}
+		if l.kind == "array" && v.Of == "byte[]" {
+			out.Kind = decoder.SeenBytes
+			for _, e := range l.items {
+				out.Text += string([]byte{byte(e.Int)})
+			}
+			return out
+		}
 		for _, e := range l.items {
 			out.Elems = append(out.Elems, e.seen(deep+1))
 		}
@@ -305,7 +312,9 @@ func (v Value) seen(deep int) decoder.Seen {
 func (m *Machine) ValueOf(s decoder.Seen, t *model.Type) Value {
 	u := t
 	if u != nil {
-		u = u.Unwrapped()
+		if u = u.Unwrapped(); u.Model != nil && u.Model.Collection != nil && (s.Kind == decoder.SeenList || s.Kind == decoder.SeenSet || s.Kind == decoder.SeenMap) {
+			u = u.Model.Collection.Bind(u.Env())
+		}
 	}
 	elem := func(i int) *model.Type {
 		if u != nil && i < len(u.Args) {
@@ -404,6 +413,16 @@ func (m *Machine) ValueOf(s decoder.Seen, t *model.Type) Value {
 		}
 		return Value{Kind: Entries, Ref: e}
 	case decoder.SeenObject:
+		if u != nil && u.Kind == model.Tuple && len(u.Args) == len(s.Elems) {
+			l := &list{}
+			for i, e := range s.Elems {
+				l.items = append(l.items, m.ValueOf(e, elem(i)))
+			}
+			return Value{Kind: Tuple, Ref: l}
+		}
+		if u != nil && u.Name == "KeyValuePair" && len(s.Elems) == 2 {
+			return pairOf(m.ValueOf(s.Elems[0], elem(0)), m.ValueOf(s.Elems[1], elem(1)))
+		}
 		if u == nil {
 			break
 		}
@@ -427,7 +446,7 @@ func (m *Machine) ValueOf(s decoder.Seen, t *model.Type) Value {
 		}
 		return Value{Kind: Instance, Ref: o, Model: d.Model}
 	case decoder.SeenBytes:
-		l := &list{kind: "array"}
+		l := &list{kind: "array", of: &model.Type{Kind: model.Named, Name: "byte", Linked: true}}
 		for _, b := range []byte(s.Text) {
 			l.items = append(l.items, numberOf(int64(b), "byte"))
 		}

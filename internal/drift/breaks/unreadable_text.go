@@ -21,6 +21,6 @@ An empty string is no URL.`,
 bad one is nothing rather than an error.`,
 	Takes: finding.Reason(decoder.ReasonText),
 	Suggest: func(f *finding.Finding) finding.Change {
-		return f.Redeclare(f.AsBefore("String"), "and convert it where it is used")
+		return f.Redeclare(f.AsBefore(f.Speech().Types["String"]), "and convert it where it is used")
 	},
 }

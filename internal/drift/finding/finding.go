@@ -9,6 +9,7 @@ import (
 	"sort"
 
 	"vetta/internal/decoder"
+	"vetta/internal/markup"
 	"vetta/internal/model"
 	"vetta/internal/shape"
 )
@@ -35,6 +36,7 @@ type Finding struct {
 	Advice   string
 	Given    string // Rename as the library compares it
 	Asked    string // the key that the library looks for
+	Flat     bool   // of XML: items stand where the element around them stood; Given is their key
 	Sites    []*Site
 }
 
@@ -215,10 +217,26 @@ func (f *Finding) Never() bool {
 // Key is the name on the wire that the finding is about.
 func (f *Finding) Key() string {
 	if f.Asked != "" {
-		return f.Asked
+		return markup.ShowKey(f.Asked)
 	}
 	if f.Field != nil && len(f.Field.Keys) > 0 {
-		return f.Field.Keys[0]
+		return markup.ShowKey(f.Field.Keys[0])
 	}
 	return f.Name
+}
+
+// Absent is how what is sent begins where a key is not there.
+const Absent = "no "
+
+// NoKey says that a key is not there, in the words of its notation.
+func NoKey(key string) string {
+	switch {
+	case !markup.IsKey(key):
+		return Absent + "key " + key
+	case key == markup.TextKey:
+		return Absent + "text"
+	case markup.IsAttr(key):
+		return Absent + "attribute " + markup.ShowKey(key)
+	}
+	return Absent + "element " + markup.ShowKey(key)
 }

@@ -37,6 +37,7 @@ type speech struct {
 	Either   string // about values of two kinds
 	AsNull   string // about null that becomes a value
 	Fallback string // about constants that the enum does not have yet
+	Order    string // about elements that stand out of their order
 	// lacking is the default by which a key may be absent, "" where a type that admits null is enough.
 	lacking string
 	// change is what to write for a finding, where the language has it better than its kind; ok is false where not.
@@ -206,6 +207,9 @@ var speeches = map[[2]string]*speech{
 	{"typescript", "class-validator"}:   scriptSpeech.of(inClasses),
 	{"typescript", "valibot"}:           scriptSpeech.of(inValibot),
 	{"csharp", "newtonsoft.json"}:       sharpSpeech.of(inNewtonsoft),
+	{"csharp", "xmlserializer"}:         sharpSpeech.of(inXML),
+	{"csharp", "datacontract"}:          sharpSpeech.of(inDataContract),
+	{"csharp", "datacontractjson"}:      sharpSpeech.of(inContractJSON),
 }
 
 // Speech is that of the finding's model.

@@ -8,10 +8,10 @@ import (
 )
 
 // handed are the types of what code is given to read a value from.
-var handed = words("JsonElement JsonDocument JsonNode JsonObject JsonArray JsonProperty Utf8JsonReader JToken JObject JArray JProperty JsonReader JsonTextReader")
+var handed = words("JsonElement JsonDocument JsonNode JsonObject JsonArray JsonProperty Utf8JsonReader JToken JObject JArray JProperty JsonReader JsonTextReader XElement XDocument XmlNode XmlElement XmlDocument XmlReader XPathNavigator")
 
 // parses are the classes whose Parse or Load makes such a value of a text.
-var parses = []string{"JsonDocument", "JsonNode", "JObject", "JArray", "JToken", "Utf8JsonReader", "JsonTextReader"}
+var parses = []string{"JsonDocument", "JsonNode", "JObject", "JArray", "JToken", "Utf8JsonReader", "JsonTextReader", "XDocument", "XElement", "XmlDocument", "XmlReader", "XPathDocument"}
 
 // byHand says of the models that no library is seen to decode, though code of the app reads them from a value, that their
 // reading is not followed: their declarations alone would be judged by rules that do not hold for them.
@@ -43,9 +43,11 @@ func (p *project) byHand(decoded map[*model.Model]bool) {
 	}
 }
 
-// makesByHand says whether the body of a function parses a text into values by itself.
+// makesByHand says whether the body of a function parses a text into values by itself; a reader that a serializer is given
+// is none that does.
 func makesByHand(fn *code.Func) bool {
-	return fn.Returns != nil && fn.Unread != nil && slices.ContainsFunc(parses, fn.Unread.Has)
+	has := func(name string) bool { return mentions(fn, name) }
+	return fn.Returns != nil && slices.ContainsFunc(parses, has) && !has("Deserialize")
 }
 
 // readBy notes that a function reads a type, and with it those that extend it.

@@ -246,15 +246,37 @@ func TestTorn(t *testing.T) {
 
 // TestUnmeasured: of what readers decode whose rules are not known nothing is claimed, and it is said.
 func TestUnmeasured(t *testing.T) {
-	set := readText(`public class A { public int X; } public class B { public int Y { get; set; } } public class C { public A A; }
+	set := readText(`public class A { public int X; } public class C { public A A; }
 		public class Api {
 			A F(string s) => UnityEngine.JsonUtility.FromJson<A>(s);
-			B G(System.IO.Stream s) => (B)new DataContractJsonSerializer(typeof(B)).ReadObject(s);
 			C H(string s) => JsonSerializer.Deserialize<C>(s);
 		}`)
-	for name, want := range map[string]string{"A": "", "B": "DataContractJsonSerializer reads it", "C": ""} { // A is decoded in C as well
+	for name, want := range map[string]string{"A": "", "C": ""} { // A is decoded in C as well
 		if m := set.Find(name); m == nil || (m.Reading == model.Unfollowed) != (want != "") || !strings.HasPrefix(m.Why, want) {
 			t.Errorf("%s: %+v", name, m)
+		}
+	}
+}
+
+// TestSerializers: what is decoded is told by what a serializer is made for, however it is written.
+func TestSerializers(t *testing.T) {
+	for _, c := range []struct{ code, library string }{
+		{"new XmlSerializer(typeof(M))", "xmlserializer"},
+		{"new System.Xml.Serialization.XmlSerializer(typeof(M))", "xmlserializer"},
+		{"new X.XmlSerializer(type: typeof(M))", "xmlserializer"},
+		{"new global::System.Xml.Serialization.XmlSerializer(typeof(M), \"urn:s\")", "xmlserializer"},
+		{"new System.Runtime.Serialization.DataContractSerializer(typeof(M))", "datacontract"},
+		{"new DataContractJsonSerializer(typeof(M))", "datacontractjson"},
+	} {
+		set := readText("using System.Xml.Serialization; using System.Runtime.Serialization; using System.Runtime.Serialization.Json; using X = System.Xml.Serialization;\npublic class M { public int A { get; set; } }\npublic class Api { object F() { var s = " + c.code + "; return s; } }")
+		if len(set.Calls) != 1 || set.Calls[0].Type == nil || set.Calls[0].Type.Name != "M" || set.Calls[0].Settings.Library != c.library {
+			t.Errorf("%s: %d calls", c.code, len(set.Calls))
+		}
+	}
+	for _, declared := range []string{"static readonly XmlSerializer S = new(typeof(M));", "XmlSerializer S { get; } = new(typeof(M));", "object F() { XmlSerializer s = new(typeof(M)); return s; }"} {
+		set := readText("using System.Xml.Serialization;\npublic class M { public int A { get; set; } }\npublic class Api { " + declared + " }")
+		if len(set.Calls) != 1 || set.Calls[0].Settings.Library != "xmlserializer" {
+			t.Errorf("%s: %d calls", declared, len(set.Calls))
 		}
 	}
 }

@@ -545,7 +545,7 @@ func (p *parser) property(prop *code.Prop, c *code.Class) {
 // initial reads what a member is given where it is declared.
 func (p *parser) initial(prop *code.Prop) {
 	if !p.Is("{") {
-		prop.Value = p.expr()
+		prop.Value = serializerFor(p.expr(), prop.Type)
 		return
 	}
 	prop.Value = &code.Expr{Op: code.List, Type: prop.Type, Pos: p.Where()}

@@ -55,6 +55,8 @@ func libraryIn(space string) string {
 		return newtonsoftJSON
 	case strings.HasPrefix(space, "System.Text.Json"), space == "System.Net.Http.Json":
 		return systemTextJSON
+	case strings.HasPrefix(space, xmlSpace+"."):
+		return xmlSerializer
 	}
 	return ""
 }

@@ -47,6 +47,12 @@ var attributeSpaces = map[string][]string{
 	"XmlIgnore":                   {xmlSpace},
 	"XmlType":                     {xmlSpace},
 	"XmlEnum":                     {xmlSpace},
+	"XmlInclude":                  {xmlSpace},
+	"XmlAnyElement":               {xmlSpace},
+	"XmlAnyAttribute":             {xmlSpace},
+	"XmlChoiceIdentifier":         {xmlSpace},
+	"XmlNamespaceDeclarations":    {xmlSpace},
+	"KnownType":                   {serialization},
 }
 
 // The namespaces of the libraries' attributes.
@@ -74,7 +80,9 @@ func (p *project) marks(all []*code.Expr, s scope) model.Annotated {
 			continue
 		}
 		a.Name = last(name)
-		if a.Name != "Attribute" {
+		switch a.Name {
+		case "Attribute", "XmlAttribute", "XmlAnyAttribute": // which end so without a suffix
+		default:
 			a.Name = strings.TrimSuffix(a.Name, "Attribute")
 		}
 		a.Whole = p.attributeSpace(name, a.Name, s.file) + a.Name

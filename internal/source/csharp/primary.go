@@ -216,7 +216,7 @@ func (p *parser) made() *code.Expr {
 		p.elements(e)
 		return e
 	}
-	e := &code.Expr{Op: code.Call, Args: []*code.Expr{{Op: code.Name, Text: t.Name, Types: t.Args, Pos: named}}, Types: t.Args, Type: t, Pos: named}
+	e := &code.Expr{Op: code.Call, Args: []*code.Expr{{Op: code.Name, Text: makerName(t), Types: t.Args, Pos: named}}, Types: t.Args, Type: t, Pos: named}
 	if p.Is("(") {
 		args, labels := p.arguments()
 		e.Args, e.Labels = append(e.Args, args...), labels

@@ -1,7 +1,6 @@
 package csharp
 
 import (
-	"maps"
 	"slices"
 	"strings"
 
@@ -14,20 +13,21 @@ import (
 const (
 	systemTextJSON = "system.text.json"
 	newtonsoftJSON = "newtonsoft.json"
+	xmlSerializer  = "xmlserializer"
+	dataContract   = "datacontract"
+	dataContractJS = "datacontractjson"
 )
 
 // sinkWords are names of methods by which something is decoded, or of what must be known of the clients that do.
 var sinkWords = []string{
 	"Deserialize", "DeserializeAsync", "DeserializeAsyncEnumerable", "DeserializeObject", "DeserializeAnonymousType", "GetFromJsonAsync", "ReadFromJsonAsync", "GetFromJsonAsAsyncEnumerable",
 	"DeleteFromJsonAsync", "ReadAsAsync", "ToObject", "PopulateObject", "ExecuteAsync", "Execute", "ExecuteGetAsync", "ExecutePostAsync", "GetAsync", "PostAsync", "PutAsync", "GetJsonAsync", "ReceiveJson", "ReadFromJsonAsAsyncEnumerable",
-	"PostJsonAsync", "DeserializeXNode", "FromJson", "FromJsonOverwrite", "DataContractJsonSerializer", "XmlSerializer",
+	"PostJsonAsync", "DeserializeXNode", "FromJson", "FromJsonOverwrite", "DataContractJsonSerializer", "DataContractSerializer", "XmlSerializer",
 }
 
 // unmeasured are readers of the platform and of a game engine whose rules are not known, by what stands for them.
 var unmeasured = map[string]string{
-	"JsonUtility":                "JsonUtility fills the fields of serialisable classes by rules of its own, which were not measured",
-	"DataContractJsonSerializer": "DataContractJsonSerializer reads it by rules of its own, which are not followed",
-	"XmlSerializer":              "XmlSerializer reads it from XML, which is not followed",
+	"JsonUtility": "JsonUtility fills the fields of serialisable classes by rules of its own, which were not measured",
 }
 
 // isUnmeasured says whether a call is of one of those readers.
@@ -84,26 +84,11 @@ func (p *project) calls(texts map[string]string) []*model.Call {
 			}
 		}
 	}
-	all = append(all, a.unmeasured()...)
 	open = append(open, all...)
 	asks := &lower.Asking{Files: files, Program: a.program, Spell: (*model.Type).Written, Decoder: a.decoder}
 	all = append(all, asks.Follow(open)...)
 	all = append(all, a.declaredClients(first)...)
 	return all
-}
-
-// unmeasured are the places where readers are made for types whose rules are not known.
-func (a *asking) unmeasured() (calls []*model.Call) {
-	for _, name := range slices.Sorted(maps.Keys(unmeasured)) {
-		for e, fn := range a.program.CallsOf(name) {
-			if e.Type == nil || len(e.Args) < 2 || e.Args[1].Op != code.TypeOf {
-				continue
-			}
-			t := a.p.resolve(e.Args[1].Type, a.p.scopeOf(fn))
-			calls = append(calls, &model.Call{Pos: e.Pos, Language: Language, Type: t, Declared: t.Written(), Settings: &model.Settings{Pos: e.Pos, Options: map[string]model.Option{}, Why: unmeasured[name]}})
-		}
-	}
-	return calls
 }
 
 func hasAny(text string, words []string) bool {
@@ -146,6 +131,9 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 			c.Type = t
 			e.Types = []*model.Type{t}
 		}
+	}
+	if e.Type != nil {
+		return a.serializer(e, c, fn, s)
 	}
 	ours := a.isOurs(callee, s, fn)
 	switch {

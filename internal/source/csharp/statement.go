@@ -430,7 +430,7 @@ func (p *parser) declaration() (out []code.Stmt, ok bool) {
 				s.Value = &code.Expr{Op: code.List, Type: t, Pos: p.Where()}
 				p.elements(s.Value)
 			} else {
-				s.Value = p.expr()
+				s.Value = serializerFor(p.expr(), t)
 			}
 		}
 		out = append(out, s)

@@ -247,7 +247,8 @@ func taken(fn *code.Func) (rank int) {
 			of = 20
 		case name == "[]" && p.Type.Unwrapped().Args[0].Name == "byte":
 			of = 20
-		case name == "JsonElement" || name == "JsonDocument" || name == "JsonNode" || name == "JsonObject" || name == "JsonArray" || name == "JToken" || name == "JObject" || name == "JArray":
+		case name == "JsonElement" || name == "JsonDocument" || name == "JsonNode" || name == "JsonObject" || name == "JsonArray" || name == "JToken" || name == "JObject" || name == "JArray",
+			name == "XElement", name == "XDocument", name == "XmlNode", name == "XmlElement", name == "XmlDocument", name == "XmlReader":
 			of = 10
 		case p.Default != nil || name == "CancellationToken":
 			continue
