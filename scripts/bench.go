@@ -10,7 +10,7 @@
 // the program, and prints for each set the throughput of both, their ratio, what a
 // second core gains, and the peak memory of check. The first of them is made into one HAR file,
 // one of HTTP messages, one of lines and one of lines in gzip, too; of the last the ratio is to
-// the decompressor alone. Machines are shared, so every
+// the decompressor alone. Of XML, many documents and one large one, it is to the token loop of encoding/xml. Machines are shared, so every
 // round measures all of them one after the other, and each figure is the median over
 // the rounds; a ratio is that of one round's own times.
 package main
@@ -19,6 +19,7 @@ import (
 	"bufio"
 	"bytes"
 	"encoding/json"
+	"encoding/xml"
 	"flag"
 	"fmt"
 	"io"
@@ -39,6 +40,18 @@ import (
 	"vetta/internal/memory"
 	"vetta/internal/source"
 )
+
+const xmlModels = `using System.Xml.Serialization;
+[XmlRoot("timetable")]
+public class Timetable { [XmlAttribute("day")] public DateTime Day { get; set; } [XmlElement("sailing")] public List<Sailing> Sailings { get; set; } = new(); }
+public class Sailing
+{
+    [XmlAttribute("id")] public int Id { get; set; } [XmlAttribute("gate")] public string Gate { get; set; } = "";
+    [XmlElement("vessel")] public string Vessel { get; set; } = ""; [XmlElement("departs")] public DateTime Departs { get; set; }
+    [XmlElement("seats")] public int Seats { get; set; } [XmlElement("fare")] public decimal Fare { get; set; }
+}
+public class Client { public Timetable Load(Stream s) => (Timetable)new XmlSerializer(typeof(Timetable)).Deserialize(s); }
+`
 
 const models = `import Foundation
 struct SailingPage: Decodable { let sailings: [Sailing]; let page: Page }
@@ -370,6 +383,52 @@ func valid(dir string) time.Duration {
 	return took
 }
 
+// tokens is how long the token loop of encoding/xml takes over files.
+func tokens(paths []string) time.Duration {
+	start := time.Now()
+	for _, path := range paths {
+		f, err := os.Open(path)
+		if err != nil {
+			log.Fatal(err)
+		}
+		for d := xml.NewDecoder(bufio.NewReaderSize(f, 1<<20)); ; {
+			if _, err := d.Token(); err == io.EOF {
+				break
+			} else if err != nil {
+				log.Fatal(path, err)
+			}
+		}
+		f.Close()
+	}
+	return time.Since(start)
+}
+
+// writeXML writes timetables of a size each until there are as many bytes as are asked for.
+func writeXML(dir string, size, each int) {
+	if err := os.MkdirAll(dir, 0o755); err != nil {
+		log.Fatal(err)
+	}
+	r := rand.New(rand.NewPCG(2026, 12))
+	letter := func() byte { return byte('A' + r.IntN(26)) }
+	for total, n := 0, 0; total < size; n++ {
+		var b bytes.Buffer
+		b.WriteString("<?xml version=\"1.0\" encoding=\"utf-8\"?>\n<timetable xmlns:s=\"urn:saltmere:stops\" day=\"2026-03-01\">\n")
+		for id := 0; b.Len() < each; id++ {
+			fmt.Fprintf(&b, "  <sailing id=\"%d\" gate=\"%c%d\">\n    <vessel>%s</vessel>\n    <departs>2026-03-01T%02d:%02d:00Z</departs>\n    <seats>%d</seats>\n    <fare currency=\"EUR\">%d.%02d</fare>\n    <s:stops>",
+				id, letter(), r.IntN(9), []string{"Tern", "Gull", "Skua &amp; Sons", "Héron"}[r.IntN(4)], r.IntN(24), r.IntN(60), r.IntN(300), r.IntN(90), r.IntN(100))
+			for range r.IntN(4) {
+				fmt.Fprintf(&b, "<s:stop code=\"%c%c%c\"/>", letter(), letter(), letter())
+			}
+			b.WriteString("</s:stops>\n  </sailing>\n")
+		}
+		b.WriteString("</timetable>\n")
+		if err := os.WriteFile(filepath.Join(dir, fmt.Sprintf("timetable-%d.xml", n)), b.Bytes(), 0o644); err != nil {
+			log.Fatal(err)
+		}
+		total += b.Len()
+	}
+}
+
 func validate(dir string) {
 	paths, _ := files(dir)
 	start := time.Now()
@@ -424,14 +483,22 @@ func main() {
 	if err := os.WriteFile(model, []byte(models), 0o644); err != nil {
 		log.Fatal(err)
 	}
+	timetable := filepath.Join(dir, "Timetable.cs")
+	if err := os.WriteFile(timetable, []byte(xmlModels), 0o644); err != nil {
+		log.Fatal(err)
+	}
 	runtime.GOMAXPROCS(1)
 	fmt.Printf("%-10s %8s %12s %12s %7s %12s %7s %10s\n", "set", "MB", "json.Valid", "1 core", "ratio", "2 cores", "gain", "peak MB")
-	for _, set := range []string{"dense", "shuffled", "dynamic", "small", "har", "http", "ndjson", "ndjson.gz"} {
+	for _, set := range []string{"dense", "shuffled", "dynamic", "small", "har", "http", "ndjson", "ndjson.gz", "xml", "xml-one"} {
 		data := filepath.Join(dir, fmt.Sprintf("%s-%d", set, *mb))
 		if _, err := os.Stat(data); err != nil {
 			switch set {
 			case "har", "http", "ndjson", "ndjson.gz":
 				wrap(data, set, filepath.Join(dir, fmt.Sprintf("dense-%d", *mb)))
+			case "xml":
+				writeXML(data, *mb<<20, 30<<10)
+			case "xml-one":
+				writeXML(data, *mb<<20, *mb<<20)
 			default:
 				write(data, set, *mb<<20)
 			}
@@ -441,6 +508,9 @@ func main() {
 		switch set {
 		case "http", "ndjson": // over the documents that they hold
 			baseline = func() time.Duration { return valid(filepath.Join(dir, fmt.Sprintf("dense-%d", *mb))) }
+		case "xml", "xml-one":
+			model = timetable
+			baseline = func() time.Duration { return tokens(paths) }
 		case "ndjson.gz": // of the decompressor alone
 			_, size = expanded(paths)
 			baseline = func() time.Duration { took, _ := expanded(paths); return took }

@@ -3,7 +3,8 @@
 // Writes the captures of the demo, as people have them: go run scripts/demo_captures.go
 //
 // A browser was left open on the board of the quay and recorded a HAR file; fares were asked for with
-// curl -i; a recorder wrote the notices line by line; a tester sent her passes in a zip. They span three
+// curl -i; a recorder wrote the notices line by line; a tester sent her passes in a zip; a proxy wrote down what the
+// desk asks for as XML. They span three
 // weeks in which the API drifts as APIs do. Everything in them is invented; the same seed gives the same
 // bytes.
 package main
@@ -19,6 +20,7 @@ import (
 	"os"
 	"path/filepath"
 	"slices"
+	"strings"
 	"time"
 )
 
@@ -265,6 +267,40 @@ func pass(n, week int) object {
 	return append(o, member{"email", fmt.Sprintf("holder%d@saltmere.example", n)})
 }
 
+// asked is what a proxy writes down of a request and its answer in XML.
+func asked(at time.Time, path, body string) []byte {
+	return fmt.Appendf(nil, "GET %s HTTP/1.1\r\nHost: api.saltmere.example\r\nAccept: application/xml\r\n\r\nHTTP/1.1 200 OK\r\nDate: %s\r\nContent-Type: application/xml; charset=utf-8\r\nContent-Length: %d\r\n\r\n%s", path, at.Format("Mon, 02 Jan 2006 15:04:05 GMT"), len(body), body)
+}
+
+// timetable is what the desk prints and pins up.
+func timetable(day time.Time, week int) string {
+	var b strings.Builder
+	fmt.Fprintf(&b, "<?xml version=\"1.0\" encoding=\"utf-8\"?>\n<timetable day=\"%s\">\n", day.Format("2006-01-02"))
+	for i := range 4 {
+		v := vessels[(i+week)%len(vessels)]
+		gate, gateElement := fmt.Sprintf(" gate=\"A%d\"", i+1), ""
+		if week == 3 {
+			gate, gateElement = "", fmt.Sprintf("<gate>A%d</gate>", i+1) // an attribute until the third week
+		}
+		seats := fmt.Sprintf("<seats>%d</seats>", 40*(i+1))
+		if week >= 2 && i == 2 {
+			seats = "<seats/>" // nobody has counted them
+		}
+		calls := fmt.Sprintf("<calls><port>%s</port><port>%s</port></calls>", ports[i], ports[i+1])
+		if week == 3 {
+			calls = fmt.Sprintf("<port>%s</port><port>%s</port>", ports[i], ports[i+1])
+		}
+		fmt.Fprintf(&b, "  <departure%s>%s<vessel>%s</vessel><time>%s</time>%s%s<fare currency=\"EUR\">%d.50</fare></departure>\n", gate, gateElement, v.name, day.Add(time.Duration(6+2*i)*time.Hour).Format(time.RFC3339), seats, calls, 8+i)
+	}
+	b.WriteString("</timetable>\n")
+	return b.String()
+}
+
+// manifest is who and what is aboard.
+func manifest(sailing int) string {
+	return fmt.Sprintf("<manifest xmlns=\"urn:saltmere:desk\" sailing=\"%d\"><souls>%d</souls><vehicle kind=\"car\" length=\"4.5\"/><vehicle kind=\"bus\" length=\"12\"/></manifest>\n", sailing, sailing%90)
+}
+
 func main() {
 	os.RemoveAll(dir)
 	start := time.Date(2026, 3, 2, 0, 0, 0, 0, time.UTC) // a Monday
@@ -281,6 +317,8 @@ func main() {
 		day := start.AddDate(0, 0, 7*(week-1))
 		board.answer(day.Add(6*time.Hour+time.Minute), "/v2/ports", portList(week))
 		board.answer(day.Add(6*time.Hour+2*time.Minute), "/v2/vessels", vesselList(week))
+		desk := asked(day.Add(7*time.Hour), "/v2/timetable", timetable(day, week))
+		write(fmt.Sprintf("desk/week-%d.txt", week), append(desk, asked(day.Add(8*time.Hour), fmt.Sprintf("/v2/sailings/%d/manifest", 4100+week*100), manifest(4100+week*100))...))
 		for k := range 2 {
 			id := 4100 + week*100 + k
 			write(fmt.Sprintf("curl/fares-%d.txt", id), curl(day.Add(time.Duration(8+k)*time.Hour), fares(week, id)))

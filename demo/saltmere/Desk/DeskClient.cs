@@ -1,4 +1,5 @@
 using System.Text.Json;
+using System.Xml.Serialization;
 using Newtonsoft.Json;
 using Saltmere.Desk.Models;
 using JsonSerializer = System.Text.Json.JsonSerializer;
@@ -21,5 +22,17 @@ public sealed class DeskClient(HttpClient http)
         var text = await http.GetStringAsync($"{Version}/sailings?from={from}");
         var list = JsonConvert.DeserializeObject<CrossingList>(text);
         return list?.Crossings ?? throw new JsonException("no sailings");
+    }
+
+    public async Task<Timetable> TimetableAsync()
+    {
+        await using var body = await http.GetStreamAsync($"{Version}/timetable");
+        return (Timetable)new XmlSerializer(typeof(Timetable)).Deserialize(body)!;
+    }
+
+    internal async Task<Manifest> ManifestAsync(int sailing)
+    {
+        var text = await http.GetStringAsync($"{Version}/sailings/{sailing}/manifest");
+        return (Manifest)new XmlSerializer(typeof(Manifest)).Deserialize(new StringReader(text))!;
     }
 }
