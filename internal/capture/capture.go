@@ -185,11 +185,19 @@ func (b *Body) Where(offset int) (line, column int) {
 type Sink struct {
 	// Document reads the document and answers the offset behind it, or the error of the wire.
 	Document func(Document) (end int, err error)
-	Problem  func(Problem)
-	Passed   func(Passed)
+	// Stretches is handed XML documents of more than Large bytes instead, where it is not nil, in stretches of about
+	// Stretch bytes: run writes Data and Markup of the document
+	// anew for each stretch of its JSON text, calls each then, and answers the error of either. See markup.Windows.
+	Stretches      func(d Document, run Stretches) error
+	Large, Stretch int
+	Problem        func(Problem)
+	Passed         func(Passed)
 	// Want says which bodies are wanted by how they were sent; nil for all.
 	Want func(*traffic.Exchange) bool
 }
+
+// Stretches hands on the stretches of a document.
+type Stretches func(each func(last bool) error) error
 
 // bom is the byte order mark, which RFC 8259 section 8.1 lets a reader pass over.
 var bom = []byte("\ufeff")

@@ -196,11 +196,17 @@ func (s *Sink) markup(b *Body, entry int) {
 	if len(b.Data) > largeXML {
 		defer memory.Sparing()()
 	}
-	own, err := b.asXML()
-	if err == nil {
-		if _, err = s.Document(Document{Body: own, Entry: entry}); err == nil {
-			return
+	var err error
+	if s.Stretches != nil && len(b.Data) > s.Large {
+		err = b.inStretches(s, entry)
+	} else {
+		var own *Body
+		if own, err = b.asXML(); err == nil {
+			_, err = s.Document(Document{Body: own, Entry: entry})
 		}
+	}
+	if err == nil {
+		return
 	}
 	p := Problem{File: b.File.Path, Line: b.Line, Column: b.Column, Entry: entry, Reason: err.Error()}
 	if b.Exchange == nil { // the file holds nothing else
@@ -220,8 +226,25 @@ func (s *Sink) markup(b *Body, entry int) {
 	s.Problem(p)
 }
 
-// largeXML is the size from which an XML document makes collections come sooner: it is held with its JSON text.
+// largeXML is the size from which an XML document makes collections come sooner, and is handed on in stretches.
 const largeXML = 4 << 20
+
+// inStretches hands on the XML document that a body is, stretch by stretch.
+func (b *Body) inStretches(s *Sink, entry int) error {
+	text, err := markup.Decode(b.Data, b.charset)
+	if err != nil {
+		return err
+	}
+	b.Data = text
+	own := *b
+	own.Base = 0
+	return s.Stretches(Document{Body: &own, Entry: entry}, func(each func(last bool) error) error {
+		return markup.Windows(text, s.Stretch, func(w *markup.Converted, last bool) error {
+			own.Markup, own.Data = w, w.JSON
+			return each(last)
+		})
+	})
+}
 
 // asXML is the body with its XML document as JSON text. Where it is none, the body is in UTF-8 all the same if it could
 // be made that.

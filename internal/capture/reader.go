@@ -251,7 +251,7 @@ func (r *Reader) content(f *File, in io.Reader, size int64, depth int, each func
 		return r.expanded(f, coding, more, depth, each, problem)
 	}
 	if f.look(head) == isMarkup {
-		data, err := io.ReadAll(io.LimitReader(more, mostBody+1))
+		data, err := readWhole(io.LimitReader(more, mostBody+1), size)
 		switch {
 		case err != nil:
 			problem(f.whole(reasonOf(err)))
@@ -266,6 +266,26 @@ func (r *Reader) content(f *File, in io.Reader, size int64, depth int, each func
 		return r.lines(f, in, head, each, problem)
 	}
 	return r.stream(f, in, head, size, inRow, each, problem)
+}
+
+// readWhole reads to the end of what may be large; size is how large it is, -1 where that is not known.
+func readWhole(in io.Reader, size int64) (data []byte, err error) {
+	data = grown(nil, 64<<10, -1)
+	if 0 <= size && size <= mostBody {
+		data = grown(nil, int(size)+1, -1)
+	}
+	for {
+		n, err := io.ReadFull(in, data[len(data):cap(data)])
+		data = data[:len(data)+n]
+		switch err {
+		case nil:
+			data = grown(data, 1, -1)
+		case io.EOF, io.ErrUnexpectedEOF:
+			return data, nil
+		default:
+			return data, err
+		}
+	}
 }
 
 // head is room for the beginning of a stream, until headDone.

@@ -168,7 +168,8 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 		return unset
 	}
 	for k, step := range n.Steps {
-		if s.taken[k] || step.First || step.Property >= 0 && assigned[step.Property] {
+		// What is unwrapped into a field is read whatever else sets that field.
+		if s.taken[k] || step.First || step.Property >= 0 && assigned[step.Property] && step.Node.Op != OpBuild {
 			continue
 		}
 		if step.Property >= 0 {

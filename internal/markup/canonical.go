@@ -84,7 +84,8 @@ func (w *writer) show(n Name) string {
 }
 
 func (w *writer) comma() {
-	if c := w.out[len(w.out)-1]; c != '{' && c != '[' {
+	// Where nothing is there, the last element was handed on.
+	if n := len(w.out); n == 0 || w.out[n-1] != '{' && w.out[n-1] != '[' {
 		w.out = append(w.out, ',')
 	}
 }
@@ -109,10 +110,6 @@ func (w *writer) attributes(e *Element) {
 // inner writes the elements in an element, and in what order they stand; each writes the one that is a node of it.
 func (w *writer) inner(e *Element, each func(k int)) {
 	groups := w.grouped(e)
-	w.comma()
-	w.markTo(e.Start, e.End)
-	w.out = append(w.out, `"<>":`...)
-	w.order(e)
 	for i := range groups {
 		if w.over() {
 			return
@@ -128,6 +125,10 @@ func (w *writer) inner(e *Element, each func(k int)) {
 		}
 		w.out = append(w.out, ']')
 	}
+	w.comma()
+	w.markTo(e.Start, e.End)
+	w.out = append(w.out, `"<>":`...)
+	w.order(e)
 }
 
 // meant is the value of an attribute, that of xsi:type with what its prefix stands for.

@@ -317,8 +317,7 @@ func (p *parser) startTag() error {
 	if e.Empty {
 		p.bindings = p.bindings[:scope]
 		p.depth--
-		p.memory.empty(e)
-		return nil
+		return p.memory.empty(e)
 	}
 	p.open = e
 	p.memory.open(e)
@@ -353,9 +352,8 @@ func (p *parser) endTag() error {
 	e.Close, e.End = p.at(start), p.at(p.pos)
 	p.bindings = p.bindings[:len(p.bindings)-len(e.Bindings)]
 	p.open = e.Parent
-	p.memory.close(e)
 	p.depth--
-	return nil
+	return p.memory.close(e)
 }
 
 // attribute reads an attribute of an element, or a declaration of a namespace.

@@ -12,6 +12,8 @@ type Converted struct {
 	Source
 	JSON   []byte // as writer has it
 	Places Places
+	// Resumed are the numbers, from 0, of the elements that lists of a stretch go on with: see Windows.
+	Resumed []int
 }
 
 // MaxGrowth is how many times as long the JSON text of a document may be, beyond the first MB.
@@ -25,18 +27,24 @@ func Convert(data []byte) (*Converted, error) {
 	if err := tooLarge(data); err != nil {
 		return nil, err
 	}
-	f := &fragments{w: newWriter(), spare: newWriter()}
-	f.size = len(data)
-	f.w.most = min(1<<20+MaxGrowth*len(data), math.MaxInt32-1<<20)
-	f.spare.most = f.w.most
+	f := newFragments(len(data))
+	src, err := f.convert(data)
+	if err != nil {
+		return nil, err
+	}
+	return &Converted{Source: src, JSON: f.w.out, Places: f.w.places}, nil
+}
+
+// convert reads a document and writes it.
+func (f *fragments) convert(data []byte) (Source, error) {
 	p, err := read(unsafe.String(unsafe.SliceData(data), len(data)), &memory{writes: f})
 	if err == nil && f.full() {
 		err = p.fail(p.doc.Root.Start, tooLong, MaxGrowth)
 	}
 	if err != nil {
-		return nil, err
+		return Source{}, err
 	}
-	return &Converted{Source: p.doc.Source, JSON: f.w.out, Places: f.w.places}, nil
+	return p.doc.Source, nil
 }
 
 // Tree reads the document into a tree, which is good for ever.
@@ -51,9 +59,10 @@ type begun struct {
 	body, behind int  // and the first of what stands in it
 	name         Name // of the elements in it
 	first        *Element
-	inner        bool // there are some
-	null         bool // it says that it is nothing
-	several      bool // of several names, which are put together when it is closed
+	inner        bool         // there are some
+	null         bool         // it says that it is nothing
+	several      bool         // of several names, which are put together when it is closed
+	before       *begunBefore // where its beginning was handed on
 }
 
 // fragments write elements as they come: those of one name where they stand, as most do, and those of several names once
@@ -65,6 +74,17 @@ type fragments struct {
 	parts []fragment // by node of the elements that are open
 	free  []*Element
 	size  int // of the document
+	// Where the text is handed on in stretches: how long they are, to whom, and the Resumed of this one.
+	window  int
+	hand    func(last bool) error
+	resumed []int
+}
+
+func newFragments(size int) *fragments {
+	f := &fragments{w: newWriter(), spare: newWriter(), size: size}
+	f.w.most = min(1<<20+MaxGrowth*size, math.MaxInt32-1<<20)
+	f.spare.most = f.w.most
+	return f
 }
 
 // grown makes room, as much as the rest of the document will take if it is as what was read up to an offset.
@@ -93,13 +113,17 @@ func (f *fragments) full() bool { return f.w.over() || f.spare.over() }
 // begin writes the start of an element, with its attributes.
 func (f *fragments) begin(e *Element) {
 	w := f.w
-	w.out, w.places = grown(w.out, e.Start, f.size), grown(w.places, e.Start, f.size)
+	if f.hand == nil {
+		w.out, w.places = grown(w.out, e.Start, f.size), grown(w.places, e.Start, f.size)
+	}
 	switch {
 	case len(f.open) == 0:
 		w.out = append(append(w.out, '{'), w.key(e.Name)...)
 	default:
 		around := &f.open[len(f.open)-1]
 		switch {
+		case around.before != nil && (!around.inner || around.name != e.Name):
+			f.next(w, around, e)
 		case !around.inner:
 			around.inner, around.name, around.first = true, e.Name, e
 			w.comma()
@@ -109,6 +133,9 @@ func (f *fragments) begin(e *Element) {
 			w.out = append(w.out, ',')
 		default:
 			around.several = true
+		}
+		if around.before != nil {
+			around.before.count++
 		}
 	}
 	b := begun{from: len(w.out), places: len(w.places)}
@@ -132,6 +159,8 @@ func (f *fragments) close(e *Element, from int, node **Element) {
 	switch {
 	case b.null:
 		w.out, w.places = append(w.out[:b.from], "null"...), w.places[:b.behind]
+	case b.before != nil:
+		f.finish(e, &b)
 	case b.several:
 		f.together(e, b, f.parts[from:])
 	default:
@@ -141,13 +170,7 @@ func (f *fragments) close(e *Element, from int, node **Element) {
 		w.text(e)
 		w.out = append(w.out, '}')
 	}
-	var last *Element
-	for i := range e.Nodes {
-		if inner := e.Nodes[i].Element; inner != nil && inner != last && inner != b.first {
-			last = inner
-			f.free = append(f.free, inner)
-		}
-	}
+	f.release(e.Nodes, &b)
 	if b.first != nil {
 		f.free = append(f.free, b.first)
 	}
@@ -161,6 +184,19 @@ func (f *fragments) close(e *Element, from int, node **Element) {
 	if around := &f.open[len(f.open)-1]; around.first != e && around.name == e.Name {
 		*node = around.first
 		f.free = append(f.free, e)
+	}
+}
+
+// release makes the elements that nodes hold free, but for the one that stands for others.
+func (f *fragments) release(nodes []Node, b *begun) {
+	var last *Element
+	for i := range nodes {
+		inner := nodes[i].Element
+		if inner == nil || inner == last || inner == b.first || b.before != nil && inner == b.before.was {
+			continue
+		}
+		last = inner
+		f.free = append(f.free, inner)
 	}
 }
 

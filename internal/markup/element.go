@@ -4,7 +4,6 @@
 package markup
 
 import (
-	"sort"
 	"strings"
 	"unicode/utf8"
 )
@@ -80,25 +79,23 @@ type Document struct {
 // Source is what a document was written as.
 type Source struct {
 	Text  string // in UTF-8
-	lines []int  // where they begin, once somebody has asked
+	lines []int  // how many there are before each stretch of lineStretch bytes, once somebody has asked
 }
+
+const lineStretch = 64 << 10
 
 // Position is the line and the column, both from 1, of a byte offset; columns count characters.
 func (d *Source) Position(offset int) (line, column int) {
 	if d.lines == nil {
-		d.lines = []int{0}
-		for i := 0; i < len(d.Text); i++ {
-			next := strings.IndexByte(d.Text[i:], '\n')
-			if next < 0 {
-				break
-			}
-			i += next
-			d.lines = append(d.lines, i+1)
+		d.lines = make([]int, 1, len(d.Text)/lineStretch+1)
+		for at := lineStretch; at <= len(d.Text); at += lineStretch {
+			d.lines = append(d.lines, d.lines[len(d.lines)-1]+strings.Count(d.Text[at-lineStretch:at], "\n"))
 		}
 	}
 	offset = min(offset, len(d.Text))
-	line = sort.SearchInts(d.lines, offset+1)
-	return line, 1 + utf8.RuneCountInString(d.Text[d.lines[line-1]:offset])
+	stretch := offset / lineStretch
+	line = 1 + d.lines[stretch] + strings.Count(d.Text[stretch*lineStretch:offset], "\n")
+	return line, 1 + utf8.RuneCountInString(d.Text[1+strings.LastIndexByte(d.Text[:offset], '\n'):offset])
 }
 
 // InstanceSpace is the namespace of xsi:nil and xsi:type (XML Schema Part 1, section 2.6).

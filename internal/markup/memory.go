@@ -38,11 +38,13 @@ func (m *memory) holder(from int) **Element {
 }
 
 // empty closes an element that was never open.
-func (m *memory) empty(e *Element) {
-	if m.writes != nil {
-		m.writes.begin(e)
-		m.writes.close(e, len(m.nodes), m.holder(len(m.nodes)))
+func (m *memory) empty(e *Element) error {
+	if m.writes == nil {
+		return nil
 	}
+	m.writes.begin(e)
+	m.writes.close(e, len(m.nodes), m.holder(len(m.nodes)))
+	return m.writes.handOn(m)
 }
 
 // element is memory for one more.
@@ -59,7 +61,7 @@ func (m *memory) element() *Element {
 }
 
 // close gives an element the nodes in it.
-func (m *memory) close(e *Element) {
+func (m *memory) close(e *Element) error {
 	last := len(m.from) - 1
 	from := m.from[last]
 	m.from = m.from[:last]
@@ -71,6 +73,10 @@ func (m *memory) close(e *Element) {
 		e.Nodes = piece(&m.kept, m.nodes[from:])
 	}
 	m.nodes = m.nodes[:from]
+	if m.writes != nil {
+		return m.writes.handOn(m)
+	}
+	return nil
 }
 
 // keepAttrs makes the attributes of a tag that was read the element's own.

@@ -117,11 +117,11 @@ func TestJSON(t *testing.T) {
 	for _, c := range []struct{ doc, want string }{
 		{`<a/>`, `{"<a":{"<#":""}}`},
 		{`<a> x </a>`, `{"<a":{"<#":" x "}}`},
-		{`<a><b/> <c/><b/></a>`, `{"<a":{"<>":"b c b","<b":[{"<#":""},{"<#":""}],"<c":[{"<#":""}]}}`},
+		{`<a><b/> <c/><b/></a>`, `{"<a":{"<b":[{"<#":""},{"<#":""}],"<c":[{"<#":""}],"<>":"b c b"}}`},
 		{`<a><b>1</b>tern</a>`, `{"<a":{"<b":[{"<#":"1"}],"<#":"tern"}}`},
 		{`<a b="1&#10;2"><![CDATA[<&]]>&lt;<!-- c --></a>`, `{"<a":{"<@b":"1\n2","<#":"<&<"}}`},
 		{`<a xmlns="urn:s" xmlns:p="urn:p" p:q="1" r="2"><p:b/></a>`, `{"<{urn:s}a":{"<@{urn:p}q":"1","<@r":"2","<{urn:p}b":[{"<#":""}]}}`},
-		{`<a xmlns:i="http://www.w3.org/2001/XMLSchema-instance"><b i:nil="true"/><c i:type="i:d" i:schemaLocation="x"/></a>`, `{"<a":{"<>":"b c","<b":[null],"<c":[{"<@{http://www.w3.org/2001/XMLSchema-instance}type":"{http://www.w3.org/2001/XMLSchema-instance}d","<#":""}]}}`},
+		{`<a xmlns:i="http://www.w3.org/2001/XMLSchema-instance"><b i:nil="true"/><c i:type="i:d" i:schemaLocation="x"/></a>`, `{"<a":{"<b":[null],"<c":[{"<@{http://www.w3.org/2001/XMLSchema-instance}type":"{http://www.w3.org/2001/XMLSchema-instance}d","<#":""}],"<>":"b c"}}`},
 		{`<!DOCTYPE a [<!ENTITY s "<b>&t;</b>"><!ENTITY t "Tern">]><a>&s;&s;</a>`, `{"<a":{"<b":[{"<#":"Tern"},{"<#":"Tern"}]}}`},
 	} {
 		converted, err := markup.Convert([]byte(c.doc))

@@ -1,6 +1,7 @@
 package shape
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"io"
@@ -44,6 +45,8 @@ type Reading struct {
 	tellers  []Teller
 	endpoint *Endpoint
 	visit    func(capture.Document) (end int, err error)
+	// For tests: from how many bytes an XML document is read in stretches, and the size of those; 0 for the usual.
+	large, stretch int
 }
 
 // Collect reads captures into a shape.
@@ -192,6 +195,9 @@ func (c *collector) read(how *Reading, known *registry) {
 		c.passed.add(p)
 	}}
 	c.sink = capture.Sink{Document: c.document, Problem: c.problem, Passed: c.passed.add, Want: how.Want}
+	if how.endpoint == nil {
+		c.sink.Stretches, c.sink.Large, c.sink.Stretch = c.stretches, cmp.Or(how.large, largeXML), cmp.Or(how.stretch, ofStretch)
+	}
 }
 
 func (c *collector) problem(p capture.Problem) { c.problems = append(c.problems, p) }
@@ -326,12 +332,7 @@ func (c *collector) document(d capture.Document) (int, error) {
 	if err != nil {
 		return 0, err
 	}
-	e := g.roots[root]
-	if e == nil && (len(g.roots) >= maxRoots || g.roots[manyRoots] != nil) {
-		g.fold()
-		root = manyRoots
-		e = g.roots[root]
-	}
+	root, e := c.rootIn(g, root)
 	if e == nil {
 		e = NewEndpoint(g.title(), c.limits)
 		e.Route = g.route
@@ -344,6 +345,15 @@ func (c *collector) document(d capture.Document) (int, error) {
 	g.last = e
 	c.count(d, end)
 	return end, err
+}
+
+// rootIn is the root that one counts as in a group, and the endpoint of that, nil where there is none yet.
+func (c *collector) rootIn(g *group, root string) (string, *Endpoint) {
+	if e := g.roots[root]; e != nil || len(g.roots) < maxRoots && g.roots[manyRoots] == nil {
+		return root, e
+	}
+	g.fold()
+	return manyRoots, g.roots[manyRoots]
 }
 
 // count counts a document that ends at an offset.

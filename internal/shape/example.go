@@ -39,8 +39,7 @@ func (r *Reader) example(ev wire.Event) Example {
 		} else if f.key != nil {
 			ex.Steps = append(ex.Steps, wire.MemberOf(f.key.Name))
 		} else {
-			name, _ := wire.Unquote(src.Data[f.name[0]:f.name[1]])
-			ex.Steps = append(ex.Steps, wire.MemberOf(name))
+			ex.Steps = append(ex.Steps, wire.MemberOf(f.keyName(src)))
 		}
 	}
 	if src.body != nil && src.body.Markup != nil {
@@ -58,16 +57,19 @@ func (r *Reader) example(ev wire.Event) Example {
 // orderMember is what stands before the order of elements, which is shown by the element that they stand in.
 var orderMember = []byte(strconv.Quote(markup.OrderKey) + ":")
 
-// cutXML is cut of an XML document: an element as it stands there, a text as a string.
+// cutXML is cut of an XML document: an element as it stands there, the first one of a list, a text as a string.
 func cutXML(src *Source, ev wire.Event) string {
 	start, end := src.body.Source(ev.Start)
 	isOrder := ev.Kind == wire.StringValue && bytes.HasSuffix(src.Data[:ev.Start], orderMember)
 	if isOrder {
 		start, end = src.body.Source(ev.Start - len(orderMember))
-	} else if ev.Kind == wire.StringValue || ev.Kind == wire.BeginArray {
+	} else if ev.Kind == wire.StringValue {
 		return cut(src.Data, ev)
+	} else if ev.Kind == wire.BeginArray {
+		start, end = src.body.Source(ev.Start + 1)
 	}
-	text := src.body.Markup.Text[start:end]
+	text := src.body.Markup.Text
+	text = text[start:min(end, len(text))]
 	if len(text) <= maxValue {
 		return oneLine([]byte(text))
 	}

@@ -30,7 +30,8 @@ type frame struct {
 	index int      // of the array's current element
 	start int      // where it begins in Data
 	key   *Key     // of the object: the current one, nil in a map
-	name  [2]int   // of a map: where the current key stands in Data
+	name  [2]int   // of a map: where the current key stands in Data, or
+	named string   // the key, where it stood in a stretch before
 	mask  uint64   // of the object: its keys so far, as bits by index of Place.Keys
 	more  []uint64 // the same for indexes of 64 and more
 	next  *[2]*Key // of the object: the keys that may come next, nil where nothing is known of them
@@ -92,6 +93,9 @@ type Reader struct {
 	abort    error // why the reading stops: the document is not to be counted here
 	verified bool  // the document is known to be well-formed and of the endpoint
 	made     made
+	stretch  stretch
+	f        *frame // the innermost container, nil at the root
+	at       *Place // of the value that comes next
 }
 
 // Read adds the document that starts at offset of src to the endpoint and answers
@@ -129,10 +133,19 @@ func (r *Reader) read(e *Endpoint, src *Source, offset int) (end int, err error)
 		r.one = -1
 	}
 	r.wire.Reset(src.Data, offset)
-	r.frames = r.frames[:0]
-	place := e.Root
-	var f *frame // the innermost container, nil at the root
+	r.frames, r.stretch = r.frames[:0], stretch{}
+	r.f, r.at = nil, e.Root
+	return r.events()
+}
+
+// events reads on, to the end of the document or of the stretch that is there.
+func (r *Reader) events() (end int, err error) {
+	f, place := r.f, r.at
 	for {
+		if r.stretch.goesOn && r.wire.Offset() == len(r.src.Data) {
+			r.f, r.at = f, place
+			return r.wire.Offset(), nil
+		}
 		var ev wire.Event
 		var err error
 		var key *wire.Token
@@ -166,7 +179,7 @@ func (r *Reader) read(e *Endpoint, src *Source, offset int) (end int, err error)
 			continue
 		case wire.BeginObject:
 			r.simple(place, Class{Kind: wire.Object}, ev)
-			if e.tellers != nil {
+			if r.e.tellers != nil {
 				place = r.told(place, ev)
 			}
 			f = r.open(place, ev)
@@ -175,6 +188,12 @@ func (r *Reader) read(e *Endpoint, src *Source, offset int) (end int, err error)
 			}
 			continue
 		case wire.BeginArray:
+			if r.stretch.resumed {
+				f = r.open(place, ev)
+				f.array, f.index = true, r.stretch.resume(r.src)
+				place = place.Elem
+				continue
+			}
 			r.simple(place, Class{Kind: wire.Array}, ev)
 			f = r.open(place, ev)
 			f.array = true
@@ -222,7 +241,7 @@ func (r *Reader) open(place *Place, ev wire.Event) *frame {
 		r.frames = r.frames[:n+1]
 	}
 	f := &r.frames[n]
-	f.place, f.array, f.index, f.start, f.mask, f.more, f.key, f.next = place, false, 0, ev.Start, 0, f.more[:0], nil, nil
+	f.place, f.array, f.index, f.start, f.mask, f.more, f.key, f.named, f.next = place, false, 0, ev.Start, 0, f.more[:0], nil, "", nil
 	return f
 }
 
@@ -429,7 +448,8 @@ func (r *Reader) text(p *Place, c Class, lit []byte, ev wire.Event) {
 func (r *Reader) key(f *frame, ev wire.Event) *Place {
 	p := f.place
 	if p.Member != nil {
-		f.name = [2]int{ev.Start, ev.End}
+		f.name, f.named = [2]int{ev.Start, ev.End}, ""
+		r.stretch.resumed = r.stretch.on && r.src.Data[ev.End+1] == ' '
 		return p.Member
 	}
 	var k *Key
@@ -438,7 +458,7 @@ func (r *Reader) key(f *frame, ev wire.Event) *Place {
 	}
 	if k == nil {
 		if k = r.keyOf(p, ev); k == nil {
-			f.key, f.next, f.name = nil, nil, [2]int{ev.Start, ev.End}
+			f.key, f.next, f.name, f.named = nil, nil, [2]int{ev.Start, ev.End}, ""
 			return p.Member // of a place that has just become a map, or nil where the reading stops
 		}
 	}
@@ -449,6 +469,10 @@ func (r *Reader) key(f *frame, ev wire.Event) *Place {
 func (r *Reader) take(f *frame, k *Key) *Place {
 	f.key = k
 	if f.has(k.index) {
+		if r.stretch.on {
+			r.stretch.resumed = true
+			return k.Place
+		}
 		k.Doubles += r.one
 		return k.later()
 	}

@@ -102,6 +102,9 @@ func (r *Reader) Reset(data []byte, offset int) {
 	r.data, r.pos, r.stack, r.state = data, offset, r.stack[:0], wantValue
 }
 
+// Continue makes the reader go on in data, which follows what it has read to its end.
+func (r *Reader) Continue(data []byte) { r.data, r.pos = data, 0 }
+
 // Offset is the byte offset behind the last event.
 func (r *Reader) Offset() int { return r.pos }
 
