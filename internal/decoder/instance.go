@@ -19,7 +19,10 @@ func (r *run) build(n *Node, v *wire.Value) (Seen, *failure) {
 	}
 	r.making = append(r.making, making{n, v})
 	defer func() { r.making = r.making[:len(r.making)-1] }()
-	out := Seen{Kind: SeenObject, Type: n.Model.Name}
+	out := Seen{Kind: SeenObject}
+	if n.Model != nil {
+		out.Type = n.Model.Name
+	}
 	if len(n.Props) > 0 {
 		out.Names, out.Elems = make([]string, len(n.Props)), make([]Seen, len(n.Props))
 	}

@@ -183,7 +183,8 @@ type Node struct {
 	// Endless is the error of an OpBuild that comes to itself at the very value that it is
 	// made of; nil where that is not known.
 	Endless *Error
-	// Anonymous says that an OpBuild makes no model: its value is that of a scalar.
+	// Anonymous says that an OpBuild makes no model: its value is that of a scalar, or of a list whose elements have
+	// several names.
 	Anonymous bool
 	// Assured says that another node reports it if the current value is no object; then
 	// an OpFail is of objects alone.

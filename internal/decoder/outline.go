@@ -74,7 +74,9 @@ func (o *Outline) read(n *Node) {
 	default:
 		return
 	}
-	if known := o.Of(n.Field); known != nil {
+	if known := o.Of(n.Field); known != nil && n.Op == OpAt && markup.IsElement(n.Name) {
+		known.Keys = append(known.Keys, r.Keys...) // any of them tells the class
+	} else if known != nil {
 		*known = r
 	} else {
 		o.Fields = append(o.Fields, r)

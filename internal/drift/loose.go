@@ -33,6 +33,12 @@ func (w *walk) loose() (out []looseField) {
 		field *model.Field
 		place *shape.Place
 	}
+	sent := map[at]bool{} // by any of its keys
+	for _, a := range w.asked {
+		if len(a.keys) > 0 {
+			sent[at{a.field, a.place}] = true
+		}
+	}
 	tried := map[at]bool{} // of several keys of a field the first tells
 	for _, a := range w.asked {
 		if a.field == nil || a.model == nil || tried[at{a.field, a.place}] {
@@ -44,7 +50,7 @@ func (w *walk) loose() (out []looseField) {
 		switch {
 		case objects < enough:
 			continue
-		case len(a.keys) == 0 && a.node.Missing == nil:
+		case !sent[at{a.field, a.place}] && a.node.Missing == nil:
 			l.kind = loose.NeverSent
 		case a.absent == 0 && admitsNull(a.field) && !hasNull(a.keys):
 			l.kind = loose.NeverAbsent

@@ -21,6 +21,8 @@ type accessor struct {
 	class    *class // of a class of the source
 	items    *items // of a list that stands inside an element of its own
 	def      bool   // an empty element leaves what is there: [DefaultValue]
+	// attribute is what an element is named by that is one of several of its member, "" where it is alone.
+	attribute string
 }
 
 // items are the elements that a wrapped list is read from.

@@ -83,12 +83,17 @@ func (c *compiler) node(a *accessor) *decoder.Node {
 
 // list is what is done with the element around a list: no text, no attributes of it are looked at.
 func (c *compiler) list(it *items) *decoder.Node {
-	if len(it.choose) != 1 {
-		return unknown("its items are of several classes")
+	items := &decoder.Node{Op: decoder.OpBuild, Anonymous: true}
+	for _, one := range it.choose {
+		if len(it.choose) > 1 {
+			one.attribute = "XmlArrayItem"
+		}
+		items.Steps = append(items.Steps, decoder.Step{Property: -1, Node: &decoder.Node{Op: decoder.OpAt, Holder: true, Name: markup.ElementKey(one.name), Value: decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}, Type: it.list.Written(),
+			Inner: &decoder.Node{Op: decoder.OpList, Unique: it.list.Kind == model.Unique, Inner: c.node(one), Wrong: wrongly}}})
 	}
-	one := it.choose[0]
-	items := &decoder.Node{Op: decoder.OpAt, Holder: true, Name: markup.ElementKey(one.name), Value: decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}, Type: it.list.Written(),
-		Inner: &decoder.Node{Op: decoder.OpList, Unique: it.list.Kind == model.Unique, Inner: c.node(one), Wrong: wrongly}}
+	if len(items.Steps) == 1 {
+		items = items.Steps[0].Node
+	}
 	return &decoder.Node{Op: decoder.OpKeyed, Inner: items, Match: c.match(), Wrong: wrongly, Type: it.list.Written()}
 }
 
@@ -124,7 +129,11 @@ func (c *compiler) leafOf(a *accessor, text string) decoder.Verdict {
 	case wrong != nil && text == "" && defaulted(a.typ): // written as one tag it is what it was
 		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
 	case wrong != nil:
-		return decoder.Verdict{Err: broken(wrong.Reason, wrong.Message)}
+		err := broken(wrong.Reason, wrong.Message)
+		if a.attribute != "" {
+			err.Advice = fmt.Sprintf("[%s(%q, typeof(string))], and convert it where it is used", a.attribute, a.name.Local)
+		}
+		return decoder.Verdict{Err: err}
 	}
 	return decoder.Verdict{Seen: s}
 }
@@ -245,13 +254,16 @@ func (c *compiler) own(k *class) *decoder.Node {
 	blank := c.blankOf(k)
 	taken := map[int]bool{}
 	for _, m := range k.members {
-		step := decoder.Step{Property: -1, Node: c.memberNode(k, m, blank)}
+		at := -1
 		if i, ok := index[clr.Backing(k.t, m.field.Name)]; ok {
-			step.Property = i
-			taken[i] = true
+			at, taken[i] = i, true
 		}
-		if step.Node != nil {
-			build.Steps = append(build.Steps, step)
+		if len(m.choose) > 1 && !m.text {
+			for _, n := range c.alternatives(m) {
+				build.Steps = append(build.Steps, decoder.Step{Property: at, Node: n})
+			}
+		} else if n := c.memberNode(k, m, blank); n != nil {
+			build.Steps = append(build.Steps, decoder.Step{Property: at, Node: n})
 		}
 	}
 	if k.ordered {
@@ -297,8 +309,8 @@ func (c *compiler) memberNode(k *class, m *member, blank decoder.Seen) *decoder.
 		n.Name, n.Inner = markup.TextKey, c.textNode(m, initial)
 		return n
 	}
-	if len(m.choose) != 1 || m.text {
-		out := unknown("several elements tell its class")
+	if m.text || len(m.choose) == 0 {
+		out := unknown("text and elements stand in it")
 		out.Field = m.field
 		for _, a := range m.choose {
 			out.Others = append(out.Others, markup.ElementKey(a.name))
@@ -336,6 +348,16 @@ func (c *compiler) memberNode(k *class, m *member, blank decoder.Seen) *decoder.
 	}
 	c.absent(m, n)
 	return n
+}
+
+// alternatives read a member of which several elements tell the class, each by its own: none of them is missed.
+func (c *compiler) alternatives(m *member) (all []*decoder.Node) {
+	for _, a := range m.choose {
+		a.attribute = "XmlElement"
+		list := &decoder.Node{Op: decoder.OpList, First: !m.flat, Inner: c.node(a), Wrong: wrongly, Type: m.field.Declared}
+		all = append(all, &decoder.Node{Op: decoder.OpAt, Name: markup.ElementKey(a.name), Field: m.field, Type: m.field.Declared, Value: decoder.Seen{Kind: decoder.SeenUnknown}, Inner: list})
+	}
+	return all
 }
 
 func has(s decoder.Seen, name string) bool {

@@ -40,6 +40,23 @@ func Read(files, building []scan.Source) *model.Set {
 	return set
 }
 
+// standIns are the attributes that name classes which may be sent in the place of another.
+var standIns = words(`JsonDerivedType XmlInclude KnownType XmlElement XmlArrayItem`)
+
+// stoodFor visits the classes that attributes name as what may be sent.
+func stoodFor(marks model.Annotated, each func(*model.Type)) {
+	for i := range marks {
+		if !standIns[marks[i].Name] {
+			continue
+		}
+		for _, a := range marks[i].Args {
+			for _, t := range a.Types {
+				each(t)
+			}
+		}
+	}
+}
+
 // link makes models of the types that the source decodes, or that a library's attributes mark; of all that look like
 // data where it decodes nothing.
 func (p *project) link(set *model.Set) {
@@ -63,12 +80,9 @@ func (p *project) link(set *model.Set) {
 				each(f.Type)
 			}
 		}
-		for i := range m.Marks {
-			for _, name := range m.Marks[i].Texts("value") {
-				if m.Marks[i].Name == "JsonDerivedType" {
-					want(m.Related(name))
-				}
-			}
+		stoodFor(m.Marks, each)
+		for _, f := range m.Fields {
+			stoodFor(f.Marks, each)
 		}
 	}
 	called := false
