@@ -78,13 +78,16 @@ func (e *Error) Error() string { return e.Pos.String() + ": " + e.Reason }
 
 // Find answers the path of the vetta.toml of a folder or of the nearest folder around it, "" where there is
 // none.
-func Find(dir string) string {
+func Find(dir string) string { return findAround(dir, Name) }
+
+// findAround is the path of the file of a name in a folder or the nearest one around it, "" where there is none.
+func findAround(dir, file string) string {
 	dir, err := filepath.Abs(dir)
 	if err != nil {
 		return ""
 	}
 	for {
-		name := filepath.Join(dir, Name)
+		name := filepath.Join(dir, file)
 		if info, err := os.Stat(name); err == nil && info.Mode().IsRegular() {
 			return name
 		}
@@ -122,21 +125,34 @@ func Read(path string, words Words) (*File, []error) {
 // Parse is Read of a text.
 func Parse(path, text string, words Words) (*File, []error) {
 	r := &reader{file: &File{Path: path, text: text}, words: words, places: placesOf(path, text)}
-	var all map[string]any
-	if _, err := toml.Decode(text, &all); err != nil {
-		var parse toml.ParseError
-		if !errors.As(err, &parse) {
-			return r.file, []error{&Error{model.Pos{File: path, Line: 1, Col: 1}, err.Error()}}
-		}
-		at := model.Pos{File: path, Line: int32(max(1, parse.Position.Line)), Col: int32(max(1, parse.Position.Col))}
-		return r.file, []error{&Error{at, parse.Message}}
+	all, wrong := decode(path, text)
+	if wrong != nil {
+		return r.file, []error{wrong}
 	}
 	r.root(all)
+	return r.file, r.sorted()
+}
+
+// decode reads TOML.
+func decode(path, text string) (all map[string]any, wrong error) {
+	_, err := toml.Decode(text, &all)
+	var parse toml.ParseError
+	switch {
+	case err == nil:
+		return all, nil
+	case !errors.As(err, &parse):
+		return nil, &Error{model.Pos{File: path, Line: 1, Col: 1}, err.Error()}
+	}
+	return nil, &Error{model.Pos{File: path, Line: int32(max(1, parse.Position.Line)), Col: int32(max(1, parse.Position.Col))}, parse.Message}
+}
+
+// sorted are the mistakes by where they stand.
+func (r *reader) sorted() []error {
 	slices.SortStableFunc(r.errs, func(a, b error) int {
 		x, y := a.(*Error).Pos, b.(*Error).Pos
 		return int(x.Line-y.Line)*1000 + int(x.Col-y.Col)
 	})
-	return r.file, r.errs
+	return r.errs
 }
 
 // Dir is the folder of the file.

@@ -6,10 +6,11 @@ import (
 	"fmt"
 	"io/fs"
 	"os"
-	"path/filepath"
 	"strings"
 
 	"github.com/BurntSushi/toml"
+
+	"vetta/internal/whole"
 )
 
 // Noted is a pair with a remark that is written above it.
@@ -59,7 +60,7 @@ func (f *File) Add(pairs []Noted) (added int, err error) {
 	if added == 0 {
 		return 0, nil
 	}
-	return added, replace(f.Path, b.String())
+	return added, whole.Write(whole.File{Path: f.Path, Data: []byte(b.String())})
 }
 
 // has says whether a file says a pair.
@@ -77,24 +78,4 @@ func root(place string) string {
 		return ""
 	}
 	return place
-}
-
-// replace writes a file by way of another beside it, so that it is written whole or not at all.
-func replace(path, text string) (err error) {
-	mode := fs.FileMode(0o644)
-	if info, err := os.Stat(path); err == nil {
-		mode = info.Mode().Perm()
-	}
-	f, err := os.CreateTemp(filepath.Dir(path), "."+filepath.Base(path)+"-*")
-	if err != nil {
-		return err
-	}
-	_, err = f.WriteString(text)
-	if err = errors.Join(err, f.Chmod(mode), f.Close()); err == nil {
-		err = os.Rename(f.Name(), path)
-	}
-	if err != nil {
-		os.Remove(f.Name())
-	}
-	return err
 }
