@@ -47,7 +47,7 @@ type command struct {
 
 // commands are all commands, in the order that help lists them.
 func commands() []*command {
-	return []*command{checkCommand, pairCommand, shapeCommand, modelsCommand, trialCommand, configCommand, demoCommand, versionCommand, helpCommand}
+	return []*command{checkCommand, acceptCommand, pairCommand, shapeCommand, modelsCommand, trialCommand, configCommand, demoCommand, versionCommand, helpCommand}
 }
 
 // Main runs the program with its arguments, without its name, and answers the exit
@@ -169,6 +169,12 @@ func (o *options) near(arg string, err error) string {
 // misuse tells what is wrong with how a command was called.
 func (o *options) misuse(format string, args ...any) int {
 	fmt.Fprintf(o.env.err, "vetta %s: %s\nvetta %s -h shows how it is used.\n", o.command.name, fmt.Sprintf(format, args...), o.command.name)
+	return exitUsage
+}
+
+// failed tells an error of the machine.
+func (o *options) failed(err error) int {
+	fmt.Fprintf(o.env.err, "vetta %s: %s\n", o.command.name, report.Safe(err.Error()))
 	return exitUsage
 }
 

@@ -120,7 +120,9 @@ func loadShape(name string) (*shape.Collection, error) {
 
 // find finds the files of paths. Of one that does not exist, the problem names what is called much like it.
 func (p *project) find(paths []input.Path) *input.Files {
-	files := input.Find(paths, p.file.PassesOver)
+	own := func(path string) bool { return slices.Contains(p.outputs, filepath.Clean(path)) }
+	files := input.FindAgain(paths, func(path string) bool { return own(path) || p.file.PassesOver(path) }, p.texts)
+	files.Without = slices.DeleteFunc(files.Without, own)
 	for i := range files.Problems {
 		p := &files.Problems[i]
 		if !p.Named || p.Reason != input.NoSuch {
@@ -170,9 +172,9 @@ func (p *project) readSource(paths []input.Path) (*input.Files, *model.Set) {
 	return files, set
 }
 
-// whole is the exit code of a command that has done its work: one that says so where a path that was named
+// complete is the exit code of a command that has done its work: one that says so where a path that was named
 // led to nothing, so that not all was done that was asked for.
-func whole(files *input.Files, code int) int {
+func complete(files *input.Files, code int) int {
 	if files.Unusable() {
 		return exitUsage
 	}

@@ -53,5 +53,5 @@ func runModels(e *env, args []string) int {
 		fmt.Fprintf(e.err, "vetta models: %v\n", err)
 		return exitUsage
 	}
-	return whole(files, exitOK)
+	return complete(files, exitOK)
 }

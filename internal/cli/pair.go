@@ -76,7 +76,7 @@ func runPair(e *env, args []string) int {
 	if work.shape.Partial {
 		return o.partial()
 	}
-	return whole(work.files, exitOK)
+	return complete(work.files, exitOK)
 }
 
 // writePairs puts pairs into the file of a project.

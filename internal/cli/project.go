@@ -3,7 +3,6 @@ package cli
 import (
 	"fmt"
 	"os"
-	"path/filepath"
 	"slices"
 	"strings"
 
@@ -24,6 +23,8 @@ type project struct {
 	models, captures list
 	file             *config.File // never nil once read has been called
 	part             bool         // paths were given: what the file says may be about other parts of the project
+	outputs          []string     // files that the command writes itself, which it does not read
+	texts            *input.Texts // of source, where it is read again and again
 }
 
 // byOption is what sets a pair on the command line.
@@ -62,13 +63,7 @@ func (p *project) read() bool {
 			return true
 		}
 	}
-	if abs, err := filepath.Abs(name); err == nil {
-		if here, err := os.Getwd(); err == nil {
-			if rel, err := filepath.Rel(here, abs); err == nil {
-				name = rel
-			}
-		}
-	}
+	name = fromHere(name)
 	var errs []error
 	p.file, errs = config.Read(name, configWords)
 	for _, err := range errs {

@@ -56,7 +56,7 @@ func runShape(e *env, args []string) int {
 		return o.nothing("no captures were found in the paths", report.Problems(problems, nil, nil))
 	}
 	if *save != "" {
-		return whole(files, e.saveShape(o, c, *save, report.Problems(problems, nil, nil), *secrets))
+		return complete(files, e.saveShape(o, c, *save, report.Problems(problems, nil, nil), *secrets))
 	}
 	s := c.Shape()
 	all := report.Problems(problems, nil, s.Problems)
@@ -80,7 +80,7 @@ func runShape(e *env, args []string) int {
 	if s.Partial {
 		return o.partial()
 	}
-	return whole(files, exitOK)
+	return complete(files, exitOK)
 }
 
 // saveShape writes a collection to a file, all of it or nothing.

@@ -19,6 +19,7 @@ type pairedWork struct {
 	shape    *shape.Shape
 	pairs    *pairing.Result
 	problems []report.CheckProblem
+	kept     *kept // of the run before, where it is watched; nil else
 }
 
 // do reads what paths hold and pairs it, with what is set by hand. Where that leads to nothing it says why,
@@ -29,7 +30,7 @@ func (w *pairedWork) do(o *options, paths []input.Path, byHand list) int {
 		return o.misuse("-pair: %v", err)
 	}
 	w.files, w.set = w.project.readModels(paths)
-	c, unread := o.env.gather(w.files, w.reading)
+	c, unread := w.gather(o.env)
 	w.shape = &shape.Shape{}
 	if c != nil {
 		w.shape = c.Shape()
@@ -63,4 +64,12 @@ func (w *pairedWork) do(o *options, paths []input.Path, byHand list) int {
 		}
 	}
 	return exitOK
+}
+
+// gather reads the captures, or of those that were read before the ones that have changed.
+func (w *pairedWork) gather(e *env) (*shape.Collection, []input.Problem) {
+	if w.kept != nil {
+		return w.kept.gather(e, w.files, w.reading)
+	}
+	return e.gather(w.files, w.reading)
 }

@@ -160,6 +160,11 @@ func (d *Drift) same(o *Drift) bool {
 	return d.Model == o.Model && d.Field == o.Field && d.Kind == o.Kind && (d.Language == o.Language || d.Language == "" || o.Language == "")
 }
 
+// Meets says whether an entry is about a finding, at one of its places at least.
+func (e *Entry) Meets(d Drift) bool {
+	return e.same(&d) && slices.ContainsFunc(e.Places, func(p string) bool { return slices.Contains(d.Places, p) })
+}
+
 // Find answers an entry by which a finding of a level is accepted on a day, nil where it is not: entries of the same
 // finding must have all of its places, and have been made for a level as bad. Of those whose last day is over, ended is
 // the last to end that would have been the one.
@@ -169,7 +174,7 @@ func (l *Ledger) Find(d Drift, level string, worse func(a, b string) bool, on Da
 	}
 	has, had := map[string]bool{}, map[string]bool{}
 	for _, e := range l.Entries {
-		if !e.same(&d) || worse(level, e.Level) || !slices.ContainsFunc(e.Places, func(p string) bool { return slices.Contains(d.Places, p) }) {
+		if !e.Meets(d) || worse(level, e.Level) {
 			continue
 		}
 		over := e.Until != "" && e.Until < on

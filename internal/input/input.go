@@ -83,7 +83,10 @@ var passedEndings = []string{".xcassets", ".xcodeproj", ".xcworkspace", ".playgr
 // hidden folders and those of build output and dependencies are passed over. What
 // cannot be read is among the problems. without says which files and folders are passed over besides, unless
 // they are named themselves; nil for none.
-func Find(paths []Path, without func(path string) bool) *Files {
+func Find(paths []Path, without func(path string) bool) *Files { return FindAgain(paths, without, nil) }
+
+// FindAgain is Find that reads source again only where it has changed since it was kept.
+func FindAgain(paths []Path, without func(path string) bool, kept *Texts) *Files {
 	f := &finder{seen: map[string]bool{}, walked: map[string]wanted{}, files: &Files{}, without: without}
 	// A path of one kind alone says more of what is in it than one around it.
 	for _, sure := range []bool{true, false} {
@@ -100,7 +103,7 @@ func Find(paths []Path, without func(path string) bool) *Files {
 	slices.SortFunc(f.sources, func(a, b found) int { return strings.Compare(a.name, b.name) })
 	sort.Strings(f.shapes)
 	f.files.Shapes = f.shapes
-	texts, errs := readAll(f.sources)
+	texts, errs := readAll(f.sources, kept)
 	for i, s := range f.sources {
 		switch text := texts[i]; {
 		case errs[i] != nil:
@@ -367,7 +370,7 @@ func (f *finder) folder(t *tree, name, real string, in below) {
 		}
 		switch {
 		case kind.IsDir():
-			if !skipFolder(e.Name()) && !isFetched(e.Name(), entries) {
+			if !IsPassedOver(e.Name()) && !isFetched(e.Name(), entries) {
 				f.folder(t, path, inner, within.into(filepath.Base(name), e.Name()))
 			}
 		case strings.HasPrefix(e.Name(), "."):
@@ -410,7 +413,9 @@ func besides(entries []fs.DirEntry) capture.Beside {
 	return capture.Besides(names)
 }
 
-func skipFolder(name string) bool {
+// IsPassedOver says whether a folder of a name is passed over below one that is walked: hidden ones, and those of what was
+// built or fetched.
+func IsPassedOver(name string) bool {
 	if strings.HasPrefix(name, ".") || passedOver[name] {
 		return true
 	}

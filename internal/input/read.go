@@ -54,14 +54,23 @@ func textOf(data []byte) (string, error) {
 	return string(text), err
 }
 
-// readAll are the texts of files, and why there is none, read side by side.
-func readAll(files []found) (texts []string, errs []error) {
+// readAll are the texts of files, and why there is none, read side by side. Those that have not changed are taken of what
+// was kept; nil for nothing.
+func readAll(files []found, kept *Texts) (texts []string, errs []error) {
 	texts, errs = make([]string, len(files)), make([]error, len(files))
 	readers := scan.Rooms[reader]{Make: func() *reader { return &reader{} }}
 	scan.Each(len(files), func(i int) {
+		stamp := StampOf(files[i].name)
+		if text, ok := kept.of(files[i].name, stamp); ok {
+			texts[i] = text
+			return
+		}
 		r := readers.Take()
 		texts[i], errs[i] = r.read(files[i])
 		readers.Give(r)
+		if errs[i] == nil {
+			kept.keep(files[i].name, stamp, texts[i])
+		}
 	})
 	return texts, errs
 }

@@ -41,9 +41,13 @@ type Check struct {
 	Partial  bool      `json:"partial,omitempty"`
 	Limits   []string  `json:"limits"`
 	Narrowed *Narrowed `json:"narrowed,omitempty"`
-	Total    Total     `json:"total"`
-	options  Options
-	untold   bool // responses do not decode for what no finding tells
+	// Ledger says what became of the findings that were accepted, nil where there is no ledger.
+	Ledger    *LedgerState `json:"ledger,omitempty"`
+	Total     Total        `json:"total"`
+	options   Options
+	untold    bool     // responses do not decode for what no finding tells
+	endpoints []string // that were read
+	languages []string // of the models that were read
 }
 
 // PassedOver are files that lie beside source and were not read, since nobody named them.
@@ -64,9 +68,11 @@ type CheckModel struct {
 	Settings []Setting      `json:"settings"`
 	Decoded  []Decoded      `json:"decoded"`
 	Findings []CheckFinding `json:"findings"`
+	Accepted []Accepted     `json:"accepted,omitempty"`
 	Unknown  []UnknownField `json:"unknown"`
 	// JudgedIn are the models that extend this one, where its fields are judged in those alone.
-	JudgedIn []string `json:"judgedIn,omitempty"`
+	JudgedIn []string       `json:"judgedIn,omitempty"`
+	fields   []UnknownField // all that it declares, without reasons
 }
 
 // Setting is a setting of the library, as found in source.
@@ -106,6 +112,7 @@ type CheckRoot struct {
 	Swallowed      bool           `json:"swallowed"`
 	Evidence       []string       `json:"evidence"`
 	Findings       []CheckFinding `json:"findings"`
+	Accepted       []Accepted     `json:"accepted,omitempty"`
 	Sent           bool           `json:"sent,omitempty"` // the app sends it
 	model          model.Pos      // of the first model that the type names
 }
@@ -334,6 +341,14 @@ func NewCheck(set *model.Set, s *shape.Shape, checked *drift.Checked, pairs *pai
 	c.Unpaired.Models, c.Unpaired.Endpoints = nonNil(c.Unpaired.Models), nonNil(c.Unpaired.Endpoints)
 	c.PassedOver = PassedOver{Tests: []string{}, Shipped: []string{}}
 	c.Passed, c.Partial = nonNil(s.Passed), s.Partial
+	for _, e := range s.Endpoints {
+		c.endpoints = append(c.endpoints, e.Name)
+	}
+	for _, m := range set.Models {
+		if !slices.Contains(c.languages, m.Language) {
+			c.languages = append(c.languages, m.Language)
+		}
+	}
 	return c
 }
 
@@ -483,6 +498,11 @@ func (m maker) model(r *drift.ModelResult) CheckModel {
 	}
 	for _, f := range r.Findings {
 		out.Findings = append(out.Findings, m.finding(f))
+	}
+	for _, f := range r.Model.Fields {
+		if !f.Static {
+			out.fields = append(out.fields, UnknownField{Field: f.Name, At: f.Pos})
+		}
 	}
 	for _, u := range r.Unknown {
 		out.Unknown = append(out.Unknown, UnknownField{u.Field.Name, u.Field.Pos, u.Why})

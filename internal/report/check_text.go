@@ -201,12 +201,7 @@ func (c *Check) sent(w *writer, f CheckFinding, s CheckSite) {
 			w.labelled(12, "", labelWidth, faint, fmt.Sprintf("and %d more", len(s.Sent)-i))
 			break
 		}
-		count := Count{sent.Responses, s.Exact}
-		of := "value"
-		if strings.HasPrefix(sent.What, finding.Absent) || strings.HasPrefix(sent.What, "the key ") || strings.HasPrefix(sent.What, "the order ") {
-			of = objectAt(s.Place)
-		}
-		text := fmt.Sprintf("%s  in %d of %s, %s%d of %s", sent.What, sent.Values, plural(s.Of, of), atLeast(count), sent.Responses, plural(s.OfResponses, bodies(s.ofRequests)))
+		text := sent.What + "  in " + inOf(sent, s)
 		if i == 0 && len(s.Sent) == 1 && s.Since != "" {
 			text += ", " + s.Since
 		}
@@ -218,6 +213,15 @@ func (c *Check) sent(w *writer, f CheckFinding, s CheckSite) {
 	if len(s.Sent) > 1 && s.Since != "" {
 		w.labelled(12, "when", labelWidth, faint, Safe(s.Since))
 	}
+}
+
+// inOf says in how many values and responses of all something was sent.
+func inOf(sent CheckSent, s CheckSite) string {
+	of := "value"
+	if strings.HasPrefix(sent.What, finding.Absent) || strings.HasPrefix(sent.What, "the key ") || strings.HasPrefix(sent.What, "the order ") {
+		of = objectAt(s.Place)
+	}
+	return fmt.Sprintf("%d of %s, %s%d of %s", sent.Values, plural(s.Of, of), atLeast(Count{sent.Responses, s.Exact}), sent.Responses, plural(s.OfResponses, bodies(s.ofRequests)))
 }
 
 // objectAt is what an object at a place is called in the notation of its document.
@@ -323,6 +327,7 @@ func (c *Check) total(w *writer) {
 		parts = append(parts, fmt.Sprintf("%d %s", t.Findings.Of(l), l))
 	}
 	w.line(0, "", "findings   "+strings.Join(parts, ", "))
+	c.ledger(w)
 	w.line(0, "", fmt.Sprintf("models     %d declared in %s: %d with findings, %d clean%s, %d without a response, %d not judged",
 		t.Declared, plural(int64(t.SourceFiles), "source file"), t.WithFindings, t.Clean, c.hint(t.Clean), t.WithoutResponse, t.NotJudged))
 	w.line(0, "", fmt.Sprintf("responses  %d read from %s: %d checked, %d without a model, %d not judged",
@@ -397,6 +402,8 @@ func plural(n int64, noun string) string {
 		return "1 " + noun
 	case strings.HasSuffix(noun, "ss"):
 		return fmt.Sprintf("%d %ses", n, noun)
+	case strings.HasSuffix(noun, "ry"):
+		return fmt.Sprintf("%d %sies", n, strings.TrimSuffix(noun, "y"))
 	}
 	return fmt.Sprintf("%d %ss", n, noun)
 }

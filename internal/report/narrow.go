@@ -46,6 +46,9 @@ func (c *Check) Narrow(only, skip []string) (unused []string) {
 			return true
 		})
 	}
+	accepted := func(model string, all []Accepted) []Accepted {
+		return slices.DeleteFunc(all, func(a Accepted) bool { return match(skip, a.Kind, model+"."+a.Field) })
+	}
 	c.Models = slices.DeleteFunc(c.Models, func(m CheckModel) bool {
 		if wanted(m.Name) && !match(skip, m.Name) {
 			return false
@@ -55,7 +58,8 @@ func (c *Check) Narrow(only, skip []string) (unused []string) {
 		return true
 	})
 	for i := range c.Models {
-		c.Models[i].Findings = keep(c.Models[i].Name, c.Models[i].Findings)
+		m := &c.Models[i]
+		m.Findings, m.Accepted = keep(m.Name, m.Findings), accepted(m.Name, m.Accepted)
 	}
 	c.Roots = slices.DeleteFunc(c.Roots, func(r CheckRoot) bool {
 		if wanted(r.Type) && !match(skip, r.Type) {
@@ -65,7 +69,8 @@ func (c *Check) Narrow(only, skip []string) (unused []string) {
 		return true
 	})
 	for i := range c.Roots {
-		c.Roots[i].Findings = keep(c.Roots[i].Type, c.Roots[i].Findings)
+		r := &c.Roots[i]
+		r.Findings, r.Accepted = keep(r.Type, r.Findings), accepted(r.Type, r.Accepted)
 	}
 	out := func(name string) bool { return !wanted(name) || match(skip, name) }
 	before := len(c.Unpaired.Models) + len(c.Unjudged)

@@ -20,6 +20,9 @@ type row struct {
 	responses, of    int64
 	exact            bool
 	field, brief, at string
+	where            string // at, with its whole path
+	model            string // or the type of a whole response
+	finding          CheckFinding
 }
 
 // overview says how the responses fare, then each fault in a line, the worst first.
@@ -78,9 +81,12 @@ func (c *Check) rows() (rows []row) {
 		if !faults[f.Level] && !(f.Level == finding.Loose && c.options.Loose) {
 			return
 		}
-		r := row{level: f.Level, responses: f.Responses, of: f.OfResponses, exact: f.Exact, field: name, brief: f.Brief, at: f.At.String()}
+		r := row{level: f.Level, responses: f.Responses, of: f.OfResponses, exact: f.Exact, field: name, brief: f.Brief, at: f.At.String(), model: name, finding: f}
 		if f.Field != "" && f.Field != name {
 			r.field += "." + f.Field
+		}
+		if !f.At.IsZero() {
+			r.where = fmt.Sprintf("%s:%d", filepath.ToSlash(f.At.File), f.At.Line)
 		}
 		switch {
 		case f.At.IsZero():

@@ -1,0 +1,189 @@
+package report
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"vetta/internal/config"
+	"vetta/internal/drift/finding"
+	"vetta/internal/model"
+)
+
+// Accepted is a finding that the team has accepted: check counts it, and does not fail for it.
+type Accepted struct {
+	CheckFinding
+	Reason string     `json:"reason"`
+	On     config.Day `json:"on,omitempty"`
+	Until  config.Day `json:"until,omitempty"`
+}
+
+// LedgerState is what became of the entries of a ledger.
+type LedgerState struct {
+	File     string `json:"file"`
+	Accepted int    `json:"accepted"` // findings
+	// Stale are entries of what no longer occurs; Ended those whose last day is over while it does.
+	Stale []LedgerEntry `json:"stale"`
+	Ended []LedgerEntry `json:"ended"`
+	// Unseen are entries that nothing can be said of: no response of theirs was read, or no source in their language.
+	Unseen int `json:"unseen"`
+}
+
+// LedgerEntry is an entry of a ledger.
+type LedgerEntry struct {
+	Language string     `json:"language,omitempty"`
+	Model    string     `json:"model"`
+	Field    string     `json:"field,omitempty"`
+	Kind     string     `json:"kind"`
+	Places   []string   `json:"places"`
+	Until    config.Day `json:"until,omitempty"`
+	At       model.Pos  `json:"at"`
+	entry    *config.Entry
+}
+
+// name is how people call an entry.
+func (e LedgerEntry) name() string { return joined(e.Model, e.Field) + " " + e.Kind }
+
+// joined is MODEL.FIELD, or the model alone.
+func joined(model, field string) string {
+	if field == "" || field == model {
+		return model
+	}
+	return model + "." + field
+}
+
+// worse says whether a level is worse than another.
+func worse(a, b string) bool { return finding.Level(a).Rank() < finding.Level(b).Rank() }
+
+// drift is what makes a finding the same from one check to the next.
+func (f *CheckFinding) drift(language, model string, place func(endpoint, place string) string) config.Drift {
+	d := config.Drift{Language: language, Model: model, Field: f.Field, Kind: f.Kind}
+	for _, s := range f.Sites {
+		d.Places = append(d.Places, place(s.Endpoint, placed(s.Place, s.Where)))
+	}
+	for _, k := range f.Keys {
+		d.Places = append(d.Places, place(k.Endpoint, k.Place))
+	}
+	slices.Sort(d.Places)
+	d.Places = slices.Compact(d.Places)
+	return d
+}
+
+// each visits the findings that are of a model, or of a type as a whole response, with its name and language.
+func (c *Check) each(visit func(name, language string, findings []CheckFinding)) {
+	for _, r := range c.Roots {
+		visit(r.Type, r.Language, r.Findings)
+	}
+	for _, m := range c.Models {
+		visit(m.Name, m.Language, m.Findings)
+	}
+}
+
+// Accept puts what a ledger accepts on a day apart from the other findings, and says what became of its entries.
+func (c *Check) Accept(l *config.Ledger, on config.Day) {
+	if l == nil || len(l.Entries) == 0 {
+		return
+	}
+	state := &LedgerState{File: l.Path, Stale: []LedgerEntry{}, Ended: []LedgerEntry{}}
+	var all []config.Drift
+	part := func(name, language string, findings []CheckFinding) (left []CheckFinding, accepted []Accepted) {
+		for _, f := range findings {
+			d := f.drift(language, name, l.Place)
+			all = append(all, d)
+			by, ended := l.Find(d, string(f.Level), worse, on)
+			if by != nil {
+				accepted = append(accepted, Accepted{f, by.Reason, by.On, by.Until})
+				continue
+			}
+			if ended != nil {
+				state.Ended = append(state.Ended, ledgerEntry(ended))
+			}
+			left = append(left, f)
+		}
+		return nonNil(left), accepted
+	}
+	for i := range c.Roots {
+		r := &c.Roots[i]
+		r.Findings, r.Accepted = part(r.Type, r.Language, r.Findings)
+		state.Accepted += len(r.Accepted)
+	}
+	for i := range c.Models {
+		m := &c.Models[i]
+		m.Findings, m.Accepted = part(m.Name, m.Language, m.Findings)
+		state.Accepted += len(m.Accepted)
+	}
+	for _, e := range l.Entries {
+		switch {
+		case slices.ContainsFunc(all, e.Meets):
+		case c.looksAt(e, l):
+			state.Stale = append(state.Stale, ledgerEntry(e))
+		default:
+			state.Unseen++
+		}
+	}
+	c.Ledger = state
+	c.count()
+}
+
+// looksAt says whether a check would have found what an entry is about: it has read source in its language, and responses
+// of each of its endpoints, to their end.
+func (c *Check) looksAt(e *config.Entry, l *config.Ledger) bool {
+	if c.Partial || e.Language != "" && !slices.Contains(c.languages, e.Language) {
+		return false
+	}
+	return !slices.ContainsFunc(e.Places, func(place string) bool {
+		return !slices.ContainsFunc(c.endpoints, func(name string) bool { return strings.HasPrefix(place, l.Place(name, "")) })
+	})
+}
+
+func ledgerEntry(e *config.Entry) LedgerEntry {
+	return LedgerEntry{e.Language, e.Model, e.Field, e.Kind, e.Places, e.Until, e.Pos, e}
+}
+
+// Entries are those of a ledger that are listed.
+func Entries(listed []LedgerEntry) (all []*config.Entry) {
+	for _, e := range listed {
+		all = append(all, e.entry)
+	}
+	return all
+}
+
+// ToAccept are the findings of a report that are as bad as a level or worse, as entries of a ledger.
+func (c *Check) ToAccept(level finding.Level, l *config.Ledger) (all []config.Entry) {
+	c.each(func(name, language string, findings []CheckFinding) {
+		for _, f := range findings {
+			if f.Level.Rank() <= level.Rank() {
+				all = append(all, config.Entry{Drift: f.drift(language, name, l.Place), Level: string(f.Level)})
+			}
+		}
+	})
+	return all
+}
+
+// ledger says what became of the entries of a ledger.
+func (c *Check) ledger(w *writer) {
+	l := c.Ledger
+	if l == nil {
+		return
+	}
+	text := fmt.Sprintf("accepted   %s, by %s", countOf(l.Accepted, "finding"), Safe(l.File))
+	if l.Unseen > 0 {
+		text += fmt.Sprintf("; nothing was read that would tell of %s", plural(int64(l.Unseen), "other entry"))
+	}
+	w.line(0, "", text)
+	list := func(label, why string, entries []LedgerEntry) {
+		if len(entries) == 0 {
+			return
+		}
+		var names []string
+		for _, e := range entries[:min(len(entries), 3)] {
+			names = append(names, Safe(e.name()))
+		}
+		if more := len(entries) - len(names); more > 0 {
+			names = append(names, fmt.Sprintf("%d more", more))
+		}
+		w.line(0, yellow, fmt.Sprintf("%-10s %s %s: %s", label, plural(int64(len(entries)), "entry"), why, strings.Join(names, ", ")))
+	}
+	list("stale", "of what no longer occurs; vetta accept -prune removes them", l.Stale)
+	list("ended", "whose last day is over", l.Ended)
+}
