@@ -23,8 +23,9 @@ type checking struct {
 	failOn     *choice
 	ledgerName *string
 	reading    *readingOptions
-	work       *pairedWork    // of the last run
-	kept       *kept          // of what was read before, nil where it is read once
+	work       *pairedWork // of the last run
+	kept       *kept       // of what was read before, nil where it is read once
+	told       []report.CheckProblem
 	ledger     *config.Ledger // never nil once it was read
 }
 
@@ -70,7 +71,7 @@ func (o *checking) readLedger() bool {
 		}
 	}
 	var errs []error
-	o.ledger, errs = config.ReadLedger(fromHere(name))
+	o.ledger, errs = config.ReadLedger(fromHere(name), report.LevelNames())
 	for _, err := range errs {
 		fmt.Fprintf(o.env.err, "vetta: %s\n", report.Safe(err.Error()))
 	}
@@ -120,8 +121,22 @@ func (o *checking) compute(paths []input.Path, ro report.Options) (*report.Check
 		}
 		return nil, o.misuse("nothing goes by %s%s", unused[0], words.Nearest(unused[0], append(names, sortedKinds()...)))
 	}
-	o.env.tell(work.problems)
+	o.env.tell(o.untold(work.problems))
 	return result, exitOK
+}
+
+// untold are the problems that the run before did not have, where there are several.
+func (o *checking) untold(problems []report.CheckProblem) (all []report.CheckProblem) {
+	if o.kept == nil {
+		return problems
+	}
+	for _, p := range problems {
+		if !slices.Contains(o.told, p) {
+			all = append(all, p)
+		}
+	}
+	o.told = problems
+	return all
 }
 
 // done is the exit code of a check whose report was written.

@@ -33,6 +33,8 @@ type env struct {
 	in          io.Reader
 	out, err    io.Writer
 	interrupted *atomic.Bool // Ctrl-C was pressed while captures were read
+	// describe is shown the options of a command that is not run, nil where it is.
+	describe func(*options)
 }
 
 // command is one of the program's commands.
@@ -47,7 +49,7 @@ type command struct {
 
 // commands are all commands, in the order that help lists them.
 func commands() []*command {
-	return []*command{checkCommand, acceptCommand, pairCommand, shapeCommand, modelsCommand, trialCommand, configCommand, demoCommand, versionCommand, helpCommand}
+	return []*command{checkCommand, acceptCommand, pairCommand, shapeCommand, modelsCommand, trialCommand, configCommand, demoCommand, completionCommand, versionCommand, helpCommand}
 }
 
 // Main runs the program with its arguments, without its name, and answers the exit
@@ -86,7 +88,7 @@ responses, and says what would break or falsify decoding.
 
 `)
 	for _, c := range commands() {
-		fmt.Fprintf(out, "    %-8s %s\n", c.name, c.summary)
+		fmt.Fprintf(out, "    %-10s %s\n", c.name, c.summary)
 	}
 	fmt.Fprint(out, `
 Try it on a project of its own:
@@ -118,6 +120,10 @@ var errDone = errors.New("done")
 // parse reads options wherever they stand among the arguments and answers the
 // others. What follows -- is no option.
 func (o *options) parse(args []string) (paths []string, code int, err error) {
+	if o.env.describe != nil {
+		o.env.describe(o)
+		return nil, exitOK, errDone
+	}
 	for len(args) > 0 {
 		if args[0] == "--" {
 			return append(paths, args[1:]...), 0, nil

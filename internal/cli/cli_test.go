@@ -289,7 +289,7 @@ func TestMisuse(t *testing.T) {
 		{[]string{"chek"}, `there is no command "chek"; did you mean check?`},
 		{[]string{"check"}, "name the model source and the captures"},
 		{[]string{"check", "App", "-fromat", "json"}, "check has no option -fromat; did you mean -format?"},
-		{[]string{"check", "App", "-format", "jsom"}, "-format jsom: it is one of text, json, lines; did you mean json?"},
+		{[]string{"check", "App", "-format", "jsom"}, "-format jsom: it is one of text, json, lines, sarif, junit, markdown, html; did you mean json?"},
 		{[]string{"check", "App", "c", "-pair", "Port"}, `"Port" is not TYPE=CAPTURES#PLACE`},
 		{[]string{"check", "App", "c", "-pair", "Prt=c/*"}, "no model Prt in the source"},
 		{[]string{"check", "App", "c", "-pair", "Port=d/*"}, "no capture and no endpoint goes by d/*; there are c/port"},

@@ -15,15 +15,20 @@ var helpCommand = &command{
 	args:    "[COMMAND | KIND]",
 	summary: "explain a command or a kind of finding",
 	text:    "Explains a command, or a kind of finding by the name that output gives it.",
-	example: "vetta help check\nvetta help missing-key",
+	example: "vetta help check\nvetta help missing-key\nvetta help -man > vetta.1 && man ./vetta.1",
 }
 
 func init() {
 	helpCommand.run = func(e *env, args []string) int {
 		o := newOptions(e, helpCommand)
+		man := o.Bool("man", false, "write the manual page, vetta(1), of all commands")
 		rest, code, err := o.parse(args)
 		if err != nil {
 			return code
+		}
+		if *man {
+			fmt.Fprint(e.out, manual())
+			return exitOK
 		}
 		if len(rest) == 0 {
 			overview(e.out)

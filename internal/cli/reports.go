@@ -56,7 +56,7 @@ func (f fileOption) Set(name string) error {
 }
 
 func (o *options) reports() *reports {
-	r := &reports{}
+	r := &reports{out: report.FormatOf("text")}
 	o.Var(formatOption{r}, "format", "`FORMAT` of the output, or of the -o behind it: text, json,\nlines (file:line:column: level: …), sarif, junit,\nmarkdown or html; may be repeated with -o")
 	o.Var(fileOption{r}, "o", "write a report to `FILE`, too, in the format of its ending\n(.sarif, .xml for junit, .md, .html, .json, .txt) or of the\n-format before it; may be repeated")
 	return r

@@ -15,6 +15,7 @@ import (
 
 	"vetta/internal/model"
 	"vetta/internal/whole"
+	"vetta/internal/words"
 )
 
 // LedgerName is the name of the file that says which findings are accepted.
@@ -62,9 +63,10 @@ func ParseDay(text string) (Day, error) {
 // FindLedger answers the path of the ledger of a folder or of the nearest folder around it, "" where there is none.
 func FindLedger(dir string) string { return findAround(dir, LedgerName) }
 
-// ReadLedger reads a ledger, whose mistakes it answers all of, each an *Error; one that is not there is empty. What is right
+// ReadLedger reads a ledger, whose mistakes it answers all of, each an *Error; one that is not there is empty. levels are
+// what the level of an entry may be. What is right
 // of it is answered all the same.
-func ReadLedger(path string) (*Ledger, []error) {
+func ReadLedger(path string, levels []string) (*Ledger, []error) {
 	data, err := os.ReadFile(path)
 	if errors.Is(err, fs.ErrNotExist) {
 		return &Ledger{Path: path}, nil
@@ -76,16 +78,16 @@ func ReadLedger(path string) (*Ledger, []error) {
 		}
 		return &Ledger{Path: path}, []error{fmt.Errorf("%s: %w", path, err)}
 	}
-	return ParseLedger(path, string(data))
+	return ParseLedger(path, string(data), levels)
 }
 
 // The keys of an entry.
 var entryKeys = []string{"language", "model", "field", "kind", "level", "place", "reason", "on", "until"}
 
 // ParseLedger is ReadLedger of a text.
-func ParseLedger(path, text string) (*Ledger, []error) {
+func ParseLedger(path, text string, levels []string) (*Ledger, []error) {
 	l := &Ledger{Path: path}
-	r := &reader{file: &File{}, places: placesOf(path, text)}
+	r := &reader{file: &File{}, words: Words{Levels: levels}, places: placesOf(path, text)}
 	all, wrong := decode(path, text)
 	if wrong != nil {
 		return l, []error{wrong}
@@ -115,7 +117,9 @@ func (r *reader) entry(table map[string]any, i int) *Entry {
 		case "kind":
 			e.Kind = r.text(value, name, at)
 		case "level":
-			e.Level = r.text(value, name, at)
+			if e.Level = r.text(value, name, at); e.Level != "" && !slices.Contains(r.words.Levels, e.Level) {
+				r.wrong(at, "level is one of %s%s", strings.Join(r.words.Levels, ", "), words.Nearest(e.Level, r.words.Levels))
+			}
 		case "place":
 			e.Places = r.list(value, name, at).Values
 		case "reason":

@@ -69,6 +69,15 @@ func (f *CheckFinding) drift(language, model string, place func(endpoint, place 
 	return d
 }
 
+// with are findings with those that are accepted.
+func with(findings []CheckFinding, accepted []Accepted) []CheckFinding {
+	all := slices.Clone(findings)
+	for _, a := range accepted {
+		all = append(all, a.CheckFinding)
+	}
+	return all
+}
+
 // each visits the findings that are of a model, or of a type as a whole response, with its name and language.
 func (c *Check) each(visit func(name, language string, findings []CheckFinding)) {
 	for _, r := range c.Roots {
@@ -186,4 +195,12 @@ func (c *Check) ledger(w *writer) {
 	}
 	list("stale", "of what no longer occurs; vetta accept -prune removes them", l.Stale)
 	list("ended", "whose last day is over", l.Ended)
+}
+
+// LevelNames are the levels of findings, the worst first.
+func LevelNames() (names []string) {
+	for _, l := range finding.Levels {
+		names = append(names, string(l))
+	}
+	return names
 }

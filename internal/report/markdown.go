@@ -22,10 +22,8 @@ func (c *Check) markdown(limit int) string {
 	foot := c.footMarkdown()
 	// What is said of what was left out takes less than this.
 	b := &bounded{limit: limit - utf8.RuneCountInString(foot) - 300}
-	t := c.Total
 	b.add(fmt.Sprintf("## Vetta: %s\n\n", mdText(c.verdict())))
-	b.add(fmt.Sprintf("%s%d of %s would not decode: %s, %s in %s.\n\n", atLeast(t.WouldNotDecode), t.WouldNotDecode.Responses, plural(t.Checked, "response"),
-		countOf(t.Findings.Breaks, "break"), countOf(t.Findings.Misreads, "misread"), plural(int64(t.Models), "model")))
+	b.add(c.lead() + ".\n\n")
 	rows := c.rows()
 	left := 0
 	if len(rows) > 0 {

@@ -32,8 +32,7 @@ func (c *Check) overview(w *writer) {
 	if t.WouldNotDecode.Responses == 0 {
 		code = green
 	}
-	w.line(0, code, fmt.Sprintf("%s%d of %s would not decode: %s, %s in %s",
-		atLeast(t.WouldNotDecode), t.WouldNotDecode.Responses, plural(t.Checked, "response"), countOf(t.Findings.Breaks, "break"), countOf(t.Findings.Misreads, "misread"), plural(int64(t.Models), "model")))
+	w.line(0, code, c.lead())
 	rows := c.rows()
 	var widths [4]int
 	for _, r := range rows {
@@ -55,6 +54,17 @@ func (c *Check) overview(w *writer) {
 		w.WriteString(cell(brief, widths[3]) + "  " + w.paint(faint, at) + "\n")
 	}
 	w.WriteString("\n")
+}
+
+// lead is the whole check in a line.
+func (c *Check) lead() string {
+	t := c.Total
+	text := fmt.Sprintf("%s%d of %s would not decode: %s, %s in %s",
+		atLeast(t.WouldNotDecode), t.WouldNotDecode.Responses, plural(t.Checked, "response"), countOf(t.Findings.Breaks, "break"), countOf(t.Findings.Misreads, "misread"), plural(int64(t.Models), "model"))
+	if c.Ledger != nil && c.Ledger.Accepted > 0 {
+		text += fmt.Sprintf("; %d accepted", c.Ledger.Accepted)
+	}
+	return text
 }
 
 // shortLeft cuts a text at its beginning.

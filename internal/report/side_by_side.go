@@ -38,7 +38,7 @@ func (c *Check) sideBySide() {
 		}
 		app := &App{Language: r.Language, Library: r.Library, Type: r.Type, WouldNotDecode: r.WouldNotDecode, Findings: map[finding.Level]int{}}
 		apps[k] = app
-		for _, f := range r.Findings {
+		for _, f := range with(r.Findings, r.Accepted) {
 			app.Findings[f.Level]++
 		}
 		at := r.Endpoint + " " + r.Place
@@ -54,7 +54,7 @@ func (c *Check) sideBySide() {
 		by[at] = append(by[at], app)
 	}
 	for _, m := range c.Models {
-		for _, f := range m.Findings {
+		for _, f := range with(m.Findings, m.Accepted) {
 			seen := map[string]bool{}
 			for _, s := range f.Sites {
 				seen[s.Endpoint] = true
