@@ -101,6 +101,11 @@ func runConfig(e *env, args []string) int {
 		}
 		all = append(all, inForce{"decoder", values, d.Pos.String()})
 	}
+	if name := config.FindLedger("."); name != "" {
+		all = append(all, inForce{"accepted", []string{fromHere(name)}, byDefault})
+	} else {
+		add("accepted", nil, config.Listed{}, "nothing: vetta accept writes "+config.LedgerName)
+	}
 	if format.value == "json" {
 		err = report.JSON(e.out, struct {
 			Layout  int       `json:"layout"`

@@ -33,6 +33,9 @@ func (o *checkOptions) watching(paths []input.Path) int {
 	if slices.ContainsFunc(paths, func(p input.Path) bool { return p.Name == input.Stdin }) {
 		return o.misuse("-watch and - do not go together: standard input is read once")
 	}
+	if o.reports.out.Name != "text" {
+		return o.misuse("-watch shows text: write %s to a file by -o FILE", o.reports.out.Name)
+	}
 	o.kept, o.texts = &kept{}, &input.Texts{}
 	stop := make(chan os.Signal, 1)
 	signal.Notify(stop, os.Interrupt, syscall.SIGTERM)

@@ -109,5 +109,7 @@ func TestWatch(t *testing.T) {
 }
 
 func TestWatchMisuse(t *testing.T) {
-	newProject(t, drifting()).run("check", "App", "-", "-watch").exits(2).complains("-watch and - do not go together")
+	p := newProject(t, drifting())
+	p.run("check", "App", "-", "-watch").exits(2).complains("-watch and - do not go together")
+	p.run("check", "App", "traffic", "-watch", "-format", "json").exits(2).complains("-watch shows text: write json to a file by -o FILE")
 }

@@ -127,6 +127,9 @@ func (c *Check) page(how Writing) page {
 			p.Models = append(p.Models, c.modelPage(m, len(p.Models)))
 		}
 	}
+	if n := c.Narrowed; n != nil {
+		p.Facts = append(p.Facts, pageFact{"left out", fmt.Sprint(n.Findings), fmt.Sprintf("findings, and %s, by -only and -skip", plural(int64(n.Models), "model"))})
+	}
 	p.Rows = c.pageRows(p.Models)
 	p.Lists = c.pageLists()
 	c.pageAccepted(&p)
@@ -214,6 +217,12 @@ func (c *Check) findingPage(f CheckFinding, model, anchor string, several bool) 
 	}
 	for i, s := range f.Sites {
 		site := pageSite{Place: s.Endpoint + " " + placed(s.Place, s.Where), Since: s.Since}
+		if s.First != "" {
+			site.Since = strings.TrimPrefix(site.Since+", first in "+s.First, ", ")
+			if s.Last != "" && s.Last != s.First {
+				site.Since += ", last in " + s.Last
+			}
+		}
 		if len(f.Sites) == 1 && !several {
 			site.Place = ""
 		}
