@@ -570,3 +570,31 @@ func TestDemo(t *testing.T) {
 	}
 	p.run("demo", "full").exits(2).complains("full is not empty")
 }
+
+// TestOneTextOfMany: of more texts than a place keeps, the one that does not decode is found, by any number of workers and
+// wherever it stands; of a saved shape nothing is said of them, and that is said.
+func TestOneTextOfMany(t *testing.T) {
+	for _, odd := range []int{0, 37, 59} {
+		all := files{"src/Link.java": "import com.google.gson.*;\nclass Page { java.util.List<Link> links; }\nclass Link { java.net.URL href; }\nclass Api { Page f(String s) { return new Gson().fromJson(s, Page.class); } }\n"}
+		for i := range 60 {
+			url := fmt.Sprintf("https://saltmere.example/%d", i)
+			if i == odd {
+				url = "ferry://quay"
+			}
+			all[fmt.Sprintf("cap/page-%02d.json", i)] = fmt.Sprintf("{\"links\": [{\"href\": %q}]}", url)
+		}
+		p := newProject(t, all)
+		want := ""
+		for _, workers := range []string{"1", "2", "5"} {
+			r := p.run("check", "src", "cap", "-workers", workers).exits(1).says("1 of 60 responses would not decode: 1 break", fmt.Sprintf("cap/page-%02d.json:1:21  /links/0/href  \"ferry://quay\"", odd), "MalformedURLException: unknown protocol: ferry")
+			if want == "" {
+				want = r.out
+			}
+			if r.out != want {
+				t.Errorf("by %s workers:\n%s\nby one:\n%s", workers, r.out, want)
+			}
+		}
+		p.run("shape", "-o", "pages.shape", "cap").exits(0)
+		p.run("check", "src", "pages.shape").exits(0).says("0 of 60 responses", "Limits reached", "the texts at $.links[*].href are too many to be kept, and fare one by one: nothing is said of them")
+	}
+}

@@ -87,8 +87,8 @@ func (e *env) second(files *input.Files, o *readingOptions) drift.Second {
 		do(how)
 	}
 	return drift.Second{
-		Apart: func(of *shape.Endpoint, by []shape.Teller) (again *shape.Endpoint) {
-			read(func(how shape.Reading) { again = shape.Apart(of, by, files.Captures, how) })
+		Apart: func(of *shape.Endpoint, by []shape.Teller, judges []shape.Judge) (again *shape.Endpoint) {
+			read(func(how shape.Reading) { again = shape.Apart(of, by, judges, files.Captures, how) })
 			return again
 		},
 		Again: func(of *shape.Endpoint, visit func(*wire.Value)) (whole bool) {

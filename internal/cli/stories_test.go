@@ -3327,7 +3327,7 @@ Event  app/Event.java:4:7
   1 of 3 responses would not decode because of it
 
   breaks    at: Date  app/Event.java:5:10  text that is no date in the form that the decoder expects [unreadable-date]
-            sent      a whole number  in 1 of 3 values, 1 of 3 responses, in event/3 alone
+            sent      1772357400  in 1 of 3 values, 1 of 3 responses, in event/3 alone
             example   event/3.json:1:8  /at  1772357400
             throws    JsonSyntaxException: Failed parsing '1772357400' as Date
             change    set the date format to the form that is sent: GsonBuilder.setDateFormat

@@ -173,6 +173,9 @@ type Node struct {
 	// MindsText says that an OpLeaf tells strings and numbers apart by their text:
 	// two of one class may fare differently.
 	MindsText bool
+	// MindsForm says that it tells strings apart by how they are written, as dates are: where a place has too many forms,
+	// each text is asked for.
+	MindsForm bool
 	// NumbersByClass says of one that minds the text that numbers of one shape.Class fare alike.
 	NumbersByClass bool
 	// Minds finds the two of a leaf whose code has to be tried for it, when they are asked for; nil where they are said.

@@ -156,10 +156,11 @@ func (g *generator) value(t string, odd int) any {
 }
 
 // shapeOf reads documents into an endpoint, with the objects apart that tellers name.
-func shapeOf(t *testing.T, docs [][]byte, by []shape.Teller) *shape.Endpoint {
+func shapeOf(t *testing.T, docs [][]byte, by []shape.Teller, judges ...shape.Judge) *shape.Endpoint {
 	t.Helper()
 	e := shape.NewEndpoint("docs", shape.DefaultLimits)
 	e.Tell(by)
+	e.Judge(judges)
 	var r shape.Reader
 	for i, doc := range docs {
 		src := &shape.Source{Origin: shape.Origin{File: fmt.Sprint("doc", i), Order: i}, Data: doc, Line: 1, Column: 1}
@@ -184,11 +185,11 @@ var sameKind = map[string]string{
 func checked(t *testing.T, plan *decoder.Plan, docs [][]byte) *drift.Checked {
 	t.Helper()
 	e := shapeOf(t, docs, nil)
-	return drift.Check([]*drift.Pair{{Plan: plan, Endpoint: e, Place: e.Root}}, drift.Second{Apart: func(of *shape.Endpoint, by []shape.Teller) *shape.Endpoint {
+	return drift.Check([]*drift.Pair{{Plan: plan, Endpoint: e, Place: e.Root}}, drift.Second{Apart: func(of *shape.Endpoint, by []shape.Teller, judges []shape.Judge) *shape.Endpoint {
 		if of != e {
 			t.Error("another endpoint is to be read again")
 		}
-		return shapeOf(t, docs, by)
+		return shapeOf(t, docs, by, judges...)
 	}})
 }
 

@@ -75,6 +75,8 @@ type PairResult struct {
 	// Untold are the places whose objects are of several classes that could not be told
 	// apart: nothing is said of what is in them.
 	Untold []string
+	// Unkept are the places whose texts became too many to be kept and could not be read again: nothing is said of them.
+	Unkept []string
 	// Unjudged says that nothing is claimed of what the responses are decoded into.
 	Unjudged bool
 	// Throws is the kind of one of the errors that responses fail with, where they were decoded: the same each
@@ -86,8 +88,9 @@ type PairResult struct {
 }
 
 // Apart reads the responses of an endpoint again, with the objects at some places told
-// apart by their class (see shape.Apart). It answers nil where that cannot be done.
-type Apart func(e *shape.Endpoint, by []shape.Teller) *shape.Endpoint
+// apart by their class, and the texts at some judged one by one (see shape.Apart). It answers nil where that cannot be
+// done.
+type Apart func(e *shape.Endpoint, by []shape.Teller, judges []shape.Judge) *shape.Endpoint
 
 // Again reads the responses of an endpoint again and calls visit for each, from several workers at
 // once; a document is only good until visit returns. It answers false where they were not all, or others.
@@ -108,6 +111,7 @@ func Check(pairs []*Pair, second Second) *Checked {
 	c := &checker{results: map[*model.Model]*ModelResult{}, apart: second.Apart}
 	out := &Checked{Unfollowed: map[*model.Model]string{}}
 	c.unfollowed = out.Unfollowed
+	c.first(pairs)
 	for _, p := range pairs {
 		out.Pairs = append(out.Pairs, c.pair(p))
 	}
@@ -145,6 +149,9 @@ func before(a, b model.Pos) bool {
 type checker struct {
 	results    map[*model.Model]*ModelResult
 	apart      Apart
+	walks      map[*Pair]*walk                     // the first of each pair
+	judges     map[*shape.Endpoint][]shape.Judge   // of texts that are too many to be kept
+	judged     map[*shape.Endpoint]*shape.Endpoint // read again with those, nil where that could not be done
 	unfollowed map[*model.Model]string
 }
 
@@ -152,23 +159,63 @@ type checker struct {
 // apart that stand one level further in.
 const rounds = 8
 
-// walked takes the shape of a pair through its plan.
-func (c *checker) walked(p *Pair) *walk {
-	w := newWalk(p.Endpoint)
-	if p.Plan.Fragment != nil && len(p.Place.Steps) == 0 {
+// first takes the shapes of pairs through their plans, and reads an endpoint again, once for all its pairs, where texts
+// became too many to be kept that some of them ask for.
+func (c *checker) first(pairs []*Pair) {
+	c.walks, c.judges, c.judged = map[*Pair]*walk{}, map[*shape.Endpoint][]shape.Judge{}, map[*shape.Endpoint]*shape.Endpoint{}
+	for _, p := range pairs {
+		if p.Plan.Writes != nil {
+			continue
+		}
+		w := newWalk(p.Endpoint)
+		w.whole(p, p.Place)
+		c.walks[p] = w
+		for _, j := range w.judged {
+			c.judges[p.Endpoint] = append(c.judges[p.Endpoint], j.judge())
+		}
+	}
+}
+
+// whole takes what stands at a place through the plan of a pair.
+func (w *walk) whole(p *Pair, place *shape.Place) {
+	if p.Plan.Fragment != nil && len(place.Steps) == 0 {
 		scalars := &decoder.Node{Op: decoder.OpMap, Second: &decoder.Node{}, Wrong: func(wire.Kind) *decoder.Error { return p.Plan.Fragment }}
-		w.kinds(scalars, p.Place, wire.Object, false)
+		w.kinds(scalars, place, wire.Object, false)
 	}
 	root := p.Plan.Root
-	if wire.IsMarkup(p.Place.Steps) && p.Plan.Part != nil {
+	if wire.IsMarkup(place.Steps) && p.Plan.Part != nil {
 		root = p.Plan.Part
 	}
-	w.node(root, p.Place, false)
+	w.node(root, place, false)
+}
+
+// again is the endpoint of a pair, read again: with its texts judged, and objects told apart.
+func (c *checker) again(p *Pair, by []shape.Teller, judges []shape.Judge) *shape.Endpoint {
+	if len(by) > 0 {
+		return c.apart(p.Endpoint, by, append(judges[:len(judges):len(judges)], c.judges[p.Endpoint]...))
+	}
+	e, done := c.judged[p.Endpoint]
+	if !done {
+		e = c.apart(p.Endpoint, nil, c.judges[p.Endpoint])
+		c.judged[p.Endpoint] = e
+	}
+	return e
+}
+
+// walked takes the shape of a pair through its plan.
+func (c *checker) walked(p *Pair) *walk {
+	w := c.walks[p]
 	var by []shape.Teller
-	for round := 0; round < rounds && len(w.tellers) > 0 && c.apart != nil; round++ {
+	var judges []shape.Judge
+	for round := 0; round < rounds && len(w.tellers)+len(w.judged) > 0 && c.apart != nil; round++ {
 		by = append(by, w.tellers...)
-		again := c.apart(p.Endpoint, by)
-		if again == nil {
+		if round > 0 { // of what stands in objects that were told apart
+			for _, j := range w.judged {
+				judges = append(judges, j.judge())
+			}
+		}
+		again := c.again(p, by, judges)
+		if again == nil || again == w.e {
 			break
 		}
 		place := again.Place(p.Place.Steps)
@@ -176,7 +223,7 @@ func (c *checker) walked(p *Pair) *walk {
 			break
 		}
 		w = newWalk(again)
-		w.node(root, place, false)
+		w.whole(p, place)
 	}
 	w.partial = w.partial || p.Plan.Inexact
 	return w
@@ -196,6 +243,11 @@ func (c *checker) pair(p *Pair) *PairResult {
 	result := &PairResult{Pair: p}
 	for _, t := range w.tellers {
 		result.Untold = append(result.Untold, wire.Path(t.Steps))
+	}
+	for _, j := range w.judged {
+		if path := j.place.Path(); !slices.Contains(result.Unkept, path) {
+			result.Unkept = append(result.Unkept, path)
+		}
 	}
 	var lost []*shape.Tally
 	exact := true

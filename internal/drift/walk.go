@@ -38,6 +38,7 @@ type walk struct {
 	partial bool
 	// tellers are the members that would tell apart what partial says cannot be.
 	tellers []shape.Teller
+	judged  []judged
 	holder  holder
 	leaves  []Visit // models that are one value, enums say, where such values stand
 	// unfollowed are models of which nothing is claimed where values for them were sent, and why.
@@ -292,29 +293,30 @@ func (w *walk) leaf(n *decoder.Node, place *shape.Place, null bool) {
 			}
 			continue
 		}
-		if w.byText(n, c.Class.Kind) {
+		if w.byText(n, place, c.Class) {
 			if !place.Open(c.Class.Kind) {
 				continue // below, text by text
 			}
-			w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, n.ByText(c.Class.Kind))
+			if !w.tooMany(n, place, c.Class) {
+				w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, false)
+			}
 			continue
 		}
-		w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, n.Wraps && c.Class.Facts&(shape.HasExponent|shape.Beyond63) != 0)
+		w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, false)
 	}
 	for _, kind := range []wire.Kind{wire.String, wire.Number} {
-		if !w.byText(n, kind) {
-			continue
-		}
 		for _, t := range place.SortedTexts(kind) {
-			w.judge(n, place, t.Class, &t.Tally, t.Literal, t.Literal, total, false)
+			if w.byText(n, place, t.Class) {
+				w.judge(n, place, t.Class, &t.Tally, t.Literal, t.Literal, total, false)
+			}
 		}
 	}
 }
 
-// byText says whether values of a kind are judged text by text: where the leaf minds it, or what is
-// made of its value does.
-func (w *walk) byText(n *decoder.Node, kind wire.Kind) bool {
-	return n.ByText(kind) || len(w.post) > 0 && (kind == wire.String || kind == wire.Number)
+// byText says whether values of a class are judged text by text: where the leaf minds it, or what is made of its value
+// does.
+func (w *walk) byText(n *decoder.Node, place *shape.Place, c shape.Class) bool {
+	return minds(n, place, c) || len(w.post) > 0 && (c.Kind == wire.String || c.Kind == wire.Number)
 }
 
 // kinds notes the values that are not of the kind that the node reads.
@@ -330,7 +332,7 @@ func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null b
 			w.partial = true // a list that tells the class and holds the object
 			continue
 		}
-		if c.Class.Kind == want || n.Second != nil && n.Op != decoder.OpSubtype && (c.Class.Kind == n.SecondKind() || n.Scalars && (c.Class.Kind == wire.Number || c.Class.Kind == wire.Bool)) {
+		if c.Class.Kind == want || n.Second != nil && n.Op != decoder.OpSubtype && n.Op != decoder.OpPairs && n.Op != decoder.OpEntries && (c.Class.Kind == n.SecondKind() || n.Scalars && (c.Class.Kind == wire.Number || c.Class.Kind == wire.Bool)) {
 			continue
 		}
 		ev := byKind[c.Class.Kind]
@@ -385,7 +387,9 @@ func (w *walk) texts(n *decoder.Node, place *shape.Place) {
 			continue
 		}
 		if place.Open(kind) || !n.Second.ByText(kind) {
-			w.judge(n.Second, place, c.Class, c.Tally, c.Witness, "", total, n.Second.ByText(kind))
+			if !w.tooMany(n.Second, place, c.Class) {
+				w.judge(n.Second, place, c.Class, c.Tally, c.Witness, "", total, false)
+			}
 			continue
 		}
 		for _, t := range place.SortedTexts(kind) {

@@ -12,6 +12,9 @@ type Class struct {
 	// Form is how a string is written that looks like a date or a time, digits as 0
 	// and the letters of names as a: 0000-00-00T00:00:00Z. It is empty for others.
 	Form string
+	// Fares says how each value of the class fares, at a place where every one was asked for: see Judge. It is empty at
+	// others.
+	Fares string
 }
 
 // Facts are what sets values of one kind apart.

@@ -43,6 +43,7 @@ type Reading struct {
 	Stop func() bool
 	// tellers, endpoint and visit are of a second reading: see Apart and Again.
 	tellers  []Teller
+	judges   []Judge
 	endpoint *Endpoint
 	visit    func(capture.Document) (end int, err error)
 	// For tests: from how many bytes an XML document is read in stretches, and the size of those; 0 for the usual.
@@ -195,7 +196,7 @@ func (c *collector) read(how *Reading, known *registry) {
 		c.passed.add(p)
 	}}
 	c.sink = capture.Sink{Document: c.document, Problem: c.problem, Passed: c.passed.add, Want: how.Want}
-	if how.endpoint == nil {
+	if how.visit == nil && len(how.tellers) == 0 { // which look ahead in the document
 		c.sink.Stretches, c.sink.Large, c.sink.Stretch = c.stretches, cmp.Or(how.large, largeXML), cmp.Or(how.stretch, ofStretch)
 	}
 }
@@ -337,6 +338,7 @@ func (c *collector) document(d capture.Document) (int, error) {
 		e = NewEndpoint(g.title(), c.limits)
 		e.Route = g.route
 		e.Tell(c.how.tellers)
+		e.Judge(c.how.judges)
 		e.fixed = root
 		g.roots[root] = e
 	}

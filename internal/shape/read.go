@@ -341,6 +341,9 @@ func (r *Reader) hitResponse(t *Tally, ev wire.Event) {
 }
 
 func (r *Reader) number(p *Place, ev wire.Event) {
+	if r.e.judges != nil && r.judged(p, wire.Number, ev) {
+		return
+	}
 	// A literal that has been seen extends no range.
 	if !p.OpenNums && r.known(p, ev) {
 		return
@@ -358,6 +361,9 @@ func (r *Reader) number(p *Place, ev wire.Event) {
 }
 
 func (r *Reader) string(p *Place, ev wire.Event) {
+	if r.e.judges != nil && r.judged(p, wire.String, ev) {
+		return
+	}
 	if !p.OpenTexts && r.known(p, ev) {
 		return
 	}
@@ -366,17 +372,26 @@ func (r *Reader) string(p *Place, ev wire.Event) {
 	if t := p.recall.class(&c); t != nil {
 		r.hit(t, ev)
 	} else {
-		if c.Form != "" {
-			if _, known := p.Classes[c]; !known && !p.formless && p.dateForms >= r.e.limits.Forms2 && !r.mayFold() {
-				return
-			}
-			c = r.e.limitDateForms(p, c)
+		var ok bool
+		if c, ok = r.formed(p, c); !ok {
+			return
 		}
 		r.count(p, c, ev)
 	}
 	if !p.OpenTexts {
 		r.text(p, c, lit, ev)
 	}
+}
+
+// formed is a class without its form where a place has had too many; ok is false where the reading stops.
+func (r *Reader) formed(p *Place, c Class) (of Class, ok bool) {
+	if c.Form == "" {
+		return c, true
+	}
+	if _, known := p.Classes[c]; !known && !p.formless && p.dateForms >= r.e.limits.Forms2 && !r.mayFold() {
+		return c, false
+	}
+	return r.e.limitDateForms(p, c), true
 }
 
 // extend makes the range of a place's numbers hold one more.

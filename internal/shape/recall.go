@@ -32,7 +32,7 @@ func (m *recall) class(c *Class) *Tally {
 		return nil
 	}
 	known := &m.classes[classSlot(c)]
-	if known.Class.Facts == c.Facts && known.Class.Kind == c.Kind && known.Class.Form == c.Form {
+	if known.Class.Facts == c.Facts && known.Class.Kind == c.Kind && known.Class.Form == c.Form && known.Class.Fares == c.Fares {
 		return known.Tally
 	}
 	return nil

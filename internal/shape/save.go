@@ -492,11 +492,11 @@ func (l *loader) place(p *Place, s *savedPlace, depth int) error {
 			return err
 		}
 		t.Witness = c.Witness
-		p.Classes[Class{c.Kind, c.Facts, c.Form}] = t
+		p.Classes[Class{Kind: c.Kind, Facts: c.Facts, Form: c.Form}] = t
 	}
 	for i := range s.Texts {
 		c := &s.Texts[i]
-		t := &Text{Class: Class{c.Kind, c.Facts, c.Form}, Literal: c.Literal}
+		t := &Text{Class: Class{Kind: c.Kind, Facts: c.Facts, Form: c.Form}, Literal: c.Literal}
 		if err := l.tally(&t.Tally, c); err != nil {
 			return err
 		}

@@ -107,6 +107,7 @@ type Endpoint struct {
 	fixedRoot bool
 	fixed     string // see Reader.Root
 	tellers   []Teller
+	judges    []Judge
 	// Of the last response, so that it can be taken back.
 	freshFile bool
 	lastCombo *combo
@@ -136,6 +137,8 @@ type Place struct {
 	dynamic   bool             // Member is there since its names are data, not since they are many
 	start     [2]*Key          // the keys that objects have begun with lately
 	formOf    map[string]*Form // by maskKey
+	judges    []Judge          // of the texts here
+	lookedFor bool             // they have been
 	recall    recall
 }
 
@@ -300,7 +303,10 @@ func (c Class) less(o Class) bool {
 	if c.Facts != o.Facts {
 		return c.Facts < o.Facts
 	}
-	return c.Form < o.Form
+	if c.Form != o.Form {
+		return c.Form < o.Form
+	}
+	return c.Fares < o.Fares
 }
 
 // SortedTexts are the distinct literals of a kind, by text.
@@ -321,6 +327,9 @@ func (p *Place) Open(kind wire.Kind) bool {
 	}
 	return p.OpenNums
 }
+
+// Formless says whether the strings here were written in too many ways to tell these apart: see Class.Form.
+func (p *Place) Formless() bool { return p.formless }
 
 // Walk calls visit for the place and every place within it, outer ones first; not
 // for what only the later ones of equal keys held.

@@ -77,8 +77,12 @@ func (f *frame) keyName(src *Source) string {
 // that it belongs to once it is known to be well-formed.
 func (c *collector) stretches(d capture.Document, run capture.Stretches) error {
 	g := c.groupOf(d)
+	if g == nil { // of another endpoint than the one that is read again
+		return nil
+	}
 	own := NewEndpoint(g.title(), c.limits)
 	own.Route = g.route
+	own.Judge(c.how.judges)
 	var src *Source
 	defer func() { c.reader.stretch = stretch{} }()
 	err := run(func(last bool) error {

@@ -34,15 +34,15 @@ type Subtype struct {
 // they are objects is counted at the place itself as well.
 func (e *Endpoint) Tell(by []Teller) { e.tellers = by }
 
-// Apart reads the captures of an endpoint again, with the objects at some places told apart.
+// Apart reads the captures of an endpoint again, with the objects at some places told apart, and the texts at some judged.
 // It answers nil where what is read is not what the endpoint was made of: it comes from a
 // saved shape or standard input as well, or a capture has changed meanwhile.
-func Apart(e *Endpoint, by []Teller, files []*capture.File, how Reading) *Endpoint {
+func Apart(e *Endpoint, by []Teller, judges []Judge, files []*capture.File, how Reading) *Endpoint {
 	if fromStdin(files) {
 		return nil
 	}
 	own := ofEndpoint(e, files)
-	how.Limits, how.tellers, how.endpoint = e.limits, by, e
+	how.Limits, how.tellers, how.judges, how.endpoint = e.limits, by, judges, e
 	for _, again := range Collect(own, how).Endpoints {
 		if again.Name == e.Name && again.Responses == e.Responses && again.Files == e.Files {
 			return again

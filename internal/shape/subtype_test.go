@@ -116,10 +116,10 @@ func TestApart(t *testing.T) {
 			e = each
 		}
 	}
-	one := Apart(e, []Teller{notices}, files, Reading{Workers: 1})
+	one := Apart(e, []Teller{notices}, nil, files, Reading{Workers: 1})
 	want := dump(&Shape{Endpoints: []*Endpoint{one}})
 	for _, workers := range []int{2, 5} {
-		if got := dump(&Shape{Endpoints: []*Endpoint{Apart(e, []Teller{notices}, files, Reading{Workers: workers})}}); got != want {
+		if got := dump(&Shape{Endpoints: []*Endpoint{Apart(e, []Teller{notices}, nil, files, Reading{Workers: workers})}}); got != want {
 			t.Errorf("%d workers differ from one\n%s", workers, diff(want, got))
 		}
 	}
@@ -146,7 +146,7 @@ func TestApart(t *testing.T) {
 	if err := os.WriteFile(files[0].Path, []byte(`{"notices":`), 0o644); err != nil {
 		t.Fatal(err)
 	}
-	if again := Apart(e, []Teller{notices}, files, Reading{Workers: 1}); again != nil {
+	if again := Apart(e, []Teller{notices}, nil, files, Reading{Workers: 1}); again != nil {
 		t.Error("a capture has changed, and is taken for what was read before")
 	}
 }

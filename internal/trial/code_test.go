@@ -250,9 +250,10 @@ func TestCode(t *testing.T) {
 // Where check does not claim to be exact it may know of fewer failures, never more.
 func agrees(t *testing.T, plan *decoder.Plan, doc string, out decoder.Outcome) {
 	t.Helper()
-	read := func(_ *shape.Endpoint, by []shape.Teller) *shape.Endpoint {
+	read := func(_ *shape.Endpoint, by []shape.Teller, judges []shape.Judge) *shape.Endpoint {
 		e := shape.NewEndpoint("doc", shape.DefaultLimits)
 		e.Tell(by)
+		e.Judge(judges)
 		var r shape.Reader
 		if _, err := r.Read(e, &shape.Source{Data: []byte(doc), Line: 1, Column: 1}, 0); err != nil {
 			t.Fatal(err)
@@ -260,7 +261,7 @@ func agrees(t *testing.T, plan *decoder.Plan, doc string, out decoder.Outcome) {
 		e.Settle()
 		return e
 	}
-	e := read(nil, nil)
+	e := read(nil, nil, nil)
 	p := drift.Check([]*drift.Pair{{Plan: plan, Endpoint: e, Place: e.Root}}, drift.Second{Apart: read}).Pairs[0]
 	fails := out.Err != nil
 	for _, c := range out.Changes { // the response is lost all the same

@@ -179,7 +179,7 @@ func (c *compiler) make(t *model.Type, declared string) *decoder.Node {
 			return c.deferredData()
 		}
 		if read := c.scalar(t.Name); read != nil {
-			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: c.settings.Option("floats") == "convertFromString"}
+			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: c.settings.Option("floats") == "convertFromString", MindsForm: t.Name == "Date"}
 		}
 		if why := c.opaqueScalar(t.Name); why != "" {
 			return unknown(why)

@@ -206,7 +206,7 @@ func (c *compiler) make(t *model.Type) *decoder.Node {
 }
 
 // mindsText are the types of which texts of one class may fare differently.
-var mindsText = map[string]bool{"String": true, "Currency": true, "Locale": true, "Number": true, "AtomicInteger": true, "AtomicLong": true, "URL": true, "URI": true}
+var mindsText = map[string]bool{"Date": true, "UUID": true, "BigInteger": true, "BigDecimal": true, "Currency": true, "Locale": true, "Number": true, "AtomicInteger": true, "AtomicLong": true, "URL": true, "URI": true}
 
 // numbersByClass says whether numbers that are sent where a type is declared fare as their class does.
 func numbersByClass(t *model.Type) bool {

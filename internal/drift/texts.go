@@ -1,0 +1,56 @@
+package drift
+
+import (
+	"slices"
+
+	"vetta/internal/decoder"
+	"vetta/internal/drift/finding"
+	"vetta/internal/shape"
+	"vetta/internal/wire"
+)
+
+// tooMany says that a node tells values of a kind apart by their text where these became too many to be kept: one of them
+// says nothing of the others. They are judged one by one when the responses are read again; until then, or where they
+// cannot be, nothing is claimed of them.
+func (w *walk) tooMany(n *decoder.Node, place *shape.Place, c shape.Class) bool {
+	if c.Fares != "" || !minds(n, place, c) || !place.Open(c.Kind) || c.Facts&shape.Empty != 0 && c.Kind == wire.String {
+		return false
+	}
+	w.partial = true
+	asks := judged{n, place, c.Kind}
+	if !slices.Contains(w.judged, asks) {
+		w.judged = append(w.judged, asks)
+	}
+	return true
+}
+
+// minds says whether a node tells values of a class apart by their text.
+func minds(n *decoder.Node, place *shape.Place, c shape.Class) bool {
+	return n.ByText(c.Kind) || n.MindsForm && c.Kind == wire.String && place.Formless() || n.Wraps && c.Kind == wire.Number && c.Facts&(shape.HasExponent|shape.Beyond63) != 0
+}
+
+// judged is a node that asks for texts, or numbers, which became too many at a place.
+type judged struct {
+	node  *decoder.Node
+	place *shape.Place
+	kind  wire.Kind
+}
+
+// judge says how a literal fares with the node: values that it says the same of are alike in all that findings tell.
+func (j judged) judge() shape.Judge {
+	return shape.Judge{Steps: j.place.Steps, Where: j.place.Where, Of: func(kind wire.Kind, literal []byte) string {
+		if kind != j.kind {
+			return ""
+		}
+		verdict := j.node.Read(finding.ValueOf(shape.Class{Kind: kind}, string(literal)))
+		switch {
+		case verdict.Err != nil && verdict.Err.Later:
+			return "later " + verdict.Err.Kind
+		case verdict.Err != nil:
+			return "fails " + verdict.Err.Kind + " " + string(verdict.Err.Reason)
+		case verdict.Loss != decoder.NoLoss:
+			return "loses " + string(verdict.Loss)
+		}
+		return "fits"
+	}}
+}
