@@ -173,6 +173,8 @@ type Node struct {
 	// MindsText says that an OpLeaf tells strings and numbers apart by their text:
 	// two of one class may fare differently.
 	MindsText bool
+	// ByFacts says that of texts that read as numbers it minds nothing but what shape.Class has of them.
+	ByFacts bool
 	// MindsForm says that it tells strings apart by how they are written, as dates are: where a place has too many forms,
 	// each text is asked for.
 	MindsForm bool

@@ -16,12 +16,20 @@ func (w *walk) tooMany(n *decoder.Node, place *shape.Place, c shape.Class) bool 
 	if c.Fares != "" || !minds(n, place, c) || !place.Open(c.Kind) || c.Facts&shape.Empty != 0 && c.Kind == wire.String {
 		return false
 	}
+	if decides(n, c) {
+		return false
+	}
 	w.partial = true
 	asks := judged{n, place, c.Kind}
 	if !slices.Contains(w.judged, asks) {
 		w.judged = append(w.judged, asks)
 	}
 	return true
+}
+
+// decides says whether the facts of a class of texts are all that a node asks for, so that one text stands for the others.
+func decides(n *decoder.Node, c shape.Class) bool {
+	return n.ByFacts && c.Kind == wire.String && c.Facts&shape.IsNumber != 0
 }
 
 // minds says whether a node tells values of a class apart by their text.

@@ -58,14 +58,48 @@ func TestTextsFareOneByOne(t *testing.T) {
 	for _, odd := range []string{`"\ud800"`, `"\ud83d\ude00"`, `"https:\/\/saltmere.example\/x"`, `"\u0031\u0032"`, `"\u0031 2"`} {
 		literals[odd] = true
 	}
-	var docs []string
-	for literal := range literals {
-		docs = append(docs, `{"v":`+literal+`}`)
+	// Texts that are numbers, and dates, are asked for by their facts where nothing else stands there.
+	numbers, dates := map[string]bool{}, map[string]bool{}
+	for _, n := range oddNumbers {
+		numbers[spoken(n)] = true
 	}
-	slices.Sort(docs)
+	for i := range 60 {
+		numbers[spoken(fmt.Sprint(i*i*i))] = true
+	}
+	for _, year := range []string{"0000", "0001", "1582", "1900", "2026", "2024", "9999"} {
+		for _, day := range []string{"01-01", "02-29", "02-30", "12-31", "13-01", "10-05"} {
+			dates[spoken(year+"-"+day)] = true
+			for _, time := range []string{"T09:30:00Z", "T24:00:00Z", "T23:59:60Z", "T09:30:00", "T00:00:00.123Z", "T09:30:00+01:00", "T09:30:00+14:30"} {
+				dates[spoken(year+"-"+day+time)] = true
+			}
+		}
+	}
+	var sets [][]string
+	for _, set := range []map[string]bool{literals, numbers, dates} {
+		var docs []string
+		for literal := range set {
+			docs = append(docs, `{"v":`+literal+`}`)
+		}
+		slices.Sort(docs)
+		sets = append(sets, docs)
+	}
 	r := rand.New(rand.NewPCG(25, 1))
 	checked := 0
 	for _, d := range declaredPlans(t) {
+		for _, docs := range sets {
+			tryTexts(t, d, docs, r)
+		}
+		checked++
+	}
+	if checked < 500 {
+		t.Errorf("only %d types were tried", checked)
+	}
+}
+
+// tryTexts holds check to trial on documents.
+func tryTexts(t *testing.T, d declaredPlan, docs []string, r *rand.Rand) {
+	t.Helper()
+	{
 		fails := 0
 		for _, doc := range docs {
 			v, err := wire.Parse([]byte(doc))
@@ -110,10 +144,6 @@ func TestTextsFareOneByOne(t *testing.T) {
 				t.Errorf("%s: of a shape alone check says %d would not decode (exact %v), trial says %d", d.name, saved.Lost, saved.LostExact, fails)
 			}
 		}
-		checked++
-	}
-	if checked < 500 {
-		t.Errorf("only %d types were tried", checked)
 	}
 }
 

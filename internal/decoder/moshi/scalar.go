@@ -193,7 +193,7 @@ func (c *compiler) scalar(t *model.Type) *decoder.Node {
 		}
 		read = text
 	}
-	return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: true, NumbersByClass: jvm.Scalar(t) != "char"}
+	return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: true, NumbersByClass: jvm.Scalar(t) != "char", ByFacts: jvm.Scalar(t) != "char"}
 }
 
 // constant reads the constants of an enum by name, or by what @Json calls them; fallback makes something of another

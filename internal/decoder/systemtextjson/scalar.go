@@ -188,7 +188,7 @@ func (c *compiler) number(t *model.Type, s site) *decoder.Node {
 		}
 		return decoder.Verdict{}, false
 	}
-	return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
+	return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, ByFacts: true, Read: func(v *wire.Value) decoder.Verdict {
 		switch {
 		case v.Kind == wire.Number:
 			if verdict, ok := read(string(v.Raw), v.Kind); ok {
