@@ -175,6 +175,8 @@ type Node struct {
 	MindsText bool
 	// ByFacts says that of texts that read as numbers it minds nothing but what shape.Class has of them.
 	ByFacts bool
+	// ByDate says that of dates of our time it minds how they are written alone: see shape.PlainDate.
+	ByDate bool
 	// MindsForm says that it tells strings apart by how they are written, as dates are: where a place has too many forms,
 	// each text is asked for.
 	MindsForm bool

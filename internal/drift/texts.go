@@ -27,9 +27,12 @@ func (w *walk) tooMany(n *decoder.Node, place *shape.Place, c shape.Class) bool 
 	return true
 }
 
+// oddNumbers are the facts of numbers at which types and libraries part: of others the facts say all.
+const oddNumbers = shape.HasExponent | shape.Beyond63 | shape.Beyond64 | shape.Loses128 | shape.TooLarge32 | shape.TooLarge64 | shape.TooLarge128 | shape.TooSmall32 | shape.TooSmall64 | shape.RoundsTo63 | shape.RoundsTo64 | shape.AtEdge
+
 // decides says whether the facts of a class of texts are all that a node asks for, so that one text stands for the others.
 func decides(n *decoder.Node, c shape.Class) bool {
-	return n.ByFacts && c.Kind == wire.String && c.Facts&shape.IsNumber != 0
+	return c.Kind == wire.String && (n.ByFacts && c.Facts&shape.IsNumber != 0 && c.Facts&oddNumbers == 0 || n.ByDate && c.Facts&shape.PlainDate != 0)
 }
 
 // minds says whether a node tells values of a class apart by their text.

@@ -57,13 +57,14 @@ const (
 
 // Facts about strings.
 const (
-	Empty    Facts = 1 << (iota + 32)
-	HalfPair       // an escape names half a surrogate pair
-	IsUUID         // 8-4-4-4-12 hexadecimal digits
-	IsBase64       // RFC 4648 section 4, padded
-	NotURI         // no URI-reference of RFC 3986, even with odd characters percent-encoded
-	IsDate         // of a Form: the numbers in it make a date or a time that exists
-	IsNumber       // it reads as a JSON number; the facts about numbers are its own
+	Empty     Facts = 1 << (iota + 32)
+	HalfPair        // an escape names half a surrogate pair
+	IsUUID          // 8-4-4-4-12 hexadecimal digits
+	IsBase64        // RFC 4648 section 4, padded
+	NotURI          // no URI-reference of RFC 3986, even with odd characters percent-encoded
+	IsDate          // of a Form: the numbers in it make a date or a time that exists
+	IsNumber        // it reads as a JSON number; the facts about numbers are its own
+	PlainDate       // a date or a time of ISO 8601 that nobody refuses who takes its Form: of our time, without leap seconds
 )
 
 // String names a class for people, without the facts that only matter to a few types.

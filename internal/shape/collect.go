@@ -104,6 +104,9 @@ func Gather(files []*capture.File, how Reading) *Collection {
 		close(chunks)
 	}
 	wait.Wait()
+	for _, c := range all { // what was read with is not kept with what was read
+		c.reader, c.files, c.src, c.of, c.lastFile, c.lastSent = Reader{}, capture.Reader{}, nil, nil, nil, nil
+	}
 	for _, c := range all[1:] {
 		all[0].merge(c)
 	}

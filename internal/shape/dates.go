@@ -98,6 +98,51 @@ func isZone(s []byte) bool {
 	return len(s) >= 3 && (string(s[:3]) == "GMT" || string(s[:3]) == "UTC")
 }
 
+// isPlainDate says whether a text that isDate is one of ISO 8601 in its extended form, in the years 1900 to 2199, with a
+// time up to 23:59:59 if there is one and an offset of less than 14 hours: of such texts no reader that takes the form
+// refuses one and takes another.
+func isPlainDate(body []byte) bool {
+	digits := func(at, n int) (value int, ok bool) {
+		if at+n > len(body) {
+			return 0, false
+		}
+		for _, b := range body[at : at+n] {
+			if b < '0' || b > '9' {
+				return 0, false
+			}
+			value = value*10 + int(b-'0')
+		}
+		return value, true
+	}
+	year, ok := digits(0, 4)
+	if !ok || year < 1900 || year >= 2200 || len(body) < 10 || body[4] != '-' || body[7] != '-' {
+		return false
+	}
+	if _, ok := digits(5, 2); !ok {
+		return false
+	}
+	if _, ok := digits(8, 2); !ok || len(body) == 10 {
+		return ok
+	}
+	hour, ok := digits(11, 2)
+	_, isMinute := digits(14, 2)
+	second, isSecond := digits(17, 2)
+	if !ok || !isMinute || !isSecond || hour > 23 || second > 59 || body[13] != ':' || body[16] != ':' {
+		return false
+	}
+	rest := body[19:]
+	if len(rest) > 0 && rest[0] == '.' {
+		for rest = rest[1:]; len(rest) > 0 && rest[0] >= '0' && rest[0] <= '9'; rest = rest[1:] {
+		}
+	}
+	if len(rest) == 0 || string(rest) == "Z" {
+		return true
+	}
+	at := len(body) - len(rest)
+	offset, ok := digits(at+1, 2)
+	return ok && (rest[0] == '+' || rest[0] == '-') && offset < 14
+}
+
 // isDate says whether the numbers in a text make a date, a time or both that
 // exist, in one of the orders that dates are written in.
 func isDate(body []byte) bool {

@@ -78,6 +78,9 @@ func (s *stringer) class(lit []byte, traits wire.Traits) Class {
 			c.Facts |= NotURI
 			if exists {
 				c.Facts |= IsDate
+				if isPlainDate(body) {
+					c.Facts |= PlainDate
+				}
 			}
 			return c
 		}
@@ -111,6 +114,9 @@ func (s *stringer) class(lit []byte, traits wire.Traits) Class {
 			c.Form = s.intern(form)
 			if isDate(body) {
 				c.Facts |= IsDate
+				if isPlainDate(body) {
+					c.Facts |= PlainDate
+				}
 			}
 		}
 	}

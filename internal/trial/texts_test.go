@@ -74,8 +74,14 @@ func TestTextsFareOneByOne(t *testing.T) {
 			}
 		}
 	}
+	plain := map[string]bool{}
+	for i := range 30 {
+		for _, rest := range []string{"", "T09:30:00Z", "T23:59:59", "T00:00:00.5Z", "T09:30:00+01:00", "T09:30:00-0800", "T09:30:00.123456789Z"} {
+			plain[spoken(fmt.Sprintf("%d-%02d-%02d%s", 1900+i*9, 1+i%12, 1+i%28, rest))] = true
+		}
+	}
 	var sets [][]string
-	for _, set := range []map[string]bool{literals, numbers, dates} {
+	for _, set := range []map[string]bool{literals, numbers, dates, plain} {
 		var docs []string
 		for literal := range set {
 			docs = append(docs, `{"v":`+literal+`}`)

@@ -85,7 +85,7 @@ func (c *compiler) jsonSolid(u *model.Type, of string) *decoder.Node {
 	case u.Name == "object" && u.Model == nil:
 		return &decoder.Node{Op: decoder.OpLeaf, Inside: true, MindsText: true, Type: u.Written(), Read: func(v *wire.Value) decoder.Verdict { return decoder.Verdict{Seen: anything(v)} }}
 	}
-	leaf := &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Type: u.Written(), ByFacts: clr.IsNumber(u) && u.Name != "decimal"}
+	leaf := &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Type: u.Written(), ByFacts: clr.IsNumber(u), ByDate: u.Model == nil}
 	if u.Model != nil {
 		leaf.Model = u.Model
 	}

@@ -47,7 +47,7 @@ func (c *compiler) xmlNode(t *model.Type) *decoder.Node {
 	case u.Model != nil && u.Model.Kind != model.Enum:
 		return nilly(c.xmlClass(u))
 	}
-	leaf := &decoder.Node{Op: decoder.OpLeaf, Type: t.Written(), MindsText: u.Name != "string", ByFacts: clr.IsNumber(u) && u.Name != "decimal"}
+	leaf := &decoder.Node{Op: decoder.OpLeaf, Type: t.Written(), MindsText: u.Name != "string", ByFacts: clr.IsNumber(u), ByDate: u.Model == nil}
 	if u.Model != nil {
 		leaf.Model = u.Model
 	}

@@ -170,7 +170,7 @@ func (c *compiler) make(t *model.Type) *decoder.Node {
 			return c.model(t)
 		}
 		if read := c.scalar(t); read != nil {
-			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: mindsText[t.Name] || jvm.Scalar(t) != "", NumbersByClass: numbersByClass(t), ByFacts: numbersByClass(t)}
+			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: mindsText[t.Name] || jvm.Scalar(t) != "", NumbersByClass: numbersByClass(t), ByFacts: numbersByClass(t), ByDate: t.Name == "Date" && c.settings.Option("dates.pattern") == ""}
 		}
 		if full := interfaces[t.Name]; full != "" {
 			return noInstance(noInterface, full)

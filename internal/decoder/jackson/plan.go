@@ -162,7 +162,7 @@ func (c *compiler) make(t *model.Type, as format) *decoder.Node {
 			return c.model(t, as)
 		}
 		if read := c.scalarOf(t, as.pattern); read != nil {
-			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: true, NumbersByClass: true, ByFacts: jvm.Scalar(t) != "" && jvm.Scalar(t) != "char"}
+			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: true, NumbersByClass: true, ByFacts: jvm.Scalar(t) != "" && jvm.Scalar(t) != "char", ByDate: as.pattern == "" && c.settings.Option("dates.pattern") == ""}
 		}
 		switch t.Name {
 		case "Object", "Any":

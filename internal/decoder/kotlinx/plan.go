@@ -104,7 +104,7 @@ func (c *compiler) make(t *model.Type) *decoder.Node {
 			return n
 		}
 		if read := c.scalar(t.Name); read != nil {
-			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: true, NumbersByClass: byClass[t.Name], ByFacts: byClass[t.Name], Wraps: wraps[t.Name]}
+			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: true, NumbersByClass: byClass[t.Name], ByFacts: byClass[t.Name], ByDate: true, Wraps: wraps[t.Name]}
 		}
 		if t.Name == "Pair" && len(t.Args) == 2 || t.Name == "Triple" && len(t.Args) == 3 {
 			return c.tuple(t)

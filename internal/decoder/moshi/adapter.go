@@ -68,7 +68,7 @@ func (c *compiler) byAdapter(a *model.Adapter) *decoder.Node {
 	var n *decoder.Node
 	switch {
 	case a.Name == "Rfc3339DateJsonAdapter":
-		n = &decoder.Node{Op: decoder.OpLeaf, Read: rfc3339, MindsText: true} // of a null it makes one itself
+		n = &decoder.Node{Op: decoder.OpLeaf, Read: rfc3339, MindsText: true, ByDate: true} // of a null it makes one itself
 		return &decoder.Node{Op: decoder.OpNil, Inner: n, Type: "Date"}
 	case a.Name == "EnumJsonAdapter" && a.Of.Unwrapped().Model != nil:
 		n = &decoder.Node{Op: decoder.OpLeaf, Model: a.Of.Unwrapped().Model, MindsText: true, Read: constant(a.Of.Unwrapped().Model, fallback(a))}

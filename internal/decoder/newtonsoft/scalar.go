@@ -17,7 +17,7 @@ import (
 // reader for their type, and others from what the reader makes of a literal: a long, a double, a text, a date.
 func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 	leaf := func(read func(v *wire.Value) decoder.Verdict) *decoder.Node {
-		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, ByFacts: clr.IsNumber(t) && t.Unwrapped().Name != "decimal", Read: func(v *wire.Value) decoder.Verdict {
+		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, ByFacts: clr.IsNumber(t), ByDate: true, Read: func(v *wire.Value) decoder.Verdict {
 			switch v.Kind {
 			case wire.Array:
 				if !anything(t) {

@@ -17,7 +17,7 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 		return c.number(t, s)
 	}
 	text := func(reason decoder.Reason, read func(text string) (decoder.Seen, bool)) *decoder.Node {
-		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, NumbersByClass: true, Read: func(v *wire.Value) decoder.Verdict {
+		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, NumbersByClass: true, ByDate: true, Read: func(v *wire.Value) decoder.Verdict {
 			if v.Kind != wire.String {
 				return decoder.Verdict{Err: convert(decoder.ReasonKind, t)}
 			}

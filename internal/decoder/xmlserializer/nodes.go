@@ -139,7 +139,7 @@ func (c *compiler) leafOf(a *accessor, text string) decoder.Verdict {
 }
 
 func (c *compiler) leaf(a *accessor, u *model.Type) *decoder.Node {
-	n := &decoder.Node{Op: decoder.OpLeaf, Type: a.typ.Written(), MindsText: u.Name != "string", ByFacts: clr.IsNumber(u) && u.Name != "decimal"}
+	n := &decoder.Node{Op: decoder.OpLeaf, Type: a.typ.Written(), MindsText: u.Name != "string", ByFacts: clr.IsNumber(u), ByDate: u.Model == nil}
 	if u.Model != nil && u.Model.Kind == model.Enum {
 		n.Model = u.Model
 	}
