@@ -595,6 +595,6 @@ func TestOneTextOfMany(t *testing.T) {
 			}
 		}
 		p.run("shape", "-o", "pages.shape", "cap").exits(0)
-		p.run("check", "src", "pages.shape").exits(0).says("0 of 60 responses", "Limits reached", "the texts at $.links[*].href are too many to be kept, and fare one by one: nothing is said of them")
+		p.run("check", "src", "pages.shape").exits(0).says("0 of 60 responses", "Limits reached", "the texts at $.links[*].href are too many to be kept, or look secret, and fare one by one: nothing is said of them")
 	}
 }

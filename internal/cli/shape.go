@@ -2,13 +2,14 @@ package cli
 
 import (
 	"bufio"
+	"bytes"
 	"errors"
 	"fmt"
-	"os"
 
 	"vetta/internal/input"
 	"vetta/internal/report"
 	"vetta/internal/shape"
+	"vetta/internal/whole"
 	"vetta/internal/wire"
 )
 
@@ -98,19 +99,13 @@ func (e *env) saveShape(o *options, c *shape.Collection, name string, problems [
 		e.tell(problems)
 		return o.saved(c)
 	}
-	temporary := name + ".part"
-	f, err := os.Create(temporary)
+	var out bytes.Buffer
+	err := c.Save(&out, secret)
 	if err == nil {
-		out := bufio.NewWriter(f)
-		err = errors.Join(c.Save(out, secret), out.Flush(), f.Close())
-		if err == nil {
-			err = os.Rename(temporary, name)
-		} else {
-			os.Remove(temporary)
-		}
+		err = whole.Write(whole.File{Path: name, Data: out.Bytes()})
 	}
 	if err != nil {
-		fmt.Fprintf(e.err, "vetta shape: %s could not be written: %v\n", name, err)
+		fmt.Fprintf(e.err, "vetta shape: %s could not be written: %v\n", report.Safe(name), err)
 		return exitUsage
 	}
 	e.tell(problems)

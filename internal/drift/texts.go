@@ -12,19 +12,27 @@ import (
 // tooMany says that a node tells values of a kind apart by their text where these became too many to be kept: one of them
 // says nothing of the others. They are judged one by one when the responses are read again; until then, or where they
 // cannot be, nothing is claimed of them.
-func (w *walk) tooMany(n *decoder.Node, place *shape.Place, c shape.Class) bool {
+func (w *walk) tooMany(n *decoder.Node, place *shape.Place, c shape.Class, witness string) bool {
+	if witness == "" && c.Kind >= wire.Number && c.Kind <= wire.String { // it looked secret, and was not kept
+		w.unkept(n, place, c)
+		return true
+	}
 	if c.Fares != "" || !minds(n, place, c) || !place.Open(c.Kind) || c.Facts&shape.Empty != 0 && c.Kind == wire.String {
 		return false
 	}
 	if decides(n, c) {
 		return false
 	}
+	w.unkept(n, place, c)
+	return true
+}
+
+// unkept notes that nothing is known of how values of a class fare with a node.
+func (w *walk) unkept(n *decoder.Node, place *shape.Place, c shape.Class) {
 	w.partial = true
-	asks := judged{n, place, c.Kind}
-	if !slices.Contains(w.judged, asks) {
+	if asks := (judged{n, place, c.Kind}); !slices.Contains(w.judged, asks) {
 		w.judged = append(w.judged, asks)
 	}
-	return true
 }
 
 // oddNumbers are the facts of numbers at which types and libraries part: of others the facts say all.

@@ -297,12 +297,14 @@ func (w *walk) leaf(n *decoder.Node, place *shape.Place, null bool) {
 			if !place.Open(c.Class.Kind) {
 				continue // below, text by text
 			}
-			if !w.tooMany(n, place, c.Class) {
+			if !w.tooMany(n, place, c.Class, c.Witness) {
 				w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, false)
 			}
 			continue
 		}
-		w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, false)
+		if !w.tooMany(n, place, c.Class, c.Witness) {
+			w.judge(n, place, c.Class, c.Tally, c.Witness, "", total, false)
+		}
 	}
 	for _, kind := range []wire.Kind{wire.String, wire.Number} {
 		for _, t := range place.SortedTexts(kind) {
@@ -387,7 +389,7 @@ func (w *walk) texts(n *decoder.Node, place *shape.Place) {
 			continue
 		}
 		if place.Open(kind) || !n.Second.ByText(kind) {
-			if !w.tooMany(n.Second, place, c.Class) {
+			if !w.tooMany(n.Second, place, c.Class, c.Witness) {
 				w.judge(n.Second, place, c.Class, c.Tally, c.Witness, "", total, false)
 			}
 			continue

@@ -327,7 +327,7 @@ func NewCheck(set *model.Set, s *shape.Shape, checked *drift.Checked, pairs *pai
 	for _, p := range checked.Pairs {
 		c.Roots = append(c.Roots, m.root(p))
 		for _, place := range p.Unkept {
-			c.Limits = append(c.Limits, fmt.Sprintf("%s: the texts at %s are too many to be kept, and fare one by one: nothing is said of them; give check the captures in place of a saved shape", p.Endpoint.Name, place))
+			c.Limits = append(c.Limits, fmt.Sprintf("%s: the texts at %s are too many to be kept, or look secret, and fare one by one: nothing is said of them; give check the captures in place of a saved shape", p.Endpoint.Name, place))
 		}
 		for _, place := range p.Untold {
 			c.Limits = append(c.Limits, fmt.Sprintf("%s: objects at %s are of several classes, which could not be told apart: nothing is said of what is in them; give check the captures in place of a saved shape", p.Endpoint.Name, place))

@@ -436,7 +436,7 @@ func (c *Check) Lines(out io.Writer) error {
 		if f.Field == "" && len(f.Keys) == 0 {
 			model += ":"
 		}
-		fmt.Fprintf(&b, "%s: %s: %s %s [%s]\n", at, f.Level, Safe(model), Safe(text), f.Kind)
+		fmt.Fprintf(&b, "%s: %s: %s %s [%s]\n", Safe(at.String()), f.Level, Safe(model), Safe(text), f.Kind)
 	}
 	for _, r := range c.Roots {
 		for _, f := range r.Findings {
@@ -453,7 +453,7 @@ func (c *Check) Lines(out io.Writer) error {
 		}
 	}
 	for _, u := range c.Unjudged {
-		fmt.Fprintf(&b, "%s: unjudged: %s %s\n", u.At, Safe(u.Name), Safe(u.Why))
+		fmt.Fprintf(&b, "%s: unjudged: %s %s\n", Safe(u.At.String()), Safe(u.Name), Safe(u.Why))
 	}
 	_, err := io.WriteString(out, b.String())
 	return err

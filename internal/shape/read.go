@@ -3,6 +3,7 @@ package shape
 import (
 	"bytes"
 	"encoding/binary"
+	"math"
 	"slices"
 
 	"vetta/internal/capture"
@@ -405,6 +406,9 @@ func (r *Reader) extend(p *Place, f float64) {
 
 // widen makes the range of a place's numbers hold two more.
 func (p *Place) widen(lo, hi float64) {
+	// What is beyond a double is as far as one reaches: JSON writes no infinity.
+	reach := func(f float64) float64 { return min(max(f, -math.MaxFloat64), math.MaxFloat64) }
+	lo, hi = reach(lo), reach(hi)
 	if !p.ranged {
 		p.Min, p.Max, p.ranged = lo, hi, true
 		return

@@ -3,10 +3,12 @@ package shape
 import (
 	"bytes"
 	"cmp"
+	"crypto/sha256"
 	"encoding/json"
 	"fmt"
 	"io"
 	"slices"
+	"strconv"
 	"strings"
 
 	"vetta/internal/capture"
@@ -20,7 +22,7 @@ import (
 
 const (
 	saveFormat  = "vetta shape"
-	saveVersion = 2
+	saveVersion = 3
 )
 
 type savedFile struct {
@@ -35,6 +37,7 @@ type savedFile struct {
 	Passed    []savedPassed     `json:"passed,omitempty"`
 	Partial   bool              `json:"partial,omitempty"`
 	Groups    []savedGroup      `json:"groups"`
+	Checksum  string            `json:"checksum,omitempty"` // see withChecksum
 }
 
 type savedGroup struct {
@@ -169,9 +172,29 @@ func (c *Collection) Save(out io.Writer, secret func(steps []wire.Step, literal 
 		}
 		f.Groups = append(f.Groups, g)
 	}
-	enc := json.NewEncoder(out)
+	var text bytes.Buffer
+	enc := json.NewEncoder(&text)
 	enc.SetEscapeHTML(false)
-	return enc.Encode(f)
+	if err := enc.Encode(f); err != nil {
+		return err
+	}
+	_, err := out.Write(withChecksum(text.Bytes()))
+	return err
+}
+
+// checksumMember is the last member of the file: a checksum of all before it, as it stands there.
+const checksumMember = `,"checksum":"`
+
+// withChecksum adds the checksum to a saved shape that has none.
+func withChecksum(text []byte) []byte {
+	text = bytes.TrimSuffix(bytes.TrimRight(text, "\n"), []byte("}"))
+	return fmt.Appendf(text, `%s%x"}`+"\n", checksumMember, sha256.Sum256(text))
+}
+
+// intact says whether a saved shape is as it was written.
+func intact(text []byte) bool {
+	at := bytes.LastIndex(text, []byte(checksumMember))
+	return at >= 0 && bytes.Equal(withChecksum(append(slices.Clone(text[:at]), '}')), text)
 }
 
 type saver struct {
@@ -240,7 +263,7 @@ func (s *saver) endpoint(root string) savedEndpoint {
 func (s *saver) place(p *Place) *savedPlace {
 	p.dropEmpty()
 	out := &savedPlace{OpenTexts: p.OpenTexts, OpenNums: p.OpenNums, OpenForms: p.OpenForms, Formless: p.formless}
-	if p.ranged {
+	if p.ranged && !s.secret(p.Steps, strconv.FormatFloat(p.Min, 'g', -1, 64)) && !s.secret(p.Steps, strconv.FormatFloat(p.Max, 'g', -1, 64)) {
 		out.Range = []float64{p.Min, p.Max}
 	}
 	open := map[wire.Kind]bool{wire.String: p.OpenTexts, wire.Number: p.OpenNums}
@@ -322,56 +345,104 @@ func (s *saver) tally(t *Tally) savedTally {
 	return out
 }
 
-// witness is a literal of a class that tells nothing of what was sent: its letters
-// and digits are others, as far as the class admits.
+// witness is a literal of a class that tells nothing of what was sent: its letters and digits are others, as far as the
+// class admits. Where none of the class is found, and the one that was sent looks secret, it is "": then nothing is known
+// of how such values fare.
 func (s *saver) witness(p *Place, c Counted) string {
-	if c.Class.Kind != wire.String {
+	switch c.Class.Kind {
+	case wire.Number:
+		if !s.secret(p.Steps, c.Witness) {
+			return c.Witness
+		}
+		if like := strings.Map(hiddenDigit, c.Witness); ClassOf([]byte(like)) == c.Class {
+			return like
+		}
+		return ""
+	case wire.String:
+	default:
 		return c.Witness
 	}
-	plain := func(text string) bool {
-		return new(stringer).class([]byte(text), traitsOf(text)) == c.Class
+	text, _ := wire.Unquote([]byte(c.Witness))
+	likes := []string{strings.Map(hidden, text)}
+	if c.Class.Form != "" || c.Class.Facts&IsNumber != 0 { // whose letters mean something
+		likes = append(likes, strings.Map(hiddenDigit, text), asDate(strings.Map(hiddenDigit, text)))
 	}
-	for _, hide := range []func(rune) rune{
-		func(r rune) rune {
-			switch {
-			case r >= 'a' && r <= 'z':
-				return 'a'
-			case r >= 'A' && r <= 'Z':
-				return 'A'
-			case r >= '0' && r <= '9':
-				return '1'
-			case r > 0x7F:
-				return 'é'
-			}
-			return r
-		},
-		func(r rune) rune {
-			if r >= 'a' && r <= 'z' {
-				return 'a'
-			}
-			return r
-		},
-	} {
-		if hidden := strings.Map(hide, c.Witness); !strings.Contains(c.Witness, `\`) && plain(hidden) {
-			return hidden
+	for _, like := range append(likes, plainTexts...) {
+		literal := quoted(like)
+		if c.Class.Facts&HalfPair != 0 {
+			literal = literal[:len(literal)-1] + `\ud800"`
+		}
+		if ClassOf([]byte(literal)) == c.Class {
+			return literal
 		}
 	}
-	if s.secret(p.Steps, c.Witness) {
-		return `""`
+	if strings.Contains(c.Witness, `\`) || s.secret(p.Steps, c.Witness) {
+		return ""
 	}
 	return c.Witness
 }
 
-func traitsOf(literal string) (t wire.Traits) {
-	if strings.Contains(literal, `\`) {
-		t |= wire.Escaped
+// hidden is another character of the same kind.
+func hidden(r rune) rune {
+	switch {
+	case r >= 'a' && r <= 'z':
+		return 'a'
+	case r >= 'A' && r <= 'Z':
+		return 'A'
+	case r >= '0' && r <= '9':
+		return '1'
+	case r == 0xFFFD, r < 0x20:
+		return 'a'
+	case r > 0x7F:
+		return 'é'
 	}
-	return t
+	return r
+}
+
+// hiddenDigit is another digit.
+func hiddenDigit(r rune) rune {
+	if r >= '0' && r <= '9' {
+		return '1'
+	}
+	return r
+}
+
+// asDate makes the first of a text's digits those of a year of our time.
+func asDate(text string) string {
+	if len(text) < 4 {
+		return text
+	}
+	return "2001" + text[4:]
+}
+
+// plainTexts are texts of the classes that have no form.
+var plainTexts = []string{"", "a", "aaaa", "a:", "1a", "[a", "1:a a", "11111111-1111-1111-1111-111111111111"}
+
+// quoted is a text as a literal without escapes where it needs none.
+func quoted(text string) string {
+	out, err := json.Marshal(text)
+	if err != nil {
+		return `""`
+	}
+	return string(out)
 }
 
 // IsSaved says whether a text begins as a saved shape does.
 func IsSaved(head []byte) bool {
 	return bytes.HasPrefix(bytes.TrimLeft(head, " \t\r\n"), []byte(`{"format":"`+saveFormat+`"`))
+}
+
+// mostCounted is how much may be counted of anything: sums of such numbers are numbers still.
+const mostCounted = 1 << 53
+
+// sensible says whether limits are some with which captures may have been read.
+func (l Limits) sensible() bool {
+	for _, n := range []int{l.Keys, l.Forms, l.Texts, l.Numbers, l.TextLen, l.Combos, l.Forms2} {
+		if n < 0 || n > 1<<24 {
+			return false
+		}
+	}
+	return true
 }
 
 // FormatError says that a file is no saved shape, or one that cannot be read.
@@ -382,19 +453,40 @@ func (e *FormatError) Error() string { return e.Reason }
 // Load reads what Save has written. The error is a *FormatError for what is no
 // saved shape.
 func Load(in io.Reader) (*Collection, error) {
-	var f savedFile
-	d := json.NewDecoder(in)
-	if err := d.Decode(&f); err != nil {
+	text, err := io.ReadAll(in)
+	if err != nil {
+		return nil, err
+	}
+	var about struct {
+		Format  string `json:"format"`
+		Version int    `json:"version"`
+	}
+	d := json.NewDecoder(bytes.NewReader(text))
+	if err := d.Decode(&about); err != nil {
 		return nil, &FormatError{"it is no saved shape: " + err.Error()}
 	}
 	if _, err := d.Token(); err != io.EOF {
 		return nil, &FormatError{"something follows the saved shape"}
 	}
 	switch {
-	case f.Format != saveFormat:
+	case about.Format != saveFormat:
 		return nil, &FormatError{"it is no saved shape"}
-	case f.Version != saveVersion:
-		return nil, &FormatError{fmt.Sprintf("it is a saved shape of version %d, and this program reads version %d", f.Version, saveVersion)}
+	case about.Version != saveVersion:
+		return nil, &FormatError{fmt.Sprintf("it is a saved shape of version %d, and this program reads version %d: make it again of its captures", about.Version, saveVersion)}
+	case !intact(text):
+		return nil, &FormatError{"it is damaged: it does not have the checksum that it was written with; make it again of its captures"}
+	}
+	var f savedFile
+	d = json.NewDecoder(bytes.NewReader(text))
+	d.DisallowUnknownFields()
+	if err := d.Decode(&f); err != nil {
+		return nil, &FormatError{"it is no saved shape: " + strings.TrimPrefix(err.Error(), "json: ")}
+	}
+	switch {
+	case f.Documents <= 0:
+		return nil, &FormatError{"it holds no responses"}
+	case f.Bytes < 0 || f.Documents > mostCounted || f.Limits != DefaultLimits && !f.Limits.sensible():
+		return nil, &FormatError{"a count is out of range"}
 	}
 	c := newCollector(f.Limits)
 	c.captures, c.docs, c.bytes, c.problems, c.partial = f.Captures, f.Documents, f.Bytes, f.Problems, f.Partial
@@ -406,6 +498,9 @@ func Load(in io.Reader) (*Collection, error) {
 		c.passed.put(key, p.Passed)
 	}
 	for _, order := range f.Several {
+		if order < 0 || order >= len(f.Captures) {
+			return nil, &FormatError{"it says of a capture that is not listed that it holds several documents"}
+		}
 		c.several[order] = true
 	}
 	for _, g := range f.Groups {
@@ -414,7 +509,7 @@ func Load(in io.Reader) (*Collection, error) {
 			if saved.Root == "" {
 				return nil, &FormatError{"a root has no name"}
 			}
-			if int64(saved.Symbols) > d.InputOffset() { // each of them stands in the file at least once
+			if int64(saved.Symbols) > int64(len(text)) { // each of them stands in the file at least once
 				return nil, &FormatError{"an endpoint has more symbols than the file has room for"}
 			}
 			l := loader{e: NewEndpoint(own.title(), f.Limits), captures: f.Captures, symbols: saved.Symbols}
@@ -436,6 +531,9 @@ type loader struct {
 
 func (l *loader) endpoint(s savedEndpoint) error {
 	e := l.e
+	if s.Responses < 0 || s.Responses > mostCounted {
+		return &FormatError{"a count is out of range"}
+	}
 	e.fixed, e.Responses, e.symbols = s.Root, s.Responses, s.Symbols
 	for _, order := range s.Captures {
 		if order < 0 || order >= len(l.captures) {
@@ -456,7 +554,7 @@ func (l *loader) endpoint(s savedEndpoint) error {
 	e.moments.many = int64(len(e.moments.all)) != e.Responses
 	e.combos.gaveUp = s.GaveUp
 	for _, combo := range s.Combos {
-		if len(combo) == 0 || combo[0] < 0 {
+		if len(combo) == 0 || combo[0] < 0 || combo[0] > mostCounted {
 			return &FormatError{"a combination counts no responses"}
 		}
 		var symbols []Symbol
@@ -478,6 +576,14 @@ func (l *loader) place(p *Place, s *savedPlace, depth int) error {
 	p.OpenTexts, p.OpenNums, p.OpenForms, p.formless = s.OpenTexts, s.OpenNums, s.OpenForms, s.Formless
 	if len(s.Range) == 2 {
 		p.widen(s.Range[0], s.Range[1])
+	}
+	for _, n := range s.Counts {
+		if n < 0 || n > mostCounted {
+			return &FormatError{"a count is out of range"}
+		}
+	}
+	if len(s.Range) == 2 && s.Range[0] > s.Range[1] {
+		return &FormatError{"a range ends before it begins"}
 	}
 	if len(s.Counts) == 3 {
 		p.texts, p.dateForms = [2]int{s.Counts[0], s.Counts[1]}, s.Counts[2]
@@ -514,7 +620,7 @@ func (l *loader) place(p *Place, s *savedPlace, depth int) error {
 		if p.names[k.Name] != nil {
 			return &FormatError{"a place has a key twice"}
 		}
-		if k.Objects < 0 || k.Doubles < 0 {
+		if k.Objects < 0 || k.Doubles < 0 || k.Objects > mostCounted || k.Doubles > mostCounted {
 			return &FormatError{"a count is out of range"}
 		}
 		key := p.addKey(k.Name)
@@ -572,7 +678,7 @@ func validLiteral(kind wire.Kind, literal string) error {
 	if kind > wire.Object {
 		return &FormatError{"a class is of no kind"}
 	}
-	if kind != wire.String && kind != wire.Number {
+	if kind != wire.String && kind != wire.Number || literal == "" { // none was kept
 		return nil
 	}
 	v, err := wire.Parse([]byte(literal))
@@ -583,7 +689,7 @@ func validLiteral(kind wire.Kind, literal string) error {
 }
 
 func (l *loader) tally(t *Tally, s *savedTally) error {
-	if s.Symbol >= l.symbols || s.Values < 0 || s.Responses < 0 {
+	if s.Symbol >= l.symbols || s.Values < 0 || s.Values > mostCounted || s.Responses < 0 || s.Responses > min(s.Values, l.e.Responses) {
 		return &FormatError{"a count is out of range"}
 	}
 	var ok bool

@@ -48,10 +48,11 @@ func TestWriteAllOrNone(t *testing.T) {
 	}
 }
 
-func TestWriteThroughALink(t *testing.T) {
+// TestWriteFollowsNoLink: a link is replaced, and what it leads to stays as it is.
+func TestWriteFollowsNoLink(t *testing.T) {
 	dir := t.TempDir()
 	target, link := filepath.Join(dir, "real.md"), filepath.Join(dir, "link.md")
-	if err := os.WriteFile(target, nil, 0o644); err != nil {
+	if err := os.WriteFile(target, []byte("kept"), 0o600); err != nil {
 		t.Fatal(err)
 	}
 	if err := os.Symlink(target, link); err != nil {
@@ -60,8 +61,34 @@ func TestWriteThroughALink(t *testing.T) {
 	if err := Write(File{link, []byte("text")}); err != nil {
 		t.Fatal(err)
 	}
-	text, _ := os.ReadFile(target)
-	if info, err := os.Lstat(link); string(text) != "text" || err != nil || info.Mode()&os.ModeSymlink == 0 {
-		t.Errorf("%q, %v %v", text, info.Mode(), err)
+	kept, _ := os.ReadFile(target)
+	text, _ := os.ReadFile(link)
+	if info, err := os.Lstat(link); string(kept) != "kept" || string(text) != "text" || err != nil || info.Mode()&os.ModeSymlink != 0 {
+		t.Errorf("%q beside %q, %v %v", kept, text, info.Mode(), err)
+	}
+	if err := Write(File{os.DevNull, []byte("text")}); err != nil {
+		t.Error(err)
+	}
+	if info, err := os.Stat(os.DevNull); err != nil || info.Mode().IsRegular() {
+		t.Errorf("%s is a file now: %v", os.DevNull, err)
+	}
+}
+
+// TestWriteAtOnce: several that write one file each succeed, and it is that of one of them.
+func TestWriteAtOnce(t *testing.T) {
+	dir := t.TempDir()
+	path := filepath.Join(dir, "drift.html")
+	errs := make(chan error)
+	for i := range 8 {
+		go func() { errs <- Write(File{path, []byte(strings.Repeat(string(rune('a'+i)), 1<<16))}) }()
+	}
+	for range 8 {
+		if err := <-errs; err != nil {
+			t.Error(err)
+		}
+	}
+	text, _ := os.ReadFile(path)
+	if len(text) != 1<<16 || strings.Trim(string(text), string(text[0])) != "" || len(names(t, dir)) != 1 {
+		t.Errorf("%d bytes, beside %v", len(text), names(t, dir))
 	}
 }
