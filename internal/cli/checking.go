@@ -109,6 +109,9 @@ func (o *checking) compute(paths []input.Path, ro report.Options) (*report.Check
 		return nil, code
 	}
 	files, set := work.files, work.set
+	if name := overwritten(files, o.outputs); name != "" {
+		return nil, o.misuse("-o %s is one of what is read: name another file", report.Safe(name))
+	}
 	checked := drift.Check(work.pairs.Pairs, o.env.second(files, o.reading))
 	work.pairs.Account(set, work.shape, checked)
 	result := report.NewCheck(set, work.shape, checked, work.pairs, work.problems, ro)

@@ -21,6 +21,7 @@ type kept struct {
 type keptCapture struct {
 	stamp string
 	what  *shape.Collection
+	saved savedShape // of a saved shape
 }
 
 // stampOf tells whether a capture, or what is told beside it, has changed.
@@ -52,6 +53,7 @@ func (k *kept) gather(e *env, files *input.Files, o *readingOptions) (*shape.Col
 		one.what = c
 		now[changed[i].Path] = one
 	}
+	var shapes []savedShape
 	for _, name := range files.Shapes {
 		stamp := stampOf(name)
 		known, ok := k.captures[name]
@@ -61,16 +63,25 @@ func (k *kept) gather(e *env, files *input.Files, o *readingOptions) (*shape.Col
 				problems = append(problems, input.Problem{Path: name, Reason: err.Error()})
 				continue
 			}
-			known = keptCapture{stamp, saved}
+			known = keptCapture{stamp, saved.what, saved}
 		}
-		names, now[name] = append(names, name), known
+		now[name] = known
+		shapes = append(shapes, known.saved)
 	}
 	k.captures, k.read = now, len(changed)
 	var all []*shape.Collection
 	for _, name := range names {
 		all = append(all, now[name].what.Copy())
 	}
-	return merged(all), problems
+	c := merged(all)
+	for _, s := range e.once(shapes, c) {
+		if c == nil {
+			c = s.what.Copy()
+		} else {
+			c.Merge(s.what.Copy())
+		}
+	}
+	return c, problems
 }
 
 // merged puts collections together, two at a time, so that each is gone through seldom; nil for none.

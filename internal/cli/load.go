@@ -2,6 +2,8 @@ package cli
 
 import (
 	"bufio"
+	"bytes"
+	"crypto/sha256"
 	"errors"
 	"fmt"
 	"os"
@@ -28,22 +30,16 @@ import (
 // problems are those of the files, with saved shapes that could not be read.
 func (e *env) gather(files *input.Files, o *readingOptions) (*shape.Collection, []input.Problem) {
 	problems := files.Problems
-	var c *shape.Collection
-	add := func(more *shape.Collection) {
-		if c == nil {
-			c = more
-		} else {
-			c.Merge(more)
-		}
-	}
+	var shapes []savedShape
 	for _, name := range files.Shapes {
 		saved, err := loadShape(name)
 		if err != nil {
 			problems = append(problems, input.Problem{Path: name, Reason: err.Error()})
 			continue
 		}
-		add(saved)
+		shapes = append(shapes, saved)
 	}
+	var c *shape.Collection
 	captures := files.Captures
 	how := o.reading(e)
 	if i := slices.IndexFunc(captures, isStdin); i >= 0 {
@@ -58,17 +54,57 @@ func (e *env) gather(files *input.Files, o *readingOptions) (*shape.Collection, 
 			if saved, err := shape.Load(in); err != nil {
 				problems = append(problems, input.Problem{Path: capture.Stdin, Reason: err.Error(), Named: true})
 			} else {
-				add(saved)
+				shapes = append(shapes, savedShape{name: capture.Stdin, what: saved})
 			}
 		}
 	}
 	if len(captures) > 0 {
 		bar, done := e.progress(captures, &how), interrupts(e.interrupted)
-		add(shape.Gather(captures, how))
+		c = shape.Gather(captures, how)
 		done()
 		bar.finish()
 	}
+	for _, s := range e.once(shapes, c) {
+		if c == nil {
+			c = s.what
+		} else {
+			c.Merge(s.what)
+		}
+	}
 	return c, problems
+}
+
+// savedShape is a saved shape with the name of its file, and what tells it from another one.
+type savedShape struct {
+	name string
+	sum  [sha256.Size]byte
+	what *shape.Collection
+}
+
+// once leaves out the shapes that are another one again, and those of captures that were read themselves: their responses
+// count once.
+func (e *env) once(shapes []savedShape, read *shape.Collection) (all []savedShape) {
+	names := map[string]bool{}
+	if read != nil {
+		for _, name := range read.Captures() {
+			names[name] = true
+		}
+	}
+	met := map[[sha256.Size]byte]string{}
+	for _, s := range shapes {
+		own := s.what.Captures()
+		switch first, again := met[s.sum]; {
+		case again && s.sum != [sha256.Size]byte{}:
+			fmt.Fprintf(e.err, "vetta: %s: it is the same shape as %s, and counted once\n", report.Safe(s.name), report.Safe(first))
+			continue
+		case len(own) > 0 && !slices.ContainsFunc(own, func(name string) bool { return !names[name] }):
+			fmt.Fprintf(e.err, "vetta: %s: its captures are read themselves, and counted once\n", report.Safe(s.name))
+			continue
+		}
+		met[s.sum] = s.name
+		all = append(all, s)
+	}
+	return all
 }
 
 func isStdin(f *capture.File) bool { return f.Path == capture.Stdin }
@@ -109,18 +145,20 @@ func (e *env) second(files *input.Files, o *readingOptions) drift.Second {
 	}
 }
 
-func loadShape(name string) (*shape.Collection, error) {
-	f, err := os.Open(name)
+func loadShape(name string) (savedShape, error) {
+	text, err := os.ReadFile(name)
 	if err != nil {
-		return nil, err
+		return savedShape{}, err
 	}
-	defer f.Close()
-	return shape.Load(bufio.NewReader(f))
+	c, err := shape.Load(bytes.NewReader(text))
+	return savedShape{name, sha256.Sum256(text), c}, err
 }
 
 // find finds the files of paths. Of one that does not exist, the problem names what is called much like it.
 func (p *project) find(paths []input.Path) *input.Files {
-	own := func(path string) bool { return slices.Contains(p.outputs, filepath.Clean(path)) }
+	own := func(path string) bool {
+		return slices.Contains(p.outputs, filepath.Clean(path)) && report.IsReport(path)
+	}
 	files := input.FindAgain(paths, func(path string) bool { return own(path) || p.file.PassesOver(path) }, p.texts)
 	files.Without = slices.DeleteFunc(files.Without, own)
 	for i := range files.Problems {
@@ -139,6 +177,30 @@ func (p *project) find(paths []input.Path) *input.Files {
 		p.Reason += words.Nearest(p.Path, names)
 	}
 	return files
+}
+
+// overwritten is the first of the files that a command is to write which is one of those that it reads, "" for none.
+func overwritten(files *input.Files, outputs []string) string {
+	var read []string
+	for _, s := range append(slices.Clone(files.Sources), files.Builds...) {
+		read = append(read, s.Name)
+	}
+	for _, f := range files.Captures {
+		read = append(append(read, f.Path), f.Beside...)
+	}
+	read = append(read, files.Shapes...)
+	for _, out := range outputs {
+		info, err := os.Stat(out)
+		if err != nil || !info.Mode().IsRegular() {
+			continue
+		}
+		for _, name := range read {
+			if other, err := os.Stat(name); err == nil && os.SameFile(info, other) {
+				return out
+			}
+		}
+	}
+	return ""
 }
 
 // unknownModel words an error about a type, with a model that is called much like it.

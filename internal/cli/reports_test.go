@@ -288,3 +288,34 @@ func TestManual(t *testing.T) {
 		}
 	}
 }
+
+// TestNothingReadIsWrittenOver: a report or a shape is never written over what it is made of, and over an older report in
+// the same folder it is.
+func TestNothingReadIsWrittenOver(t *testing.T) {
+	p := newProject(t, drifting())
+	capture := p.file("traffic/fares-1.json")
+	for _, args := range [][]string{
+		{"check", "App", "traffic", "-o", "traffic/fares-1.json"}, {"check", "App", "traffic", "-format", "json", "-o", "App/Fare.swift"}, {"shape", "traffic", "-o", "traffic/fares-1.json"},
+	} {
+		p.run(args...).exits(2).complains("is one of what is read: name another file")
+	}
+	if p.file("traffic/fares-1.json") != capture {
+		t.Error("a capture is written over")
+	}
+	p.run("shape", "traffic", "-o", "all.shape").exits(0)
+	p.run("shape", "all.shape", "-o", "all.shape").exits(2).complains("is one of what is read")
+	for range 2 {
+		p.run("check", "App", "traffic", "-o", "traffic/drift.json", "-o", "traffic/drift.xml").exits(1).says("2 read from 2 captures")
+	}
+}
+
+// TestShapesCountOnce: a shape that is given twice, or beside the captures that it was made of, counts once.
+func TestShapesCountOnce(t *testing.T) {
+	p := newProject(t, drifting())
+	p.run("shape", "-o", "a.shape", "traffic").exits(0)
+	p.write("copy.shape", p.file("a.shape"))
+	p.run("check", "App", "a.shape", "copy.shape").exits(1).says("1 of 2 responses").complains("copy.shape: it is the same shape as a.shape, and counted once")
+	p.run("check", "App", "a.shape", "traffic").exits(1).says("1 of 2 responses").complains("a.shape: its captures are read themselves, and counted once")
+	p.write("other/fares-3.json", `[{"ticket": "day", "amount": true}]`)
+	p.run("check", "App", "a.shape", "other").exits(1).says("2 of 3 responses")
+}

@@ -52,6 +52,9 @@ func runShape(e *env, args []string) int {
 		return o.misuse("%s", project.missing("name the captures"))
 	}
 	files := project.find(in)
+	if *save != "" && overwritten(files, []string{*save}) != "" {
+		return o.misuse("-o %s is one of what is read: name another file", report.Safe(*save))
+	}
 	c, problems := e.gather(files, reading)
 	if c == nil {
 		return o.nothing("no captures were found in the paths", report.Problems(problems, nil, nil))

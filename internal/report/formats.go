@@ -1,7 +1,9 @@
 package report
 
 import (
+	"encoding/xml"
 	"io"
+	"os"
 	"path"
 	"path/filepath"
 	"slices"
@@ -70,4 +72,21 @@ func FormatFor(file string) *Format {
 // Holds says whether a file of that name may hold the format: whether its ending is one of it, or of none.
 func (f *Format) Holds(file string) bool {
 	return FormatFor(file) == nil || slices.Contains(f.Endings, strings.ToLower(path.Ext(filepath.ToSlash(file))))
+}
+
+// reportBeginnings are how reports of check begin.
+var reportBeginnings = []string{
+	"{\n  \"layout\": 1,\n  \"command\": \"check\"", "{\n  \"$schema\": \"" + sarifSchema, xml.Header + "<testsuites name=\"" + junitName + "\"", "## Vetta: ", "<!doctype html>\n<html lang=\"en\">\n<head>\n<meta charset=\"utf-8\">\n",
+}
+
+// IsReport says whether a file is one that check has written, by how it begins, or is not there.
+func IsReport(path string) bool {
+	f, err := os.Open(path)
+	if err != nil {
+		return true
+	}
+	defer f.Close()
+	head := make([]byte, 512)
+	n, _ := io.ReadFull(f, head)
+	return n == 0 || slices.ContainsFunc(reportBeginnings, func(begins string) bool { return strings.HasPrefix(string(head[:n]), begins) })
 }

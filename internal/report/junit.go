@@ -51,13 +51,16 @@ type (
 	}
 )
 
+// junitName is what all suites together are called.
+const junitName = "vetta check"
+
 // wholeClass is the case of what is found of a class and of none of its fields.
 const wholeClass = "(the class)"
 
 // JUnit writes a check as test results: a suite a model, a case a field; what makes the check fail are failures, milder
 // findings are output of their case. Accepted findings, and what nothing is claimed of, are skipped.
 func (c *Check) JUnit(out io.Writer, how Writing) error {
-	all := junitSuites{Name: "vetta check"}
+	all := junitSuites{Name: junitName}
 	add := func(s *junitSuite) {
 		if len(s.Cases) == 0 {
 			return
