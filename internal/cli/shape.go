@@ -112,7 +112,7 @@ func (e *env) saveShape(o *options, c *shape.Collection, name string, problems [
 		return exitUsage
 	}
 	e.tell(problems)
-	fmt.Fprintf(e.out, "%s holds the shape of %d responses in %d captures\n", report.Safe(name), c.Documents(), len(c.Captures()))
+	fmt.Fprintf(e.out, "%s holds the shape of %s in %s\n", report.Safe(name), report.Plural(c.Documents(), "response"), report.Plural(int64(len(c.Captures())), "capture"))
 	return o.saved(c)
 }
 

@@ -495,7 +495,7 @@ func (m maker) model(r *drift.ModelResult) CheckModel {
 			out.Settings = Settings(settings)
 		}
 		out.Decoded = append(out.Decoded, Decoded{
-			Endpoint: site.Pair.Endpoint.Name, Place: site.Place, Where: site.Where, Objects: site.Values, Responses: site.Responses,
+			Endpoint: site.Pair.Endpoint.Name, Place: m.look(site.Place), Where: m.look(site.Where), Objects: site.Values, Responses: site.Responses,
 			WouldNotDecode: Count{site.Lost, site.LostExact}, Evidence: nonNil(site.Pair.Evidence), Sent: site.Pair.Plan.Writes != nil,
 		})
 	}
@@ -531,11 +531,11 @@ func (m maker) finding(f *finding.Finding) CheckFinding {
 		Error: f.Error, trusted: f.Trusted, Seen: f.Seen, Writes: f.Writes, SentAs: markup.ShowKey(f.Rename), Note: f.Note, Suggestion: f.Change.String(), Code: f.Change.Code, Sites: []CheckSite{},
 	}
 	for _, k := range f.Keys {
-		out.Keys = append(out.Keys, CheckKey{k.Name, k.Endpoint.Name, k.Place, k.Values, k.Of})
+		out.Keys = append(out.Keys, CheckKey{m.look(k.Name), k.Endpoint.Name, m.look(k.Place), k.Values, k.Of})
 	}
 	for _, s := range f.Sites {
 		site := CheckSite{
-			Endpoint: s.Endpoint.Name, Place: s.Place, Where: s.Where, Values: s.Values, Of: s.Of, Responses: s.Responses, OfResponses: s.OfResponses,
+			Endpoint: s.Endpoint.Name, Place: m.look(s.Place), Where: m.look(s.Where), Values: s.Values, Of: s.Of, Responses: s.Responses, OfResponses: s.OfResponses,
 			Exact: s.Exact, First: s.First, Last: s.Last, Since: s.Since, ofRequests: s.Endpoint.Route != nil && s.Endpoint.Route.Request, Sent: []CheckSent{}, Examples: []CheckExample{},
 		}
 		steps := []wire.Step{}
@@ -586,7 +586,18 @@ func (m maker) example(ex shape.Example) CheckExample {
 	if !m.Secrets {
 		value = Mask(ex.Steps, value)
 	}
-	return CheckExample{Capture: ex.File, Entry: ex.Entry, Pointer: wire.Pointer(ex.Steps), Line: ex.Line, Column: ex.Column, Value: value}
+	return CheckExample{Capture: ex.File, Entry: ex.Entry, Pointer: m.pointer(ex.Steps), Line: ex.Line, Column: ex.Column, Value: value}
+}
+
+// pointer is a place, in which the keys of a map may be what is secret.
+func (m maker) pointer(steps []wire.Step) string { return m.look(wire.Pointer(steps)) }
+
+// look is a text without what looks secret in it, whatever its key.
+func (m maker) look(text string) string {
+	if m.Secrets {
+		return text
+	}
+	return byLook(text)
 }
 
 // Problems puts together all that could not be read.

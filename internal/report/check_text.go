@@ -472,3 +472,6 @@ func (c *Check) Worst() finding.Level {
 	}
 	return ""
 }
+
+// Plural writes a number with its noun, which is given in the singular.
+func Plural(n int64, noun string) string { return plural(n, noun) }

@@ -3,6 +3,7 @@ package report
 import (
 	"path"
 	"regexp"
+	"slices"
 	"strings"
 
 	"vetta/internal/decoder"
@@ -13,13 +14,22 @@ import (
 // masked stands for a value that looks secret.
 const masked = "‹masked›"
 
-// secretWords are words in keys whose values are not for other people's eyes.
+// secretWords are words in keys whose values are not for other people's eyes, in the singular.
 var secretWords = map[string]bool{
 	"password": true, "passwd": true, "pwd": true, "secret": true, "token": true, "cookie": true, "auth": true,
-	"authorization": true, "credential": true, "credentials": true, "apikey": true, "signature": true, "session": true,
-	"jwt": true, "bearer": true, "pin": true, "cvv": true, "iban": true, "ssn": true, "email": true, "phone": true, "csrf": true,
-	"otp": true, "passcode": true,
+	"authorization": true, "credential": true, "apikey": true, "signature": true, "session": true,
+	"jwt": true, "bearer": true, "pin": true, "cvv": true, "cvc": true, "iban": true, "ssn": true, "email": true, "phone": true, "csrf": true, "xsrf": true,
+	"otp": true, "passcode": true, "passphrase": true, "sid": true, "mobile": true, "telephone": true, "msisdn": true,
 }
+
+// secretPairs are words that tell it together.
+var secretPairs = map[[2]string]bool{
+	{"api", "key"}: true, {"private", "key"}: true, {"access", "key"}: true, {"encryption", "key"}: true, {"card", "number"}: true, {"tax", "id"}: true,
+	{"account", "number"}: true, {"passport", "number"}: true, {"e", "mail"}: true, {"pass", "phrase"}: true, {"pass", "word"}: true,
+}
+
+// secretEnds are how words end in which several are written as one.
+var secretEnds = []string{"token", "password", "passwd", "secret", "cookie", "apikey", "sessionid", "sessid", "passphrase", "cardnumber", "signature", "credential", "privatekey", "accesskey"}
 
 // Values that look secret whatever their key.
 var (
@@ -27,7 +37,15 @@ var (
 	emailLook  = regexp.MustCompile(`[A-Za-z0-9._%+-]+@[A-Za-z0-9-]+(\.[A-Za-z0-9-]+)+`)
 	bearerLook = regexp.MustCompile(`(?i)\b(bearer|basic)\s+[A-Za-z0-9._~+/-]{8,}=*`)
 	longLook   = regexp.MustCompile(`\b(?:[A-Za-z]+_)?(?:[0-9a-fA-F]{32,}|[A-Za-z0-9_-]{40,})\b`)
-	memberLook = regexp.MustCompile(`"([^"\\]{1,60})"\s*:\s*("(?:[^"\\]|\\.)*(?:"|…|$)|-?[0-9][0-9.eE+-]*)`)
+	// Keys that services hand out are told by how they begin.
+	keyLook    = regexp.MustCompile(`\b(?:(?:AKIA|ASIA)[0-9A-Z]{16}|gh[pousr]_[A-Za-z0-9]{20,}|glpat-[\w-]{16,}|xox[abprs]-[\w-]{10,}|(?:sk|pk|rk)_(?:live|test)_[A-Za-z0-9]{10,}|sk-[A-Za-z0-9_-]{20,}|AIza[\w-]{30,}|ya29\.[\w-]{10,}|SG\.[\w-]{10,}\.[\w-]{10,})`)
+	pemLook    = regexp.MustCompile(`(?s)-----BEGIN [A-Z ]+-----.*?(?:-----END [A-Z ]+-----|$)`)
+	cardLook   = regexp.MustCompile(`\b[3-6](?:[ -]?[0-9]){11,18}\b`)
+	ibanLook   = regexp.MustCompile(`\b[A-Z]{2}[0-9]{2}(?: ?[A-Z0-9]{4}){2,7}(?: ?[A-Z0-9]{1,4})?\b`)
+	phoneLook  = regexp.MustCompile(`\+[0-9](?:[ ().-]{0,2}[0-9]){7,14}\b`)
+	queryLook  = regexp.MustCompile(`([?&])([\w.%-]{1,60})=([^&#"\s\\]+)`)
+	userLook   = regexp.MustCompile(`(://)[^/@\s"]*:[^/@\s"]*@`)
+	memberLook = regexp.MustCompile(`"((?:[^"\\]|\\.){1,60})"\s*:\s*("(?:[^"\\]|\\.)*(?:"|…|$)|-?[0-9][0-9.eE+-]*)`)
 )
 
 // Mask hides what looks secret in a literal that was sent at a place, or in the
@@ -41,7 +59,7 @@ func Mask(steps []wire.Step, literal string) string {
 	if strings.HasPrefix(literal, "{") || strings.HasPrefix(literal, "[") {
 		literal = memberLook.ReplaceAllStringFunc(literal, func(member string) string {
 			parts := memberLook.FindStringSubmatch(member)
-			if secretKey(parts[1]) {
+			if name, _ := wire.Unquote([]byte(`"` + parts[1] + `"`)); secretKey(name) {
 				return `"` + parts[1] + `":` + masked
 			}
 			return member
@@ -50,12 +68,82 @@ func Mask(steps []wire.Step, literal string) string {
 	if strings.HasPrefix(literal, "<") {
 		literal = maskXML(literal)
 	}
-	for _, look := range looks {
-		if look.mayHave(literal) {
-			literal = look.expr.ReplaceAllString(literal, masked)
+	// What is written with escapes is looked at as it is meant.
+	if len(literal) > 1 && literal[0] == '"' && literal[len(literal)-1] == '"' && strings.Contains(literal, `\`) {
+		if text, _ := wire.Unquote([]byte(literal)); byLook(text) != text {
+			return `"` + Safe(byLook(text)) + `"`
 		}
 	}
-	return literal
+	return byLook(literal)
+}
+
+// byLook hides what looks secret whatever its key.
+func byLook(text string) string {
+	for _, look := range looks {
+		if look.mayHave(text) {
+			text = look.hide(text)
+		}
+	}
+	return text
+}
+
+// each hides what an expression finds and a check holds to be what it looks like, nil for all.
+func each(expr *regexp.Regexp, is func(found string) bool) func(string) string {
+	return func(text string) string {
+		return expr.ReplaceAllStringFunc(text, func(found string) string {
+			if is == nil || is(found) {
+				return masked
+			}
+			return found
+		})
+	}
+}
+
+// isCard says whether the digits of a text have the check digit of a payment card (ISO/IEC 7812-1, annex B).
+func isCard(text string) bool {
+	sum, count := 0, 0
+	for i := len(text) - 1; i >= 0; i-- {
+		if text[i] < '0' || text[i] > '9' {
+			continue
+		}
+		d := int(text[i] - '0')
+		if count++; count%2 == 0 {
+			if d *= 2; d > 9 {
+				d -= 9
+			}
+		}
+		sum += d
+	}
+	return count >= 13 && sum%10 == 0
+}
+
+// isIBAN says whether a text has the check digits of an international bank account number (ISO 13616-1).
+func isIBAN(text string) bool {
+	text = strings.ReplaceAll(text, " ", "")
+	if len(text) < 15 {
+		return false
+	}
+	rest := 0
+	for _, c := range text[4:] + text[:4] {
+		switch {
+		case c >= '0' && c <= '9':
+			rest = (rest*10 + int(c-'0')) % 97
+		default:
+			rest = (rest*100 + int(c-'A') + 10) % 97
+		}
+	}
+	return rest == 1
+}
+
+// hideQuery hides the values of a query whose names tell that they are secret.
+func hideQuery(text string) string {
+	return queryLook.ReplaceAllStringFunc(text, func(found string) string {
+		parts := queryLook.FindStringSubmatch(found)
+		if name := strings.ToLower(parts[2]); secretKey(parts[2]) || name == "sig" || name == "code" || name == "key" {
+			return parts[1] + parts[2] + "=" + masked
+		}
+		return found
+	})
 }
 
 var (
@@ -83,16 +171,33 @@ func maskXML(text string) string {
 
 // looks are what looks secret whatever its key, each with a quick look whether a text may have it.
 var looks = []struct {
-	expr    *regexp.Regexp
+	hide    func(text string) string
 	mayHave func(text string) bool
 }{
-	{jwtLook, func(text string) bool { return strings.Contains(text, "eyJ") }},
-	{bearerLook, func(text string) bool {
+	{each(pemLook, nil), func(text string) bool { return strings.Contains(text, "-----BEGIN") }},
+	{each(jwtLook, nil), func(text string) bool { return strings.Contains(text, "eyJ") }},
+	{each(bearerLook, nil), func(text string) bool {
 		lower := strings.ToLower(text)
 		return strings.Contains(lower, "bearer") || strings.Contains(lower, "basic")
 	}},
-	{emailLook, func(text string) bool { return strings.Contains(text, "@") }},
-	{longLook, func(text string) bool { return longestWord(text) >= 32 }},
+	{func(text string) string { return userLook.ReplaceAllString(text, "${1}"+masked+"@") }, func(text string) bool { return strings.Contains(text, "://") && strings.Contains(text, "@") }},
+	{each(emailLook, nil), func(text string) bool { return strings.Contains(text, "@") }},
+	{hideQuery, func(text string) bool { return strings.Contains(text, "=") && strings.ContainsAny(text, "?&") }},
+	{each(keyLook, nil), func(text string) bool { return longestWord(text) >= 10 }},
+	{each(longLook, nil), func(text string) bool { return longestWord(text) >= 32 }},
+	{each(ibanLook, isIBAN), func(text string) bool { return digitsIn(text) >= 10 }},
+	{each(cardLook, isCard), func(text string) bool { return digitsIn(text) >= 13 }},
+	{each(phoneLook, nil), func(text string) bool { return strings.Contains(text, "+") && digitsIn(text) >= 8 }},
+}
+
+// digitsIn is how many digits a text has.
+func digitsIn(text string) (n int) {
+	for i := 0; i < len(text); i++ {
+		if text[i] >= '0' && text[i] <= '9' {
+			n++
+		}
+	}
+	return n
 }
 
 // longestWord is the length of the longest run of letters, digits, _ and -.
@@ -167,9 +272,32 @@ func secretKey(name string) bool {
 	}
 	words := drift.Words(name)
 	for i, w := range words {
-		if secretWords[w] || w == "key" && i > 0 && (words[i-1] == "api" || words[i-1] == "private" || words[i-1] == "access") {
+		if w = singular(w); secretWords[w] || i > 0 && secretPairs[[2]string{singular(words[i-1]), w}] {
+			return true
+		}
+		if slices.ContainsFunc(secretEnds, func(end string) bool { return strings.HasSuffix(w, end) }) {
 			return true
 		}
 	}
 	return false
+}
+
+// maskDefault hides the texts in what a field is given in source, where its name tells that they are secret, or their look.
+func maskDefault(name, source string) string {
+	if secretKey(name) {
+		source = textLook.ReplaceAllString(source, `"`+masked+`"`)
+	}
+	return byLook(source)
+}
+
+// textLook is a text in source.
+var textLook = regexp.MustCompile(`"(?:[^"\\]|\\.)+"|'(?:[^'\\]|\\.)+'`)
+
+// singular is a word without the ending of its plural.
+func singular(word string) string {
+	// Sessions, pins, phones and mobiles are things that apps list.
+	if len(word) > 3 && strings.HasSuffix(word, "s") && !strings.HasSuffix(word, "ss") && word != "sessions" && word != "pins" && word != "phones" && word != "mobiles" {
+		return word[:len(word)-1]
+	}
+	return word
 }

@@ -311,7 +311,7 @@ func fieldEntry(f *model.Field) FieldEntry {
 		e.Keys = f.Deep[len(f.Deep)-1:]
 	}
 	if f.Default != nil {
-		e.Default = f.Default.Source
+		e.Default = maskDefault(f.Name, f.Default.Source)
 	}
 	return e
 }

@@ -104,7 +104,7 @@ func shapeKind(c shape.Class) string {
 }
 
 func (m maker) place(p *shape.Place, name string, present, of int64) *ShapePlace {
-	out := &ShapePlace{Name: name, Place: p.Path(), Kinds: []ShapeKind{}, Present: present, Of: of}
+	out := &ShapePlace{Name: m.look(name), Place: m.look(p.Path()), Kinds: []ShapeKind{}, Present: present, Of: of}
 	at := map[string]int{}
 	var first *shape.Example
 	for _, c := range p.Sorted() {

@@ -262,6 +262,9 @@ func (s *saver) endpoint(root string) savedEndpoint {
 
 func (s *saver) place(p *Place) *savedPlace {
 	p.dropEmpty()
+	if p != s.e.Root && p.Member == nil && slices.ContainsFunc(p.Keys, func(k *Key) bool { return s.secret(nil, quoted(k.Name)) }) {
+		s.e.toMap(p) // whose names are data
+	}
 	out := &savedPlace{OpenTexts: p.OpenTexts, OpenNums: p.OpenNums, OpenForms: p.OpenForms, Formless: p.formless}
 	if p.ranged && !s.secret(p.Steps, strconv.FormatFloat(p.Min, 'g', -1, 64)) && !s.secret(p.Steps, strconv.FormatFloat(p.Max, 'g', -1, 64)) {
 		out.Range = []float64{p.Min, p.Max}
@@ -334,7 +337,11 @@ func (s *saver) tally(t *Tally) savedTally {
 			if step.Index >= 0 {
 				saved.Steps = append(saved.Steps, step.Index)
 			} else {
-				saved.Steps = append(saved.Steps, step.Name)
+				name := step.Name
+				if s.secret(nil, quoted(name)) {
+					name = hiddenName
+				}
+				saved.Steps = append(saved.Steps, name)
 			}
 		}
 		if ex.Value == "null" || ex.Value == "true" || ex.Value == "false" {
@@ -444,6 +451,9 @@ func (l Limits) sensible() bool {
 	}
 	return true
 }
+
+// hiddenName stands for a name that looks secret.
+const hiddenName = "…"
 
 // FormatError says that a file is no saved shape, or one that cannot be read.
 type FormatError struct{ Reason string }

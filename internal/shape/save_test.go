@@ -86,6 +86,27 @@ func TestSaveKeepsNoSecrets(t *testing.T) {
 	}
 }
 
+// TestSaveKeepsNoSecretNames: keys of a map that look secret are kept nowhere.
+func TestSaveKeepsNoSecretNames(t *testing.T) {
+	files := write(t, map[string]string{"u.json": `{"users":{"mara@x":{"n":1},"ada@x":{"n":"x"}},"list":[{"ada@x":null}]}`})
+	var out bytes.Buffer
+	secret := func(_ []wire.Step, literal string) bool { return strings.Contains(literal, "@") }
+	if err := Gather(files, Reading{Workers: 1, Limits: DefaultLimits}).Save(&out, secret); err != nil {
+		t.Fatal(err)
+	}
+	if text := out.String(); strings.Contains(text, "@") {
+		t.Errorf("%s", text)
+	}
+	back, err := Load(&out)
+	if err != nil {
+		t.Fatal(err)
+	}
+	users := back.Shape().Endpoints[0].Root.Key("users").Place
+	if users.Member == nil || users.Member.Key("n").Place.Total() != 2 {
+		t.Error("what was in the map is lost")
+	}
+}
+
 func TestLoadRefuses(t *testing.T) {
 	const head = `{"format":"vetta shape","version":3,"documents":1,"captures":["a.json"],`
 	for _, c := range [][2]string{
