@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"os"
 	"sync"
 	"sync/atomic"
 
@@ -64,6 +65,23 @@ func (m *metered) Read(buf []byte) (n int, err error) {
 	return n, err
 }
 
+// upTo reads a file as far as it went when it was opened: one that somebody writes to all the while would never end.
+type upTo struct {
+	file *os.File
+	left int64
+}
+
+func (u *upTo) Read(buf []byte) (n int, err error) {
+	if u.left <= 0 {
+		return 0, io.EOF
+	}
+	n, err = u.file.Read(buf[:min(int64(len(buf)), u.left)])
+	u.left -= int64(n)
+	return n, err
+}
+
+func (u *upTo) ReadAt(buf []byte, at int64) (int, error) { return u.file.ReadAt(buf, at) }
+
 // meter counts what is read of a file.
 func (r *Reader) meter(in io.Reader) io.Reader {
 	if r.Meter == nil {
@@ -97,7 +115,11 @@ func (r *Reader) Read(f *File, each func(*Chunk) (used int, err error), problem 
 	}
 	defer file.Close()
 	if size > int64(r.sized().whole) {
-		return r.content(f, r.meter(file), size, 0, each, problem)
+		var in io.Reader = file
+		if file, ok := file.(*os.File); ok {
+			in = &upTo{file, size}
+		}
+		return r.content(f, r.meter(in), size, 0, each, problem)
 	}
 	if int64(cap(r.buf)) < size {
 		r.buf = make([]byte, size+size/4)

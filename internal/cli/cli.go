@@ -55,6 +55,44 @@ func commands() []*command {
 // Main runs the program with its arguments, without its name, and answers the exit
 // code.
 func Main(args []string, in io.Reader, out, errOut io.Writer) int {
+	checked := &output{Writer: out}
+	if f, ok := out.(*os.File); ok {
+		out = &outputFile{checked, f}
+	} else {
+		out = checked
+	}
+	code := run(args, in, out, errOut)
+	if checked.err != nil && code != exitUsage { // who has told it already ends so
+		fmt.Fprintf(errOut, "vetta: what was to be shown could not be written: %v\n", checked.err)
+		return exitUsage
+	}
+	return code
+}
+
+// output is what a command writes to: it remembers that something could not be written.
+type output struct {
+	io.Writer
+	err error
+}
+
+func (o *output) Write(b []byte) (n int, err error) {
+	n, err = o.Writer.Write(b)
+	if err != nil && o.err == nil {
+		o.err = err
+	}
+	return n, err
+}
+
+// outputFile is output to a file, which may be a terminal.
+type outputFile struct {
+	*output
+	file *os.File
+}
+
+// Fd is the file's descriptor.
+func (o *outputFile) Fd() uintptr { return o.file.Fd() }
+
+func run(args []string, in io.Reader, out, errOut io.Writer) int {
 	e := &env{in: in, out: out, err: errOut, interrupted: &atomic.Bool{}}
 	if len(args) == 0 {
 		overview(e.err)
@@ -248,7 +286,7 @@ func (o *options) color() *choice {
 // style is how text is written to the command's output.
 func (e *env) style(color string) report.Style {
 	s := report.Style{}
-	f, ok := e.out.(*os.File)
+	f, ok := e.out.(interface{ Fd() uintptr })
 	terminal := ok && term.IsTerminal(int(f.Fd()))
 	if terminal {
 		if width, _, err := term.GetSize(int(f.Fd())); err == nil && width > 0 {

@@ -319,3 +319,26 @@ func TestShapesCountOnce(t *testing.T) {
 	p.write("other/fares-3.json", `[{"ticket": "day", "amount": true}]`)
 	p.run("check", "App", "a.shape", "other").exits(1).says("2 of 3 responses")
 }
+
+// TestOutputThatCannotBeWritten: whatever a command shows, it is an error where it cannot be written.
+func TestOutputThatCannotBeWritten(t *testing.T) {
+	full, err := os.OpenFile("/dev/full", os.O_WRONLY, 0)
+	if err != nil {
+		t.Skip(err)
+	}
+	defer full.Close()
+	p := newProject(t, drifting())
+	for _, args := range [][]string{
+		{"version"}, {"help"}, {"help", "check"}, {"help", "wrong-kind"}, {"help", "-man"}, {"completion", "bash"}, {"config"}, {"check", "App", "traffic"}, {"check", "App", "traffic", "-format", "html"},
+		{"accept", "App", "traffic", "-reason", "x"}, {"pair", "App", "traffic"}, {"shape", "traffic"}, {"shape", "traffic", "-o", "-"}, {"models", "App"}, {"trial", "App", "traffic"}, {"-h"},
+	} {
+		cmd := exec.Command(program, args...)
+		cmd.Dir, cmd.Stdout = p.dir, full
+		var said strings.Builder
+		cmd.Stderr = &said
+		cmd.Run()
+		if code := cmd.ProcessState.ExitCode(); code != 2 || !strings.Contains(said.String(), "no space left") {
+			t.Errorf("vetta %q ends with %d and says %q", args, code, said.String())
+		}
+	}
+}

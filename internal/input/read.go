@@ -6,7 +6,9 @@ import (
 	"os"
 	"syscall"
 
+	"golang.org/x/text/encoding"
 	"golang.org/x/text/encoding/unicode"
+	"golang.org/x/text/encoding/unicode/utf32"
 
 	"vetta/internal/source/scan"
 )
@@ -45,8 +47,17 @@ func (r *reader) read(file found) (string, error) {
 	}
 }
 
-// textOf is what a file says. Some editors write source in UTF-16, with the mark that tells the order of bytes.
+// textOf is what a file says. Some editors write source in UTF-16 or UTF-32, with the mark that tells the order of bytes.
 func textOf(data []byte) (string, error) {
+	for _, wide := range []struct {
+		mark string
+		is   encoding.Encoding
+	}{{"\xff\xfe\x00\x00", utf32.UTF32(utf32.LittleEndian, utf32.ExpectBOM)}, {"\x00\x00\xfe\xff", utf32.UTF32(utf32.BigEndian, utf32.ExpectBOM)}} {
+		if bytes.HasPrefix(data, []byte(wide.mark)) {
+			text, err := wide.is.NewDecoder().Bytes(data)
+			return string(text), err
+		}
+	}
 	if !bytes.HasPrefix(data, []byte("\xff\xfe")) && !bytes.HasPrefix(data, []byte("\xfe\xff")) {
 		return string(data), nil
 	}

@@ -36,7 +36,11 @@ func (r *Reader) Root(src *Source, offset int) string {
 
 func rootText(names []string) string {
 	sort.Strings(names)
-	return "{" + strings.Join(slices.Compact(names), "\x00")
+	names = slices.Compact(names)
+	if len(names) == 1 && names[0] == "" { // which is another root than that of no key
+		return "{\x00"
+	}
+	return "{" + strings.Join(names, "\x00")
 }
 
 // RootOf is what Reader.Root answers for a document that has not been read. The
