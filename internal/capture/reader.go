@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"os"
 	"sync"
 	"sync/atomic"
 
@@ -67,7 +66,10 @@ func (m *metered) Read(buf []byte) (n int, err error) {
 
 // upTo reads a file as far as it went when it was opened: one that somebody writes to all the while would never end.
 type upTo struct {
-	file *os.File
+	file interface {
+		io.Reader
+		io.ReaderAt
+	}
 	left int64
 }
 
@@ -116,7 +118,10 @@ func (r *Reader) Read(f *File, each func(*Chunk) (used int, err error), problem 
 	defer file.Close()
 	if size > int64(r.sized().whole) {
 		var in io.Reader = file
-		if file, ok := file.(*os.File); ok {
+		if file, ok := file.(interface {
+			io.Reader
+			io.ReaderAt
+		}); ok {
 			in = &upTo{file, size}
 		}
 		return r.content(f, r.meter(in), size, 0, each, problem)
