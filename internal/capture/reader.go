@@ -117,7 +117,7 @@ func (r *Reader) Read(f *File, each func(*Chunk) (used int, err error), problem 
 	}
 	defer file.Close()
 	if size > int64(r.sized().whole) {
-		var in io.Reader = file
+		in := io.LimitReader(file, size)
 		if file, ok := file.(interface {
 			io.Reader
 			io.ReaderAt
