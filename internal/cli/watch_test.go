@@ -15,7 +15,6 @@ type watched struct {
 	t     *testing.T
 	cmd   *exec.Cmd
 	lines chan string
-	seen  []string
 }
 
 // watch starts a check that runs until the test ends.

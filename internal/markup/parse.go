@@ -85,9 +85,8 @@ type parser struct {
 	standalone bool
 	expanded   *int
 	// Of the text of an entity: where its reference stands, which all in it is said to be at; -1 in the document.
-	shift   int
-	nested  int
-	opening *Element // that was open where the entity began, which it may not close
+	shift  int
+	nested int
 }
 
 func (p *parser) at(pos int) int {

@@ -25,7 +25,7 @@ import (
 var position = regexp.MustCompile(` \((\d+|one) known propert.*| \(for POJO property '[^']*'\)|;? at (line \d+ column \d+ )?(path )?\$.*|  at \[Source: .*|; l$| \(through.*`)
 
 // classNames are those that the measuring program gave the classes.
-var classNames = regexp.MustCompile("(F\\d+|Declared|Oracle)\\$")
+var classNames = regexp.MustCompile(`(F\d+|Declared|Oracle)\$`)
 
 func plainMessage(s string) string {
 	s = position.ReplaceAllString(s, "")

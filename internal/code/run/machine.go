@@ -39,7 +39,6 @@ type Machine struct {
 	enums   map[*code.Class][]Value
 	// doc is what jsonDecode answers; nil where nothing is sent.
 	doc       *Value
-	sent      string // its text
 	decoded   []Request
 	roots     map[string]*Place
 	target    string // the root whose document is doc, "" for all
@@ -83,7 +82,6 @@ type cell struct {
 	late  bool
 	unset bool
 	depth int // of forks where it was declared
-	init  *code.Expr
 }
 
 // env are the variables of a block.

@@ -28,7 +28,6 @@ var (
 	nullType    = &Type{Name: "Null", Null: true}
 	objectType  = &Type{Name: "Object"}
 	voidType    = &Type{Name: "void", Null: true}
-	neverType   = &Type{Name: "Never"}
 	untypedList = &Type{Name: "List", Args: []*Type{nil}}
 	jsonMap     = &Type{Name: "Map", Args: []*Type{stringType, nil}}
 )

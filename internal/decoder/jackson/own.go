@@ -94,7 +94,7 @@ func (p parser) Member(name string, args []eval.Value, _ []*model.Type) (eval.Va
 	case "codec":
 		return eval.HostOf(p), true, nil
 	case "readTree", "readValueAsTree":
-		return eval.HostOf(node{v: p.v}), true, nil
+		return eval.HostOf(node(p)), true, nil
 	}
 	return eval.Value{}, false, nil
 }

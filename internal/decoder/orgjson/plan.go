@@ -388,7 +388,7 @@ func (c *compiler) reading(e *model.Expr, where string, f *model.Field) (inner *
 	if leaf.Op == model.OpCall && makes(leaf) { // of an element
 		of := *e
 		of.Args = leaf.Args
-		inner, fallback, lossless = c.reading(&of, where, f)
+		inner, fallback, _ = c.reading(&of, where, f)
 		if fallback != nil || inner.Op != decoder.OpLeaf {
 			return unknown("what is made of a value that is not followed"), nil, false
 		}

@@ -212,7 +212,6 @@ func (s *xmlSerializer) subscribe(name string, fn Value) bool {
 // xmlEventArgs is what a handler is told.
 type xmlEventArgs struct {
 	node     *xmlNode
-	attr     bool
 	expected string
 }
 

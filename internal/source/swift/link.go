@@ -282,7 +282,8 @@ func (l *linker) throughAlias(t *model.Type, d *typeDecl, depth int) *model.Type
 		if len(l.types[full]) > 0 {
 			return nil
 		}
-		for _, a := range l.aliases[full] {
+		if named := l.aliases[full]; len(named) > 0 {
+			a := named[0]
 			target := a.typ
 			if len(a.params) > 0 {
 				env := map[string]*model.Type{}
@@ -331,7 +332,8 @@ func bindNames(t *model.Type, env map[string]*model.Type) *model.Type {
 // builtin gives the generic types of the standard library the kind that their
 // short form has.
 func builtin(t *model.Type) *model.Type {
-	kind, args := t.Kind, 1
+	var kind model.TypeKind
+	args := 1
 	switch t.Name {
 	case "Optional":
 		kind = model.Optional

@@ -179,7 +179,6 @@ type block struct {
 	yields     bool   // its value is an object: it returns a decoder or is called at once
 	typ        string // of the type it is the body of
 	parent     *block
-	inner      []*block
 }
 
 func (b *block) tokens(f *scan.File) [2]int {

@@ -11,8 +11,7 @@ type parser struct {
 	depth int // of types and expressions inside each other
 	// conditional says that an expression is read behind if, guard, while or switch,
 	// where a brace begins the statement's block and no closure.
-	conditional bool
-	made        *shelf // where declarations are taken from
+	made *shelf // where declarations are taken from
 }
 
 func parserAt(f *scan.File, i int) *parser {

@@ -54,11 +54,10 @@ type element struct{ optional, rest bool }
 
 // mapped is what a mapped type says: for each Name of keys, as another name, value.
 type mapped struct {
-	name        string
-	keys, as    *node // as is nil for the same name
-	value       *node
-	optional    byte // '+', '-', or 0 for as it was
-	hasModifier bool
+	name     string
+	keys, as *node // as is nil for the same name
+	value    *node
+	optional byte // '+', '-', or 0 for as it was
 }
 
 // generic is a type parameter.
@@ -123,7 +122,6 @@ type decl struct {
 	abstract bool
 	ambient  bool  // of an enum: it is only declared, so that what it does not give a constant may be any number
 	result   *node // of a function
-	doc      string
 }
 
 // enumCase is a member of an enum.

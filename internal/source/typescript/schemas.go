@@ -49,9 +49,9 @@ func (w world) Find(s schema.Scope, name string) (*code.Expr, schema.Scope, bool
 // Import is the module that a name comes from, of those that are not among the sources.
 func (w world) Import(s schema.Scope, name string) (module, of string, ok bool) {
 	for at := w.scope(s); at != nil; at = at.outer {
-		for _, d := range at.values[name] {
-			if d.what == isImport {
-				return w.v.p.origin(d, 0)
+		if declared := at.values[name]; len(declared) > 0 {
+			if declared[0].what == isImport {
+				return w.v.p.origin(declared[0], 0)
 			}
 			return "", "", false
 		}

@@ -10,7 +10,6 @@ type reading struct {
 	declared string // the type of the field
 	expr     string
 	sample   func() *value
-	body     bool // expr is statements that end in a value for v
 }
 
 func texts(of ...string) func(g *maker) func() *value { return scalar(of...) }

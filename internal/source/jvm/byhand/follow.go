@@ -18,13 +18,12 @@ import (
 // that such code mostly has; where it meets another it says so, and nothing is claimed
 // of the class.
 type follower struct {
-	p      *jvm.Project
-	of     *jvm.Class // whose instance is made
-	c      *jvm.Class // in which names are looked up, that of a function that is followed into
-	f      *jvm.File
-	why    string
-	whyAt  model.Pos
-	params map[string]bool
+	p     *jvm.Project
+	of    *jvm.Class // whose instance is made
+	c     *jvm.Class // in which names are looked up, that of a function that is followed into
+	f     *jvm.File
+	why   string
+	whyAt model.Pos
 	// pending are steps that an expression takes besides having a value.
 	pending []model.Step
 	inlined int             // how many functions it has gone into
