@@ -59,6 +59,7 @@ func (e *env) gather(files *input.Files, o *readingOptions) (*shape.Collection, 
 		}
 	}
 	if len(captures) > 0 {
+		defer memory.Bounded()()
 		bar, done := e.progress(captures, &how), interrupts(e.interrupted)
 		c = shape.Gather(captures, how)
 		done()

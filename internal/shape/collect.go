@@ -256,11 +256,17 @@ func (c *collector) groupOf(d capture.Document) *group {
 	}
 	if c.last == nil || c.last.name != like.name || (c.last.route == nil) != (like.route == nil) || like.route != nil && *c.last.route != *like.route {
 		file, sent := c.lastFile, c.lastSent
+		if len(c.groups) > manyRecalled && c.last != nil && c.last.last != nil {
+			c.last.last.Root.Walk(func(p *Place) { p.recall = recall{} })
+		}
 		c.last = c.group(like)
 		c.lastFile, c.lastSent = file, sent
 	}
 	return c.last
 }
+
+// manyRecalled is how many groups there may be before each forgets what it finds places by fast once another one comes.
+const manyRecalled = 512
 
 // groupLike is a group as that of a document: by what was requested where that is known, and by the name
 // of its file where not.

@@ -2,6 +2,7 @@ package shape
 
 import (
 	"bytes"
+	"slices"
 	"strconv"
 	"unicode/utf8"
 
@@ -12,6 +13,16 @@ import (
 // witness is a literal of class c, shortened where a shorter one is of the class too.
 func witness(c Class, lit []byte, traits wire.Traits) string {
 	const long = 4096
+	if c.Kind == wire.String && len(lit) > long && traits&wire.Escaped != 0 {
+		// Of one with escapes, what stands up to the first.
+		short := append(bytes.Clone(lit[:min(long, bytes.IndexByte(lit, '\\'))]), '"')
+		for len(short) > 1 && !utf8.Valid(short) {
+			short = append(short[:len(short)-2], '"')
+		}
+		if ClassOf(short) == c {
+			return string(short)
+		}
+	}
 	if c.Kind == wire.String && len(lit) > long && traits&wire.Escaped == 0 {
 		cut := long - 2
 		for cut > long/2 && !utf8.RuneStart(lit[1+cut]) {
@@ -32,16 +43,7 @@ func witness(c Class, lit []byte, traits wire.Traits) string {
 func (r *Reader) example(ev wire.Event) Example {
 	src := r.src
 	ex := Example{Origin: src.Origin, Offset: src.Base + int64(ev.Start)}
-	for i := range r.frames {
-		f := &r.frames[i]
-		if f.array {
-			ex.Steps = append(ex.Steps, wire.Step{Index: f.index})
-		} else if f.key != nil {
-			ex.Steps = append(ex.Steps, wire.MemberOf(f.key.Name))
-		} else {
-			ex.Steps = append(ex.Steps, wire.MemberOf(f.keyName(src)))
-		}
-	}
+	ex.Steps = r.steps()
 	if src.body != nil && src.body.Markup != nil {
 		ex.Line, ex.Column = src.body.Where(ev.Start)
 		ex.Value = cutXML(src, ev)
@@ -52,6 +54,32 @@ func (r *Reader) example(ev wire.Event) Example {
 	}
 	ex.Value = cut(src.Data, ev)
 	return ex
+}
+
+// steps lead to the value that is read. What one example has, those further in share.
+func (r *Reader) steps() []wire.Step {
+	same := 0
+	for same < len(r.path) && same < len(r.frames) && r.path[same] == r.frames[same].step(r.src) {
+		same++
+	}
+	if same < len(r.path) && same < len(r.frames) { // what was handed out stays as it is
+		r.path = slices.Clone(r.path[:same])
+	}
+	for same = len(r.path); same < len(r.frames); same++ {
+		r.path = append(r.path, r.frames[same].step(r.src))
+	}
+	return r.path[:len(r.frames):len(r.frames)]
+}
+
+// step leads from a container to what is read of it.
+func (f *frame) step(src *Source) wire.Step {
+	switch {
+	case f.array:
+		return wire.Step{Index: f.index}
+	case f.key != nil:
+		return wire.MemberOf(f.key.Name)
+	}
+	return wire.MemberOf(f.keyName(src))
 }
 
 // orderMember is what stands before the order of elements, which is shown by the element that they stand in.

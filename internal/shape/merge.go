@@ -11,13 +11,7 @@ func (e *Endpoint) Merge(o *Endpoint) {
 	e.fixedRoot = false
 	e.Responses += o.Responses
 	e.moments.join(&o.moments)
-	for word, bits := range o.files {
-		for b := range 64 {
-			if bits>>b&1 != 0 {
-				e.addFile(64*word + b)
-			}
-		}
-	}
+	o.files.each(func(order int) { e.addFile(order) })
 	symbols := map[Symbol]Symbol{} // of o -> of e
 	m := merger{e: e, o: o,
 		tally: func(into, from *Tally) {

@@ -2,7 +2,6 @@ package shape
 
 import (
 	"cmp"
-	mathbits "math/bits"
 	"slices"
 	"sync"
 
@@ -51,12 +50,8 @@ func (c *collector) reorder(order func(int) int, rank func(capture.Rank) capture
 	for _, g := range c.groups {
 		for _, e := range g.roots {
 			old := e.files
-			e.files, e.Files = nil, 0
-			for word, bits := range old {
-				for ; bits != 0; bits &= bits - 1 {
-					e.addFile(order(64*word + mathbits.TrailingZeros64(bits)))
-				}
-			}
+			e.files, e.Files = orders{}, 0
+			old.each(func(was int) { e.addFile(order(was)) })
 			e.moments.rerank(rank)
 			e.eachTally(func(t *Tally) {
 				for i := range t.Examples {

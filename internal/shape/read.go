@@ -95,8 +95,9 @@ type Reader struct {
 	verified bool  // the document is known to be well-formed and of the endpoint
 	made     made
 	stretch  stretch
-	f        *frame // the innermost container, nil at the root
-	at       *Place // of the value that comes next
+	path     []wire.Step // see steps
+	f        *frame      // the innermost container, nil at the root
+	at       *Place      // of the value that comes next
 }
 
 // Read adds the document that starts at offset of src to the endpoint and answers

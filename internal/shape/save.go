@@ -220,11 +220,7 @@ func (s *saver) endpoint(root string) savedEndpoint {
 		out.Moments = append(out.Moments, [3]int64{int64(m.rank.Order()), int64(m.rank.Entry()), m.sent})
 	}
 	slices.SortFunc(out.Moments, func(a, b [3]int64) int { return slices.Compare(a[:], b[:]) })
-	for i := range len(s.e.files) * 64 {
-		if s.e.HasFile(i) {
-			out.Captures = append(out.Captures, i)
-		}
-	}
+	s.e.files.each(func(order int) { out.Captures = append(out.Captures, order) })
 	out.Place = *s.place(s.e.Root)
 	for _, bucket := range s.e.combos.byHash {
 		for _, c := range bucket {

@@ -7,6 +7,7 @@
 package shape
 
 import (
+	"math/bits"
 	"sort"
 
 	"vetta/internal/capture"
@@ -97,7 +98,7 @@ type Endpoint struct {
 	alias   []Symbol // by symbol: what it is counted as since a limit was reached, plus 1; 0 for itself
 	seq     int64
 	scratch []Symbol
-	files   []uint64 // captures by order, as bits; while they are read, by their ID
+	files   orders // captures; while they are read, by their ID
 	moments moments
 	names   []string        // of all captures, by order
 	several map[int]bool    // those that hold several documents
@@ -195,29 +196,64 @@ func newPlace(steps []wire.Step) *Place {
 	return &Place{Steps: steps, Classes: map[Class]*Tally{}, Texts: map[string]*Text{}, names: map[string]*Key{}}
 }
 
-// addFile notes a capture, by order, and says whether it is new.
-func (e *Endpoint) addFile(order int) bool {
-	word, bit := order/64, uint64(1)<<(order%64)
-	for len(e.files) <= word {
-		e.files = append(e.files, 0)
-	}
-	if e.files[word]&bit != 0 {
+// orders are captures by order, as bits from the first of them on: of thousands of captures most are of one endpoint each.
+type orders struct {
+	first int // word
+	words []uint64
+}
+
+// add notes a capture, and says whether it is new.
+func (o *orders) add(order int) bool {
+	if o.has(order) {
 		return false
 	}
-	e.files[word] |= bit
+	word := order / 64
+	switch {
+	case len(o.words) == 0:
+		o.first = word
+	case word < o.first:
+		o.words = append(make([]uint64, o.first-word, o.first-word+len(o.words)), o.words...)
+		o.first = word
+	}
+	for o.first+len(o.words) <= word {
+		o.words = append(o.words, 0)
+	}
+	o.words[word-o.first] |= 1 << (order % 64)
+	return true
+}
+
+func (o *orders) has(order int) bool {
+	word := order/64 - o.first
+	return order >= 0 && word >= 0 && word < len(o.words) && o.words[word]>>(order%64)&1 != 0
+}
+
+func (o *orders) drop(order int) { o.words[order/64-o.first] &^= 1 << (order % 64) }
+
+// each visits them in their order.
+func (o *orders) each(visit func(order int)) {
+	for i, word := range o.words {
+		for ; word != 0; word &= word - 1 {
+			visit(64*(o.first+i) + bits.TrailingZeros64(word))
+		}
+	}
+}
+
+// addFile notes a capture, by order, and says whether it is new.
+func (e *Endpoint) addFile(order int) bool {
+	if !e.files.add(order) {
+		return false
+	}
 	e.Files++
 	return true
 }
 
 func (e *Endpoint) dropFile(order int) {
-	e.files[order/64] &^= 1 << (order % 64)
+	e.files.drop(order)
 	e.Files--
 }
 
 // HasFile says whether the capture of that order is among those of the endpoint.
-func (e *Endpoint) HasFile(order int) bool {
-	return order/64 < len(e.files) && e.files[order/64]>>(order%64)&1 != 0
-}
+func (e *Endpoint) HasFile(order int) bool { return e.files.has(order) }
 
 func (e *Endpoint) symbol() Symbol {
 	e.symbols++

@@ -123,7 +123,7 @@ func (e *Endpoint) Since(moment int64) (responses int64, ok bool) {
 			return 0, false
 		}
 		first := capture.Rank(moment).Order()
-		for i := first; i < 64*len(e.files); i++ {
+		for i := first; i < 64*(e.files.first+len(e.files.words)); i++ {
 			if e.HasFile(i) {
 				responses++
 			}

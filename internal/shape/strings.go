@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/base64"
 	"strings"
+	"unsafe"
 
 	"vetta/internal/wire"
 )
@@ -50,6 +51,9 @@ var charBits = func() (t [256]uint16) {
 	return
 }()
 
+// mostScratch is how much scratch space is kept from one string to the next.
+const mostScratch = 1 << 20
+
 // stringer looks at strings; it keeps scratch space and the forms that it has seen.
 type stringer struct {
 	text  []byte
@@ -71,6 +75,9 @@ func (s *stringer) class(lit []byte, traits wire.Traits) Class {
 			c.Facts |= HalfPair
 		}
 		body = s.text
+		if cap(s.text) > mostScratch {
+			s.text = nil
+		}
 	}
 	if len(body) == len(isoForm) && body[10] == 'T' {
 		if ok, exists := isISO(body); ok {
@@ -92,7 +99,7 @@ func (s *stringer) class(lit []byte, traits wire.Traits) Class {
 	if bits&^(charDigit|charHex|charLetter|charBase64) == 0 && len(body)%4 == 0 && isBase64(body) {
 		c.Facts |= IsBase64
 	}
-	if bits&(charColon|charSpecial) != 0 && !isURI(string(body)) {
+	if bits&(charColon|charSpecial) != 0 && !isURI(unsafe.String(unsafe.SliceData(body), len(body))) {
 		c.Facts |= NotURI
 	}
 	if bits&charDigit == 0 {
