@@ -100,14 +100,25 @@ func Computes(m *model.Model) bool {
 	})
 }
 
+// longChain is how many classes are looked through one by one.
+const longChain = 16
+
 // Chain is a class with those that it extends, as far as the source has them, outermost last.
 // Source that does not compile may have them extend each other in a circle: each is taken once.
 func Chain(t *model.Type) (all []*model.Type) {
+	var met map[*model.Model]bool // of a long chain
 	for s := t; s != nil && s.Model != nil; {
-		if slices.ContainsFunc(all, func(other *model.Type) bool { return other.Model == s.Model }) {
+		if met == nil && slices.ContainsFunc(all, func(other *model.Type) bool { return other.Model == s.Model }) || met[s.Model] {
 			break
 		}
-		all = append(all, s)
+		if all = append(all, s); len(all) == longChain {
+			met = map[*model.Model]bool{}
+			for _, other := range all {
+				met[other.Model] = true
+			}
+		} else if met != nil {
+			met[s.Model] = true
+		}
 		if s.Model.Super == nil {
 			break
 		}

@@ -368,16 +368,27 @@ func (v *evaluator) membersOf(parts []*decl, e *env) *types.Members {
 			v.addMembers(own, part.members, part.in, e, part.what == isClass, part.unit)
 		}
 	}
+	index := byName(out.Props)
 	for _, p := range own.Props {
-		if i := slices.IndexFunc(out.Props, func(o *types.Prop) bool { return o.Name == p.Name }); i >= 0 {
+		if i, there := index[p.Name]; there {
 			out.Props[i] = p
 		} else {
+			index[p.Name] = len(out.Props)
 			out.Props = append(out.Props, p)
 		}
 	}
 	out.Index = append(own.Index, out.Index...)
 	out.Called = out.Called || own.Called
 	return out
+}
+
+// byName are the places of properties by their names.
+func byName(all []*types.Prop) map[string]int {
+	index := make(map[string]int, len(all))
+	for i, p := range all {
+		index[p.Name] = i
+	}
+	return index
 }
 
 func inherit(out, base *types.Members) {
@@ -395,6 +406,7 @@ func inherit(out, base *types.Members) {
 
 // addMembers adds members as they are declared.
 func (v *evaluator) addMembers(out *types.Members, all []*member, s *scope, e *env, class bool, u *unit) {
+	index := byName(out.Props)
 	for _, m := range all {
 		switch {
 		case m.static:
@@ -428,7 +440,7 @@ func (v *evaluator) addMembers(out *types.Members, all []*member, s *scope, e *e
 		case class && (m.getter || m.setter):
 			how = types.Accessor
 		}
-		if i := slices.IndexFunc(out.Props, func(p *types.Prop) bool { return p.Name == name }); i >= 0 {
+		if i, there := index[name]; there {
 			if m.getter || m.setter || m.method { // the other half, or another signature
 				if m.getter {
 					out.Props[i] = v.prop(m, name, how, s, e, u)
@@ -436,7 +448,9 @@ func (v *evaluator) addMembers(out *types.Members, all []*member, s *scope, e *e
 				continue
 			}
 			out.Props = slices.Delete(out.Props, i, i+1)
+			index = byName(out.Props)
 		}
+		index[name] = len(out.Props)
 		out.Props = append(out.Props, v.prop(m, name, how, s, e, u))
 	}
 }

@@ -501,16 +501,43 @@ type places struct {
 	src  string
 	base int // lines before, of a script inside another file
 	from []int32
+	// marks are how many characters begin before each multiple of markEvery.
+	marks []int32
 }
 
+// markEvery is how far apart the offsets are up to which characters have been counted: a line may be as long as a file.
+const markEvery = 4 << 10
+
 func newPlaces(file, src string) *places {
-	p := &places{file: file, src: src, from: []int32{0}}
+	p := &places{file: file, src: src, from: []int32{0}, marks: make([]int32, 1, len(src)/markEvery+1)}
+	chars := int32(0)
 	for i := 0; i < len(src); i++ {
+		if i > 0 && i%markEvery == 0 {
+			p.marks = append(p.marks, chars)
+		}
+		if src[i]&0xC0 != 0x80 {
+			chars++
+		}
 		if src[i] == '\n' {
 			p.from = append(p.from, int32(i+1))
 		}
 	}
+	if len(src) > 0 && len(src)%markEvery == 0 {
+		p.marks = append(p.marks, chars)
+	}
 	return p
+}
+
+// chars is how many characters begin before an offset.
+func (p *places) chars(offset int32) (n int32) {
+	mark := offset / markEvery
+	n = p.marks[mark]
+	for _, b := range []byte(p.src[mark*markEvery : offset]) {
+		if b&0xC0 != 0x80 {
+			n++
+		}
+	}
+	return n
 }
 
 func (p *places) of(offset int32) model.Pos {
@@ -522,7 +549,13 @@ func (p *places) of(offset int32) model.Pos {
 			hi = mid
 		}
 	}
-	return model.Pos{File: p.file, Line: int32(lo + 1 + p.base), Col: int32(utf8.RuneCountInString(p.src[p.from[lo]:offset]) + 1)}
+	from, col := p.from[lo], int32(0)
+	if offset-from < markEvery {
+		col = int32(utf8.RuneCountInString(p.src[from:offset]))
+	} else {
+		col = p.chars(offset) - p.chars(from)
+	}
+	return model.Pos{File: p.file, Line: int32(lo + 1 + p.base), Col: col + 1}
 }
 
 // unclosed is the outermost bracket that a file ends in, nil where it ends in none.

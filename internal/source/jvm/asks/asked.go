@@ -2,7 +2,6 @@ package asks
 
 import (
 	"slices"
-	"strings"
 
 	"vetta/internal/code"
 	"vetta/internal/model"
@@ -96,6 +95,8 @@ func (d *decoders) handed(library string) (all []*model.Settings) {
 
 // readInto reads the code of a file, which has been cut into tokens whole, into a program.
 func readInto(p *jvm.Project, f, whole *jvm.File, program *code.Program) {
+	named := map[string]*jvm.Class{}
+	addNamed(named, f.Classes)
 	lower.File(program, whole.File, lower.Language{
 		Name: f.Language,
 		Type: whole.Parse,
@@ -104,25 +105,18 @@ func readInto(p *jvm.Project, f, whole *jvm.File, program *code.Program) {
 			for _, name := range params {
 				own[name] = true
 			}
-			p.Resolve(f, classNamed(f.Classes, class), own, t)
+			p.Resolve(f, named[class], own, t)
 			return t
 		},
 	})
 }
 
-// classNamed is the class of a full name among some and those in them, nil for none.
-func classNamed(all []*jvm.Class, name string) *jvm.Class {
-	if name == "" {
-		return nil
-	}
+// addNamed adds classes, and those in them, by their full names; of two of one name the first counts.
+func addNamed(named map[string]*jvm.Class, all []*jvm.Class) {
 	for _, c := range all {
-		full := c.FullName()
-		if full == name {
-			return c
-		}
-		if strings.HasPrefix(name, full) && name[len(full)] == '.' {
-			return classNamed(c.Nested, name)
+		if name := c.FullName(); named[name] == nil {
+			named[name] = c
+			addNamed(named, c.Nested)
 		}
 	}
-	return nil
 }

@@ -105,8 +105,9 @@ func want(p *jvm.Project, all []*jvm.Class, calls []*model.Call) (more []*model.
 			})
 		}
 	}
+	parsed := map[*jvm.File]bool{}
 	for _, c := range all {
-		if handed[c] || marked(c) || madeByHand(c) || c.Site != nil {
+		if handed[c] || marked(c) || madeByHand(c, parsed) || c.Site != nil {
 			take(c.Model)
 		}
 	}
@@ -189,9 +190,14 @@ func wantSent(p *jvm.Project, sends []*model.Call) {
 }
 
 // madeByHand says whether a class has a constructor or a factory that makes it of a parsed object:
-// whoever calls it need not be the code that parses the text.
-func madeByHand(c *jvm.Class) bool {
-	if !slices.ContainsFunc(c.File.Hits, func(i int32) bool { return jvm.IsParsed(c.File.Word(int(i))) }) {
+// whoever calls it need not be the code that parses the text. parsed are the files that have such objects.
+func madeByHand(c *jvm.Class, parsed map[*jvm.File]bool) bool {
+	holds, known := parsed[c.File]
+	if !known {
+		holds = slices.ContainsFunc(c.File.Hits, func(i int32) bool { return jvm.IsParsed(c.File.Word(int(i))) })
+		parsed[c.File] = holds
+	}
+	if !holds {
 		return false
 	}
 	by := jvm.ByHand(c)
