@@ -95,10 +95,20 @@ func NoArguments(m *model.Model) bool {
 // fields what cannot be told: a constructor that calls another one, methods or conditions,
 // of the class or of one that it extends.
 func Computes(m *model.Model) bool {
-	return slices.ContainsFunc(Chain(&model.Type{Model: m}), func(s *model.Type) bool {
-		return s.Model.Computed || slices.ContainsFunc(s.Model.Ctors, func(k *model.Method) bool { return len(k.Params) == 0 && k.Calls[1] > 0 })
-	})
+	for range mostSupers {
+		if m.Computed || slices.ContainsFunc(m.Ctors, func(k *model.Method) bool { return len(k.Params) == 0 && k.Calls[1] > 0 }) {
+			return true
+		}
+		if m.Super == nil || m.Super.Model == nil {
+			return false
+		}
+		m = m.Super.Model
+	}
+	return false
 }
+
+// mostSupers is how many classes are gone through: those of source that does not compile may extend each other in a circle.
+const mostSupers = 10_000
 
 // longChain is how many classes are looked through one by one.
 const longChain = 16
