@@ -280,14 +280,15 @@ func (p *pairer) withoutHeld(e *shape.Endpoint, all []*candidate) []*candidate {
 func (p *pairer) elsewhere() {
 	taken := drift.Places(p.pairs)
 	least := map[*decoder.Plan]float64{} // the score of a type's worst place so far
+	of := map[*decoder.Plan][]*drift.Pair{}
+	for _, pair := range p.pairs {
+		of[pair.Plan] = append(of[pair.Plan], pair)
+	}
 	for _, t := range p.roots {
 		if t.call != nil || t.held || !p.chosen[t] {
 			continue
 		}
-		for _, pair := range p.pairs {
-			if pair.Plan != t.plan {
-				continue
-			}
+		for _, pair := range of[t.plan] {
 			if c := t.score(pair.Endpoint, pair.Place, p.field); c != nil && (least[t.plan] == 0 || c.score < least[t.plan]) {
 				least[t.plan] = c.score
 			}
