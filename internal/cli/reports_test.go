@@ -342,3 +342,20 @@ func TestOutputThatCannotBeWritten(t *testing.T) {
 		}
 	}
 }
+
+// TestShapeWithoutValues: what is kept of captures on demand is their structure alone, and what can be told of that is.
+func TestShapeWithoutValues(t *testing.T) {
+	p := newProject(t, drifting())
+	p.run("shape", "-o", "few.shape", "traffic").exits(0)
+	p.run("shape", "-o", "none.shape", "-values", "none", "traffic").exits(0)
+	if !strings.Contains(p.file("few.shape"), "38.90") {
+		t.Error("the few values are not kept")
+	}
+	for _, value := range []string{"day", "EUR", "38.90", "12.5"} {
+		if strings.Contains(p.file("none.shape"), value) {
+			t.Errorf("%s is kept", value)
+		}
+	}
+	p.run("check", "App", "none.shape").exits(1).says("1 of 2 responses would not decode", "[wrong-kind]")
+	p.run("shape", "-values", "nothing", "traffic").exits(2).complains("-values nothing: it is one of few, none")
+}

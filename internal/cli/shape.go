@@ -36,6 +36,7 @@ func runShape(e *env, args []string) int {
 	color := o.color()
 	place := o.String("place", "", "`JSONPATH` at which to start further in")
 	save := o.String("o", "", "`FILE` to save the shape in, in place of showing it; - for\nstandard output")
+	values := o.choice("values", "few", []string{"few", "none"}, "`WHICH` values -o keeps: few, where a place has few and they\ndo not look secret, or none")
 	secrets := o.Bool("show-secrets", false, "do not mask values that look secret")
 	reading := o.reading().parallel(o)
 	project := &project{}
@@ -60,7 +61,7 @@ func runShape(e *env, args []string) int {
 		return o.nothing("no captures were found in the paths", report.Problems(problems, nil, nil))
 	}
 	if *save != "" {
-		return complete(files, e.saveShape(o, c, *save, report.Problems(problems, nil, nil), *secrets))
+		return complete(files, e.saveShape(o, c, *save, report.Problems(problems, nil, nil), *secrets, values.value == "none"))
 	}
 	s := c.Shape()
 	all := report.Problems(problems, nil, s.Problems)
@@ -88,9 +89,9 @@ func runShape(e *env, args []string) int {
 }
 
 // saveShape writes a collection to a file, all of it or nothing.
-func (e *env) saveShape(o *options, c *shape.Collection, name string, problems []report.CheckProblem, secrets bool) int {
+func (e *env) saveShape(o *options, c *shape.Collection, name string, problems []report.CheckProblem, secrets, none bool) int {
 	secret := func(steps []wire.Step, literal string) bool {
-		return !secrets && report.Mask(steps, literal) != literal
+		return none && !shape.IsName(steps) || !secrets && report.Mask(steps, literal) != literal
 	}
 	problems = append(problems, report.Problems(nil, nil, c.Problems())...)
 	if name == input.Stdin {

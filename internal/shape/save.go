@@ -140,7 +140,7 @@ type savedKey struct {
 }
 
 // Save writes a collection, so that Load gives it back. secret says whether a literal
-// at a place looks secret: such ones are left out.
+// at a place looks secret: such ones are left out. It is asked of names too, see IsName.
 func (c *Collection) Save(out io.Writer, secret func(steps []wire.Step, literal string) bool) error {
 	f := savedFile{
 		Format: saveFormat, Version: saveVersion, Limits: c.c.limits, Captures: c.c.captures, Documents: c.c.docs, Bytes: c.c.bytes,
@@ -258,7 +258,7 @@ func (s *saver) endpoint(root string) savedEndpoint {
 
 func (s *saver) place(p *Place) *savedPlace {
 	p.dropEmpty()
-	if p != s.e.Root && p.Member == nil && slices.ContainsFunc(p.Keys, func(k *Key) bool { return s.secret(nil, quoted(k.Name)) }) {
+	if p != s.e.Root && p.Member == nil && slices.ContainsFunc(p.Keys, func(k *Key) bool { return s.secret(ofName, quoted(k.Name)) }) {
 		s.e.toMap(p) // whose names are data
 	}
 	out := &savedPlace{OpenTexts: p.OpenTexts, OpenNums: p.OpenNums, OpenForms: p.OpenForms, Formless: p.formless}
@@ -334,7 +334,7 @@ func (s *saver) tally(t *Tally) savedTally {
 				saved.Steps = append(saved.Steps, step.Index)
 			} else {
 				name := step.Name
-				if s.secret(nil, quoted(name)) {
+				if s.secret(ofName, quoted(name)) {
 					name = hiddenName
 				}
 				saved.Steps = append(saved.Steps, name)
@@ -447,6 +447,12 @@ func (l Limits) sensible() bool {
 	}
 	return true
 }
+
+// ofName is the place by which secret is asked of names.
+var ofName = []wire.Step{}
+
+// IsName says whether a name is asked for, and no value.
+func IsName(steps []wire.Step) bool { return steps != nil && len(steps) == 0 }
 
 // hiddenName stands for a name that looks secret.
 const hiddenName = "…"

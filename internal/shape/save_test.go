@@ -90,7 +90,7 @@ func TestSaveKeepsNoSecrets(t *testing.T) {
 func TestSaveKeepsNoSecretNames(t *testing.T) {
 	files := write(t, map[string]string{"u.json": `{"users":{"mara@x":{"n":1},"ada@x":{"n":"x"}},"list":[{"ada@x":null}]}`})
 	var out bytes.Buffer
-	secret := func(_ []wire.Step, literal string) bool { return strings.Contains(literal, "@") }
+	secret := func(steps []wire.Step, literal string) bool { return IsName(steps) && strings.Contains(literal, "@") }
 	if err := Gather(files, Reading{Workers: 1, Limits: DefaultLimits}).Save(&out, secret); err != nil {
 		t.Fatal(err)
 	}
