@@ -57,11 +57,8 @@ type judged struct {
 
 // judge says how a literal fares with the node: values that it says the same of are alike in all that findings tell.
 func (j judged) judge() shape.Judge {
-	return shape.Judge{Steps: j.place.Steps, Where: j.place.Where, Of: func(kind wire.Kind, literal []byte) string {
-		if kind != j.kind {
-			return ""
-		}
-		verdict := j.node.Read(finding.ValueOf(shape.Class{Kind: kind}, string(literal)))
+	return shape.Judge{Steps: j.place.Steps, Where: j.place.Where, Kind: j.kind, Of: func(literal []byte) string {
+		verdict := j.node.Read(finding.ValueOf(shape.Class{Kind: j.kind}, string(literal)))
 		switch {
 		case verdict.Err != nil && verdict.Err.Later:
 			return "later " + verdict.Err.Kind

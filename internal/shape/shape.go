@@ -135,11 +135,11 @@ type Place struct {
 	texts     [2]int // how many Texts are strings, and numbers
 	dateForms int    // distinct Class.Form
 	formless  bool
-	dynamic   bool             // Member is there since its names are data, not since they are many
-	start     [2]*Key          // the keys that objects have begun with lately
-	formOf    map[string]*Form // by maskKey
-	judges    []Judge          // of the texts here
-	lookedFor bool             // they have been
+	dynamic   bool                  // Member is there since its names are data, not since they are many
+	start     [2]*Key               // the keys that objects have begun with lately
+	formOf    map[string]*Form      // by maskKey
+	judges    map[wire.Kind][]Judge // of the texts and numbers here
+	lookedFor bool                  // they have been
 	recall    recall
 }
 
