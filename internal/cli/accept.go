@@ -78,7 +78,7 @@ func (o *acceptOptions) accept(paths []input.Path, reason string, until config.D
 	if code != exitOK {
 		return code
 	}
-	if code := o.done(result); code != exitOK {
+	if code := o.done(); code != exitOK {
 		return code // of a part of the responses nothing is accepted, and nothing is stale
 	}
 	mildest, _ := failLevel(o.level())
@@ -110,7 +110,7 @@ func (o *acceptOptions) accept(paths []input.Path, reason string, until config.D
 	if err := o.ledger.Write(); err != nil {
 		return o.failed(err)
 	}
-	fmt.Fprintf(o.env.out, "\n%s has %s: %d new, %d removed\n", report.Safe(o.ledger.Path), entries(len(o.ledger.Entries)), len(added), len(stale))
+	fmt.Fprintf(o.env.out, "\n%s has %s: %d new, %d removed\n", report.Safe(o.ledger.Path), report.Plural(int64(len(o.ledger.Entries)), "entry"), len(added), len(stale))
 	return exitOK
 }
 
@@ -124,22 +124,11 @@ func nothingTo(accept bool, before int, level string) string {
 	return fmt.Sprintf("there are no findings of the level %s or worse", level)
 }
 
-func entries(n int) string {
-	if n == 1 {
-		return "1 entry"
-	}
-	return fmt.Sprintf("%d entries", n)
-}
-
 // entryLine is an entry in a line.
 func entryLine(e config.Entry) string {
-	name := e.Model
-	if e.Field != "" && e.Field != e.Model {
-		name += "." + e.Field
-	}
 	places := slices.Clone(e.Places)
 	if len(places) > 2 {
 		places = append(places[:2], fmt.Sprintf("%d more", len(e.Places)-2))
 	}
-	return report.Safe(fmt.Sprintf("%-8s %s  %s  %s", e.Level, name, e.Kind, strings.Join(places, ", ")))
+	return report.Safe(fmt.Sprintf("%-8s %s  %s  %s", e.Level, e.Name(), e.Kind, strings.Join(places, ", ")))
 }

@@ -79,7 +79,8 @@ func runCheck(e *env, args []string) int {
 	if *o.watch {
 		return o.watching(paths)
 	}
-	return o.check(paths)
+	_, code = o.check(paths)
+	return code
 }
 
 // shown says what reports show.
@@ -87,25 +88,29 @@ func (o *checkOptions) shown() report.Options {
 	return report.Options{Loose: *o.loose || o.level() == "loose", Secrets: *o.secrets, All: *o.clean, Brief: *o.brief, Examples: min(max(*o.examples, 0), 3)}
 }
 
-// check runs the command on paths.
-func (o *checkOptions) check(paths []input.Path) int {
-	result, code := o.compute(paths, o.shown())
-	if code != exitOK {
-		return code
-	}
+// writing says how reports are written.
+func (o *checkOptions) writing() report.Writing {
 	mildest, unjudged := failLevel(o.level())
-	how := report.Writing{Style: o.env.style(o.color.value), Version: version, FailOn: mildest, Unjudged: unjudged}
-	if err := o.reports.write(o.env.out, result, how); err != nil {
-		return o.failed(err)
-	}
-	if code := o.done(result); code != exitOK {
-		return code
-	}
-	return o.exit(result)
+	return report.Writing{Style: o.env.style(o.color.value), Version: version, FailOn: mildest, Unjudged: unjudged}
 }
 
-// exit is the code that the worst level found leads to.
+// check checks what paths hold and writes all of it. The report is nil where nothing could be checked.
+func (o *checkOptions) check(paths []input.Path) (*report.Check, int) {
+	result, code := o.compute(paths, o.shown())
+	if code != exitOK {
+		return nil, code
+	}
+	if err := o.reports.write(o.env.out, result, o.writing()); err != nil {
+		return result, o.failed(err)
+	}
+	return result, o.exit(result)
+}
+
+// exit is the code of a check whose report was written: that of what could not be read, or else of the worst level found.
 func (o *checkOptions) exit(c *report.Check) int {
+	if code := o.done(); code != exitOK {
+		return code
+	}
 	mildest, unjudged := failLevel(o.level())
 	if mildest == "" {
 		return exitOK

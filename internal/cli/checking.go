@@ -72,13 +72,7 @@ func (o *checking) readLedger() bool {
 	}
 	var errs []error
 	o.ledger, errs = config.ReadLedger(fromHere(name), report.LevelNames())
-	for _, err := range errs {
-		fmt.Fprintf(o.env.err, "vetta: %s\n", report.Safe(err.Error()))
-	}
-	if len(errs) > 0 {
-		fmt.Fprintf(o.env.err, "vetta %s: %s is not taken as it is: mend it, or leave it out with -accepted none\n", o.command.name, report.Safe(o.ledger.Path))
-	}
-	return len(errs) == 0
+	return o.env.taken(o.command, o.ledger.Path, errs, "-accepted none")
 }
 
 // fromHere is a path from the working folder, where there is one.
@@ -143,7 +137,7 @@ func (o *checking) untold(problems []report.CheckProblem) (all []report.CheckPro
 }
 
 // done is the exit code of a check whose report was written.
-func (o *checking) done(result *report.Check) int {
+func (o *checking) done() int {
 	if len(o.work.pairs.Pairs) == 0 {
 		fmt.Fprintf(o.env.err, "vetta %s: nothing could be checked: no model was paired with any response; -pair sets a pair by hand\n", o.command.name)
 		return exitUsage

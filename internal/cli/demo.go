@@ -71,5 +71,6 @@ func runDemo(e *env, args []string) int {
 	if !check.read() {
 		return exitUsage
 	}
-	return check.check(check.paths(nil))
+	_, code = check.check(check.paths(nil))
+	return code
 }

@@ -9,13 +9,13 @@ import (
 
 	"vetta/internal/capture"
 	"vetta/internal/input"
+	"vetta/internal/memory"
 	"vetta/internal/shape"
 )
 
 // kept is what was read of captures, file by file, so that a file is read again only once it has changed.
 type kept struct {
 	captures map[string]keptCapture
-	read     int // captures that were read in the last run
 }
 
 type keptCapture struct {
@@ -68,7 +68,7 @@ func (k *kept) gather(e *env, files *input.Files, o *readingOptions) (*shape.Col
 		now[name] = known
 		shapes = append(shapes, known.saved)
 	}
-	k.captures, k.read = now, len(changed)
+	k.captures = now
 	var all []*shape.Collection
 	for _, name := range names {
 		all = append(all, now[name].what.Copy())
@@ -108,6 +108,7 @@ func (e *env) gatherEach(files []*capture.File, o *readingOptions) []*shape.Coll
 	if len(files) == 0 {
 		return out
 	}
+	defer memory.Bounded()()
 	how := o.reading(e)
 	bar, done := e.progress(files, &how), interrupts(e.interrupted)
 	defer bar.finish()

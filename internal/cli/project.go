@@ -66,14 +66,20 @@ func (p *project) read() bool {
 	name = fromHere(name)
 	var errs []error
 	p.file, errs = config.Read(name, configWords)
-	for _, err := range errs {
-		fmt.Fprintf(p.options.env.err, "vetta: %s\n", report.Safe(err.Error()))
-	}
 	report.KeepSecret(p.file.Secrets.Values)
-	if len(errs) > 0 {
-		fmt.Fprintf(p.options.env.err, "vetta %s: %s is not taken as it is: mend it, or leave it out with -config none\n", p.options.command.name, report.Safe(name))
+	return p.options.env.taken(p.options.command, name, errs, "-config none")
+}
+
+// taken says whether a file of the project has no mistakes, and tells those that it has, with the option that does without
+// the file.
+func (e *env) taken(c *command, name string, mistakes []error, without string) bool {
+	for _, err := range mistakes {
+		fmt.Fprintf(e.err, "vetta: %s\n", report.Safe(err.Error()))
 	}
-	return len(errs) == 0
+	if len(mistakes) > 0 {
+		fmt.Fprintf(e.err, "vetta %s: %s is not taken as it is: mend it, or leave it out with %s\n", c.name, report.Safe(name), without)
+	}
+	return len(mistakes) == 0
 }
 
 // paths are those that a command works on: those it was given, and for a kind of which it was given none

@@ -44,7 +44,7 @@ func (o *checkOptions) watching(paths []input.Path) int {
 	defer changes.close()
 	changes.follow(o.folders(paths))
 	before := o.stamps(paths)
-	last, code := o.first(paths)
+	last, code := o.check(paths)
 	for {
 		select {
 		case <-stop:
@@ -69,26 +69,6 @@ func (o *checkOptions) watching(paths []input.Path) int {
 	}
 }
 
-// first checks for the first time, and shows all of it.
-func (o *checkOptions) first(paths []input.Path) (*report.Check, int) {
-	result, code := o.compute(paths, o.shown())
-	if code != exitOK {
-		return nil, code
-	}
-	mildest, unjudged := failLevel(o.level())
-	if err := o.reports.write(o.env.out, result, report.Writing{Style: o.env.style(o.color.value), Version: version, FailOn: mildest, Unjudged: unjudged}); err != nil {
-		return result, o.failed(err)
-	}
-	return result, o.codeOf(result)
-}
-
-func (o *checkOptions) codeOf(result *report.Check) int {
-	if code := o.done(result); code != exitOK {
-		return code
-	}
-	return o.exit(result)
-}
-
 // again checks once more, and shows what is new and what is gone since the check before. Where nothing can be checked, that
 // one stays what the next is compared with.
 func (o *checkOptions) again(paths []input.Path, last *report.Check) (*report.Check, int) {
@@ -99,14 +79,14 @@ func (o *checkOptions) again(paths []input.Path, last *report.Check) (*report.Ch
 	if failed != exitOK {
 		return last, failed
 	}
-	mildest, unjudged := failLevel(o.level())
-	if err := o.reports.writeFiles(result, report.Writing{Version: version, FailOn: mildest, Unjudged: unjudged}); err != nil {
+	how := o.writing()
+	if err := o.reports.writeFiles(result, how); err != nil {
 		return result, o.failed(err)
 	}
-	if err := result.Changes(o.env.out, o.env.style(o.color.value), last); err != nil {
+	if err := result.Changes(o.env.out, how.Style, last); err != nil {
 		return result, o.failed(err)
 	}
-	return result, o.codeOf(result)
+	return result, o.exit(result)
 }
 
 // folders are those in which something may change: below the paths, but for what is passed over there, and around the files

@@ -39,11 +39,19 @@ type Entry struct {
 
 // Drift is what makes a finding the same from one check to the next, whatever its lines and counts.
 type Drift struct {
-	Language string // of the model
-	Model    string
-	Field    string // "" where the model as a whole is meant
-	Kind     string
-	Places   []string // where it was found: an endpoint, a blank and a place in it; sorted
+	Language string   `json:"language,omitempty"` // of the model
+	Model    string   `json:"model"`
+	Field    string   `json:"field,omitempty"` // "" where the model as a whole is meant
+	Kind     string   `json:"kind"`
+	Places   []string `json:"places"` // where it was found: an endpoint, a blank and a place in it; sorted
+}
+
+// Name is what people call it by: MODEL.FIELD, or the model alone.
+func (d Drift) Name() string {
+	if d.Field == "" || d.Field == d.Model {
+		return d.Model
+	}
+	return d.Model + "." + d.Field
 }
 
 // Day is a day as RFC 3339 writes it: 2026-12-01. Days compare as texts do.

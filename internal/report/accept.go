@@ -31,43 +31,14 @@ type LedgerState struct {
 
 // LedgerEntry is an entry of a ledger.
 type LedgerEntry struct {
-	Language string     `json:"language,omitempty"`
-	Model    string     `json:"model"`
-	Field    string     `json:"field,omitempty"`
-	Kind     string     `json:"kind"`
-	Places   []string   `json:"places"`
-	Until    config.Day `json:"until,omitempty"`
-	At       model.Pos  `json:"at"`
-	entry    *config.Entry
-}
-
-// name is how people call an entry.
-func (e LedgerEntry) name() string { return joined(e.Model, e.Field) + " " + e.Kind }
-
-// joined is MODEL.FIELD, or the model alone.
-func joined(model, field string) string {
-	if field == "" || field == model {
-		return model
-	}
-	return model + "." + field
+	config.Drift
+	Until config.Day `json:"until,omitempty"`
+	At    model.Pos  `json:"at"`
+	entry *config.Entry
 }
 
 // worse says whether a level is worse than another.
 func worse(a, b string) bool { return finding.Level(a).Rank() < finding.Level(b).Rank() }
-
-// drift is what makes a finding the same from one check to the next.
-func (f *CheckFinding) drift(language, model string, place func(endpoint, place string) string) config.Drift {
-	d := config.Drift{Language: language, Model: model, Field: f.Field, Kind: f.Kind}
-	for _, s := range f.Sites {
-		d.Places = append(d.Places, place(s.Endpoint, placed(s.Place, s.Where)))
-	}
-	for _, k := range f.Keys {
-		d.Places = append(d.Places, place(k.Endpoint, k.Place))
-	}
-	slices.Sort(d.Places)
-	d.Places = slices.Compact(d.Places)
-	return d
-}
 
 // with are findings with those that are accepted.
 func with(findings []CheckFinding, accepted []Accepted) []CheckFinding {
@@ -78,16 +49,6 @@ func with(findings []CheckFinding, accepted []Accepted) []CheckFinding {
 	return all
 }
 
-// each visits the findings that are of a model, or of a type as a whole response, with its name and language.
-func (c *Check) each(visit func(name, language string, findings []CheckFinding)) {
-	for _, r := range c.Roots {
-		visit(r.Type, r.Language, r.Findings)
-	}
-	for _, m := range c.Models {
-		visit(m.Name, m.Language, m.Findings)
-	}
-}
-
 // Accept puts what a ledger accepts on a day apart from the other findings, and says what became of its entries.
 func (c *Check) Accept(l *config.Ledger, on config.Day) {
 	if l == nil || len(l.Entries) == 0 {
@@ -95,13 +56,14 @@ func (c *Check) Accept(l *config.Ledger, on config.Day) {
 	}
 	state := &LedgerState{File: l.Path, Stale: []LedgerEntry{}, Ended: []LedgerEntry{}}
 	var all []config.Drift
-	part := func(name, language string, findings []CheckFinding) (left []CheckFinding, accepted []Accepted) {
-		for _, f := range findings {
-			d := f.drift(language, name, l.Place)
+	for _, s := range c.subjects() {
+		left := []CheckFinding{}
+		for _, f := range *s.findings {
+			d := s.drift(&f, l.Place)
 			all = append(all, d)
 			by, ended := l.Find(d, string(f.Level), worse, on)
 			if by != nil {
-				accepted = append(accepted, Accepted{f, by.Reason, by.On, by.Until})
+				*s.accepted = append(*s.accepted, Accepted{f, by.Reason, by.On, by.Until})
 				continue
 			}
 			if ended != nil {
@@ -109,17 +71,7 @@ func (c *Check) Accept(l *config.Ledger, on config.Day) {
 			}
 			left = append(left, f)
 		}
-		return nonNil(left), accepted
-	}
-	for i := range c.Roots {
-		r := &c.Roots[i]
-		r.Findings, r.Accepted = part(r.Type, r.Language, r.Findings)
-		state.Accepted += len(r.Accepted)
-	}
-	for i := range c.Models {
-		m := &c.Models[i]
-		m.Findings, m.Accepted = part(m.Name, m.Language, m.Findings)
-		state.Accepted += len(m.Accepted)
+		*s.findings = left
 	}
 	for _, e := range l.Entries {
 		switch {
@@ -146,7 +98,7 @@ func (c *Check) looksAt(e *config.Entry, l *config.Ledger) bool {
 }
 
 func ledgerEntry(e *config.Entry) LedgerEntry {
-	return LedgerEntry{e.Language, e.Model, e.Field, e.Kind, e.Places, e.Until, e.Pos, e}
+	return LedgerEntry{e.Drift, e.Until, e.Pos, e}
 }
 
 // Entries are those of a ledger that are listed.
@@ -159,13 +111,13 @@ func Entries(listed []LedgerEntry) (all []*config.Entry) {
 
 // ToAccept are the findings of a report that are as bad as a level or worse, as entries of a ledger.
 func (c *Check) ToAccept(level finding.Level, l *config.Ledger) (all []config.Entry) {
-	c.each(func(name, language string, findings []CheckFinding) {
-		for _, f := range findings {
+	for _, s := range c.subjects() {
+		for _, f := range *s.findings {
 			if f.Level.Rank() <= level.Rank() {
-				all = append(all, config.Entry{Drift: f.drift(language, name, l.Place), Level: string(f.Level)})
+				all = append(all, config.Entry{Drift: s.drift(&f, l.Place), Level: string(f.Level)})
 			}
 		}
-	})
+	}
 	return all
 }
 
@@ -177,7 +129,7 @@ func (c *Check) ledger(w *writer) {
 	}
 	text := fmt.Sprintf("accepted   %s, by %s", countOf(l.Accepted, "finding"), Safe(l.File))
 	if l.Unseen > 0 {
-		text += fmt.Sprintf("; nothing was read that would tell of %s", plural(int64(l.Unseen), "other entry"))
+		text += fmt.Sprintf("; nothing was read that would tell of %s", Plural(int64(l.Unseen), "other entry"))
 	}
 	w.line(0, "", text)
 	list := func(label, why string, entries []LedgerEntry) {
@@ -186,12 +138,12 @@ func (c *Check) ledger(w *writer) {
 		}
 		var names []string
 		for _, e := range entries[:min(len(entries), 3)] {
-			names = append(names, Safe(e.name()))
+			names = append(names, Safe(e.Name()+" "+e.Kind))
 		}
 		if more := len(entries) - len(names); more > 0 {
 			names = append(names, fmt.Sprintf("%d more", more))
 		}
-		w.line(0, yellow, fmt.Sprintf("%-10s %s %s: %s", label, plural(int64(len(entries)), "entry"), why, strings.Join(names, ", ")))
+		w.line(0, yellow, fmt.Sprintf("%-10s %s %s: %s", label, Plural(int64(len(entries)), "entry"), why, strings.Join(names, ", ")))
 	}
 	list("stale", "of what no longer occurs; vetta accept -prune removes them", l.Stale)
 	list("ended", "whose last day is over", l.Ended)

@@ -3,7 +3,6 @@ package report
 import (
 	"fmt"
 	"io"
-	"slices"
 	"strings"
 
 	"vetta/internal/drift/finding"
@@ -31,7 +30,7 @@ func (c *Check) Changes(out io.Writer, style Style, before *Check) error {
 		}
 	}
 	t := c.Total
-	w.line(0, "", fmt.Sprintf("%s%d of %s would not decode; %d new, %d gone, %d as before", atLeast(t.WouldNotDecode), t.WouldNotDecode.Responses, plural(t.Checked, "response"), len(now)-same, len(then)-same, same))
+	w.line(0, "", fmt.Sprintf("%s; %d new, %d gone, %d as before", t.WouldNotDecode.lost(t.Checked), len(now)-same, len(then)-same, same))
 	_, err := io.WriteString(out, w.String())
 	return err
 }
@@ -51,22 +50,20 @@ func (c *Check) change(w *writer, what string, r row) {
 // signed are the findings that the overview has, and keys that are not read, by what tells them apart.
 func (c *Check) signed() map[string]row {
 	all := map[string]row{}
-	c.each(func(name, language string, findings []CheckFinding) {
-		for _, f := range findings {
+	for _, s := range c.subjects() {
+		for _, f := range *s.findings {
 			if f.Level == finding.Loose && !c.options.Loose {
 				continue
 			}
-			d := f.drift(language, name, func(endpoint, place string) string { return endpoint + " " + place })
-			r := row{level: f.Level, responses: f.Responses, of: f.OfResponses, exact: f.Exact, brief: f.Brief, model: name, finding: f}
+			r := c.row(s.name, f)
 			if len(f.Keys) > 0 {
 				r.brief = unreadLine(f)
 			}
 			if !f.At.IsZero() {
 				r.where = f.At.String()
 			}
-			key := fmt.Sprint(f.Level.Rank(), "\x00", strings.Join(slices.Concat([]string{name, language, f.Field, f.Kind}, d.Places), "\x00"))
-			all[key] = r
+			all[fmt.Sprintf("%d %q", f.Level.Rank(), s.drift(&f, asRead))] = r
 		}
-	})
+	}
 	return all
 }

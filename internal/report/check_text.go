@@ -42,7 +42,7 @@ func (c *Check) details(w *writer) {
 			continue
 		}
 		w.line(0, bold, Safe(r.Type)+"  as a whole response")
-		w.line(2, "", Safe(fmt.Sprintf("decoded from %s at %s in %s", r.Endpoint, r.Place, plural(r.Responses, "response"))))
+		w.line(2, "", Safe(r.decodedFrom()))
 		for _, f := range r.Findings {
 			c.finding(w, f, nil)
 		}
@@ -57,8 +57,10 @@ func (c *Check) details(w *writer) {
 		c.clean(w)
 	}
 	c.apps(w)
-	c.unpaired(w)
-	c.unjudged(w)
+	models, endpoints, unjudged := c.aside()
+	w.section("Models without a response", models)
+	w.section("Responses without a model", endpoints)
+	w.section("Not judged", unjudged)
 	w.section("Limits reached", c.Limits)
 }
 
@@ -81,19 +83,11 @@ func (c *Check) says(m CheckModel) bool {
 
 func (c *Check) model(w *writer, m CheckModel) {
 	w.WriteString(w.paint(bold, Safe(m.Name)) + "  " + Safe(m.At.String()) + "\n")
-	about := m.Library
-	for _, s := range m.Settings {
-		about += fmt.Sprintf(" · %s %s", s.Name, s.Value)
-	}
-	w.line(2, faint, Safe(about+assuming(m.Assumed)))
+	w.line(2, faint, Safe(m.about()))
 	for _, d := range m.Decoded {
-		way := "decoded from"
-		if d.Sent {
-			way = "sent as"
-		}
-		w.line(2, "", Safe(fmt.Sprintf("%s %s at %s: %s in %s", way, d.Endpoint, placed(d.Place, d.Where), plural(d.Objects, objectAt(d.Place)), plural(d.Responses, bodies(d.Sent)))))
-		if n := d.WouldNotDecode.Responses; n > 0 {
-			w.line(2, red, fmt.Sprintf("%s%d of %s would not decode because of it", atLeast(d.WouldNotDecode), n, plural(d.Responses, "response")))
+		w.line(2, "", Safe(d.String()))
+		if d.WouldNotDecode.Responses > 0 {
+			w.line(2, red, d.WouldNotDecode.lost(d.Responses)+" because of it")
 		}
 	}
 	var unread []CheckFinding
@@ -119,6 +113,34 @@ func (c *Check) model(w *writer, m CheckModel) {
 	w.WriteString("\n")
 }
 
+// about says what a model is decoded with.
+func (m CheckModel) about() string {
+	text := m.Library
+	for _, s := range m.Settings {
+		text += fmt.Sprintf(" · %s %s", s.Name, s.Value)
+	}
+	return text + assuming(m.Assumed)
+}
+
+// String says where a model is decoded from, and how much of it there is.
+func (d Decoded) String() string {
+	way := "decoded from"
+	if d.Sent {
+		way = "sent as"
+	}
+	return fmt.Sprintf("%s %s at %s: %s in %s", way, d.Endpoint, placed(d.Place, d.Where), Plural(d.Objects, objectAt(d.Place)), Plural(d.Responses, bodies(d.Sent)))
+}
+
+// decodedFrom says where a type is decoded from as a whole response.
+func (r *CheckRoot) decodedFrom() string {
+	return fmt.Sprintf("decoded from %s at %s in %s", r.Endpoint, r.Place, Plural(r.Responses, "response"))
+}
+
+// lost says how many of some responses would not decode.
+func (c Count) lost(of int64) string {
+	return fmt.Sprintf("%s%d of %s would not decode", atLeast(c), c.Responses, Plural(of, "response"))
+}
+
 // unreadLine folds the keys that are not read into one line.
 func unreadLine(f CheckFinding) string {
 	var parts []string
@@ -134,7 +156,7 @@ func unreadLine(f CheckFinding) string {
 		}
 		parts = append(parts, text)
 	}
-	return fmt.Sprintf("%s sent and not read: %s", plural(int64(len(parts)), "key"), strings.Join(parts, ", "))
+	return fmt.Sprintf("%s sent and not read: %s", Plural(int64(len(parts)), "key"), strings.Join(parts, ", "))
 }
 
 func (c *Check) finding(w *writer, f CheckFinding, m *CheckModel) {
@@ -169,14 +191,7 @@ func (c *Check) finding(w *writer, f CheckFinding, m *CheckModel) {
 		w.labelled(12, "app sees", labelWidth, faint, Safe(f.Seen))
 	}
 	if f.Error != "" && (len(f.Sites) == 0 || len(f.Sites[0].Sent) == 0 || f.Sites[0].Sent[0].Error == "") {
-		label := "throws"
-		switch {
-		case f.trusted:
-			label = "compiler"
-		case f.Seen != "":
-			label = "dropped"
-		}
-		w.labelled(12, label, labelWidth, faint, Safe(strings.TrimRight(f.Error, ": ")))
+		w.labelled(12, f.errorLabel(), labelWidth, faint, Safe(strings.TrimRight(f.Error, ": ")))
 	}
 	if f.Note != "" {
 		w.labelled(12, "evidence", labelWidth, faint, Safe(f.Note))
@@ -186,10 +201,21 @@ func (c *Check) finding(w *writer, f CheckFinding, m *CheckModel) {
 	}
 }
 
+// errorLabel says whose the error of a finding is, or what became of it.
+func (f *CheckFinding) errorLabel() string {
+	switch {
+	case f.trusted:
+		return "compiler"
+	case f.Seen != "":
+		return "dropped"
+	}
+	return "throws"
+}
+
 // sent says what was sent, with its counts.
 func (c *Check) sent(w *writer, f CheckFinding, s CheckSite) {
 	if f.Level == finding.Loose {
-		w.labelled(12, "seen in", labelWidth, faint, fmt.Sprintf("%d values, %s", s.Of, plural(s.OfResponses, bodies(s.ofRequests))))
+		w.labelled(12, "seen in", labelWidth, faint, fmt.Sprintf("%d values, %s", s.Of, Plural(s.OfResponses, bodies(s.ofRequests))))
 		return
 	}
 	for i, sent := range s.Sent {
@@ -221,7 +247,7 @@ func inOf(sent CheckSent, s CheckSite) string {
 	if strings.HasPrefix(sent.What, finding.Absent) || strings.HasPrefix(sent.What, "the key ") || strings.HasPrefix(sent.What, "the order ") {
 		of = objectAt(s.Place)
 	}
-	return fmt.Sprintf("%d of %s, %s%d of %s", sent.Values, plural(s.Of, of), atLeast(Count{sent.Responses, s.Exact}), sent.Responses, plural(s.OfResponses, bodies(s.ofRequests)))
+	return fmt.Sprintf("%d of %s, %s%d of %s", sent.Values, Plural(s.Of, of), atLeast(Count{sent.Responses, s.Exact}), sent.Responses, Plural(s.OfResponses, bodies(s.ofRequests)))
 }
 
 // objectAt is what an object at a place is called in the notation of its document.
@@ -292,28 +318,22 @@ func why(nearest, why string) string {
 	return fmt.Sprintf("nearest: %s (%s)", nearest, why)
 }
 
-func (c *Check) unpaired(w *writer) {
-	var models, endpoints []string
+// aside is what is told of models and endpoints beside findings, a line each.
+func (c *Check) aside() (models, endpoints, unjudged []string) {
 	for _, m := range c.Unpaired.Models {
 		models = append(models, fmt.Sprintf("%s  %s  %s", m.Name, m.At, why(m.Nearest, m.Why)))
 	}
 	for _, e := range c.Unpaired.Endpoints {
-		endpoints = append(endpoints, fmt.Sprintf("%s  %s  %s", e.Endpoint, plural(e.Responses, bodies(e.Sent)), why(e.Nearest, e.Why)))
+		endpoints = append(endpoints, fmt.Sprintf("%s  %s  %s", e.Endpoint, Plural(e.Responses, bodies(e.Sent)), why(e.Nearest, e.Why)))
 	}
-	w.section("Models without a response", models)
-	w.section("Responses without a model", endpoints)
-}
-
-func (c *Check) unjudged(w *writer) {
-	var lines []string
 	for _, u := range c.Unjudged {
 		text := fmt.Sprintf("%s  %s  %s", u.Name, u.At, u.Why)
 		if u.Endpoint != "" {
-			text += fmt.Sprintf("; it seems to be decoded from %s, %s", u.Endpoint, plural(u.Responses, "response"))
+			text += fmt.Sprintf("; it seems to be decoded from %s, %s", u.Endpoint, Plural(u.Responses, "response"))
 		}
-		lines = append(lines, text)
+		unjudged = append(unjudged, text)
 	}
-	w.section("Not judged", lines)
+	return models, endpoints, unjudged
 }
 
 // total closes a check with the sums.
@@ -329,14 +349,14 @@ func (c *Check) total(w *writer) {
 	w.line(0, "", "findings   "+strings.Join(parts, ", "))
 	c.ledger(w)
 	w.line(0, "", fmt.Sprintf("models     %d declared in %s: %d with findings, %d clean%s, %d without a response, %d not judged",
-		t.Declared, plural(int64(t.SourceFiles), "source file"), t.WithFindings, t.Clean, c.hint(t.Clean), t.WithoutResponse, t.NotJudged))
+		t.Declared, Plural(int64(t.SourceFiles), "source file"), t.WithFindings, t.Clean, c.hint(t.Clean), t.WithoutResponse, t.NotJudged))
 	w.line(0, "", fmt.Sprintf("responses  %d read from %s: %d checked, %d without a model, %d not judged",
-		t.Responses, plural(int64(t.Captures), "capture"), t.Checked, t.WithoutModel, t.ResponsesNotJudged))
+		t.Responses, Plural(int64(t.Captures), "capture"), t.Checked, t.WithoutModel, t.ResponsesNotJudged))
 	if t.Requests > 0 {
 		w.line(0, "", fmt.Sprintf("requests   %d read, %d checked", t.Requests, t.RequestsChecked))
 	}
 	if n := c.Narrowed; n != nil {
-		w.line(0, yellow, fmt.Sprintf("left out   %s and %s, by -only and -skip", plural(int64(n.Models), "model"), plural(int64(n.Findings), "finding")))
+		w.line(0, yellow, fmt.Sprintf("left out   %s and %s, by -only and -skip", Plural(int64(n.Models), "model"), Plural(int64(n.Findings), "finding")))
 	}
 	if text := c.PassedOver.String(); text != "" {
 		w.line(0, "", "not read   "+Safe(text))
@@ -346,16 +366,16 @@ func (c *Check) total(w *writer) {
 		w.line(0, "", Safe(text))
 	}
 	if n := filtered(c.Passed); n > 0 {
-		w.line(0, yellow, fmt.Sprintf("left out   %s, by how they were sent", plural(n, "response")))
+		w.line(0, yellow, fmt.Sprintf("left out   %s, by how they were sent", Plural(n, "response")))
 	}
 	if c.Partial {
 		w.line(0, yellow, "the run was interrupted: this is of what was read until then")
 	}
 	if names := c.Unjudgeable(); len(names) > 0 {
-		w.line(0, yellow, Safe(fmt.Sprintf("%s could not be judged though there are responses for %s: %s", plural(int64(len(names)), "model"), them(len(names)), strings.Join(names, ", "))))
+		w.line(0, yellow, Safe(fmt.Sprintf("%s could not be judged though there are responses for %s: %s", Plural(int64(len(names)), "model"), them(len(names)), strings.Join(names, ", "))))
 	}
 	if t.Problems > 0 {
-		w.line(0, yellow, fmt.Sprintf("%s could not be read whole: see standard error", plural(int64(t.Problems), "input")))
+		w.line(0, yellow, fmt.Sprintf("%s could not be read whole: see standard error", Plural(int64(t.Problems), "input")))
 	}
 }
 
@@ -395,8 +415,8 @@ func (p PassedOver) String() string {
 	return strings.Join(parts, " and ") + "; name a folder or file to have it read"
 }
 
-// plural writes a number with its noun.
-func plural(n int64, noun string) string {
+// Plural writes a number with its noun, which is given in the singular.
+func Plural(n int64, noun string) string {
 	switch {
 	case n == 1:
 		return "1 " + noun
@@ -472,6 +492,3 @@ func (c *Check) Worst() finding.Level {
 	}
 	return ""
 }
-
-// Plural writes a number with its noun, which is given in the singular.
-func Plural(n int64, noun string) string { return plural(n, noun) }

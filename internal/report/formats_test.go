@@ -14,6 +14,7 @@ import (
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
 
+	"vetta/internal/config"
 	"vetta/internal/drift/finding"
 	"vetta/internal/model"
 )
@@ -46,7 +47,7 @@ func hostileCheck(findings int) *Check {
 		c.Problems = append(c.Problems, CheckProblem{What: "capture", File: text(i), Reason: text(i + 1), Line: i % 2})
 	}
 	c.Roots = []CheckRoot{{Type: text(0), Endpoint: text(1), Place: text(2), Findings: []CheckFinding{{Kind: "wrong-root", Level: finding.Breaks, Title: text(4)}}, Responses: 3}}
-	c.Ledger = &LedgerState{File: text(3), Accepted: 1, Stale: []LedgerEntry{{Model: text(5), Kind: text(6)}}}
+	c.Ledger = &LedgerState{File: text(3), Accepted: 1, Stale: []LedgerEntry{{Drift: config.Drift{Model: text(5), Kind: text(6)}}}}
 	c.count()
 	return c
 }

@@ -108,7 +108,7 @@ func (c *Check) HTML(out io.Writer, how Writing) error {
 func (c *Check) page(how Writing) page {
 	t := c.Total
 	p := page{Style: template.CSS(pageStyle), Script: template.JS(pageScript), Version: how.Version, Verdict: c.verdict(), Bad: t.Findings.Breaks > 0}
-	p.Lead = fmt.Sprintf("%s%d of %s would not decode", atLeast(t.WouldNotDecode), t.WouldNotDecode.Responses, plural(t.Checked, "response"))
+	p.Lead = t.WouldNotDecode.lost(t.Checked)
 	for _, l := range finding.Levels {
 		if l != finding.Loose || c.options.Loose {
 			p.Facts = append(p.Facts, pageFact{string(l), fmt.Sprint(t.Findings.Of(l)), levelNote(l)})
@@ -128,7 +128,7 @@ func (c *Check) page(how Writing) page {
 		}
 	}
 	if n := c.Narrowed; n != nil {
-		p.Facts = append(p.Facts, pageFact{"left out", fmt.Sprint(n.Findings), fmt.Sprintf("findings, and %s, by -only and -skip", plural(int64(n.Models), "model"))})
+		p.Facts = append(p.Facts, pageFact{"left out", fmt.Sprint(n.Findings), fmt.Sprintf("findings, and %s, by -only and -skip", Plural(int64(n.Models), "model"))})
 	}
 	p.Rows = c.pageRows(p.Models)
 	p.Lists = c.pageLists()
@@ -158,11 +158,7 @@ func percent(n, of int64) float64 {
 
 func (c *Check) wholePage(r *CheckRoot, index int) pageModel {
 	m := pageModel{Name: r.Type, Anchor: fmt.Sprintf("m%d", index), Whole: true, About: r.Library}
-	d := pageDecoded{Text: fmt.Sprintf("decoded from %s at %s, in %s", r.Endpoint, r.Place, plural(r.Responses, "response")), Percent: percent(r.WouldNotDecode.Responses, r.Responses)}
-	if n := r.WouldNotDecode.Responses; n > 0 {
-		d.Lost = fmt.Sprintf("%s%d of %d would not decode", atLeast(r.WouldNotDecode), n, r.Responses)
-	}
-	m.Decoded = append(m.Decoded, d)
+	m.Decoded = []pageDecoded{decodedPage(r.decodedFrom(), r.WouldNotDecode, r.Responses, "")}
 	for k, f := range r.Findings {
 		m.Findings = append(m.Findings, c.findingPage(f, r.Type, fmt.Sprintf("%sf%d", m.Anchor, k), false))
 	}
@@ -170,20 +166,9 @@ func (c *Check) wholePage(r *CheckRoot, index int) pageModel {
 }
 
 func (c *Check) modelPage(m *CheckModel, index int) pageModel {
-	out := pageModel{Name: m.Name, At: m.At.String(), Anchor: fmt.Sprintf("m%d", index), About: m.Library + assuming(m.Assumed), Unknown: m.Unknown}
-	for _, s := range m.Settings {
-		out.About += fmt.Sprintf(" · %s %s", s.Name, s.Value)
-	}
+	out := pageModel{Name: m.Name, At: m.At.String(), Anchor: fmt.Sprintf("m%d", index), About: m.about(), Unknown: m.Unknown}
 	for _, d := range m.Decoded {
-		way := "decoded from"
-		if d.Sent {
-			way = "sent as"
-		}
-		row := pageDecoded{Text: fmt.Sprintf("%s %s at %s: %s in %s", way, d.Endpoint, placed(d.Place, d.Where), plural(d.Objects, objectAt(d.Place)), plural(d.Responses, bodies(d.Sent)))}
-		if n := d.WouldNotDecode.Responses; n > 0 {
-			row.Lost, row.Percent = fmt.Sprintf("%s%d of %d would not decode because of it", atLeast(d.WouldNotDecode), n, d.Responses), percent(n, d.Responses)
-		}
-		out.Decoded = append(out.Decoded, row)
+		out.Decoded = append(out.Decoded, decodedPage(d.String(), d.WouldNotDecode, d.Responses, " because of it"))
 	}
 	for k, f := range m.Findings {
 		if f.Level != finding.Loose || c.options.Loose {
@@ -191,6 +176,14 @@ func (c *Check) modelPage(m *CheckModel, index int) pageModel {
 		}
 	}
 	return out
+}
+
+func decodedPage(text string, lost Count, of int64, why string) pageDecoded {
+	d := pageDecoded{Text: text, Percent: percent(lost.Responses, of)}
+	if lost.Responses > 0 {
+		d.Lost = lost.lost(of) + why
+	}
+	return d
 }
 
 func (c *Check) findingPage(f CheckFinding, model, anchor string, several bool) pageFinding {
@@ -213,7 +206,7 @@ func (c *Check) findingPage(f CheckFinding, model, anchor string, several bool) 
 		}
 	}
 	for _, k := range f.Keys {
-		out.Keys = append(out.Keys, pageShare{What: k.Name, Count: fmt.Sprintf("in %d of %s", k.Objects, plural(k.Of, objectAt(k.Place))), Percent: percent(k.Objects, k.Of)})
+		out.Keys = append(out.Keys, pageShare{What: k.Name, Count: fmt.Sprintf("in %d of %s", k.Objects, Plural(k.Of, objectAt(k.Place))), Percent: percent(k.Objects, k.Of)})
 	}
 	for i, s := range f.Sites {
 		site := pageSite{Place: s.Endpoint + " " + placed(s.Place, s.Where), Since: s.Since}
@@ -253,14 +246,7 @@ func (c *Check) findingPage(f CheckFinding, model, anchor string, several bool) 
 	}
 	note("app sends", f.Writes)
 	note("app sees", f.Seen)
-	switch {
-	case f.trusted:
-		note("compiler", strings.TrimRight(f.Error, ": "))
-	case f.Seen != "":
-		note("dropped", strings.TrimRight(f.Error, ": "))
-	default:
-		note("throws", strings.TrimRight(f.Error, ": "))
-	}
+	note(f.errorLabel(), strings.TrimRight(f.Error, ": "))
 	note("evidence", f.Note)
 	return out
 }
@@ -296,16 +282,8 @@ func (c *Check) pageLists() (lists []pageList) {
 			lists = append(lists, pageList{title, lines})
 		}
 	}
-	var models, endpoints, unjudged, problems []string
-	for _, m := range c.Unpaired.Models {
-		models = append(models, fmt.Sprintf("%s  %s  %s", m.Name, m.At, why(m.Nearest, m.Why)))
-	}
-	for _, e := range c.Unpaired.Endpoints {
-		endpoints = append(endpoints, fmt.Sprintf("%s  %s  %s", e.Endpoint, plural(e.Responses, bodies(e.Sent)), why(e.Nearest, e.Why)))
-	}
-	for _, u := range c.Unjudged {
-		unjudged = append(unjudged, fmt.Sprintf("%s  %s  %s", u.Name, u.At, u.Why))
-	}
+	models, endpoints, unjudged := c.aside()
+	var problems []string
 	for _, p := range c.Problems {
 		at := p.File
 		if p.Line > 0 {
@@ -334,19 +312,13 @@ func (c *Check) pageAccepted(p *page) {
 		return
 	}
 	p.Ledger = c.Ledger.File
-	add := func(name string, all []Accepted) {
-		for _, a := range all {
-			p.Accepted = append(p.Accepted, pageAccepted{joined(name, a.Field), a.Kind, string(a.Level), a.Reason, string(a.Until)})
+	for _, s := range c.subjects() {
+		for _, a := range *s.accepted {
+			p.Accepted = append(p.Accepted, pageAccepted{joined(s.name, a.Field), a.Kind, string(a.Level), a.Reason, string(a.Until)})
 		}
 	}
-	for _, r := range c.Roots {
-		add(r.Type, r.Accepted)
-	}
-	for _, m := range c.Models {
-		add(m.Name, m.Accepted)
-	}
 	for _, e := range c.Ledger.Stale {
-		p.Accepted = append(p.Accepted, pageAccepted{joined(e.Model, e.Field), e.Kind, "stale", "it no longer occurs: vetta accept -prune removes it", ""})
+		p.Accepted = append(p.Accepted, pageAccepted{e.Name(), e.Kind, "stale", "it no longer occurs: vetta accept -prune removes it", ""})
 	}
 }
 

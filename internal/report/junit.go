@@ -84,7 +84,7 @@ func (c *Check) JUnit(out io.Writer, how Writing) error {
 	for _, m := range c.Models {
 		s := &junitSuite{Name: Safe(m.Name), File: m.At.File}
 		for _, f := range m.fields {
-			*s.field(m.Name, f.Field) = junitCase{Name: Safe(f.Field), Class: Safe(m.Name), File: f.At.File, Line: f.At.Line}
+			*s.field(m.Name, f.name) = junitCase{Name: Safe(f.name), Class: Safe(m.Name), File: f.at.File, Line: f.at.Line}
 		}
 		s.of(c, how, m.Name, m.Findings, m.Accepted)
 		for _, u := range m.Unknown {

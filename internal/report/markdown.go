@@ -116,10 +116,10 @@ func (c *Check) footMarkdown() string {
 		fmt.Fprintf(&b, "%s not judged though there are responses: %s%s.\n\n", areNot(len(names), "model"), mdCode(strings.Join(shown, ", ")), more(len(names)-len(shown)))
 	}
 	if n := c.Narrowed; n != nil {
-		fmt.Fprintf(&b, "%s and %s left out, by -only and -skip.\n\n", plural(int64(n.Models), "model"), areNot(n.Findings, "finding"))
+		fmt.Fprintf(&b, "%s and %s left out, by -only and -skip.\n\n", Plural(int64(n.Models), "model"), areNot(n.Findings, "finding"))
 	}
 	t := c.Total
-	fmt.Fprintf(&b, "<sub>%s from %s against %s in %s", plural(t.Responses, "response"), countOf(t.Captures, "capture"), countOf(t.Declared, "model"), countOf(t.SourceFiles, "source file"))
+	fmt.Fprintf(&b, "<sub>%s from %s against %s in %s", Plural(t.Responses, "response"), countOf(t.Captures, "capture"), countOf(t.Declared, "model"), countOf(t.SourceFiles, "source file"))
 	if t.Problems > 0 {
 		fmt.Fprintf(&b, "; %s could not be read whole", countOf(t.Problems, "input"))
 	}

@@ -360,9 +360,9 @@ func ModelsText(out io.Writer, style Style, set *model.Set) error {
 		w.WriteString("\n")
 	}
 	count, perhaps := len(set.Models), len(declared(set, true))
-	text := fmt.Sprintf("%s in %s", plural(int64(count-perhaps), "model"), plural(int64(set.Files), "source file"))
+	text := fmt.Sprintf("%s in %s", Plural(int64(count-perhaps), "model"), Plural(int64(set.Files), "source file"))
 	if perhaps > 0 {
-		text += fmt.Sprintf("; %s more that check holds against responses which have their keys", plural(int64(perhaps), "class"))
+		text += fmt.Sprintf("; %s more that check holds against responses which have their keys", Plural(int64(perhaps), "class"))
 	}
 	w.line(0, "", text)
 	_, err = io.WriteString(out, w.String())

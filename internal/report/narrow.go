@@ -57,10 +57,6 @@ func (c *Check) Narrow(only, skip []string) (unused []string) {
 		n.Findings += len(m.Findings)
 		return true
 	})
-	for i := range c.Models {
-		m := &c.Models[i]
-		m.Findings, m.Accepted = keep(m.Name, m.Findings), accepted(m.Name, m.Accepted)
-	}
 	c.Roots = slices.DeleteFunc(c.Roots, func(r CheckRoot) bool {
 		if wanted(r.Type) && !match(skip, r.Type) {
 			return false
@@ -68,9 +64,8 @@ func (c *Check) Narrow(only, skip []string) (unused []string) {
 		n.Findings += len(r.Findings)
 		return true
 	})
-	for i := range c.Roots {
-		r := &c.Roots[i]
-		r.Findings, r.Accepted = keep(r.Type, r.Findings), accepted(r.Type, r.Accepted)
+	for _, s := range c.subjects() {
+		*s.findings, *s.accepted = keep(s.name, *s.findings), accepted(s.name, *s.accepted)
 	}
 	out := func(name string) bool { return !wanted(name) || match(skip, name) }
 	before := len(c.Unpaired.Models) + len(c.Unjudged)

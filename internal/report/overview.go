@@ -59,8 +59,8 @@ func (c *Check) overview(w *writer) {
 // lead is the whole check in a line.
 func (c *Check) lead() string {
 	t := c.Total
-	text := fmt.Sprintf("%s%d of %s would not decode: %s, %s in %s",
-		atLeast(t.WouldNotDecode), t.WouldNotDecode.Responses, plural(t.Checked, "response"), countOf(t.Findings.Breaks, "break"), countOf(t.Findings.Misreads, "misread"), plural(int64(t.Models), "model"))
+	text := fmt.Sprintf("%s: %s, %s in %s",
+		t.WouldNotDecode.lost(t.Checked), countOf(t.Findings.Breaks, "break"), countOf(t.Findings.Misreads, "misread"), Plural(int64(t.Models), "model"))
 	if c.Ledger != nil && c.Ledger.Accepted > 0 {
 		text += fmt.Sprintf("; %d accepted", c.Ledger.Accepted)
 	}
@@ -76,7 +76,7 @@ func shortLeft(text string, limit int) string {
 }
 
 // countOf writes a number with its noun.
-func countOf(n int, noun string) string { return plural(int64(n), noun) }
+func countOf(n int, noun string) string { return Plural(int64(n), noun) }
 
 func (r row) count() string {
 	if r.exact {
@@ -87,33 +87,11 @@ func (r row) count() string {
 
 // rows are the faults, the worst first: by level, then by how many responses they are in.
 func (c *Check) rows() (rows []row) {
-	add := func(name string, f CheckFinding) {
-		if !faults[f.Level] && !(f.Level == finding.Loose && c.options.Loose) {
-			return
-		}
-		r := row{level: f.Level, responses: f.Responses, of: f.OfResponses, exact: f.Exact, field: name, brief: f.Brief, at: f.At.String(), model: name, finding: f}
-		if f.Field != "" && f.Field != name {
-			r.field += "." + f.Field
-		}
-		if !f.At.IsZero() {
-			r.where = fmt.Sprintf("%s:%d", filepath.ToSlash(f.At.File), f.At.Line)
-		}
-		switch {
-		case f.At.IsZero():
-			r.at = ""
-		case !c.options.Brief: // the whole path stands below
-			r.at = fmt.Sprintf("%s:%d", path.Base(filepath.ToSlash(f.At.File)), f.At.Line)
-		}
-		rows = append(rows, r)
-	}
-	for _, root := range c.Roots {
-		for _, f := range root.Findings {
-			add(root.Type, f)
-		}
-	}
-	for _, m := range c.Models {
-		for _, f := range m.Findings {
-			add(m.Name, f)
+	for _, s := range c.subjects() {
+		for _, f := range *s.findings {
+			if faults[f.Level] || f.Level == finding.Loose && c.options.Loose {
+				rows = append(rows, c.row(s.name, f))
+			}
 		}
 	}
 	sort.SliceStable(rows, func(i, k int) bool {
@@ -124,6 +102,18 @@ func (c *Check) rows() (rows []row) {
 		return a.responses > b.responses
 	})
 	return rows
+}
+
+func (c *Check) row(name string, f CheckFinding) row {
+	r := row{level: f.Level, responses: f.Responses, of: f.OfResponses, exact: f.Exact, field: joined(name, f.Field), brief: f.Brief, model: name, finding: f}
+	if f.At.IsZero() {
+		return r
+	}
+	r.at, r.where = f.At.String(), fmt.Sprintf("%s:%d", filepath.ToSlash(f.At.File), f.At.Line)
+	if !c.options.Brief { // the whole path stands below
+		r.at = fmt.Sprintf("%s:%d", path.Base(filepath.ToSlash(f.At.File)), f.At.Line)
+	}
+	return r
 }
 
 // examplesAt is how many examples of a finding are shown at its site of that index. Where one is asked

@@ -92,7 +92,7 @@ func (p *Pairs) Text(out io.Writer, style Style) error {
 				w.WriteString("\n")
 			}
 			last = e.Endpoint
-			w.line(0, bold, Safe(fmt.Sprintf("%s  %s", e.Endpoint, plural(e.Responses, bodies(e.Sent)))))
+			w.line(0, bold, Safe(fmt.Sprintf("%s  %s", e.Endpoint, Plural(e.Responses, bodies(e.Sent)))))
 		}
 		e.text(w)
 	}
@@ -102,7 +102,7 @@ func (p *Pairs) Text(out io.Writer, style Style) error {
 		}
 		w.line(0, bold, "Alone")
 		for _, e := range p.Endpoints {
-			w.aloneLine(e.Endpoint, plural(e.Responses, bodies(e.Sent)), e.Nearest, e.Why)
+			w.aloneLine(e.Endpoint, Plural(e.Responses, bodies(e.Sent)), e.Nearest, e.Why)
 		}
 		for _, m := range p.Models {
 			w.aloneLine(m.Name, m.At.String(), m.Nearest, m.Why)
@@ -156,15 +156,15 @@ func (p *Pairs) summary() string {
 			parts = append(parts, fmt.Sprintf("%d %s", n, s))
 		}
 	}
-	text := plural(int64(len(p.Pairs)), "pair")
+	text := Plural(int64(len(p.Pairs)), "pair")
 	if len(parts) > 0 {
 		text += ": " + strings.Join(parts, ", ")
 	}
 	if n := len(p.Models) + len(p.Unjudged); n > 0 {
-		text += "; " + plural(int64(n), "model") + " alone"
+		text += "; " + Plural(int64(n), "model") + " alone"
 	}
 	if n := len(p.Endpoints); n > 0 {
-		text += "; " + plural(int64(n), "endpoint") + " alone"
+		text += "; " + Plural(int64(n), "endpoint") + " alone"
 	}
 	return text
 }

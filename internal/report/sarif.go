@@ -9,6 +9,7 @@ import (
 	"path/filepath"
 	"strings"
 
+	"vetta/internal/config"
 	"vetta/internal/drift"
 	"vetta/internal/drift/finding"
 	"vetta/internal/model"
@@ -125,32 +126,19 @@ func (c *Check) SARIF(out io.Writer, how Writing) error {
 		rules[k.Name] = len(run.Tool.Driver.Rules)
 		run.Tool.Driver.Rules = append(run.Tool.Driver.Rules, ruleOf(k))
 	}
-	add := func(name, language string, r *CheckRoot, f CheckFinding, accepted *Accepted) {
-		if f.Level == finding.Loose && !c.options.Loose {
-			return
+	for _, s := range c.subjects() {
+		add := func(f CheckFinding, suppressed ...sarifSuppression) {
+			if f.Level != finding.Loose || c.options.Loose {
+				result := c.result(s, f)
+				result.RuleIndex, result.Suppressions = rules[f.Kind], suppressed
+				run.Results = append(run.Results, result)
+			}
 		}
-		result := c.result(name, language, r, f)
-		result.RuleIndex = rules[f.Kind]
-		if accepted != nil {
-			result.Suppressions = []sarifSuppression{{"external", "accepted", accepted.Reason}}
+		for _, f := range *s.findings {
+			add(f)
 		}
-		run.Results = append(run.Results, result)
-	}
-	for i := range c.Roots {
-		r := &c.Roots[i]
-		for _, f := range r.Findings {
-			add(r.Type, r.Language, r, f, nil)
-		}
-		for k := range r.Accepted {
-			add(r.Type, r.Language, r, r.Accepted[k].CheckFinding, &r.Accepted[k])
-		}
-	}
-	for _, m := range c.Models {
-		for _, f := range m.Findings {
-			add(m.Name, m.Language, nil, f, nil)
-		}
-		for k := range m.Accepted {
-			add(m.Name, m.Language, nil, m.Accepted[k].CheckFinding, &m.Accepted[k])
+		for _, a := range *s.accepted {
+			add(a.CheckFinding, sarifSuppression{"external", "accepted", a.Reason})
 		}
 	}
 	run.Invocations = []sarifInvocation{{Successful: !c.Partial, Notifications: c.notifications()}}
@@ -170,20 +158,23 @@ func ruleOf(k *finding.Kind) sarifRule {
 	}
 }
 
-func (c *Check) result(name, language string, root *CheckRoot, f CheckFinding) sarifResult {
-	whole := joined(name, f.Field)
+func (c *Check) result(s subject, f CheckFinding) sarifResult {
+	whole := joined(s.name, f.Field)
 	kind := "member"
 	if f.Field == "" {
 		kind = "type"
 	}
 	at := sarifLocation{Physical: physical(f.At), Logical: []sarifLogical{{last(whole), whole, kind}}}
-	if root != nil && f.At.IsZero() {
-		at.Physical = physical(root.model)
+	if f.At.IsZero() {
+		at.Physical = physical(s.at)
 	}
-	text := c.message(name, f)
-	result := sarifResult{RuleID: f.Kind, Level: sarifLevel(f.Level), Message: sarifText{Text: text}, Locations: []sarifLocation{at}, Fingerprints: map[string]string{"vettaDrift/v1": fingerprint(f.drift(language, name, func(endpoint, place string) string { return endpoint + " " + place }))}}
-	for _, s := range f.Sites {
-		for _, ex := range s.Examples {
+	text := c.message(s.name, f)
+	result := sarifResult{
+		RuleID: f.Kind, Level: sarifLevel(f.Level), Message: sarifText{Text: text}, Locations: []sarifLocation{at},
+		Fingerprints: map[string]string{"vettaDrift/v1": fingerprint(s.drift(&f, asRead))},
+	}
+	for _, site := range f.Sites {
+		for _, ex := range site.Examples {
 			id := len(result.Related) + 1
 			note := strings.TrimSpace(fmt.Sprintf("%s %s", pointerText(ex.Pointer, ex.Value), ex.Value))
 			if ex.Entry > 0 {
@@ -192,7 +183,7 @@ func (c *Check) result(name, language string, root *CheckRoot, f CheckFinding) s
 			result.Related = append(result.Related, sarifLocation{ID: &id, Message: &sarifText{Text: Safe(note)}, Physical: physical(model.Pos{File: ex.Capture, Line: int32(ex.Line), Col: int32(ex.Column)})})
 		}
 	}
-	result.Properties = map[string]any{"responses": f.Responses, "ofResponses": f.OfResponses, "exact": f.Exact, "model": name, "language": language}
+	result.Properties = map[string]any{"responses": f.Responses, "ofResponses": f.OfResponses, "exact": f.Exact, "model": s.name, "language": s.language}
 	if f.Suggestion != "" {
 		result.Properties["change"] = f.Suggestion
 	}
@@ -213,7 +204,7 @@ func (c *Check) message(name string, f CheckFinding) string {
 	}
 	text += ": " + f.Title
 	if f.OfResponses > 0 && f.Level != finding.Loose {
-		text += fmt.Sprintf(", in %s%d of %s", atLeast(Count{f.Responses, f.Exact}), f.Responses, plural(f.OfResponses, bodies(len(f.Sites) > 0 && f.Sites[0].ofRequests)))
+		text += fmt.Sprintf(", in %s%d of %s", atLeast(Count{f.Responses, f.Exact}), f.Responses, Plural(f.OfResponses, bodies(len(f.Sites) > 0 && f.Sites[0].ofRequests)))
 	}
 	text += "."
 	if f.Error != "" {
@@ -226,7 +217,7 @@ func (c *Check) message(name string, f CheckFinding) string {
 }
 
 // fingerprint is a text that is the same while the finding is.
-func fingerprint(d any) string {
+func fingerprint(d config.Drift) string {
 	sum := sha256.Sum256([]byte(fmt.Sprintf("%q", d)))
 	return hex.EncodeToString(sum[:16])
 }

@@ -235,7 +235,7 @@ type shapeRow struct {
 func (s *Shape) Text(out io.Writer, style Style) error {
 	w := &writer{Style: style}
 	for _, e := range s.Endpoints {
-		w.WriteString(w.paint(bold, Safe(e.Name)) + "  " + plural(e.Responses, "response") + " in " + plural(int64(e.Captures), "capture") + "\n")
+		w.WriteString(w.paint(bold, Safe(e.Name)) + "  " + Plural(e.Responses, "response") + " in " + Plural(int64(e.Captures), "capture") + "\n")
 		var rows []shapeRow
 		rows = shapeRows(rows, e.Root, 0)
 		var widths [3]int
@@ -265,7 +265,7 @@ func (s *Shape) Text(out io.Writer, style Style) error {
 		}
 		w.WriteString("\n")
 	}
-	w.line(0, "", fmt.Sprintf("%s, %s in %s", plural(int64(len(s.Endpoints)), "endpoint"), plural(s.Responses, "response"), plural(int64(s.Captures), "capture")))
+	w.line(0, "", fmt.Sprintf("%s, %s in %s", Plural(int64(len(s.Endpoints)), "endpoint"), Plural(s.Responses, "response"), Plural(int64(s.Captures), "capture")))
 	if text := PassedText(s.Passed, "passed over: "); text != "" {
 		w.line(0, "", Safe(text))
 	}

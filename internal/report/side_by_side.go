@@ -97,7 +97,7 @@ func (c *Check) apps(w *writer) {
 	}
 	w.line(0, bold, "Side by side, where apps disagree")
 	for _, s := range c.SideBySide {
-		w.line(2, "", Safe(fmt.Sprintf("%s  %s", s.Endpoint, plural(s.Responses, "response"))))
+		w.line(2, "", Safe(fmt.Sprintf("%s  %s", s.Endpoint, Plural(s.Responses, "response"))))
 		var widths [2]int
 		for _, a := range s.Apps {
 			widths[0] = max(widths[0], len([]rune(a.Type)))

@@ -214,11 +214,11 @@ func sentText(v *wire.Value) string {
 	case v == nil:
 		return absent
 	case v.Kind == wire.Object:
-		return fmt.Sprintf("{%s}", plural(int64(len(v.Members)), "key"))
+		return fmt.Sprintf("{%s}", Plural(int64(len(v.Members)), "key"))
 	case v.Kind == wire.Array && len(v.Elems) == 1 && textAlone(v.Elems[0]) != nil:
 		return string(textAlone(v.Elems[0]).Raw)
 	case v.Kind == wire.Array:
-		return fmt.Sprintf("[%s]", plural(int64(len(v.Elems)), "element"))
+		return fmt.Sprintf("[%s]", Plural(int64(len(v.Elems)), "element"))
 	}
 	return string(v.Raw)
 }
@@ -352,7 +352,7 @@ func (w *writer) reads(d *trial.Document, o Options, all bool) {
 		case r.Seen.Kind == decoder.SeenObject || r.Seen.Kind == decoder.SeenMap:
 			this.seen = "{…}"
 		case (r.Seen.Kind == decoder.SeenList || r.Seen.Kind == decoder.SeenSet) && (len(r.Seen.String()) > 60 || slices.ContainsFunc(r.Seen.Elems, func(e decoder.Seen) bool { return e.Kind == decoder.SeenUnknown })):
-			this.seen = fmt.Sprintf("[%s]", plural(int64(len(r.Seen.Elems)), "element"))
+			this.seen = fmt.Sprintf("[%s]", Plural(int64(len(r.Seen.Elems)), "element"))
 		case r.Seen.Kind == decoder.SeenUnknown:
 			this.seen = "(not followed)"
 		default:
@@ -386,7 +386,7 @@ func (w *writer) reads(d *trial.Document, o Options, all bool) {
 		line(code, r.mark, r.place, r.declared, r.sent, r.seen)
 	}
 	if hidden > 0 {
-		w.line(4, faint, fmt.Sprintf("%s of further elements are alike (-all shows them)", plural(int64(hidden), "value")))
+		w.line(4, faint, fmt.Sprintf("%s of further elements are alike (-all shows them)", Plural(int64(hidden), "value")))
 	}
 }
 
