@@ -193,7 +193,7 @@ func (s *Sink) body(b *Body, entry int) {
 
 // markup hands on the XML document that a body is.
 func (s *Sink) markup(b *Body, entry int) {
-	if len(b.Data) > largeXML {
+	if len(b.Data) > LargeXML {
 		defer memory.Sparing()()
 	}
 	var err error
@@ -226,8 +226,8 @@ func (s *Sink) markup(b *Body, entry int) {
 	s.Problem(p)
 }
 
-// largeXML is the size from which an XML document makes collections come sooner, and is handed on in stretches.
-const largeXML = 4 << 20
+// LargeXML is the size from which an XML document makes collections come sooner, and is handed on in stretches.
+const LargeXML = 4 << 20
 
 // inStretches hands on the XML document that a body is, stretch by stretch.
 func (b *Body) inStretches(s *Sink, entry int) error {

@@ -200,7 +200,7 @@ func (c *collector) read(how *Reading, known *registry) {
 	}}
 	c.sink = capture.Sink{Document: c.document, Problem: c.problem, Passed: c.passed.add, Want: how.Want}
 	if how.visit == nil && len(how.tellers) == 0 { // which look ahead in the document
-		c.sink.Stretches, c.sink.Large, c.sink.Stretch = c.stretches, cmp.Or(how.large, largeXML), cmp.Or(how.stretch, ofStretch)
+		c.sink.Stretches, c.sink.Large, c.sink.Stretch = c.stretches, cmp.Or(how.large, capture.LargeXML), cmp.Or(how.stretch, ofStretch)
 	}
 }
 

@@ -1,8 +1,6 @@
 package shape
 
 import (
-	"bytes"
-	"encoding/binary"
 	"math"
 	"slices"
 
@@ -22,57 +20,6 @@ type Source struct {
 	ID     int           // of the file, see capture.File
 	body   *capture.Body // of XML, which tells where in the document something stands
 	Sent   int64         // when it was sent, in milliseconds since 1970; 0 where that is not known
-}
-
-// frame is a container that is being read.
-type frame struct {
-	place *Place
-	array bool
-	index int      // of the array's current element
-	start int      // where it begins in Data
-	key   *Key     // of the object: the current one, nil in a map
-	name  [2]int   // of a map: where the current key stands in Data, or
-	named string   // the key, where it stood in a stretch before
-	mask  uint64   // of the object: its keys so far, as bits by index of Place.Keys
-	more  []uint64 // the same for indexes of 64 and more
-	next  *[2]*Key // of the object: the keys that may come next, nil where nothing is known of them
-}
-
-// has says whether the object has had the key, and notes it.
-func (f *frame) has(index int) bool {
-	if index < 64 {
-		bit := uint64(1) << index
-		had := f.mask&bit != 0
-		f.mask |= bit
-		return had
-	}
-	word, bit := index/64-1, uint64(1)<<(index%64)
-	for len(f.more) <= word {
-		f.more = append(f.more, 0)
-	}
-	had := f.more[word]&bit != 0
-	f.more[word] |= bit
-	return had
-}
-
-// maskKey is a set of keys as a map key.
-func maskKey(mask uint64, more []uint64) string {
-	b := binary.LittleEndian.AppendUint64(make([]byte, 0, 16), mask)
-	for _, m := range more {
-		b = binary.LittleEndian.AppendUint64(b, m)
-	}
-	return string(bytes.TrimRight(b, "\x00"))
-}
-
-// bits are the keys of a form as bits.
-func (f *Form) bits() (mask uint64, more []uint64) {
-	var set frame
-	for i, h := range f.Keys {
-		if h {
-			set.has(i)
-		}
-	}
-	return set.mask, set.more
 }
 
 // Reader adds documents to endpoints, one at a time. It keeps its memory from one
@@ -129,6 +76,12 @@ func (r *Reader) takeBack(e *Endpoint, src *Source, offset int, fresh bool) {
 }
 
 func (r *Reader) read(e *Endpoint, src *Source, offset int) (end int, err error) {
+	r.set(e, src, offset)
+	return r.events()
+}
+
+// set makes ready for the document that starts at offset of src.
+func (r *Reader) set(e *Endpoint, src *Source, offset int) {
 	r.e, r.src, r.start, r.root, r.abort, r.verified = e, src, offset, nil, nil, false
 	r.seq, r.one, r.now = e.seq, 1, moment{src.rank(), src.Sent}
 	if r.undo {
@@ -137,7 +90,6 @@ func (r *Reader) read(e *Endpoint, src *Source, offset int) (end int, err error)
 	r.wire.Reset(src.Data, offset)
 	r.frames, r.stretch = r.frames[:0], stretch{}
 	r.f, r.at = nil, e.Root
-	return r.events()
 }
 
 // events reads on, to the end of the document or of the stretch that is there.
@@ -232,29 +184,6 @@ func (r *Reader) events() (end int, err error) {
 			place = f.place.Elem
 		}
 	}
-}
-
-// open adds the container that ev begins to those that are being read.
-func (r *Reader) open(place *Place, ev wire.Event) *frame {
-	n := len(r.frames)
-	if n == cap(r.frames) {
-		r.frames = append(r.frames, frame{})
-	} else {
-		r.frames = r.frames[:n+1]
-	}
-	f := &r.frames[n]
-	f.place, f.array, f.index, f.start, f.mask, f.more, f.key, f.named, f.next = place, false, 0, ev.Start, 0, f.more[:0], nil, "", nil
-	return f
-}
-
-// closed drops the innermost container and answers the one around it.
-func (r *Reader) closed() *frame {
-	n := len(r.frames) - 1
-	r.frames = r.frames[:n]
-	if n == 0 {
-		return nil
-	}
-	return &r.frames[n-1]
 }
 
 // begin starts a response; fresh says whether it is the first of its capture.

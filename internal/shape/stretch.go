@@ -5,11 +5,8 @@ import (
 	"vetta/internal/wire"
 )
 
-// largeXML is the size from which an XML document is read in stretches, and ofStretch the size of those.
-const (
-	largeXML  = 4 << 20
-	ofStretch = 256 << 10
-)
+// ofStretch is how much JSON text of a large XML document is there at a time.
+const ofStretch = 256 << 10
 
 // stretch is how far a document is read that is there in stretches, one after the other: the JSON text of a large XML
 // document, see markup.Windows.
@@ -33,10 +30,8 @@ func (r *Reader) readStretch(e *Endpoint, src *Source, last bool) error {
 	if !r.stretch.on {
 		e.begin(src)
 		r.made.reset()
-		r.e, r.src, r.start, r.root, r.abort, r.verified = e, src, 0, nil, nil, true
-		r.seq, r.one, r.now, r.undo = e.seq, 1, moment{src.rank(), src.Sent}, false
-		r.wire.Reset(src.Data, 0)
-		r.frames, r.f, r.at = r.frames[:0], nil, e.Root
+		r.set(e, src, 0)
+		r.verified = true
 	} else {
 		r.wire.Continue(src.Data)
 	}
