@@ -183,21 +183,31 @@ func (w *writer) text(e *Element) {
 
 // order writes in what order the names of elements stand.
 func (w *writer) order(e *Element) {
-	w.out = append(w.out, '"')
-	var last Name
-	first := true
+	o := order{out: append(w.out, '"')}
 	for i := range e.Nodes {
-		n := &e.Nodes[i]
-		if n.Kind != ElementNode || !first && n.Element.Name == last {
-			continue
+		if n := &e.Nodes[i]; n.Kind == ElementNode {
+			o.add(w, n.Element.Name)
 		}
-		if !first {
-			w.out = append(w.out, ' ')
-		}
-		first, last = false, n.Element.Name
-		w.out = append(w.out, w.show(last)...)
 	}
-	w.out = append(w.out, '"')
+	w.out = append(o.out, '"')
+}
+
+// order writes the names of elements as they follow each other, those of one name that do as one.
+type order struct {
+	out  []byte
+	last Name
+	any  bool // there is one
+}
+
+func (o *order) add(w *writer, name Name) {
+	if o.any && name == o.last {
+		return
+	}
+	if o.any {
+		o.out = append(o.out, ' ')
+	}
+	o.any, o.last = true, name
+	o.out = append(o.out, w.show(name)...)
 }
 
 // few is how many names are looked through one by one.

@@ -34,9 +34,7 @@ func Windows(data []byte, size int, each func(w *Converted, last bool) error) er
 type begunBefore struct {
 	counts map[Name]int // of the elements in it, but for those of the name that comes now
 	count  int          // of those
-	order  []byte       // of the names so far
-	last   Name         // of them
-	any    bool         // there is one
+	order  order        // of the names so far
 	own    []byte       // its text so far
 	start  int          // of that, -1 for none
 	blank  bool
@@ -49,14 +47,7 @@ func (k *begunBefore) note(w *writer, nodes []Node) {
 		n := &nodes[i]
 		switch n.Kind {
 		case ElementNode:
-			if k.any && n.Element.Name == k.last {
-				continue
-			}
-			if k.any {
-				k.order = append(k.order, ' ')
-			}
-			k.any, k.last = true, n.Element.Name
-			k.order = append(k.order, w.show(k.last)...)
+			k.order.add(w, n.Element.Name)
 		case TextNode, CDataNode:
 			if k.start < 0 {
 				k.start = n.Start
@@ -96,9 +87,9 @@ func (f *fragments) finish(e *Element, b *begun) {
 	if b.several {
 		w.comma()
 		w.markTo(e.Start, e.End)
-		w.out = append(append(append(w.out, `"<>":"`...), k.order...), '"')
+		w.out = append(append(append(w.out, `"<>":"`...), k.order.out...), '"')
 	}
-	if k.start >= 0 && !(k.any && k.blank) {
+	if k.start >= 0 && !(k.order.any && k.blank) {
 		w.comma()
 		w.mark(k.start)
 		w.out = appendText(append(w.out, `"<#":`...), string(k.own))
