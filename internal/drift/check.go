@@ -205,6 +205,7 @@ func (c *checker) again(p *Pair, by []shape.Teller, judges []shape.Judge) *shape
 // walked takes the shape of a pair through its plan.
 func (c *checker) walked(p *Pair) *walk {
 	w := c.walks[p]
+	delete(c.walks, p) // which is large, and asked for once
 	var by []shape.Teller
 	var judges []shape.Judge
 	for round := 0; round < rounds && len(w.tellers)+len(w.judged) > 0 && c.apart != nil; round++ {
