@@ -359,3 +359,13 @@ func TestShapeWithoutValues(t *testing.T) {
 	p.run("check", "App", "none.shape").exits(1).says("1 of 2 responses would not decode", "[wrong-kind]")
 	p.run("shape", "-values", "nothing", "traffic").exits(2).complains("-values nothing: it is one of few, none")
 }
+
+// TestNothingToSave: of captures that could not be read there is no shape to save, and an older one stays as it is.
+func TestNothingToSave(t *testing.T) {
+	p := newProject(t, map[string]string{"old.shape": "as it was"})
+	p.write("traffic/a.json", `{"number": 3, "name": `)
+	p.run("shape", "traffic", "-o", "old.shape").exits(2).complains("traffic/a.json:1:23", "no capture could be read")
+	if p.file("old.shape") != "as it was" {
+		t.Error("a shape of nothing was written")
+	}
+}

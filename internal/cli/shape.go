@@ -60,14 +60,15 @@ func runShape(e *env, args []string) int {
 	if c == nil {
 		return o.nothing("no captures were found in the paths", report.Problems(problems, nil, nil))
 	}
+	if c.Documents() == 0 {
+		s := c.Shape()
+		return o.nothing("no capture could be read"+report.PassedText(s.Passed, ": "), report.Problems(problems, nil, s.Problems))
+	}
 	if *save != "" {
 		return complete(files, e.saveShape(o, c, *save, report.Problems(problems, nil, nil), *secrets, values.value == "none"))
 	}
 	s := c.Shape()
 	all := report.Problems(problems, nil, s.Problems)
-	if s.Documents == 0 {
-		return o.nothing("no capture could be read"+report.PassedText(s.Passed, ": "), all)
-	}
 	e.tell(all)
 	r := report.NewShape(s, *place, all, report.Options{Secrets: *secrets})
 	if len(r.Endpoints) == 0 {

@@ -1,9 +1,9 @@
 package report
 
 import (
+	"cmp"
 	"fmt"
 	"sort"
-	"strings"
 
 	"vetta/internal/drift/finding"
 )
@@ -116,5 +116,8 @@ func (c *Check) apps(w *writer) {
 
 // by is what decodes in an app.
 func (a App) by() string {
-	return strings.ToUpper(a.Language[:min(1, len(a.Language))]) + a.Language[min(1, len(a.Language)):] + " · " + a.Library
+	return cmp.Or(languageNames[a.Language], a.Language) + " · " + a.Library
 }
+
+// languageNames are languages as people write them.
+var languageNames = map[string]string{"csharp": "C#", "dart": "Dart", "java": "Java", "kotlin": "Kotlin", "swift": "Swift", "typescript": "TypeScript"}
