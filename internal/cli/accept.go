@@ -104,7 +104,7 @@ func (o *acceptOptions) accept(paths []input.Path, reason string, until config.D
 		before = result.Ledger.Accepted
 	}
 	if len(added)+len(stale) == 0 {
-		fmt.Fprintf(o.env.out, "%s stays as it is: %s\n", report.Safe(o.ledger.Path), nothingTo(reason != "", before, o.level()))
+		fmt.Fprintf(o.env.out, "%s stays as it is: %s\n", report.Safe(o.ledger.Path), nothingTo(reason != "", before, o.level(), result.Narrowed != nil))
 		return exitOK
 	}
 	if err := o.ledger.Write(); err != nil {
@@ -114,14 +114,18 @@ func (o *acceptOptions) accept(paths []input.Path, reason string, until config.D
 	return exitOK
 }
 
-func nothingTo(accept bool, before int, level string) string {
+func nothingTo(accept bool, before int, level string, narrowed bool) string {
+	among := ""
+	if narrowed {
+		among = " among what -only and -skip leave"
+	}
 	switch {
 	case !accept:
 		return "no entry is stale"
 	case before > 0:
-		return fmt.Sprintf("every finding of the level %s is accepted already", level)
+		return fmt.Sprintf("every finding of the level %s%s is accepted already", level, among)
 	}
-	return fmt.Sprintf("there are no findings of the level %s or worse", level)
+	return fmt.Sprintf("there are no findings of the level %s or worse%s", level, among)
 }
 
 // entryLine is an entry in a line.
