@@ -2,6 +2,7 @@ package shape
 
 import (
 	"bytes"
+	"encoding/json"
 	"fmt"
 	"math/rand/v2"
 	"strings"
@@ -173,8 +174,14 @@ func TestWitnessesAreOfTheirClass(t *testing.T) {
 		if err := c.Save(&out, func(steps []wire.Step, _ string) bool { return len(steps) > 0 }); err != nil {
 			t.Fatal(err)
 		}
+		// Only what came from the response: the capture's path and the checksum hold digits by chance.
+		var saved struct{ Groups json.RawMessage }
+		if err := json.Unmarshal(out.Bytes(), &saved); err != nil {
+			t.Fatal(err)
+		}
+		kept := string(saved.Groups)
 		for _, part := range []string{"Mara", "Finch", "saltmere", "abc123", "4111", "f47ac10b", "aGVsbG8", "4711"} {
-			if strings.Contains(text, part) && strings.Contains(out.String(), part) {
+			if strings.Contains(text, part) && strings.Contains(kept, part) {
 				t.Errorf("%d: %s is kept of %s:\n%s", i, part, text, out.String())
 			}
 		}
