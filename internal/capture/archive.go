@@ -70,7 +70,8 @@ func (r *Reader) member(f *File, m *member, place int, beside Beside, problem fu
 	if beside.tells[m.name] || strings.HasPrefix(path.Base(m.name), ".") || strings.HasPrefix(m.name, "__MACOSX/") {
 		return nil
 	}
-	inner := &File{Path: f.Path + "/" + m.name, Order: f.Order, Member: place, Unsure: !IsCapture(m.name), behind: f.behind}
+	inner := f.inside(m.name)
+	inner.Member, inner.Unsure = place, !IsCapture(m.name)
 	if f.Member > 0 { // in an archive inside another one
 		*f.behind++
 		inner.Member = *f.behind

@@ -49,10 +49,30 @@ type File struct {
 	Unsure bool
 	// Beside are files that tell how the body in this one was sent: NAME.headers, NAME.meta.json.
 	Beside []string
+	disk   string // the path that is opened, where Path hides some of it
+	hide   func(string) string
 	sent   *traffic.Exchange // what they tell
 	wide   bool              // its text was in UTF-16 or UTF-32, and is given as UTF-8
 	behind *int              // of an archive and what is in it: the last Member that was given
 	coding string            // the content coding that they say the body has
+}
+
+// Hide makes Path, and those of the file's members, what hide leaves of them.
+func (f *File) Hide(hide func(path string) string) {
+	f.disk, f.hide = f.Disk(), hide
+	f.Path = hide(f.disk)
+}
+
+// Disk is the path at which the file is opened.
+func (f *File) Disk() string { return cmp.Or(f.disk, f.Path) }
+
+// inside is a member of the file, at a path in it.
+func (f *File) inside(name string) *File {
+	inner := &File{Path: f.Path + "/" + name, Order: f.Order, behind: f.behind, hide: f.hide}
+	if f.hide != nil {
+		inner.Path = f.hide(inner.Path)
+	}
+	return inner
 }
 
 // IsBare says whether a file by its name and what lies beside it holds nothing but documents that the name

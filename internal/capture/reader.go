@@ -110,7 +110,7 @@ func (r *Reader) Read(f *File, each func(*Chunk) (used int, err error), problem 
 		}
 		f.tell(name, text)
 	}
-	file, size, err := openRegular(f.Path)
+	file, size, err := openRegular(f.Disk())
 	if err != nil {
 		problem(f.whole(reasonOf(err)))
 		return nil

@@ -39,7 +39,6 @@ type checkOptions struct {
 	brief    *bool
 	clean    *bool
 	loose    *bool
-	secrets  *bool
 	watch    *bool
 }
 

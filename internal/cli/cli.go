@@ -309,9 +309,12 @@ func (e *env) tell(problems []report.CheckProblem) {
 				continue
 			}
 		}
-		name := p.File
-		if p.Entry > 0 && p.What == "capture" {
-			name = fmt.Sprintf("%s#%d", p.File, p.Entry)
+		name, entry := p.File, ""
+		switch numbered := p.Entry > 0 && p.What == "capture"; {
+		case numbered && p.Line > 0:
+			entry = fmt.Sprintf(" (#%d)", p.Entry)
+		case numbered:
+			name += fmt.Sprintf("#%d", p.Entry)
 		}
 		if p.Line > 0 {
 			name = fmt.Sprintf("%s:%d:%d", name, p.Line, p.Column)
@@ -320,7 +323,7 @@ func (e *env) tell(problems []report.CheckProblem) {
 		if p.What == "capture" && p.Line > 0 && !p.Odd && !p.Plain {
 			word = "malformed: "
 		}
-		fmt.Fprintf(e.err, "vetta: %s: %s%s\n", report.Safe(name), word, report.Safe(p.Reason))
+		fmt.Fprintf(e.err, "vetta: %s: %s%s%s\n", report.Safe(name), word, report.Safe(p.Reason), entry)
 	}
 	for _, file := range slices.Sorted(maps.Keys(told)) {
 		if more := told[file] - maxTold; more > 0 {

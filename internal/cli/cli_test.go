@@ -183,7 +183,7 @@ func TestCheckJSON(t *testing.T) {
 		"c/zebra.json":   `{"stripes":3}`,
 		"App/Lost.swift": "struct Lost: Codable { let nowhere: Int }",
 	})
-	r := p.run("check", "-format", "json", "App", "c").exits(1).complains("vetta: c/port.ndjson#3:3:8: malformed:")
+	r := p.run("check", "-format", "json", "App", "c").exits(1).complains("vetta: c/port.ndjson:3:8: malformed:")
 	var got struct {
 		Layout int
 		Models []struct {
@@ -489,6 +489,32 @@ func TestSecretsAreMasked(t *testing.T) {
 	p.run("check", ".").exits(1).lacks("abcdef123456", "mara@", "eyJhbGci").says("‹masked›")
 	p.run("check", "-show-secrets", ".").exits(1).says("abcdef123456", "mara@saltmere.example", "eyJhbGciOi")
 	p.run("trial", ".").exits(1).lacks("abcdef123456")
+	p = newProject(t, map[string]string{
+		"P.swift":                      `struct Pass: Codable { let token: String; let holder: String; let number: Int }`,
+		"mara@saltmere.example/p.json": `{"token":"abcdef123456","holder":"mara@saltmere.example","number":"x"}`,
+		"p_AKIAQWERTYUIOPASDFGH.json":  `{"token":"abcdef123456","holder":"mara@saltmere.example","number":7}`,
+		"p-pin=4711.json":              `{"token":`,
+	})
+	secrets := []string{"abcdef123456", "mara@", "AKIAQWERTY", "4711"}
+	for _, command := range []string{"check", "trial", "shape", "pair", "models"} {
+		for _, format := range []string{"text", "json"} {
+			for _, r := range []*result{p.run(command, "-format", format, "."), p.run(command, "-format", format, "-o", "out", ".")} {
+				for _, secret := range secrets {
+					if strings.Contains(r.out+r.err, secret) {
+						t.Errorf("%s -format %s tells %s:\n%s%s", command, format, secret, r.out, r.err)
+					}
+				}
+			}
+		}
+	}
+	p.run("trial", "-format", "json", ".").says(`"seen":{"token":"‹masked›","holder":"‹masked›","number":7}`)
+	p.run("trial", "-format", "json", "-show-secrets", ".").says(`"seen":{"token":"abcdef123456","holder":"mara@saltmere.example","number":7}`, "p_AKIAQWERTYUIOPASDFGH.json")
+	p.run("shape", "-o", "p.shape", ".").exits(0)
+	for _, secret := range secrets {
+		if saved := p.file("p.shape"); strings.Contains(saved, secret) {
+			t.Errorf("the saved shape holds %s:\n%s", secret, saved)
+		}
+	}
 }
 
 func TestPairByHand(t *testing.T) {

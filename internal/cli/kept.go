@@ -39,19 +39,19 @@ func (k *kept) gather(e *env, files *input.Files, o *readingOptions) (*shape.Col
 	var names []string
 	var changed []*capture.File
 	for _, f := range files.Captures {
-		stamp := stampOf(f.Path, f.Beside...)
-		names = append(names, f.Path)
-		if known, ok := k.captures[f.Path]; ok && known.stamp == stamp {
-			now[f.Path] = known
+		stamp := stampOf(f.Disk(), f.Beside...)
+		names = append(names, f.Disk())
+		if known, ok := k.captures[f.Disk()]; ok && known.stamp == stamp {
+			now[f.Disk()] = known
 			continue
 		}
-		now[f.Path] = keptCapture{stamp: stamp}
+		now[f.Disk()] = keptCapture{stamp: stamp}
 		changed = append(changed, f)
 	}
 	for i, c := range e.gatherEach(changed, o) {
-		one := now[changed[i].Path]
+		one := now[changed[i].Disk()]
 		one.what = c
-		now[changed[i].Path] = one
+		now[changed[i].Disk()] = one
 	}
 	var shapes []savedShape
 	for _, name := range files.Shapes {

@@ -162,6 +162,11 @@ func (p *project) find(paths []input.Path) *input.Files {
 	}
 	files := input.FindAgain(paths, func(path string) bool { return own(path) || p.file.PassesOver(path) }, p.texts)
 	files.Without = slices.DeleteFunc(files.Without, own)
+	if p.secrets == nil || !*p.secrets {
+		for _, f := range files.Captures {
+			f.Hide(report.MaskName)
+		}
+	}
 	for i := range files.Problems {
 		p := &files.Problems[i]
 		if !p.Named || p.Reason != input.NoSuch {
@@ -187,7 +192,7 @@ func overwritten(files *input.Files, outputs []string) string {
 		read = append(read, s.Name)
 	}
 	for _, f := range files.Captures {
-		read = append(append(read, f.Path), f.Beside...)
+		read = append(append(read, f.Disk()), f.Beside...)
 	}
 	read = append(read, files.Shapes...)
 	for _, out := range outputs {

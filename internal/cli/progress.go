@@ -49,7 +49,7 @@ func (e *env) progress(files []*capture.File, how *shape.Reading) *progress {
 func (p *progress) show(out io.Writer, files []*capture.File, meter *capture.Meter, read *atomic.Int64) {
 	var total int64
 	for _, f := range files {
-		info, err := os.Stat(f.Path)
+		info, err := os.Stat(f.Disk())
 		if err != nil { // standard input: there is no end to tell
 			total = -1
 			break

@@ -25,6 +25,7 @@ type project struct {
 	part             bool         // paths were given: what the file says may be about other parts of the project
 	outputs          []string     // files that the command writes itself, which it does not read
 	texts            *input.Texts // of source, where it is read again and again
+	secrets          *bool        // whether what looks secret in the names of captures is told; nil for a command that tells none
 }
 
 // byOption is what sets a pair on the command line.

@@ -39,7 +39,7 @@ func runShape(e *env, args []string) int {
 	values := o.choice("values", "few", []string{"few", "none"}, "`WHICH` values -o keeps: few, where a place has few and they\ndo not look secret, or none")
 	secrets := o.Bool("show-secrets", false, "do not mask values that look secret")
 	reading := o.reading().parallel(o)
-	project := &project{}
+	project := &project{secrets: secrets}
 	project.config(o)
 	paths, code, err := o.parse(args)
 	if err != nil {

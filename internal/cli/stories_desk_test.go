@@ -301,7 +301,7 @@ public class Tide
 `}, {"trial Desk -model Tide tide.json late.json", 1, `tide.json as Tide: decodes
 
 late.json as Tide: fails
-  InvalidOperationException: The requested operation requires an element of type 'Number', but the target element has type 'String'.  at $.height_m  (1:14)
+  InvalidOperationException: The requested operation requires an element of type 'Number', but the target element has type 'String'.  at $.height_m  late.json:1:14
 
 `}}},
 }

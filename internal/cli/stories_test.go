@@ -1060,7 +1060,7 @@ fun sailing(text: String): Sailing = Gson().fromJson(text, Sailing::class.java)
     $.gate
 
 broken.json as Sailing: fails
-  JsonSyntaxException: java.lang.NumberFormatException: For input string: "seven"  at $.id  (1:8)
+  JsonSyntaxException: java.lang.NumberFormatException: For input string: "seven"  at $.id  broken.json:1:8
     place  declared  sent     seen
   ! $.id   id: Int   "seven"  JsonSyntaxException: java.lang.NumberFormatException: For input string: "seven"
 
@@ -1364,7 +1364,7 @@ models     1 declared in 1 source file: 1 with findings, 0 clean, 0 without a re
 responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
 `},
 		{"trial app berth.json", 1, `berth.json as Berth: fails
-  MismatchedInputException: Cannot construct instance of ` + "`" + `ferry.saltmere.Berth` + "`" + ` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)  at $  (1:1)
+  MismatchedInputException: Cannot construct instance of ` + "`" + `ferry.saltmere.Berth` + "`" + ` (although at least one Creator exists): cannot deserialize from Object value (no delegate- or property-based Creator)  at $  berth.json:1:1
 
 `},
 	}},
@@ -1821,7 +1821,7 @@ models     2 declared in 1 source file: 1 with findings, 1 clean (-all lists the
 responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
 `},
 		{"trial App sailings.json", 1, `sailings.json as [Sailing]: fails
-  typeMismatch: Decimal  at $[1].price  (2:75)
+  typeMismatch: Decimal  at $[1].price  sailings.json:2:75
     place            declared         sent                        seen
     $[0].departs_at  departsAt: Date  "2026-03-01T09:30:00Z"      "2026-03-01T09:30:00Z"
     $[0].status      status: Status   "on_time"                   "onTime"
@@ -1961,13 +1961,13 @@ Stop  App/Stop.kt:4:12
 
   breaks    wait: Int  App/Stop.kt:4:39  a value of another kind [wrong-kind]
             sent      "soon"  in 1 of 3 values, 1 of 3 responses
-            example   stops.ndjson#3:3:25  /wait  "soon"
+            example   stops.ndjson:3:25 #3  /wait  "soon"
             throws    JsonSyntaxException: java.lang.NumberFormatException: For input string: "soon"
             change    both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonElement and look
 
   misreads  wait: Int  App/Stop.kt:4:39  0, false or empty where the key is absent or null [silent-zero]
             sent      null  in 1 of 3 values, 1 of 3 responses
-            example   stops.ndjson#2:2:25  /wait  null
+            example   stops.ndjson:2:25 #2  /wait  null
             app sees  0
             change    val wait: Int?  // or give it a default that holds
 
@@ -1988,7 +1988,7 @@ stops.ndjson#2 as Stop: decodes
     /wait  0, false or empty for what is absent or null: sent null, seen 0
 
 stops.ndjson#3 as Stop: fails
-  JsonSyntaxException: java.lang.NumberFormatException: For input string: "soon"  at $.wait  (3:25)
+  JsonSyntaxException: java.lang.NumberFormatException: For input string: "soon"  at $.wait  stops.ndjson:3:25
     place   declared      sent    seen
     $.code  code: String  "MER"   "MER"
   ! $.wait  wait: Int     "soon"  JsonSyntaxException: java.lang.NumberFormatException: For input string: "soon"
@@ -2373,7 +2373,7 @@ models     1 declared in 1 source file: 1 with findings, 0 clean, 0 without a re
 responses  3 read from 3 captures: 3 checked, 0 without a model, 0 not judged
 `},
 		{"trial app fare/2.json fare/3.json", 1, `fare/2.json as Fare: fails
-  JSONException: Value yes at off_peak of type java.lang.String cannot be converted to boolean  at $.off_peak  (1:31)
+  JSONException: Value yes at off_peak of type java.lang.String cannot be converted to boolean  at $.off_peak  fare/2.json:1:31
     place       declared          sent      seen
   ≠ $.name      name: String      (absent)  "unnamed"
   ≠ $.price     price: double     "free"    NaN
@@ -2696,7 +2696,7 @@ models     1 declared in 1 source file: 1 with findings, 0 clean, 0 without a re
 responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
 `},
 		{"trial App pass.json", 1, `pass.json as Pass: fails
-  JsonSyntaxException: java.lang.NumberFormatException: For input string: "‹masked›"  at $.token  (1:45)
+  JsonSyntaxException: java.lang.NumberFormatException: For input string: "‹masked›"  at $.token  pass.json:1:45
     place     declared        sent        seen
     $.holder  holder: String  "‹masked›"  "‹masked›"
   ! $.token   token: Int      ‹masked›    ‹masked›
@@ -2864,7 +2864,7 @@ models     2 declared in 1 source file: 2 with findings, 0 clean, 0 without a re
 responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
 `},
 		{"trial app trip/1.json", 1, `trip/1.json as Trip: fails
-  InvalidFormatException: Cannot deserialize value of type ` + "`" + `java.lang.Integer` + "`" + ` from String "SAL": not a valid ` + "`" + `java.lang.Integer` + "`" + ` value  at $.from_port  (1:26)
+  InvalidFormatException: Cannot deserialize value of type ` + "`" + `java.lang.Integer` + "`" + ` from String "SAL": not a valid ` + "`" + `java.lang.Integer` + "`" + ` value  at $.from_port  trip/1.json:1:26
     place  declared    sent  seen
     $.id   id: String  "a"   "a"
 
@@ -3131,7 +3131,7 @@ models     2 declared in 2 source files: 0 with findings, 2 clean (-all lists th
 responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
 `},
 		{"trial -model ferry.saltmere.v1.Fare app v2/fare.json", 1, `v2/fare.json as ferry.saltmere.v1.Fare: fails
-  JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 12.5  at $.amount  (1:12)
+  JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 12.5  at $.amount  v2/fare.json:1:12
     place     declared     sent  seen
   ! $.amount  amount: Int  12.5  JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 12.5
 
@@ -3764,7 +3764,7 @@ models     1 declared in 1 source file: 1 with findings, 0 clean, 0 without a re
 responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
 `},
 		{"trial App events.json", 1, `events.json as [Event]: fails
-  typeMismatch: Event: Invalid number of keys found, expected one.  at $[2]  (1:59)
+  typeMismatch: Event: Invalid number of keys found, expected one.  at $[2]  events.json:1:59
     place               declared      sent      seen
     $[0].delay.minutes  minutes: Int  5         5
     $[1].closure.port   port: String  "SAL"     "SAL"
@@ -3982,7 +3982,7 @@ models     1 declared in 1 source file: 1 with findings, 0 clean, 0 without a re
 responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
 `},
 		{"trial App rows.json", 1, `rows.json as List<Row>: fails
-  JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 5.5  at $[4].n  (1:39)
+  JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 5.5  at $[4].n  rows.json:1:39
     place   declared  sent  seen
     $[0].n  n: Int    1     1
     $[1].n  n: Int    2     2
@@ -3991,7 +3991,7 @@ responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
 
 `},
 		{"trial -all App rows.json", 1, `rows.json as List<Row>: fails
-  JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 5.5  at $[4].n  (1:39)
+  JsonSyntaxException: java.lang.NumberFormatException: Expected an int but was 5.5  at $[4].n  rows.json:1:39
     place   declared  sent  seen
     $[0].n  n: Int    1     1
     $[1].n  n: Int    2     2
@@ -4307,7 +4307,7 @@ models     2 declared in 1 source file: 1 with findings, 0 clean, 0 without a re
 responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
 `},
 		{"trial app fares/1.json", 1, `fares/1.json as Fares: fails
-  JsonSyntaxException: java.lang.NumberFormatException: For input string: "two"  at $.seats[2]  (1:68)
+  JsonSyntaxException: java.lang.NumberFormatException: For input string: "two"  at $.seats[2]  fares/1.json:1:68
     place      declared             sent          seen
     $.updated  updated: Date?       "today"       (not followed)
     $.prices   prices: List<Price>  {1 key}       (not followed)
@@ -4598,7 +4598,7 @@ models     4 declared in 2 source files: 2 with findings, 2 clean (-all lists th
 responses  3 read from 3 captures: 3 checked, 0 without a model, 0 not judged
 `},
 		{"trial app sailings/1.json ports/1.json", 1, `sailings/1.json as SailingPage: fails
-  UnrecognizedPropertyException: Unrecognized field "seats_left" (class ferry.saltmere.Sailing), not marked as ignorable (6 known properties: "departs_at", "fares", "id", "seatsLeft", "status", "vessel"])  at $.sailings[0].seats_left  (1:80)
+  UnrecognizedPropertyException: Unrecognized field "seats_left" (class ferry.saltmere.Sailing), not marked as ignorable (6 known properties: "departs_at", "fares", "id", "seatsLeft", "status", "vessel"])  at $.sailings[0].seats_left  sailings/1.json:1:80
     place                     declared                     sent          seen
   ! $.sailings                sailings: List<Sailing>      [2 elements]  UnrecognizedPropertyException: Unrecognized field "seats_left" (class ferry.saltmere.Sailing), not marked as ignorable …
     $.sailings[0].id          id: Int                      1             1
@@ -4611,7 +4611,7 @@ responses  3 read from 3 captures: 3 checked, 0 without a model, 0 not judged
     /sailings/0/seatsLeft  0, false or empty for what is absent or null: sent (absent), seen 0
 
 ports/1.json as Port: fails
-  InvalidDefinitionException: Cannot construct instance of ` + "`" + `ferry.saltmere.Port` + "`" + ` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)  at $  (1:1)
+  InvalidDefinitionException: Cannot construct instance of ` + "`" + `ferry.saltmere.Port` + "`" + ` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)  at $  ports/1.json:1:1
 
 `},
 	}},
@@ -4661,7 +4661,7 @@ models     3 declared in 1 source file: 1 with findings, 2 clean (-all lists the
 responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
 `},
 		{"trial app notices", 1, `notices/1.json as List<Notice>: fails
-  MissingKotlinParameterException: Instantiation of [simple type, class ferry.saltmere.Works] value failed for JSON property l due to missing (therefore NULL) value for creator parameter l which is a non-nullable type  at $[2].l  (1:86)
+  MissingKotlinParameterException: Instantiation of [simple type, class ferry.saltmere.Works] value failed for JSON property l due to missing (therefore NULL) value for creator parameter l which is a non-nullable type  at $[2].l  notices/1.json:1:86
     place      declared        sent          seen
     $[0].id    id: Int         1             1
     $[0].w     in: String ?    "x"           "x"

@@ -511,19 +511,19 @@ Sailing  app/Models.kt:21:12
 
   breaks    departsAt: Instant  app/Models.kt:23:82  a value of another kind [wrong-kind]
             sent      1772357400  in 1 of 2 values, 1 of 1 response
-            example   c/a.har#1:2:198  /data/1/departs_at  1772357400
+            example   c/a.har:2:198 #1  /data/1/departs_at  1772357400
             throws    JsonDecodingException: Unexpected JSON token: Expected quotation mark '"', but had '1' instead at path: $.data[1].departs_at
             change    both kinds are sent: read it by a KSerializer that looks with decodeJsonElement(), or declare JsonElement and look
 
   breaks    status: Status  app/Models.kt:24:9  a value that the enum does not have [unknown-constant]
             sent      "lost"  in 1 of 2 values, 1 of 1 response
-            example   c/a.har#1:2:198  /data/1/status  "lost"
+            example   c/a.har:2:198 #1  /data/1/status  "lost"
             throws    SerializationException: ferry.saltmere.model.Status does not contain element with name 'lost' at path $.data[1].status
             change    @SerialName("lost") LOST,  // in the enum; and coerceInputValues = true and a default for those still to come
 
   breaks    fare: Double  app/Models.kt:26:9  null where a value is declared [null-value]
             sent      null  in 1 of 2 values, 1 of 1 response
-            example   c/a.har#1:2:198  /data/1/fare  null
+            example   c/a.har:2:198 #1  /data/1/fare  null
             throws    JsonDecodingException: Unexpected JSON token: Failed to parse type 'double' for input 'null' at path: $.data[1].fare
             change    val fare: Double? = null  // a default, so that it may be absent
 
@@ -534,7 +534,7 @@ Plain  app/Models.kt:40:12
 
   breaks    text: String  app/Models.kt:40:40  the key is not always sent [missing-key]
             sent      no key text  in 1 of 2 objects, 1 of 1 response
-            example   c/a.har#2:3:188  /2  type "storm"
+            example   c/a.har:3:188 #2  /2  type "storm"
             throws    MissingFieldException: Field 'text' is required for type with serial name 'ferry.saltmere.model.Plain', but it was missing at path: $[2]
             change    val text: String? = null  // a default, so that it may be absent
 
@@ -646,7 +646,7 @@ Sailing  app/data/Models.kt:11:12
   breaks    departsAt: Date  app/data/Models.kt:13:36  values of several kinds, which fail in several ways [mixed-values]
             at        GET /v2/sailings $.value[*].departs_at
             sent      "2026-03-01 09:30"  in 1 of 2 values, 1 of 1 response: JsonDataException: Not an RFC 3339 date: 2026-03-01 09:30
-            example   c/a.har#1:2:198  /value/1/departs_at  "2026-03-01 09:30"
+            example   c/a.har:2:198 #1  /value/1/departs_at  "2026-03-01 09:30"
             at        GET /v2/sailings/{sailing} $.departs_at
             sent      null  in 1 of 1 value, 1 of 1 response: JsonDataException: Non-null value 'departsAt' (JSON name 'departs_at') was null at $.departs_at
             change    make it optional for null; read the other kinds by hand, one after the other
@@ -654,14 +654,14 @@ Sailing  app/data/Models.kt:11:12
   breaks    fare: Double  app/data/Models.kt:16:9  null where a value is declared [null-value]
             at        GET /v2/sailings $.value[*].fare
             sent      null  in 1 of 2 values, 1 of 1 response
-            example   c/a.har#1:2:198  /value/1/fare  null
+            example   c/a.har:2:198 #1  /value/1/fare  null
             throws    JsonDataException: Expected a double but was NULL at path $.value[1].fare
             change    val fare: Double?  // make it optional
 
   breaks    stops: List<String>  app/data/Models.kt:17:9  null where a value is declared [null-value]
             at        GET /v2/sailings $.value[*].stops
             sent      null  in 1 of 1 value, 1 of 1 response
-            example   c/a.har#1:2:198  /value/1/stops  null
+            example   c/a.har:2:198 #1  /value/1/stops  null
             throws    JsonDataException: Non-null value 'stops' was null at $.value[1].stops
             change    val stops: List<String>?  // make it optional
 
@@ -674,7 +674,7 @@ Vessel  app/data/Models.kt:20:12
   breaks    built: Int  app/data/Models.kt:20:41  the key is never sent [missing-key]
             at        GET /v2/sailings/{sailing} $.vessel
             sent      no key built  in 1 of 1 object, 1 of 1 response
-            example   c/a.har#2:3:191  /vessel  name "Skua"
+            example   c/a.har:3:191 #2  /vessel  name "Skua"
             throws    JsonDataException: Required value 'built' missing at $.vessel
             change    no response has built: check its spelling, or remove the field
 

@@ -42,6 +42,7 @@ func runTrial(e *env, args []string) int {
 	secrets := o.Bool("show-secrets", false, "do not mask values that look secret")
 	reading := o.reading()
 	project := o.project()
+	project.secrets = secrets
 	paths, code, err := o.parse(args)
 	if err != nil {
 		return code
@@ -98,7 +99,7 @@ func runTrial(e *env, args []string) int {
 				failed++
 			}
 			if format.value == "json" {
-				err = errors.Join(err, report.NewTrial(d, report.Options{Secrets: true}).Line(out)) // programs compare it with what was sent
+				err = errors.Join(err, report.NewTrial(d, shown).Line(out))
 			} else {
 				err = errors.Join(err, report.TrialText(out, d, style, shown, *all))
 			}

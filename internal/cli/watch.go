@@ -144,7 +144,7 @@ func (o *checkOptions) stamps(paths []input.Path) map[string]string {
 	}
 	for _, f := range files.Captures {
 		if f.Path != capture.Stdin {
-			put(f.Path, f.Beside...)
+			put(f.Disk(), f.Beside...)
 		}
 	}
 	return stamps

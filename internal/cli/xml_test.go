@@ -108,7 +108,7 @@ func TestXMLMalformed(t *testing.T) {
 	p.run("check", "App", "captures").exits(0).says("1 read from 3 captures: 1 checked", "2 inputs could not be read whole").complains(
 		"captures/timetable-2.xml:3:1: malformed: </timetable> where <departure> is open",
 		"captures/timetable-3.xml:1:72: malformed: the entity &x; stands outside the document, which is not read")
-	p.run("trial", "App", "captures/timetable-2.xml").exits(2).says("malformed", "(3:1)")
+	p.run("trial", "App", "captures/timetable-2.xml").exits(2).says("malformed", "timetable-2.xml:3:1")
 }
 
 // TestXMLPlaces: a part is paired by its XPath, the root by $ or nothing, and a saved shape is checked as captures are.

@@ -180,7 +180,7 @@ func (c *Check) finding(w *writer, f CheckFinding, m *CheckModel) {
 		c.sent(w, f, s)
 		shown := s.Examples[:min(len(s.Examples), c.examplesAt(f, i))]
 		for _, ex := range shown {
-			text := fmt.Sprintf("%s:%d:%d  %s  %s", entryName(ex), ex.Line, ex.Column, pointerText(ex.Pointer, ex.Value), showing(ex.Value, f, s))
+			text := fmt.Sprintf("%s  %s  %s", located(ex), pointerText(ex.Pointer, ex.Value), showing(ex.Value, f, s))
 			w.labelled(12, "example", labelWidth, faint, strings.TrimRight(Safe(text), " ")) // a saved shape has no value
 		}
 	}
@@ -258,11 +258,14 @@ func objectAt(place string) string {
 	return "object"
 }
 
-func entryName(ex CheckExample) string {
+// located is the place of an example as editors follow it, with the number of the document beside it where
+// its capture holds several.
+func located(ex CheckExample) string {
+	at := fmt.Sprintf("%s:%d:%d", ex.Capture, ex.Line, ex.Column)
 	if ex.Entry > 0 {
-		return fmt.Sprintf("%s#%d", ex.Capture, ex.Entry)
+		at += fmt.Sprintf(" #%d", ex.Entry)
 	}
-	return ex.Capture
+	return at
 }
 
 // pointerText writes the place of a value so that the root, which is empty as a JSON Pointer, can be seen.

@@ -38,14 +38,15 @@ var (
 	bearerLook = regexp.MustCompile(`(?i)\b(bearer|basic)\s+[A-Za-z0-9._~+/-]{8,}=*`)
 	longLook   = regexp.MustCompile(`\b(?:[A-Za-z]+_)?(?:[0-9a-fA-F]{32,}|[A-Za-z0-9_-]{40,})\b`)
 	// Keys that services hand out are told by how they begin.
-	keyLook    = regexp.MustCompile(`\b(?:(?:AKIA|ASIA)[0-9A-Z]{16}|gh[pousr]_[A-Za-z0-9]{20,}|glpat-[\w-]{16,}|xox[abprs]-[\w-]{10,}|(?:sk|pk|rk)_(?:live|test)_[A-Za-z0-9]{10,}|sk-[A-Za-z0-9_-]{20,}|AIza[\w-]{30,}|ya29\.[\w-]{10,}|SG\.[\w-]{10,}\.[\w-]{10,})`)
-	pemLook    = regexp.MustCompile(`(?s)-----BEGIN [A-Z ]+-----.*?(?:-----END [A-Z ]+-----|$)`)
-	cardLook   = regexp.MustCompile(`\b[3-6](?:[ -]?[0-9]){11,18}\b`)
-	ibanLook   = regexp.MustCompile(`\b[A-Z]{2}[0-9]{2}(?: ?[A-Z0-9]{4}){2,7}(?: ?[A-Z0-9]{1,4})?\b`)
-	phoneLook  = regexp.MustCompile(`\+[0-9](?:[ ().-]{0,2}[0-9]){7,14}\b`)
-	queryLook  = regexp.MustCompile(`([?&])([\w.%-]{1,60})=([^&#"\s\\]+)`)
-	userLook   = regexp.MustCompile(`(://)[^/@\s"]*:[^/@\s"]*@`)
-	memberLook = regexp.MustCompile(`"((?:[^"\\]|\\.){1,60})"\s*:\s*("(?:[^"\\]|\\.)*(?:"|…|$)|-?[0-9][0-9.eE+-]*)`)
+	keyLook     = regexp.MustCompile(`\b(?:(?:AKIA|ASIA)[0-9A-Z]{16}|gh[pousr]_[A-Za-z0-9]{20,}|glpat-[\w-]{16,}|xox[abprs]-[\w-]{10,}|(?:sk|pk|rk)_(?:live|test)_[A-Za-z0-9]{10,}|sk-[A-Za-z0-9_-]{20,}|AIza[\w-]{30,}|ya29\.[\w-]{10,}|SG\.[\w-]{10,}\.[\w-]{10,})`)
+	pemLook     = regexp.MustCompile(`(?s)-----BEGIN [A-Z ]+-----.*?(?:-----END [A-Z ]+-----|$)`)
+	cardLook    = regexp.MustCompile(`\b[3-6](?:[ -]?[0-9]){11,18}\b`)
+	ibanLook    = regexp.MustCompile(`\b[A-Z]{2}[0-9]{2}(?: ?[A-Z0-9]{4}){2,7}(?: ?[A-Z0-9]{1,4})?\b`)
+	phoneLook   = regexp.MustCompile(`\+[0-9](?:[ ().-]{0,2}[0-9]){7,14}\b`)
+	queryLook   = regexp.MustCompile(`([?&])([\w.%-]{1,60})=([^&#"\s\\]+)`)
+	settingLook = regexp.MustCompile(`[\w.-]{1,60}=[\w%~-]+`)
+	userLook    = regexp.MustCompile(`(://)[^/@\s"]*:[^/@\s"]*@`)
+	memberLook  = regexp.MustCompile(`"((?:[^"\\]|\\.){1,60})"\s*:\s*("(?:[^"\\]|\\.)*(?:"|…|$)|-?[0-9][0-9.eE+-]*)`)
 )
 
 // Mask hides what looks secret in a literal that was sent at a place, or in the
@@ -85,6 +86,29 @@ func byLook(text string) string {
 		}
 	}
 	return text
+}
+
+// MaskName hides what looks secret in the name of a file or a folder. Names of many letters and digits are what
+// tools call captures by, and stay.
+func MaskName(path string) string {
+	hide := func(text string) string {
+		for _, look := range looks {
+			if !look.content && look.mayHave(text) {
+				text = look.hide(text)
+			}
+		}
+		return text
+	}
+	parts := strings.Split(hide(path), "_") // which divides words in names
+	for i := range parts {
+		parts[i] = hide(parts[i])
+	}
+	return settingLook.ReplaceAllStringFunc(strings.Join(parts, "_"), func(found string) string {
+		if name, _, _ := strings.Cut(found, "="); secretKey(name) {
+			return name + "=" + masked
+		}
+		return found
+	})
 }
 
 // each hides what an expression finds and a check holds to be what it looks like, nil for all.
@@ -173,21 +197,22 @@ func maskXML(text string) string {
 var looks = []struct {
 	hide    func(text string) string
 	mayHave func(text string) bool
+	content bool // of values and texts alone, and not of the names of files
 }{
-	{each(pemLook, nil), func(text string) bool { return strings.Contains(text, "-----BEGIN") }},
-	{each(jwtLook, nil), func(text string) bool { return strings.Contains(text, "eyJ") }},
+	{each(pemLook, nil), func(text string) bool { return strings.Contains(text, "-----BEGIN") }, false},
+	{each(jwtLook, nil), func(text string) bool { return strings.Contains(text, "eyJ") }, false},
 	{each(bearerLook, nil), func(text string) bool {
 		lower := strings.ToLower(text)
 		return strings.Contains(lower, "bearer") || strings.Contains(lower, "basic")
-	}},
-	{func(text string) string { return userLook.ReplaceAllString(text, "${1}"+masked+"@") }, func(text string) bool { return strings.Contains(text, "://") && strings.Contains(text, "@") }},
-	{each(emailLook, nil), func(text string) bool { return strings.Contains(text, "@") }},
-	{hideQuery, func(text string) bool { return strings.Contains(text, "=") && strings.ContainsAny(text, "?&") }},
-	{each(keyLook, nil), func(text string) bool { return longestWord(text) >= 10 }},
-	{each(longLook, nil), func(text string) bool { return longestWord(text) >= 32 }},
-	{each(ibanLook, isIBAN), func(text string) bool { return digitsIn(text) >= 10 }},
-	{each(cardLook, isCard), func(text string) bool { return digitsIn(text) >= 13 }},
-	{each(phoneLook, nil), func(text string) bool { return strings.Contains(text, "+") && digitsIn(text) >= 8 }},
+	}, false},
+	{func(text string) string { return userLook.ReplaceAllString(text, "${1}"+masked+"@") }, func(text string) bool { return strings.Contains(text, "://") && strings.Contains(text, "@") }, false},
+	{each(emailLook, nil), func(text string) bool { return strings.Contains(text, "@") }, false},
+	{hideQuery, func(text string) bool { return strings.Contains(text, "=") && strings.ContainsAny(text, "?&") }, false},
+	{each(keyLook, nil), func(text string) bool { return longestWord(text) >= 10 }, false},
+	{each(longLook, nil), func(text string) bool { return longestWord(text) >= 32 }, true},
+	{each(ibanLook, isIBAN), func(text string) bool { return digitsIn(text) >= 10 }, false},
+	{each(cardLook, isCard), func(text string) bool { return digitsIn(text) >= 13 }, false},
+	{each(phoneLook, nil), func(text string) bool { return strings.Contains(text, "+") && digitsIn(text) >= 8 }, false},
 }
 
 // digitsIn is how many digits a text has.
@@ -229,11 +254,12 @@ func maskIn(text string, steps []wire.Step, literal string) string {
 }
 
 // maskSeen hides what looks secret in a value that the app sees at a place: by the names of its
-// properties, by its look, and where it is one of the texts that were hidden where they were sent.
+// properties, by its look, and where it is one of the texts that were hidden where they were sent. What is
+// shorter than any secret, a 0 that nothing was sent for say, is shown.
 func maskSeen(s decoder.Seen, steps []wire.Step, hidden map[string]bool) decoder.Seen {
 	switch s.Kind {
 	case decoder.SeenString, decoder.SeenInt, decoder.SeenFloat, decoder.SeenDecimal, decoder.SeenEnum, decoder.SeenBytes:
-		if hidden[s.Text] || Mask(steps, s.String()) != s.String() {
+		if hidden[s.Text] || len(s.Text) >= shortest && Mask(steps, s.String()) != s.String() {
 			return decoder.Seen{Kind: decoder.SeenString, Text: masked}
 		}
 	}

@@ -178,7 +178,7 @@ func (c *Check) result(s subject, f CheckFinding) sarifResult {
 			id := len(result.Related) + 1
 			note := strings.TrimSpace(fmt.Sprintf("%s %s", pointerText(ex.Pointer, ex.Value), ex.Value))
 			if ex.Entry > 0 {
-				note = fmt.Sprintf("entry %d, %s", ex.Entry, note)
+				note = fmt.Sprintf("#%d, %s", ex.Entry, note)
 			}
 			result.Related = append(result.Related, sarifLocation{ID: &id, Message: &sarifText{Text: Safe(note)}, Physical: physical(model.Pos{File: ex.Capture, Line: int32(ex.Line), Col: int32(ex.Column)})})
 		}

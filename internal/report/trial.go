@@ -261,7 +261,7 @@ func TrialText(out io.Writer, d *trial.Document, style Style, o Options, all boo
 			text += "  at " + t.Error.Place
 		}
 		if t.Error.Line > 0 {
-			text += fmt.Sprintf("  (%d:%d)", t.Error.Line, t.Error.Column)
+			text += fmt.Sprintf("  %s:%d:%d", d.File(), t.Error.Line, t.Error.Column)
 		}
 		w.line(2, red, Safe(text))
 	}
@@ -278,7 +278,7 @@ func TrialText(out io.Writer, d *trial.Document, style Style, o Options, all boo
 	}
 	w.list("not of its type; nothing throws, and the app sees what was sent", len(t.Differs), func(i int) string {
 		c := t.Differs[i]
-		return fmt.Sprintf("%s  %s  %s  (%d:%d)", wire.Path(d.Outcome.Differs[i].At), c.Reason, c.Message, c.Line, c.Column)
+		return fmt.Sprintf("%s  %s  %s  %s:%d:%d", wire.Path(d.Outcome.Differs[i].At), c.Reason, c.Message, d.File(), c.Line, c.Column)
 	})
 	w.list("lost or changed on the way", len(t.Changes), func(i int) string {
 		c := t.Changes[i]

@@ -114,7 +114,8 @@ func isIdentifier(segment string) bool {
 			changes++
 		}
 	}
-	return changes >= 5 && strings.ContainsAny(segment, "0123456789")
+	capitals := len(segment) >= 16 && segment == strings.ToUpper(segment) // a key of base32, say
+	return (changes >= 5 || capitals) && strings.ContainsAny(segment, "0123456789")
 }
 
 // Template is the path with names for what varies, as RFC 6570 level 1 writes it: each by the segment

@@ -22,6 +22,14 @@ type Document struct {
 	body      *capture.Body
 }
 
+// File is the path of the capture that holds the document.
+func (d *Document) File() string {
+	if d.Malformed != nil {
+		return d.Malformed.File
+	}
+	return d.body.File.Path
+}
+
 // Line is the line and column in the file of a byte offset that a value of the
 // document has.
 func (d *Document) Line(offset int) (line, column int) { return d.body.Where(offset) }
