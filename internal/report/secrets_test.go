@@ -60,10 +60,11 @@ func TestMaskSeen(t *testing.T) {
 		{"by its name", object("name token", text("Tern"), text("abc")), nil, `{"name":"Tern","token":"` + masked + `"}`},
 		{"a number by its name", object("pin", whole("1234")), nil, `{"pin":"` + masked + `"}`},
 		{"by its look", object("contact", text("ada@saltmere.example")), nil, `{"contact":"` + masked + `"}`},
-		{"inside another", object("user", object("name password", text("Ada"), text("x"))), nil, `{"user":{"name":"Ada","password":"` + masked + `"}}`},
-		{"all that is inside a secret", object("session", object("a b", text("x"), whole("1"))), nil, `{"session":{"a":"` + masked + `","b":"` + masked + `"}}`},
-		{"in a list", object("tokens all", list(text("a")), list(text("b"))), nil, `{"tokens":["` + masked + `"],"all":["b"]}`},
+		{"inside another", object("user", object("name password", text("Ada"), text("xyz"))), nil, `{"user":{"name":"Ada","password":"` + masked + `"}}`},
+		{"all that is inside a secret", object("session", object("a b", text("xyz"), whole("123"))), nil, `{"session":{"a":"` + masked + `","b":"` + masked + `"}}`},
+		{"in a list", object("tokens all", list(text("abc")), list(text("b"))), nil, `{"tokens":["` + masked + `"],"all":["b"]}`},
 		{"as it was sent", object("t n", text("hunter2"), text("other")), map[string]bool{"hunter2": true}, `{"t":"` + masked + `","n":"other"}`},
+		{"what is shorter than any secret", object("pin token", whole("0"), text("ab")), nil, `{"pin":0,"token":"ab"}`},
 		{"null and bools stay", object("token pin", decoder.Seen{}, decoder.Bool(true)), nil, `{"token":null,"pin":true}`},
 	} {
 		t.Run(c.name, func(t *testing.T) {
