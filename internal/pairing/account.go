@@ -15,7 +15,7 @@ import (
 // Account lists all that is in no list yet, when the pairs have been checked: then every model of the set
 // is judged, without a response, or not judged, and so is every endpoint.
 func (r *Result) Account(set *model.Set, s *shape.Shape, checked *drift.Checked) {
-	a := &accountant{Result: r, judged: map[*model.Model]bool{}, by: map[*model.Model]*root{}, best: map[*model.Model]*candidate{}, partOf: map[*model.Model]string{}, otherKind: map[string]bool{}, refused: map[string]bool{}, unclaimed: map[*model.Model]*root{}}
+	a := &accountant{Result: r, judged: map[*model.Model]bool{}, by: map[*model.Model]*root{}, best: map[*model.Model]*candidate{}, partOf: map[*model.Model]string{}, otherKind: map[string]bool{}, refused: map[string]bool{}, unclaimed: map[*model.Model]*root{}, below: below(checked)}
 	for _, m := range checked.Models {
 		a.judged[m.Model] = true
 	}
@@ -56,7 +56,7 @@ func (r *Result) Account(set *model.Set, s *shape.Shape, checked *drift.Checked)
 	field := newField(s)
 	claimed := map[*shape.Endpoint]bool{} // by types of which nothing is claimed
 	for _, m := range set.Models {
-		if a.judged[m] || a.extended(m, checked) {
+		if a.judged[m] || a.extended(m) {
 			continue
 		}
 		if why, e := a.unwritten(m); why != "" {
@@ -103,24 +103,30 @@ type accountant struct {
 	partOf    map[*model.Model]string // a paired type that holds the model
 	refused   map[string]bool         // paired types that the library decodes nothing into
 	otherKind map[string]bool         // paired types whose responses are of another kind
-	unclaimed map[*model.Model]*root  // one that holds it and of which nothing is claimed
+	below     map[*model.Model][]string
+	unclaimed map[*model.Model]*root // one that holds it and of which nothing is claimed
 }
 
 // extended says whether a model is judged in those that extend it, and notes it.
-func (a *accountant) extended(m *model.Model, checked *drift.Checked) bool {
-	var in []string
-	for _, other := range checked.Models {
-		for super, depth := other.Model.Super, 0; super != nil && super.Model != nil && depth < 16; super, depth = super.Model.Super, depth+1 {
-			if super.Model == m {
-				in = append(in, other.Model.Name)
-				break
-			}
-		}
-	}
+func (a *accountant) extended(m *model.Model) bool {
+	in := a.below[m]
 	if len(in) > 0 {
 		a.Extended = append(a.Extended, Extended{m, in})
 	}
 	return len(in) > 0
+}
+
+// below are the names of the judged models that extend each model.
+func below(checked *drift.Checked) map[*model.Model][]string {
+	out := map[*model.Model][]string{}
+	for _, m := range checked.Models {
+		above := map[*model.Model]bool{} // classes may extend each other in a circle
+		for super := m.Model.Super; super != nil && super.Model != nil && !above[super.Model] && len(above) < 16; super = super.Model.Super {
+			above[super.Model] = true
+			out[super.Model] = append(out[super.Model], m.Model.Name)
+		}
+	}
+	return out
 }
 
 // unjudged is why nothing is claimed of a model, "" where something would be.

@@ -62,6 +62,11 @@ func newIndex(roots []*root, f *field, endpoints []*shape.Endpoint) *index {
 		score    float64
 	}
 	best := make([][]ranked, len(roots)) // by root
+	type pair struct {
+		endpoint *shape.Endpoint
+		root     int
+	}
+	near := map[pair]bool{}
 	for _, e := range endpoints {
 		found := ix.rank(f.sent[e])
 		for _, i := range found {
@@ -73,13 +78,14 @@ func newIndex(roots []*root, f *field, endpoints []*shape.Endpoint) *index {
 				break
 			}
 			ix.near[e] = append(ix.near[e], roots[i])
+			near[pair{e, i}] = true
 		}
 		ix.forget(found)
 	}
 	for i, all := range best {
 		slices.SortStableFunc(all, func(a, b ranked) int { return cmp.Compare(b.score, a.score) })
 		for _, r := range all[:min(len(all), always)] {
-			if !slices.Contains(ix.near[r.endpoint], roots[i]) {
+			if !near[pair{r.endpoint, i}] {
 				ix.near[r.endpoint] = append(ix.near[r.endpoint], roots[i])
 			}
 		}
