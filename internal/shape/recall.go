@@ -11,6 +11,19 @@ type recall struct {
 	texts   *[1 << textSlots]*Text
 	keys    *[1 << keySlots]*Key
 	forms   *[1 << formSlots]*Form
+	asked   uint8 // how often something was to be remembered, up to warm
+}
+
+// warm is how often something must be to be remembered at a place before tables are made for it: the places of
+// thousands of endpoints with a response each are not worth theirs.
+const warm = 16
+
+// isWarm notes that something is to be remembered, and says whether it is worth it.
+func (m *recall) isWarm() bool {
+	if m.asked < warm {
+		m.asked++
+	}
+	return m.asked == warm
 }
 
 // Sizes of the tables, as powers of two.
@@ -40,6 +53,9 @@ func (m *recall) class(c *Class) *Tally {
 
 func (m *recall) setClass(c Class, t *Tally) {
 	if m.classes == nil {
+		if !m.isWarm() {
+			return
+		}
 		m.classes = new([1 << classSlots]Counted)
 	}
 	m.classes[classSlot(&c)] = Counted{c, t}
@@ -59,6 +75,9 @@ func (m *recall) text(data []byte, start, end int, e wire.Ends) *Text {
 
 func (m *recall) setText(t *Text) {
 	if m.texts == nil {
+		if !m.isWarm() {
+			return
+		}
 		m.texts = new([1 << textSlots]*Text)
 	}
 	if t.token.Text() == "" {
@@ -82,6 +101,9 @@ func (m *recall) key(data []byte, start, end int) *Key {
 
 func (m *recall) setKey(k *Key) {
 	if m.keys == nil {
+		if !m.isWarm() {
+			return
+		}
 		m.keys = new([1 << keySlots]*Key)
 	}
 	m.keys[k.quoted.Ends().Slot(keySlots)] = k
@@ -103,6 +125,9 @@ func (m *recall) form(mask uint64) *Form {
 // setForm remembers a form that has no keys but the first 64 of its place.
 func (m *recall) setForm(f *Form) {
 	if m.forms == nil {
+		if !m.isWarm() {
+			return
+		}
 		m.forms = new([1 << formSlots]*Form)
 	}
 	m.forms[formSlot(f.mask)] = f
