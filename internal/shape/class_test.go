@@ -367,3 +367,29 @@ func TestDynamicKeys(t *testing.T) {
 		t.Errorf("%v", e.Capped)
 	}
 }
+
+// TestLargeEscaped: a long text with escapes is of the class that it is of without them.
+func TestLargeEscaped(t *testing.T) {
+	long := strings.Repeat("QUJD/+0x", mostScratch/8)
+	for _, c := range []struct{ name, escaped, plain string }{
+		{"base64", `\/` + long + `ABC`, "/" + long + "ABC"},
+		{"base64 with padding", `\/A` + long + `==`, "/A" + long + "=="},
+		{"too much padding", `\/` + long + `===`, "/" + long + "==="},
+		{"padding inside", `A\u003D=A` + long, "A==A" + long},
+		{"not by fours", `\/` + long, "/" + long},
+		{"other characters", `\u00e9` + long, "é" + long},
+		{"a dash", `\u002D` + long + "ABC", "-" + long + "ABC"},
+		{"a link", `https:\/\/saltmere.example\/` + long, "https://saltmere.example/" + long},
+		{"no scheme", `\u0031:` + long, "1:" + long},
+		{"an IP literal without its end", `\/\/[` + long, "//[" + long},
+	} {
+		var s stringer
+		got, want := s.class([]byte(`"`+c.escaped+`"`), wire.Escaped), s.class([]byte(`"`+c.plain+`"`), 0)
+		if got != want {
+			t.Errorf("%s: %v, want %v", c.name, got, want)
+		}
+	}
+	if c := new(stringer).class([]byte(`"\ud800`+long+`"`), wire.Escaped); c.Facts&HalfPair == 0 {
+		t.Errorf("half a pair: %v", c)
+	}
+}

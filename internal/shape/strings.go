@@ -23,6 +23,9 @@ const (
 	charOther
 )
 
+// base64Bits are those of what base64 is written with (RFC 4648 section 4).
+const base64Bits = charDigit | charHex | charLetter | charBase64
+
 var charBits = func() (t [256]uint16) {
 	for c := range 256 {
 		switch b := byte(c); {
@@ -70,6 +73,12 @@ func (s *stringer) class(lit []byte, traits wire.Traits) Class {
 		return c
 	}
 	if traits&wire.Escaped != 0 {
+		if len(lit) > mostScratch {
+			if facts, told := largeFacts(lit); told {
+				c.Facts = facts
+				return c
+			}
+		}
 		var whole bool
 		if s.text, whole = wire.AppendText(s.text[:0], lit); !whole {
 			c.Facts |= HalfPair
@@ -96,7 +105,7 @@ func (s *stringer) class(lit []byte, traits wire.Traits) Class {
 	for _, b := range body {
 		bits |= charBits[b]
 	}
-	if bits&^(charDigit|charHex|charLetter|charBase64) == 0 && len(body)%4 == 0 && isBase64(body) {
+	if bits&^base64Bits == 0 && len(body)%4 == 0 && isBase64(body) {
 		c.Facts |= IsBase64
 	}
 	if bits&(charColon|charSpecial) != 0 && !isURI(unsafe.String(unsafe.SliceData(body), len(body))) {
@@ -128,6 +137,31 @@ func (s *stringer) class(lit []byte, traits wire.Traits) Class {
 		}
 	}
 	return c
+}
+
+// largeFacts are the facts of a string literal that has escapes and is too long for a number, a date or a UUID, without
+// its text in memory beside it; told is false where it takes all of the text to tell them.
+func largeFacts(lit []byte) (facts Facts, told bool) {
+	var bits uint16
+	length, padding, padded := 0, 0, 0 // in bytes; = signs, and where the first of them is
+	whole := wire.TextParts(lit, func(part []byte) {
+		for i, b := range part {
+			bits |= charBits[b]
+			if b == '=' {
+				if padding++; padding == 1 {
+					padded = length + i
+				}
+			}
+		}
+		length += len(part)
+	})
+	if !whole {
+		facts |= HalfPair
+	}
+	if bits&^base64Bits == 0 && length%4 == 0 && padding <= 2 && (padding == 0 || length-padded == padding) {
+		facts |= IsBase64
+	}
+	return facts, bits&(charColon|charSpecial) == 0
 }
 
 func (s *stringer) intern(form []byte) string {

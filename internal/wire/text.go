@@ -141,25 +141,47 @@ func appendDecoded(out, data []byte, pos int) (text []byte, end int, whole bool)
 		if data[i] == '"' {
 			return out, i + 1, whole
 		}
-		c := data[i+1]
-		if c != 'u' {
-			if escapes[c] != 0 {
-				c = escapes[c]
-			}
-			out = append(out, c)
-			i += 2
-			continue
-		}
-		r, n := unicodeEscape(data[i:])
-		if n == 0 { // none: it stays
-			out = append(out, '\\', 'u')
-			i += 2
-			continue
-		}
-		whole = whole && (n != 6 || !utf16.IsSurrogate(hex4(data[i+2:])))
-		out = utf8.AppendRune(out, r)
+		var n int
+		var half bool
+		out, n, half = appendEscape(out, data[i:])
+		whole = whole && !half
 		i += n
 	}
+}
+
+// appendEscape appends what the escape at the beginning of data stands for, and answers how many bytes it
+// takes, and whether it names half a surrogate pair.
+func appendEscape(out, data []byte) (text []byte, n int, half bool) {
+	c := data[1]
+	if c != 'u' {
+		if escapes[c] != 0 {
+			c = escapes[c]
+		}
+		return append(out, c), 2, false
+	}
+	r, n := unicodeEscape(data)
+	if n == 0 { // none: it stays
+		return append(out, '\\', 'u'), 2, false
+	}
+	return utf8.AppendRune(out, r), n, n == 6 && utf16.IsSurrogate(hex4(data[2:]))
+}
+
+// TextParts hands on the text of a string literal, with its quotes, that a Reader has accepted, in stretches: for one
+// that is too large to have twice in memory. What it answers is as with Unquote.
+func TextParts(literal []byte, each func(part []byte)) (whole bool) {
+	whole = true
+	var buf [utf8.UTFMax]byte
+	for rest := literal[1 : len(literal)-1]; len(rest) > 0; {
+		i := Delimiter(rest, 0)
+		each(rest[:i])
+		if rest = rest[i:]; len(rest) == 0 {
+			break
+		}
+		text, n, half := appendEscape(buf[:0], rest)
+		each(text)
+		whole, rest = whole && !half, rest[n:]
+	}
+	return whole
 }
 
 // escapes are the characters that stand for others behind a backslash.
