@@ -517,6 +517,29 @@ func TestSecretsAreMasked(t *testing.T) {
 	}
 }
 
+// TestMessagesStandBetweenLines: where both go to one terminal, what standard error says never cuts into a line.
+func TestMessagesStandBetweenLines(t *testing.T) {
+	var rows strings.Builder
+	for i := range 400 {
+		fmt.Fprintf(&rows, "{\"name\":%q}\n{\"name\":\n", strings.Repeat("a", i%50))
+	}
+	p := newProject(t, map[string]string{"P.swift": `struct Pier: Decodable { let name: String; let gate: Int }`, "piers.ndjson": rows.String()})
+	cmd := exec.Command(program, "trial", "-color", "always", ".")
+	cmd.Dir = p.dir
+	both, _ := cmd.CombinedOutput()
+	told := 0
+	for _, line := range strings.Split(string(both), "\n") {
+		if at := strings.Index(line, "vetta: piers.ndjson:"); at > 0 {
+			t.Fatalf("a message stands within a line: %q", line)
+		} else if at == 0 {
+			told++
+		}
+	}
+	if told != 400 {
+		t.Errorf("%d messages, want 400", told)
+	}
+}
+
 func TestPairByHand(t *testing.T) {
 	p := newProject(t, map[string]string{
 		"P.swift": `struct Alpha: Codable { let id: Int }

@@ -103,7 +103,10 @@ func runTrial(e *env, args []string) int {
 			} else {
 				err = errors.Join(err, report.TrialText(out, d, style, shown, *all))
 			}
-		}, func(p capture.Problem) { e.tell(report.Problems(nil, nil, []capture.Problem{p})) }, func(p capture.Passed) { passed[p.Kind]++ })
+		}, func(p capture.Problem) {
+			err = errors.Join(err, out.Flush()) // what is told stands between lines, and not within a coloured one
+			e.tell(report.Problems(nil, nil, []capture.Problem{p}))
+		}, func(p capture.Passed) { passed[p.Kind]++ })
 	}
 	if err = errors.Join(err, out.Flush()); err != nil {
 		fmt.Fprintf(e.err, "vetta trial: %v\n", err)
