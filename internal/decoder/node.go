@@ -364,6 +364,8 @@ type Plan struct {
 	// for any number; TooDeep is the error for more.
 	MaxDepth int
 	TooDeep  *Error
+	// Stops says that the library reads one value of a text and never looks at what follows it there.
+	Stops bool
 	// Fragment is the error for a document that is neither a list nor an object; nil where such are read.
 	Fragment *Error
 	// Refuses says why the library cannot decode the type at all, "" if it can.

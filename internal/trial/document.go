@@ -58,13 +58,28 @@ func (d *Document) Find(place []wire.Step) *wire.Value {
 }
 
 // Run decodes every document of a file. plan answers the plan for a document, with
-// the values in it that are decoded, or why there is none.
+// the values in it that are decoded, or why there is none. A file is what the app would hand to the library: text behind
+// its value, on the line on which that ends, belongs to the document, and most libraries refuse it.
 //
 // reader reads the file; want says which bodies are wanted by how they were sent, nil for all; passed is told
 // of those that hold no JSON.
 func Run(reader *capture.Reader, f *capture.File, want func(*traffic.Exchange) bool, plan func(doc *wire.Value, d capture.Document) ([]Target, string), each func(*Document), problem func(capture.Problem), passed func(capture.Passed)) {
 	several := false
 	var held []*Document // of the first document, until it is known whether it is the only one
+	ends := 0            // the line of the file on which it ends, 0 before that is known
+	trailed := false     // text follows it there
+	follows := func(entry, line, column int) bool {
+		if entry != 2 || several || line != ends || len(held) == 0 {
+			return trailed
+		}
+		for i, d := range held {
+			if d.Plan == nil || !d.Plan.Stops {
+				held[i] = &Document{Name: d.Name, Malformed: &capture.Problem{File: f.Path, Line: line, Column: column, Reason: "text follows the value"}}
+			}
+		}
+		trailed = true
+		return true
+	}
 	flush := func() {
 		for _, d := range held {
 			if several {
@@ -84,7 +99,7 @@ func Run(reader *capture.Reader, f *capture.File, want func(*traffic.Exchange) b
 	}
 	malformed := func(p capture.Problem) {
 		problem(p)
-		if p.Odd {
+		if p.Odd || follows(p.Entry, p.Line, p.Column) {
 			return
 		}
 		if p.Entry > 1 && !several {
@@ -98,6 +113,10 @@ func Run(reader *capture.Reader, f *capture.File, want func(*traffic.Exchange) b
 		emit(&Document{Name: name, Malformed: &p})
 	}
 	document := func(d capture.Document) (int, error) {
+		if line, column := d.Where(d.Start); follows(d.Entry, line, column) {
+			_, end, err := d.Value(new(wire.Parser))
+			return end, err
+		}
 		if d.Entry > 1 && !several {
 			several = true
 			flush()
@@ -107,6 +126,9 @@ func Run(reader *capture.Reader, f *capture.File, want func(*traffic.Exchange) b
 			return end, err
 		}
 		used := end
+		if d.Entry == 1 {
+			ends, _ = d.Where(end)
+		}
 		if !d.Lasting {
 			own := *d.Body
 			own.Line, own.Column = d.Where(d.Start)
@@ -130,7 +152,7 @@ func Run(reader *capture.Reader, f *capture.File, want func(*traffic.Exchange) b
 	sink := capture.Sink{Document: document, Problem: malformed, Passed: passed, Want: want}
 	reader.Members = func(*capture.File) {
 		flush()
-		several = false
+		several, trailed = false, false
 	}
 	reader.Passed = passed
 	reader.Read(f, func(chunk *capture.Chunk) (int, error) { return chunk.Documents(&sink), nil }, malformed)

@@ -37,7 +37,7 @@ func Planner(settings *model.Settings) func(t *model.Type, declared string) *dec
 
 func (c *compiler) plan(t *model.Type, declared string) *decoder.Plan {
 	settings := c.settings
-	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings}
+	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Stops: !c.on("FAIL_ON_TRAILING_TOKENS")}
 	t = c.java(t)
 	p.Root = c.value(t, format{})
 	if c.on("UNWRAP_ROOT_VALUE") {

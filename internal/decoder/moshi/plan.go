@@ -33,7 +33,7 @@ func (c *compiler) plan(t *model.Type, declared string) *decoder.Plan {
 		said = settings.Root
 	}
 	root := c.value(t.Unwrapped(), said.Qualifier, false)
-	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Root: root, MaxDepth: maxDepth, TooDeep: data(decoder.ReasonText, "Nesting too deep at "+decoder.PathMark)}
+	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Root: root, MaxDepth: maxDepth, Stops: c.on("lenient"), TooDeep: data(decoder.ReasonText, "Nesting too deep at "+decoder.PathMark)}
 	// Moshi.adapter<T>() of Kotlin refuses null for a T that takes none, unless an adapter of Moshi's own makes null of it.
 	refuses := said.NotNull && t.Kind != model.Optional && c.ofApp(t)
 	if (refuses || settings.Option("nonNull") == "true") && root.Op == decoder.OpNil {
