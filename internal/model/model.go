@@ -40,8 +40,10 @@ type Set struct {
 	OtherNames func() []string
 	// Modules are, by file, the folders of the builds that the files are part of.
 	Modules map[string]string
-	Files   int   // how many files were read
-	Bytes   int64 // how many bytes they hold
+	// Runs is, by language, the program that the source makes up, for who runs its code.
+	Runs  map[string]any
+	Files int   // how many files were read
+	Bytes int64 // how many bytes they hold
 }
 
 // Problem is something in the source that could not be read or followed.

@@ -53,9 +53,12 @@ func read(set *model.Set, text string, find func(string) *model.Model) (t *model
 	for _, m := range set.Models {
 		written[m.Language] = true
 	}
-	if len(set.Models) == 0 { // calls tell, of types of the library alone
+	if len(set.Models) == 0 { // calls tell, of types of the library alone, and code that is run
 		for _, c := range set.Calls {
 			written[c.Language] = c.Language != ""
+		}
+		for language := range set.Runs {
+			written[language] = true
 		}
 		delete(written, "")
 	}

@@ -108,6 +108,12 @@ func Read(files []scan.Source, builds ...scan.Source) *model.Set {
 		all.Also(set)
 		all.Problems = append(all.Problems, set.Problems...)
 		all.PassedOver = append(all.PassedOver, set.PassedOver...)
+		for language, program := range set.Runs {
+			if all.Runs == nil {
+				all.Runs = map[string]any{}
+			}
+			all.Runs[language] = program
+		}
 		all.Files += set.Files
 		all.Bytes += set.Bytes
 	}

@@ -36,6 +36,8 @@ func For(set *model.Set, typeText string) (*decoder.Plan, error) {
 		language = set.Models[0].Language
 	case len(set.Calls) > 0:
 		language = set.Calls[0].Language
+	case set.Runs["csharp"] != nil:
+		language = "csharp"
 	}
 	t = asCalled(set, t)
 	settings, drops := library.NewFinder(set).For(t)
@@ -45,8 +47,11 @@ func For(set *model.Set, typeText string) (*decoder.Plan, error) {
 	}
 	plan := lib.Plan(t, typeText, settings)
 	plan.Drops(drops)
+	if m == nil && settings == nil && set.Runs[language] != nil && plan.Refuses == "" {
+		plan.Refuses = "no call of the source decodes " + typeText
+	}
 	if language == "csharp" {
-		sharp.Entry(plan, t)
+		sharp.Entry(plan, t, set.Runs[language])
 	}
 	if !plan.Whole {
 		inside(plan, set)

@@ -208,7 +208,7 @@ func (m *Machine) filled(x *code.Expr, f *frame, outer *env, want *model.Type) (
 			var t *model.Type
 			if o := v.object(); o != nil {
 				if prop, of := m.propOf(o.Class, section.Args[0].Text); prop != nil {
-					t = m.typ(prop.Type, &frame{class: of, types: typesOf(o)})
+					t = m.typ(prop.Type, &frame{class: of, types: m.typesIn(o, of)})
 				} else if p := paramOf(o.Class, section.Args[0].Text); p != nil {
 					t = m.typ(p.Type, &frame{class: o.Class, types: typesOf(o)})
 				}

@@ -118,7 +118,7 @@ func (m *Machine) memberOf(of Value, name string, x *code.Expr, f *frame) (Value
 		o := of.object()
 		if prop, in := m.propOf(o.Class, name); prop != nil && !prop.Static {
 			if fn := getter(prop); fn != nil {
-				own := &frame{fn: fn, class: in, this: &of, types: typesOf(o)}
+				own := &frame{fn: fn, class: in, this: &of, types: m.typesIn(o, in)}
 				e := inside(nil)
 				if at := o.Fields[name]; at != nil {
 					e.names["field"] = at
@@ -363,10 +363,10 @@ func (m *Machine) ofClass(d *code.Declared, name string, x *code.Expr, f *frame,
 	if !fn.Static {
 		own.this = this
 		if this != nil && this.object() != nil {
-			own.types = cloned(typesOf(this.object()))
 			if in := m.overriding(this.object().Class, fn, of[best]); in != nil && len(want) < 2 { // as the instance has it
 				own.fn, own.class, fn = in.fn, in.class, in.fn
 			}
+			own.types = cloned(m.typesIn(this.object(), own.class))
 		}
 	}
 	if own.this == nil && f.types != nil {

@@ -27,11 +27,20 @@ func CodeOf(t *model.Type) (c *Code) {
 	t.Walk(func(t *model.Type) {
 		if c == nil && t.Model != nil {
 			if w, _ := Of(t.Model); w != nil {
-				c = &Code{World: w, decode: Decoding(w, PlanOf)}
+				c = codeOf(w)
 			}
 		}
 	})
 	return c
+}
+
+// codeOf is the code of a program, nil where it is none.
+func codeOf(program any) *Code {
+	w, ok := program.(World)
+	if !ok {
+		return nil
+	}
+	return &Code{World: w, decode: Decoding(w, PlanOf)}
 }
 
 // Converter is the converter that an adapter names by its Form, with type arguments in its Delegates; nil for none that

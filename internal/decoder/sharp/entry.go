@@ -18,9 +18,13 @@ type enters interface {
 }
 
 // Entry makes a plan run the function of the app that makes its type of a response, where there is one that is
-// followed: the library that decodes is asked on the way. What is not followed is left to the plan as it is.
-func Entry(p *decoder.Plan, t *model.Type) {
+// followed: the library that decodes is asked on the way. What is not followed is left to the plan as it is. program is
+// the one that the source makes up, for a type that names none of its models; nil where there is none.
+func Entry(p *decoder.Plan, t *model.Type, program any) {
 	c := CodeOf(t)
+	if c == nil {
+		c = codeOf(program)
+	}
 	if c == nil {
 		return
 	}

@@ -468,6 +468,22 @@ func paramOf(d *code.Declared, name string) *code.Param {
 	return nil
 }
 
+// typesIn binds the type parameters of the class of an instance that declares a member: its own, or one that it extends.
+func (m *Machine) typesIn(o *Object, in *code.Declared) map[string]*model.Type {
+	types := typesOf(o)
+	if o == nil {
+		return types
+	}
+	class := o.Class
+	for deep := 0; class != nil && class != in && deep < 16; deep++ {
+		types, class = m.superTypes(class, types), m.super(class)
+	}
+	if class == nil {
+		return typesOf(o)
+	}
+	return types
+}
+
 // typesOf binds the type parameters of the class of an instance.
 func typesOf(o *Object) map[string]*model.Type {
 	if o == nil || o.Type == nil || len(o.Class.Params) != len(o.Type.Args) {

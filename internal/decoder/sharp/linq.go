@@ -300,6 +300,10 @@ func (m *Machine) sequence(of Value, name string, args []Value, x *code.Expr, f 
 	case "Reverse":
 		slices.Reverse(items)
 		return listOf(items), true, nil
+	case "Values":
+		if len(x.Types) == 1 && len(args) == 0 {
+			return m.tokenValues(items, m.typ(x.Types[0], f))
+		}
 	case "OfType", "Cast":
 		if len(x.Types) != 1 {
 			break

@@ -111,6 +111,8 @@ func isLastOfName(v *wire.Value, i int) bool {
 func (n *node) index(m *Machine, at Value) (Value, bool, error) {
 	m.note(n.v)
 	switch {
+	case n.prop:
+		return Value{}, true, m.throw("InvalidOperationException", "Cannot access child value on Newtonsoft.Json.Linq.JProperty.")
 	case at.Kind == String && n.v.Kind == wire.Object:
 		v := memberOf(n.v, at.Text)
 		if !n.token && v != nil && twice(n.v) {

@@ -223,7 +223,7 @@ func (m *Machine) setMember(of *Value, name string, v Value, f *frame) (known bo
 	}
 	prop, in := m.propOf(o.Class, name)
 	if prop != nil && !prop.Static {
-		own := &frame{class: in, this: of, types: typesOf(o)}
+		own := &frame{class: in, this: of, types: m.typesIn(o, in)}
 		if v, err = m.convert(v, m.typ(prop.Type, own), own, false); err != nil {
 			return true, err
 		}

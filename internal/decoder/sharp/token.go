@@ -1,7 +1,6 @@
 package sharp
 
 import (
-	"strconv"
 	"strings"
 
 	"vetta/internal/code"
@@ -157,6 +156,9 @@ func (n *node) tokenCall(m *Machine, name string, args []Value, types []*model.T
 		if len(types) == 1 {
 			l := &list{}
 			of := n
+			if n.v.Kind < wire.Array && len(args) == 0 {
+				return Value{}, true, m.throw("InvalidOperationException", "Cannot access child value on Newtonsoft.Json.Linq.JValue.")
+			}
 			if len(args) == 1 {
 				v, _, err := n.index(m, args[0])
 				if err != nil {
@@ -166,6 +168,9 @@ func (n *node) tokenCall(m *Machine, name string, args []Value, types []*model.T
 					return Value{}, false, nil
 				}
 				of = v.Ref.(*node)
+			}
+			if of.v.Kind == wire.Object && len(of.v.Members) > 0 {
+				return Value{}, true, m.throw("InvalidCastException", "Cannot cast Newtonsoft.Json.Linq.JProperty to Newtonsoft.Json.Linq.JToken.")
 			}
 			for _, e := range of.v.Elems {
 				v, known, err := valueAs(m, tokenOf(e), types[0])
@@ -182,8 +187,16 @@ func (n *node) tokenCall(m *Machine, name string, args []Value, types []*model.T
 			v, err := m.decoded(u, n.v, newtonsoftJSON+"+tokens", x, f)
 			return v, true, err
 		}
-	case "SelectToken":
-		return n.selected(m, args)
+	case "SelectToken", "SelectTokens":
+		return n.selected(m, args, name == "SelectTokens")
+	case "Descendants", "DescendantsAndSelf":
+		if n.v.Kind >= wire.Array {
+			l := &list{}
+			if name == "DescendantsAndSelf" {
+				l.items = append(l.items, Value{Kind: Host, Ref: n})
+			}
+			return Value{Kind: Items, Ref: l}, true, n.descend(m, &l.items)
+		}
 	case "CreateReader":
 		return Value{Kind: Host, Ref: newReader(n.v, true, false)}, true, nil
 	case "Children":
@@ -318,66 +331,4 @@ func valueAs(m *Machine, of Value, t *model.Type) (Value, bool, error) {
 		return n.tokenCast(m, t)
 	}
 	return n.tokenCast(m, t)
-}
-
-// selected is SelectToken with a path of names and numbers.
-func (n *node) selected(m *Machine, args []Value) (Value, bool, error) {
-	if len(args) == 0 || args[0].Kind != String {
-		return Value{}, false, nil
-	}
-	strict := len(args) > 1 && args[1].isTrue()
-	path := strings.TrimPrefix(strings.TrimPrefix(args[0].Text, "$"), ".")
-	if strings.ContainsAny(path, "*?@") || strings.Contains(path, "..") {
-		return Value{}, false, nil
-	}
-	v := n.v
-	fails := func(at string) (Value, bool, error) {
-		if strict {
-			return Value{}, true, m.throw("JsonException", "Property '"+at+"' does not exist on JObject.")
-		}
-		return Value{}, true, nil
-	}
-	for path != "" {
-		if path[0] == '[' {
-			end := strings.IndexByte(path, ']')
-			if end < 0 {
-				return Value{}, false, nil
-			}
-			key := path[1:end]
-			path = strings.TrimPrefix(path[end+1:], ".")
-			if len(key) > 1 && key[0] == '\'' {
-				if v.Kind != wire.Object {
-					return fails(key)
-				}
-				if v = memberOf(v, strings.Trim(key, "'")); v == nil {
-					return fails(key)
-				}
-				continue
-			}
-			i, err := strconv.Atoi(key)
-			if err != nil {
-				return Value{}, false, nil
-			}
-			if v.Kind != wire.Array || i >= len(v.Elems) {
-				return fails(key)
-			}
-			v = v.Elems[i]
-			continue
-		}
-		end := strings.IndexAny(path, ".[")
-		key := path
-		if end >= 0 {
-			key = path[:end]
-			path = strings.TrimPrefix(path[end:], ".")
-		} else {
-			path = ""
-		}
-		if v.Kind != wire.Object {
-			return fails(key)
-		}
-		if v = memberOf(v, key); v == nil {
-			return fails(key)
-		}
-	}
-	return tokenOf(v), true, nil
 }

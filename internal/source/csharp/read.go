@@ -36,6 +36,7 @@ func Read(files, building []scan.Source) *model.Set {
 		}
 	}
 	p := newProject(units, texts, builtBy(building))
+	set.Runs = map[string]any{"csharp": p.world}
 	p.link(set)
 	return set
 }
