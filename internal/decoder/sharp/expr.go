@@ -294,6 +294,11 @@ func (m *Machine) typeCalled(x *code.Expr, f *frame) *Value {
 	if name == "" {
 		return nil
 	}
+	if t := f.types[name]; t != nil && t.Model != nil { // a type parameter: what it is bound to
+		if _, d := Of(t.Model); d != nil {
+			return &Value{Kind: Class, Ref: &typed{t: t.Unwrapped(), d: d}}
+		}
+	}
 	if d := m.world.Named(name, len(x.Types), f.at()); d != nil {
 		t := &model.Type{Kind: model.Named, Name: d.Name, Model: d.Model, Linked: true}
 		for _, a := range x.Types {

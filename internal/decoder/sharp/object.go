@@ -81,7 +81,7 @@ func (m *Machine) methodsOf(d *code.Declared, name string) (all []*code.Func, of
 	for deep := 0; d != nil && deep < 16; deep++ {
 		for _, c := range d.Parts {
 			for _, fn := range c.Funcs {
-				if fn.Name == name && !fn.Init && !slices.Contains(fn.Mods, "explicit") {
+				if fn.Name == name && !fn.Init && (fn.Static || !slices.Contains(fn.Mods, "explicit")) {
 					all, of = append(all, fn), append(of, d)
 				}
 			}

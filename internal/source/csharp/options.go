@@ -462,6 +462,9 @@ func (a *asking) byMember(e *code.Expr, at where, want string) *model.Settings {
 	if at.fn != nil {
 		if t := a.typeOf(e.Args[0], at.fn, at.s); t != nil {
 			if d := a.p.typeNamed(t, at.s); d != nil {
+				if a.context(d) != nil { // what a context knows of a type is read as the context is set up
+					return a.evaluate(e.Args[0], at, want)
+				}
 				return a.ofType(d, e.Text, at)
 			}
 		}
@@ -546,13 +549,12 @@ func (a *asking) generated(s *model.Settings, arg model.Argument, pos model.Pos,
 
 // typeInfo is the type that a member of a generated context stands for, nil for another expression: by the name that
 // [JsonSerializable] gives it, or that of the type with those of its arguments behind.
-func (a *asking) typeInfo(e *code.Expr, s scope) *model.Type {
-	if e.Op != code.Member || len(e.Args) != 1 || e.Args[0].Op != code.Member || e.Args[0].Text != "Default" {
+func (a *asking) typeInfo(e *code.Expr, fn *code.Func, s scope) *model.Type {
+	if e.Op != code.Member || len(e.Args) != 1 {
 		return nil
 	}
-	of := chain(e.Args[0].Args[0])
-	d := a.p.find(of, 0, s.file, s.space, s.in)
-	if d == nil || a.context(d) == nil {
+	d := a.contextOf(e.Args[0], fn, s)
+	if d == nil {
 		return nil
 	}
 	for _, part := range d.parts {
@@ -574,6 +576,24 @@ func (a *asking) typeInfo(e *code.Expr, s scope) *model.Type {
 		}
 	}
 	return nil
+}
+
+// contextOf is the generated context that an expression is: AppContext.Default, or what holds an instance of one; nil for
+// another expression.
+func (a *asking) contextOf(e *code.Expr, fn *code.Func, s scope) *declared {
+	var d *declared
+	switch {
+	case e.Op == code.Member && e.Text == "Default":
+		d = a.p.find(chain(e.Args[0]), 0, s.file, s.space, s.in)
+	case e.Op == code.Name || e.Op == code.Member:
+		if t := a.typeOf(e, fn, s); t != nil {
+			d = a.p.typeNamed(t, s)
+		}
+	}
+	if d == nil || a.context(d) == nil {
+		return nil
+	}
+	return d
 }
 
 // generatedName is the name that the generator gives a type: ListPort, PortArray.

@@ -127,7 +127,7 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 		if arg.Op == code.TypeOf && c.Type == nil {
 			c.Type = arg.Type
 		}
-		if t := a.typeInfo(arg, s); t != nil && c.Type == nil {
+		if t := a.typeInfo(arg, fn, s); t != nil && c.Type == nil {
 			c.Type = t
 			e.Types = []*model.Type{t}
 		}
@@ -139,14 +139,14 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 	switch {
 	case last(on) == "JsonSerializer" && strings.HasPrefix(name, "Deserialize") && a.isSystemTextJSON(on, s.file):
 		c.Settings.Library = systemTextJSON
-		a.label(e, 1)
+		a.label(e, 1, fn)
 		if name == "DeserializeAsyncEnumerable" && c.Type != nil {
 			c.Type = listOf(c.Type)
 			e.Types = []*model.Type{c.Type}
 		}
 	case strings.HasSuffix(on, "JsonConvert") && (name == "DeserializeObject" || name == "DeserializeAnonymousType"):
 		c.Settings.Library = newtonsoftJSON
-		a.label(e, 1)
+		a.label(e, 1, fn)
 		if c.Type == nil && name == "DeserializeObject" && !slices.ContainsFunc(args, func(x *code.Expr) bool { return a.isTypeValue(x, fn) }) {
 			return nil // into what it finds: by hand
 		}
@@ -160,7 +160,7 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 		if name == "ReadFromJsonAsync" {
 			from = 0
 		}
-		if !a.label(e, from) {
+		if !a.label(e, from, fn) {
 			web(c.Settings, e.Pos)
 		}
 		if name == "GetFromJsonAsync" {
@@ -168,7 +168,7 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 		}
 	case name == "GetFromJsonAsAsyncEnumerable" || name == "ReadFromJsonAsAsyncEnumerable":
 		c.Settings.Library = systemTextJSON
-		if !a.label(e, 1) {
+		if !a.label(e, 1, fn) {
 			web(c.Settings, e.Pos)
 		}
 		if c.Type != nil {
@@ -177,13 +177,13 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 		}
 	case name == "ReadAsAsync" && len(e.Types) == 1:
 		c.Settings.Library = newtonsoftJSON
-		a.label(e, 0)
+		a.label(e, 0, fn)
 	case name == "Deserialize" && callee.Op == code.Member && len(callee.Args) > 0:
 		return a.deserialize(e, c, callee.Args[0], fn, s)
 	case name == "ToObject" && callee.Op == code.Member && (len(e.Types) == 1 || c.Type != nil):
 		c.Settings.Library = newtonsoftJSON
 		c.Settings.Options["tokens"] = model.Option{Value: "true", Pos: e.Pos}
-		a.label(e, 0)
+		a.label(e, 0, fn)
 		c.Within = within(callee.Args[0], fn)
 	case a.http.rest != nil && len(e.Types) == 1 && restMethods[name]:
 		c.Settings = a.http.rest.settings(e.Pos)
@@ -339,10 +339,10 @@ func (a *asking) isSystemTextJSON(name, file string) bool {
 }
 
 // label marks the argument that says how to decode, from a place on; it says whether there is one.
-func (a *asking) label(e *code.Expr, from int) bool {
+func (a *asking) label(e *code.Expr, from int, fn *code.Func) bool {
 	for i := from; i < len(e.Args)-1; i++ {
 		arg := e.Args[i+1]
-		if arg.Op == code.TypeOf || e.Labels[i] != "" && e.Labels[i] != "options" && e.Labels[i] != "settings" && e.Labels[i] != "jsonTypeInfo" && e.Labels[i] != "converters" {
+		if a.isTypeValue(arg, fn) || e.Labels[i] != "" && e.Labels[i] != "options" && e.Labels[i] != "settings" && e.Labels[i] != "jsonTypeInfo" && e.Labels[i] != "converters" {
 			continue
 		}
 		if name := last(chain(arg)); arg.Op == code.Name && (isToken(name) || name == "null") || strings.HasPrefix(chain(arg), "CancellationToken") {
@@ -398,7 +398,7 @@ func (a *asking) deserialize(e *code.Expr, c *model.Call, on *code.Expr, fn *cod
 		c.Settings.Library = newtonsoftJSON
 	case name == "JsonElement" || name == "JsonNode" || name == "JsonObject" || name == "JsonArray" || name == "JsonDocument" || name == "" && len(e.Types) == 1 && (a.p.imports(s.file, "System.Text.Json") || a.p.imports(s.file, "System.Text.Json.Nodes")):
 		c.Settings.Library = systemTextJSON
-		a.label(e, 0)
+		a.label(e, 0, fn)
 		c.Within = within(on, fn)
 	default:
 		return nil
