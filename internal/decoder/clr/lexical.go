@@ -38,7 +38,7 @@ const white = " \t\r\n\v\f"
 // Lexical reads a text as a value of a type of the platform, by the lexical forms of XML Schema (XmlConvert, .NET 10); data
 // is a DataType that XmlSerializer is told, "" for none. known is false where that is not told.
 func Lexical(u *model.Type, data, text string) (s decoder.Seen, wrong *Format, known bool) {
-	if isBytes(u) {
+	if IsBytes(u) {
 		bytes, ok := LooseBase64(text)
 		if data == "hexBinary" {
 			bytes, ok = Hex(text)
@@ -185,6 +185,7 @@ func isFloatText(text string) bool {
 	return before+behind != "" && strings.Trim(before+behind, "0123456789") == ""
 }
 
-func isBytes(t *model.Type) bool {
+// IsBytes says whether a type is byte[].
+func IsBytes(t *model.Type) bool {
 	return t.Kind == model.List && strings.HasPrefix(t.Name, "[") && t.Args[0].Kind == model.Named && t.Args[0].Model == nil && t.Args[0].Name == "byte"
 }

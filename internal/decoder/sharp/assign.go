@@ -197,6 +197,9 @@ func (m *Machine) filled(x *code.Expr, f *frame, outer *env, want *model.Type) (
 	}
 	e := inside(outer)
 	e.names["$it"] = &v
+	if _, ok := v.Ref.(*opaque); ok && v.Kind == Host {
+		return v, nil
+	}
 	for _, section := range x.Args[1:] {
 		if section.Op == code.Cascade {
 			if _, err := m.filled(section, f, e, nil); err != nil {
@@ -212,6 +215,10 @@ func (m *Machine) filled(x *code.Expr, f *frame, outer *env, want *model.Type) (
 				} else if p := paramOf(o.Class, section.Args[0].Text); p != nil {
 					t = m.typ(p.Type, &frame{class: o.Class, types: typesOf(o)})
 				}
+			}
+			if s, ok := v.Ref.(*serializer); ok && v.Kind == Host { // what it is set to is read with it
+				s.options = x
+				continue
 			}
 			given, err := m.expr(section.Args[1], f, e, t)
 			if err != nil {

@@ -534,6 +534,9 @@ func (m *Machine) methodCall(of Value, name string, x *code.Expr, f *frame, e *e
 			return m.apply(v, args, x)
 		}
 	}
+	if of.IsNull() && name == "ConfigureAwait" { // of the task that gives nothing
+		return of, nil
+	}
 	if of.Kind == Function && name == "Invoke" {
 		args, _, err := m.arguments(x, f, e, nil)
 		if err != nil {

@@ -6,6 +6,7 @@ import (
 
 	"vetta/internal/code"
 	"vetta/internal/decoder"
+	"vetta/internal/decoder/clr"
 	"vetta/internal/model"
 	"vetta/internal/wire"
 )
@@ -206,6 +207,9 @@ func (m *Machine) bind(fn *code.Func, f *frame, e *env, args []Value) error {
 		if p.Type != nil {
 			if f.types == nil {
 				f.types = map[string]*model.Type{}
+			}
+			if t := m.typ(p.Type, f); v.IsNull() && t.Kind != model.Optional && clr.IsValue(t) { // a library hands over nothing
+				v = m.zero(t)
 			}
 			var err error
 			if v, err = m.convert(v, m.typ(p.Type, f), f, false); err != nil {

@@ -90,7 +90,7 @@ func (m *Machine) platformMade(t *model.Type, args []Value, x *code.Expr) (Value
 		return spanOf(float64(args[0].Int*3600 + args[1].Int*60 + args[2].Int)), nil
 	case name == "object":
 		return Value{Kind: Host, Ref: &struct{}{}}, nil
-	case strings.HasSuffix(name, "EventArgs"):
+	case strings.HasSuffix(name, "EventArgs"), ofRequests[name]:
 		return Value{Kind: Host, Ref: &opaque{name}}, nil
 	case strings.HasSuffix(name, "Options") || strings.HasSuffix(name, "Settings") || strings.HasSuffix(name, "Converter") || strings.HasSuffix(name, "Resolver") || strings.HasSuffix(name, "Strategy"):
 		return Value{Kind: Host, Ref: &opaque{name}}, nil
@@ -101,6 +101,12 @@ func (m *Machine) platformMade(t *model.Type, args []Value, x *code.Expr) (Value
 		return v, err
 	}
 	return Value{}, unfollowed("an instance of "+u.Name, x.Pos)
+}
+
+// ofRequests are classes of what is asked by, which say nothing of what is answered.
+var ofRequests = map[string]bool{
+	"HttpRequestMessage": true, "HttpMethod": true, "AuthenticationHeaderValue": true, "MediaTypeWithQualityHeaderValue": true, "StringContent": true,
+	"ByteArrayContent": true, "FormUrlEncodedContent": true, "HttpClientHandler": true, "CancellationTokenSource": true, "UriBuilder": true, "Stopwatch": true, "SemaphoreSlim": true,
 }
 
 // builder is a StringBuilder.

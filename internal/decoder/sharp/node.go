@@ -169,7 +169,7 @@ func (n *node) cast(m *Machine, t *model.Type) (Value, bool, error) {
 		}
 		return Value{Kind: Host, Ref: n}, true, nil
 	}
-	if u.Kind != model.Named || u.Model != nil || u.Name == "object" || u.Name == "dynamic" {
+	if (u.Kind != model.Named || u.Model != nil || u.Name == "object" || u.Name == "dynamic") && !(n.token && clr.IsBytes(u)) {
 		return Value{}, false, nil
 	}
 	m.note(n.v)

@@ -9,6 +9,15 @@ import (
 	"vetta/internal/model"
 )
 
+// declare declares the variables of an expression that is not come to: code behind it may give them values.
+func declare(x *code.Expr, e *env) {
+	code.Walk(x, func(x *code.Expr) {
+		if x.Op == code.Bind && x.Text != "" && e.find(x.Text) == nil {
+			e.names[x.Text] = &Value{}
+		}
+	})
+}
+
 func (m *Machine) binary(x *code.Expr, f *frame, e *env) (Value, error) {
 	a, err := m.expr(x.Args[0], f, e, nil)
 	if err != nil {
@@ -20,6 +29,7 @@ func (m *Machine) binary(x *code.Expr, f *frame, e *env) (Value, error) {
 			return a, unfollowed("a condition", x.Pos)
 		}
 		if a.isTrue() == (x.Text == "||") {
+			declare(x.Args[1], e)
 			return a, nil
 		}
 		b, err := m.truth(x.Args[1], f, e)

@@ -107,6 +107,18 @@ func (m *Machine) platformMember(of Value, name string, x *code.Expr) (Value, bo
 			}
 			return plainOf(t.Name, clr.Date(1970, 1, 1, 0, 0, 0, "", z)), true, nil
 		}
+	case "ImmutableArray", "ImmutableList", "ImmutableQueue", "ImmutableStack", "ReadOnlyCollection":
+		if name == "Empty" {
+			return listOf(nil), true, nil
+		}
+	case "ImmutableHashSet", "ImmutableSortedSet", "FrozenSet":
+		if name == "Empty" {
+			return Value{Kind: Items, Ref: &list{set: true}}, true, nil
+		}
+	case "ImmutableDictionary", "ImmutableSortedDictionary", "FrozenDictionary", "ReadOnlyDictionary":
+		if name == "Empty" {
+			return Value{Kind: Entries, Ref: &entries{}}, true, nil
+		}
 	case "Math":
 		if name == "PI" {
 			return floatOf(math.Pi), true, nil

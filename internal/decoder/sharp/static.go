@@ -9,6 +9,7 @@ import (
 	"vetta/internal/code"
 	"vetta/internal/decoder/clr"
 	"vetta/internal/model"
+	"vetta/internal/wire"
 )
 
 // stringStatic are the static methods of string.
@@ -179,6 +180,9 @@ func (m *Machine) converting(name string, args []Value, x *code.Expr) (Value, bo
 		return Value{}, false, nil
 	}
 	v := args[0]
+	if n, ok := v.Ref.(*node); ok && n.token && n.v.Kind == wire.Null && name != "ToString" { // a JValue converts itself
+		return Value{}, true, m.throw("ArgumentException", "Can not convert Null to "+strings.TrimPrefix(name, "To")+".")
+	}
 	if h, ok := v.Ref.(interface{ scalar(*Machine) (Value, bool) }); ok && v.Kind == Host {
 		if s, ok := h.scalar(m); ok {
 			v = s

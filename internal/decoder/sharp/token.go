@@ -29,20 +29,34 @@ func tokenDate(text string) (decoder.Seen, bool) {
 func (n *node) tokenCast(m *Machine, t *model.Type) (Value, bool, error) {
 	u := t.Unwrapped()
 	m.note(n.v)
+	bytes := clr.IsBytes(u)
 	fails := func() (Value, bool, error) {
-		return Value{}, true, m.throw("ArgumentException", "Can not convert "+n.kind()+" to "+u.Name+".")
+		to := u.Name
+		if bytes {
+			to = "byte array"
+		}
+		return Value{}, true, m.throw("ArgumentException", "Can not convert "+n.kind()+" to "+to+".")
 	}
 	if n.v.Kind >= wire.Array {
 		return fails()
 	}
 	if n.v.Kind == wire.Null {
-		if t.Kind == model.Optional || !clr.IsValue(u) {
+		if !bytes && (t.Kind == model.Optional || !clr.IsValue(u)) {
 			return Value{}, true, nil
 		}
 		return fails()
 	}
 	v := m.boxed(n.v)
 	switch {
+	case bytes:
+		if v.Kind != String {
+			return fails()
+		}
+		s, ok := clr.Base64(v.Text)
+		if !ok {
+			return Value{}, true, m.throw("FormatException", "The input is not a valid Base-64 string as it contains a non-base 64 character.")
+		}
+		return m.ValueOf(s, nil), true, nil
 	case u.Name == "string":
 		switch v.Kind {
 		case Plain:
@@ -74,13 +88,7 @@ func (n *node) tokenCast(m *Machine, t *model.Type) (Value, bool, error) {
 		switch v.Kind {
 		case Plain:
 			if u.Name == "DateTimeOffset" {
-				text, _ := n.v.Text()
-				if d, ok := clr.ParseISO(text); ok {
-					if d.Zone == "Z" || d.Zone == clr.NoZone {
-						d.Zone = "+00:00"
-					}
-					return plainOf(u.Name, d.Seen()), true, nil
-				}
+				v.Of, v.Seen.Text = u.Name, strings.TrimSuffix(v.Seen.Text, "Z")+"+00:00" // of a DateTime, which is local
 			}
 			return v, true, nil
 		case String:
@@ -93,6 +101,9 @@ func (n *node) tokenCast(m *Machine, t *model.Type) (Value, bool, error) {
 			return fails()
 		}
 		if u.Name == "Uri" {
+			if !strings.Contains(v.Text, ":") {
+				return Value{}, true, m.throw("UriFormatException", "Invalid URI: The format of the URI could not be determined.")
+			}
 			s, ok := clr.Uri(v.Text)
 			return plainOf("Uri", s), ok, nil
 		}
@@ -290,6 +301,9 @@ func (n *node) tokenCall(m *Machine, name string, args []Value, types []*model.T
 	if n.v.Kind == wire.Object && args == nil { // dynamic
 		return tokenOf(memberOf(n.v, name)), true, nil
 	}
+	if args == nil && n.v.Kind < wire.Array && !ofToken[name] { // dynamic
+		return Value{}, true, m.throw("RuntimeBinderException", "'Newtonsoft.Json.Linq.JValue' does not contain a definition for '"+name+"'")
+	}
 	if args == nil {
 		return Value{}, false, nil
 	}
@@ -299,6 +313,9 @@ func (n *node) tokenCall(m *Machine, name string, args []Value, types []*model.T
 	}
 	return m.sequence(listOf(items), name, args, x, f)
 }
+
+// ofToken are properties that every token has.
+var ofToken = map[string]bool{"Parent": true, "Root": true, "Next": true, "Previous": true, "First": true, "Last": true, "Path": true, "Value": true, "HasValues": true, "Type": true}
 
 // valueAs is Value<T> of a token: nothing of an absent one.
 func valueAs(m *Machine, of Value, t *model.Type) (Value, bool, error) {

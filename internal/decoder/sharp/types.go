@@ -73,8 +73,12 @@ func (m *Machine) convert(v Value, t *model.Type, f *frame, cast bool) (Value, e
 	case Cell:
 		return v, nil
 	case Null:
-		if cast && clr.IsValue(u) && t.Kind != model.Optional {
+		switch {
+		case !clr.IsValue(u) || t.Kind == model.Optional:
+		case cast:
 			return v, m.throw("NullReferenceException", "Object reference not set to an instance of an object.")
+		default: // of a dynamic: the compiler admits no other
+			return v, m.throw("RuntimeBinderException", "Cannot convert null to '"+u.Name+"' because it is a non-nullable value type")
 		}
 		return v, nil
 	case Host:
@@ -104,6 +108,10 @@ func (m *Machine) convert(v Value, t *model.Type, f *frame, cast bool) (Value, e
 		if clr.IsNumber(u) || u.Name == "char" && u.Model == nil {
 			return m.asNumber(v, u, cast)
 		}
+	}
+	if v.Kind == Items && clr.IsBytes(u) && len(v.list().items) == 0 {
+		s, _ := clr.Base64("")
+		return m.ValueOf(s, nil), nil
 	}
 	if v.Kind == Items && u.Kind == model.Unique && !v.list().set {
 		return Value{Kind: Items, Ref: &list{items: unique(v.list().items), set: true}}, nil
