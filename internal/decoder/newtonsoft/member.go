@@ -2,6 +2,7 @@ package newtonsoft
 
 import (
 	"slices"
+	"strings"
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/clr"
@@ -81,17 +82,17 @@ func (c *compiler) member(f *model.Field, owner *model.Type, of *model.Model, ow
 	if f.Static {
 		return nil
 	}
-	mark := find(f.Marks, "JsonProperty")
-	data := find(f.Marks, "DataMember")
+	mark := markOf(f, owner.Model, "JsonProperty")
+	data := markOf(f, owner.Model, "DataMember")
 	if find(owner.Model.Marks, "DataContract") == nil {
 		data = nil
 	}
-	required := find(f.Marks, "JsonRequired")
+	required := markOf(f, owner.Model, "JsonRequired")
 	how := optIn(of)
 	marked := mark != nil || data != nil || required != nil
 	m := &member{field: f, owner: owner, typ: f.Type.Bind(owner.Env()), mark: mark}
-	m.ignored = find(f.Marks, "JsonIgnore") != nil || find(f.Marks, "IgnoreDataMember") != nil || f.Marks.Find("NonSerialized") != nil
-	m.rest = find(f.Marks, "JsonExtensionData") != nil
+	m.ignored = markOf(f, owner.Model, "JsonIgnore") != nil || markOf(f, owner.Model, "IgnoreDataMember") != nil || f.Marks.Find("NonSerialized") != nil
+	m.rest = markOf(f, owner.Model, "JsonExtensionData") != nil
 	public := f.Access == model.Public
 	if p := f.Property; p != nil {
 		public = p.Get == model.Public || p.Set == model.Public
@@ -163,6 +164,32 @@ func (c *compiler) member(f *model.Field, owner *model.Type, of *model.Model, ow
 	return m
 }
 
+// markOf is the library's attribute of that name of a member, or else of the member of that name of an interface that its
+// class has; nil for none (JsonTypeReflector.GetAttribute).
+func markOf(f *model.Field, owner *model.Model, name string) *model.Annotation {
+	if a := find(f.Marks, name); a != nil {
+		return a
+	}
+	if owner.Related == nil {
+		return nil
+	}
+	for _, super := range owner.Conforms {
+		of, _, _ := strings.Cut(super, "<")
+		m := owner.Related(of)
+		if m == nil || m.Kind != model.Interface {
+			continue
+		}
+		for _, its := range m.Fields {
+			if its.Name == f.Name {
+				if a := find(its.Marks, name); a != nil {
+					return a
+				}
+			}
+		}
+	}
+	return nil
+}
+
 func (c *compiler) option(own, name string) string {
 	if own != "" {
 		return own
@@ -176,7 +203,7 @@ func (c *compiler) inner(x *member) site {
 	if x.field == nil {
 		return s
 	}
-	if a := find(x.field.Marks, "JsonConverter"); a != nil {
+	if a := markOf(x.field, x.owner.Model, "JsonConverter"); a != nil {
 		if s.enums = enumsOf(a); s.enums != "" {
 			return s
 		}

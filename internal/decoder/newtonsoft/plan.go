@@ -375,7 +375,10 @@ func (c *compiler) list(t *model.Type, s site) *decoder.Node {
 	if t.Name == "[]" && t.Args[0].Kind == model.Named && t.Args[0].Model == nil && t.Args[0].Name == "byte" {
 		return c.bytes(t)
 	}
-	if t.Class == "IReadOnlySet" || strings.HasPrefix(t.Name, "[,") || slices.Contains([]string{"Memory", "ReadOnlyMemory", "ArraySegment", "BlockingCollection", "IAsyncEnumerable"}, t.Class) {
+	if t.Class == "IReadOnlySet" {
+		return cannotPopulate(t)
+	}
+	if strings.HasPrefix(t.Name, "[,") || slices.Contains([]string{"Memory", "ReadOnlyMemory", "ArraySegment", "BlockingCollection", "IAsyncEnumerable"}, t.Class) {
 		return unknown("how Newtonsoft.Json reads " + t.Written() + " is not known")
 	}
 	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(t.Args[0], site{enums: s.enums, dates: s.dates, adapter: s.item}), Wrong: wrongArray(t), Second: empty(t), Lossy: c.handles(), KeepNull: true, Equal: clr.Equal(t.Args[0])}
@@ -387,6 +390,11 @@ func (c *compiler) list(t *model.Type, s site) *decoder.Node {
 		})
 	}
 	return n
+}
+
+// cannotPopulate is the node for an interface of lists that the library has no class for.
+func cannotPopulate(t *model.Type) *decoder.Node {
+	return &decoder.Node{Op: decoder.OpFail, Error: serial(decoder.ReasonType, "Cannot create and populate list type "+clr.Name(t)+".")}
 }
 
 // dictionary is the node for maps. Of equal keys the last counts.

@@ -122,7 +122,9 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 		}))
 	case "JsonObject", "JsonArray", "JsonDocument":
 		return emptyIsNull(leaf(func(v *wire.Value) decoder.Verdict { return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)} }))
-	case "ArrayList", "IList", "ICollection", "IEnumerable":
+	case "IEnumerable":
+		return cannotPopulate(t)
+	case "ArrayList", "IList", "ICollection":
 		return &decoder.Node{Op: decoder.OpList, Wrong: wrongArray(t), Second: empty(t), Inner: c.value(&model.Type{Kind: model.Named, Name: "object"}, site{})}
 	case "Hashtable", "IDictionary":
 		return &decoder.Node{Op: decoder.OpMap, Wrong: wrongObject(t), Second: empty(t), Every: true, Inner: c.value(&model.Type{Kind: model.Named, Name: "object"}, site{}),

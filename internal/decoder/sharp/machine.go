@@ -149,6 +149,9 @@ func (m *Machine) run(fn *code.Func, f *frame, outer *env, args []Value) (Value,
 		return Value{}, unfollowed("functions that call each other", fn.Pos)
 	}
 	defer func() { m.calls-- }()
+	if fn.Native && slices.Contains(fn.Mods, "partial") { // which nobody implements
+		return Value{}, nil
+	}
 	if fn.Native {
 		return Value{}, unfollowed("what "+fn.Name+" does is not in the source", fn.Pos)
 	}

@@ -91,6 +91,24 @@ func (m *Machine) methodsOf(d *code.Declared, name string) (all []*code.Func, of
 	return all, of
 }
 
+// callback is a method of a class that a library calls by the interface that declares it.
+func (m *Machine) callback(d *code.Declared, name string) (*code.Func, *code.Declared) {
+	if fn, in := m.methodOf(d, name, -1); fn != nil {
+		return fn, in
+	}
+	for deep := 0; d != nil && deep < 16; deep++ {
+		for _, c := range d.Parts {
+			for _, fn := range c.Funcs {
+				if fn.Name == name && !fn.Init {
+					return fn, d
+				}
+			}
+		}
+		d = m.super(d)
+	}
+	return nil, nil
+}
+
 // member is what a name means in the code of a class: a member of the instance, or a static one of the class or of
 // those around it.
 func (m *Machine) member(name string, f *frame) (Value, bool, error) {

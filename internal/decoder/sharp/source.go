@@ -372,7 +372,7 @@ func Make(w World, decode Decode, d *code.Declared, t *model.Type, ctor *model.M
 	}
 	run := func(names []string) {
 		for _, name := range names {
-			if fn, in := m.methodOf(d, name, -1); fn != nil && err == nil {
+			if fn, in := m.callback(d, name); fn != nil && err == nil {
 				args := make([]Value, len(fn.Params))
 				_, err = m.run(fn, &frame{fn: fn, class: in, this: &v, types: m.typesIn(v.object(), in)}, nil, args)
 			}

@@ -47,7 +47,15 @@ func (c *compiler) enum(m *model.Model, s site) *decoder.Node {
 	_, policy, _ := strings.Cut(how, ":")
 	policy, integers, _ := strings.Cut(policy, ":")
 	var rename func(string) string
-	if policy != "" {
+	if class, ok := strings.CutPrefix(policy, "code="); ok {
+		if _, followed := c.code.Renamed(class, "ConvertName", m.Name); !followed {
+			return unknown("what " + class + " makes of names is not followed")
+		}
+		rename = func(name string) string {
+			renamed, _ := c.code.Renamed(class, "ConvertName", name)
+			return renamed
+		}
+	} else if policy != "" {
 		if rename = policies[policy]; rename == nil {
 			return unknown("the naming policy " + policy + " is not followed")
 		}

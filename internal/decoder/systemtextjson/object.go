@@ -379,6 +379,9 @@ func (c *compiler) step(t *model.Type, x *member, k *model.Method, index map[str
 	for _, a := range x.field.Marks { // an attribute of the app's that is a converter's
 		if a.Text("extends", "") == "JsonConverter" {
 			inner.adapter = &model.Adapter{Name: a.Name}
+			if by := a.Arg("converter"); len(by.Texts) > 0 {
+				inner.adapter = &model.Adapter{Name: last(by.Texts[0]), Form: by.Texts[0]}
+			}
 		}
 	}
 	at.Inner = c.value(x.typ, inner)

@@ -320,8 +320,14 @@ func (c *compiler) dictionary(t *model.Type, s site) *decoder.Node {
 		return c.notSupported(t)
 	}
 	n := &decoder.Node{Op: decoder.OpMap, Inner: c.value(t.Args[1], site{numbers: s.numbers, enums: s.enums}), Wrong: wrong(t), Every: true}
-	if n.Key = c.key(t.Args[0]); n.Key == nil {
-		return c.notSupported(t)
+	if n.Key = c.key(t.Args[0]); n.Key == nil { // which is found out where there is one
+		err := unsupported("NotSupportedException", "declare another type of key", "The type '%s' is not a supported dictionary key.", clr.Name(t.Args[0]))
+		n.Key = func(string) (decoder.Seen, *decoder.Error) { return decoder.Seen{}, err }
+	}
+	if c.settings.Option("AllowDuplicateProperties") == "false" {
+		n.Twice = func(string) *decoder.Error {
+			return problem(decoder.ReasonKey, "Duplicate properties not allowed during deserialization.")
+		}
 	}
 	return n
 }
@@ -331,7 +337,7 @@ func (c *compiler) key(t *model.Type) func(string) (decoder.Seen, *decoder.Error
 	if t.Kind != model.Named {
 		return nil
 	}
-	if t.Model == nil && (t.Name == "string" || t.Name == "object") {
+	if t.Model == nil && t.Name == "string" {
 		return func(name string) (decoder.Seen, *decoder.Error) { return clr.String(name), nil }
 	}
 	fails := func() (decoder.Seen, *decoder.Error) {

@@ -48,7 +48,14 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 		return text(decoder.ReasonText, func(s string) (decoder.Seen, bool) {
 			return clr.String(s), len(utf16.Encode([]rune(s))) == 1
 		})
-	case "object", "dynamic", "JsonElement", "JsonNode", "JsonValue", "JsonDocument":
+	case "JsonValue":
+		return &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
+			if v.Kind >= wire.Array {
+				return decoder.Verdict{Err: &decoder.Error{Kind: "InvalidOperationException", Reason: decoder.ReasonKind, Message: "InvalidOperationException: The element cannot be an object or array."}}
+			}
+			return decoder.Verdict{Seen: clr.Any(v)}
+		}}
+	case "object", "dynamic", "JsonElement", "JsonNode", "JsonDocument":
 		return &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict { return decoder.Verdict{Seen: clr.Any(v)} }}
 	case "JsonObject", "JsonArray":
 		kind := wire.Object

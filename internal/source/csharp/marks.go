@@ -124,6 +124,15 @@ func (p *project) extended(d *declared) (out []model.Argument) {
 		for _, t := range part.Supers {
 			out = append(out, model.Argument{Name: "extends", Texts: []string{strings.TrimSuffix(last(t.Name), "Attribute")}})
 		}
+		for _, fn := range part.Funcs {
+			if fn.Name != "CreateConverter" {
+				continue
+			}
+			if v := returned(fn.Do()); v != nil && v.Op == code.Call && v.Type != nil && len(v.Args) == 1 {
+				in := scope{file: part.File, space: d.space, in: d}
+				out = append(out, model.Argument{Name: "converter", Texts: []string{p.typeText(v.Type, in)}, Types: []*model.Type{p.resolve(v.Type, in)}})
+			}
+		}
 	}
 	return out
 }

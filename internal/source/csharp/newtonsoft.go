@@ -192,9 +192,13 @@ var strategies = words("CamelCaseNamingStrategy SnakeCaseNamingStrategy KebabCas
 func (a *asking) newtonsoftConverter(s *model.Settings, name string, e, call *code.Expr, at where) bool {
 	switch name {
 	case "StringEnumConverter":
-		value := "names"
-		for _, arg := range call.Args[1:] {
+		value, integers := "names", ""
+		for i, arg := range call.Args[1:] {
 			switch {
+			case call.Labels[i] == "allowIntegerValues" || call.Labels[i] == "" && i == 1:
+				if chain(arg) == "false" {
+					integers = ",nointegers"
+				}
 			case arg.Op == code.Call && arg.Type != nil:
 				value += ":" + last(arg.Type.Name)
 			case arg.Op == code.TypeOf:
@@ -206,11 +210,11 @@ func (a *asking) newtonsoftConverter(s *model.Settings, name string, e, call *co
 				if x.Op == code.Set && x.Args[0].Text == "NamingStrategy" && x.Args[1].Type != nil {
 					value += ":" + last(x.Args[1].Type.Name)
 				} else if x.Op == code.Set && x.Args[0].Text == "AllowIntegerValues" && chain(x.Args[1]) == "false" {
-					value += ",nointegers"
+					integers = ",nointegers"
 				}
 			}
 		}
-		s.Options["enums"] = model.Option{Value: value, Pos: e.Pos}
+		s.Options["enums"] = model.Option{Value: value + integers, Pos: e.Pos}
 	case "UnixDateTimeConverter", "JavaScriptDateTimeConverter":
 		s.Options["dates"] = model.Option{Value: name, Pos: e.Pos}
 	case "IsoDateTimeConverter":

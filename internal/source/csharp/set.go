@@ -183,6 +183,8 @@ func (a *asking) enumConverter(s *model.Settings, call *code.Expr, at where) {
 		case chain(arg) == "null":
 		case strings.Contains(chain(arg), "JsonNamingPolicy."):
 			policy = last(chain(arg))
+		case a.ownNaming(arg, "JsonNamingPolicy", at) != "":
+			policy = "code=" + a.ownNaming(arg, "JsonNamingPolicy", at)
 		default:
 			policy = a.p.written(arg, at.s)
 		}
