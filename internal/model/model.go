@@ -6,6 +6,7 @@ package model
 import (
 	"fmt"
 	"maps"
+	"slices"
 
 	"vetta/internal/wire"
 )
@@ -283,6 +284,8 @@ type Settings struct {
 	Entry any
 	// Qualifiers are the annotations of the project by which properties ask for adapters of their own.
 	Qualifiers []string
+	// Modifiers are functions of the app that change what the library knows of a class, *code.Modifier each.
+	Modifiers []any
 	// Custom are the steps of closures that the source gives to an option, where they
 	// were followed.
 	Custom map[string][]Step
@@ -318,7 +321,7 @@ func (s *Settings) Refuses(title string) string {
 
 // Same says whether two decoders are set up alike.
 func (s *Settings) Same(other *Settings) bool {
-	return s.Library == other.Library && s.Root == other.Root && len(s.Custom)+len(other.Custom) == 0 && maps.EqualFunc(s.Options, other.Options, func(a, b Option) bool { return a.Value == b.Value })
+	return s.Library == other.Library && s.Root == other.Root && len(s.Custom)+len(other.Custom) == 0 && slices.Equal(s.Modifiers, other.Modifiers) && maps.EqualFunc(s.Options, other.Options, func(a, b Option) bool { return a.Value == b.Value })
 }
 
 // Over are settings with others under them, where those are of the same library; nil for none.

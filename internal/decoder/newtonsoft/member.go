@@ -40,6 +40,7 @@ func (c *compiler) members(t *model.Type) (all []*member, clash *member) {
 			if m == nil {
 				continue
 			}
+			c.resolved(m)
 			at := slices.IndexFunc(all, func(o *member) bool { return o.field.Name == f.Name })
 			if at >= 0 { // hidden or overridden
 				if all[at].mark != nil && m.mark == nil && f.Overrides {
@@ -59,6 +60,24 @@ func (c *compiler) members(t *model.Type) (all []*member, clash *member) {
 		}
 	}
 	return all, nil
+}
+
+// resolved lets the app's contract resolver change what the library knows of a member.
+func (c *compiler) resolved(m *member) {
+	class, ok := strings.CutPrefix(c.settings.Option("members"), "code:")
+	if !ok || m.rest {
+		return
+	}
+	p := &sharp.Property{Field: m.field, Name: m.key, Type: m.typ, Set: m.set, Ignored: m.ignored, Required: m.required, Said: map[string]string{"NullValueHandling": m.nulls, "DefaultValueHandling": m.defaults, "ObjectCreationHandling": m.creates}}
+	if !c.code.Resolved(class, p) {
+		c.lost = "what CreateProperty of " + class + " does is not followed"
+		return
+	}
+	m.key, m.set, m.ignored, m.required = p.Name, p.Set, p.Ignored, p.Required
+	m.nulls, m.defaults, m.creates = p.Said["NullValueHandling"], p.Said["DefaultValueHandling"], p.Said["ObjectCreationHandling"]
+	if m.required == "Default" {
+		m.required = ""
+	}
 }
 
 // optIn says how the members of a class are chosen: all public ones, those that are marked, or its fields. [JsonObject]

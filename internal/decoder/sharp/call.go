@@ -88,7 +88,7 @@ func (m *Machine) receiver(x *code.Expr, f *frame, e *env) (of Value, static boo
 				}
 			}
 			if !isMember {
-				if t := m.typeCalled(x, f); t != nil && (t.Ref.(*typed).d != nil || platformClass(last(name))) {
+				if t := m.typeCalled(x, f); t != nil && (t.Ref.(*typed).d != nil || platformClass(last(name)) || wordsOf[last(name)]) {
 					return *t, true, nil
 				}
 			}
@@ -199,6 +199,15 @@ func (m *Machine) callExpr(x *code.Expr, f *frame, e *env, want *model.Type) (Va
 		if callee.Args[0].Op == code.Name && callee.Args[0].Text == "base" && f.class != nil {
 			if s := m.super(f.class); s != nil {
 				return m.ofClass(s, callee.Text, x, f, e, f.this, nil, baseCall)
+			}
+			if callee.Text == "CreateProperty" {
+				args, _, err := m.arguments(x, f, e, nil)
+				if err != nil {
+					return Value{}, err
+				}
+				if of, ok := args[0].Ref.(*memberInfo); ok {
+					return Value{Kind: Host, Ref: of.p}, nil
+				}
 			}
 			if callee.Text == "ReadJson" && extends(f.class, "StringEnumConverter") {
 				return m.enumByName(x, f, e)

@@ -458,6 +458,14 @@ func (m *Machine) listCall(of Value, name string, args []Value, x *code.Expr) (V
 	case "Clear":
 		l.items = nil
 		return Value{}, true, nil
+	case "RemoveAt":
+		if len(args) == 1 && args[0].Kind == Int {
+			if args[0].Int < 0 || int(args[0].Int) >= len(l.items) {
+				return Value{}, true, m.throw("ArgumentOutOfRangeException", "Index was out of range. Must be non-negative and less than the size of the collection. (Parameter 'index')")
+			}
+			l.items = slices.Delete(l.items, int(args[0].Int), int(args[0].Int)+1)
+			return Value{}, true, nil
+		}
 	case "Remove":
 		if len(args) == 1 {
 			for i, v := range l.items {

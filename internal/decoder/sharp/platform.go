@@ -50,7 +50,7 @@ func (w *platformWord) call(_ *Machine, name string, args []Value, _ []*model.Ty
 // wordsOf are types of the platform whose members are constants to code.
 var wordsOf = func() map[string]bool {
 	all := map[string]bool{}
-	for _, name := range strings.Fields("JsonValueKind JsonTokenType JTokenType JsonToken CultureInfo DateTimeStyles NumberStyles StringComparison StringSplitOptions StringComparer CancellationToken MidpointRounding HttpCompletionOption Encoding DateTimeKind JsonCommentHandling DateParseHandling FloatParseHandling NullValueHandling JsonNamingPolicy JsonSerializerDefaults JsonNumberHandling MissingMemberHandling Formatting JsonIgnoreCondition XmlNodeType DtdProcessing LoadOptions XmlDateTimeSerializationMode XmlSchemaForm WhitespaceHandling") {
+	for _, name := range strings.Fields("JsonValueKind JsonTokenType JTokenType JsonToken CultureInfo DateTimeStyles NumberStyles StringComparison StringSplitOptions StringComparer CancellationToken MidpointRounding HttpCompletionOption Encoding DateTimeKind JsonCommentHandling DateParseHandling FloatParseHandling NullValueHandling JsonNamingPolicy JsonSerializerDefaults JsonNumberHandling MissingMemberHandling Formatting JsonIgnoreCondition XmlNodeType DtdProcessing LoadOptions XmlDateTimeSerializationMode XmlSchemaForm WhitespaceHandling JsonTypeInfoKind Required DefaultValueHandling ObjectCreationHandling MemberSerialization") {
 		all[name] = true
 	}
 	return all

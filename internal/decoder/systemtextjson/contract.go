@@ -4,7 +4,9 @@ import (
 	"slices"
 	"strings"
 
+	"vetta/internal/code"
 	"vetta/internal/decoder/clr"
+	"vetta/internal/decoder/sharp"
 	"vetta/internal/model"
 )
 
@@ -63,7 +65,51 @@ func (c *compiler) members(t *model.Type) (all []*member, clash [2]*member) {
 			hidden[name] = true
 		}
 	}
+	if c.settings != nil && len(c.settings.Modifiers) > 0 {
+		all = c.modified(t, all)
+	}
 	return all, clash
+}
+
+// modified are the members as the modifiers of the app's resolver leave them.
+func (c *compiler) modified(t *model.Type, all []*member) []*member {
+	var by []*code.Modifier
+	for _, f := range c.settings.Modifiers {
+		if f, ok := f.(*code.Modifier); ok {
+			by = append(by, f)
+		}
+	}
+	of := map[*sharp.Property]*member{}
+	var props []*sharp.Property
+	var out []*member
+	for _, m := range all {
+		if m.ignored { // which the library keeps to itself
+			out = append(out, m)
+			continue
+		}
+		p := &sharp.Property{Field: m.field, Name: m.key, Type: m.typ, Set: m.set}
+		if m.required {
+			p.Required = "true"
+		}
+		of[p], props = m, append(props, p)
+	}
+	left, ok := c.code.Modified(t, by, props)
+	if !ok {
+		c.lost = "what a modifier of its TypeInfoResolver does is not followed"
+		return all
+	}
+	for _, p := range props {
+		m := of[p]
+		if !slices.Contains(left, p) {
+			m.ignored, m.why = true, "a modifier takes it away"
+		}
+		if m.set && !p.Set {
+			m.why = "a modifier takes its setter away"
+		}
+		m.key, m.set, m.required = p.Name, p.Set, p.Required == "true"
+		out = append(out, m)
+	}
+	return out
 }
 
 // folded is a key as keys are compared.

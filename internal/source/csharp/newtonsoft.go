@@ -103,6 +103,10 @@ func (a *asking) resolverOfApp(s *model.Settings, made *code.Expr, at where) boo
 			s.Options["naming"] = model.Option{Value: byCode + d.full() + ":specified", Pos: made.Pos}
 			continue
 		}
+		if fn.Name == "CreateProperty" && len(fn.Params) == 2 {
+			s.Options["members"] = model.Option{Value: byCode + d.full(), Pos: made.Pos}
+			continue
+		}
 		if !fn.Init {
 			return false
 		}

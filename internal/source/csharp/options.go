@@ -263,7 +263,7 @@ func cloned(s *model.Settings) *model.Settings {
 	for k, v := range s.Options {
 		out.Options[k] = v
 	}
-	out.Adapters = slices.Clone(s.Adapters)
+	out.Adapters, out.Modifiers = slices.Clone(s.Adapters), slices.Clone(s.Modifiers)
 	return &out
 }
 

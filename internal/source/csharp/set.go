@@ -134,13 +134,49 @@ func (a *asking) resolver(s *model.Settings, v *code.Expr, at where) {
 	switch {
 	case v.Op == code.Call && v.Type != nil && last(v.Type.Name) == "DefaultJsonTypeInfoResolver":
 	case v.Op == code.Cascade && v.Args[0].Type != nil && last(v.Args[0].Type.Name) == "DefaultJsonTypeInfoResolver":
-		unfollowed(s, "a TypeInfoResolver with modifiers", v.Pos)
+		for _, section := range v.Args[1:] {
+			if section.Args[0].Text != "Modifiers" || section.Op != code.Cascade {
+				unfollowed(s, "a TypeInfoResolver with modifiers", v.Pos)
+				continue
+			}
+			for _, x := range section.Args[1:] { // Add of each
+				if x.Op == code.Call && len(x.Args) == 2 {
+					a.modifier(s, x.Args[1], at)
+				}
+			}
+		}
+	case v.Op == code.Call && v.Args[0].Op == code.Member && v.Args[0].Text == "WithAddedModifier" && len(v.Args) == 2:
+		a.resolver(s, v.Args[0].Args[0], at)
+		a.modifier(s, v.Args[1], at)
 	case chain(v) == "null":
 	case a.ofContext(v, at.s) != nil:
 		s.Options["generated"] = model.Option{Value: "true", Pos: v.Pos}
 	default:
 		unfollowed(s, "TypeInfoResolver", v.Pos)
 	}
+}
+
+// modifier takes in a function that changes what is known of a class: a lambda, or a method.
+func (a *asking) modifier(s *model.Settings, x *code.Expr, at where) {
+	var in *code.Declared
+	if at.s.in != nil {
+		in = at.s.in.code
+	}
+	switch {
+	case x.Op == code.Lambda && x.Fn != nil:
+		s.Modifiers = append(s.Modifiers, &code.Modifier{Fn: x.Fn, In: in})
+		return
+	case x.Op == code.Name && in != nil:
+		for _, part := range in.Parts {
+			for _, fn := range part.Funcs {
+				if fn.Name == x.Text && len(fn.Params) == 1 {
+					s.Modifiers = append(s.Modifiers, &code.Modifier{Fn: fn, In: in})
+					return
+				}
+			}
+		}
+	}
+	unfollowed(s, "a TypeInfoResolver with modifiers", x.Pos)
 }
 
 // converter takes in a converter that options are given.
