@@ -141,6 +141,12 @@ func isCard(text string) bool {
 	return count >= 13 && sum%10 == 0
 }
 
+// isNoUUID says whether what is long is none of the UUIDs of RFC 9562 without their dashes, which name things and
+// guard nothing.
+func isNoUUID(text string) bool {
+	return len(text) != 32 || strings.IndexByte("12345678", text[12]) < 0 || strings.IndexByte("89abAB", text[16]) < 0
+}
+
 // isIBAN says whether a text has the check digits of an international bank account number (ISO 13616-1).
 func isIBAN(text string) bool {
 	text = strings.ReplaceAll(text, " ", "")
@@ -209,7 +215,7 @@ var looks = []struct {
 	{each(emailLook, nil), func(text string) bool { return strings.Contains(text, "@") }, false},
 	{hideQuery, func(text string) bool { return strings.Contains(text, "=") && strings.ContainsAny(text, "?&") }, false},
 	{each(keyLook, nil), func(text string) bool { return longestWord(text) >= 10 }, false},
-	{each(longLook, nil), func(text string) bool { return longestWord(text) >= 32 }, true},
+	{each(longLook, isNoUUID), func(text string) bool { return longestWord(text) >= 32 }, true},
 	{each(ibanLook, isIBAN), func(text string) bool { return digitsIn(text) >= 10 }, false},
 	{each(cardLook, isCard), func(text string) bool { return digitsIn(text) >= 13 }, false},
 	{each(phoneLook, nil), func(text string) bool { return strings.Contains(text, "+") && digitsIn(text) >= 8 }, false},

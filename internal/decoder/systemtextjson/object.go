@@ -28,6 +28,14 @@ func (c *compiler) object(t *model.Type, s site) *decoder.Node {
 			return c.refused(m, "give it a setter, or let it not be required",
 				"JsonPropertyInfo '%s' defined in type '%s' is marked required but does not specify a setter.", x.key, clr.Name(t))
 		}
+		if err, always := c.unseen(x.owner.Model, x); always && !x.ignored {
+			if c.broken == nil {
+				broken := *err
+				broken.Where = decoder.AtRoot
+				c.broken, c.breaks = &broken, m
+			}
+			return unknown("the library refuses the class: " + err.Message)
+		}
 		if why := c.badMark(x); why != "" {
 			return c.refused(m, "take the attribute away", "%s", why)
 		}
@@ -113,7 +121,7 @@ func (c *compiler) byCode(t *model.Type, n *decoder.Node, all []*member, k *mode
 	if sharp.Conforms(t, "IJsonOnDeserialized") {
 		after = []string{"OnDeserialized"}
 	}
-	if c.code == nil || build.Rest != nil || c.settings.Option("generated") != "" || len(before)+len(after) == 0 && !sharp.NeedsCode(t, k) {
+	if c.code == nil || build.Rest != nil || c.generated(t.Model) || len(before)+len(after) == 0 && !sharp.NeedsCode(t, k) {
 		return
 	}
 	var parts []sharp.Part
@@ -386,6 +394,9 @@ func (c *compiler) step(t *model.Type, x *member, k *model.Method, index map[str
 	}
 	at.Inner = c.value(x.typ, inner)
 	c.nulls(x, at)
+	if err, _ := c.unseen(x.owner.Model, x); err != nil {
+		at.Inner = &decoder.Node{Op: decoder.OpFail, Type: at.Type, Error: err}
+	}
 	if c.settings.Option("AllowDuplicateProperties") == "false" {
 		at.Twice = func(name string) *decoder.Error {
 			return problem(decoder.ReasonKey, fmt.Sprintf("Duplicate property '%s' encountered during deserialization.", name))
@@ -421,7 +432,7 @@ func (c *compiler) absent(t *model.Type, x *member, k *model.Method, at *decoder
 				}
 			}
 		}
-		if c.settings.Option("generated") != "" && x.field.Property != nil && x.field.Property.Init && !x.required {
+		if c.generated(t.Model) && x.field.Property != nil && x.field.Property.Init && !x.required {
 			at.Value, declared = clr.Zero(x.typ), false
 		}
 	}

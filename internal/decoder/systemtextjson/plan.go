@@ -37,7 +37,10 @@ func (c *compiler) plan(t *model.Type, declared string) *decoder.Plan {
 		p.MaxDepth = n
 	}
 	p.TooDeep = problem(decoder.ReasonText, "The maximum configured depth of "+strconv.Itoa(p.MaxDepth)+" has been exceeded. Cannot read next JSON array. Path: "+decoder.PathMark)
-	p.Root = c.value(t, site{})
+	p.Root = c.unregistered(t)
+	if p.Root == nil {
+		p.Root = c.value(t, site{})
+	}
 	if c.lost != "" {
 		p.Root = unknown(c.lost)
 	}

@@ -200,6 +200,8 @@ func (a *asking) mutated(s *model.Settings, body []code.Stmt, name string, at wh
 			on := callee.Args[0]
 			if callee.Text == "Add" && on.Op == code.Member && len(on.Args) == 1 && own(on.Args[0]) && on.Text == "Converters" && len(st.Value.Args) == 2 {
 				a.converter(s, st.Value.Args[1], at)
+			} else if on.Op == code.Member && len(on.Args) == 1 && own(on.Args[0]) && on.Text == "TypeInfoResolverChain" && len(st.Value.Args) > 1 {
+				a.resolver(s, st.Value.Args[len(st.Value.Args)-1], at) // Add(x), Insert(0, x)
 			} else if own(on) && !strings.HasPrefix(callee.Text, "MakeReadOnly") && (callee.Text == "Configure" || strings.HasPrefix(callee.Text, "Add")) {
 				unfollowed(s, callee.Text, st.Value.Pos)
 			}
@@ -315,7 +317,7 @@ func (a *asking) makes(e *code.Expr, at where, want string) *model.Settings {
 				if len(e.Args) > 1 {
 					if of := a.evaluate(e.Args[1], at, systemTextJSON); of != nil {
 						of = cloned(of)
-						of.Options["generated"] = model.Option{Value: "true", Pos: e.Pos}
+						of.Options["generated"], of.Options["context"] = model.Option{Value: "true", Pos: e.Pos}, s.Options["context"]
 						return of
 					}
 				}
@@ -507,6 +509,7 @@ func (a *asking) context(d *declared) *model.Settings {
 	}
 	s := plain(systemTextJSON, d.parts[0].Pos)
 	s.Options["generated"] = model.Option{Value: "true", Pos: d.parts[0].Pos}
+	s.Options["context"] = model.Option{Value: strings.Join(a.registered(d), ","), Pos: d.parts[0].Pos}
 	for _, part := range d.parts {
 		in := scope{file: part.File, space: d.space, in: d}
 		for _, mark := range a.p.marks(part.Marks, in) {
@@ -519,6 +522,39 @@ func (a *asking) context(d *declared) *model.Settings {
 		}
 	}
 	return s
+}
+
+// registered are the names of the source's types that a generated context is made for, [JsonSerializable], and of all
+// that these lead to.
+func (a *asking) registered(d *declared) (names []string) {
+	known := map[*model.Model]bool{}
+	var visit func(t *model.Type)
+	visit = func(t *model.Type) {
+		t.Walk(func(t *model.Type) {
+			m := t.Model
+			if m == nil || known[m] {
+				return
+			}
+			known[m] = true
+			names = append(names, m.Name)
+			a.p.fill()
+			for _, f := range m.Fields {
+				visit(f.Type)
+			}
+			visit(m.Super)
+			stoodFor(m.Marks, visit)
+		})
+	}
+	for _, part := range d.parts {
+		in := scope{file: part.File, space: d.space, in: d}
+		for _, mark := range part.Marks {
+			if strings.TrimSuffix(last(mark.Args[0].Text), "Attribute") != "JsonSerializable" || len(mark.Args) < 2 || mark.Args[1].Op != code.TypeOf {
+				continue
+			}
+			visit(a.p.resolve(mark.Args[1].Type, in))
+		}
+	}
+	return names
 }
 
 // generated takes in one argument of [JsonSourceGenerationOptions].

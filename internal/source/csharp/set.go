@@ -38,6 +38,12 @@ func (a *asking) section(s *model.Settings, e *code.Expr, at where) {
 				a.converter(s, add.Args[1], at)
 			}
 		}
+	case e.Op == code.Cascade && e.Args[0].Op == code.Member && e.Args[0].Text == "TypeInfoResolverChain":
+		for _, add := range e.Args[1:] {
+			if add.Op == code.Call && len(add.Args) == 2 {
+				a.resolver(s, add.Args[1], at)
+			}
+		}
 	case e.Op == code.Cascade && e.Args[0].Op == code.Member:
 		if !idle[e.Args[0].Text] {
 			unfollowed(s, e.Args[0].Text, e.Pos)
@@ -133,6 +139,7 @@ func (a *asking) ownNaming(v *code.Expr, extends string, at where) string {
 func (a *asking) resolver(s *model.Settings, v *code.Expr, at where) {
 	switch {
 	case v.Op == code.Call && v.Type != nil && last(v.Type.Name) == "DefaultJsonTypeInfoResolver":
+		s.Options["reflection"] = model.Option{Value: "true", Pos: v.Pos}
 	case v.Op == code.Cascade && v.Args[0].Type != nil && last(v.Args[0].Type.Name) == "DefaultJsonTypeInfoResolver":
 		for _, section := range v.Args[1:] {
 			if section.Args[0].Text != "Modifiers" || section.Op != code.Cascade {
@@ -150,7 +157,15 @@ func (a *asking) resolver(s *model.Settings, v *code.Expr, at where) {
 		a.modifier(s, v.Args[1], at)
 	case chain(v) == "null":
 	case a.ofContext(v, at.s) != nil:
-		s.Options["generated"] = model.Option{Value: "true", Pos: v.Pos}
+		known := a.ofContext(v, at.s).Options["context"]
+		if before := s.Options["context"].Value; before != "" {
+			known.Value += "," + before
+		}
+		s.Options["generated"], s.Options["context"] = model.Option{Value: "true", Pos: v.Pos}, known
+	case v.Op == code.Call && strings.HasSuffix(chain(v.Args[0]), "JsonTypeInfoResolver.Combine"):
+		for _, x := range v.Args[1:] {
+			a.resolver(s, x, at)
+		}
 	default:
 		unfollowed(s, "TypeInfoResolver", v.Pos)
 	}
