@@ -58,8 +58,8 @@ func (d *Document) Find(place []wire.Step) *wire.Value {
 }
 
 // Run decodes every document of a file. plan answers the plan for a document, with
-// the values in it that are decoded, or why there is none. A file is what the app would hand to the library: text behind
-// its value, on the line on which that ends, belongs to the document, and most libraries refuse it.
+// the values in it that are decoded, or why there is none. Text that is no document, behind one on the line on which it
+// ends, belongs to that, as the app would hand it to the library: most refuse it.
 //
 // reader reads the file; want says which bodies are wanted by how they were sent, nil for all; passed is told
 // of those that hold no JSON.
@@ -113,17 +113,13 @@ func Run(reader *capture.Reader, f *capture.File, want func(*traffic.Exchange) b
 		emit(&Document{Name: name, Malformed: &p})
 	}
 	document := func(d capture.Document) (int, error) {
-		if line, column := d.Where(d.Start); follows(d.Entry, line, column) {
-			_, end, err := d.Value(new(wire.Parser))
+		value, end, err := d.Value(new(wire.Parser))
+		if err != nil || trailed {
 			return end, err
 		}
 		if d.Entry > 1 && !several {
 			several = true
 			flush()
-		}
-		value, end, err := d.Value(new(wire.Parser))
-		if err != nil {
-			return end, err
 		}
 		used := end
 		if d.Entry == 1 {

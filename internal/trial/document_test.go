@@ -28,9 +28,9 @@ func TestTextBehindAValue(t *testing.T) {
 		want string
 	}{
 		{"Gson", gson, `{"code":"SAL"} x`, "d.json malformed"},
-		{"Gson, a second value", gson, `{"code":"SAL"}{"code":"TER"}`, "d.json malformed"},
+		{"Gson, documents in a row", gson, `{"code":"SAL"}{"code":"TER"}`, "d.json#1 decodes, d.json#2 decodes"},
+		{"Gson, a bracket too many", gson, `{"code":"SAL"}]`, "d.json malformed"},
 		{"Jackson", stops, `{"code":"SAL"} x`, "d.json decodes"},
-		{"Jackson, a second value", stops, `{"code":"SAL"} null`, "d.json decodes"},
 		{"Jackson that asks for the end", strict, `{"code":"SAL"} x`, "d.json malformed"},
 		{"on the next line", gson, "{\n\"code\":\"SAL\"}\n{\"code\":\"TER\"}", "d.json#1 decodes, d.json#2 decodes"},
 		{"on the next line, malformed", gson, "{\n\"code\":\"SAL\"}\nx", "d.json#1 decodes, d.json#2 malformed"},
