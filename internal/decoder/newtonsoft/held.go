@@ -1,7 +1,6 @@
 package newtonsoft
 
 import (
-	"slices"
 	"strings"
 
 	"vetta/internal/decoder"
@@ -113,29 +112,11 @@ func (c *compiler) populated(t *model.Type, n *decoder.Node, initial decoder.See
 		return n
 	case (initial.Kind == decoder.SeenList || initial.Kind == decoder.SeenSet || initial.Kind == decoder.SeenMap) && len(initial.Elems) > 0:
 		out := *n
-		out.Inner = decoder.Made(n.Inner, func(s decoder.Seen) (decoder.Seen, *decoder.Error) { return added(initial, s), nil })
+		out.Inner = decoder.Made(n.Inner, func(s decoder.Seen) (decoder.Seen, *decoder.Error) { return clr.Added(initial, s), nil })
 		return &out
 	case initial.Kind == decoder.SeenObject && u.Model != nil && u.Model.Kind != model.Struct:
 		s.from = &initial
 		return c.value(t, s)
 	}
 	return n
-}
-
-// added is a collection with what was read behind what was there.
-func added(before, read decoder.Seen) decoder.Seen {
-	if read.Kind != before.Kind {
-		return read
-	}
-	out := decoder.Seen{Kind: before.Kind, Elems: slices.Clone(before.Elems), Names: slices.Clone(before.Names)}
-	for i, e := range read.Elems {
-		switch {
-		case before.Kind == decoder.SeenMap:
-			clr.Put(&out, read.Names[i], e)
-		case before.Kind == decoder.SeenSet && slices.ContainsFunc(out.Elems, func(o decoder.Seen) bool { return o.String() == e.String() }):
-		default:
-			out.Elems = append(out.Elems, e)
-		}
-	}
-	return out
 }

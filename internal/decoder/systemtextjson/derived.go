@@ -42,6 +42,12 @@ func (c *compiler) polymorphic(t *model.Type, s site) *decoder.Node {
 	mark := find(m.Marks, "JsonPolymorphic")
 	key := mark.Text("TypeDiscriminatorPropertyName", "$type")
 	n := &decoder.Node{Op: decoder.OpSubtype, Name: key, Model: m, Wrong: wrong(t)}
+	for _, of := range append([]derivedType{{class: m}}, derived(m)...) {
+		if taken := c.taken(of.class, key); taken != "" {
+			return c.refused(m, "give it another name by [JsonPropertyName], or mark it [JsonIgnore]",
+				"The type '%s' contains property '%s' that conflicts with an existing metadata property name. Consider either renaming it or ignoring it with JsonIgnoreAttribute.", clr.Name(&model.Type{Kind: model.Named, Name: of.class.Name, Model: of.class}), taken)
+		}
+	}
 	abstract := m.Abstract || m.Kind == model.Interface
 	own := unknown("")
 	if abstract {
@@ -87,6 +93,20 @@ func (c *compiler) polymorphic(t *model.Type, s site) *decoder.Node {
 		return decoder.Seen{}, err
 	}
 	return n
+}
+
+// taken is the key of a member of a class that is that of the discriminator, "" where there is none.
+func (c *compiler) taken(m *model.Model, key string) string {
+	if m == nil || m.Kind == model.Interface {
+		return ""
+	}
+	all, _ := c.members(&model.Type{Kind: model.Named, Name: m.Name, Model: m})
+	for _, x := range all {
+		if !x.ignored && x.key == key {
+			return key
+		}
+	}
+	return ""
 }
 
 // passing is a node for an object whose class a member has told, which is not unknown to it then.

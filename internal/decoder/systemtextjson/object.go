@@ -36,6 +36,10 @@ func (c *compiler) object(t *model.Type, s site) *decoder.Node {
 			}
 			return unknown("the library refuses the class: " + err.Message)
 		}
+		if fills, always := c.populates(x); always && fixed(x.typ.Unwrapped()) && fills {
+			return c.refused(m, "declare it List<T>, or take the attribute away",
+				"Property '%s' on type '%s' is marked with JsonObjectCreationHandling.Populate but it doesn't support populating. This can be either because the property type is immutable or it could use a custom converter.", x.field.Name, clr.Name(t))
+		}
 		if why := c.badMark(x); why != "" {
 			return c.refused(m, "take the attribute away", "%s", why)
 		}
@@ -346,6 +350,10 @@ func (c *compiler) step(t *model.Type, x *member, k *model.Method, index map[str
 	}
 	if i, ok := index[target]; ok && target != "" {
 		step.Property = i
+	}
+	if n := c.populated(t, x, k); n != nil {
+		step.Node = n
+		return step
 	}
 	if x.ignored || !x.set && x.param == nil {
 		why := x.why
