@@ -66,6 +66,9 @@ func (c *compiler) asDate(v *wire.Value, t *model.Type, s site) decoder.Verdict 
 	if name == "UnixDateTimeConverter" {
 		return unix(v, t)
 	}
+	if name == "IsoDateTimeConverter" {
+		return c.byConverter(v, t, format)
+	}
 	if v.Kind != wire.String {
 		return decoder.Verdict{Err: reading(decoder.ReasonKind, "Unexpected character encountered while parsing value: "+string(v.Raw)+".")}
 	}
@@ -107,6 +110,36 @@ func (c *compiler) asDate(v *wire.Value, t *model.Type, s site) decoder.Verdict 
 		return decoder.Verdict{Seen: seen}
 	}
 	return decoder.Verdict{Err: reading(decoder.ReasonDate, "Could not convert string to "+t.Name+": "+text+".")}
+}
+
+// byConverter is IsoDateTimeConverter: of a text that the reader has taken for a date before, that, with its offset lost;
+// of another one by the format alone, or as DateTime.Parse has it.
+func (c *compiler) byConverter(v *wire.Value, t *model.Type, format string) decoder.Verdict {
+	if v.Kind != wire.String {
+		return decoder.Verdict{Err: serial(decoder.ReasonKind, "Unexpected token parsing date. Expected String.")}
+	}
+	text, _ := v.Text()
+	if c.takesDates() {
+		if d, ok := isoDate(text); ok {
+			return decoder.Verdict{Seen: offset(c.zoned(clr.Local(d.Seen(), d.Zone)), t)}
+		}
+		if seen, ok := microsoftDate(text); ok {
+			return decoder.Verdict{Seen: offset(seen, t)}
+		}
+	}
+	seen, ok := decoder.Seen{}, false
+	if format != "" {
+		var known bool
+		if seen, ok, known = clr.ByFormat(text, format); !known {
+			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
+		}
+	} else {
+		seen, ok = clr.ParseDate(text)
+	}
+	if !ok {
+		return decoder.Verdict{Err: &decoder.Error{Kind: "FormatException", Reason: decoder.ReasonDate, Message: "FormatException: String '" + text + "' was not recognized as a valid DateTime."}}
+	}
+	return decoder.Verdict{Seen: offset(seen, t)}
 }
 
 // zoned is a date as DateTimeZoneHandling has it.

@@ -227,11 +227,14 @@ func (c *compiler) inner(x *member) site {
 			return s
 		}
 		switch name := last(a.Text("value", "")); name {
-		case "UnixDateTimeConverter":
+		case "UnixDateTimeConverter", "IsoDateTimeConverter":
 			s.dates = name
-		case "IsoDateTimeConverter", "VersionConverter":
+		case "VersionConverter":
 		default:
 			s.adapter = sharp.MarkedBy(a)
+			if format, ok := c.code.DateFormat(a.Text("value", ""), a.Texts("value2")); ok {
+				s.adapter, s.dates = nil, "IsoDateTimeConverter:"+format
+			}
 		}
 	}
 	if x.mark != nil {

@@ -80,6 +80,41 @@ func (c *Code) Renamed(class, method, name string) (renamed string, ok bool) {
 	return out.Text, err == nil && out.Kind == String
 }
 
+// DateFormat is the format that a class of the app's gives the IsoDateTimeConverter that it extends, made with some
+// arguments; ok is false for another class, and where that is not told by one constant or argument.
+func (c *Code) DateFormat(class string, args []string) (format string, ok bool) {
+	if c == nil {
+		return "", false
+	}
+	d := c.World.Named(class, 0, code.At{})
+	if d == nil || !extends(d, "IsoDateTimeConverter") {
+		return "", false
+	}
+	for _, part := range d.Parts {
+		for _, fn := range part.Funcs {
+			if !fn.Init || len(fn.Params) != len(args) {
+				continue
+			}
+			for _, st := range fn.Do() {
+				if st.Op != code.Assign || st.Name != "DateTimeFormat" || st.Value == nil {
+					continue
+				}
+				switch v := st.Value; v.Op {
+				case code.Text:
+					return v.Text, true
+				case code.Name:
+					for i, p := range fn.Params {
+						if p.Name == v.Text {
+							return args[i], true
+						}
+					}
+				}
+			}
+		}
+	}
+	return "", false
+}
+
 // MarkedBy is the converter that an attribute names.
 func MarkedBy(mark *model.Annotation) *model.Adapter {
 	arg := mark.Arg("value")
