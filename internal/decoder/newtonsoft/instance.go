@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 
+	"vetta/internal/code"
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/clr"
 	"vetta/internal/decoder/sharp"
@@ -62,6 +63,26 @@ func hooks(t *model.Type) (before, after []string) {
 		}
 	}
 	return before, after
+}
+
+// swallows says whether a class handles the errors of its members itself: by a method that is marked [OnError] and does
+// nothing but say so.
+func swallows(m *model.Model) bool {
+	_, d := sharp.Of(m)
+	if d == nil {
+		return false
+	}
+	for _, part := range d.Parts {
+		for _, fn := range part.Funcs {
+			marked := slices.ContainsFunc(fn.Marks, func(mark *code.Expr) bool { return strings.TrimSuffix(last(mark.Args[0].Text), "Attribute") == "OnError" })
+			if body := fn.Do(); !marked || len(body) != 1 || body[0].Value == nil {
+				continue
+			} else if st, v := &body[0], body[0].Value; st.Op == code.Assign && st.Name == "Handled" && v.Text == "true" || v.Op == code.Set && v.Args[0].Text == "Handled" && v.Args[1].Text == "true" {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // byCode lets the class's own code make the instance, where what it holds hangs on that.
@@ -192,7 +213,7 @@ func (c *compiler) parameter(t *model.Type, x *member, k *model.Method, index ma
 	step.Node = at
 	at.Inner = c.value(x.typ, c.inner(x))
 	c.demands(t, x, at)
-	c.handled(at)
+	c.handled(t.Model, at)
 	if at.Missing == nil {
 		switch {
 		case x.typ.Kind == model.Optional || at.Value.Kind == decoder.SeenUnknown:

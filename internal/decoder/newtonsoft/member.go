@@ -314,8 +314,8 @@ func defaultValue(x *member) decoder.Seen {
 }
 
 // handled lets a member keep what it holds where reading it fails, and the error is handled.
-func (c *compiler) handled(at *decoder.Node) {
-	if c.handles() {
+func (c *compiler) handled(owner *model.Model, at *decoder.Node) {
+	if c.handles() || swallows(owner) {
 		at.Inner = &decoder.Node{Op: decoder.OpCatch, Inner: at.Inner, Second: &decoder.Node{Op: decoder.OpConst, Value: at.Value}, Type: at.Inner.Type}
 	}
 }

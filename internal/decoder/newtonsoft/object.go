@@ -198,7 +198,7 @@ func (c *compiler) steps(t *model.Type, x *member, k *model.Method, index map[st
 		n.AbsentLoss = decoder.HiddenNull
 	}
 	c.hidden(x, n)
-	c.handled(n)
+	c.handled(t.Model, n)
 	for _, o := range all { // RankSpecified is set where Rank is sent
 		if o.field.Name == x.field.Name+"Specified" && o.typ.Name == "bool" {
 			if i, ok := index[o.field.Name]; ok {
