@@ -25,7 +25,7 @@ func (p *Program) memberAt(e *Expr, in *Func, wanted *model.Type, member string,
 			}
 			for _, prop := range p.props[member] {
 				if v := value(prop); v != nil && prop.Class != nil && prop.Class.Name == class {
-					return v
+					return p.ofInstance(v, prop, func(other string) *Expr { return p.memberAt(e, in, wanted, other, depth+maxDeep/maxWay) }, depth)
 				}
 			}
 			for _, part := range p.Classes[class] {
@@ -119,10 +119,42 @@ func (p *Program) caseMember(class, name, member string, depth int) *Expr {
 				if of := labelled(prop.Get.Body, name); of != nil {
 					return inlined(result(&Func{Body: of}), of)
 				}
+				if v := result(prop.Get); v != nil && depth <= maxDeep { // made of other members: baseURL + path
+					return p.ofInstance(inlined(v, prop.Get.Body), prop, func(other string) *Expr { return p.caseMember(class, name, other, depth+maxDeep/maxWay) }, depth)
+				}
 			}
 		}
 	}
 	return nil
+}
+
+// ofInstance is what a property yields whose code is made of other members of the instance: these as they are there.
+func (p *Program) ofInstance(v *Expr, prop *Prop, member func(name string) *Expr, depth int) *Expr {
+	if prop.Get == nil || depth > maxDeep {
+		return v
+	}
+	name := ""
+	switch {
+	case v.Op == Name:
+		name = v.Text
+	case v.Op == Member && len(v.Args) == 1 && v.Args[0].Op == Name && v.Args[0].Text == p.words.Self:
+		name = v.Text
+	}
+	if name != "" && name != prop.Name && len(p.propsIn[ofClass{prop.Class.Name, name}]) > 0 {
+		if made := member(name); made != nil && made.IsTold() {
+			return made
+		}
+		return v
+	}
+	if len(v.Args) == 0 {
+		return v
+	}
+	r := *v
+	r.Args = make([]*Expr, len(v.Args))
+	for i, a := range v.Args {
+		r.Args[i] = p.ofInstance(a, prop, member, depth)
+	}
+	return &r
 }
 
 // labelled are the statements for a constant among those of a switch, nil for none.
