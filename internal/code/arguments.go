@@ -183,7 +183,7 @@ func (p *Program) handedAt(e *Expr, s site, fn *Func, depth int) *Expr {
 				return v
 			}
 		}
-		return &Expr{Op: Other, Text: e.Text}
+		return &Expr{Op: Other, Text: e.Text, Type: classType(prop.Class)}
 	case Member:
 		if len(e.Args) == 0 || e.Args[0].Op != Name {
 			break

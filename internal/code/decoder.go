@@ -1,6 +1,10 @@
 package code
 
-import "vetta/internal/model"
+import (
+	"slices"
+
+	"vetta/internal/model"
+)
 
 // Named is a value by the names that it goes by, the nearest first: those of a variable, of the constant
 // that it is given, of the function that makes it.
@@ -184,12 +188,64 @@ func (p *Program) addNames(e *Expr, in *Func, n *Named, depth int) {
 		n.add("", in.File, e.From, e.To) // made on the spot
 		n.add(called(e), "", 0, 0)
 	case Other: // of an instance that is not followed
-		if e.Text != "" {
+		switch {
+		case e.Text == "":
+		case e.Type != nil:
+			p.addOfClass(last(e.Type.Name), e.Text, in, n, depth)
+		default:
 			p.addProp(e.Text, in, n, depth)
 		}
 	case Choice:
 		p.addNames(e.Args[0], in, n, depth+1)
 	}
+}
+
+// addOfClass adds what a property of some instance of a class goes by: what the class gives it, and what instances are
+// made with, which must be one thing.
+func (p *Program) addOfClass(class, name string, in *Func, n *Named, depth int) {
+	before := len(n.Names)
+	if parts := p.Classes[class]; len(parts) > 0 {
+		p.addProp(name, &Func{Class: parts[0], File: in.File}, n, depth+1)
+	}
+	for _, s := range p.calls[class] {
+		arg := p.madeWith(s.call, class, name)
+		if arg == nil {
+			continue
+		}
+		other := Named{File: s.in.File}
+		p.addNames(arg, s.in, &other, depth+1)
+		switch {
+		case len(other.Names) == 0:
+		case len(n.Names) == before:
+			n.Names, n.Several = append(n.Names, other.Names...), n.Several || other.Several
+		case !slices.ContainsFunc(n.Names, func(known NameOf) bool { return known.Text == other.Names[0].Text }):
+			n.Several = true
+		}
+	}
+	if len(n.Names) == before {
+		p.addProp(name, in, n, depth)
+	}
+}
+
+// madeWith is what a call that makes an instance of a class gives one of its properties, nil where it gives it nothing.
+func (p *Program) madeWith(call *Expr, class, name string) *Expr {
+	for i, label := range call.Labels {
+		if label == name && i+1 < len(call.Args) {
+			return call.Args[i+1]
+		}
+	}
+	for _, part := range p.Classes[class] {
+		for _, init := range part.Funcs {
+			for i := range init.Params {
+				if init.Init && init.Params[i].Name == name {
+					if arg := Argument(call, init, i); arg != nil {
+						return arg
+					}
+				}
+			}
+		}
+	}
+	return nil
 }
 
 // addProp adds what a property goes by: its own name where it is given something, else what the class is

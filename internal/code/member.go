@@ -35,6 +35,9 @@ func (p *Program) memberAt(e *Expr, in *Func, wanted *model.Type, member string,
 							if arg := Argument(e, init, i); arg != nil {
 								return arg
 							}
+							if init.Params[i].Default != nil && len(part.Funcs) > 0 {
+								return init.Params[i].Default
+							}
 						}
 					}
 				}
