@@ -40,7 +40,7 @@ func (f *follower) bindings(s site, fn *Func) bindings {
 		}
 		if len(names(a.Type, free)) > 0 {
 			if t := f.p.typeOf(arg, s.in, a.Type, 0); t != nil {
-				unify(f.p.expand(a.Type), f.p.expand(t), free, by)
+				f.p.unifyKind(f.p.expand(a.Type), f.p.expand(t), free, by, 0)
 			}
 		}
 	}

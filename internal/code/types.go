@@ -67,6 +67,32 @@ func unify(pattern, actual *model.Type, free []string, out bindings) bool {
 	return false
 }
 
+// unifyKind is unify of a value that may also be of a class that extends the one in the pattern: a GetPorts, which is a
+// Request<Port[]>.
+func (p *Program) unifyKind(pattern, actual *model.Type, free []string, out bindings, depth int) bool {
+	if unify(pattern, actual, free, out) {
+		return true
+	}
+	if pattern == nil || actual == nil || depth > maxWay || pattern.Unwrapped().Kind != model.Named || actual.Unwrapped().Kind != model.Named {
+		return false
+	}
+	of := actual.Unwrapped()
+	own := bindings{}
+	for i, name := range p.GenericsOf(last(of.Name)) {
+		if i < len(of.Args) {
+			own[name] = of.Args[i]
+		}
+	}
+	for _, part := range p.Classes[last(of.Name)] {
+		for _, super := range part.Supers {
+			if last(super.Name) != last(of.Name) && p.unifyKind(pattern, p.bind(super, own), free, out, depth+1) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
 func same(a, b *model.Type) bool {
 	return a.Kind == b.Kind && len(a.Args) == len(b.Args) && (a.Kind != model.Named || (a.Model == b.Model || a.Model == nil || b.Model == nil) && last(a.Name) == last(b.Name))
 }
