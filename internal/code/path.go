@@ -46,7 +46,7 @@ func (p *Program) pathsIn(e *Expr, fn *Func) (all []*Expr) {
 				all = append(all, a)
 			}
 			for k := 0; a.Op == Dict && k+1 < len(a.Args); k += 2 { // request({ url: "/ports" })
-				if v := a.Args[k+1]; a.Args[k].Op == Text && p.isPathWord(a.Args[k].Text) && (p.isPath(v, fn) || v.Op == Text && isPathText(pathOf(v.Text)+"/.")) {
+				if v := p.pathUnder(a.Args[k], a.Args[k+1], fn); v != nil {
 					all = append(all, v)
 				}
 			}
@@ -57,6 +57,31 @@ func (p *Program) pathsIn(e *Expr, fn *Func) (all []*Expr) {
 	}
 	visitAll(e.Body, func(e *Expr) { all = append(all, p.pathsIn(e, fn)...) })
 	return all
+}
+
+// pathUnder is the path that a key of a dictionary is given: { url: "/ports" }, { query: (id) => `ports/${id}` }; nil for
+// none.
+func (p *Program) pathUnder(key, v *Expr, fn *Func) *Expr {
+	if key.Op != Text && key.Op != Name {
+		return nil
+	}
+	isText := func(v *Expr) bool { return p.isPath(v, fn) || v.Op == Text && isPathText(pathOf(v.Text)+"/.") }
+	switch {
+	case p.isPathWord(key.Text) && isText(v):
+		return v
+	case !slices.Contains(p.words.PathMakers, key.Text) || v.Op != Lambda:
+		return nil
+	}
+	made := result(&Func{Body: v.Body})
+	if made == nil || isText(made) {
+		return made
+	}
+	for k := 0; made.Op == Dict && k+1 < len(made.Args); k += 2 {
+		if found := p.pathUnder(made.Args[k], made.Args[k+1], fn); found != nil {
+			return found
+		}
+	}
+	return nil
 }
 
 // position is where an expression begins, as far as that is kept.

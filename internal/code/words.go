@@ -3,8 +3,10 @@ package code
 // Words are what a language and its libraries call the things that the follower must know of. Its reader
 // hands them over; the follower knows none by itself.
 type Words struct {
-	Self  string // an instance as its own code calls it
-	Super string // the class above
+	// PathMakers are keys under which a function answers what is requested.
+	PathMakers []string
+	Self       string // an instance as its own code calls it
+	Super      string // the class above
 	// Invoke is the method that is called where an instance is called by its own name, "" for none.
 	Invoke string
 	Init   string // what makes an instance of the type that is wanted, ".init", "" for nothing

@@ -13,13 +13,14 @@ import (
 // asWords are what the language and its libraries call the things that the follower of package code must know of.
 var asWords = &code.Words{
 	Self: "this", Super: "super",
-	AnyValue: []string{"any", "unknown"},
-	Yields:   []string{"then", "useQuery", "useSuspenseQuery", "useInfiniteQuery", "useSWR", "query", "fetchQuery", "prefetchQuery", "defer", "from", "of", "resolve", "useCallback", "useMemo", "createAsyncThunk", "finally", "catch"},
-	Paths:    []string{"path", "url", "endpoint", "route", "uri", "resource", "pathname", "href", "apipath", "apiurl", "relativeurl", "relativepath", "requesturl", "input", "segment"},
-	Requests: []string{"fetch", "get", "post", "put", "patch", "delete", "request", "useSWR", "useFetch", "$fetch", "ofetch", "getJSON"},
-	Texts:    []string{"URL", "Request", "encodeURI", "String"},
-	Joins:    []string{"concat"},
-	Keeps:    []string{"toString", "trim", "replace", "href"},
+	AnyValue:   []string{"any", "unknown"},
+	Yields:     []string{"then", "useQuery", "useSuspenseQuery", "useInfiniteQuery", "useSWR", "query", "fetchQuery", "prefetchQuery", "defer", "from", "of", "resolve", "useCallback", "useMemo", "createAsyncThunk", "finally", "catch"},
+	Paths:      []string{"path", "url", "endpoint", "route", "uri", "resource", "pathname", "href", "apipath", "apiurl", "relativeurl", "relativepath", "requesturl", "input", "segment"},
+	PathMakers: []string{"query"},
+	Requests:   []string{"fetch", "get", "post", "put", "patch", "delete", "request", "useSWR", "useFetch", "$fetch", "ofetch", "getJSON"},
+	Texts:      []string{"URL", "Request", "encodeURI", "String"},
+	Joins:      []string{"concat"},
+	Keeps:      []string{"toString", "trim", "replace", "href"},
 }
 
 // requesters are calls of clients that answer what their type argument says.
