@@ -254,7 +254,7 @@ func (p *Program) evaluate(e *Expr, in *Func) string {
 	if e == nil {
 		return ""
 	}
-	path := pathOf(strings.TrimPrefix(p.text(e, in, 0), "{}"))
+	path := strings.ReplaceAll(pathOf(strings.TrimPrefix(p.text(e, in, 0), "{}")), "//", "/")
 	if strings.Trim(path, "{}/") == "" {
 		return ""
 	}

@@ -469,6 +469,9 @@ func (r *reader) chain(end int, e *code.Expr, start int) *code.Expr {
 			call := &code.Expr{Op: code.Call, Args: []*code.Expr{e}, Pos: e.Pos}
 			r.arguments(call)
 			r.trailing(end, call)
+			if token := r.tokenOf(call); token != nil && !r.swift() {
+				call = token
+			}
 			e = call
 		case r.Is("<") && (e.Op == code.Name || e.Op == code.Member) && !r.java():
 			types, ok := r.typeArguments()
@@ -480,7 +483,7 @@ func (r *reader) chain(end int, e *code.Expr, start int) *code.Expr {
 				r.arguments(call)
 			}
 			r.trailing(end, call)
-			if token := tokenOf(call); token != nil {
+			if token := r.tokenOf(call); token != nil {
 				call = token
 			}
 			e = call

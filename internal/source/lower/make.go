@@ -95,12 +95,45 @@ func (r *reader) anonymous(end int) *code.Expr {
 }
 
 // tokenOf is the type as a value that a call makes: typeOf<List<Port>>(), TypeToken.
-func tokenOf(call *code.Expr) *code.Expr {
+func (r *reader) tokenOf(call *code.Expr) *code.Expr {
 	switch call.Args[0].Text {
 	case "typeOf", "jacksonTypeRef", "typeInfo", "serializer":
 		if len(call.Types) == 1 {
 			return &code.Expr{Op: code.TypeOf, Type: call.Types[0], Pos: call.Pos}
 		}
+	case "getParameterized", "newParameterizedType", "constructParametricType", "constructCollectionType", "constructCollectionLikeType", "constructMapType":
+		return r.composed(call)
 	}
 	return nil
+}
+
+// composed is the type that a call makes of a class and its arguments: getParameterized(Page.class, Port.class); nil where
+// it is given something else.
+func (r *reader) composed(call *code.Expr) *code.Expr {
+	var made *model.Type
+	for _, a := range call.Args[1:] {
+		for a.Op != code.TypeOf && len(a.Args) == 1 { // token.getType(), token.type
+			a = a.Args[0]
+		}
+		if a.Op != code.TypeOf || a.Type == nil {
+			return nil
+		}
+		if made != nil {
+			made.Args = append(made.Args, a.Type)
+			continue
+		}
+		name := a.Text
+		if name == "" {
+			name = a.Type.Name
+		}
+		made = &model.Type{Kind: model.Named, Name: name, Pos: call.Pos}
+		if a.Type.Kind == model.Named {
+			*made = *a.Type
+			made.Args, made.Linked = nil, false
+		}
+	}
+	if made == nil {
+		return nil
+	}
+	return &code.Expr{Op: code.TypeOf, Type: r.Resolve(made, r.path, r.generics), Pos: call.Pos}
 }
