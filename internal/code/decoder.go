@@ -200,13 +200,20 @@ func (p *Program) addNames(e *Expr, in *Func, n *Named, depth int) {
 	}
 }
 
-// addOfClass adds what a property of some instance of a class goes by: what the class gives it, and what instances are
-// made with, which must be one thing.
+// addOfClass adds what a property of some instance of a class goes by.
 func (p *Program) addOfClass(class, name string, in *Func, n *Named, depth int) {
 	before := len(n.Names)
 	if parts := p.Classes[class]; len(parts) > 0 {
 		p.addProp(name, &Func{Class: parts[0], File: in.File}, n, depth+1)
 	}
+	if len(n.Names) == before {
+		p.addProp(name, in, n, depth)
+	}
+}
+
+// addMadeWith adds what instances of a class are made with for one of its properties, which must be one thing, and be what
+// the class gives it else.
+func (p *Program) addMadeWith(class, name string, n *Named, before, depth int) {
 	for _, s := range p.calls[class] {
 		arg := p.madeWith(s.call, class, name)
 		if arg == nil {
@@ -218,12 +225,9 @@ func (p *Program) addOfClass(class, name string, in *Func, n *Named, depth int) 
 		case len(other.Names) == 0:
 		case len(n.Names) == before:
 			n.Names, n.Several = append(n.Names, other.Names...), n.Several || other.Several
-		case !slices.ContainsFunc(n.Names, func(known NameOf) bool { return known.Text == other.Names[0].Text }):
+		case !slices.ContainsFunc(n.Names[before:], func(known NameOf) bool { return known == other.Names[0] || known.Text != "" && known.Text == other.Names[0].Text }):
 			n.Several = true
 		}
-	}
-	if len(n.Names) == before {
-		p.addProp(name, in, n, depth)
 	}
 }
 
@@ -236,8 +240,17 @@ func (p *Program) madeWith(call *Expr, class, name string) *Expr {
 	}
 	for _, part := range p.Classes[class] {
 		for _, init := range part.Funcs {
+			if !init.Init {
+				continue
+			}
+			param := name
+			for i := range init.Body { // this.gson = given
+				if s := &init.Body[i]; s.Op == Assign && s.Name == name && s.Value != nil && s.Value.Op == Name {
+					param = s.Value.Text
+				}
+			}
 			for i := range init.Params {
-				if init.Init && init.Params[i].Name == name {
+				if init.Params[i].Name == param {
 					if arg := Argument(call, init, i); arg != nil {
 						return arg
 					}
@@ -264,6 +277,7 @@ func (p *Program) addProp(name string, in *Func, n *Named, depth int) {
 	if in.Class == nil {
 		return
 	}
+	before := len(n.Names)
 	for _, part := range p.Classes[in.Class.Name] {
 		for _, init := range part.Funcs {
 			if !init.Init {
@@ -274,9 +288,10 @@ func (p *Program) addProp(name string, in *Func, n *Named, depth int) {
 					p.addNames(s.Value, init, n, depth+1)
 				}
 			}
-			if a := init.param(name); a != nil && len(n.Names) == 0 {
+			if a := init.param(name); a != nil && len(n.Names) == before {
 				p.addNames(a.Default, init, n, depth+1)
 			}
 		}
 	}
+	p.addMadeWith(in.Class.Name, name, n, before, depth)
 }

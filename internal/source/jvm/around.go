@@ -61,6 +61,27 @@ func (p *Project) ClassAt(f *File, at int) (found *Class) {
 	return found
 }
 
+// Sees says whether code at a token may name without more what is declared at another one of its file: in no class, in one
+// around the code, or in the companion of such a one.
+func Sees(f *File, code, declared int) bool {
+	var of *Class
+	for c := range classesAround(f, declared) {
+		of = c
+	}
+	if of != nil && of.Name == "Companion" {
+		of = of.Outer
+	}
+	if of == nil {
+		return true
+	}
+	for c := range classesAround(f, code) {
+		if c == of {
+			return true
+		}
+	}
+	return false
+}
+
 // Drop is what becomes of errors that code drops.
 type Drop struct {
 	Classes []string // of the errors, without their packages; nil for all

@@ -548,7 +548,7 @@ func settingsAt(f *jvm.File, call int, library string, all *decoders) (s *model.
 			}
 		}
 		if b := all.named(f, at, call, library); b != nil {
-			return b.settings, !several || b.file == f && (b.at == at || all.isAlone(b, f.Word(at)) && !lower.IsAssigned(f.Src, f.Word(at)))
+			return b.settings, !several || b.file == f && (b.at == at || jvm.Sees(f, call, b.at) && all.isAlone(b, f.Word(at)) && !lower.IsAssigned(f.Src, f.Word(at)))
 		}
 	}
 	if only := all.byLibrary[library]; len(only) == 1 {

@@ -24,3 +24,15 @@ class Board(private val bus: Bus) {
         val tide = bus.ask(TideQuery("SAL")) // asks Tide v5/tides/SAL
     }
 }
+
+data class Fare(val unitPrice: Double)
+
+// What an instance is made with is what its property is, and nothing that another class calls so.
+class Log { private val gson = com.google.gson.GsonBuilder().setFieldNamingPolicy(com.google.gson.FieldNamingPolicy.LOWER_CASE_WITH_UNDERSCORES).create()
+    fun count(text: String): Tide = gson.fromJson(text, Tide::class.java) // asks Tide by naming LOWER_CASE_WITH_UNDERSCORES
+}
+class Fares(private val gson: Gson) {
+    fun load(text: String): Fare = gson.fromJson(text, Fare::class.java) // asks Fare by naming UPPER_CAMEL_CASE
+}
+object Decoders { val upper: Gson = com.google.gson.GsonBuilder().setFieldNamingPolicy(com.google.gson.FieldNamingPolicy.UPPER_CAMEL_CASE).create() }
+val fares = Fares(Decoders.upper)
