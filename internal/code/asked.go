@@ -28,6 +28,9 @@ func (f *follower) asked(s *site) (all []*model.Type) {
 // expected is the type that the value of a call is expected to be of, nil where nothing says. What a
 // closure yields that a function of the app is given is what the type of that parameter says.
 func (f *follower) expected(s site, depth int) *model.Type {
+	if s.expected != nil && s.in != nil {
+		s.expected = f.p.full(s.expected, s.in.Class)
+	}
 	if s.closure == nil || depth > maxWay {
 		return s.expected
 	}

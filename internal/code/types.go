@@ -57,6 +57,8 @@ func unify(pattern, actual *model.Type, free []string, out bindings) bool {
 	switch {
 	case actual == Nothing:
 		return false
+	case pattern.Kind == model.Named && actual.Kind == model.Named && last(pattern.Name) == last(actual.Name): // whose arguments are not written
+		return false
 	case pattern.Kind == model.Opaque || actual.Kind == model.Opaque:
 		return false
 	case holds(pattern):
