@@ -225,7 +225,9 @@ func (p *Program) addMadeWith(class, name string, n *Named, before, depth int) {
 		case len(other.Names) == 0:
 		case len(n.Names) == before:
 			n.Names, n.Several = append(n.Names, other.Names...), n.Several || other.Several
-		case !slices.ContainsFunc(n.Names[before:], func(known NameOf) bool { return known == other.Names[0] || known.Text != "" && known.Text == other.Names[0].Text }):
+		case !slices.ContainsFunc(n.Names[before:], func(known NameOf) bool {
+			return known == other.Names[0] || known.Text != "" && known.Text == other.Names[0].Text
+		}):
 			n.Several = true
 		}
 	}

@@ -60,6 +60,17 @@ func (p *Plan) Decode(doc *wire.Value) Outcome {
 	if p.Run != nil {
 		return p.ran(doc)
 	}
+	if p.Prepared != nil {
+		meant, fails, at, told := p.Prepared(doc)
+		switch {
+		case !told:
+			return Outcome{Seen: Seen{Kind: SeenUnknown}, Unknown: [][]wire.Step{{}}}
+		case fails != nil:
+			place := doc.StepsTo(at)
+			return Outcome{Err: fails, Place: place, At: place}
+		}
+		doc = meant
+	}
 	return p.decode(doc)
 }
 

@@ -33,6 +33,13 @@ func (f *Failing) Fails(doc *wire.Value) (fails bool, at Failure, known bool) {
 		}
 		return true, p.ranInto(out, doc), true
 	}
+	if p.Prepared != nil {
+		meant, err, _, told := p.Prepared(doc)
+		if err != nil || !told {
+			return err != nil, Failure{Error: err}, told
+		}
+		doc = meant
+	}
 	switch {
 	case p.MaxDepth > 0 && deeper(doc, p.MaxDepth):
 		return true, Failure{Error: p.TooDeep}, true

@@ -364,6 +364,10 @@ type Plan struct {
 	// for any number; TooDeep is the error for more.
 	MaxDepth int
 	TooDeep  *Error
+	// Prepared is the document as the library takes it, where it means something by keys of its own, those in Metadata; fails
+	// is why it takes none, at some value. told is false where that is not followed. nil for a library that has no such keys.
+	Prepared func(doc *wire.Value) (meant *wire.Value, fails *Error, at *wire.Value, told bool)
+	Metadata []string
 	// Stops says that the library reads one value of a text and never looks at what follows it there.
 	Stops bool
 	// Fragment is the error for a document that is neither a list nor an object; nil where such are read.

@@ -186,7 +186,29 @@ func (w *walk) whole(p *Pair, place *shape.Place) {
 	if wire.IsMarkup(place.Steps) && p.Plan.Part != nil {
 		root = p.Plan.Part
 	}
+	if key := metadataIn(p.Plan, place); key != "" { // which counts do not take as the library does
+		p.Plan.Type.Walk(func(t *model.Type) {
+			if t.Model != nil {
+				w.unfollowed[t.Model] = "its responses have " + key + ", by which the library takes one object for another"
+			}
+		})
+		return
+	}
 	w.node(root, place, false)
+}
+
+// metadataIn is the first key of a library's own that the objects at a place, or inside them, have; "" for none.
+func metadataIn(p *decoder.Plan, place *shape.Place) (found string) {
+	if len(p.Metadata) > 0 {
+		place.Walk(func(in *shape.Place) {
+			for _, k := range in.Keys {
+				if found == "" && slices.Contains(p.Metadata, k.Name) {
+					found = k.Name
+				}
+			}
+		})
+	}
+	return found
 }
 
 // again is the endpoint of a pair, read again: with its texts judged, and objects told apart.

@@ -167,3 +167,27 @@ func Skip(data []byte, offset int) (end int, err error) {
 		}
 	}
 }
+
+// StepsTo leads from a value to one in it, nil where that is none.
+func (v *Value) StepsTo(to *Value) []Step {
+	if to == nil || v == to {
+		return nil
+	}
+	for i, e := range v.Elems {
+		if e == to {
+			return []Step{{Index: i}}
+		}
+		if path := e.StepsTo(to); path != nil {
+			return append([]Step{{Index: i}}, path...)
+		}
+	}
+	for _, m := range v.Members {
+		if m.Value == to {
+			return []Step{MemberOf(m.Name)}
+		}
+		if path := m.Value.StepsTo(to); path != nil {
+			return append([]Step{MemberOf(m.Name)}, path...)
+		}
+	}
+	return nil
+}

@@ -74,7 +74,9 @@ func swallows(m *model.Model) bool {
 	}
 	for _, part := range d.Parts {
 		for _, fn := range part.Funcs {
-			marked := slices.ContainsFunc(fn.Marks, func(mark *code.Expr) bool { return strings.TrimSuffix(last(mark.Args[0].Text), "Attribute") == "OnError" })
+			marked := slices.ContainsFunc(fn.Marks, func(mark *code.Expr) bool {
+				return strings.TrimSuffix(last(mark.Args[0].Text), "Attribute") == "OnError"
+			})
 			if body := fn.Do(); !marked || len(body) != 1 || body[0].Value == nil {
 				continue
 			} else if st, v := &body[0], body[0].Value; st.Op == code.Assign && st.Name == "Handled" && v.Text == "true" || v.Op == code.Set && v.Args[0].Text == "Handled" && v.Args[1].Text == "true" {

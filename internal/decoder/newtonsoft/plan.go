@@ -55,6 +55,7 @@ func (c *compiler) plan(t *model.Type, declared string, s site) *decoder.Plan {
 		}
 	}
 	p.TooDeep = reading(decoder.ReasonText, "The reader's MaxDepth of "+strconv.Itoa(p.MaxDepth)+" has been exceeded.")
+	c.prepares(p)
 	p.Root = c.value(t, s)
 	if c.lost != "" {
 		p.Root = unknown(c.lost)
@@ -94,7 +95,9 @@ func newCompiler(settings *model.Settings) *compiler {
 	return &compiler{settings: settings, nodes: map[string]*decoder.Node{}}
 }
 
-func (c *compiler) tokens() bool { return c.settings.Option("tokens") == "true" }
+func (c *compiler) tokens() bool {
+	return c.settings.Option("tokens") == "true" || c.settings.Option("MetadataPropertyHandling") == "ReadAhead"
+}
 
 // site is what is said of a value where it stands, beside its type.
 type site struct {

@@ -62,7 +62,7 @@ func (c *Code) run(fn *code.Func, of *code.Declared, doc *wire.Value) (out decod
 	case nil:
 	case *Thrown:
 		failed := *e.Err()
-		at := pathTo(doc, e.At)
+		at := doc.StepsTo(e.At)
 		return decoder.Outcome{Err: &failed, Place: at, At: at}, true
 	default:
 		return out, false
@@ -80,28 +80,4 @@ func documentText(doc *wire.Value) []byte {
 		return []byte(doc.Markup.Text)
 	}
 	return []byte(rawText(doc))
-}
-
-// pathTo leads from the root of a document to a value of it, nil where it is none.
-func pathTo(v, to *wire.Value) []wire.Step {
-	if to == nil || v == to {
-		return nil
-	}
-	for i, e := range v.Elems {
-		if e == to {
-			return []wire.Step{{Index: i}}
-		}
-		if path := pathTo(e, to); path != nil {
-			return append([]wire.Step{{Index: i}}, path...)
-		}
-	}
-	for _, m := range v.Members {
-		if m.Value == to {
-			return []wire.Step{wire.MemberOf(m.Name)}
-		}
-		if path := pathTo(m.Value, to); path != nil {
-			return append([]wire.Step{wire.MemberOf(m.Name)}, path...)
-		}
-	}
-	return nil
 }
