@@ -2754,6 +2754,63 @@ responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
 
 `},
 	}},
+	{"a Kotlin module older than value classes", files{
+		"App/build.gradle.kts": `dependencies {
+    implementation("com.fasterxml.jackson.module:jackson-module-kotlin:2.16.1")
+}
+`,
+		"App/Sailing.kt": `package ferry.saltmere
+import com.fasterxml.jackson.module.kotlin.*
+
+@JvmInline value class Depth(val metres: Int)
+data class Sailing(val vessel: String, val depth: Depth)
+val mapper = jacksonObjectMapper()
+fun sailing(text: String): Sailing = mapper.readValue(text)
+`,
+		"sailing/1.json": `{"vessel": "Tern", "depth": 4}
+`,
+	}, []run{
+		{"check App sailing", 1, `1 of 1 response would not decode: 1 break, 0 misreads in 1 model
+  1/1  breaks  Sailing  cannot be decoded at all  Sailing.kt:5
+
+Sailing  App/Sailing.kt:5:12
+  Jackson · module.KotlinModule true · version 2.16.1
+  decoded from sailing/* at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    Sailing  App/Sailing.kt:5:12  a type that the library cannot decode, whatever is sent [undecodable-type]
+            sent      any value  in 1 of 1 value, 1 of 1 response
+            example   sailing/1.json:1:1  ""  {"vessel": "Tern", "depth": 4}
+            throws    InvalidDefinitionException: Cannot construct instance of ` + "`" + `ferry.saltmere.Sailing` + "`" + ` (no Creators, like default constructor, exist): cannot deserialize from Object value (no delegate- or property-based Creator)
+            change    take jackson-module-kotlin 2.17 or later: that of this build, 2.16.1, knows no constructor that takes a value class or an unsigned number
+
+Models without a response
+  Depth  App/Sailing.kt:4:24  it is part of Sailing, and no value for it was sent
+
+findings   1 breaks, 0 misreads, 0 ignores
+models     2 declared in 1 source file: 1 with findings, 0 clean, 1 without a response, 0 not judged
+responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
+`},
+		{"models App", 0, `Depth  class  App/Sailing.kt:4:24
+  Jackson · module.KotlinModule true · version 2.16.1
+  read in a way that is not followed: it is a value class (App/Sailing.kt:4:24)
+  metres  Int  metres
+
+Sailing  class  App/Sailing.kt:5:12
+  Jackson · module.KotlinModule true · version 2.16.1
+  vessel  String  vessel
+  depth   Depth   depth   in a way that is not followed: Depth: it is a value class (App/Sailing.kt:4:24)
+
+Settings
+  module.KotlinModule true  App/Sailing.kt:6:14
+  version 2.16.1  App/build.gradle.kts:2:72
+
+Decoded
+  Sailing  App/Sailing.kt:7:45
+
+2 models in 1 source file
+`},
+	}},
 	{"Kotlin value classes and aliases", files{
 		"App/Ids.kt": `package ferry.saltmere
 import com.google.gson.Gson
@@ -4571,7 +4628,7 @@ Sailing  app/Sailings.kt:9:12
   breaks    vessel: String  app/Sailings.kt:11:9  null where a value is declared [null-value]
             sent      null  in 1 of 3 values, 1 of 2 responses, in sailings/1 alone
             example   sailings/1.json:1:123  /sailings/1/vessel  null
-            throws    MissingKotlinParameterException: Instantiation of [simple type, class ferry.saltmere.Sailing] value failed for JSON property vessel due to missing (therefore NULL) value for creator parameter vessel which is a non-nullable type
+            throws    KotlinInvalidNullException: Instantiation of [simple type, class ferry.saltmere.Sailing] value failed for JSON property vessel due to missing (therefore NULL) value for creator parameter vessel which is a non-nullable type
             change    val vessel: String?  // make it optional
 
   breaks    status: Status  app/Sailings.kt:14:9  a value that the enum does not have [unknown-constant]
@@ -4647,7 +4704,7 @@ Works  app/Notice.kt:12:12
   breaks    l: List< Int >  app/Notice.kt:12:44  null where a value is declared [null-value]
             sent      null  in 1 of 2 values, 1 of 1 response
             example   notices/1.json:1:86  /2/l  null
-            throws    MissingKotlinParameterException: Instantiation of [simple type, class ferry.saltmere.Works] value failed for JSON property l due to missing (therefore NULL) value for creator parameter l which is a non-nullable type
+            throws    KotlinInvalidNullException: Instantiation of [simple type, class ferry.saltmere.Works] value failed for JSON property l due to missing (therefore NULL) value for creator parameter l which is a non-nullable type
             change    val l: List< Int >?  // make it optional
 
   misreads  l: List< Int >  app/Notice.kt:12:44  null in a property that says it is never null [hidden-null]
@@ -4661,14 +4718,14 @@ models     3 declared in 1 source file: 1 with findings, 2 clean (-all lists the
 responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
 `},
 		{"trial app notices", 1, `notices/1.json as List<Notice>: fails
-  MissingKotlinParameterException: Instantiation of [simple type, class ferry.saltmere.Works] value failed for JSON property l due to missing (therefore NULL) value for creator parameter l which is a non-nullable type  at $[2].l  notices/1.json:1:86
+  KotlinInvalidNullException: Instantiation of [simple type, class ferry.saltmere.Works] value failed for JSON property l due to missing (therefore NULL) value for creator parameter l which is a non-nullable type  at $[2].l  notices/1.json:1:86
     place      declared        sent          seen
     $[0].id    id: Int         1             1
     $[0].w     in: String ?    "x"           "x"
     $[0].isOn  isOn: Boolean   (absent)      (not followed)
     $[1].id    id: Int         2             2
   ≠ $[1].l     l: List< Int >  [2 elements]  [1,null]
-  ! $[2].l     l: List< Int >  null          MissingKotlinParameterException: Instantiation of [simple type, class ferry.saltmere.Works] value failed for JSON prope…
+  ! $[2].l     l: List< Int >  null          KotlinInvalidNullException: Instantiation of [simple type, class ferry.saltmere.Works] value failed for JSON property l…
     1 value of further elements are alike (-all shows them)
   lost or changed on the way
     /1/l/1  null where the source has none: sent null, seen null

@@ -88,12 +88,20 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 				found = false
 				continue
 			}
+			made := step.Unasked && s.taken[k] && waits == 0
 			if step.First && !s.taken[k] {
 				waits--
 			}
 			// What has no place any more is not read; what cannot be set is.
 			if !spent || step.Spent.Reason == ReasonType {
-				if err := s.checked(k, s.take(k, i)); err != nil {
+				err := s.checked(k, s.take(k, i))
+				if made && s.nulls != nil && s.nulls[k] != nil {
+					s.nulls[k] = nil
+					if step.Property >= 0 {
+						out.Elems[step.Property] = Seen{Kind: SeenNull}
+					}
+				}
+				if err != nil {
 					return err
 				}
 			}

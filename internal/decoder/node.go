@@ -239,6 +239,8 @@ type Step struct {
 	// InTheEnd are errors of a step that is First, for nothing, absent or null, that are thrown only
 	// when all of them have been read, and of the first one first.
 	InTheEnd []*Error
+	// Unasked says that such a member which comes again when the instance has been made is set past InTheEnd.
+	Unasked bool
 }
 
 // PassedOver stands for the error of what is not read any more.

@@ -154,12 +154,12 @@ func (w *walk) steps(n *decoder.Node, steps []decoder.Step, place *shape.Place, 
 			w.tried(n, s, place, null)
 		case s.Node != nil:
 			w.kept(n, s, place)
-			if s.Spent != nil && s.Node.Op == decoder.OpAt {
+			if (s.Spent != nil || s.Unasked) && s.Node.Op == decoder.OpAt {
 				keys := w.taken(place, s.Node)
 				for _, k := range keys {
 					w.partial = w.partial || k.Later != nil || len(keys) > 1 // whether the instance is made by then
 				}
-				if !s.First { // whatever it is, it cannot be set
+				if !s.First && s.Spent != nil { // whatever it is, it cannot be set
 					n := *s.Node
 					n.Inner = &decoder.Node{Op: decoder.OpNil, NullError: s.SpentNull, Inner: &decoder.Node{Op: decoder.OpFail, Error: s.Spent}}
 					w.node(&n, place, null)

@@ -269,6 +269,8 @@ type Settings struct {
 	Library string // "foundation"
 	Pos     Pos    // where the decoder is built
 	Options map[string]Option
+	// Version is that of the library where build files say it, and where rules of the library hang on it; else empty.
+	Version Option
 	// Why says why they are not known, though the library is; "" where they are.
 	Why string
 	// Assumed are options that hold where neither these settings nor the source say anything of a decoder.
@@ -321,7 +323,7 @@ func (s *Settings) Refuses(title string) string {
 
 // Same says whether two decoders are set up alike.
 func (s *Settings) Same(other *Settings) bool {
-	return s.Library == other.Library && s.Root == other.Root && len(s.Custom)+len(other.Custom) == 0 && slices.Equal(s.Modifiers, other.Modifiers) && maps.EqualFunc(s.Options, other.Options, func(a, b Option) bool { return a.Value == b.Value })
+	return s.Library == other.Library && s.Root == other.Root && s.Version.Value == other.Version.Value && len(s.Custom)+len(other.Custom) == 0 && slices.Equal(s.Modifiers, other.Modifiers) && maps.EqualFunc(s.Options, other.Options, func(a, b Option) bool { return a.Value == b.Value })
 }
 
 // Over are settings with others under them, where those are of the same library; nil for none.

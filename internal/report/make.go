@@ -232,6 +232,9 @@ func Settings(s *model.Settings) []Setting {
 	for _, name := range sortedNames(s.Options) {
 		out = append(out, Setting{name, s.Options[name].Value, s.Options[name].Pos})
 	}
+	if s.Version.Value != "" {
+		out = append(out, Setting{"version", s.Version.Value, s.Version.Pos})
+	}
 	return out
 }
 

@@ -91,15 +91,18 @@ func TestMeasuredModels(t *testing.T) {
 				t.Fatal(err)
 			}
 			parts := sections(string(text))
-			var sources []scan.Source
+			var sources, builds []scan.Source
 			swift := false
 			for name, text := range parts {
 				swift = swift || strings.HasSuffix(name, ".swift")
 				if source.LanguageOf(name) != nil {
 					sources = append(sources, scan.Source{Name: name, Text: text})
 				}
+				if strings.HasPrefix(name, "build.gradle") {
+					builds = append(builds, scan.Source{Name: name, Text: text})
+				}
 			}
-			set := source.Read(sources)
+			set := source.Read(sources, builds...)
 			plan, err := For(set, strings.TrimSpace(parts["root"]))
 			if err != nil {
 				t.Fatal(err)

@@ -102,7 +102,11 @@ func (c *compiler) kotlinMissing(at *decoder.Node, p *property, t *model.Type) (
 	required := param.required || primitive && c.on("FAIL_ON_NULL_FOR_PRIMITIVES")
 	takes := c.views.nullable[param.Parameter]
 	if p.refused = nil; !primitive && (takes != yes || required) {
-		p.refused = fault("MissingKotlinParameterException", decoder.ReasonNull,
+		kind := "KotlinInvalidNullException"
+		if !c.since(namesNullOtherwise) {
+			kind = "MissingKotlinParameterException"
+		}
+		p.refused = fault(kind, decoder.ReasonNull,
 			"Instantiation of %s value failed for JSON property %s due to missing (therefore NULL) value for creator parameter %s which is a non-nullable type", described(p.param.owner), p.name, param.Name)
 	}
 	switch {

@@ -56,6 +56,9 @@ func (c *compiler) javaAs(t *model.Type, boxed int) *model.Type {
 	if t.Kind == model.Optional {
 		return c.javaAs(t.Args[0], 1)
 	}
+	if of := c.unboxedOf(t); of != nil && boxed == 0 {
+		return of
+	}
 	out := *t
 	if t.Kind == model.Named && t.Model == nil {
 		if names, ok := kotlinTypes[t.Name]; ok {
@@ -116,7 +119,7 @@ func (c *compiler) view(m *model.Model) *model.Model {
 	own := slices.ContainsFunc(m.Ctors, marked) || slices.ContainsFunc(m.Methods, marked)
 	mangles := slices.ContainsFunc(m.Ctors, inline)
 	for _, k := range m.Ctors {
-		if inline(k) || k.Defaults && mangles {
+		if (inline(k) || k.Defaults && mangles) && !(k.Pos == m.Pos && !k.Defaults && c.kotlinModule() && c.since(readsValueClasses)) {
 			continue // its name is one that no other language calls
 		}
 		made := c.viewOf(m, k)
@@ -127,7 +130,7 @@ func (c *compiler) view(m *model.Model) *model.Model {
 		if !own && c.kotlinModule() && k.Pos == m.Pos && len(k.Params) > 0 && k.Params[0].Name != "this" && !maybeText(m, k) {
 			c.views.primary[v] = made
 			mode := "PROPERTIES"
-			if len(k.Params) == 1 && !couldSerialize(m, k.Params[0]) {
+			if len(k.Params) == 1 && !c.since(readsPrivateAlone) && !couldSerialize(m, k.Params[0]) {
 				mode = "DELEGATING"
 			}
 			made.Marks = append(slices.Clip(made.Marks), model.Annotation{Name: "JsonCreator", Args: []model.Argument{{Name: "mode", Texts: []string{mode}}}})

@@ -75,6 +75,8 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	advice := "give " + m.Name + " a constructor without parameters; or mark one by @JsonCreator, with @JsonProperty at each parameter"
 	if c.isView(m) && !c.kotlinModule() {
 		advice = "make the mapper by jacksonObjectMapper(), or register the Kotlin module: without it a mapper cannot call the constructor of " + m.Name
+	} else if version := c.boxes(m); version != "" {
+		advice = "take jackson-module-kotlin 2.17 or later: that of this build, " + version + ", knows no constructor that takes a value class or an unsigned number"
 	}
 	refuses := func(kind, advice, format string, args ...any) *decoder.Node {
 		err := fault(kind, decoder.ReasonType, format, args...)
@@ -318,6 +320,7 @@ func (c *compiler) build(t *model.Type, about *introspection, as part) *decoder.
 		step := decoder.Step{Property: at, Node: node, First: p.param != nil}
 		if p.param != nil {
 			step.InTheEnd = c.inTheEnd(p, node)
+			step.Unasked = len(step.InTheEnd) > 0 && p.setter == nil && p.field != nil
 		}
 		if step.Spent, step.SpentNull = spent(m, p, target, about, p.name); p.param != nil && unwrapsAny(about) {
 			step.Spent = decoder.PassedOver // it goes to what is unwrapped

@@ -38,8 +38,14 @@ func Planner(settings *model.Settings) func(t *model.Type, declared string) *dec
 func (c *compiler) plan(t *model.Type, declared string) *decoder.Plan {
 	settings := c.settings
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Stops: !c.on("FAIL_ON_TRAILING_TOKENS")}
+	takesNull := t.Kind == model.Optional
 	t = c.java(t)
 	p.Root = c.value(t, format{})
+	if settings != nil && settings.Root.NotNull && !takesNull && p.Root.Op == decoder.OpNil && c.since(refusesNullAtRoot) {
+		root := *p.Root
+		root.NullError = fault("RuntimeJsonMappingException", decoder.ReasonNull, "Deserialized value did not match the specified type; specified %s(non-null) but was null", declared)
+		p.Root = &root
+	}
 	if c.on("UNWRAP_ROOT_VALUE") {
 		p.Root = c.rootName(t, p.Root)
 	}
@@ -157,6 +163,12 @@ func (c *compiler) make(t *model.Type, as format) *decoder.Node {
 		}
 		if c.settings.Option("adapter."+lastName(t.Name)) != "" {
 			return unknown("a deserializer of its own reads " + t.Name)
+		}
+		if t.Name == unboxed {
+			return nullable(c.value(t.Args[0], as))
+		}
+		if n := c.unsigned(t); n != nil {
+			return n
 		}
 		if t.Model != nil {
 			return c.model(t, as)

@@ -281,3 +281,20 @@ func plainNumber(text string) string {
 
 // Lower is a text in small letters, as equalsIgnoreCase compares it.
 func Lower(s string) string { return strings.ToLower(s) }
+
+// maxTruncated is how many digits the whole part of a number may have that is looked at.
+const maxTruncated = 100
+
+// Truncated is the whole part of a JSON number; ok is false for one of very many digits.
+func Truncated(raw string) (n *big.Int, ok bool) {
+	n, scale, ok := parseDecimal(raw)
+	switch {
+	case !ok || scale < -maxTruncated:
+		return nil, false
+	case scale <= 0:
+		return n.Mul(n, new(big.Int).Exp(big.NewInt(10), big.NewInt(-scale), nil)), true
+	case scale > int64(len(raw))+maxTruncated:
+		return new(big.Int), true
+	}
+	return n.Quo(n, new(big.Int).Exp(big.NewInt(10), big.NewInt(scale), nil)), true
+}

@@ -99,6 +99,12 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 		} else if call.Settings, sure = settingsAt(f, i, library, all); !sure {
 			p.Unsure = append(p.Unsure, call)
 		}
+		if library == "jackson" && f.Language == "kotlin" && f.Is(i, "readValue") && call.Settings != nil && !namesClass(f, c) { // readValue<T>(…), of Kotlin
+			all.rooted[call.Settings] = true
+			said := *call.Settings
+			said.Root.NotNull = true
+			call.Settings = &said
+		}
 		if library == "moshi" {
 			if call.Type == nil {
 				continue
@@ -343,6 +349,16 @@ func madeByFunction(p *jvm.Project, f *jvm.File, of *jvm.Class, name string, ext
 		return nil
 	}
 	return made
+}
+
+// namesClass says whether the arguments of a call name a class or hold a token of a type.
+func namesClass(f *jvm.File, c *scan.Cursor) bool {
+	for i := c.I; i < c.Shut(); i++ {
+		if f.Is(i, "class") || tokens[f.Word(i)] {
+			return true
+		}
+	}
+	return false
 }
 
 // isParameter says whether a type is a type parameter of the function around it, which a

@@ -21,7 +21,7 @@ type built struct {
 // not follow the flow of values: a name in the same file wins, then one that the
 // project has once, then the only decoder of the library. written are where it writes what a request sends.
 func Calls(p *jvm.Project) (read, written []*model.Call) {
-	all := &decoders{byFile: map[*jvm.File][]*built{}, byName: map[string][]*built{}, byLibrary: map[string][]*built{}, readers: map[*model.Call]reader{}}
+	all := &decoders{byFile: map[*jvm.File][]*built{}, byName: map[string][]*built{}, byLibrary: map[string][]*built{}, readers: map[*model.Call]reader{}, rooted: map[*model.Settings]bool{}}
 	for _, f := range p.Files {
 		all.add(builtIn(p, f))
 	}
@@ -39,7 +39,7 @@ func Calls(p *jvm.Project) (read, written []*model.Call) {
 		}
 	}
 	for _, b := range all.all {
-		if !used[b.settings] {
+		if !used[b.settings] && !all.rooted[b.settings] {
 			calls = append(calls, &model.Call{Pos: b.settings.Pos, Settings: b.settings, Language: b.file.Language, Copied: copied[b.settings.Pos]})
 		}
 	}
@@ -56,6 +56,7 @@ func Calls(p *jvm.Project) (read, written []*model.Call) {
 // decoders are those that a project builds.
 type decoders struct {
 	all        []*built
+	rooted     map[*model.Settings]bool // those that a call uses with something said of the root alone
 	byFile     map[*jvm.File][]*built
 	byName     map[string][]*built // by library and name
 	byLibrary  map[string][]*built

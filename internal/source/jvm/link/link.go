@@ -32,6 +32,7 @@ func Link(files []*jvm.File, builds []scan.Source) *model.Set {
 	for _, call := range set.Calls {
 		told(p, call.Settings)
 	}
+	versions(p, set.Calls)
 	set.Calls = append(set.Calls, want(p, all, set.Calls)...)
 	wantSent(p, set.Sends)
 	for _, c := range all {
@@ -62,6 +63,41 @@ func Link(files []*jvm.File, builds []scan.Source) *model.Set {
 		slices.SortStableFunc(set.Models, byPos)
 	}
 	return set
+}
+
+// versions says what version of Jackson reads what Kotlin calls it for, as its Kotlin module goes by that.
+func versions(p *jvm.Project, calls []*model.Call) {
+	type of struct {
+		settings *model.Settings
+		version  model.Option
+	}
+	known := map[of]*model.Settings{}
+	released := map[string]model.Option{}
+	modules := map[string]string{}
+	for _, f := range p.Files {
+		modules[f.Name] = f.Module
+	}
+	for _, call := range calls {
+		if call.Language != "kotlin" || call.Settings == nil || call.Settings.Library != "jackson" {
+			continue
+		}
+		module := modules[call.Pos.File]
+		version, ok := released[module]
+		if !ok {
+			version = p.Release(module, "jackson-module-kotlin", "jackson-bom", "jackson-databind", "jackson-core")
+			released[module] = version
+		}
+		if version.Value == "" {
+			continue
+		}
+		key := of{call.Settings, version}
+		if known[key] == nil {
+			said := *call.Settings
+			said.Version = version
+			known[key] = &said
+		}
+		call.Settings = known[key]
+	}
 }
 
 // told completes what a decoder is told of: the types that its adapters make and read, and the families.
