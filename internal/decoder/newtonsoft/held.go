@@ -1,6 +1,7 @@
 package newtonsoft
 
 import (
+	"regexp"
 	"strings"
 
 	"vetta/internal/decoder"
@@ -37,7 +38,7 @@ func (c *compiler) unset(x *member, n *decoder.Node, step decoder.Step, initial 
 	collection := (u.Kind == model.List || u.Kind == model.Unique || u.Kind == model.Map) && !strings.HasPrefix(u.Name, "[")
 	object := u.Model != nil && u.Model.Kind != model.Enum && !clr.IsValue(u)
 	if (collection || object) && !replace && stored && initial.Kind != decoder.SeenNull {
-		n.Inner = c.populated(x.typ, c.value(x.typ, inner), initial, inner)
+		n.Inner = c.populated(x, c.value(x.typ, inner), initial, inner)
 		if n.Inner.Op == decoder.OpNil { // a scalar is skipped
 			filled := *n.Inner
 			skips := &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(*wire.Value) decoder.Verdict { return decoder.Verdict{Seen: initial} }}
@@ -96,10 +97,17 @@ func nullPasses(n *decoder.Node) *decoder.Node {
 	return &own
 }
 
+// growing is an expression that makes a list, a set or a map that can be added to.
+var growing = regexp.MustCompile(`^new\s+(List|HashSet|SortedSet|Dictionary|SortedDictionary|Collection|ObservableCollection)\s*<`)
+
 // populated reads into what a member holds already: elements and entries are added, an object's members are set.
-func (c *compiler) populated(t *model.Type, n *decoder.Node, initial decoder.Seen, s site) *decoder.Node {
+func (c *compiler) populated(x *member, n *decoder.Node, initial decoder.Seen, s site) *decoder.Node {
+	t := x.typ
 	u := t.Unwrapped()
 	fixed := strings.HasPrefix(u.Name, "[") || strings.HasPrefix(u.Class, "Immutable") || strings.HasPrefix(u.Class, "IImmutable") || strings.HasPrefix(u.Class, "ReadOnly") || strings.HasPrefix(u.Class, "IReadOnly") || u.Class == "IEnumerable" || strings.HasPrefix(u.Class, "Frozen")
+	if fixed && x.field.Default != nil && initial.Kind != decoder.SeenUnknown && growing.MatchString(x.field.Default.Source) {
+		fixed = false // the library asks the class of what is there, not the declared type
+	}
 	switch {
 	case n.Op != decoder.OpNil:
 		return n

@@ -44,6 +44,30 @@ func (c *compiler) constructor(m *model.Model) (k *model.Method, several bool) {
 	return nil, true
 }
 
+// immutable is the constructor of a struct that takes the values of members that nothing else sets, where it is its only
+// one (DefaultContractResolver.GetImmutableConstructor); else nil.
+func immutable(t *model.Type, all []*member) *model.Method {
+	var only *model.Method
+	for _, k := range t.Model.Ctors {
+		if k.Access == model.Public && only != nil {
+			return nil
+		} else if k.Access == model.Public {
+			only = k
+		}
+	}
+	if only == nil || len(only.Params) == 0 {
+		return nil
+	}
+	for _, p := range only.Params {
+		if !slices.ContainsFunc(all, func(x *member) bool {
+			return !x.set && strings.EqualFold(x.field.Name, p.Name) && x.typ.Written() == p.Type.Bind(t.Env()).Written()
+		}) {
+			return nil
+		}
+	}
+	return only
+}
+
 // hooks are the methods that run before and behind reading an instance: those that are marked.
 func hooks(t *model.Type) (before, after []string) {
 	_, d := sharp.Of(t.Model)
@@ -107,7 +131,7 @@ func (c *compiler) byCode(t *model.Type, n *decoder.Node, params, all []*member,
 		}
 	}
 	for _, x := range all {
-		if x.param != nil || x.rest || x.ignored || !x.set {
+		if x.param != nil || x.rest || x.ignored {
 			continue
 		}
 		for _, step := range build.Steps {
@@ -158,7 +182,9 @@ func (c *compiler) match(t *model.Type, k *model.Method, all []*member) (params 
 		}
 		if mark != nil && mark.Text("value", mark.Text("PropertyName", "")) != "" {
 			of.key = mark.Text("value", mark.Text("PropertyName", ""))
-			of.others = nil
+			if of.others = nil; met != nil && met.key != of.key { // what no key names is looked for by the name itself
+				of.others = []string{p.Name}
+			}
 		} else if met == nil {
 			of.key = c.named(p.Name, ownStrategy(t.Model))
 			if of.key != p.Name {

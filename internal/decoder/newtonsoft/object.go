@@ -25,6 +25,9 @@ func (c *compiler) object(t *model.Type, s site) *decoder.Node {
 			Kind: "JsonSerializationException", Reason: decoder.ReasonType, Advice: "give it a public constructor without parameters, or mark one [JsonConstructor]",
 			Message: "JsonSerializationException: Unable to find a constructor to use for type " + clr.Name(t) + ". A class should either have a default constructor, one constructor with arguments or a constructor marked with the JsonConstructor attribute. Path '" + decoder.PathMark + "'."}}}
 	}
+	if k == nil && t.Model.Kind == model.Struct {
+		k = immutable(t, all)
+	}
 	var params []*member
 	if k != nil && len(k.Params) > 0 {
 		params = c.match(t, k, all)
@@ -168,7 +171,7 @@ func (c *compiler) steps(t *model.Type, x *member, k *model.Method, index map[st
 	step.Node = n
 	n.Inner = c.value(x.typ, inner)
 	if !replace {
-		n.Inner = c.populated(x.typ, n.Inner, initial, inner)
+		n.Inner = c.populated(x, n.Inner, initial, inner)
 	}
 	if nulls := c.option(x.nulls, "NullValueHandling"); nulls == "Ignore" {
 		n.KeepNull = true

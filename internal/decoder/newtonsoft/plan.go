@@ -57,6 +57,13 @@ func (c *compiler) plan(t *model.Type, declared string, s site) *decoder.Plan {
 	p.TooDeep = reading(decoder.ReasonText, "The reader's MaxDepth of "+strconv.Itoa(p.MaxDepth)+" has been exceeded.")
 	c.prepares(p)
 	p.Root = c.value(t, s)
+	if s.from != nil && c.lost == "" { // JsonSerializer.Populate
+		root := p.Root
+		if root.Op == decoder.OpNil {
+			root = root.Inner
+		}
+		p.Root = &decoder.Node{Op: decoder.OpNil, Inner: root, Type: root.Type, NullError: serial(decoder.ReasonNull, "Unexpected initial token 'Null' when populating object. Expected JSON object or array.")}
+	}
 	if c.lost != "" {
 		p.Root = unknown(c.lost)
 	}

@@ -135,6 +135,12 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 			if v.Kind == wire.String {
 				given, _ = v.Text()
 			}
+			if v.Kind == wire.Number && isFloat(given) { // new BigInteger(double) cuts the fraction off
+				if f, _, err := big.ParseFloat(given, 10, 53, big.ToNearestEven); err == nil && !f.IsInf() {
+					n, _ := f.Int(nil)
+					return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenInt, Text: n.String()}}
+				}
+			}
 			if n, ok := new(big.Int).SetString(strings.TrimSpace(given), 10); ok && (v.Kind == wire.Number || v.Kind == wire.String) {
 				return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenInt, Text: n.String()}}
 			}

@@ -187,7 +187,7 @@ func (c *compiler) make(t *model.Type, s site) *decoder.Node {
 
 // notSupported is the node for a type that the library refuses to read a value of.
 func (c *compiler) notSupported(t *model.Type) *decoder.Node {
-	err := unsupported("NotSupportedException", "declare another type, or give the member a JsonConverter", "The type '%s' is not supported.", clr.Name(t))
+	err := unsupported("NotSupportedException", "declare another type, or give the member a JsonConverter", "Serialization and deserialization of '%s' instances is not supported.", clr.Name(t))
 	return &decoder.Node{Op: decoder.OpFail, Error: err}
 }
 

@@ -13,7 +13,10 @@ import (
 
 // scalar is the node for a type of the platform, nil for one that is not known.
 func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
-	if clr.IsNumber(t) {
+	switch {
+	case t.Name == "nint" || t.Name == "nuint":
+		return c.notSupported(t)
+	case clr.IsNumber(t):
 		return c.number(t, s)
 	}
 	text := func(reason decoder.Reason, read func(text string) (decoder.Seen, bool)) *decoder.Node {
@@ -127,7 +130,8 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 		n.Key = func(name string) (decoder.Seen, *decoder.Error) { return clr.String(name), nil }
 		return n
 	}
-	if t.Name == "Func" || t.Name == "Action" || t.Name == "Delegate" {
+	switch t.Name {
+	case "Func", "Action", "Delegate":
 		return c.notSupported(t)
 	}
 	if t.Name == "KeyValuePair" && len(t.Args) == 2 {

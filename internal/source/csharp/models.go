@@ -208,6 +208,7 @@ func (p *project) field(prop *code.Prop, d *declared, s scope) *model.Field {
 	}
 	if prop.Accessors != nil {
 		f.Property = p.property(prop, d)
+		f.Marks = slices.DeleteFunc(f.Marks, func(a model.Annotation) bool { return a.Target == "field" }) // of the field behind it, which no library asks
 		if slices.Contains(prop.Mods, "abstract") {
 			f.Property.Stored = false
 		}
