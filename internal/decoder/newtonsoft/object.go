@@ -8,7 +8,6 @@ import (
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/clr"
 	"vetta/internal/model"
-	"vetta/internal/wire"
 )
 
 // object is the node for a class or struct.
@@ -127,7 +126,7 @@ func (c *compiler) missing(t *model.Type, build *decoder.Node, all []*member) {
 }
 
 func (c *compiler) restInto(build *decoder.Node, x *member, index map[string]int) {
-	build.Rest = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict { return decoder.Verdict{Seen: c.plainValue(v)} }}
+	build.Rest = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: c.plain}
 	if build.Ignored == nil {
 		build.Ignored = func(string) bool { return false }
 	}

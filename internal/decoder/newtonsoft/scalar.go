@@ -69,16 +69,16 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 	case "string":
 		return leaf(func(v *wire.Value) decoder.Verdict { return c.asString(v) })
 	case "object", "dynamic":
-		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict { return decoder.Verdict{Seen: c.plainValue(v)} }}
+		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: c.plain}
 	case "JToken":
-		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict { return decoder.Verdict{Seen: c.plainValue(v)} }}
+		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: c.plain}
 	case "JObject", "JArray", "JValue":
 		want := map[string]wire.Kind{"JObject": wire.Object, "JArray": wire.Array}[t.Name]
 		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
 			if t.Name == "JValue" && v.Kind >= wire.Array || t.Name != "JValue" && v.Kind != want {
 				return decoder.Verdict{Err: serial(decoder.ReasonKind, "Deserialized JSON type 'Newtonsoft.Json.Linq.JToken' is not compatible with expected type 'Newtonsoft.Json.Linq."+t.Name+"'.")}
 			}
-			return decoder.Verdict{Seen: c.plainValue(v)}
+			return c.plain(v)
 		}}
 	case "DateTime", "DateTimeOffset":
 		return leaf(func(v *wire.Value) decoder.Verdict { return c.asDate(v, t, s) })
@@ -118,7 +118,7 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 			if _, ok := clr.ParseWhole(string(v.Raw), 64, true); v.Kind >= wire.Array || v.Kind == wire.Number && !isFloat(string(v.Raw)) && !ok {
 				return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)}
 			}
-			return decoder.Verdict{Seen: c.plainValue(v)}
+			return c.plain(v)
 		}))
 	case "JsonObject", "JsonArray", "JsonDocument":
 		return emptyIsNull(leaf(func(v *wire.Value) decoder.Verdict { return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)} }))
@@ -398,6 +398,36 @@ func (c *compiler) asString(v *wire.Value) decoder.Verdict {
 		}
 	}
 	return decoder.Verdict{Seen: clr.String(text)}
+}
+
+// plain is plainValue, or the error for a number in it that is no decimal where it must be one.
+func (c *compiler) plain(v *wire.Value) decoder.Verdict {
+	if c.settings.Option("FloatParseHandling") == "Decimal" {
+		if raw := outsideDecimal(v); raw != "" {
+			return decoder.Verdict{Err: reading(decoder.ReasonRange, "Input string '"+raw+"' is not a valid decimal.")}
+		}
+	}
+	return decoder.Verdict{Seen: c.plainValue(v)}
+}
+
+// outsideDecimal is a number with a fraction or an exponent that no decimal holds, v or one within it; "" for none.
+func outsideDecimal(v *wire.Value) string {
+	if raw := string(v.Raw); v.Kind == wire.Number && isFloat(raw) {
+		if _, ok := clr.Decimal(raw); !ok {
+			return raw
+		}
+	}
+	for _, m := range v.Members {
+		if raw := outsideDecimal(m.Value); raw != "" {
+			return raw
+		}
+	}
+	for _, e := range v.Elems {
+		if raw := outsideDecimal(e); raw != "" {
+			return raw
+		}
+	}
+	return ""
 }
 
 // plainValue is what the reader makes of a value of which nothing is declared: long, double, text, date.

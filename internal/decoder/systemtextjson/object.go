@@ -9,7 +9,6 @@ import (
 	"vetta/internal/decoder/clr"
 	"vetta/internal/decoder/sharp"
 	"vetta/internal/model"
-	"vetta/internal/wire"
 )
 
 // object is the node for a class or struct: its members in the order of the document, those of the constructor among
@@ -302,7 +301,7 @@ func (c *compiler) unmapped(t *model.Type, build *decoder.Node, all []*member) {
 
 // restInto lets a member take what no other does.
 func (c *compiler) restInto(build *decoder.Node, x *member, index map[string]int) {
-	build.Rest = &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict { return decoder.Verdict{Seen: clr.Any(v)} }}
+	build.Rest = &decoder.Node{Op: decoder.OpLeaf, Read: c.element}
 	build.Ignored = func(string) bool { return false }
 	build.RestInto, build.RestMakes = -1, true
 	if i, ok := index[x.field.Name]; ok {
@@ -406,8 +405,8 @@ func (c *compiler) step(t *model.Type, x *member, k *model.Method, index map[str
 		at.Inner = &decoder.Node{Op: decoder.OpFail, Type: at.Type, Error: err}
 	}
 	if c.settings.Option("AllowDuplicateProperties") == "false" {
-		at.Twice = func(name string) *decoder.Error {
-			return problem(decoder.ReasonKey, fmt.Sprintf("Duplicate property '%s' encountered during deserialization.", name))
+		at.Twice = func(string) *decoder.Error {
+			return problem(decoder.ReasonKey, fmt.Sprintf("Duplicate property '%s' encountered during deserialization of type '%s'.", x.key, clr.Name(t)))
 		}
 	}
 	return step

@@ -1,6 +1,7 @@
 package systemtextjson
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"unicode/utf16"
@@ -59,7 +60,7 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 			return decoder.Verdict{Seen: clr.Any(v)}
 		}}
 	case "object", "dynamic", "JsonElement", "JsonNode", "JsonDocument":
-		return &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict { return decoder.Verdict{Seen: clr.Any(v)} }}
+		return &decoder.Node{Op: decoder.OpLeaf, Read: c.element}
 	case "JsonObject", "JsonArray":
 		kind := wire.Object
 		if t.Name == "JsonArray" {
@@ -69,7 +70,7 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 			if v.Kind != kind {
 				return decoder.Verdict{Err: convert(decoder.ReasonKind, t)}
 			}
-			return decoder.Verdict{Seen: clr.Any(v)}
+			return c.element(v)
 		}}
 	case "DateTime", "DateTimeOffset":
 		return text(decoder.ReasonDate, func(s string) (decoder.Seen, bool) {
@@ -138,6 +139,37 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 		return c.pair(t)
 	}
 	return nil
+}
+
+// element is what a JsonElement or a node holds of a value.
+func (c *compiler) element(v *wire.Value) decoder.Verdict {
+	if c.settings.Option("AllowDuplicateProperties") == "false" {
+		if key, twice := repeated(v); twice {
+			return decoder.Verdict{Err: problem(decoder.ReasonKey, fmt.Sprintf("Duplicate property '%s' encountered during deserialization.", key))}
+		}
+	}
+	return decoder.Verdict{Seen: clr.Any(v)}
+}
+
+// repeated is a key that an object has twice, v or one within it.
+func repeated(v *wire.Value) (key string, ok bool) {
+	known := map[string]bool{}
+	for i := range v.Members {
+		m := &v.Members[i]
+		if key, ok = repeated(m.Value); ok {
+			return key, ok
+		}
+		if known[m.Name] {
+			return m.Name, true
+		}
+		known[m.Name] = true
+	}
+	for _, e := range v.Elems {
+		if key, ok = repeated(e); ok {
+			return key, ok
+		}
+	}
+	return "", false
 }
 
 // foreign is the node for a token of Newtonsoft.Json: a collection of tokens, of which the library makes none but null.
