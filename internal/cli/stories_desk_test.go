@@ -78,8 +78,8 @@ Fare  Desk/Fare.cs:7:15
   2 of 2 responses would not decode because of it
 
   breaks    Pence: int  Desk/Fare.cs:9:47  values of several kinds, which fail in several ways [mixed-values]
-            sent      "600"  in 1 of 3 values, 1 of 2 responses: JsonException: The JSON value could not be converted to System.Int32. Path: $[*].pence.
-                      12.5  in 1 of 3 values, 1 of 2 responses: JsonException: The JSON value could not be converted to System.Int32. Path: $[*].pence.
+            sent      "600"  in 1 of 3 values, 1 of 2 responses: JsonException: The JSON value could not be converted to Saltmere.Desk.Fare. Path: $[*].pence.
+                      12.5  in 1 of 3 values, 1 of 2 responses: JsonException: The JSON value could not be converted to Saltmere.Desk.Fare. Path: $[*].pence.
             example   fares/1.json:1:71  /1/pence  12.5
             change    declare double for numbers with a fraction; read the other kinds by hand, one after the other
 

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io/fs"
+	"maps"
 	"math"
 	"os"
 	"path/filepath"
@@ -184,6 +185,7 @@ func TestDeclaredSharp(t *testing.T) {
 		whole[name] = true
 	}
 	checked := 0
+	otherwise := map[string]int{}
 	plans := map[string]*decoder.Plan{}
 	for _, row := range rows(t, "csharp/declared.tsv", true) {
 		library, class, name, want, value := row[0], "T_"+row[1], row[2], row[3], ""
@@ -212,6 +214,14 @@ func TestDeclaredSharp(t *testing.T) {
 			t.Errorf("%s %s %s (%s): %s %v, want %s %s", library, class, name, docs[name], got, out.Err, want, value)
 			continue
 		}
+		if want == "fails" {
+			if said, says := sharpMessage(out.Err.Message), sharpMessage(value); said != says {
+				of, _, _ := strings.Cut(strings.TrimPrefix(library, "csharp-"), "-")
+				if otherwise[of]++; otherwise[of] > wordedOtherwise[of] {
+					t.Errorf("%s %s %s (%s): throws\n%s, want\n%s", library, class, name, docs[name], said, says)
+				}
+			}
+		}
 		if v, ok := out.Seen.Get("v"); ok && want == "ok" {
 			switch wanted := sharpValue(value).(type) {
 			case nil, bool, float64:
@@ -221,9 +231,23 @@ func TestDeclaredSharp(t *testing.T) {
 			}
 		}
 	}
+	if !maps.Equal(otherwise, wordedOtherwise) {
+		t.Errorf("worded otherwise: %v, known are %v", otherwise, wordedOtherwise)
+	}
 	if checked < 23000 {
 		t.Errorf("only %d rows were checked", checked)
 	}
+}
+
+// wordedOtherwise is how many errors of a library have another message than was measured: a date that Newtonsoft.Json
+// prints in the zone of the machine, elements that the readers of XML name.
+var wordedOtherwise = map[string]int{"stj": 19, "newtonsoft": 418, "datacontract": 826, "xml": 210}
+
+// sharpMessage is an error without where it was thrown, and what the library goes on to explain.
+func sharpMessage(s string) string {
+	s, _, _ = strings.Cut(s, " Path")
+	s, _, _ = strings.Cut(s, " because the type requires")
+	return s
 }
 
 // sharpApp is a folder of the tables: its source, the type that is decoded, and what was seen.
@@ -335,9 +359,9 @@ var behind = map[string]int{
 	"newtonsoft-dates-from-text": 2, "newtonsoft-dynamic-members": 2, "newtonsoft-enum-flags": 1, "newtonsoft-error-handled": 1,
 	"newtonsoft-extension-data-objects": 1, "newtonsoft-extension-data-tokens": 1, "newtonsoft-list-subclass": 1, "newtonsoft-member-fields": 1,
 	"newtonsoft-metadata-read-ahead": 2, "newtonsoft-object-members": 1, "newtonsoft-on-error-attribute": 1, "newtonsoft-same-key-twice": 1,
-	"newtonsoft-settings-helper": 1, "newtonsoft-try-catch": 1, "newtonsoft-type-name-auto": 4, "newtonsoft-unix-converter": 1, "newtonsoft/014": 3,
-	"stj-async-enumerable": 1, "stj-catch-and-default": 1, "stj-collections-concrete": 1, "stj-converter-epoch": 1, "stj-converter-on-base-type": 1,
-	"stj-dates-and-times": 1, "stj-dictionary-keys": 1, "stj-dictionary-keys-unsupported": 1, "stj-enum-flags": 1, "stj-enum-numbers": 1, "stj-envelope-of-list": 2,
+	"newtonsoft-settings-helper": 1, "newtonsoft-type-name-auto": 4, "newtonsoft-unix-converter": 1, "newtonsoft/014": 3, "stj-async-enumerable": 1,
+	"stj-catch-and-default": 1, "stj-collections-concrete": 1, "stj-converter-epoch": 1, "stj-converter-on-base-type": 1, "stj-dates-and-times": 1,
+	"stj-dictionary-keys": 1, "stj-dictionary-keys-unsupported": 1, "stj-enum-flags": 1, "stj-enum-numbers": 1, "stj-envelope-of-list": 2,
 	"stj-extension-data-element": 1, "stj-interface-members": 2, "stj-polymorphic-named": 2, "stj-populate-option": 1, "stj-subclassed-collections": 1,
 	"stj-unsupported-array-and-abstract": 1, "stj-unsupported-types-present": 3,
 }

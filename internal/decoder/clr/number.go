@@ -63,6 +63,22 @@ func half(f float64) float64 {
 	}
 }
 
+// Printed is a double as ToString writes it in the invariant culture: its shortest digits, with an exponent of two digits
+// at least where it is 15 or more, or less than -5 (.NET Core 3.0 and later).
+func Printed(f float64) string {
+	switch {
+	case math.IsInf(f, 1):
+		return "Infinity"
+	case math.IsInf(f, -1):
+		return "-Infinity"
+	}
+	text := strconv.FormatFloat(f, 'E', -1, 64)
+	if e, err := strconv.Atoi(text[strings.IndexByte(text, 'E')+1:]); err == nil && e < 15 && e >= -5 {
+		return strconv.FormatFloat(f, 'f', -1, 64)
+	}
+	return text
+}
+
 // FloatOf is a float as the app sees it.
 func FloatOf(f float64, bits int) decoder.Seen {
 	switch {

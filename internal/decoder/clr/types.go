@@ -26,6 +26,7 @@ var whole = map[string]struct {
 var fulls = map[string]string{
 	"float": "System.Single", "double": "System.Double", "decimal": "System.Decimal", "bool": "System.Boolean", "char": "System.Char", "string": "System.String", "object": "System.Object", "Half": "System.Half",
 	"List": "System.Collections.Generic.List`1", "Dictionary": "System.Collections.Generic.Dictionary`2", "HashSet": "System.Collections.Generic.HashSet`1",
+	"ObservableCollection": "System.Collections.ObjectModel.ObservableCollection`1", "Collection": "System.Collections.ObjectModel.Collection`1", "ReadOnlyCollection": "System.Collections.ObjectModel.ReadOnlyCollection`1",
 	"JsonElement": "System.Text.Json.JsonElement", "JsonDocument": "System.Text.Json.JsonDocument", "JsonNode": "System.Text.Json.Nodes.JsonNode", "JsonObject": "System.Text.Json.Nodes.JsonObject", "JsonArray": "System.Text.Json.Nodes.JsonArray",
 	"JToken": "Newtonsoft.Json.Linq.JToken", "JObject": "Newtonsoft.Json.Linq.JObject", "JArray": "Newtonsoft.Json.Linq.JArray", "BigInteger": "System.Numerics.BigInteger",
 }

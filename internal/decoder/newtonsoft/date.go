@@ -56,12 +56,17 @@ func microsoftDate(text string) (decoder.Seen, bool) {
 	return clr.Date(t.Year(), int(t.Month()), t.Day(), t.Hour(), t.Minute(), t.Second(), fraction, "Z"), true
 }
 
+// dated is the converter of dates at a site, "" for none.
+func (c *compiler) dated(s site) string {
+	if s.dates != "" {
+		return s.dates
+	}
+	return c.settings.Option("dates")
+}
+
 // asDate is JsonReader.ReadAsDateTime and ReadAsDateTimeOffset, or a converter of dates.
 func (c *compiler) asDate(v *wire.Value, t *model.Type, s site) decoder.Verdict {
-	how := s.dates
-	if how == "" {
-		how = c.settings.Option("dates")
-	}
+	how := c.dated(s)
 	name, format, _ := strings.Cut(how, ":")
 	if name == "UnixDateTimeConverter" {
 		return unix(v, t)
@@ -70,7 +75,7 @@ func (c *compiler) asDate(v *wire.Value, t *model.Type, s site) decoder.Verdict 
 		return c.byConverter(v, t, format)
 	}
 	if v.Kind != wire.String {
-		return decoder.Verdict{Err: reading(decoder.ReasonKind, "Unexpected character encountered while parsing value: "+string(v.Raw)+".")}
+		return decoder.Verdict{Err: reading(decoder.ReasonKind, "Unexpected character encountered while parsing value: "+first(v)+".")}
 	}
 	text, _ := v.Text()
 	if text == "" {
@@ -174,7 +179,7 @@ func unix(v *wire.Value, t *model.Type) decoder.Verdict {
 		given, _ = v.Text()
 		given = strings.TrimSpace(given)
 	} else if v.Kind != wire.Number || isFloat(given) {
-		return decoder.Verdict{Err: serial(decoder.ReasonKind, "Unexpected token parsing date. Expected Integer or String.")}
+		return decoder.Verdict{Err: serial(decoder.ReasonKind, "Unexpected token parsing date. Expected Integer or String, got "+tokenName(v)+".")}
 	}
 	n, err := strconv.ParseInt(given, 10, 64)
 	if err != nil {

@@ -58,8 +58,13 @@ func (c *compiler) enum(m *model.Model, s site) *decoder.Node {
 				return decoder.Verdict{Seen: clr.Constant(m, n)}
 			}
 			return decoder.Verdict{Err: converting(decoder.ReasonConstant, v, t)}
-		case wire.Array:
-			return decoder.Verdict{Err: wrongObject(t)(wire.Array)}
+		case wire.Array, wire.Object:
+			if !converter {
+				return decoder.Verdict{Err: wrongPrimitive(v, t)}
+			}
+		}
+		if token := tokenName(v); converter && v.Kind != wire.String && !(v.Kind == wire.Number && token == "Integer") {
+			return decoder.Verdict{Err: serial(decoder.ReasonKind, "Unexpected token "+token+" when parsing enum.")}
 		}
 		return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)}
 	}}

@@ -145,6 +145,11 @@ func shown(v *wire.Value) string {
 			return "True"
 		}
 		return "False"
+	case wire.Number:
+		if raw := string(v.Raw); isFloat(raw) {
+			f, _ := strconv.ParseFloat(raw, 64)
+			return clr.Printed(f)
+		}
 	}
 	return string(v.Raw)
 }
@@ -175,6 +180,10 @@ func (c *compiler) value(t *model.Type, s site) *decoder.Node {
 		return out
 	}
 	if clr.IsValue(u) {
+		if n.Op == decoder.OpLeaf || n.Op == decoder.OpKeyed {
+			bare, full := "type '"+clr.Name(u)+"'", "type '"+clr.Name(t)+"'"
+			n = clr.Told(n, func(message string) string { return strings.Replace(message, bare, full, 1) })
+		}
 		out.Inner = emptyIsNull(n)
 		if n.Op == decoder.OpKeyed {
 			struc := *n
@@ -229,6 +238,14 @@ func (c *compiler) solid(t *model.Type, s site) *decoder.Node {
 	}
 	*n = *c.make(t, s)
 	n.Type = t.Written()
+	if wrong := n.Wrong; wrong != nil && n.WrongValue == nil {
+		n.WrongValue = func(v *wire.Value) *decoder.Error {
+			if v.Kind < wire.Array {
+				return converting(decoder.ReasonKind, v, t)
+			}
+			return wrong(v.Kind)
+		}
+	}
 	return n
 }
 

@@ -18,17 +18,13 @@ import (
 func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 	leaf := func(read func(v *wire.Value) decoder.Verdict) *decoder.Node {
 		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, ByFacts: clr.IsNumber(t), ByDate: true, Read: func(v *wire.Value) decoder.Verdict {
-			switch v.Kind {
-			case wire.Array:
-				if !anything(t) {
-					return decoder.Verdict{Err: wrongObject(t)(wire.Array)}
-				}
-			case wire.Object:
-				if !anything(t) {
-					return decoder.Verdict{Err: serial(decoder.ReasonKind, "Cannot deserialize the current JSON object (e.g. {\"name\":\"value\"}) into type '"+clr.Name(t)+"'.")}
-				}
+			switch {
+			case v.Kind < wire.Array || anything(t):
+				return read(v)
+			case readByType[t.Name] || t.Name == "string":
+				return decoder.Verdict{Err: c.misread(v, t, s)}
 			}
-			return read(v)
+			return decoder.Verdict{Err: wrongPrimitive(v, t)}
 		}}
 	}
 	// text reads a type from a text alone; dated says that a date in it is taken for one first.
@@ -76,7 +72,7 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 		want := map[string]wire.Kind{"JObject": wire.Object, "JArray": wire.Array}[t.Name]
 		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
 			if t.Name == "JValue" && v.Kind >= wire.Array || t.Name != "JValue" && v.Kind != want {
-				return decoder.Verdict{Err: serial(decoder.ReasonKind, "Deserialized JSON type 'Newtonsoft.Json.Linq.JToken' is not compatible with expected type 'Newtonsoft.Json.Linq."+t.Name+"'.")}
+				return decoder.Verdict{Err: serial(decoder.ReasonKind, "Deserialized JSON type 'Newtonsoft.Json.Linq."+tokenOf(v)+"' is not compatible with expected type 'Newtonsoft.Json.Linq."+t.Name+"'.")}
 			}
 			return c.plain(v)
 		}}
@@ -197,7 +193,7 @@ func asInt32(v *wire.Value, t *model.Type, bits int, signed bool) decoder.Verdic
 		}
 		return decoder.Verdict{Err: reading(decoder.ReasonText, "Could not convert string to integer: "+text+".")}
 	}
-	return decoder.Verdict{Err: reading(decoder.ReasonKind, "Unexpected character encountered while parsing value: "+string(v.Raw[:1])+".")}
+	return decoder.Verdict{Err: reading(decoder.ReasonKind, "Unexpected character encountered while parsing value: "+first(v)+".")}
 }
 
 // asWhole is the conversion of what the reader makes of a literal: half to even of a double, one and zero of a bool.
@@ -283,7 +279,7 @@ func asDouble(v *wire.Value, t *model.Type) decoder.Verdict {
 		}
 		return decoder.Verdict{Err: reading(decoder.ReasonText, "Could not convert string to double: "+text+".")}
 	case wire.Bool:
-		return decoder.Verdict{Err: reading(decoder.ReasonKind, "Unexpected character encountered while parsing value: "+string(v.Raw[:1])+".")}
+		return decoder.Verdict{Err: reading(decoder.ReasonKind, "Unexpected character encountered while parsing value: "+first(v)+".")}
 	}
 	return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)}
 }
@@ -330,7 +326,7 @@ func asDecimal(v *wire.Value, t *model.Type) decoder.Verdict {
 		}
 		return decoder.Verdict{Err: reading(decoder.ReasonText, "Could not convert string to decimal: "+text+".")}
 	case wire.Bool:
-		return decoder.Verdict{Err: reading(decoder.ReasonKind, "Unexpected character encountered while parsing value: "+string(v.Raw[:1])+".")}
+		return decoder.Verdict{Err: reading(decoder.ReasonKind, "Unexpected character encountered while parsing value: "+first(v)+".")}
 	}
 	return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)}
 }
@@ -376,6 +372,88 @@ func asChar(v *wire.Value, t *model.Type) decoder.Verdict {
 		return decoder.Verdict{Err: converting(decoder.ReasonText, v, t)}
 	}
 	return decoder.Verdict{Err: converting(decoder.ReasonKind, v, t)}
+}
+
+// first is the character that a value begins with.
+func first(v *wire.Value) string {
+	switch {
+	case v.Kind == wire.Array:
+		return "["
+	case v.Kind == wire.Object:
+		return "{"
+	case len(v.Raw) > 0:
+		return string(v.Raw[:1])
+	}
+	return ""
+}
+
+// tokenOf is the class of the token that a value becomes.
+func tokenOf(v *wire.Value) string {
+	switch v.Kind {
+	case wire.Array:
+		return "JArray"
+	case wire.Object:
+		return "JObject"
+	}
+	return "JValue"
+}
+
+// wrongPrimitive is the error for an array or an object where a type of the platform, or an enum, is declared.
+func wrongPrimitive(v *wire.Value, t *model.Type) *decoder.Error {
+	what := "object (e.g. {\"name\":\"value\"})"
+	if v.Kind == wire.Array {
+		what = "array (e.g. [1,2,3])"
+	}
+	return serial(decoder.ReasonKind, "Cannot deserialize the current JSON "+what+" into type '"+clr.Name(t)+"' because the type requires a JSON primitive value (e.g. string, number, boolean, null) to deserialize correctly.")
+}
+
+// tokenName is what the reader calls the token that a value begins with (JsonToken).
+func tokenName(v *wire.Value) string {
+	switch v.Kind {
+	case wire.Array:
+		return "StartArray"
+	case wire.Object:
+		return "StartObject"
+	case wire.String:
+		return "String"
+	case wire.Bool:
+		return "Boolean"
+	case wire.Number:
+		if isFloat(string(v.Raw)) {
+			return "Float"
+		}
+		return "Integer"
+	}
+	return "Null"
+}
+
+// misread is the error of the reader where it is asked for a scalar and an array or an object comes: JsonTextReader
+// complains of a character, JTokenReader of a token.
+func (c *compiler) misread(v *wire.Value, t *model.Type, s site) *decoder.Error {
+	token := tokenName(v)
+	if t.Name == "DateTime" || t.Name == "DateTimeOffset" { // a converter sees the token
+		switch name, _, _ := strings.Cut(c.dated(s), ":"); name {
+		case "UnixDateTimeConverter":
+			return serial(decoder.ReasonKind, "Unexpected token parsing date. Expected Integer or String, got "+token+".")
+		case "IsoDateTimeConverter":
+			return serial(decoder.ReasonKind, "Unexpected token parsing date. Expected String, got "+token+".")
+		}
+	}
+	if !c.tokens() {
+		return reading(decoder.ReasonKind, "Unexpected character encountered while parsing value: "+first(v)+".")
+	}
+	what := t.Name
+	switch t.Name {
+	case "int", "short", "byte":
+		what = "integer"
+	case "DateTime", "DateTimeOffset":
+		what = "date"
+	case "float":
+		what = "double"
+	case "bool":
+		what = "boolean"
+	}
+	return reading(decoder.ReasonKind, "Error reading "+what+". Unexpected token: "+token+".")
 }
 
 // asString is JsonReader.ReadAsString: a number keeps its spelling.
@@ -496,6 +574,9 @@ func (c *compiler) bytes(t *model.Type) *decoder.Node {
 				data = append(data, byte(n))
 			}
 			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenBytes, Text: string(data)}}
+		}
+		if v.Kind != wire.Object {
+			return decoder.Verdict{Err: reading(decoder.ReasonKind, "Unexpected character encountered while parsing value: "+first(v)+".")}
 		}
 		return decoder.Verdict{Err: reading(decoder.ReasonKind, "Unexpected token when reading bytes.")}
 	}}

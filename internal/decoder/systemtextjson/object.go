@@ -400,6 +400,9 @@ func (c *compiler) step(t *model.Type, x *member, k *model.Method, index map[str
 		}
 	}
 	at.Inner = c.value(x.typ, inner)
+	if x.param != nil {
+		at.Inner = ofParameter(at.Inner, t)
+	}
 	c.nulls(x, at)
 	if err, _ := c.unseen(x.owner.Model, x); err != nil {
 		at.Inner = &decoder.Node{Op: decoder.OpFail, Type: at.Type, Error: err}
@@ -410,6 +413,26 @@ func (c *compiler) step(t *model.Type, x *member, k *model.Method, index map[str
 		}
 	}
 	return step
+}
+
+// ofParameter is a node for a parameter of a constructor: of a scalar that it does not take the library says that it
+// could not make the class, as a frame that has no property does (JsonException, measured).
+func ofParameter(n *decoder.Node, t *model.Type) *decoder.Node {
+	if n.Op == decoder.OpNil && n.Inner != nil && n.Inner.Op == decoder.OpLeaf {
+		own := *n
+		own.Inner = ofParameter(n.Inner, t)
+		return &own
+	}
+	if n.Op != decoder.OpLeaf {
+		return n
+	}
+	return clr.Told(n, func(message string) string {
+		before, rest, ok := strings.Cut(message, converted)
+		if _, path, found := strings.Cut(rest, ". Path: "); ok && found {
+			return before + converted + clr.Name(t) + ". Path: " + path
+		}
+		return message
+	})
 }
 
 // byDefault is what a parameter gets whose key is absent.

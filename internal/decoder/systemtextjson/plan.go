@@ -98,9 +98,12 @@ func problem(reason decoder.Reason, message string) *decoder.Error {
 	return &decoder.Error{Kind: "JsonException", Reason: reason, Message: "JsonException: " + message}
 }
 
+// converted is how most messages begin, before the type.
+const converted = "The JSON value could not be converted to "
+
 // convert is the error for a value that a type is not read from.
 func convert(reason decoder.Reason, t *model.Type) *decoder.Error {
-	return problem(reason, "The JSON value could not be converted to "+clr.Name(t)+". Path: "+decoder.PathMark+".")
+	return problem(reason, converted+clr.Name(t)+". Path: "+decoder.PathMark+".")
 }
 
 // refused is an InvalidOperationException that is thrown when the library looks at a class, whatever is sent.
@@ -127,6 +130,10 @@ func (c *compiler) value(t *model.Type, s site) *decoder.Node {
 	n := c.solid(u, s)
 	if n.Op == decoder.OpUnknown || n.Op == decoder.OpNil || anyValue(u) {
 		return n
+	}
+	if clr.IsValue(u) && t.Kind == model.Optional && n.Op == decoder.OpLeaf {
+		bare, full := converted+clr.Name(u)+".", converted+clr.Name(t)+"."
+		n = clr.Told(n, func(message string) string { return strings.Replace(message, bare, full, 1) })
 	}
 	out := &decoder.Node{Op: decoder.OpNil, Inner: n, Type: t.Written()}
 	if clr.IsValue(u) && t.Kind != model.Optional {
