@@ -186,10 +186,10 @@ func (c *compiler) class(t *model.Type) *class {
 	case !k.opted && m.Marks.Find("Serializable") != nil:
 		c.lose(m.Name + " is [Serializable]: its fields are read, which is not followed")
 	case !k.opted && !sharp.IsPublic(m):
-		c.refuse(m, "make it public, or mark it [DataContract] and its members [DataMember]", fmt.Sprintf("Type '%s' cannot be serialized. Consider marking it with the DataContractAttribute attribute, and marking all of its members you want serialized with the DataMemberAttribute attribute.", clr.Name(t)))
+		c.refuse(m, "make it public, or mark it [DataContract] and its members [DataMember]", fmt.Sprintf("Type '%s' cannot be serialized. Consider marking it with the DataContractAttribute attribute, and marking all of its members you want serialized with the DataMemberAttribute attribute. Alternatively, you can ensure that the type is public and has a parameterless constructor - all public members of the type will then be serialized, and no attributes will be required.", clr.Name(t)))
 		return k
 	case !k.opted && !m.Abstract && m.Kind != model.Struct && len(m.Ctors) > 0 && !slices.ContainsFunc(m.Ctors, func(f *model.Method) bool { return len(f.Params) == 0 }):
-		c.refuse(m, "give it a constructor without parameters, or mark it [DataContract] and its members [DataMember]", fmt.Sprintf("Type '%s' cannot be serialized. Consider marking it with the DataContractAttribute attribute, and marking all of its members you want serialized with the DataMemberAttribute attribute.", clr.Name(t)))
+		c.refuse(m, "give it a constructor without parameters, or mark it [DataContract] and its members [DataMember]", fmt.Sprintf("Type '%s' cannot be serialized. Consider marking it with the DataContractAttribute attribute, and marking all of its members you want serialized with the DataMemberAttribute attribute. Alternatively, you can ensure that the type is public and has a parameterless constructor - all public members of the type will then be serialized, and no attributes will be required.", clr.Name(t)))
 		return k
 	}
 	chain := clr.Chain(t)

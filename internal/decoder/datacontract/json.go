@@ -43,7 +43,14 @@ func ReadJSON(t *model.Type, settings *model.Settings, doc *wire.Value) decoder.
 
 // unparsed is the error for a text that is no value of a type.
 func unparsed(of, text string, u *model.Type, reason decoder.Reason) *decoder.Error {
-	return serialization(reason, "There was an error deserializing the object of type %s. The value '%s' cannot be parsed as the type '%s'.", of, text, last(clr.Name(u)))
+	name := last(clr.Name(u))
+	switch {
+	case u.Model != nil: // an enum, by its number
+		name = "Int64"
+	case u.Name == "double" || u.Name == "decimal":
+		name = u.Name
+	}
+	return serialization(reason, "There was an error deserializing the object of type %s. The value '%s' cannot be parsed as the type '%s'.", of, text, name)
 }
 
 // state is the error for a text where an object or a list is read.
@@ -183,7 +190,7 @@ func (c *compiler) jsonClass(t *model.Type, of string) *decoder.Node {
 	build.ByDocument = true
 	taken := map[int]bool{}
 	for _, m := range k.members {
-		at := &decoder.Node{Op: decoder.OpAt, Name: m.name, Field: m.field, Type: m.field.Declared, Value: c.initial(k, m), Inner: c.jsonNode(m.typ, of)}
+		at := &decoder.Node{Op: decoder.OpAt, Name: m.name, Field: m.field, Type: m.field.Declared, Value: c.initial(k, m), Inner: inElement(c.jsonNode(m.typ, of), m.name)}
 		at.Twice = func(name string) *decoder.Error {
 			return serialization(decoder.ReasonCode, "The data contract type '%s' cannot be deserialized because the data member '%s' was found more than once in the input.", clr.Name(t), name)
 		}
@@ -195,6 +202,38 @@ func (c *compiler) jsonClass(t *model.Type, of string) *decoder.Node {
 	}
 	c.rest(build, taken, c.blankOf(k))
 	return &decoder.Node{Op: decoder.OpKeyed, Model: t.Model, Type: t.Written(), Inner: build, Wrong: state, Second: blankText(func() decoder.Seen { return c.blankOf(k) }), Scalars: true, Empties: decoder.EmptiesAll}
+}
+
+// endElement is how the error begins for a scalar with elements in it, which stands in a list: a member's names its own.
+const endElement = "End element 'item' from namespace '' expected. Found "
+
+// inElement is a node for a member, whose scalars name it where elements stand in them.
+func inElement(n *decoder.Node, name string) *decoder.Node {
+	if n.Op != decoder.OpNil || n.Inner == nil || n.Inner.Op != decoder.OpLeaf {
+		return n
+	}
+	own := *n
+	own.Inner = clr.Told(n.Inner, func(message string) string {
+		return strings.Replace(message, endElement, strings.Replace(endElement, "item", name, 1), 1)
+	})
+	return &own
+}
+
+// plainName is a key that can be the name of an element.
+var plainName = regexp.MustCompile(`^[\pL_][\pL\pN_.-]*$`)
+
+// elementOf is the first element that the reader makes of what stands in a value: item in a list, the key in an object,
+// but for keys that are no names of XML.
+func elementOf(v *wire.Value) string {
+	switch {
+	case v.Kind == wire.Array:
+		return "element 'item' from namespace ''"
+	case len(v.Members) == 0:
+		return "another element"
+	case !plainName.MatchString(v.Members[0].Name):
+		return "element 'a:item' from namespace 'item'"
+	}
+	return "element '" + v.Members[0].Name + "' from namespace ''"
 }
 
 // given is the text of a value as XML would hold it; ok is false for one with others in it.
@@ -220,8 +259,11 @@ func (c *compiler) scalar(v *wire.Value, u *model.Type, of string) decoder.Verdi
 	fails := func(reason decoder.Reason) decoder.Verdict {
 		return decoder.Verdict{Err: unparsed(of, text, u, reason)}
 	}
-	if !ok {
-		return decoder.Verdict{Err: serialization(decoder.ReasonKind, "There was an error deserializing the object of type %s. End element 'v' from namespace '' expected. Found another element.", of)}
+	switch enum := u.Model != nil; {
+	case !ok && (enum || clr.IsNumber(u) || u.Name == "bool"): // whose text is asked for whatever stands in the element
+		return fails(decoder.ReasonKind)
+	case !ok:
+		return decoder.Verdict{Err: serialization(decoder.ReasonKind, "There was an error deserializing the object of type %s. "+endElement+"%s.", of, elementOf(v))}
 	}
 	trimmed := strings.TrimSpace(text)
 	if u.Model != nil { // an enum, by its number alone
@@ -255,7 +297,7 @@ func (c *compiler) scalar(v *wire.Value, u *model.Type, of string) decoder.Verdi
 	case "DateTime", "DateTimeOffset":
 		m := msDate.FindStringSubmatch(trimmed)
 		if m == nil {
-			return fails(decoder.ReasonDate)
+			return decoder.Verdict{Err: serialization(decoder.ReasonDate, `There was an error deserializing the object of type %s. DateTime content '%s' does not start with '\/Date(' and end with ')\/' as required for JSON.`, of, text)}
 		}
 		ms, err := strconv.ParseInt(m[1], 10, 64)
 		if err != nil || ms > 253402300799999 || ms < -62135596800000 {
