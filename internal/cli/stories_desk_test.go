@@ -2,6 +2,64 @@ package cli_test
 
 // deskStories are what happens to those who write models in C#.
 var deskStories = []story{
+	{"one value where Newtonsoft.Json reads a list or an object", files{
+		"App/Fare.cs": `using Newtonsoft.Json;
+using System.Collections.Generic;
+namespace Saltmere;
+
+public class Leg { public int No { get; set; } }
+public class Fare
+{
+    public string Name { get; set; } = "";
+    public List<int> Pence { get; set; } = new();
+    public Leg? Leg { get; set; }
+    public List<int> Password { get; set; } = new();
+}
+public static class Api { public static Fare? Load(string json) => JsonConvert.DeserializeObject<Fare>(json); }
+`,
+		"fares/1.json": `{"name": {"en": "Day"}, "pence": 450, "leg": 7, "password": 48213377}
+`,
+	}, []run{
+		{"check App fares", 1, `1 of 1 response would not decode: 4 breaks, 0 misreads in 2 models
+  1/1  breaks  Fare.Name      an object, not string  Fare.cs:8
+  1/1  breaks  Fare.Pence     a number, not a list   Fare.cs:9
+  1/1  breaks  Fare.Leg       7, not Leg?            Fare.cs:10
+  1/1  breaks  Fare.Password  a number, not a list   Fare.cs:11
+
+Fare  App/Fare.cs:6:14
+  Newtonsoft.Json
+  decoded from fares/* at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    Name: string  App/Fare.cs:8:19  a value of another kind [wrong-kind]
+            sent      an object  in 1 of 1 value, 1 of 1 response
+            example   fares/1.json:1:10  /name  {"en": "Day"}
+            throws    JsonReaderException: Unexpected character encountered while parsing value: {. Path '$.name'.
+            change    both kinds are sent: read it by a JsonConverter that looks at reader.TokenType, or declare JToken and look at its Type
+
+  breaks    Pence: List<int>  App/Fare.cs:9:22  a list where one value is declared, or the reverse [list-mismatch]
+            sent      a number  in 1 of 1 value, 1 of 1 response
+            example   fares/1.json:1:34  /pence  450
+            throws    JsonSerializationException: Error converting value 450 to type 'System.Collections.Generic.List` + "`" + `1[System.Int32]'. Path '$.pence'.
+            change    public int Pence { get; set; }  // one value
+
+  breaks    Leg: Leg?  App/Fare.cs:10:17  a value of another kind [wrong-kind]
+            sent      7  in 1 of 1 value, 1 of 1 response
+            example   fares/1.json:1:46  /leg  7
+            throws    JsonSerializationException: Error converting value 7 to type 'Saltmere.Leg'. Path '$.leg'.
+            change    public long? Leg { get; set; }  // as it is sent
+
+  breaks    Password: List<int>  App/Fare.cs:11:22  a list where one value is declared, or the reverse [list-mismatch]
+            sent      a number  in 1 of 1 value, 1 of 1 response
+            example   fares/1.json:1:61  /password  ‹masked›
+            throws    JsonSerializationException: Error converting value ‹masked› to type 'System.Collections.Generic.List` + "`" + `1[System.Int32]'. Path '$.password'.
+            change    public int Password { get; set; }  // one value
+
+findings   4 breaks, 0 misreads, 0 ignores
+models     2 declared in 1 source file: 1 with findings, 1 clean (-all lists them), 0 without a response, 0 not judged
+responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
+`},
+	}},
 	{"a key in another case, and an absent id", files{
 		"Desk/Port.cs": `using System.Text.Json;
 

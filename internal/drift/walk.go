@@ -343,7 +343,7 @@ func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null b
 			byKind[c.Class.Kind] = ev
 		}
 		if ev == nil {
-			ev = &finding.Event{Place: place, Sent: finding.KindWords[c.Class.Kind], Class: shape.Class{Kind: c.Class.Kind}, Of: total, Err: n.Wrong(c.Class.Kind), List: n.Op == decoder.OpList && takesAlone(n.Inner, c)}
+			ev = &finding.Event{Place: place, Sent: finding.KindWords[c.Class.Kind], Class: shape.Class{Kind: c.Class.Kind}, Of: total, Err: wrong(n, c), List: n.Op == decoder.OpList && takesAlone(n.Inner, c)}
 			byKind[c.Class.Kind] = ev
 		}
 		ev.Values += c.Values
@@ -354,6 +354,14 @@ func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null b
 			w.add(*ev)
 		}
 	}
+}
+
+// wrong is the error for values of a class that are not of the node's kind: for numbers, by one of them.
+func wrong(n *decoder.Node, c shape.Counted) *decoder.Error {
+	if n.WrongValue != nil && c.Class.Kind == wire.Number && c.Witness != "" {
+		return n.WrongValue(&wire.Value{Kind: wire.Number, Raw: []byte(c.Witness)})
+	}
+	return n.Wrong(c.Class.Kind)
 }
 
 // emptyOf is an empty value of a kind, as people write it.
