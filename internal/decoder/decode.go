@@ -67,7 +67,7 @@ func (p *Plan) Decode(doc *wire.Value) Outcome {
 			return Outcome{Seen: Seen{Kind: SeenUnknown}, Unknown: [][]wire.Step{{}}}
 		case fails != nil:
 			place := doc.StepsTo(at)
-			return Outcome{Err: fails, Place: place, At: place}
+			return Outcome{Err: fails.placed(place), Place: place, At: place}
 		}
 		doc = meant
 	}
@@ -78,10 +78,10 @@ func (p *Plan) Decode(doc *wire.Value) Outcome {
 func (p *Plan) decode(doc *wire.Value) Outcome {
 	r := run{asked: map[*wire.Member]bool{}}
 	if p.MaxDepth > 0 && deeper(doc, p.MaxDepth) {
-		return Outcome{Err: p.TooDeep}
+		return Outcome{Err: p.TooDeep.placed(nil)}
 	}
 	if p.Fragment != nil && doc.Kind != wire.Object && doc.Kind != wire.Array {
-		return Outcome{Err: p.Fragment}
+		return Outcome{Err: p.Fragment.placed(nil)}
 	}
 	seen, err := r.node(p.Root, doc)
 	r.misplaced()
@@ -269,12 +269,19 @@ type failure struct {
 	told  []wire.Step
 }
 
-func (r *run) fail(e *Error) *failure {
-	if placed := Placed(e.Message, r.path); placed != e.Message {
-		told := *e
-		told.Message = placed
-		e = &told
+// placed is the error with its message as it is at a path.
+func (e *Error) placed(path []wire.Step) *Error {
+	message := Placed(e.Message, path)
+	if message == e.Message {
+		return e
 	}
+	told := *e
+	told.Message = message
+	return &told
+}
+
+func (r *run) fail(e *Error) *failure {
+	e = e.placed(r.path)
 	switch e.Where {
 	case AtRoot:
 		return &failure{e, nil, nil}

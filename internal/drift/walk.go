@@ -359,7 +359,7 @@ func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null b
 // wrong is the error for values of a class that are not of the node's kind: for numbers, by one of them.
 func wrong(n *decoder.Node, c shape.Counted) *decoder.Error {
 	if n.WrongValue != nil && c.Class.Kind == wire.Number && c.Witness != "" {
-		return n.WrongValue(&wire.Value{Kind: wire.Number, Raw: []byte(c.Witness)})
+		return n.WrongValue(finding.ValueOf(c.Class, c.Witness))
 	}
 	return n.Wrong(c.Class.Kind)
 }

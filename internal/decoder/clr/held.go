@@ -2,9 +2,17 @@ package clr
 
 import (
 	"slices"
+	"strings"
 
 	"vetta/internal/decoder"
+	"vetta/internal/model"
 )
+
+// IsFixed says whether nothing can be added to a list, a set or a map of the type: an array, or one by an interface or a
+// class that only lets it be read.
+func IsFixed(u *model.Type) bool {
+	return strings.HasPrefix(u.Name, "[") || slices.ContainsFunc([]string{"Immutable", "IImmutable", "ReadOnly", "IReadOnly", "IEnumerable", "Frozen"}, func(start string) bool { return strings.HasPrefix(u.Class, start) })
+}
 
 // Added is a collection with what was read behind what was there.
 func Added(before, read decoder.Seen) decoder.Seen {

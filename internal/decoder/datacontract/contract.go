@@ -112,7 +112,7 @@ var primitives = map[string]string{
 func (c *compiler) contractName(t *model.Type) markup.Name {
 	u := t.Unwrapped()
 	switch {
-	case isBytes(u):
+	case clr.IsBytes(u):
 		return markup.Name{Space: arraySpace, Local: "base64Binary"}
 	case isList(u):
 		item := c.contractName(u.Args[0])
@@ -148,12 +148,8 @@ func (c *compiler) contractName(t *model.Type) markup.Name {
 	return name
 }
 
-func isBytes(t *model.Type) bool {
-	return t.Kind == model.List && strings.HasPrefix(t.Name, "[") && t.Args[0].Kind == model.Named && t.Args[0].Model == nil && t.Args[0].Name == "byte"
-}
-
 func isList(t *model.Type) bool {
-	return (t.Kind == model.List || t.Kind == model.Unique) && !isBytes(t)
+	return (t.Kind == model.List || t.Kind == model.Unique) && !clr.IsBytes(t)
 }
 
 // collection is the list or the map that a class extends, nil for none.
@@ -163,6 +159,9 @@ func collection(t *model.Type) *model.Type {
 	}
 	return t.Model.Collection.Bind(t.Env())
 }
+
+// notSerializable is said of a class without [DataContract] that is not public, or cannot be made without arguments.
+const notSerializable = "Type '%s' cannot be serialized. Consider marking it with the DataContractAttribute attribute, and marking all of its members you want serialized with the DataMemberAttribute attribute. Alternatively, you can ensure that the type is public and has a parameterless constructor - all public members of the type will then be serialized, and no attributes will be required."
 
 // class is the contract of a class or struct of the source.
 func (c *compiler) class(t *model.Type) *class {
@@ -186,10 +185,10 @@ func (c *compiler) class(t *model.Type) *class {
 	case !k.opted && m.Marks.Find("Serializable") != nil:
 		c.lose(m.Name + " is [Serializable]: its fields are read, which is not followed")
 	case !k.opted && !sharp.IsPublic(m):
-		c.refuse(m, "make it public, or mark it [DataContract] and its members [DataMember]", fmt.Sprintf("Type '%s' cannot be serialized. Consider marking it with the DataContractAttribute attribute, and marking all of its members you want serialized with the DataMemberAttribute attribute. Alternatively, you can ensure that the type is public and has a parameterless constructor - all public members of the type will then be serialized, and no attributes will be required.", clr.Name(t)))
+		c.refuse(m, "make it public, or mark it [DataContract] and its members [DataMember]", fmt.Sprintf(notSerializable, clr.Name(t)))
 		return k
 	case !k.opted && !m.Abstract && m.Kind != model.Struct && len(m.Ctors) > 0 && !slices.ContainsFunc(m.Ctors, func(f *model.Method) bool { return len(f.Params) == 0 }):
-		c.refuse(m, "give it a constructor without parameters, or mark it [DataContract] and its members [DataMember]", fmt.Sprintf("Type '%s' cannot be serialized. Consider marking it with the DataContractAttribute attribute, and marking all of its members you want serialized with the DataMemberAttribute attribute. Alternatively, you can ensure that the type is public and has a parameterless constructor - all public members of the type will then be serialized, and no attributes will be required.", clr.Name(t)))
+		c.refuse(m, "give it a constructor without parameters, or mark it [DataContract] and its members [DataMember]", fmt.Sprintf(notSerializable, clr.Name(t)))
 		return k
 	}
 	chain := clr.Chain(t)

@@ -76,7 +76,7 @@ func (c *compiler) jsonNode(t *model.Type, of string) *decoder.Node {
 
 func (c *compiler) jsonSolid(u *model.Type, of string) *decoder.Node {
 	switch {
-	case isBytes(u):
+	case clr.IsBytes(u):
 		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Inside: true, Type: u.Written(), Read: func(v *wire.Value) decoder.Verdict { return bytes(v, u, of) }}
 	case isList(u):
 		return c.jsonList(u, of)

@@ -162,7 +162,7 @@ func (r *reading) value(t *model.Type, e *markup.Element) (decoder.Seen, *decode
 		return decoder.Seen{}, nil
 	}
 	switch {
-	case isBytes(u):
+	case clr.IsBytes(u):
 		return r.scalar(u, e)
 	case isList(u):
 		item := r.c.contractName(u.Args[0])

@@ -121,7 +121,7 @@ func (c *compiler) asDate(v *wire.Value, t *model.Type, s site) decoder.Verdict 
 // of another one by the format alone, or as DateTime.Parse has it.
 func (c *compiler) byConverter(v *wire.Value, t *model.Type, format string) decoder.Verdict {
 	if v.Kind != wire.String {
-		return decoder.Verdict{Err: serial(decoder.ReasonKind, "Unexpected token parsing date. Expected String.")}
+		return decoder.Verdict{Err: serial(decoder.ReasonKind, "Unexpected token parsing date. Expected String, got "+tokenName(v)+".")}
 	}
 	text, _ := v.Text()
 	if c.takesDates() {

@@ -60,7 +60,7 @@ func (c *compiler) enum(m *model.Model, s site) *decoder.Node {
 			return decoder.Verdict{Err: converting(decoder.ReasonConstant, v, t)}
 		case wire.Array, wire.Object:
 			if !converter {
-				return decoder.Verdict{Err: wrongPrimitive(v, t)}
+				return decoder.Verdict{Err: cannotDeserialize(v.Kind, t, aPrimitive)}
 			}
 		}
 		if token := tokenName(v); converter && v.Kind != wire.String && !(v.Kind == wire.Number && token == "Integer") {

@@ -98,13 +98,13 @@ func nullPasses(n *decoder.Node) *decoder.Node {
 }
 
 // growing is an expression that makes a list, a set or a map that can be added to.
-var growing = regexp.MustCompile(`^new\s+(List|HashSet|SortedSet|Dictionary|SortedDictionary|Collection|ObservableCollection)\s*<`)
+var growing = regexp.MustCompile(`^new\s+(?:global::)?(?:\w+\s*\.\s*)*(List|HashSet|SortedSet|Dictionary|SortedDictionary|Collection|ObservableCollection)\s*<`)
 
 // populated reads into what a member holds already: elements and entries are added, an object's members are set.
 func (c *compiler) populated(x *member, n *decoder.Node, initial decoder.Seen, s site) *decoder.Node {
 	t := x.typ
 	u := t.Unwrapped()
-	fixed := strings.HasPrefix(u.Name, "[") || strings.HasPrefix(u.Class, "Immutable") || strings.HasPrefix(u.Class, "IImmutable") || strings.HasPrefix(u.Class, "ReadOnly") || strings.HasPrefix(u.Class, "IReadOnly") || u.Class == "IEnumerable" || strings.HasPrefix(u.Class, "Frozen")
+	fixed := clr.IsFixed(u)
 	if fixed && x.field.Default != nil && initial.Kind != decoder.SeenUnknown && growing.MatchString(x.field.Default.Source) {
 		fixed = false // the library asks the class of what is there, not the declared type
 	}

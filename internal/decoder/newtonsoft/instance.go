@@ -180,8 +180,8 @@ func (c *compiler) match(t *model.Type, k *model.Method, all []*member) (params 
 			}
 			met.param, met.at = p, i
 		}
-		if mark != nil && mark.Text("value", mark.Text("PropertyName", "")) != "" {
-			of.key = mark.Text("value", mark.Text("PropertyName", ""))
+		if keyOf(mark) != "" {
+			of.key = keyOf(mark)
 			if of.others = nil; met != nil && met.key != of.key { // what no key names is looked for by the name itself
 				of.others = []string{p.Name}
 			}

@@ -136,8 +136,8 @@ func (c *compiler) member(f *model.Field, owner *model.Type, of *model.Model, ow
 	}
 	name, specified := f.Name, false
 	switch {
-	case mark != nil && mark.Text("value", mark.Text("PropertyName", "")) != "":
-		name, specified = mark.Text("value", mark.Text("PropertyName", "")), true
+	case keyOf(mark) != "":
+		name, specified = keyOf(mark), true
 	case mark == nil && data != nil && data.Text("Name", "") != "":
 		name, specified = data.Text("Name", ""), true
 	}
@@ -182,6 +182,9 @@ func (c *compiler) member(f *model.Field, owner *model.Type, of *model.Model, ow
 	}
 	return m
 }
+
+// keyOf is the key that [JsonProperty] gives, "" for none.
+func keyOf(mark *model.Annotation) string { return mark.Text("value", mark.Text("PropertyName", "")) }
 
 // markOf is the library's attribute of that name of a member, or else of the member of that name of an interface that its
 // class has; nil for none (JsonTypeReflector.GetAttribute).

@@ -30,7 +30,7 @@ func (c *compiler) prepares(p *decoder.Plan) {
 		if !refers(doc, false) {
 			return doc, nil, nil, true
 		}
-		r := references{typed: typed, known: map[string]*wire.Value{}}
+		r := references{typed: typed, known: map[string]named{}}
 		meant := r.resolve(doc)
 		return meant, r.err, r.at, !r.lost
 	}
@@ -54,13 +54,24 @@ func refers(v *wire.Value, anywhere bool) bool {
 	return false
 }
 
-// references are the objects that were named so far, nil for one that is being read.
+// named is an object that others may refer to: nil for one that is being read, and how many values stand in it.
+type named struct {
+	v    *wire.Value
+	size int
+}
+
+// mostReferred is how many values references may stand for in a document: each may double those before it.
+const mostReferred = 100_000
+
+// references are the objects that were named so far.
 type references struct {
-	typed bool // $type names a class
-	known map[string]*wire.Value
-	err   *decoder.Error
-	at    *wire.Value
-	lost  bool // what it means is not followed
+	typed    bool // $type names a class
+	known    map[string]named
+	values   int // that were read, and stood for
+	referred int // of those, stood for by references
+	err      *decoder.Error
+	at       *wire.Value
+	lost     bool // what it means is not followed
 }
 
 func (r *references) fail(at *wire.Value, message string) *wire.Value {
@@ -71,6 +82,7 @@ func (r *references) fail(at *wire.Value, message string) *wire.Value {
 }
 
 func (r *references) resolve(v *wire.Value) *wire.Value {
+	r.values++
 	switch v.Kind {
 	case wire.Array:
 		out := *v
@@ -86,7 +98,7 @@ func (r *references) resolve(v *wire.Value) *wire.Value {
 }
 
 func (r *references) object(v *wire.Value) *wire.Value {
-	rest := v.Members
+	rest, before := v.Members, r.values
 	if len(rest) > 0 && rest[0].Name == refKey {
 		switch of := rest[0].Value; of.Kind {
 		case wire.String:
@@ -95,11 +107,12 @@ func (r *references) object(v *wire.Value) *wire.Value {
 			}
 			name, _ := of.Text()
 			found, known := r.known[name]
-			r.lost = r.lost || known && found == nil // of one in itself
-			if found == nil {
+			r.values, r.referred = r.values+found.size, r.referred+found.size
+			r.lost = r.lost || known && found.v == nil || r.referred > mostReferred // of one in itself
+			if found.v == nil || r.lost {
 				return &wire.Value{Kind: wire.Null, Raw: []byte("null"), Start: v.Start, End: v.End}
 			}
-			return found
+			return found.v
 		case wire.Null:
 			rest = rest[1:]
 		default:
@@ -112,7 +125,7 @@ func (r *references) object(v *wire.Value) *wire.Value {
 			r.lost = r.lost || r.typed
 		} else if rest[0].Name == idKey && id == "" && rest[0].Value.Kind == wire.String {
 			id, _ = rest[0].Value.Text()
-			r.known[id] = nil
+			r.known[id] = named{}
 		} else {
 			break
 		}
@@ -121,7 +134,7 @@ func (r *references) object(v *wire.Value) *wire.Value {
 	if len(rest) == 1 && rest[0].Name == valuesKey && len(v.Members) > 1 {
 		list := r.resolve(rest[0].Value)
 		if id != "" {
-			r.known[id] = list
+			r.known[id] = named{list, r.values - before}
 		}
 		return list
 	}
@@ -132,7 +145,7 @@ func (r *references) object(v *wire.Value) *wire.Value {
 		out.Members[i].Value = r.resolve(rest[i].Value)
 	}
 	if id != "" {
-		r.known[id] = &out
+		r.known[id] = named{&out, r.values - before}
 	}
 	return &out
 }

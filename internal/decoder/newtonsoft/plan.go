@@ -377,11 +377,27 @@ func find(marks model.Annotated, name string) *model.Annotation {
 
 func last(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
 
+// What messages call the kinds of value that come and that are wanted.
+const (
+	anObject   = "object (e.g. {\"name\":\"value\"})"
+	anArray    = "array (e.g. [1,2,3])"
+	aPrimitive = "primitive value (e.g. string, number, boolean, null)"
+)
+
+// cannotDeserialize is the error for an array or an object where another kind of value is declared.
+func cannotDeserialize(kind wire.Kind, t *model.Type, requires string) *decoder.Error {
+	sent := anObject
+	if kind == wire.Array {
+		sent = anArray
+	}
+	return serial(decoder.ReasonKind, "Cannot deserialize the current JSON "+sent+" into type '"+clr.Name(t)+"' because the type requires a JSON "+requires+" to deserialize correctly.")
+}
+
 // wrongObject is the error for an array or a scalar where an object is declared.
 func wrongObject(t *model.Type) func(wire.Kind) *decoder.Error {
 	return func(kind wire.Kind) *decoder.Error {
 		if kind == wire.Array {
-			return serial(decoder.ReasonKind, "Cannot deserialize the current JSON array (e.g. [1,2,3]) into type '"+clr.Name(t)+"' because the type requires a JSON object (e.g. {\"name\":\"value\"}) to deserialize correctly.")
+			return cannotDeserialize(kind, t, anObject)
 		}
 		return serial(decoder.ReasonKind, "Error converting value to type '"+clr.Name(t)+"'.")
 	}
@@ -391,7 +407,7 @@ func wrongObject(t *model.Type) func(wire.Kind) *decoder.Error {
 func wrongArray(t *model.Type) func(wire.Kind) *decoder.Error {
 	return func(kind wire.Kind) *decoder.Error {
 		if kind == wire.Object {
-			return serial(decoder.ReasonKind, "Cannot deserialize the current JSON object (e.g. {\"name\":\"value\"}) into type '"+clr.Name(t)+"' because the type requires a JSON array (e.g. [1,2,3]) to deserialize correctly.")
+			return cannotDeserialize(kind, t, anArray)
 		}
 		return serial(decoder.ReasonKind, "Error converting value to type '"+clr.Name(t)+"'.")
 	}
@@ -399,7 +415,7 @@ func wrongArray(t *model.Type) func(wire.Kind) *decoder.Error {
 
 // list is the node for arrays, lists and sets.
 func (c *compiler) list(t *model.Type, s site) *decoder.Node {
-	if t.Name == "[]" && t.Args[0].Kind == model.Named && t.Args[0].Model == nil && t.Args[0].Name == "byte" {
+	if clr.IsBytes(t) {
 		return c.bytes(t)
 	}
 	if t.Class == "IReadOnlySet" {

@@ -19,12 +19,12 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 	leaf := func(read func(v *wire.Value) decoder.Verdict) *decoder.Node {
 		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, ByFacts: clr.IsNumber(t), ByDate: true, Read: func(v *wire.Value) decoder.Verdict {
 			switch {
-			case v.Kind < wire.Array || anything(t):
+			case v.Kind < wire.Array || anything(t) || isDate(t) && c.dated(s) != "": // of which a converter complains itself
 				return read(v)
 			case readByType[t.Name] || t.Name == "string":
-				return decoder.Verdict{Err: c.misread(v, t, s)}
+				return decoder.Verdict{Err: c.misread(v, t)}
 			}
-			return decoder.Verdict{Err: wrongPrimitive(v, t)}
+			return decoder.Verdict{Err: cannotDeserialize(v.Kind, t, aPrimitive)}
 		}}
 	}
 	// text reads a type from a text alone; dated says that a date in it is taken for one first.
@@ -148,6 +148,8 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 	}
 	return nil
 }
+
+func isDate(t *model.Type) bool { return t.Name == "DateTime" || t.Name == "DateTimeOffset" }
 
 func anything(t *model.Type) bool { return t.Name == "object" || t.Name == "dynamic" }
 
@@ -398,15 +400,6 @@ func tokenOf(v *wire.Value) string {
 	return "JValue"
 }
 
-// wrongPrimitive is the error for an array or an object where a type of the platform, or an enum, is declared.
-func wrongPrimitive(v *wire.Value, t *model.Type) *decoder.Error {
-	what := "object (e.g. {\"name\":\"value\"})"
-	if v.Kind == wire.Array {
-		what = "array (e.g. [1,2,3])"
-	}
-	return serial(decoder.ReasonKind, "Cannot deserialize the current JSON "+what+" into type '"+clr.Name(t)+"' because the type requires a JSON primitive value (e.g. string, number, boolean, null) to deserialize correctly.")
-}
-
 // tokenName is what the reader calls the token that a value begins with (JsonToken).
 func tokenName(v *wire.Value) string {
 	switch v.Kind {
@@ -429,16 +422,7 @@ func tokenName(v *wire.Value) string {
 
 // misread is the error of the reader where it is asked for a scalar and an array or an object comes: JsonTextReader
 // complains of a character, JTokenReader of a token.
-func (c *compiler) misread(v *wire.Value, t *model.Type, s site) *decoder.Error {
-	token := tokenName(v)
-	if t.Name == "DateTime" || t.Name == "DateTimeOffset" { // a converter sees the token
-		switch name, _, _ := strings.Cut(c.dated(s), ":"); name {
-		case "UnixDateTimeConverter":
-			return serial(decoder.ReasonKind, "Unexpected token parsing date. Expected Integer or String, got "+token+".")
-		case "IsoDateTimeConverter":
-			return serial(decoder.ReasonKind, "Unexpected token parsing date. Expected String, got "+token+".")
-		}
-	}
+func (c *compiler) misread(v *wire.Value, t *model.Type) *decoder.Error {
 	if !c.tokens() {
 		return reading(decoder.ReasonKind, "Unexpected character encountered while parsing value: "+first(v)+".")
 	}
@@ -453,7 +437,7 @@ func (c *compiler) misread(v *wire.Value, t *model.Type, s site) *decoder.Error 
 	case "bool":
 		what = "boolean"
 	}
-	return reading(decoder.ReasonKind, "Error reading "+what+". Unexpected token: "+token+".")
+	return reading(decoder.ReasonKind, "Error reading "+what+". Unexpected token: "+tokenName(v)+".")
 }
 
 // asString is JsonReader.ReadAsString: a number keeps its spelling.

@@ -205,8 +205,10 @@ func (m *Machine) callExpr(x *code.Expr, f *frame, e *env, want *model.Type) (Va
 				if err != nil {
 					return Value{}, err
 				}
-				if of, ok := args[0].Ref.(*memberInfo); ok {
-					return Value{Kind: Host, Ref: of.p}, nil
+				if len(args) > 0 {
+					if of, ok := args[0].Ref.(*memberInfo); ok {
+						return Value{Kind: Host, Ref: of.p}, nil
+					}
 				}
 			}
 			if callee.Text == "ReadJson" && extends(f.class, "StringEnumConverter") {

@@ -78,11 +78,7 @@ func (n *node) items(m *Machine) ([]Value, error) {
 			out = append(out, n.of(e))
 		}
 	case wire.Object:
-		for i := range n.v.Members {
-			mem := &n.v.Members[i]
-			if !isLastOfName(n.v, i) {
-				continue
-			}
+		for _, mem := range lastOfNames(n.v) {
 			if n.token {
 				out = append(out, Value{Kind: Host, Ref: &node{v: mem.Value, token: true, name: mem.Name, prop: true}})
 			} else {
@@ -98,14 +94,19 @@ func (n *node) items(m *Machine) ([]Value, error) {
 	return out, nil
 }
 
-// isLastOfName says whether a member is the last of its name.
-func isLastOfName(v *wire.Value, i int) bool {
-	for _, m := range v.Members[i+1:] {
-		if m.Name == v.Members[i].Name {
-			return false
+// lastOfNames are the members of an object that are the last of their names, in order.
+func lastOfNames(v *wire.Value) []*wire.Member {
+	last := make(map[string]int, len(v.Members))
+	for i := range v.Members {
+		last[v.Members[i].Name] = i
+	}
+	out := make([]*wire.Member, 0, len(last))
+	for i := range v.Members {
+		if m := &v.Members[i]; last[m.Name] == i {
+			out = append(out, m)
 		}
 	}
-	return true
+	return out
 }
 
 func (n *node) index(m *Machine, at Value) (Value, bool, error) {
@@ -143,14 +144,7 @@ func (n *node) index(m *Machine, at Value) (Value, bool, error) {
 	return Value{}, false, nil
 }
 
-func twice(v *wire.Value) bool {
-	for i := range v.Members {
-		if !isLastOfName(v, i) {
-			return true
-		}
-	}
-	return false
-}
+func twice(v *wire.Value) bool { return len(lastOfNames(v)) < len(v.Members) }
 
 // scalar is a value of a token as what the platform holds of it.
 func (n *node) scalar(m *Machine) (Value, bool) {
@@ -336,10 +330,8 @@ func indented(v *wire.Value, deep int) string {
 			return "{}"
 		}
 		var parts []string
-		for i, m := range v.Members {
-			if isLastOfName(v, i) {
-				parts = append(parts, pad+strconv.Quote(m.Name)+": "+indented(m.Value, deep+1))
-			}
+		for _, m := range lastOfNames(v) {
+			parts = append(parts, pad+strconv.Quote(m.Name)+": "+indented(m.Value, deep+1))
 		}
 		return "{\n" + strings.Join(parts, ",\n") + "\n" + pad[2:] + "}"
 	}

@@ -78,10 +78,15 @@ func takes(fn *code.Func, args int) bool {
 
 // methodsOf are the methods of a name of a class and of those that it extends, its own first.
 func (m *Machine) methodsOf(d *code.Declared, name string) (all []*code.Func, of []*code.Declared) {
+	return m.named(d, name, func(fn *code.Func) bool { return fn.Static || !slices.Contains(fn.Mods, "explicit") })
+}
+
+// named are the methods of a name of a class, its own first, and of those that it extends, that are wanted.
+func (m *Machine) named(d *code.Declared, name string, wanted func(*code.Func) bool) (all []*code.Func, of []*code.Declared) {
 	for deep := 0; d != nil && deep < 16; deep++ {
 		for _, c := range d.Parts {
 			for _, fn := range c.Funcs {
-				if fn.Name == name && !fn.Init && (fn.Static || !slices.Contains(fn.Mods, "explicit")) {
+				if fn.Name == name && !fn.Init && wanted(fn) {
 					all, of = append(all, fn), append(of, d)
 				}
 			}
@@ -96,15 +101,8 @@ func (m *Machine) callback(d *code.Declared, name string) (*code.Func, *code.Dec
 	if fn, in := m.methodOf(d, name, -1); fn != nil {
 		return fn, in
 	}
-	for deep := 0; d != nil && deep < 16; deep++ {
-		for _, c := range d.Parts {
-			for _, fn := range c.Funcs {
-				if fn.Name == name && !fn.Init {
-					return fn, d
-				}
-			}
-		}
-		d = m.super(d)
+	if all, of := m.named(d, name, func(*code.Func) bool { return true }); len(all) > 0 {
+		return all[0], of[0]
 	}
 	return nil, nil
 }

@@ -130,11 +130,7 @@ func pathSteps(path string) (steps []pathStep, ok bool) {
 func (s *pathStep) from(v *wire.Value, out *[]*wire.Value) {
 	switch v.Kind {
 	case wire.Object:
-		for i := range v.Members {
-			if !isLastOfName(v, i) {
-				continue
-			}
-			mem := &v.Members[i]
+		for _, mem := range lastOfNames(v) {
 			if s.every || s.index < 0 && mem.Name == s.name {
 				*out = append(*out, mem.Value)
 			}

@@ -1,9 +1,6 @@
 package systemtextjson
 
 import (
-	"slices"
-	"strings"
-
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/clr"
 	"vetta/internal/model"
@@ -28,7 +25,7 @@ func (c *compiler) populates(x *member) (fills, marked bool) {
 func fixed(u *model.Type) bool {
 	switch u.Kind {
 	case model.List, model.Unique, model.Map:
-		return strings.HasPrefix(u.Name, "[") || slices.ContainsFunc([]string{"Immutable", "IImmutable", "ReadOnly", "IReadOnly", "IEnumerable", "Frozen"}, func(start string) bool { return strings.HasPrefix(u.Class, start) })
+		return clr.IsFixed(u)
 	}
 	return u.Model == nil || u.Model.Kind == model.Enum || u.Model.Kind == model.Interface
 }

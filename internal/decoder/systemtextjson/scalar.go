@@ -153,7 +153,7 @@ func (c *compiler) element(v *wire.Value) decoder.Verdict {
 
 // repeated is a key that an object has twice, v or one within it.
 func repeated(v *wire.Value) (key string, ok bool) {
-	known := map[string]bool{}
+	known := make(map[string]bool, len(v.Members))
 	for i := range v.Members {
 		m := &v.Members[i]
 		if key, ok = repeated(m.Value); ok {

@@ -162,7 +162,7 @@ func (c *compiler) within() *model.Model { return c.breaks }
 // platform looks at a type of the platform.
 func (c *compiler) platform(t *model.Type) {
 	switch {
-	case primitives[t.Name] != "", isNode(t), isBytes(t), t.Name == "KeyValuePair", t.Name == "XmlSerializerNamespaces":
+	case primitives[t.Name] != "", isNode(t), clr.IsBytes(t), t.Name == "KeyValuePair", t.Name == "XmlSerializerNamespaces":
 	case t.Name == "Uri":
 		c.refuse(nil, "declare string, and make the Uri where it is used", "System.Uri cannot be serialized because it does not have a parameterless constructor.")
 	default:

@@ -61,7 +61,7 @@ func (c *compiler) typeName(t *model.Type) string {
 	u := t.Unwrapped()
 	switch {
 	case isList(u):
-		if isBytes(u) {
+		if clr.IsBytes(u) {
 			return "base64Binary"
 		}
 		item := c.typeName(u.Args[0])
@@ -102,13 +102,9 @@ func encoded(name string) string {
 	return b.String()
 }
 
-func isBytes(t *model.Type) bool {
-	return t.Kind == model.List && strings.HasPrefix(t.Name, "[") && t.Args[0].Kind == model.Named && t.Args[0].Model == nil && t.Args[0].Name == "byte"
-}
-
 // isList says whether a type holds others one by one: an array, a list, a set; not one of bytes.
 func isList(t *model.Type) bool {
-	return (t.Kind == model.List || t.Kind == model.Unique) && !isBytes(t)
+	return (t.Kind == model.List || t.Kind == model.Unique) && !clr.IsBytes(t)
 }
 
 // onType is an attribute of a class, as overrides have it where they tell.

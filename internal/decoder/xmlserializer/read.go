@@ -110,7 +110,7 @@ func (r *reading) scalar(a *accessor, e *markup.Element) (decoder.Seen, *decoder
 	if defaulted(a.typ) && e.Empty {
 		return clr.Zero(u), nil
 	}
-	text, err := r.text(e, isBytes(u))
+	text, err := r.text(e, clr.IsBytes(u))
 	if err != nil {
 		return decoder.Seen{}, err
 	}
@@ -120,7 +120,7 @@ func (r *reading) scalar(a *accessor, e *markup.Element) (decoder.Seen, *decoder
 	}
 	if wrong != nil {
 		pos := r.behind(e)
-		if isBytes(u) {
+		if clr.IsBytes(u) {
 			pos = e.Open
 		}
 		return decoder.Seen{}, r.errorAt(pos, wrong.Reason, wrong.Message)

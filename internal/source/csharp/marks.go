@@ -87,6 +87,11 @@ func (p *project) marks(all []*code.Expr, s scope) model.Annotated {
 		}
 		a.Whole = p.attributeSpace(name, a.Name, s.file) + a.Name
 		a.Args = p.arguments(e, s)
+		for i := range a.Args {
+			if firstParameters[a.Args[i].Name] {
+				a.Args[i].Name = "value"
+			}
+		}
 		out = append(out, a)
 	}
 	return out
@@ -175,16 +180,16 @@ func (p *project) attributeSpace(written, name, file string) string {
 	return ""
 }
 
-// firstParameters are the names of the first parameter of the constructors of attributes: [JsonProperty(propertyName: "a")].
-// Their properties begin with capitals.
+// firstParameters are the names of the first parameter of the constructors of the libraries' attributes, by which it may
+// be given: [JsonProperty(propertyName: "a")]. Their properties begin with capitals.
 var firstParameters = map[string]bool{"propertyName": true, "name": true, "converterType": true, "derivedType": true, "namingStrategyType": true, "elementName": true, "attributeName": true}
 
 // arguments are what an attribute is given: those without a name as value, value2 and so on.
 func (p *project) arguments(e *code.Expr, s scope) (out []model.Argument) {
 	for i, a := range e.Args[1:] {
 		name := e.Labels[i]
-		if name == "" || firstParameters[name] {
-			if name = "value"; i > 0 && e.Labels[i] == "" {
+		if name == "" {
+			if name = "value"; i > 0 {
 				name += string(rune('1' + i))
 			}
 		}
