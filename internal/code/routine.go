@@ -18,8 +18,9 @@ type Scope interface {
 	// Class is the model that a name is, nil for none.
 	Class(name string) *model.Model
 	// Value is what a property of the object around the routine, or one outside of classes, is given; nil for
-	// none of the name.
-	Value(name string) *Expr
-	// Routine is a function that is called by its name alone, or by the name of its class and its own; nil for none.
+	// none of the name; in is the scope of that.
+	Value(name string) (init *Expr, in Scope)
+	// Routine is a function that is called by its name alone, or by the name of its class and its own; of a constant of
+	// a class what it is given, without parameters; nil for none.
 	Routine(name string) *Routine
 }

@@ -20,7 +20,7 @@ const (
 	Member            // Args[0].Text; of .Text alone Args is empty; Labels name the parameters of a function that is meant
 	Call              // Args[0] called with Args[1:], which have Labels; Types are explicit type arguments
 	Text              // a string: Text, with {} for each of Args that is put into it; Labels, if any, are the pieces around those
-	TypeOf            // a type as a value: Type, written as Text
+	TypeOf            // a type as a value: Type, written as Text; Labels says which of its classes, where it has several
 	As                // Args[0] cast to Type, written as Text: nothing where it is none, unless Does says otherwise
 	Plus              // Args[0] + Args[1]
 	Choice            // one of Args: by what Body begins with, which may be the statement that they are branches of; or the second where the first is nothing
@@ -84,6 +84,7 @@ const (
 	Upcast                      // a cast that needs no look at the value
 	Thrown                      // it is thrown
 	Returned                    // it is returned
+	Yielded                     // it is what the closure around it, which a label names, answers
 )
 
 // Effects are some of them, one after the other.

@@ -19,8 +19,11 @@ type Adapter struct {
 	// Fallback is the constant that an enum has for any other text: null, or its name; "" for none.
 	Fallback string
 	NullSafe bool // it is not asked for null
-	Code     any  // what it does, a *code.Routine; nil where that is not in the source
-	Pos      Pos
+	// Factory says that it is asked for every type: Code takes the type, its annotations, and the decoder, and answers
+	// what reads it, or nothing. Qualifier is an annotation without which it answers nothing, "" for none.
+	Factory bool
+	Code    any // what it does, a *code.Routine; nil where that is not in the source
+	Pos     Pos
 }
 
 // RootSaid is what a call says of the root of a document.

@@ -115,7 +115,7 @@ fun load(text: String): Port? = moshi.adapter(Port::class.java).failOnUnknown().
 			t.Errorf("%s is %q, want %q", name, got, want)
 		}
 	}
-	if len(s.Adapters) != 2 || s.Adapters[0].Fallback != "OTHER" || !s.Adapters[0].NullSafe || s.Adapters[1].Qualifier != "Hex" || s.Adapters[1].Code == nil {
+	if len(s.Adapters) != 3 || !s.Adapters[2].Factory || s.Adapters[0].Fallback != "OTHER" || !s.Adapters[0].NullSafe || s.Adapters[1].Qualifier != "Hex" || s.Adapters[1].Code == nil {
 		t.Errorf("the adapters are %+v", s.Adapters)
 	}
 	if len(s.Families) != 1 || len(s.Families[0].Members) != 1 || !s.Families[0].Otherwise.Null {

@@ -12,7 +12,7 @@ import (
 // bare is a call by a name alone: of a local closure, of the block's receiver, of a function of the app or of the
 // standard library, or of a constructor.
 func (m *machine) bare(name string, x *code.Expr, in *frame, e *env) (Value, error) {
-	if v := e.find(name); v != nil && v.fn != nil {
+	if v, _ := e.find(name); v != nil && v.fn != nil {
 		args, err := m.arguments(x, in, e)
 		if err != nil {
 			return Value{}, err
@@ -52,6 +52,9 @@ func (m *machine) construct(name string, x *code.Expr, in *frame, e *env) (Value
 	var of *model.Model
 	if in.f.Scope != nil {
 		of = in.f.Scope.Class(name)
+	}
+	if v, known, err := m.behaving(name, of, x, in, e); known || err != nil {
+		return v, err
 	}
 	if of == nil || of.Kind == model.Enum {
 		args, err := m.arguments(x, in, e)
@@ -155,6 +158,8 @@ func (m *machine) memberOf(of Value, name string, x *code.Expr) (v Value, known 
 			return m.listMethod(List(items...), name, nil)
 		}
 		return v, known, err
+	case of.obj != nil:
+		return m.field(of, name)
 	case of.Class != "":
 		return m.ofClass(of, name, x)
 	case of.Model != nil && of.Seen.Kind == decoder.SeenEnum:
@@ -166,8 +171,13 @@ func (m *machine) memberOf(of Value, name string, x *code.Expr) (v Value, known 
 			return v, true, nil
 		}
 		return Value{}, false, nil
-	case of.Names != nil && (name == "first" || name == "second") && len(of.Names) == 2 && of.Names[0] == "first":
-		return (*of.Items)[map[string]int{"first": 0, "second": 1}[name]], true, nil
+	case name == "first" || name == "second" || name == "key" || name == "value":
+		if a, b, ok := halves(of); ok && (name == of.Names[0] || name == of.Names[1]) {
+			if name == of.Names[0] {
+				return a, true, nil
+			}
+			return b, true, nil
+		}
 	}
 	return m.methodOf(of, name, nil, x)
 }
@@ -298,7 +308,7 @@ func (m *machine) static(of Value, name string, args []Value, x *code.Expr, in *
 	}
 	if of.Model != nil && in.f.Scope != nil {
 		if f := in.f.Scope.Routine(of.Class + "." + name); f != nil {
-			return m.run(f, args)
+			return m.runOn(&of, nil, f, args)
 		}
 	}
 	return Value{}, unfollowed("a call of "+of.Class+"."+name, x.Pos)
@@ -317,6 +327,10 @@ func (m *machine) methodOf(of Value, name string, args []Value, x *code.Expr) (V
 	if v, known, err := m.scoped(of, name, args); known || err != nil {
 		return v, known, err
 	}
+	if name == "equals" && len(args) == 1 {
+		same, err := m.equal(of, args[0])
+		return Bool(same), err == nil, err
+	}
 	switch {
 	case of.Host != nil:
 		if args == nil {
@@ -327,6 +341,11 @@ func (m *machine) methodOf(of Value, name string, args []Value, x *code.Expr) (V
 			return m.listMethod(List(items...), name, args)
 		}
 		return v, known, err
+	case of.obj != nil:
+		return m.invoke(of, name, args)
+	case of.fn != nil: // of an interface with one function
+		v, err := m.call(of.fn, nil, args...)
+		return v, true, err
 	case of.IsNull():
 		switch name {
 		case "isNullOrEmpty", "isNullOrBlank":

@@ -50,11 +50,11 @@ func (a app) Class(name string) *model.Model {
 	return map[string]*model.Model{"Kind": kind, "Port": port}[name]
 }
 
-func (a app) Value(name string) *code.Expr {
+func (a app) Value(name string) (*code.Expr, code.Scope) {
 	if name != "unit" {
-		return nil
+		return nil, nil
 	}
-	return body(a.language, `"m"`)[0].Value
+	return body(a.language, `"m"`)[0].Value, a
 }
 
 func (a app) Routine(name string) *code.Routine {

@@ -47,6 +47,8 @@ func (m *machine) expr(x *code.Expr, in *frame, e *env) (Value, error) {
 		case code.Upcast:
 		case code.Returned:
 			return v, &jump{kind: "return", v: v}
+		case code.Yielded:
+			return v, &jump{kind: "yield", v: v}
 		default:
 			return v, unfollowed("what is done with a value", x.Pos)
 		}
@@ -63,6 +65,9 @@ type chainEnds struct{}
 func (*chainEnds) Error() string { return "null in a chain" }
 
 func (m *machine) plainly(x *code.Expr, in *frame, e *env) (Value, error) {
+	if supers, body := anonymous(x); body != nil {
+		return m.without(supers, body, in, e)
+	}
 	switch x.Op {
 	case code.Number:
 		return number(x)
@@ -134,8 +139,12 @@ func (m *machine) plainly(x *code.Expr, in *frame, e *env) (Value, error) {
 		}
 		return List(items...), nil
 	case code.TypeOf:
-		if x.Type != nil {
-			return Value{Class: x.Type.Name, Model: x.Type.Model}, nil
+		if t := x.Type; t != nil && in.f.Language == "kotlin" && jvm.Scalar(t) != "" && t.Name != "Integer" && t.Name != "Character" && len(x.Labels) == 0 {
+			return Value{Class: jvm.Scalar(t)}, nil // Int::class.java is the primitive
+		} else if t != nil && t.Name != "" {
+			return Value{Class: t.Name, Model: t.Model}, nil
+		} else if t != nil && x.Text != "" { // List, Map
+			return Value{Class: x.Text}, nil
 		}
 	}
 	return Value{}, unfollowed("an expression", x.Pos)
@@ -212,11 +221,11 @@ func (m *machine) name(x *code.Expr, in *frame, e *env) (Value, error) {
 			return *in.this, nil
 		}
 	}
-	if v := e.find(x.Text); v != nil {
+	if v, kept := e.find(x.Text); v != nil {
 		if v.isUnknown() {
 			return Value{}, unfollowed("the value of "+x.Text, x.Pos)
 		}
-		return *v, nil
+		return read(*v, kept), nil
 	}
 	if in.this != nil {
 		if v, known, err := m.memberOf(*in.this, x.Text, x); known || err != nil {
@@ -224,8 +233,8 @@ func (m *machine) name(x *code.Expr, in *frame, e *env) (Value, error) {
 		}
 	}
 	if in.f.Scope != nil {
-		if init := in.f.Scope.Value(x.Text); init != nil {
-			return m.expr(init, &frame{f: in.f}, inside(nil))
+		if init, around := in.f.Scope.Value(x.Text); init != nil {
+			return m.expr(init, &frame{f: &code.Routine{Name: x.Text, Language: in.f.Language, Scope: around}, this: in.this}, inside(nil))
 		}
 		if of := in.f.Scope.Class(x.Text); of != nil {
 			return Value{Class: x.Text, Model: of}, nil
@@ -272,6 +281,12 @@ func (m *machine) isOf(v Value, t *model.Type) (bool, error) {
 		name = "List"
 	} else if u.Kind == model.Map {
 		name = "Map"
+	}
+	if v.obj != nil {
+		if is, known := v.obj.is(name); known {
+			return is, nil
+		}
+		return false, unfollowed("whether it is a "+name, t.Pos)
 	}
 	if v.Host != nil {
 		if is, known := v.Host.Is(name); known {
@@ -359,6 +374,11 @@ func (m *machine) reached(x *code.Expr, in *frame, e *env) (Value, error) {
 			return of, err
 		}
 		v, known, err := m.memberOf(of, x.Text, x)
+		if err == nil && !known && of.Class != "" && in.f.Scope != nil {
+			if f := in.f.Scope.Routine(of.Class + "." + x.Text); f != nil && len(f.Params) == 0 {
+				return m.run(f, nil)
+			}
+		}
 		if err == nil && !known {
 			err = unfollowed("the property "+x.Text, x.Pos)
 		}
@@ -376,7 +396,11 @@ func (m *machine) reached(x *code.Expr, in *frame, e *env) (Value, error) {
 	}
 	receiver, name := hand.Method(x)
 	if x.Type != nil && receiver == nil { // new
-		return m.construct(x.Type.Name, x, in, e)
+		made := x.Type.Name
+		if made == "" { // a list or a map of the platform's
+			made = name
+		}
+		return m.construct(made, x, in, e)
 	}
 	if receiver == nil {
 		return m.bare(name, x, in, e)
@@ -407,6 +431,11 @@ func (m *machine) call(fn *closure, this *Value, args ...Value) (Value, error) {
 	if len(fn.params) == 0 && len(args) == 1 {
 		e.names["it"] = &args[0]
 	}
+	if len(fn.params) == 2 && len(args) == 1 {
+		if a, b, ok := halves(args[0]); ok {
+			args = []Value{a, b}
+		}
+	}
 	for i, name := range fn.params {
 		if i < len(args) {
 			e.names[name] = &args[i]
@@ -416,6 +445,9 @@ func (m *machine) call(fn *closure, this *Value, args ...Value) (Value, error) {
 		return Value{}, unfollowed("a closure that takes a value apart", model.Pos{})
 	}
 	v, err := m.block(fn.body, &frame{f: fn.in, this: this}, e)
+	if j, left := err.(*jump); left && (j.kind == "yield" || j.kind == "return" && fn.in.Language == "java") {
+		return j.v, nil
+	}
 	if _, ends := err.(*chainEnds); ends {
 		return Value{}, nil
 	}

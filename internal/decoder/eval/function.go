@@ -34,22 +34,24 @@ type machine struct {
 type env struct {
 	names map[string]*Value
 	outer *env
+	kept  bool // what is named is read alone from now on
 }
 
-func (e *env) find(name string) *Value {
+// find is what a name stands for, nil for none, and whether that may only be read.
+func (e *env) find(name string) (v *Value, kept bool) {
 	for ; e != nil; e = e.outer {
 		if v := e.names[name]; v != nil {
-			return v
+			return v, e.kept
 		}
 	}
-	return nil
+	return nil, false
 }
 
 func inside(outer *env) *env { return &env{names: map[string]*Value{}, outer: outer} }
 
 // jump is how code leaves a block before its end.
 type jump struct {
-	kind string // return, break, continue
+	kind string // return, yield (from a closure), break, continue
 	to   string // the label that it names
 	v    Value
 }
@@ -66,18 +68,23 @@ func Run(f *code.Routine, lib Library, args ...Value) (Value, error) {
 }
 
 func (m *machine) run(f *code.Routine, args []Value) (Value, error) {
+	return m.runOn(nil, nil, f, args)
+}
+
+// runOn runs a function of an instance, with names around it; both may be nil.
+func (m *machine) runOn(this *Value, around *env, f *code.Routine, args []Value) (Value, error) {
 	if m.calls++; m.calls > maxCalls || len(args) > len(f.Params) {
 		return Value{}, unfollowed("functions that call each other", model.Pos{})
 	}
 	defer func() { m.calls-- }()
-	e := inside(nil)
+	e := inside(around)
 	for i, name := range f.Params {
 		if i >= len(args) {
 			return Value{}, unfollowed("a default of a parameter", model.Pos{})
 		}
 		e.names[name] = &args[i]
 	}
-	_, err := m.block(f.Body, &frame{f: f}, e)
+	_, err := m.block(f.Body, &frame{f: f, this: this}, e)
 	var j *jump
 	if errors.As(err, &j) && j.kind == "return" {
 		return j.v, nil
@@ -128,6 +135,9 @@ func (m *machine) statement(all []code.Stmt, in *frame, e *env) (Value, error) {
 				return v, err
 			}
 		}
+		if s.Name != "" && s.Name != in.f.Name {
+			return v, &jump{kind: "yield", v: v}
+		}
 		return v, &jump{kind: "return", v: v}
 	case code.Do:
 		switch s.Kind {
@@ -159,8 +169,8 @@ func (m *machine) assign(s *code.Stmt, in *frame, e *env) error {
 	if s.Of != nil || s.Name == "" {
 		return unfollowed("an assignment to "+s.Name, model.Pos{})
 	}
-	at := e.find(s.Name)
-	if at == nil {
+	at, kept := e.find(s.Name)
+	if at == nil || kept {
 		return unfollowed("an assignment to "+s.Name, model.Pos{})
 	}
 	if s.Kind == code.Compound {
@@ -255,7 +265,7 @@ func (m *machine) turn(body []code.Stmt, in *frame, e *env) (stop bool, err erro
 	}
 	_, err = m.block(body, in, e)
 	var j *jump
-	if errors.As(err, &j) && j.kind != "return" {
+	if errors.As(err, &j) && (j.kind == "break" || j.kind == "continue") {
 		return j.kind == "break", nil
 	}
 	return err != nil, err

@@ -180,12 +180,20 @@ func (m *machine) equal(a, b Value) (bool, error) {
 			return same, nil
 		}
 	}
+	if h, ok := b.Host.(interface{ Equal(Value) (bool, bool) }); ok {
+		if same, known := h.Equal(a); known {
+			return same, nil
+		}
+	}
+	if a.obj != nil && b.obj != nil {
+		return a.obj == b.obj, nil
+	}
 	f, isNumber := a.number()
 	g, isNumber2 := b.number()
 	switch {
 	case isNumber && isNumber2:
 		return f == g, nil
-	case a.Host != nil || b.Host != nil || a.fn != nil || b.fn != nil:
+	case a.Host != nil || b.Host != nil || a.fn != nil || b.fn != nil || a.obj != nil || b.obj != nil:
 		return false, unfollowed("a comparison", model.Pos{})
 	case a.Seen.Kind == decoder.SeenUnknown || b.Seen.Kind == decoder.SeenUnknown:
 		return false, unfollowed("a comparison", model.Pos{})

@@ -3,6 +3,7 @@ package eval
 import (
 	"math"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -141,9 +142,26 @@ func made(class string, args []Value) (Value, bool, error) {
 				return Value{Seen: decoder.Seen{Kind: decoder.SeenDate, Seconds: float64(n) / 1000}}, true, nil
 			}
 		}
-	case "ArrayList", "LinkedList", "HashSet":
-		if len(args) == 0 {
-			return Value{Items: &[]Value{}, Set: class == "HashSet"}, true, nil
+	case "ArrayList", "LinkedList":
+		switch {
+		case len(args) == 0:
+			return List(), true, nil
+		case len(args) == 1 && args[0].Items != nil && args[0].Names == nil:
+			return List(slices.Clone(*args[0].Items)...), true, nil
+		}
+	case "HashSet", "LinkedHashSet", "TreeSet":
+		switch {
+		case len(args) == 0:
+			return unique(nil), true, nil
+		case len(args) == 1 && args[0].Items != nil && args[0].Names == nil:
+			return unique(*args[0].Items), true, nil
+		}
+	case "HashMap", "LinkedHashMap":
+		switch {
+		case len(args) == 0:
+			return keyed(nil, nil), true, nil
+		case len(args) == 1 && args[0].Names != nil:
+			return keyed(args[0].Names, *args[0].Items), true, nil
 		}
 	}
 	return Value{}, false, nil
@@ -354,31 +372,7 @@ func numberMethod(of Value, name string, args []Value) (Value, bool, error) {
 func (m *machine) listMethod(of Value, name string, args []Value) (Value, bool, error) {
 	items := *of.Items
 	if of.Names != nil {
-		switch {
-		case name == "size":
-			return Int(int64(len(items))), true, nil
-		case (name == "get" || name == "getValue" || name == "containsKey") && len(args) == 1:
-			key, known := m.written(args[0])
-			if !known {
-				return Value{}, false, nil
-			}
-			for i, n := range of.Names {
-				if n == key {
-					if name == "containsKey" {
-						return Bool(true), true, nil
-					}
-					return items[i], true, nil
-				}
-			}
-			switch name {
-			case "containsKey":
-				return Bool(false), true, nil
-			case "getValue":
-				return Value{}, true, &Thrown{Class: "NoSuchElementException", Message: "Key " + key + " is missing in the map."}
-			}
-			return Value{}, true, nil
-		}
-		return Value{}, false, nil
+		return m.mapMethod(of, name, args)
 	}
 	var fn *closure
 	if len(args) == 1 {

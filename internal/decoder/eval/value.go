@@ -21,6 +21,7 @@ type Value struct {
 	Set   bool         // of Items: each is kept once
 	Names []string     // of Items: the keys of a map
 	fn    *closure
+	obj   *object
 }
 
 // Host is an object that a library gives to code.
@@ -92,7 +93,7 @@ func (v Value) Call(this *Value, args ...Value) (out Value, known bool, err erro
 
 // IsNull says whether it is null.
 func (v Value) IsNull() bool {
-	return v.Host == nil && v.Items == nil && v.fn == nil && v.Class == "" && v.Seen.Kind == decoder.SeenNull
+	return v.Host == nil && v.Items == nil && v.fn == nil && v.obj == nil && v.Class == "" && v.Seen.Kind == decoder.SeenNull
 }
 
 // isUnknown says whether it is a value that is not known.
@@ -147,7 +148,7 @@ func (v Value) result(deep int, left *int) (s decoder.Seen, known bool) {
 			s.Elems = append(s.Elems, of)
 		}
 		return s, true
-	case v.Host != nil || v.fn != nil || v.Class != "":
+	case v.Host != nil || v.fn != nil || v.obj != nil || v.Class != "":
 		return decoder.Seen{Kind: decoder.SeenUnknown}, false
 	}
 	return v.Seen, true

@@ -13,13 +13,19 @@ import (
 )
 
 // adapted is the node for a type that the Moshi is given an adapter for, nil for another. The ones that are added
-// first are asked first.
-func (c *compiler) adapted(t *model.Type, qualifier string, boxed bool) *decoder.Node {
+// first are asked first; those before a place are not asked.
+func (c *compiler) adapted(w wanted, from int) *decoder.Node {
 	if c.settings == nil {
 		return nil
 	}
-	for i := range c.settings.Adapters {
-		if a := &c.settings.Adapters[i]; a.Qualifier == qualifier && sameClass(a.Of, t, boxed) {
+	t, qualifier := w.t, w.qualifier
+	for i := from; i < len(c.settings.Adapters); i++ {
+		switch a := &c.settings.Adapters[i]; {
+		case a.Factory:
+			if n := c.byFactory(a, i, w); n != nil {
+				return n
+			}
+		case a.Qualifier == qualifier && sameClass(a.Of, t, w.boxed):
 			return c.byAdapter(a)
 		}
 	}
@@ -30,9 +36,6 @@ func (c *compiler) adapted(t *model.Type, qualifier string, boxed bool) *decoder
 			}
 		}
 	}
-	if name := c.settings.Option("factory." + qualifier); qualifier != "" && name != "" {
-		return unknown("the factory " + name + " makes what reads a @" + qualifier)
-	}
 	return nil
 }
 
@@ -42,7 +45,7 @@ func (c *compiler) ofApp(t *model.Type) bool {
 		return false
 	}
 	for _, a := range c.settings.Adapters {
-		if a.Qualifier == c.settings.Root.Qualifier && sameClass(a.Of, t, true) {
+		if !a.Factory && a.Qualifier == c.settings.Root.Qualifier && sameClass(a.Of, t, true) {
 			return !a.NullSafe
 		}
 	}

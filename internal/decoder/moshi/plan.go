@@ -68,6 +68,8 @@ type compiler struct {
 	broken *decoder.Error
 	breaks *model.Model // the class, or the one that has a field of such a type
 	within *model.Model // the class whose properties are being looked at
+	values bool         // what is read was parsed before
+	deep   int          // how many factories are making adapters
 }
 
 func newCompiler(settings *model.Settings) *compiler {
@@ -130,9 +132,15 @@ func (c *compiler) notNull(t *model.Type, qualifier string, boxed bool) *decoder
 }
 
 func (c *compiler) make(t *model.Type, qualifier string, boxed bool) *decoder.Node {
-	if n := c.adapted(t, qualifier, boxed); n != nil {
+	return c.next(0, wanted{t, qualifier, boxed})
+}
+
+// next is the node of the first adapter for a type, of those that the Moshi was given from a place on and its own.
+func (c *compiler) next(from int, w wanted) *decoder.Node {
+	if n := c.adapted(w, from); n != nil {
 		return n
 	}
+	t, qualifier := w.t, w.qualifier
 	if qualifier != "" {
 		return c.refuse(nil, "add an adapter to the Moshi.Builder whose @FromJson function yields a @"+qualifier+" "+jvm.TypeText(t),
 			"No JsonAdapter for %s annotated [@%s()]", jvm.TypeText(t), qualifier)
@@ -195,7 +203,7 @@ func (c *compiler) noPlatform(class string) *decoder.Node {
 func (c *compiler) anything() *decoder.Node {
 	float := c.float(64)
 	return &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
-		out := decoder.Verdict{}
+		out := decoder.Verdict{Err: twice(v)}
 		out.Seen = jvm.Any(v, func(raw string) decoder.Seen {
 			verdict := float(&wire.Value{Kind: wire.Number, Raw: []byte(raw)})
 			if out.Err == nil {

@@ -10,18 +10,18 @@ import (
 
 // read is the node for an adapter of the app's that reads by a JsonReader itself.
 func (c *compiler) read(a *model.Adapter) *decoder.Node {
-	var delegates []*decoder.Node
+	var delegates []*delegate
 	for _, t := range a.Delegates {
 		if t == nil {
 			return unknown(a.Name + " reads it, which is not followed")
 		}
-		other := newCompiler(c.without(a)) // the delegate is what would read it without this adapter
-		delegates = append(delegates, other.value(t, "", false))
+		d := &delegate{c: newCompiler(c.without(a)), w: wanted{t.Unwrapped(), "", true}} // what would read it without this adapter
+		delegates = append(delegates, d.shared())
 	}
 	return &decoder.Node{Op: decoder.OpLeaf, Inside: true, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
 		args := []eval.Value{eval.HostOf(c.reader().At(v))}
-		for _, n := range delegates {
-			args = append(args, eval.HostOf(delegate{n}))
+		for _, d := range delegates {
+			args = append(args, eval.HostOf(d))
 		}
 		s, err := result(eval.Run(a.Code.(*code.Routine), static{c}, args...))
 		return decoder.Verdict{Seen: s, Err: err}
@@ -53,37 +53,16 @@ func (c *compiler) without(a *model.Adapter) *model.Settings {
 	return &s
 }
 
-// delegate is a JsonAdapter that code is given.
-type delegate struct{ n *decoder.Node }
-
-func (d delegate) Is(class string) (bool, bool) { return class == "JsonAdapter", true }
-
-func (d delegate) Member(name string, args []eval.Value, _ []*model.Type) (eval.Value, bool, error) {
-	if name != "fromJson" || len(args) != 1 {
-		return eval.Value{}, false, nil
-	}
-	r, ok := args[0].Host.(*eval.Reader)
-	if !ok {
-		return eval.Value{}, false, nil
-	}
-	v := r.Next()
-	if v == nil {
-		return eval.Value{}, false, nil
-	}
-	out := (&decoder.Plan{Root: d.n}).Decode(v)
-	if out.Err != nil {
-		return eval.Value{}, true, eval.ThrownBy(out.Err)
-	}
-	r.Consume()
-	return eval.Of(out.Seen), true, nil
-}
-
 // static are the functions and constants of Moshi that code names by their class.
 type static struct{ c *compiler }
 
 // Static is described at eval.Library.
 func (s static) Static(of eval.Value, name string, args []eval.Value, _ []*model.Type) (eval.Value, bool, error) {
 	switch {
+	case of.Class == "Types" && args != nil:
+		return types(name, args)
+	case name == "new" && (of.Class == "JsonAdapter.Factory" || of.Class == "Factory") && len(args) == 1: // a function as one
+		return args[0], true, nil
 	case (of.Class == "JsonReader.Token" || of.Class == "Token") && args == nil:
 		return eval.Token(name), true, nil
 	case of.Class == "JsonReader.Options" && name == "of" || of.Class == "Options" && name == "of":

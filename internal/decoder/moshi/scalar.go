@@ -169,8 +169,12 @@ func text(v *wire.Value) decoder.Verdict {
 
 // scalar is the node for the primitives and String, nil for other types.
 func (c *compiler) scalar(t *model.Type) *decoder.Node {
-	var read func(*wire.Value) decoder.Verdict
-	switch jvm.Scalar(t) {
+	scalar := jvm.Scalar(t)
+	if scalar == "" && t.Name != "String" {
+		return nil
+	}
+	read := text
+	switch scalar {
 	case "int":
 		read = integer("an int", math.MinInt32, math.MaxInt32, 0)
 	case "short":
@@ -187,11 +191,9 @@ func (c *compiler) scalar(t *model.Type) *decoder.Node {
 		read = boolean
 	case "char":
 		read = character
-	default:
-		if t.Name != "String" {
-			return nil
-		}
-		read = text
+	}
+	if c.values {
+		read = c.valueReads(scalar)
 	}
 	return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: true, NumbersByClass: jvm.Scalar(t) != "char", ByFacts: jvm.Scalar(t) != "char"}
 }

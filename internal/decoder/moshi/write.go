@@ -46,7 +46,7 @@ func (c *compiler) written(m *model.Model) (fields []encoder.Field) {
 // writtenModel is what is written for an enum, and for a class that the app's own code writes.
 func (c *compiler) writtenModel(m *model.Model) *encoder.Value {
 	switch {
-	case c.adapted(&model.Type{Kind: model.Named, Name: m.Name, Model: m}, "", true) != nil:
+	case c.adapted(wanted{&model.Type{Kind: model.Named, Name: m.Name, Model: m}, "", true}, 0) != nil:
 		return encoder.Unknown("an adapter of its own writes " + m.Name)
 	case m.Kind == model.Enum:
 		return &encoder.Value{Kinds: encoder.String, Model: m}
@@ -58,7 +58,7 @@ func (c *compiler) writtenModel(m *model.Model) *encoder.Value {
 
 // writtenNamed is what is written for a type that the source does not declare.
 func (c *compiler) writtenNamed(t *model.Type) *encoder.Value {
-	if c.adapted(t, "", true) != nil || c.adapted(t, "", false) != nil {
+	if c.adapted(wanted{t, "", true}, 0) != nil || c.adapted(wanted{t, "", false}, 0) != nil {
 		return nil
 	}
 	if jvm.Scalar(t) != "" || t.Name == "String" {

@@ -230,6 +230,7 @@ func (r *reader) operand(end int) *code.Expr {
 			e.Does = e.Does.With(does)
 			return e
 		}
+		labelled := r.kotlin() && r.Is("@")
 		for r.kotlin() && r.Is("@") {
 			r.I += 2
 		}
@@ -237,6 +238,9 @@ func (r *reader) operand(end int) *code.Expr {
 			does := code.Thrown
 			if returns {
 				does = code.Returned
+			}
+			if returns && labelled {
+				does = code.Yielded
 			}
 			e := r.expr(end)
 			e.Does = e.Does.With(does)
@@ -344,7 +348,9 @@ func (r *reader) typeValue() *code.Expr {
 	if !r.swift() && slices.Contains(r.generics, e.Type.Name) {
 		e.Type = &model.Type{Kind: model.Named, Name: code.Erased, Args: []*model.Type{e.Type}, Pos: e.Pos}
 	}
-	r.I = next + length
+	if r.I = next + length; length == 5 && r.F.Is(next+4, "javaObjectType") {
+		e.Labels = []string{"javaObjectType"}
+	}
 	return e
 }
 

@@ -8,12 +8,18 @@ import (
 // made reads what Java makes by new. A token of a type by a subclass on the spot is that type.
 func (r *reader) made(end int) *code.Expr {
 	r.Advance()
-	pos := r.Where()
+	pos, written := r.Where(), r.Text()
 	t := r.typ()
 	if t == nil {
 		return &code.Expr{Op: code.Other}
 	}
-	e := &code.Expr{Op: code.Call, Args: []*code.Expr{{Op: code.Name, Text: lastName(t.Name), Pos: pos}}, Types: t.Args, Type: t, Pos: pos}
+	name := lastName(t.Name)
+	if name == "" { // a list or a map of the platform's
+		if name = lastName(t.Class); name == "" {
+			name = written
+		}
+	}
+	e := &code.Expr{Op: code.Call, Args: []*code.Expr{{Op: code.Name, Text: name, Pos: pos}}, Types: t.Args, Type: t, Pos: pos}
 	if r.Is("(") {
 		r.arguments(e)
 	}
@@ -59,8 +65,13 @@ func (r *reader) anonymousBody() (all []code.Stmt) {
 	r.Advance()
 	r.members(shut, inner)
 	r.I = shut + 1
+	for _, p := range inner.Props {
+		if p.Value != nil {
+			all = append(all, code.Stmt{Op: code.Let, Name: p.Name, Value: p.Value})
+		}
+	}
 	for _, f := range inner.Funcs {
-		all = append(all, code.Stmt{Op: code.Do, Value: &code.Expr{Op: code.Lambda, Body: f.Body}})
+		all = append(all, code.Stmt{Op: code.Do, Value: &code.Expr{Op: code.Lambda, Body: f.Body, Fn: f}})
 	}
 	return append(all, code.Stmt{Op: code.Do})
 }

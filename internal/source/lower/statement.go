@@ -70,10 +70,11 @@ func (r *reader) statement(end int, all *[]code.Stmt) {
 		*all = append(*all, code.Stmt{Op: code.Block, Body: r.body()})
 	case r.Is("return") || r.Is("yield") && r.java() && !r.Ahead(1, "="):
 		r.Advance()
+		s := code.Stmt{Op: code.Return}
 		for r.Is("@") { // return@label
+			s.Name = r.At(1).Text
 			r.I += 2
 		}
-		s := code.Stmt{Op: code.Return}
 		if r.I < end && !r.Is("}") && !r.Is(";") && !(r.Newline() && !r.java()) {
 			s.Value = r.expr(end)
 		}

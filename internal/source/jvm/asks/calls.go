@@ -21,7 +21,7 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 	for _, hit := range f.Hits {
 		i := int(hit)
 		library := jvm.Decoding[f.TokenAt(i).Text]
-		if library == "" || i == 0 || f.Is(i-1, "fun") || f.Is(i, "adapter") && !isAdapterOf(f, i) {
+		if library == "" || i == 0 || f.Is(i-1, "fun") || f.Is(i, "adapter") && !isAdapterOf(f, i) || inAdapter(f, i) {
 			continue
 		}
 		explicit := -1

@@ -5,8 +5,10 @@ import (
 	"slices"
 	"strings"
 
+	"vetta/internal/code"
 	"vetta/internal/model"
 	"vetta/internal/source/jvm"
+	"vetta/internal/source/lower"
 	"vetta/internal/source/scan"
 )
 
@@ -74,6 +76,10 @@ func (b *built) adds(f *scan.File, open, shut int, pos model.Pos) {
 		return
 	}
 	last := chained(f, args[len(args)-1])
+	if f.Is(args[0].from, "{") { // a factory that is a function
+		b.addsFactory(f, args[0], "{ … }", "", pos)
+		return
+	}
 	if len(last) == 0 {
 		option("unfollowed", strings.TrimSpace(f.Text(open, shut+1)))
 		return
@@ -95,8 +101,35 @@ func (b *built) adds(f *scan.File, open, shut int, pos model.Pos) {
 				path += "." + l.name
 			}
 		}
-		b.addsObject(path, pos)
+		b.addsObject(f, args[0], path, pos)
 	}
+}
+
+// addsFactory notes a factory that an expression is.
+func (b *built) addsFactory(f *scan.File, at span, name, qualifier string, pos model.Pos) {
+	s := &scope{p: b.project, f: b.file, c: b.project.ClassAt(b.file, b.at)}
+	whole := s.all()
+	from, to := whole.Index(f.TokenAt(at.from).Start), whole.Index(f.TokenAt(at.to).Start)
+	e, _ := lower.Expression(whole.File, s.language(), from, to)
+	if e == nil {
+		b.settings.Options["unfollowed"] = model.Option{Value: name, Pos: pos}
+		return
+	}
+	// the parameters have names that the expression cannot have
+	r := &code.Routine{Name: "create", Language: b.file.Language, Params: []string{"1", "2", "3"}, Scope: s, Pos: pos}
+	call := &code.Expr{Op: code.Call, Args: []*code.Expr{{Op: code.Member, Text: "create", Args: []*code.Expr{e}}}, Pos: pos}
+	for _, p := range r.Params {
+		call.Args = append(call.Args, &code.Expr{Op: code.Name, Text: p})
+	}
+	r.Body = []code.Stmt{{Op: code.Return, Value: call}}
+	b.settings.Adapters = append(b.settings.Adapters, model.Adapter{Name: name, Qualifier: qualifier, Factory: true, Code: r, Pos: pos})
+	key, shown := "factory", name
+	if qualifier != "" {
+		key += "." + qualifier
+	} else if others := b.settings.Option(key); others != "" {
+		shown = others + ", " + name
+	}
+	b.settings.Options[key] = model.Option{Value: shown, Pos: pos}
 }
 
 // addsAdapter notes an adapter that is added for a type: add(Date::class.java, Rfc3339DateJsonAdapter()).
@@ -143,7 +176,7 @@ func (b *built) readsBy(a *model.Adapter) {
 }
 
 // addsObject notes the functions of an object that are adapters, by its class, or the factory that it is.
-func (b *built) addsObject(path string, pos model.Pos) {
+func (b *built) addsObject(f *scan.File, at span, path string, pos model.Pos) {
 	p, in := b.project, b.project.ClassAt(b.file, b.at)
 	option := func(key, value string) { b.settings.Options[key] = model.Option{Value: value, Pos: pos} }
 	class := p.Find(b.file, in, path)
@@ -152,6 +185,10 @@ func (b *built) addsObject(path string, pos model.Pos) {
 		class = p.Find(b.file, in, outer)
 	}
 	if class == nil {
+		if path[:1] != strings.ToUpper(path[:1]) { // a value of the app's
+			b.addsFactory(f, at, path, "", pos)
+			return
+		}
 		option("unfollowed", path)
 		return
 	}
@@ -200,14 +237,10 @@ func (b *built) addsObject(path string, pos model.Pos) {
 	if found {
 		return
 	}
-	if q := factoryFor(class); q != "" {
-		option("factory."+q, path)
-		return
-	}
 	if slices.ContainsFunc(class.Methods, func(m *model.Method) bool { return m.Marks.Find("ToJson") != nil }) {
 		return // it only writes
 	}
-	option("unfollowed", path)
+	b.addsFactory(f, at, path, factoryFor(class), pos)
 }
 
 // nextAnnotations is how a factory asks whether a type is qualified by the annotation that it is for.
@@ -312,6 +345,47 @@ func makesMoshi(f *jvm.File, i int) bool {
 // isAdapterOf says whether a token is a call that makes an adapter: moshi.adapter<Port>(), moshi.adapter(Port.class).
 func isAdapterOf(f *jvm.File, i int) bool {
 	return f.Is(i, "adapter") && f.Is(i-1, ".") && (f.Is(i+1, "(") || f.Is(i+1, "<")) && f.ImportsFrom("com.squareup.moshi")
+}
+
+// inAdapter says whether a token is in a function of an adapter's, or of a factory's: what that asks other adapters for
+// is a part of what the app decodes. Their classes may be without a name.
+func inAdapter(f *jvm.File, i int) bool {
+	if !f.ImportsFrom("com.squareup.moshi") {
+		return false
+	}
+	for i--; i > 0; i-- {
+		switch {
+		case f.Is(i, "}") && f.Partner(i) < i:
+			i = f.Partner(i)
+		case !f.Is(i, "{"):
+		case f.Is(i-1, "Factory"): // JsonAdapter.Factory { type, annotations, moshi -> … }
+			return true
+		default:
+			open := headOf(f, i)
+			if name := f.Word(open - 1); open == 0 || name != "create" && name != "fromJson" {
+				continue
+			}
+			for k := open; k < f.Partner(open); k++ {
+				if f.Is(k, "JsonReader") || f.Is(k, "Moshi") {
+					return true
+				}
+			}
+		}
+	}
+	return false
+}
+
+// headOf is the bracket of the parameters of the function whose body a brace opens, 0 where it opens something else.
+func headOf(f *jvm.File, brace int) int {
+	for k := brace - 1; k > max(0, brace-24); k-- {
+		switch {
+		case f.Is(k, ")"):
+			return max(0, f.Partner(k))
+		case f.Is(k, "{"), f.Is(k, "}"), f.Is(k, ";"):
+			return 0
+		}
+	}
+	return 0
 }
 
 // moshiCall finishes a call that makes an adapter: what the adapter, and what reads with it, is set to; and whether

@@ -107,10 +107,9 @@ func (s *scope) Class(name string) *model.Model {
 }
 
 // Value is described at code.Scope.
-func (s *scope) Value(name string) *code.Expr {
+func (s *scope) Value(name string) (*code.Expr, code.Scope) {
 	s.p.Asking.Lock()
 	defer s.p.Asking.Unlock()
-	whole := s.all()
 	for c := s.c; c != nil; c = c.Outer {
 		for _, holder := range append([]*jvm.Class{c}, c.Nested...) {
 			if holder != c && holder.Kind != "object" {
@@ -119,11 +118,33 @@ func (s *scope) Value(name string) *code.Expr {
 			holder.Read()
 			for _, field := range holder.Fields {
 				if field.Name == name {
-					return s.initialiser(field)
+					return s.initialiser(field), s
 				}
 			}
 		}
 	}
+	if e := s.outside(name); e != nil {
+		return e, s
+	}
+	for _, f := range s.p.Files {
+		if f != s.f && f.Language == "kotlin" && s.sees(f, name) && strings.Contains(f.Src, name) {
+			other := &scope{p: s.p, f: f}
+			if e := other.outside(name); e != nil {
+				return e, other
+			}
+		}
+	}
+	return nil, nil
+}
+
+// sees says whether a name of what stands outside of classes may be one of another file.
+func (s *scope) sees(other *jvm.File, name string) bool {
+	return s.f.Language == "kotlin" && (other.Package == s.f.Package || jvm.Imports(s.f, other.Package, name))
+}
+
+// outside is what a property outside of classes is given, nil for none of the name.
+func (s *scope) outside(name string) *code.Expr {
+	whole := s.all()
 	depth := 0
 	for i := 1; i < whole.Len()-2; i++ {
 		switch {
@@ -168,13 +189,13 @@ func (s *scope) given(at int) *code.Expr {
 func (s *scope) Routine(name string) *code.Routine {
 	s.p.Asking.Lock()
 	defer s.p.Asking.Unlock()
-	class, method, of := s.c, name, s.c != nil
+	class, method := s.c, name
 	if at := strings.LastIndexByte(name, '.'); at >= 0 {
 		if class, method = s.p.Find(s.f, s.c, name[:at]), name[at+1:]; class == nil {
 			return nil
 		}
 	}
-	for c := class; of && c != nil; c = c.Outer {
+	for c := class; c != nil; c = c.Outer {
 		for _, holder := range append([]*jvm.Class{c}, c.Nested...) {
 			if holder != c && holder.Kind != "object" {
 				continue
@@ -185,11 +206,33 @@ func (s *scope) Routine(name string) *code.Routine {
 					return routine(s.p, holder.File, holder, m)
 				}
 			}
+			for _, field := range holder.Fields {
+				if field.Name != method || method == name {
+					continue
+				}
+				in := &scope{p: s.p, f: holder.File, c: holder}
+				if e := in.initialiser(field); e != nil {
+					return &code.Routine{Name: method, Language: holder.File.Language, Scope: in, Pos: field.Pos, Body: []code.Stmt{{Op: code.Return, Value: e}}}
+				}
+			}
 		}
+	}
+	if method != name {
+		return nil
 	}
 	for _, m := range s.f.Functions {
 		if m.Name == method {
 			return routine(s.p, s.f, nil, m)
+		}
+	}
+	for _, f := range s.p.Files {
+		if f == s.f || len(f.Functions) == 0 || !s.sees(f, name) {
+			continue
+		}
+		for _, m := range f.Functions {
+			if m.Name == method {
+				return routine(s.p, f, nil, m)
+			}
 		}
 	}
 	return nil

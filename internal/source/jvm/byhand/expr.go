@@ -119,7 +119,7 @@ func (w *follower) elvis(e *code.Expr, env map[string]*value) *value {
 	left := w.expression(e.Args[0], env)
 	other := e.Args[1]
 	for _, does := range other.Does.All() {
-		if does == code.Thrown || does == code.Returned {
+		if does == code.Thrown || does == code.Returned || does == code.Yielded {
 			return w.orLeave(other, does == code.Thrown, left, env)
 		}
 	}

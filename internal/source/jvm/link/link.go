@@ -205,6 +205,8 @@ func fill(p *jvm.Project, c *jvm.Class) {
 		p.Resolve(c.File, c.Outer, params, c.Super)
 		if c.Super.Model != nil {
 			m.Super = c.Super
+		} else {
+			m.Conforms = append(m.Conforms, c.Super.Name)
 		}
 	}
 	for _, t := range c.Implements {
