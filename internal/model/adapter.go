@@ -32,6 +32,12 @@ type RootSaid struct {
 	Qualifier string // the annotation that it is read by, "" for none
 }
 
+// MixIn is a class whose annotations a decoder takes for those of another.
+type MixIn struct {
+	Of, By *Model
+	Pos    Pos
+}
+
 // Family is a class with those that may come in its place, as a decoder is told them.
 type Family struct {
 	Of        *Type

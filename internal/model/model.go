@@ -279,6 +279,7 @@ type Settings struct {
 	// are classes whose subclasses are told apart as the decoder is told.
 	Adapters []Adapter
 	Families []Family
+	MixIns   []MixIn
 	// Root is what the call that decodes says of the document as a whole alone: that its type takes no null, the
 	// annotation that it is read by. It is no setting of the decoder, and not shown as one.
 	Root RootSaid

@@ -19,6 +19,7 @@ type views struct {
 	of     map[*model.Model]*model.Model // by class
 	models map[*model.Model]*model.Model // back
 	fields map[*model.Field]*model.Field // back
+	same   map[*model.Field]*model.Field // back, of classes of Java
 	// nullable are the parameters that take null, optional those that have a default.
 	nullable map[*model.Parameter]nullability
 	optional map[*model.Parameter]bool
@@ -36,7 +37,16 @@ const (
 )
 
 // isView says whether a class is the view of one of Kotlin.
-func (c *compiler) isView(m *model.Model) bool { return c.views.models[m] != nil }
+func (c *compiler) isView(m *model.Model) bool {
+	return c.views.models[m] != nil && m.Language == "kotlin"
+}
+
+func (v *views) begin() {
+	if v.of == nil {
+		*v = views{of: map[*model.Model]*model.Model{}, models: map[*model.Model]*model.Model{}, fields: map[*model.Field]*model.Field{}, same: map[*model.Field]*model.Field{},
+			nullable: map[*model.Parameter]nullability{}, optional: map[*model.Parameter]bool{}, primary: map[*model.Model]*model.Method{}}
+	}
+}
 
 // kotlinTypes are what Kotlin's types are compiled to: where they are never null, and where they may
 // be or are type arguments.
@@ -79,18 +89,18 @@ func (c *compiler) javaAs(t *model.Type, boxed int) *model.Type {
 			out.Args[i] = c.javaAs(a, elements)
 		}
 	}
-	if t.Model != nil && t.Model.Language == "kotlin" {
+	switch {
+	case t.Model != nil && t.Model.Language == "kotlin":
 		out.Model = c.view(t.Model)
+	case t.Model != nil && c.mixes():
+		out.Model = c.mixed(t.Model)
 	}
 	return &out
 }
 
 // view is a class of Kotlin as the compiler makes it.
 func (c *compiler) view(m *model.Model) *model.Model {
-	if c.views.of == nil {
-		c.views = views{of: map[*model.Model]*model.Model{}, models: map[*model.Model]*model.Model{}, fields: map[*model.Field]*model.Field{},
-			nullable: map[*model.Parameter]nullability{}, optional: map[*model.Parameter]bool{}, primary: map[*model.Model]*model.Method{}}
-	}
+	c.views.begin()
 	if c.isView(m) {
 		return m
 	}
@@ -101,13 +111,7 @@ func (c *compiler) view(m *model.Model) *model.Model {
 	*v = *m
 	c.views.of[m], c.views.models[v] = v, m
 	v.Super = c.java(m.Super)
-	v.Related = func(name string) *model.Model {
-		found := related(m, name)
-		if found != nil && found.Language == "kotlin" {
-			return c.view(found)
-		}
-		return found
-	}
+	v.Related = c.relatedView(m)
 	v.Fields, v.Methods, v.Ctors = nil, nil, nil
 	for _, f := range m.Methods {
 		v.Methods = append(v.Methods, c.viewOf(m, f))
@@ -142,6 +146,7 @@ func (c *compiler) view(m *model.Model) *model.Model {
 	for _, f := range m.Fields {
 		v.Fields = append(v.Fields, c.propertyOf(m, v, f))
 	}
+	c.mix(v, m)
 	if why := c.beyond(m); why != "" && v.Reading == model.ByLibrary {
 		v.Reading, v.Why, v.WhyPos = model.Unfollowed, why, m.Pos
 	}
@@ -264,8 +269,14 @@ func (v *views) asDeclared(n *decoder.Node, seen map[*decoder.Node]bool) {
 			n.Type, n.Inner = f.Declared, hiding(n.Inner, f.Type)
 		}
 	}
+	if f := v.same[n.Field]; f != nil {
+		n.Field = f
+	}
 	for i, f := range n.Props {
 		if own := v.fields[f]; own != nil {
+			n.Props[i] = own
+		}
+		if own := v.same[f]; own != nil {
 			n.Props[i] = own
 		}
 	}

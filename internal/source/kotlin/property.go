@@ -105,6 +105,9 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 	if c != nil && !extension && m.access != model.Private && (delegated || !stored && getter) {
 		c.Derived = append(c.Derived, name)
 	}
+	if c != nil && abstract && !extension && f.Type != nil {
+		p.accessors(c, f)
+	}
 	if c == nil || extension || delegated || abstract || !stored && getter {
 		return
 	}
@@ -112,6 +115,34 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 		f.Type = p.file.NewType(model.Type{Kind: model.Opaque, Pos: pos})
 	}
 	c.Fields = append(c.Fields, f)
+}
+
+// accessors are the methods of a property that has no field, where annotations stand at them: what implements it has
+// them too, and a mix-in lends them.
+func (p *parser) accessors(c *jvm.Class, f *model.Field) {
+	name := f.Name
+	if first := name[0]; first >= 'a' && first <= 'z' {
+		name = strings.ToUpper(name[:1]) + name[1:]
+	}
+	get, set := "get"+name, "set"+name
+	if rest, is := strings.CutPrefix(f.Name, "is"); is && rest != "" && (rest[0] < 'a' || rest[0] > 'z') {
+		get, set = f.Name, "set"+rest
+	}
+	at := func(target string) (marks model.Annotated) {
+		for _, a := range f.Elsewhere {
+			if a.Target == target {
+				marks = append(marks, a)
+			}
+		}
+		return marks
+	}
+	if marks := at("get"); len(marks) > 0 {
+		c.Methods = append(c.Methods, p.file.NewMethod(model.Method{Name: get, Returns: f.Type, Declared: f.Declared, Marks: marks, Access: f.Access, Pos: f.Pos}))
+	}
+	if marks := at("set"); len(marks) > 0 && !f.NoSetter {
+		value := p.file.NewParameter(model.Parameter{Name: "<set-?>", Type: f.Type, Declared: f.Declared})
+		c.Methods = append(c.Methods, p.file.NewMethod(model.Method{Name: set, Params: []*model.Parameter{value}, Marks: marks, Access: f.Access, Pos: f.Pos}))
+	}
 }
 
 // inferred is the type of a property that has only an initialiser, where that is a

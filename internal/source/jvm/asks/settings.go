@@ -259,6 +259,10 @@ func (b *built) chain(c *scan.Cursor) {
 	for c.Is(".") && c.KindAhead(1) == scan.Ident {
 		name, pos := c.At(1).Text, c.F.Where(c.I+1)
 		c.I += 2
+		var types []string
+		if c.Is("<") { // addMixIn<Port, PortMixIn>()
+			types = typeArguments(c)
+		}
 		if !c.Is("(") {
 			if c.Is("=") && !c.Ahead(1, "=") { // mapper.propertyNamingStrategy = …
 				start := c.I + 1
@@ -287,6 +291,9 @@ func (b *built) chain(c *scan.Cursor) {
 		texts, literals := arguments(c, end)
 		c.I = end
 		c.Advance()
+		if len(texts) == 0 {
+			texts = types
+		}
 		b.set(name, texts, literals, pos)
 	}
 	if (c.Is("{")) && c.Ahead(-1, ")") { // new ObjectMapper() {{ … }}
@@ -323,6 +330,25 @@ func (b *built) block(c *scan.Cursor, end int) {
 	}
 	c.I = end
 	c.Advance()
+}
+
+// typeArguments are those between angle brackets, as they are written; the cursor is left behind them.
+func typeArguments(c *scan.Cursor) (texts []string) {
+	from, open := c.I, c.I
+	jvm.SkipAngles(c)
+	for i, depth := open, 0; i < c.I; i++ {
+		switch {
+		case c.F.Is(i, "<"):
+			depth++
+		case c.F.Is(i, ">"):
+			depth--
+		}
+		if depth == 1 && c.F.Is(i, ",") || depth == 0 {
+			texts = append(texts, c.F.Text(from+1, i))
+			from = i
+		}
+	}
+	return texts
 }
 
 func arguments(c *scan.Cursor, end int) (texts []string, literals []*model.Literal) {
@@ -450,6 +476,8 @@ func (b *built) set(name string, texts []string, literals []*model.Literal, pos 
 		}
 	case "registerSubtypes":
 		option(name, "true")
+	case "addMixIn", "addMixInAnnotations":
+		b.mixIn(texts, pos)
 	case "serializeNulls":
 		option("nulls", "written")
 	case "setSerializationInclusion", "serializationInclusion":

@@ -20,7 +20,7 @@ var unfollowedSetUp = jvm.Words(
 	"configOverride withConfigOverride withAllConfigOverrides coercionConfigDefaults coercionConfigFor withCoercionConfig withCoercionConfigDefaults " +
 		"setDefaultSetterInfo defaultSetterInfo setDefaultMergeable defaultMergeable setDefaultLeniency defaultLeniency addHandler " +
 		"activateDefaultTyping activateDefaultTypingAsProperty enableDefaultTyping enableDefaultTypingAsProperty setDefaultTyping " +
-		"addMixIn setMixIns setMixInAnnotation setMixInAnnotations addMixInAnnotations setAccessorNaming accessorNaming setConstructorDetector constructorDetector " +
+		"setMixIns setMixInAnnotations setMixInResolver setAccessorNaming accessorNaming setConstructorDetector constructorDetector " +
 		"addAbstractTypeMapping setDeserializerModifier addBeanDeserializerModifier setDeserializers addDeserializers addValueInstantiator setValueInstantiators " +
 		"setAbstractTypes addKeyDeserializer setKeyDeserializers setNamingStrategy setupModule")
 
@@ -103,9 +103,42 @@ func (b *built) simpleModules(option func(key, value string)) {
 			}
 		case name == "registerSubtypes":
 			option(name, "true")
+		case name == "setMixInAnnotation":
+			var texts []string
+			for _, s := range spans(f.File, i+1, f.Partner(i+1)) {
+				texts = append(texts, f.Text(s.from, s.to))
+			}
+			b.mixIn(texts, f.Where(i))
 		case unfollowedSetUp[name]:
 			option("unfollowed", name)
 		}
+	}
+}
+
+// mixIn notes that the annotations of one class are taken for those of another: Port.class, PortMixIn.class.
+func (b *built) mixIn(texts []string, pos model.Pos) {
+	option := func(key, value string) { b.settings.Options[key] = model.Option{Value: value, Pos: pos} }
+	if len(texts) != 2 {
+		option("unfollowed", "a mix-in")
+		return
+	}
+	var found [2]*model.Type
+	var names [2]string
+	for i, text := range texts {
+		name := strings.TrimSpace(text)
+		for _, end := range []string{".class", "::class.java"} {
+			name = strings.TrimSuffix(name, end)
+		}
+		names[i] = name
+		found[i] = &model.Type{Kind: model.Named, Name: name, Pos: pos}
+		b.project.Resolve(b.file, b.project.ClassAt(b.file, b.at), nil, found[i])
+	}
+	option("mixIn."+names[0], names[1])
+	switch {
+	case found[1].Model == nil:
+		option("unfollowed", "the mix-in "+names[1])
+	case found[0].Model != nil: // of another class nothing is known anyway
+		b.settings.MixIns = append(b.settings.MixIns, model.MixIn{Of: found[0].Model, By: found[1].Model, Pos: pos})
 	}
 }
 

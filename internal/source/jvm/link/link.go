@@ -35,8 +35,9 @@ func Link(files []*jvm.File, builds []scan.Source) *model.Set {
 	versions(p, set.Calls)
 	set.Calls = append(set.Calls, want(p, all, set.Calls)...)
 	wantSent(p, set.Sends)
+	lent := lenders(set.Calls)
 	for _, c := range all {
-		if c.Wanted {
+		if c.Wanted && !lent[c.Model] {
 			set.Models = append(set.Models, c.Model)
 			complete(p, c.Model)
 		}
@@ -63,6 +64,24 @@ func Link(files []*jvm.File, builds []scan.Source) *model.Set {
 		slices.SortStableFunc(set.Models, byPos)
 	}
 	return set
+}
+
+// lenders are the classes that lend others their annotations, and that nothing is decoded into.
+func lenders(calls []*model.Call) map[*model.Model]bool {
+	lent := map[*model.Model]bool{}
+	for _, call := range calls {
+		if call.Settings != nil {
+			for _, x := range call.Settings.MixIns {
+				lent[x.By] = true
+			}
+		}
+	}
+	for _, call := range calls {
+		if call.Type != nil && len(lent) > 0 {
+			call.Type.Walk(func(t *model.Type) { delete(lent, t.Model) })
+		}
+	}
+	return lent
 }
 
 // versions says what version of Jackson reads what Kotlin calls it for, as its Kotlin module goes by that.
@@ -122,6 +141,9 @@ func eachTold(s *model.Settings, visit func(*model.Type)) {
 		for _, t := range a.Delegates {
 			visit(t)
 		}
+	}
+	for _, x := range s.MixIns {
+		visit(&model.Type{Kind: model.Named, Name: x.By.Name, Model: x.By})
 	}
 	for _, f := range s.Families {
 		visit(f.Of)
