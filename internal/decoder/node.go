@@ -366,7 +366,8 @@ type Plan struct {
 	// for any number; TooDeep is the error for more.
 	MaxDepth int
 	TooDeep  *Error
-	// Prepared is the document as the library takes it, where it means something by keys of its own, those in Metadata; fails
+	// Prepared is the document as the library takes it, where it means something by keys of its own, those in Metadata, or by
+	// ids that stand for objects; fails
 	// is why it takes none, at some value. told is false where that is not followed. nil for a library that has no such keys.
 	Prepared func(doc *wire.Value) (meant *wire.Value, fails *Error, at *wire.Value, told bool)
 	Metadata []string

@@ -287,7 +287,8 @@ func (c *checker) pair(p *Pair) *PairResult {
 		result.lost = lost
 	}
 	result.Lost, all = e.Among(lost)
-	result.LostExact = exact && all && !w.partial || p.Plan.Trusts
+	apart := p.Plan.Prepared != nil && len(p.Plan.Metadata) == 0 // the document as a whole says how it is taken
+	result.LostExact = exact && all && !w.partial && !apart || p.Plan.Trusts
 	for _, f := range result.Findings {
 		finish(f)
 	}

@@ -25,8 +25,6 @@ func (c *compiler) model(t *model.Type, as format) *decoder.Node {
 		return unknown("a deserializer or builder of its own reads " + m.Name)
 	case untold(m.Marks) != "":
 		return unknown("an annotation of " + m.Name + " says " + untold(m.Marks) + ", a constant that is not in the source")
-	case m.Marks.Find("JsonIdentityInfo") != nil:
-		return unknown("@JsonIdentityInfo is not followed: " + m.Name)
 	case m.Kind == model.Enum:
 		return c.enum(m)
 	}
@@ -50,6 +48,13 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	}
 	typ := className(m)
 	about := c.introspect(t)
+	id, why := c.identified(t)
+	if why != "" {
+		return unknown(why)
+	}
+	if id != nil && id.own {
+		about.ignored[id.key] = true
+	}
 	about.ignore(as)
 	c.refuse(m, about.refused)
 	if about.why != "" {
@@ -90,6 +95,8 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 		n.Inner = refuses("InvalidDefinitionException", "declare "+m.Name+" static: an instance of an inner class needs one of the class around it", "Cannot construct instance of `%s`: non-static inner classes like this can only by instantiated using default, no-argument constructor", typ)
 	case !makeable:
 		n.Inner = refuses("InvalidDefinitionException", advice, "Cannot construct instance of `%s` (no Creators, like default constructor, exist): %s", typ, about.noCreator())
+	case delegates && id != nil:
+		return unknown("@JsonIdentityInfo of a class that is made of another value is not followed: " + m.Name)
 	case delegates:
 		return c.besideScalars(m, c.delegating(t, about.delegate))
 	default:
@@ -126,6 +133,11 @@ func (c *compiler) objectAs(t *model.Type, passed string, as format) *decoder.No
 	if takes.scalar() {
 		n.Second = c.fromScalar(m, takes, refused)
 		n.Scalars = true
+	}
+	if id != nil {
+		if why := c.identify(n, id); why != "" {
+			return unknown(why)
+		}
 	}
 	return n
 }

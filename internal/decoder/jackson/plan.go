@@ -53,6 +53,7 @@ func (c *compiler) plan(t *model.Type, declared string) *decoder.Plan {
 		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Model: c.breaks, Error: c.broken, Inner: p.Root}
 	}
 	c.views.asDeclared(p.Root, c.declared)
+	c.stands(p)
 	if c.off("USE_ANNOTATIONS") {
 		p.Refuses = "its mapper passes over annotations, which is not followed"
 	}
@@ -85,6 +86,9 @@ type compiler struct {
 	views  views
 	// declared are the nodes in which the classes and fields of the source stand, not their views.
 	declared map[*decoder.Node]bool
+	// identities are the nodes of objects that have ids; taken those of members that what makes an instance takes.
+	identities map[*decoder.Node]*identity
+	taken      map[*decoder.Node]bool
 }
 
 // on and off say whether the source switches a feature so; one that it leaves alone is

@@ -34,6 +34,12 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 	}
 	keys := c.keysOf(p, in)
 	at := &decoder.Node{Op: decoder.OpAt, Name: keys[0], Others: keys[1:], Every: true, Field: target, Type: jvm.TypeText(t)}
+	if p.param != nil {
+		if c.taken == nil {
+			c.taken = map[*decoder.Node]bool{}
+		}
+		c.taken[at] = true
+	}
 	if a := p.marks.Find("JsonDeserialize"); a != nil && owner != nil {
 		t = c.narrowed(t, a, owner.Model)
 	}
@@ -58,6 +64,10 @@ func (c *compiler) property(p *property, target *model.Field, typ, owner *model.
 	}
 	if a := p.marks.Find("JsonDeserialize"); a != nil && own == nil && (a.Text("using", "") != "" || a.Text("contentUsing", "") != "" || a.Text("converter", "") != "") {
 		at.Inner = unknown("a deserializer of its own reads it")
+		return at
+	}
+	if p.marks.Find("JsonIdentityInfo") != nil {
+		at.Inner = unknown("the ids of what it holds are told by @JsonIdentityInfo of its own, which is not followed")
 		return at
 	}
 	if p.marks.Find("JsonMerge") != nil {
