@@ -99,9 +99,7 @@ func (p *Plan) decode(doc *wire.Value) Outcome {
 	}
 	if err != nil && p.drops(err.cause) {
 		out.Changes = append(out.Changes, Change{Loss: Swallowed, Place: nil, Sent: doc, Err: err.cause})
-		if out.Err, out.Place, out.At, out.Seen = nil, nil, nil, (Seen{}); p.instead {
-			out.Seen.Kind = SeenUnknown
-		}
+		out.Err, out.Place, out.At, out.Seen = nil, nil, nil, p.otherwise
 	}
 	out.Unknown = unknownIn(out.Seen, nil, nil)
 	return out

@@ -30,10 +30,11 @@ func IsA(kind, class string) (is, known bool) {
 	return false, true
 }
 
-// Drops makes a plan that of a call whose error the app drops, nil for one that it does not.
-func (p *Plan) Drops(call *model.Call) {
+// Drops makes a plan that of a call whose error the app drops, nil for one that it does not; otherwise is what it gets
+// then, of unknown kind where that is not told.
+func (p *Plan) Drops(call *model.Call, otherwise Seen) {
 	if call != nil {
-		p.Swallowed, p.catches, p.instead = true, call.Catches, call.Instead
+		p.Swallowed, p.catches, p.otherwise = true, call.Catches, otherwise
 	}
 }
 

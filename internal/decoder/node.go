@@ -361,7 +361,7 @@ type Plan struct {
 	// Swallowed says that the app drops the error of a response that does not decode.
 	Swallowed bool
 	catches   []string // the classes of errors that it drops, nil for all
-	instead   bool     // it gets a value of its own then
+	otherwise Seen     // what it gets then
 	// MaxDepth is how many arrays and objects the library takes inside each other, 0
 	// for any number; TooDeep is the error for more.
 	MaxDepth int

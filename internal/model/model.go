@@ -240,6 +240,8 @@ type Call struct {
 	// of its own, rather than nothing.
 	Catches []string
 	Instead bool
+	// Otherwise is what makes that value, a *code.Routine; nil where it is not followed.
+	Otherwise any
 	// Within are the keys that lead to what is decoded, of a document that is parsed first; nil where it is decoded
 	// as a whole, or where they are not told.
 	Within   []string

@@ -47,7 +47,7 @@ func rootsOf(set *model.Set) (roots []*root) {
 		settings, drops := finder.For(t)
 		lib := library.For(m.Language, settings)
 		plan := planners.Plan(lib, t, declared, settings)
-		plan.Drops(drops)
+		library.Drops(plan, drops)
 		r := &root{typ: t, declared: declared, model: m, call: call, held: held, plan: plan, library: lib.Name}
 		known[t.Key()] = r
 		r.asks = keysOf(plan)

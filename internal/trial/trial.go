@@ -46,7 +46,7 @@ func For(set *model.Set, typeText string) (*decoder.Plan, error) {
 		return nil, fmt.Errorf("%s names no model in the source", typeText)
 	}
 	plan := lib.Plan(t, typeText, settings)
-	plan.Drops(drops)
+	library.Drops(plan, drops)
 	if m == nil && settings == nil && set.Runs[language] != nil && plan.Refuses == "" {
 		plan.Refuses = "no call of the source decodes " + typeText
 	}

@@ -86,6 +86,8 @@ func Sees(f *File, code, declared int) bool {
 type Drop struct {
 	Classes []string // of the errors, without their packages; nil for all
 	Instead bool     // a value of the app's own takes the place of what was asked for
+	// From and To are the tokens of that value, 0 and 0 where there are several, or none.
+	From, To int
 }
 
 // Caught marks the tokens in a try block whose catch drops the error. One that throws, or
@@ -120,7 +122,7 @@ func Caught(f *File) map[int]*Drop {
 					drop = &Drop{}
 				}
 				drop.Classes = append(drop.Classes, classes...)
-				drop.Instead = drop.Instead || yields(f, c.I+1, end)
+				drop.yields(f, c.I+1, end)
 			}
 			c.I = end
 			c.Advance()
@@ -133,7 +135,7 @@ func Caught(f *File) map[int]*Drop {
 		if shut := f.Partner(i + 1); f.Is(i, "runCatching") && f.Is(i+1, "{") && f.Is(shut+1, ".") && drops[f.Word(shut+2)] {
 			drop := &Drop{}
 			if open := shut + 3; f.Is(open, "(") || f.Is(open, "{") {
-				drop.Instead = yields(f, open+1, f.Partner(open))
+				drop.yields(f, open+1, f.Partner(open))
 			}
 			for k := i + 1; k < shut; k++ {
 				marked[k] = drop
@@ -157,9 +159,9 @@ func caughtClasses(f *File, from, to int) (classes []string) {
 	return classes
 }
 
-// yields says whether a block ends with a value of its own: a constructor, a list, a default; not with null, with a log
+// yields notes whether a block ends with a value of its own: a constructor, a list, a default; not with null, with a log
 // or without anything.
-func yields(f *File, from, to int) bool {
+func (d *Drop) yields(f *File, from, to int) {
 	last := from // the token at which the last statement begins
 	for i := from; i < to; i++ {
 		if f.Language == "kotlin" && f.TokenAt(i).Newline && !f.Is(i, ".") || f.Is(i, ";") && i+1 < to {
@@ -169,17 +171,28 @@ func yields(f *File, from, to int) bool {
 			i = m
 		}
 	}
-	for last < to && (f.Is(last, ";") || f.Is(last, "return") || f.Is(last, "new")) {
+	for last < to && (f.Is(last, ";") || f.Is(last, "return")) {
+		last++
+	}
+	begins := last
+	if f.Is(last, "new") {
 		last++
 	}
 	if last >= to || f.Is(last, "null") || f.Word(last) == "" {
-		return false
+		return
 	}
 	first := f.Word(last)
 	if first[0] >= 'A' && first[0] <= 'Z' {
-		return f.Is(last+1, "(")
+		if !f.Is(last+1, "(") {
+			return
+		}
+	} else if !strings.HasPrefix(first, "empty") && !strings.HasSuffix(first, "Of") && !strings.HasPrefix(first, "default") && !strings.HasPrefix(first, "fallback") {
+		return
 	}
-	return strings.HasPrefix(first, "empty") || strings.HasSuffix(first, "Of") || strings.HasPrefix(first, "default") || strings.HasPrefix(first, "fallback")
+	if d.From, d.To = begins, to; d.Instead {
+		d.From, d.To = 0, 0
+	}
+	d.Instead = true
 }
 
 // drops are the methods of a result of Kotlin that drop its error.

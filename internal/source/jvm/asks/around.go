@@ -9,9 +9,14 @@ import (
 // What stands around a call that decodes: what drops its error, and what its argument is taken from.
 
 // dropped notes that the error of a call is dropped, nil for one that is not.
-func dropped(call *model.Call, drop *jvm.Drop) {
-	if drop != nil {
-		call.Swallowed, call.Catches, call.Instead = true, drop.Classes, drop.Instead
+func dropped(p *jvm.Project, f *jvm.File, call *model.Call, drop *jvm.Drop) {
+	if drop == nil {
+		return
+	}
+	call.Swallowed, call.Catches, call.Instead = true, drop.Classes, drop.Instead
+	if drop.To > drop.From {
+		s := &scope{p: p, f: f, c: p.ClassAt(f, drop.From)}
+		call.Otherwise = s.value("otherwise", f.File, drop.From, drop.To)
 	}
 }
 

@@ -78,7 +78,7 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 			typ, declared = typeExpected(p, f, i)
 		}
 		call := &model.Call{Pos: f.Where(i), Language: f.Language}
-		dropped(call, swallowed[i])
+		dropped(p, f, call, swallowed[i])
 		if f.Is(c.I, "(") {
 			call.Within = within(f, c.I)
 		}
@@ -109,7 +109,7 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 			if call.Type == nil {
 				continue
 			}
-			moshiCall(f, call, i, func(at int) *jvm.Drop { return swallowed[at] })
+			moshiCall(p, f, call, i, func(at int) *jvm.Drop { return swallowed[at] })
 		}
 		if f.Is(i, "readerFor") {
 			if own := readerOptions(c); own != nil {

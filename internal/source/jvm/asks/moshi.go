@@ -8,7 +8,6 @@ import (
 	"vetta/internal/code"
 	"vetta/internal/model"
 	"vetta/internal/source/jvm"
-	"vetta/internal/source/lower"
 	"vetta/internal/source/scan"
 )
 
@@ -108,16 +107,13 @@ func (b *built) adds(f *scan.File, open, shut int, pos model.Pos) {
 // addsFactory notes a factory that an expression is.
 func (b *built) addsFactory(f *scan.File, at span, name, qualifier string, pos model.Pos) {
 	s := &scope{p: b.project, f: b.file, c: b.project.ClassAt(b.file, b.at)}
-	whole := s.all()
-	from, to := whole.Index(f.TokenAt(at.from).Start), whole.Index(f.TokenAt(at.to).Start)
-	e, _ := lower.Expression(whole.File, s.language(), from, to)
-	if e == nil {
+	r := s.value("create", f, at.from, at.to)
+	if r == nil {
 		b.settings.Options["unfollowed"] = model.Option{Value: name, Pos: pos}
 		return
 	}
-	// the parameters have names that the expression cannot have
-	r := &code.Routine{Name: "create", Language: b.file.Language, Params: []string{"1", "2", "3"}, Scope: s, Pos: pos}
-	call := &code.Expr{Op: code.Call, Args: []*code.Expr{{Op: code.Member, Text: "create", Args: []*code.Expr{e}}}, Pos: pos}
+	r.Params = []string{"1", "2", "3"} // names that the expression cannot have
+	call := &code.Expr{Op: code.Call, Args: []*code.Expr{{Op: code.Member, Text: "create", Args: []*code.Expr{r.Body[0].Value}}}, Pos: pos}
 	for _, p := range r.Params {
 		call.Args = append(call.Args, &code.Expr{Op: code.Name, Text: p})
 	}
@@ -390,7 +386,7 @@ func headOf(f *jvm.File, brace int) int {
 
 // moshiCall finishes a call that makes an adapter: what the adapter, and what reads with it, is set to; and whether
 // all that reads with it drops the errors.
-func moshiCall(f *jvm.File, call *model.Call, at int, caught func(int) *jvm.Drop) {
+func moshiCall(p *jvm.Project, f *jvm.File, call *model.Call, at int, caught func(int) *jvm.Drop) {
 	c := &scan.Cursor{F: f.File, I: at + 1}
 	if c.Is("<") {
 		jvm.SkipAngles(c)
@@ -415,7 +411,7 @@ func moshiCall(f *jvm.File, call *model.Call, at int, caught func(int) *jvm.Drop
 			set(word, "true", c.I+1)
 		case "fromJson":
 			read = true
-			dropped(call, caught(c.I+1))
+			dropped(p, f, call, caught(c.I+1))
 		}
 		c.I += 2
 		if c.Is("(") {
@@ -434,7 +430,7 @@ func moshiCall(f *jvm.File, call *model.Call, at int, caught func(int) *jvm.Drop
 			}
 		}
 		if uses > 0 && uses == drops {
-			dropped(call, last)
+			dropped(p, f, call, last)
 		}
 	}
 	call.Settings = withOptions(call.Settings, own)

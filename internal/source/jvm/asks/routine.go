@@ -7,6 +7,7 @@ import (
 	"vetta/internal/model"
 	"vetta/internal/source/jvm"
 	"vetta/internal/source/lower"
+	"vetta/internal/source/scan"
 )
 
 // routine is a method of a class, or a function outside of classes where that is nil, as code that can be run; nil
@@ -35,6 +36,16 @@ func (s *scope) routine(m *model.Method) *code.Routine {
 	e, _ := lower.Expression(whole.File, s.language(), from, to)
 	r.Body = []code.Stmt{{Op: code.Return, Value: e}}
 	return r
+}
+
+// value is an expression of the scope's file, between two tokens of it, as code that can be run; nil for none.
+func (s *scope) value(name string, f *scan.File, from, to int) *code.Routine {
+	whole := s.all()
+	e, _ := lower.Expression(whole.File, s.language(), whole.Index(f.TokenAt(from).Start), whole.Index(f.TokenAt(to).Start))
+	if e == nil {
+		return nil
+	}
+	return &code.Routine{Name: name, Language: s.f.Language, Scope: s, Pos: f.Where(from), Body: []code.Stmt{{Op: code.Return, Value: e}}}
 }
 
 // all is the file with the bodies of its functions, which are passed over where a file is read first.
