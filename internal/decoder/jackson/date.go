@@ -12,8 +12,8 @@ import (
 )
 
 // date reads milliseconds since 1970, ISO 8601 and RFC 1123 (StdDateFormat), or the
-// pattern that is set or annotated, which errors tell apart.
-func (s *scalar) date(pattern string, annotated bool) func(*wire.Value) decoder.Verdict {
+// pattern that is set or annotated, which errors tell apart; zone is that of texts which name none.
+func (s *scalar) date(pattern string, annotated bool, zone *time.Location) func(*wire.Value) decoder.Verdict {
 	take := func(ms int64) decoder.Verdict {
 		seen := decoder.Seen{Kind: decoder.SeenDate, Seconds: float64(ms) / 1000}
 		if exact := 1 << 53; ms > int64(exact) || ms < -int64(exact) { // which no float64 tells, and RFC 3339 has no text for
@@ -44,7 +44,7 @@ func (s *scalar) date(pattern string, annotated bool) func(*wire.Value) decoder.
 				return decoder.Verdict{}
 			}
 			if pattern != "" {
-				if at, ok, _ := jvm.ParsePattern(pattern, text, time.UTC); ok {
+				if at, ok, _ := jvm.ParsePattern(pattern, text, zone); ok {
 					return take(at.UnixMilli())
 				}
 				problem := fmt.Sprintf("not a valid representation (error: Failed to parse Date value '%s': Unparseable date: %q)", text, text)
@@ -53,13 +53,34 @@ func (s *scalar) date(pattern string, annotated bool) func(*wire.Value) decoder.
 				}
 				return decoder.Verdict{Err: weird(s.typ, text, problem, decoder.ReasonDate)}
 			}
-			if ms, ok := standardDate(text); ok {
+			if ms, ok := standardDate(text, zone); ok {
 				return take(ms)
 			}
 			return decoder.Verdict{Err: weird(s.typ, text, fmt.Sprintf("not a valid representation (error: Failed to parse Date value '%s': %s)", text, dateProblem(text)), decoder.ReasonDate)}
 		}
 		return decoder.Verdict{Err: mismatched(s.typ, v)}
 	}
+}
+
+// zone is that of texts which name none: of an annotation, of the mapper, or UTC; nil for one that is not followed.
+func (c *compiler) zone(as format) *time.Location {
+	name := as.zone
+	if name == "" {
+		name = c.settings.Option("dates.zone")
+	}
+	switch {
+	case as.zone == "" && c.settings.Option("dates") != "":
+		return nil
+	case name == "" || name == "UTC" || name == "GMT" || name == "Z":
+		return time.UTC
+	case !strings.Contains(name, "/"): // EST, GMT+1: names of Java's own
+		return nil
+	}
+	zone, err := time.LoadLocation(name)
+	if err != nil {
+		return nil
+	}
+	return zone
 }
 
 // dateProblem is what StdDateFormat says of a text that it cannot parse.
@@ -75,13 +96,13 @@ func looksISO(s string) bool {
 }
 
 // standardDate is StdDateFormat.parse: a date, a date with a time, with or without a
-// zone (UTC where there is none), milliseconds as digits, or RFC 1123.
-func standardDate(s string) (ms int64, ok bool) {
+// zone (in where there is none), milliseconds as digits, or RFC 1123.
+func standardDate(s string, in *time.Location) (ms int64, ok bool) {
 	if !looksISO(s) {
 		if n, err := strconv.ParseInt(s, 10, 64); err == nil {
 			return n, true
 		}
-		at, ok, _ := jvm.ParsePattern("EEE, dd MMM yyyy HH:mm:ss zzz", s, time.UTC)
+		at, ok, _ := jvm.ParsePattern("EEE, dd MMM yyyy HH:mm:ss zzz", s, in)
 		return at.UnixMilli(), ok
 	}
 	date, clock, timed := strings.Cut(s, "T")
@@ -89,13 +110,16 @@ func standardDate(s string) (ms int64, ok bool) {
 		return 0, false
 	}
 	number := func(s string) int { n, _ := strconv.Atoi(s); return n }
-	at := time.Date(number(date[:4]), time.Month(number(date[5:7])), number(date[8:]), 0, 0, 0, 0, time.UTC)
+	at := func(h, m, s int) time.Time {
+		return time.Date(number(date[:4]), time.Month(number(date[5:7])), number(date[8:]), h, m, s, 0, in)
+	}
 	if !timed {
-		return at.UnixMilli(), true
+		return at(0, 0, 0).UnixMilli(), true
 	}
 	offset := time.Duration(0)
 	zone := strings.IndexAny(clock, "Z+-")
 	if zone >= 0 {
+		in = time.UTC
 		if clock[zone] == 'Z' {
 			if zone != len(clock)-1 {
 				return 0, false
@@ -127,6 +151,5 @@ func standardDate(s string) (ms int64, ok bool) {
 		}
 		hms[i] = number(p)
 	}
-	at = at.Add(time.Duration(hms[0])*time.Hour + time.Duration(hms[1])*time.Minute + time.Duration(hms[2])*time.Second - offset)
-	return at.UnixMilli() + int64(number((fraction + "000")[:3])), true
+	return at(hms[0], hms[1], hms[2]).Add(-offset).UnixMilli() + int64(number((fraction + "000")[:3])), true
 }

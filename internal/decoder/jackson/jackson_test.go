@@ -75,7 +75,7 @@ func TestStandardDate(t *testing.T) {
 		"2026-03-01T09:30:15+2":         "",
 		"12:30":                         "",
 	} {
-		ms, ok := standardDate(in)
+		ms, ok := standardDate(in, time.UTC)
 		got := ""
 		if ok {
 			got = time.UnixMilli(ms).UTC().Format(time.RFC3339Nano)

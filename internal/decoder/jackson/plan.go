@@ -103,6 +103,7 @@ func unknown(why string) *decoder.Node { return &decoder.Node{Op: decoder.OpUnkn
 // of dates, and that one value stands for a list of one.
 type format struct {
 	pattern string
+	zone    string // of a @JsonFormat: that of texts which say none, "" for UTC
 	single  bool
 	// What @JsonIgnoreProperties and @JsonIncludeProperties say of the objects that the property
 	// holds: names, each behind a comma; only is "" where the second is not there.
@@ -177,7 +178,7 @@ func (c *compiler) make(t *model.Type, as format) *decoder.Node {
 		if t.Model != nil {
 			return c.model(t, as)
 		}
-		if read := c.scalarOf(t, as.pattern); read != nil {
+		if read := c.scalarOf(t, as); read != nil {
 			return &decoder.Node{Op: decoder.OpLeaf, Read: read, MindsText: true, NumbersByClass: true, ByFacts: jvm.Scalar(t) != "" && jvm.Scalar(t) != "char", ByDate: as.pattern == "" && c.settings.Option("dates.pattern") == ""}
 		}
 		switch t.Name {
@@ -193,6 +194,9 @@ func (c *compiler) make(t *model.Type, as format) *decoder.Node {
 		if times[t.Name] {
 			if c.settings != nil && c.settings.Options != nil && c.settings.Option("module.JavaTimeModule") == "" && c.settings.Option("module.all") == "" {
 				return nullable(&decoder.Node{Op: decoder.OpFail, Error: fault("InvalidDefinitionException", decoder.ReasonType, "Java 8 date/time type `java.time.%s` not supported by default: add Module \"com.fasterxml.jackson.datatype:jackson-datatype-jsr310\" to enable handling", t.Name)})
+			}
+			if c.settings.Option("module.JavaTimeModule") != "" {
+				return c.timeOf(t.Name, as)
 			}
 			return unknown("a module reads " + t.Name + ", which is not followed")
 		}

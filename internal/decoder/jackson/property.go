@@ -129,7 +129,7 @@ func (c *compiler) missing(at *decoder.Node, p *property, t *model.Type) (refuse
 		refused = fault("MismatchedInputException", decoder.ReasonNull, "Null value for creator property '%s' (index %d); `DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES` enabled", p.name, p.param.param.index)
 		at.Missing = refused
 	case primitive && c.on("FAIL_ON_NULL_FOR_PRIMITIVES"):
-		at.Missing = c.scalarOf(t, "")(jvm.Sample(wire.Null)).Err
+		at.Missing = c.scalarOf(t, format{})(jvm.Sample(wire.Null)).Err
 	}
 	switch {
 	case p.param.param.required:
@@ -164,14 +164,12 @@ func (c *compiler) checked(at *decoder.Node, p *property, t *model.Type) *decode
 func formatOf(p *property) (as format, why string) {
 	if a := p.marks.Find("JsonFormat"); a != nil {
 		as.single = formatted(a, "ACCEPT_SINGLE_VALUE_AS_ARRAY")
-		as.pattern = a.Text("pattern", "")
+		as.pattern, as.zone = a.Text("pattern", ""), a.Text("timezone", "")
 		switch {
 		case shaped(a, "ARRAY"):
 			return as, "it is read from an array, which is not followed"
 		case formatted(a, "ACCEPT_CASE_INSENSITIVE_PROPERTIES"), formatted(a, "ACCEPT_CASE_INSENSITIVE_VALUES"):
 			return as, "the case of what it holds does not matter, which is not followed"
-		case as.pattern != "" && a.Text("timezone", "UTC") != "UTC" && a.Text("timezone", "GMT") != "GMT":
-			return as, "its @JsonFormat has a time zone, which is not followed"
 		}
 	}
 	if a := p.marks.Find("JsonIgnoreProperties"); a != nil {

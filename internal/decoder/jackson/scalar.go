@@ -301,7 +301,8 @@ func localeParts(text string) (parts []string) {
 
 // scalarOf is what Jackson does with a value where a type of that name is declared, nil
 // where the name is none that it reads as a scalar.
-func (c *compiler) scalarOf(t *model.Type, pattern string) func(*wire.Value) decoder.Verdict {
+func (c *compiler) scalarOf(t *model.Type, as format) func(*wire.Value) decoder.Verdict {
+	pattern := as.pattern
 	s := &scalar{c: c, typ: raw(t), primitive: jvm.IsPrimitive(t, false), zero: jvm.Zero(t, false)}
 	switch jvm.Scalar(t) {
 	case "int":
@@ -386,7 +387,8 @@ func (c *compiler) scalarOf(t *model.Type, pattern string) func(*wire.Value) dec
 		if !annotated {
 			pattern = c.settings.Option("dates.pattern")
 		}
-		if c.settings.Option("dates") != "" {
+		zone := c.zone(as)
+		if zone == nil {
 			return nil
 		}
 		if pattern != "" {
@@ -394,7 +396,7 @@ func (c *compiler) scalarOf(t *model.Type, pattern string) func(*wire.Value) dec
 				return nil
 			}
 		}
-		read := s.date(pattern, annotated)
+		read := s.date(pattern, annotated, zone)
 		if t.Name != "Calendar" {
 			return read
 		}

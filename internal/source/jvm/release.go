@@ -38,6 +38,18 @@ func (p *Project) Release(module string, artifacts ...string) model.Option {
 	return model.Option{}
 }
 
+// BuiltWith says whether the build files of a module, or of the project where it has none, name an artifact.
+func (p *Project) BuiltWith(module, artifact string) bool {
+	own := false
+	for _, b := range p.Builds {
+		if b.Module == module && strings.Contains(b.Text, artifact) {
+			return true
+		}
+		own = own || b.Module == module
+	}
+	return !own && slices.ContainsFunc(p.Builds, func(b scan.Source) bool { return strings.Contains(b.Text, artifact) })
+}
+
 // releaseIn is the version that build files give an artifact, empty where they give several; said is false where none does.
 func releaseIn(builds []scan.Source, artifact string) (release model.Option, said bool) {
 	for _, b := range builds {

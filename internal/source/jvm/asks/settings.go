@@ -1,6 +1,7 @@
 package asks
 
 import (
+	"regexp"
 	"strings"
 
 	"vetta/internal/model"
@@ -364,6 +365,9 @@ func arguments(c *scan.Cursor, end int) (texts []string, literals []*model.Liter
 	return texts, literals
 }
 
+// zoneNamed is a time zone by its name: TimeZone.getTimeZone("Europe/London"), or that of ZoneId.of.
+var zoneNamed = regexp.MustCompile(`(?:getTimeZone|ZoneId\.of|ZoneOffset\.of)\s*\(\s*"([^"]*)"\s*\)`)
+
 // truth is what a text says that switches something on or off: true, Boolean.TRUE, or a
 // constant; the text itself where that cannot be told.
 func (b *built) truth(text string) string {
@@ -448,6 +452,9 @@ func (b *built) set(name string, texts []string, literals []*model.Literal, pos 
 		}
 	case "findAndRegisterModules", "findAndAddModules":
 		option("module.all", "true")
+		if b.project.BuiltWith(b.file.Module, "jackson-datatype-jsr310") {
+			option("module.JavaTimeModule", "true")
+		}
 	case "registerModule", "registerModules", "addModule", "addModules":
 		b.modules(texts, pos)
 	case "setNumberToNumberStrategy", "setObjectToNumberStrategy":
@@ -471,7 +478,10 @@ func (b *built) set(name string, texts []string, literals []*model.Literal, pos 
 	case "setDefaultPropertyInclusion":
 		option(name, first)
 	case "setTimeZone", "defaultTimeZone":
-		if !strings.Contains(first, `"UTC"`) && !strings.Contains(first, `"GMT"`) {
+		if m := zoneNamed.FindStringSubmatch(first); m != nil && (m[1] == "UTC" || m[1] == "GMT") {
+		} else if m != nil {
+			option("dates.zone", m[1])
+		} else if !strings.Contains(first, `"UTC"`) && !strings.Contains(first, `"GMT"`) {
 			option("dates", "custom")
 		}
 	case "registerSubtypes":
