@@ -124,6 +124,9 @@ func (c *compiler) view(m *model.Model) *model.Model {
 	mangles := slices.ContainsFunc(m.Ctors, inline)
 	for _, k := range m.Ctors {
 		if (inline(k) || k.Defaults && mangles) && !(k.Pos == m.Pos && !k.Defaults && c.kotlinModule() && c.since(readsValueClasses)) {
+			if len(k.Params) == 1 && !k.Defaults { // private for the virtual machine, which a mapper finds all the same
+				v.Ctors = append(v.Ctors, c.alone(m, k))
+			}
 			continue // its name is one that no other language calls
 		}
 		made := c.viewOf(m, k)
@@ -151,6 +154,23 @@ func (c *compiler) view(m *model.Model) *model.Model {
 		v.Reading, v.Why, v.WhyPos = model.Unfollowed, why, m.Pos
 	}
 	return v
+}
+
+// unsigned are what the virtual machine has for numbers without a sign.
+var unsigned = map[string]string{"UInt": "Int", "ULong": "Long", "UShort": "Short", "UByte": "Byte"}
+
+// alone is a constructor of one value class as the virtual machine has it: of what that holds, without a name.
+func (c *compiler) alone(m *model.Model, k *model.Method) *model.Method {
+	made := c.viewOf(m, k)
+	held := k.Params[0].Type.Unwrapped()
+	if name := unsigned[held.Name]; held.Model == nil && name != "" {
+		held = &model.Type{Kind: model.Named, Name: name, Pos: held.Pos}
+	} else if held.Model != nil && held.Model.Inline != nil {
+		held = held.Model.Inline.Bind(held.Env())
+	}
+	p := made.Params[0]
+	made.Access, p.Name, p.Marks, p.Type = model.Private, "", nil, c.java(held)
+	return made
 }
 
 // capitalised is the name of a property as the names of its accessors end.

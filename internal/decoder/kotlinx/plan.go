@@ -326,7 +326,10 @@ func (c *compiler) property(f *model.Field, owner *model.Type, serial string) *d
 	at := &decoder.Node{Op: decoder.OpAt, Name: name, Others: others, Every: true, Value: initial, Field: f, Type: f.Declared}
 	switch {
 	case kept && f.Marks.Find("Required") == nil:
-	case t.Kind == model.Optional && c.settings.Option("explicitNulls") == "false" && f.Marks.Find("Required") == nil:
+	case t.Kind == model.Optional && c.settings.Option("explicitNulls") == "false": // null, of one with a default that must be sent too
+		if f.Marks.Find("Required") != nil {
+			at.Value = decoder.Seen{}
+		}
 	default:
 		at.Missing = missing(ownName(f), serial) // whatever a strategy makes of it
 		at.Missing.Key = name

@@ -444,7 +444,11 @@ func (g *maker) file() string {
 	if g.chance(30) {
 		docs = append(docs, pick(g, "null", "[]", `"x"`, "1", "["+sample().String()+"]"))
 	}
-	return fmt.Sprintf("-- Models%s --\n%s-- Api%s --\n%s-- root --\n%s\n-- docs --\n%s\n", ending, models, ending, api, root, strings.Join(docs, "\n"))
+	build := ""
+	if g.kind == "kotlin-jackson" { // its Kotlin module does one thing or another by its version
+		build = "-- build.gradle.kts --\ndependencies { implementation(\"com.fasterxml.jackson.module:jackson-module-kotlin:2.14.0\") }\n"
+	}
+	return build + fmt.Sprintf("-- Models%s --\n%s-- Api%s --\n%s-- root --\n%s\n-- docs --\n%s\n", ending, models, ending, api, root, strings.Join(docs, "\n"))
 }
 
 // parted is a name with something between its words, all of them small; joined is it without
