@@ -260,6 +260,7 @@ type Prop struct {
 	File   string
 
 	Late, Final bool
+	Optional    bool // an instance need not have it
 	Marks       []*Expr
 	Pos         model.Pos
 	Mods        []string

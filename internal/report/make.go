@@ -241,7 +241,7 @@ func Settings(s *model.Settings) []Setting {
 func (m maker) finding(f *finding.Finding) CheckFinding {
 	out := CheckFinding{
 		Kind: f.Kind.Name, Level: f.Level, Title: drift.Title(f), Field: f.Name, Declared: f.Declared, At: f.Pos,
-		Error: f.Error, trusted: f.Trusted, Seen: f.Seen, Writes: f.Writes, SentAs: markup.ShowKey(f.Rename), Note: f.Note, Suggestion: f.Change.String(), Code: f.Change.Code, Sites: []CheckSite{},
+		Error: errorOf(f), trusted: f.Trusted, Seen: f.Seen, Writes: f.Writes, SentAs: markup.ShowKey(f.Rename), Note: f.Note, Suggestion: f.Change.String(), Code: f.Change.Code, Sites: []CheckSite{},
 	}
 	for _, k := range f.Keys {
 		out.Keys = append(out.Keys, CheckKey{m.look(k.Name), k.Endpoint.Name, m.look(k.Place), k.Values, k.Of})
@@ -330,3 +330,11 @@ func Problems(files []input.Problem, source []model.Problem, captures []capture.
 
 // Untold says whether responses would not decode for what no finding tells.
 func (c *Check) Untold() bool { return c.untold }
+
+// errorOf is the error of a finding, "" where the compiler would tell it and looks at no value, since that has no type.
+func errorOf(f *finding.Finding) string {
+	if f.Trusted && f.Model != nil && f.Model.FromMap {
+		return ""
+	}
+	return f.Error
+}

@@ -85,8 +85,32 @@ func memberName(name string) string {
 	return name
 }
 
+// scriptRead is what to write in code that reads a value which has no type.
+func scriptRead(f *Finding) (Change, bool) {
+	where := "where it is read"
+	switch f.Kind.Name {
+	case "missing-key":
+		if f.Never() {
+			return Say(fmt.Sprintf("no response has %s: check its spelling %s, or read it no more", f.Key(), where)), true
+		}
+		return Say("give it a default " + where + ", by ??, or declare that it may be undefined"), true
+	case "renamed-key", "renamed-optional":
+		return Say(fmt.Sprintf("read %s in place of %s", f.Rename, f.Key())), true
+	case "null-value":
+		return Say("give it a default " + where + ", by ??, or declare that it may be null"), true
+	case "wrong-kind", "mixed-values":
+		return Say("convert it " + where + ", or declare what is sent"), true
+	case "list-mismatch":
+		return Say("ask Array.isArray " + where), true
+	}
+	return Change{}, false
+}
+
 // scriptChange is what to write in a type for a finding.
 func scriptChange(f *Finding) (Change, bool) {
+	if f.Model != nil && f.Model.FromMap {
+		return scriptRead(f)
+	}
 	switch f.Kind.Name {
 	case "missing-key":
 		switch {

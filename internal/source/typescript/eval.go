@@ -30,6 +30,8 @@ func (e *env) with(name string, t *types.Type) *env { return &env{name, t, e} }
 
 // evaluator works out what written types are.
 type evaluator struct {
+	readBy  map[*code.Func]*types.Type // what functions read of what has no type
+	byCode  bool                       // such a type is being filled
 	p       *project
 	defs    map[*decl]*definition
 	byDecl  map[*types.Decl]*definition

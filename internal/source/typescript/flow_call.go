@@ -152,7 +152,9 @@ func (f *flow) hands(e *code.Expr, part *held, k *known, in *code.Func) (out *he
 			before := len(f.found)
 			out = f.body(a.Body, inner, in)
 			if out == nil && part != nil && len(f.found) == before {
-				f.changed = true
+				if t := f.readByClosure(a, f.result(in), in); t == nil || !f.take(part, t, in) {
+					f.changed = true
+				}
 			}
 		case part == nil:
 			f.eval(a, k, in)
@@ -168,6 +170,14 @@ func (f *flow) hands(e *code.Expr, part *held, k *known, in *code.Func) (out *he
 		}
 	}
 	return out
+}
+
+// result is the type of the elements that a function returns a list of, nil where it says none.
+func (f *flow) result(in *code.Func) *model.Type {
+	if t := typeOfResult(in); t != nil && t.Unwrapped().Kind == model.List {
+		return t.Unwrapped().Args[0]
+	}
+	return nil
 }
 
 // passed follows what a function of the app is given, and answers what it returns of it.
@@ -240,6 +250,11 @@ func (f *flow) into(fn *code.Func, given []*held) *held {
 		}
 		if param.Type != nil && f.take(given[i], param.Type, fn) {
 			continue
+		}
+		if untyped(param.Type) {
+			if t := f.readBy(fn, i); t != nil && f.take(given[i], t, fn) {
+				continue
+			}
 		}
 		k.bind(param.Name, given[i])
 		any = true

@@ -234,7 +234,7 @@ func (v *evaluator) inline(t *types.Type, owner string) *model.Model {
 		t.Inline = m
 		return m
 	}
-	m := &model.Model{Name: owner, Language: Language, Kind: model.Alias, Reading: model.ByLibrary, Decodable: true, Library: v.within, Pos: v.at}
+	m := &model.Model{Name: owner, Language: Language, Kind: model.Alias, Reading: model.ByLibrary, Decodable: true, Library: v.within, Pos: v.at, FromMap: v.byCode}
 	if t.Label != "" {
 		owner = t.Label
 		m.Name = owner

@@ -8,6 +8,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"vetta/internal/code"
 	"vetta/internal/model"
 	"vetta/internal/source/scan"
 )
@@ -24,7 +25,9 @@ type project struct {
 	eval   *evaluator
 	open   map[exporting]bool // names of modules that are being looked for
 	named  map[*decl]bool     // other names for parts of namespaces that are being looked for
-	added  map[*unit][]*decl  // what other files declare in a module: declare module "./port" { … }
+	// readers are the types of what functions read of a value without a type; nil for those of which that is not told.
+	readers map[*code.Func]*model.Type
+	added   map[*unit][]*decl // what other files declare in a module: declare module "./port" { … }
 }
 
 // config is a tsconfig.json.

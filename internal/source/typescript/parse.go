@@ -17,6 +17,7 @@ type parser struct {
 	noCondition int
 	noIn        bool        // in is no operator: in the head of a loop
 	paramNodes  []paramNode // of the parameters that were read last
+	takesAny    bool        // one of those says that it may be anything
 }
 
 // maxDepth is how deep expressions, types and blocks are read into each other; what is deeper is passed over.

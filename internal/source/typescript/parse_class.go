@@ -129,7 +129,7 @@ name:
 		d.members = append(d.members, m)
 		return
 	}
-	prop := &code.Prop{Name: m.name, Static: m.static, File: p.u.file, Pos: pos}
+	prop := &code.Prop{Name: m.name, Static: m.static, Optional: m.optional, File: p.u.file, Pos: pos}
 	if p.eat(":") {
 		m.typ = p.typ()
 		prop.Type = p.late(m.typ)

@@ -79,6 +79,7 @@ func (p *parser) arrow() *code.Expr {
 		name := p.next()
 		fn := &code.Func{Params: []code.Param{{Name: name.val, Pos: p.pos(name)}}, File: p.u.file}
 		p.next()
+		p.takesAny = false
 		return p.arrowBody(fn)
 	case t.is("("):
 		end := p.closing(at)
@@ -140,7 +141,7 @@ func (p *parser) noArrow(from, to int) bool {
 
 func (p *parser) arrowBody(fn *code.Func) *code.Expr {
 	if p.is("{") {
-		fn.Body = p.functionBody(nil)
+		fn.Body = p.functionBody(nil, p.takesAny)
 	} else {
 		v := p.assignment()
 		fn.Body = []code.Stmt{{Op: code.Return, Value: v, From: v.From, To: v.To}}
@@ -294,7 +295,9 @@ func (p *parser) operand() *code.Expr {
 		t := p.tok()
 		switch {
 		case t.is(".") || t.is("?."):
-			p.next()
+			if p.next(); t.val == "?." {
+				e.Does = e.Does.With(code.Chained)
+			}
 			switch {
 			case t.val == "?." && p.is("("):
 				e = p.call(e, nil)
@@ -525,7 +528,7 @@ func (p *parser) signed(fn *code.Func) (result *node) {
 		fn.Returns = p.late(result)
 	}
 	if p.is("{") {
-		fn.Body = p.functionBody(result)
+		fn.Body = p.functionBody(result, p.takesAny)
 	} else {
 		fn.Native = true
 		p.eat(";")
@@ -590,6 +593,9 @@ func (p *parser) entry(e *code.Expr) {
 // params reads those of a function.
 func (p *parser) params() (all []code.Param) {
 	p.want("(")
+	p.takesAny = false
+	any := false
+	defer func() { p.takesAny = any }()
 	for !p.is(")") && p.tok().kind != eof && !p.bad {
 		var a code.Param
 		for p.is("@") {
@@ -625,6 +631,7 @@ func (p *parser) params() (all []code.Param) {
 			a.Default = &code.Expr{Op: code.Name, Text: "undefined"}
 		}
 		p.paramNodes = append(p.paramNodes, paramNode{a.Pos, t.start, n})
+		any = any || n != nil && n.op == nRef && (n.name == "any" || n.name == "Record" || n.name == "unknown")
 		all = append(all, a)
 		if !p.eat(",") {
 			break
@@ -645,10 +652,11 @@ func isModifier(word string) bool {
 // asking are what stands in the body of a function that asks for a response, makes a path, or hands a schema on.
 var asking = []string{"json", "JSON", "fetch", "axios", "http", ".get", ".post", ".put", ".patch", ".delete", "request", "query", "Query", "SWR", "ajax", ".then", "'/", "\"/", "`/", "parse", "api", "Api", "client", "Client"}
 
-// functionBody reads the body of a function; one that has nothing to do with responses is passed over, as most are.
-func (p *parser) functionBody(result *node) []code.Stmt {
+// functionBody reads the body of a function; one that has nothing to do with responses, and takes nothing without a type,
+// is passed over, as most are.
+func (p *parser) functionBody(result *node, takesAny bool) []code.Stmt {
 	end := p.closing(p.i)
-	if text := p.u.src[p.tok().start:p.all[end].end]; !p.u.validates && (result == nil || len(result.args) == 0) {
+	if text := p.u.src[p.tok().start:p.all[end].end]; !p.u.validates && !takesAny && (result == nil || len(result.args) == 0) {
 		if !slices.ContainsFunc(asking, func(word string) bool { return strings.Contains(text, word) }) {
 			p.i = end
 			p.want("}")

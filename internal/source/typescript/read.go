@@ -81,9 +81,16 @@ func (p *project) models(set *model.Set) {
 	}
 	if !called {
 		for _, parts := range p.declared() {
-			if looksLikeData(parts) {
-				want(v.modelOf(parts))
+			if !looksLikeData(parts) {
+				continue
 			}
+			if t, reads := p.ownReader(parts[0]); reads {
+				if t != nil {
+					want(t.Model)
+				}
+				continue
+			}
+			want(v.modelOf(parts))
 		}
 	}
 	v.fill()
@@ -125,6 +132,30 @@ func (p *project) models(set *model.Set) {
 		slices.Sort(all)
 		return all
 	}
+}
+
+// ownReader is what code of a class reads of a value that has no type, to make an instance: nil where that is not
+// followed; reads says that there is such code.
+func (p *project) ownReader(d *decl) (t *model.Type, reads bool) {
+	if d.what != isClass || p.eval.program == nil {
+		return nil, false
+	}
+	for _, c := range p.eval.program.Classes[d.name] {
+		if c.File != d.unit.file {
+			continue
+		}
+		for _, fn := range c.Funcs {
+			makes := fn.Init || fn.Static && fn.Returns != nil && fn.Returns.Unwrapped().Name == c.Name
+			if !makes || len(fn.Params) != 1 || fn.Params[0].Type == nil || !untyped(fn.Params[0].Type) {
+				continue
+			}
+			if t := (&flow{p: p, program: p.eval.program}).readBy(fn, 0); t != nil {
+				return t, true
+			}
+			reads = true
+		}
+	}
+	return nil, reads
 }
 
 // declared are the types that the files declare outside of functions, the parts of one together.

@@ -48,7 +48,7 @@ export async function mappedParts(): Promise<Port[]> {
   return (await res.json()).items.filter((p: any) => p.open).map((p: any) => toPort(p)); // asks PortJson[] h8/ports within items
 }
 export const untold = (): Promise<Port[]> =>
-  fetch('/h9/ports').then(r => r.json()).then(rows => rows.map(row => ({ code: row.id, name: row.title }))); // asks lost: its response is made into something else in a way that is not followed
+  fetch('/h9/ports').then(r => r.json()).then(rows => rows.map(row => ({ code: row.id, name: row.title }))); // asks untold[] h9/ports
 export class Pass {
   ref: string;
   constructor(json: { ref: string }, readonly fare: Fare) { this.ref = json.ref; }
