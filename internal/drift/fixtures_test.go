@@ -89,7 +89,7 @@ func describeFinding(f *finding.Finding) string {
 
 func TestFixtures(t *testing.T) {
 	var paths []string
-	for _, ending := range []string{".swift", ".java", ".kt", ".dart", ".cs"} {
+	for _, ending := range []string{".swift", ".java", ".kt", ".dart", ".cs", ".ts"} {
 		found, err := filepath.Glob("testdata/*" + ending)
 		if err != nil || len(found) == 0 {
 			t.Fatal("no fixtures", err)

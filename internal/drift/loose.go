@@ -1,6 +1,7 @@
 package drift
 
 import (
+	"fmt"
 	"strings"
 
 	"vetta/internal/drift/finding"
@@ -64,6 +65,10 @@ func (w *walk) loose() (out []looseField) {
 			continue
 		}
 		place := a.keys[0].Place
+		if n := few(place); n > 0 && a.model.Language == "typescript" {
+			note := fmt.Sprintf("%d distinct texts in %d values: vetta shape lists them", n, place.Count(wire.String))
+			out = append(out, looseField{kind: loose.FewTexts, model: a.model, field: a.field, name: a.field.Name, declared: a.field.Declared, place: place, values: place.Count(wire.String), of: place.Total(), note: note})
+		}
 		if note := narrower(place); note != "" {
 			out = append(out, looseField{kind: loose.NumberInText, model: a.model, field: a.field, name: a.field.Name, declared: a.field.Declared, place: place, values: place.Count(wire.String), of: place.Total(), note: note})
 		}
@@ -84,6 +89,29 @@ func hasNull(keys []*shape.Key) bool {
 		}
 	}
 	return false
+}
+
+// mostFew is how many texts are few, and oftenFew how often each must have been sent.
+const (
+	mostFew  = 3
+	oftenFew = 4
+)
+
+// few is how many distinct texts there are at a place, 0 where they are many, or too few values to say so, or are
+// numbers or dates.
+func few(place *shape.Place) (n int) {
+	if place.Open(wire.String) || narrower(place) != "" {
+		return 0
+	}
+	for _, t := range place.SortedTexts(wire.String) {
+		if n++; n > mostFew || t.Values < oftenFew {
+			return 0
+		}
+	}
+	if n < 2 { // of one nothing is known
+		return 0
+	}
+	return n
 }
 
 // narrower says what all strings at a place are, "" for nothing in common.

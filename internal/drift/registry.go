@@ -28,7 +28,7 @@ var kinds = []*finding.Kind{
 	breaks.UnreadableText, breaks.WrongCase, breaks.WrongMapKey, breaks.UnknownKey, breaks.UnknownClass, breaks.UndecodableType, breaks.ThrownByCode,
 	breaks.RenamedKey, breaks.RenamedSilently, breaks.MovedKey, breaks.MovedSilently, misreads.MixedValues, misreads.LostDigits, misreads.WrongUnit, misreads.RolledDate, misreads.NeverFits, misreads.KeptDefault, misreads.SwallowedError, breaks.DroppedElement, misreads.StalePart, misreads.ReachedKey, misreads.NeverRead, misreads.LostOrder, misreads.SilentZero, misreads.HiddenNull, misreads.ConstantAsNull,
 	loose.UnreadKeys,
-	loose.NeverAbsent, loose.NeverSent, loose.NumberInText,
+	loose.NeverAbsent, loose.NeverSent, loose.NumberInText, loose.FewTexts,
 	sends.UnsentKey, sends.UnsentOptional, sends.OtherName, sends.OtherKind, sends.LeftOut, sends.Unasked,
 }
 

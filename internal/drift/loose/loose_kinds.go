@@ -3,6 +3,8 @@
 package loose
 
 import (
+	"strings"
+
 	"vetta/internal/drift/finding"
 )
 
@@ -57,4 +59,20 @@ var NumberInText = &finding.Kind{
 {"amount": "7.25"}`},
 	},
 	Fix: `Convert it once, where it is decoded, if the app computes with it.`,
+}
+
+// FewTexts is the kind few-texts: text of which only a few are ever sent.
+var FewTexts = &finding.Kind{
+	Name:  "few-texts",
+	Level: finding.Loose,
+	Title: "text of which only a few are ever sent",
+	Text: `The type says string, and of many values there are no more than three texts. A union of
+literals has the compiler say where one is misspelt, or forgotten. It is told of TypeScript alone.`,
+	Examples: []finding.Example{
+		{In: "TypeScript", Code: `interface Sailing { status: string }
+const load = async () => (await (await fetch('/sailings')).json()) as Sailing;`, Sent: strings.TrimSpace(strings.Repeat(`{"status": "on_time"}
+{"status": "delayed"}
+`, 4))},
+	},
+	Fix: `Declare a union of literals, if the API promises that there are no others.`,
 }

@@ -2,6 +2,7 @@ package typescript
 
 import (
 	"slices"
+	"strings"
 
 	"vetta/internal/code"
 	"vetta/internal/model"
@@ -474,6 +475,8 @@ func (a *askingFor) call(x *code.Expr, e *askedIn, fn *code.Func, want *model.Ty
 			a.note(p, a.ownFields(fn), nil, perhaps)
 			return
 		}
+	case strings.HasPrefix(dotted(callee), "console."):
+		return
 	case dotted(callee) == "Array.isArray":
 		for _, arg := range given {
 			a.value(arg, e, fn, nil, nil, true)
