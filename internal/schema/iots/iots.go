@@ -40,6 +40,7 @@ type builder struct {
 	w     schema.World
 	made  map[*code.Expr]*Schema
 	depth int
+	self  map[string]*Schema // what codecs that hold themselves call themselves
 }
 
 const maxDepth = 100
@@ -63,6 +64,9 @@ func (b *builder) make(e *code.Expr, s schema.Scope) *Schema {
 	case code.As:
 		return b.build(e.Args[0], s)
 	case code.Name:
+		if self := b.self[e.Text]; self != nil {
+			return self
+		}
 		if module, of, ok := b.w.Import(s, e.Text); ok && slices.Contains(Modules, module) {
 			return basic(of)
 		}
@@ -253,11 +257,38 @@ func (b *builder) combined(name string, e *code.Expr, s schema.Scope) *Schema {
 	case "brand", "refinement":
 		return b.brand(arg(0), e, s)
 	case "recursion":
-		return schema.Lost("t.recursion is not followed")
+		if self := b.recursion(e, s); self != nil {
+			return self
+		}
+		return schema.Lost("how this t.recursion is made is not followed")
 	case "Type":
 		return b.own(e, s)
 	}
 	return schema.Lost("t." + name + " is not followed")
+}
+
+// recursion is a codec that may hold itself: t.recursion('Leg', self => t.type({ next: self })), or by its own name.
+func (b *builder) recursion(e *code.Expr, s schema.Scope) *Schema {
+	made := e.Args[len(e.Args)-1]
+	if made.Op != code.Lambda || len(made.Body) != 1 || made.Body[0].Value == nil {
+		return nil
+	}
+	var of *Schema
+	self := &Schema{Kind: "lazy", Check: func(r *run, v Value, at steps) Value { return of.Do(r, v, at) }}
+	self.In = &types.Type{Kind: types.Unresolved, Text: "a codec that holds itself", Written: "recursion"}
+	self.Out = self.In
+	b.made[e] = self
+	if len(made.Labels) > 0 {
+		if b.self == nil {
+			b.self = map[string]*Schema{}
+		}
+		before := b.self[made.Labels[0]]
+		b.self[made.Labels[0]] = self
+		defer func() { b.self[made.Labels[0]] = before }()
+	}
+	of = b.build(made.Body[0].Value, s)
+	self.In.Become(of.In)
+	return of
 }
 
 // brand is a codec that also asks code of the app.
