@@ -125,7 +125,11 @@ const projectEnding = ".csproj"
 // builds reads what a folder says of how it is built. What cannot be read says nothing.
 func (f *finder) builds(name, module string, entries []fs.DirEntry) {
 	var r reader
+	app := slices.ContainsFunc(entries, func(e fs.DirEntry) bool { return e.Name() == dartProject })
 	for _, e := range entries {
+		if app && e.IsDir() && slices.Contains(platforms, e.Name()) { // that it is there says what the app is built for
+			f.files.Builds = append(f.files.Builds, scan.Source{Name: filepath.Join(name, e.Name()) + "/", Module: module})
+		}
 		if !e.Type().IsRegular() || !isBuildInfo(e.Name()) {
 			continue
 		}
@@ -136,9 +140,14 @@ func (f *finder) builds(name, module string, entries []fs.DirEntry) {
 	}
 }
 
+// dartProject is the file in the folder of a project in Dart, and platforms are the folders beside it for what it is built for.
+const dartProject = "pubspec.yaml"
+
+var platforms = []string{"android", "ios", "web", "macos", "linux", "windows"}
+
 // isBuildInfo says whether a file says how a folder is built, by its name.
 func isBuildInfo(name string) bool {
-	return slices.Contains(dependencies, name) || filepath.Ext(name) == projectEnding || isConfig(name)
+	return name == dartProject || slices.Contains(dependencies, name) || filepath.Ext(name) == projectEnding || isConfig(name)
 }
 
 // isConfig says whether a file says how TypeScript is compiled, or which libraries it is given, by its name.

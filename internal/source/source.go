@@ -41,7 +41,7 @@ var Languages = []Language{
 	{Name: "kotlin", Extensions: []string{".kt"}, Parse: kotlin.Parse, ParseType: kotlin.ParseType},
 	{Name: csharp.Language, Extensions: csharp.Extensions, Generated: csharp.Generated, Read: csharp.Read, ParseType: csharp.ParseType},
 	{Name: typescript.Language, Extensions: typescript.Extensions, Generated: typescript.Generated, Read: typescript.Read, ParseType: typescript.ParseType},
-	{Name: "dart", Extensions: dart.Extensions, Read: alone(dart.Read), ParseType: dart.ParseType},
+	{Name: "dart", Extensions: dart.Extensions, Read: dart.Read, ParseType: dart.ParseType},
 }
 
 // IsGenerated says whether a file is one that tools of its language make of others, by its name.

@@ -87,7 +87,7 @@ class Show {
     final dynamic v = ` + expr + `;
     return Show('$v');
   }
-}`}})
+}`}}, nil)
 	d := set.Find("Show").Source.(*run.Declared)
 	return run.New(d.Program), d.Class
 }

@@ -30,7 +30,7 @@ func readFolder(t *testing.T, dir string) (*model.Set, map[string]string) {
 		texts[path] = string(text)
 		files = append(files, scan.Source{Name: path, Text: string(text)})
 	}
-	return Read(files), texts
+	return Read(files, nil), texts
 }
 
 // TestAsked: each app asks in a way of its own. What its calls decode, and of which request, stands beside the line
@@ -82,7 +82,7 @@ func TestRead(t *testing.T) {
 		{"words that are no keywords", `class M { final int get, set, show, part, of; M(this.get, this.set, this.show, this.part, this.of); factory M.fromJson(Map<String, dynamic> j) { final async = j['get'], on = j['set']; return M(async, on, j['show'], j['part'], j['of']); } }`, "M get=get set=set show=show part=part of=of"},
 		{"nothing is read of comments and other maps", `class M { /* json['no'] */ final int a; static Map<String, dynamic> other = {}; M(this.a); factory M.fromJson(Map<String, dynamic> json) => M(json['a'] + (other['no'] ?? 0)); }`, "M a=a"},
 	} {
-		set := Read([]scan.Source{{Name: "m.dart", Text: c.source}})
+		set := Read([]scan.Source{{Name: "m.dart", Text: c.source}}, nil)
 		var got []string
 		for _, m := range set.Models {
 			var b strings.Builder
@@ -116,7 +116,7 @@ const _$KEnumMap = {K.a: 'a', K.b: 'B'};`
 		{"", "", "portCode", "null", "n: the generated part does not read it; the class says the key n"},
 		{"", "", "portCode", "json['n'] as String?", "n: the generated part reads it as another type than int?: it does not take a number"},
 	} {
-		set := Read([]scan.Source{{Name: "m.dart", Text: fmt.Sprintf(class, c.options, c.mark)}, {Name: "m.g.dart", Text: fmt.Sprintf(part, c.key, c.n)}})
+		set := Read([]scan.Source{{Name: "m.dart", Text: fmt.Sprintf(class, c.options, c.mark)}, {Name: "m.g.dart", Text: fmt.Sprintf(part, c.key, c.n)}}, nil)
 		var got []string
 		for _, f := range set.Find("M").Fields {
 			if f.Stale != "" {
@@ -138,7 +138,7 @@ int cents(dynamic v) => v is int ? v : int.parse(v);
 class M { M(this.portCode, {required this.since, this.total = 3, this.tags = const []}); final String portCode; final DateTime? since; @JsonKey(fromJson: cents) final int total; final List<String> tags; @JsonKey(includeFromJson: false) int skipped = 0; Set<int>? deckNumbers;
   factory M.fromJson(Map<String, dynamic> j) => _$MFromJson(j); }
 @JsonSerializable()
-class N { N(this.other); final Other other; factory N.fromJson(Map<String, dynamic> j) => _$NFromJson(j); }`}})
+class N { N(this.other); final Other other; factory N.fromJson(Map<String, dynamic> j) => _$NFromJson(j); }`}}, nil)
 	var got []string
 	for _, f := range set.Find("M").Fields {
 		got = append(got, f.Name+"="+strings.Join(f.Keys, ","))
@@ -166,7 +166,7 @@ sealed class Notice with _$Notice {
   factory Notice.fromJson(Map<String, dynamic> json) => _$NoticeFromJson(json);
 }
 Port port(String text) => Port.fromJson(jsonDecode(text));
-Notice notice(String text) => Notice.fromJson(jsonDecode(text));`}})
+Notice notice(String text) => Notice.fromJson(jsonDecode(text));`}}, nil)
 	var got []string
 	for _, f := range set.Find("Port").Fields {
 		got = append(got, fmt.Sprintf("%s=%s:%d", f.Name, strings.Join(f.Keys, ","), f.Pos.Line))
@@ -217,4 +217,30 @@ func shown(e *run.Entry, doc *wire.Value) string {
 		return err.Error()
 	}
 	return text(view)
+}
+
+// TestOnWeb: an app whose project has a folder for the web, and none for another platform, has the web's numbers.
+func TestOnWeb(t *testing.T) {
+	const app = "import 'dart:convert';\nclass Fare { final double price; Fare.fromJson(Map<String, dynamic> j) : price = j['price'] as double; }\nFare load(String s) => Fare.fromJson(jsonDecode(s));\n"
+	for _, c := range []struct {
+		folders []string
+		want    string
+	}{
+		{[]string{"app/web/"}, "web"},
+		{[]string{"app/web/", "app/ios/"}, ""},
+		{[]string{"other/web/"}, ""},
+		{nil, ""},
+	} {
+		var builds []scan.Source
+		for _, name := range c.folders {
+			builds = append(builds, scan.Source{Name: name})
+		}
+		set := Read([]scan.Source{{Name: "app/lib/fare.dart", Text: app}}, builds)
+		if len(set.Calls) != 1 {
+			t.Fatalf("%d calls were found", len(set.Calls))
+		}
+		if got := set.Calls[0].Settings.Option("numbers"); got != c.want {
+			t.Errorf("with %v numbers are %q, want %q", c.folders, got, c.want)
+		}
+	}
 }

@@ -14,8 +14,8 @@ import (
 // Library is the name of what decodes in settings: the code of the app.
 const Library = "dart"
 
-// Read reads the files of an app.
-func Read(files []scan.Source) *model.Set {
+// Read reads the files of an app; builds say what it is built for.
+func Read(files, builds []scan.Source) *model.Set {
 	set := &model.Set{Files: len(files)}
 	units := make([]*code.Unit, len(files))
 	scanned := make([]*scan.File, len(files))
@@ -42,6 +42,7 @@ func Read(files []scan.Source) *model.Set {
 	for _, module := range modules {
 		read(set, byModule[module])
 	}
+	onWeb(set, builds)
 	slices.SortStableFunc(set.Models, func(a, b *model.Model) int { return before(a.Pos, b.Pos) })
 	slices.SortStableFunc(set.Calls, func(a, b *model.Call) int { return before(a.Pos, b.Pos) })
 	return set
