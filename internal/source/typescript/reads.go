@@ -19,6 +19,7 @@ type asked struct {
 	whole *types.Type // what all of it is taken for, nil for nothing
 	item  *asked      // its elements, of a list
 	by    *code.Func  // that reads it, of those that it is handed to as a whole; nil for none
+	same  *asked      // that is read by the same code, of one in it
 }
 
 // askedKey is a key that code reads.
@@ -72,7 +73,14 @@ type askingFor struct {
 	f     *flow
 	steps int
 	depth int
-	lost  bool // something is done with it that is not followed
+	lost  bool      // something is done with it that is not followed
+	stack []reading // the functions that are gone through
+}
+
+// reading is a function with the part that it is handed.
+type reading struct {
+	fn   *code.Func
+	part *asked
 }
 
 const (
@@ -132,6 +140,14 @@ func untyped(t *model.Type) bool {
 }
 
 func (a *askingFor) function(fn *code.Func, at int, given place) {
+	for _, r := range a.stack {
+		if r.fn == fn {
+			given.part.same = r.part
+			return
+		}
+	}
+	a.stack = append(a.stack, reading{fn, given.part})
+	defer func() { a.stack = a.stack[:len(a.stack)-1] }()
 	if a.depth++; a.depth > maxAskedDepth || at >= len(fn.Params) {
 		a.lost = true
 		return

@@ -34,6 +34,8 @@ function toPort(dto: any): Port { return { code: dto.port_code, depth: dto.depth
 		{holds + `this.name = j.kind === 'a' ? j.a : j.b }`, "{kind?: any, a?: (string | null), b?: (string | null)}"},
 		{holds + `this.at = j.at }`, "{at: Date}"},
 		{holds + `Object.assign(this, j) }`, "{id: number, name: string, at: Date, stops?: {port: string, berth: number}[], fare?: number, open: boolean, port: {code: string, depth?: number, kind: ('quay' | 'buoy')}}"},
+		{`kids: Sailing[] = []; next?: Sailing; id!: number; constructor(j: any) { this.id = j.id; this.kids = (j.kids ?? []).map((k: any) => new Sailing(k)); if (j.next) this.next = new Sailing(j.next) }`,
+			"{id: number, kids?: ({id: …, kids?: …, next?: …}[] | null), next?: ({id: number, kids?: (… | …), next?: (… | …)} | null)}"},
 		{holds + `console.log(j); this.id = j.id }`, "{id: number}"},
 		{holds + `this.id = j.id; log(j) }`, "?"},
 		{holds + `this.id = j[key] }`, "?"},

@@ -61,6 +61,8 @@ func (v *evaluator) typeAsked(a *asked, owner string, depth int) *types.Type {
 	switch {
 	case depth > maxAskedLevels:
 		return types.AnyType
+	case a.same != nil && a.same.by != nil && v.readBy[a.same.by] != nil:
+		return v.readBy[a.same.by]
 	case a.whole != nil && len(a.keys) == 0 && a.item == nil:
 		if a.by != nil && a.whole.Kind == types.Object && a.whole.Decl == nil {
 			return v.namedAsked(a.whole, a.by)
@@ -73,31 +75,32 @@ func (v *evaluator) typeAsked(a *asked, owner string, depth int) *types.Type {
 	}
 	members := &types.Members{}
 	for _, k := range a.keys {
-		t := k.typ
-		inner := owner + "." + k.name
-		if k.part.by != nil {
-			inner = nameAsked(k.part.by)
-		}
-		if of := v.typeAsked(k.part, inner, depth+1); of.Kind != types.Any {
-			t = of
-		}
-		if t == nil {
-			t = types.AnyType
-		}
-		declared := t.String()
-		if k.optional && t.Kind != types.Any {
-			t = types.UnionOf(t.Without(func(t *types.Type) bool { return t.Kind == types.Undefined }), types.NullType)
+		typ := func() *types.Type { // when it is known what functions around it read
+			t, inner := k.typ, owner+"."+k.name
+			if k.part.by != nil {
+				inner = nameAsked(k.part.by)
+			}
+			if of := v.typeAsked(k.part, inner, depth+1); of.Kind != types.Any {
+				t = of
+			}
+			if t == nil {
+				t = types.AnyType
+			}
+			if k.optional && t.Kind != types.Any {
+				t = types.UnionOf(t.Without(func(t *types.Type) bool { return t.Kind == types.Undefined }), types.NullType)
+			}
+			return t
 		}
 		field := &model.Field{Name: k.name, Keys: []string{k.name}, Pos: k.pos, Reading: model.ByLibrary, Access: model.Public}
 		if k.prop != nil {
-			if field.Name, field.Declared = k.prop.Name, declared; k.prop.Type != nil {
+			if field.Name = k.prop.Name; k.prop.Type != nil {
 				field.Declared = types.Written(k.prop.Type)
 			}
 			if !k.prop.Pos.IsZero() {
 				field.Pos = k.prop.Pos
 			}
 		}
-		members.Props = append(members.Props, types.NewProp(k.name, k.optional, types.Plain, field, func() *types.Type { return t }))
+		members.Props = append(members.Props, types.NewProp(k.name, k.optional, types.Plain, field, typ))
 	}
 	t := types.Lazy(owner, func() *types.Members { return members })
 	if a.by != nil {
