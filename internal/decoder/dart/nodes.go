@@ -19,6 +19,7 @@ type planner struct {
 	m       *run.Machine
 	made    map[string]*decoder.Node
 	names   map[*run.Place]string // of members that stand for any
+	late    bool                  // a property is made when it is read, of several that were
 }
 
 // tried is code that is run with a part of a document, and where in it something is.
@@ -510,6 +511,7 @@ func (p *planner) build(t tried, o *run.Object, at *run.Place) *decoder.Node {
 	}
 	n.Props = m.Fields
 	for i, f := range p.m.FieldsOf(o) {
+		p.late = p.late || f.Prop.Late && f.Prop.Value != nil
 		if i >= len(m.Fields) || m.Fields[i].Name != f.Prop.Name {
 			continue
 		}

@@ -54,7 +54,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	}
 	own := &planner{program: program, models: modelsOf(t, settings), m: run.New(program), made: map[string]*decoder.Node{}, names: map[*run.Place]string{}}
 	p.Root = own.root(of, entry)
-	p.Inexact = p.Guesses()
+	p.Inexact = p.Guesses() || own.late
 	return p
 }
 
