@@ -479,7 +479,7 @@ func (c *compiler) unset(f *model.Field, owner *model.Type, about *introspection
 	switch {
 	case c.computed || about.creator != nil && slices.Contains(about.creator.Computes, f.Name):
 		value = decoder.Seen{Kind: decoder.SeenUnknown}
-	case f.Default != nil && about.creator != nil && f.Final: // the creator may be the one that sets it
+	case f.Default != nil && about.creator != nil && f.Final && slices.Contains(about.creator.Fills, f.Name): // the creator is what sets it
 		value = decoder.Seen{Kind: decoder.SeenUnknown}
 	case f.Default != nil:
 		value = jvm.Constant(f.Default, t)
