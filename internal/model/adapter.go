@@ -30,6 +30,8 @@ type Adapter struct {
 type RootSaid struct {
 	NotNull   bool   // where its own reader does not take null by itself
 	Qualifier string // the annotation that it is read by, "" for none
+	// Awaits is the function that waits for the response, and must not be given null; "" for none.
+	Awaits string
 }
 
 // MixIn is a class whose annotations a decoder takes for those of another.

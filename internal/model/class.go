@@ -112,6 +112,7 @@ type Method struct {
 	Marks    Annotated
 	Access   Access
 	Static   bool
+	Suspends bool // of Kotlin: it may wait for what it returns
 	// IsExpression says that the body is a single expression.
 	IsExpression bool
 	// Defaults says of a constructor without parameters that it is the one that the

@@ -48,6 +48,7 @@ func rootsOf(set *model.Set) (roots []*root) {
 		lib := library.For(m.Language, settings)
 		plan := planners.Plan(lib, t, declared, settings)
 		library.Drops(plan, drops)
+		library.Awaited(plan)
 		r := &root{typ: t, declared: declared, model: m, call: call, held: held, plan: plan, library: lib.Name}
 		known[t.Key()] = r
 		r.asks = keysOf(plan)

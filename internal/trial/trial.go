@@ -47,6 +47,7 @@ func For(set *model.Set, typeText string) (*decoder.Plan, error) {
 	}
 	plan := lib.Plan(t, typeText, settings)
 	library.Drops(plan, drops)
+	library.Awaited(plan)
 	if m == nil && settings == nil && set.Runs[language] != nil && plan.Refuses == "" {
 		plan.Refuses = "no call of the source decodes " + typeText
 	}

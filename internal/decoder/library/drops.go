@@ -23,3 +23,18 @@ func Drops(p *decoder.Plan, call *model.Call) {
 	}
 	p.Drops(call, otherwise)
 }
+
+// Awaited makes a plan that of a call that waits for the response and must not be given null (Retrofit, of a function of
+// Kotlin that suspends): where the library takes null for the whole, the call throws.
+func Awaited(p *decoder.Plan) {
+	if p.Settings == nil || p.Settings.Root.Awaits == "" || p.Root == nil || p.Root.Op != decoder.OpNil || p.Root.NullError != nil {
+		return
+	}
+	root := *p.Root
+	root.NullError = &decoder.Error{
+		Kind: "KotlinNullPointerException", Reason: decoder.ReasonNull, Where: decoder.AtRoot,
+		Message: "KotlinNullPointerException: Response from " + p.Settings.Root.Awaits + " was null but response body type was declared as non-null",
+		Advice:  "return the type with ?, or Response<…>, and look whether there is a body",
+	}
+	p.Root = &root
+}

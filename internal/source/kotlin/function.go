@@ -124,7 +124,7 @@ func (p *parser) function(c *jvm.Class, m modifiers) {
 			break
 		}
 	}
-	f := p.file.NewMethod(model.Method{Name: name, Receiver: receiver, Marks: m.marks, Access: m.access, Pos: pos})
+	f := p.file.NewMethod(model.Method{Name: name, Receiver: receiver, Marks: m.marks, Access: m.access, Suspends: m.has(wordSuspend), Pos: pos})
 	if !p.Is("(") {
 		return
 	}

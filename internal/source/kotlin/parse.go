@@ -115,13 +115,14 @@ const (
 	wordConst
 	wordLateinit
 	wordSealed
+	wordSuspend
 )
 
 func (m *modifiers) has(w word) bool { return m.words&w != 0 }
 
 var modifierWords = map[string]word{
 	"public": wordOther, "private": wordOther, "internal": wordOther, "protected": wordOther, "open": wordOther, "abstract": wordAbstract, "final": wordOther, "sealed": wordAbstract | wordSealed, "data": wordData, "enum": wordEnum,
-	"annotation": wordAnnotation, "inner": wordInner, "value": wordValue, "inline": wordValue, "override": wordOther, "lateinit": wordLateinit, "const": wordConst, "companion": wordOther, "suspend": wordOther,
+	"annotation": wordAnnotation, "inner": wordInner, "value": wordValue, "inline": wordValue, "override": wordOther, "lateinit": wordLateinit, "const": wordConst, "companion": wordOther, "suspend": wordSuspend,
 	"operator": wordOther, "infix": wordOther, "tailrec": wordOther, "external": wordOther, "vararg": wordVararg, "noinline": wordOther, "crossinline": wordOther, "expect": wordOther, "actual": wordOther,
 }
 

@@ -60,6 +60,14 @@ func requests(p *jvm.Project, c *jvm.Class, all *decoders) (calls []*model.Call)
 			}
 			call := &model.Call{Pos: m.Pos, Language: c.File.Language, Type: t, Declared: declared, Endpoint: a.Text("value", a.Text("path", "")), Method: methodOf(a)}
 			call.Settings = converterOf(p, c, all)
+			if m.Suspends && t == m.Returns && t.Kind != model.Optional && call.Settings != nil && c.File.ImportsFrom("retrofit2") {
+				said := *call.Settings
+				said.Root.Awaits = c.FullName() + "." + m.Name
+				if c.File.Package != "" {
+					said.Root.Awaits = c.File.Package + "." + said.Root.Awaits
+				}
+				call.Settings = &said
+			}
 			calls = append(calls, call)
 		}
 	}
