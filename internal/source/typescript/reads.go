@@ -493,7 +493,7 @@ func (a *askingFor) call(x *code.Expr, e *askedIn, fn *code.Func, want *model.Ty
 		}
 	case strings.HasPrefix(dotted(callee), "console."):
 		return
-	case dotted(callee) == "Array.isArray":
+	case dotted(callee) == "Array.isArray" || x.Const && strings.HasSuffix(name, "Error"):
 		for _, arg := range given {
 			a.value(arg, e, fn, nil, nil, true)
 		}

@@ -36,6 +36,7 @@ function toPort(dto: any): Port { return { code: dto.port_code, depth: dto.depth
 		{holds + `Object.assign(this, j) }`, "{id: number, name: string, at: Date, stops?: {port: string, berth: number}[], fare?: number, open: boolean, port: {code: string, depth?: number, kind: ('quay' | 'buoy')}}"},
 		{`kids: Sailing[] = []; next?: Sailing; id!: number; constructor(j: any) { this.id = j.id; this.kids = (j.kids ?? []).map((k: any) => new Sailing(k)); if (j.next) this.next = new Sailing(j.next) }`,
 			"{id: number, kids?: ({id: …, kids?: …, next?: …}[] | null), next?: ({id: number, kids?: (… | …), next?: (… | …)} | null)}"},
+		{holds + `if (!j || j.error) { throw new Error(j.error) } this.id = j.id }`, "{error?: any, id: number}"},
 		{holds + `console.log(j); this.id = j.id }`, "{id: number}"},
 		{holds + `this.id = j.id; log(j) }`, "?"},
 		{holds + `this.id = j[key] }`, "?"},
