@@ -199,7 +199,7 @@ func hasFunctions(body []code.Stmt) bool {
 
 func last(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
 
-// isObject says whether an object is an instance of a class, by what stands at its own.
+// is says whether an object is an instance of a class, by what stands at its own; known is false where that is not told.
 func (o *object) is(class string) (is, known bool) {
 	if class == o.class || slices.Contains(o.supers, class) || class == "Any" || class == "Object" {
 		return true, true

@@ -51,6 +51,8 @@ func (c *compiler) byFactory(a *model.Adapter, at int, w wanted) *decoder.Node {
 		return c.refuse(w.t.Model, "", "%s", thrown.Message)
 	case errors.As(err, &lost):
 		return unknown(why + ": " + lost.Why)
+	case err != nil:
+		return unknown(why)
 	case made.IsNull():
 		return nil
 	}

@@ -30,11 +30,17 @@ func (c *compiler) read(a *model.Adapter) *decoder.Node {
 
 // reader is what a JsonReader of Moshi's does with values.
 func (c *compiler) reader() eval.Reader {
+	reads := map[string]func(*wire.Value) decoder.Verdict{
+		"nextString": text, "nextInt": integer("an int", -1<<31, 1<<31-1, 0), "nextLong": long, "nextDouble": c.float(64), "nextBoolean": boolean,
+	}
+	if c.values {
+		reads = map[string]func(*wire.Value) decoder.Verdict{
+			"nextString": c.valueReads(""), "nextInt": c.valueReads("int"), "nextLong": c.valueReads("long"), "nextDouble": c.valueReads("double"), "nextBoolean": c.valueReads("boolean"),
+		}
+	}
 	return eval.Reader{
-		Reads: map[string]func(*wire.Value) decoder.Verdict{
-			"nextString": text, "nextInt": integer("an int", -1<<31, 1<<31-1, 0), "nextLong": long, "nextDouble": c.float(64), "nextBoolean": boolean,
-		},
-		Any: c.anything().Read,
+		Reads: reads,
+		Any:   c.anything().Read,
 		Wrong: func(want, token string) *decoder.Error {
 			return data(decoder.ReasonKind, "Expected %s but was %s at path %s", want, token, decoder.PathMark)
 		},

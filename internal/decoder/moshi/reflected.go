@@ -179,7 +179,10 @@ func (c class) Member(name string, args []eval.Value, _ []*model.Type) (eval.Val
 			return eval.Value{}, true, nil
 		}
 	case "isAssignableFrom":
-		if other, ok := typeOf(args[0]); len(args) == 1 && ok && sameRaw(c.reflected, other) {
+		if len(args) != 1 {
+			break
+		}
+		if other, ok := typeOf(args[0]); ok && sameRaw(c.reflected, other) {
 			return eval.Bool(true), true, nil
 		}
 	}
@@ -210,19 +213,17 @@ func typeOf(v eval.Value) (reflected, bool) {
 		return reflected{}, false
 	}
 	t := &model.Type{Kind: model.Named, Name: v.Class, Model: v.Model}
-	switch name := interfacesOf[v.Class]; {
-	case name == "":
-		name = v.Class
-		fallthrough
-	default:
-		switch name {
-		case "List", "Collection", "ArrayList", "LinkedList":
-			t = &model.Type{Kind: model.List, Class: name}
-		case "Set", "HashSet", "LinkedHashSet":
-			t = &model.Type{Kind: model.Unique, Class: name}
-		case "Map", "HashMap", "LinkedHashMap":
-			t = &model.Type{Kind: model.Map, Class: name}
-		}
+	name := v.Class
+	if other := interfacesOf[name]; other != "" {
+		name = other
+	}
+	switch name {
+	case "List", "Collection", "ArrayList", "LinkedList":
+		t = &model.Type{Kind: model.List, Class: name}
+	case "Set", "HashSet", "LinkedHashSet":
+		t = &model.Type{Kind: model.Unique, Class: name}
+	case "Map", "HashMap", "LinkedHashMap":
+		t = &model.Type{Kind: model.Map, Class: name}
 	}
 	return reflected{t, boxes[v.Class] == ""}, true
 }
