@@ -2,6 +2,7 @@ package jackson
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -126,7 +127,7 @@ func (c *compiler) stands(p *decoder.Plan) {
 	if len(c.identities) == 0 {
 		return
 	}
-	identities, taken := c.identities, c.taken
+	identities, taken := maps.Clone(c.identities), maps.Clone(c.taken) // others are added when other types are planned
 	root := p.Root
 	p.Prepared = func(doc *wire.Value) (*wire.Value, *decoder.Error, *wire.Value, bool) {
 		r := &standing{of: identities, taken: taken, known: map[string]*identified{}, members: map[*decoder.Node]map[string]*decoder.Node{}}
