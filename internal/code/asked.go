@@ -115,8 +115,8 @@ func (p *Program) metatype(t *model.Type) *model.Type {
 	if name, ok := strings.CutSuffix(t.Name, p.words.Meta); ok && p.words.Meta != "" && t.Kind == model.Named {
 		return &model.Type{Kind: model.Named, Name: name, Args: t.Args, Model: t.Model}
 	}
-	if t.Kind == model.Named && len(t.Args) == 1 && slices.Contains(p.words.Types, last(t.Name)) && last(t.Args[0].Name) != "?" && t.Args[0].Kind != model.Opaque {
-		if slices.Contains(p.words.ByClass, last(t.Name)) {
+	if t.Kind == model.Named && len(t.Args) == 1 && slices.Contains(p.words.Types, model.SimpleName(t.Name)) && model.SimpleName(t.Args[0].Name) != "?" && t.Args[0].Kind != model.Opaque {
+		if slices.Contains(p.words.ByClass, model.SimpleName(t.Name)) {
 			return &model.Type{Kind: model.Named, Name: Erased, Args: t.Args}
 		}
 		return t.Args[0]
@@ -129,7 +129,7 @@ func (p *Program) isType(t *model.Type) bool {
 	if t == nil {
 		return false
 	}
-	return slices.Contains(p.words.AnyType, last(t.Unwrapped().Name))
+	return slices.Contains(p.words.AnyType, model.SimpleName(t.Unwrapped().Name))
 }
 
 // TypeParameter is the name of the type parameter that a parameter is given as a value, "" where it is

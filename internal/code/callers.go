@@ -36,7 +36,7 @@ func (f *follower) callsOf(fn *Func) []site {
 		for _, s := range f.p.calls[init] {
 			callee := s.call.Args[0]
 			if len(callee.Args) > 0 && callee.Args[0].Op == Name && callee.Args[0].Text == fn.Class.Name ||
-				callee.Op == Member && len(callee.Args) == 0 && s.expected != nil && last(s.expected.Unwrapped().Name) == fn.Class.Name {
+				callee.Op == Member && len(callee.Args) == 0 && s.expected != nil && model.SimpleName(s.expected.Unwrapped().Name) == fn.Class.Name {
 				all = append(all, s)
 			}
 		}
@@ -57,7 +57,7 @@ func (f *follower) callsOf(fn *Func) []site {
 // instancesNamed are the names of the properties and parameters that hold an instance of a class.
 func (p *Program) instancesNamed(class string) (all []string) {
 	note := func(name string, t *model.Type, made *Expr) {
-		holds := t != nil && last(t.Unwrapped().Name) == class || made != nil && made.Op == Call && called(made) == class
+		holds := t != nil && model.SimpleName(t.Unwrapped().Name) == class || made != nil && made.Op == Call && called(made) == class
 		if holds && !slices.Contains(all, name) {
 			all = append(all, name)
 		}
@@ -99,7 +99,7 @@ func (f *follower) requests(d demand, free []string) {
 		if a.Type == nil {
 			continue
 		}
-		class := last(a.Type.Unwrapped().Name)
+		class := model.SimpleName(a.Type.Unwrapped().Name)
 		if of := f.p.metatype(a.Type); of != nil { // R.Type
 			class = of.Name
 		}
@@ -169,7 +169,7 @@ func (f *follower) instances(d demand, free []string) (any bool) {
 	for _, name := range slices.Sorted(maps.Keys(f.p.Classes)) {
 		for _, sub := range f.p.Classes[name] {
 			for _, super := range sub.Supers {
-				if last(super.Name) != c.Name || len(super.Args) != len(generics) || len(generics) == 0 {
+				if model.SimpleName(super.Name) != c.Name || len(super.Args) != len(generics) || len(generics) == 0 {
 					continue
 				}
 				by := bindings{}
@@ -229,7 +229,7 @@ func (p *Program) mayCall(s site, fn *Func) bool {
 	if t == nil {
 		return true
 	}
-	name := last(t.Unwrapped().Name)
+	name := model.SimpleName(t.Unwrapped().Name)
 	return fn.Receiver || name == fn.Class.Name || p.isKindOf(name, fn.Class.Name, 0) || p.isKindOf(fn.Class.Name, name, 0)
 }
 
@@ -243,7 +243,7 @@ func (p *Program) isKindOf(name, other string, depth int) bool {
 	}
 	for _, c := range p.Classes[name] {
 		for _, super := range c.Supers {
-			if p.isKindOf(last(super.Name), other, depth+1) {
+			if p.isKindOf(model.SimpleName(super.Name), other, depth+1) {
 				return true
 			}
 		}

@@ -123,7 +123,7 @@ func (f *follower) memberNamed(e *Expr, in *Func, member string) Named {
 	}
 	class := ""
 	if t := p.typeOf(e, in, nil, 0); t != nil {
-		class = last(t.Unwrapped().Name)
+		class = model.SimpleName(t.Unwrapped().Name)
 		f.load(class)
 	}
 	if e.Op == Call && p.makes(e, &model.Type{}) {
@@ -191,7 +191,7 @@ func (p *Program) addNames(e *Expr, in *Func, n *Named, depth int) {
 		switch {
 		case e.Text == "":
 		case e.Type != nil:
-			p.addOfClass(last(e.Type.Name), e.Text, in, n, depth)
+			p.addOfClass(model.SimpleName(e.Type.Name), e.Text, in, n, depth)
 		default:
 			p.addProp(e.Text, in, n, depth)
 		}

@@ -1,6 +1,10 @@
 package code
 
-import "slices"
+import (
+	"slices"
+
+	"vetta/internal/model"
+)
 
 // What a property holds, and whether it may hold another thing.
 
@@ -27,7 +31,7 @@ func (p *Program) propOf(e *Expr, in *Func) *Prop {
 	if of := e.Args[0]; of.Op == Name && len(p.Classes[of.Text]) > 0 && in.param(of.Text) == nil {
 		class = of.Text
 	} else if t := p.typeOf(of, in, nil, 0); t != nil {
-		class = last(t.Unwrapped().Name)
+		class = model.SimpleName(t.Unwrapped().Name)
 	}
 	return p.propIn(class, e.Text, 0)
 }
@@ -45,7 +49,7 @@ func (p *Program) propIn(class, name string, depth int) (found *Prop) {
 	}
 	for _, part := range p.Classes[class] {
 		for _, super := range part.Supers {
-			if prop := p.propIn(last(super.Name), name, depth+1); prop != nil {
+			if prop := p.propIn(model.SimpleName(super.Name), name, depth+1); prop != nil {
 				return prop
 			}
 		}
@@ -80,7 +84,7 @@ func (p *Program) overridden(s site, fn *Func, name string) Named {
 		}
 	} else if len(callee.Args) > 0 {
 		if t := p.typeOf(callee.Args[0], s.in, nil, 0); t != nil {
-			class = last(t.Unwrapped().Name)
+			class = model.SimpleName(t.Unwrapped().Name)
 		}
 	}
 	prop := p.propIn(class, name, 0)
@@ -110,7 +114,7 @@ func (p *Program) isGivenAnother(prop *Prop) bool {
 				return own
 			}
 			t := p.typeOf(s.Of, fn, nil, 0)
-			return prop.Class != nil && t != nil && last(t.Unwrapped().Name) == prop.Class.Name
+			return prop.Class != nil && t != nil && model.SimpleName(t.Unwrapped().Name) == prop.Class.Name
 		}) {
 			return true
 		}

@@ -16,7 +16,7 @@ func (p *Program) memberAt(e *Expr, in *Func, wanted *model.Type, member string,
 		case e.Op == Call && p.makes(e, wanted):
 			class := e.Args[0].Text
 			if class == p.words.Init {
-				class = last(wanted.Unwrapped().Name)
+				class = model.SimpleName(wanted.Unwrapped().Name)
 			}
 			for i, label := range e.Labels {
 				if label == member {
@@ -47,7 +47,7 @@ func (p *Program) memberAt(e *Expr, in *Func, wanted *model.Type, member string,
 			}
 			return &Expr{Op: Other}
 		case e.Op == Member || e.Op == Call:
-			name, class := "", last(wanted.Unwrapped().Name)
+			name, class := "", model.SimpleName(wanted.Unwrapped().Name)
 			of := e
 			if e.Op == Call {
 				name, of = called(e), e.Args[0]
@@ -56,7 +56,7 @@ func (p *Program) memberAt(e *Expr, in *Func, wanted *model.Type, member string,
 			}
 			if of.Op == Member && len(of.Args) > 0 { // of another class than the one that is wanted
 				if t := p.typeOf(of.Args[0], in, nil, 0); t != nil {
-					class = last(t.Unwrapped().Name)
+					class = model.SimpleName(t.Unwrapped().Name)
 				}
 			}
 			if v := p.caseMember(class, name, member, depth); v != nil {
@@ -85,7 +85,7 @@ func (p *Program) memberAt(e *Expr, in *Func, wanted *model.Type, member string,
 				v = value(prop)
 			}
 			if a := in.param(e.Text); v == nil && a != nil && a.Type != nil { // an instance of a class that says it for all
-				if prop := p.propIn(last(a.Type.Unwrapped().Name), member, 0); prop != nil {
+				if prop := p.propIn(model.SimpleName(a.Type.Unwrapped().Name), member, 0); prop != nil {
 					return value(prop)
 				}
 			}

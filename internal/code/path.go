@@ -168,7 +168,7 @@ func (p *Program) isGivenAsPath(call *Expr, i int, in *Func) bool {
 // requested is the name of a call, or of the type of which it makes an instance.
 func requested(call *Expr) string {
 	if call.Type != nil {
-		return last(call.Type.Name)
+		return model.SimpleName(call.Type.Name)
 	}
 	return called(call)
 }
@@ -220,7 +220,7 @@ func (p *Program) candidates(s site) []*Func {
 		all = append(all[:len(all):len(all)], p.funcsIn[ofClass{class, name}]...)
 		for _, part := range p.Classes[class] {
 			for _, super := range part.Supers {
-				of(last(super.Name), depth+1)
+				of(model.SimpleName(super.Name), depth+1)
 			}
 		}
 	}

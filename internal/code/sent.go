@@ -51,7 +51,7 @@ func (p *Program) isAnyValue(t *model.Type) bool {
 		return false
 	}
 	t = t.Unwrapped()
-	return t.Model == nil && slices.Contains(p.words.AnyValue, last(t.Name))
+	return t.Model == nil && slices.Contains(p.words.AnyValue, model.SimpleName(t.Name))
 }
 
 // methods are those of HTTP that requests with a body or an answer have (RFC 9110 section 9, RFC 5789).

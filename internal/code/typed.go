@@ -44,11 +44,11 @@ func (p *Program) typeOf(e *Expr, in *Func, wanted *model.Type, depth int) *mode
 		var of *model.Type
 		if len(e.Args) == 0 {
 			if wanted != nil {
-				class = last(wanted.Unwrapped().Name)
+				class = model.SimpleName(wanted.Unwrapped().Name)
 			}
 		} else if of = p.typeOf(e.Args[0], in, nil, depth+1); of != nil {
 			of = of.Unwrapped()
-			class = last(of.Name)
+			class = model.SimpleName(of.Name)
 		}
 		for _, prop := range p.props[e.Text] {
 			if prop.Class != nil && prop.Class.Name == class {
@@ -71,10 +71,10 @@ func (p *Program) typeOf(e *Expr, in *Func, wanted *model.Type, depth int) *mode
 		class := ""
 		var of *model.Type // with its type arguments, where those are written
 		if callee := e.Args[0]; callee.Op == Member && len(callee.Args) == 0 && wanted != nil {
-			class = last(wanted.Unwrapped().Name)
+			class = model.SimpleName(wanted.Unwrapped().Name)
 		} else if callee.Op == Member && len(callee.Args) > 0 {
 			if t := p.typeOf(callee.Args[0], in, nil, depth+1); t != nil {
-				class, of = last(t.Unwrapped().Name), t
+				class, of = model.SimpleName(t.Unwrapped().Name), t
 			}
 		} else if in.Class != nil {
 			class = in.Class.Name
@@ -100,7 +100,7 @@ func (p *Program) within(t, of *model.Type) *model.Type {
 		return t
 	}
 	by := bindings{}
-	for i, name := range p.GenericsOf(last(of.Name)) {
+	for i, name := range p.GenericsOf(model.SimpleName(of.Name)) {
 		if i < len(of.Args) {
 			by[name] = of.Args[i]
 		}
@@ -159,7 +159,7 @@ func (p *Program) typeOfObject(e *Expr, in *Func) *model.Type {
 
 // full is a type that is written inside an extension of its class which says what its parameters are.
 func (p *Program) full(t *model.Type, c *Class) *model.Type {
-	if c == nil || len(t.Args) > 0 || last(t.Name) != c.Name && t.Name != p.words.OwnType || len(c.Types) == 0 {
+	if c == nil || len(t.Args) > 0 || model.SimpleName(t.Name) != c.Name && t.Name != p.words.OwnType || len(c.Types) == 0 {
 		return t
 	}
 	r := *t
@@ -213,7 +213,7 @@ type declared struct {
 // valuesOf are the properties and functions that yield instances of a generic class, by its name.
 func (p *Program) valuesOf(class string) (all []declared) {
 	add := func(t *model.Type, made *Expr, in *Func) {
-		if t != nil && t.Kind == model.Named && last(t.Name) == class && made != nil {
+		if t != nil && t.Kind == model.Named && model.SimpleName(t.Name) == class && made != nil {
 			all = append(all, declared{t, made, in, made.Pos})
 		}
 	}

@@ -28,9 +28,6 @@ func names(t *model.Type, free []string) (found []string) {
 	return found
 }
 
-// last is a name without those that it is in.
-func last(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
-
 // unify finds what names in a pattern stand for where it is the type of a value that is of another type.
 // What only holds the value, a result or a publisher, is taken off where the other is without it.
 func unify(pattern, actual *model.Type, free []string, out bindings) bool {
@@ -57,7 +54,7 @@ func unify(pattern, actual *model.Type, free []string, out bindings) bool {
 	switch {
 	case actual == Nothing:
 		return false
-	case pattern.Kind == model.Named && actual.Kind == model.Named && last(pattern.Name) == last(actual.Name): // whose arguments are not written
+	case pattern.Kind == model.Named && actual.Kind == model.Named && model.SimpleName(pattern.Name) == model.SimpleName(actual.Name): // whose arguments are not written
 		return false
 	case pattern.Kind == model.Opaque || actual.Kind == model.Opaque:
 		return false
@@ -80,14 +77,14 @@ func (p *Program) unifyKind(pattern, actual *model.Type, free []string, out bind
 	}
 	of := actual.Unwrapped()
 	own := bindings{}
-	for i, name := range p.GenericsOf(last(of.Name)) {
+	for i, name := range p.GenericsOf(model.SimpleName(of.Name)) {
 		if i < len(of.Args) {
 			own[name] = of.Args[i]
 		}
 	}
-	for _, part := range p.Classes[last(of.Name)] {
+	for _, part := range p.Classes[model.SimpleName(of.Name)] {
 		for _, super := range part.Supers {
-			if last(super.Name) != last(of.Name) && p.unifyKind(pattern, p.bind(super, own), free, out, depth+1) {
+			if model.SimpleName(super.Name) != model.SimpleName(of.Name) && p.unifyKind(pattern, p.bind(super, own), free, out, depth+1) {
 				return true
 			}
 		}
@@ -96,7 +93,7 @@ func (p *Program) unifyKind(pattern, actual *model.Type, free []string, out bind
 }
 
 func same(a, b *model.Type) bool {
-	return a.Kind == b.Kind && len(a.Args) == len(b.Args) && (a.Kind != model.Named || (a.Model == b.Model || a.Model == nil || b.Model == nil) && last(a.Name) == last(b.Name))
+	return a.Kind == b.Kind && len(a.Args) == len(b.Args) && (a.Kind != model.Named || (a.Model == b.Model || a.Model == nil || b.Model == nil) && model.SimpleName(a.Name) == model.SimpleName(b.Name))
 }
 
 // holds says whether a type is a library's that holds a value of its first argument: Result<Port, Error>.
@@ -165,7 +162,7 @@ func (p *Program) expand(t *model.Type) *model.Type {
 	if t == nil || t.Model != nil {
 		return t
 	}
-	a, ok := p.Aliases[last(t.Unwrapped().Name)]
+	a, ok := p.Aliases[model.SimpleName(t.Unwrapped().Name)]
 	if !ok || a.Type == nil || a.Type.Kind != model.Opaque {
 		return t
 	}
@@ -204,15 +201,15 @@ func (p *Program) bind(t *model.Type, by bindings) *model.Type {
 
 // member is the type that a class gives a name to, nil where it gives none.
 func (p *Program) member(of *model.Type, name string) *model.Type {
-	if i := slices.Index(p.GenericsOf(last(of.Name)), name); i >= 0 && i < len(of.Args) {
+	if i := slices.Index(p.GenericsOf(model.SimpleName(of.Name)), name); i >= 0 && i < len(of.Args) {
 		return of.Args[i]
 	}
-	for _, c := range p.Classes[last(of.Name)] {
+	for _, c := range p.Classes[model.SimpleName(of.Name)] {
 		if t := c.Types[name]; t != nil {
 			return t
 		}
 		for _, super := range c.Supers { // Request<Port>, by the parameter of the interface
-			if i := slices.Index(p.GenericsOf(last(super.Name)), name); i >= 0 && i < len(super.Args) {
+			if i := slices.Index(p.GenericsOf(model.SimpleName(super.Name)), name); i >= 0 && i < len(super.Args) {
 				return super.Args[i]
 			}
 		}

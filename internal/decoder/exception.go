@@ -11,7 +11,7 @@ var parents = map[string]string{
 	"NumberFormatException": "IllegalArgumentException", "IllegalArgumentException": "RuntimeException", "IllegalStateException": "RuntimeException", "NoSuchElementException": "RuntimeException",
 	"IndexOutOfBoundsException": "RuntimeException", "StringIndexOutOfBoundsException": "IndexOutOfBoundsException", "ClassCastException": "RuntimeException", "NullPointerException": "RuntimeException",
 	"DateTimeException": "RuntimeException", "DateTimeParseException": "DateTimeException", "UnsupportedOperationException": "RuntimeException", "ArithmeticException": "RuntimeException",
-	"JsonDataException": "RuntimeException", "JsonEncodingException": "IOException", "IOException": "Exception", "RuntimeException": "Exception", "Exception": "Throwable",
+	"JsonDataException": "RuntimeException", "JsonEncodingException": "IOException", "EOFException": "IOException", "FileNotFoundException": "IOException", "IOException": "Exception", "RuntimeException": "Exception", "Exception": "Throwable",
 	"SerializationException": "IllegalArgumentException", "JsonDecodingException": "SerializationException", "MissingFieldException": "SerializationException", "JsonEncodingFailure": "SerializationException",
 	"JsonParseException": "RuntimeException", "JsonSyntaxException": "JsonParseException", "JsonIOException": "JsonParseException", "ParseException": "Exception",
 }

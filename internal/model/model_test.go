@@ -161,3 +161,25 @@ func TestFind(t *testing.T) {
 		t.Error("no settings have an option")
 	}
 }
+
+// TestAccessors: names as javap shows them of what kotlinc 1.9.24 makes.
+func TestAccessors(t *testing.T) {
+	for name, want := range map[string][2]string{
+		"port":     {"getPort", "setPort"},
+		"x":        {"getX", "setX"},
+		"URL":      {"getURL", "setURL"},
+		"_code":    {"get_code", "set_code"},
+		"isFull":   {"isFull", "setFull"},
+		"is4x4":    {"is4x4", "set4x4"},
+		"is":       {"getIs", "setIs"},
+		"island":   {"getIsland", "setIsland"},
+		"isÉtroit": {"isÉtroit", "setÉtroit"},
+		"isétroit": {"isétroit", "setétroit"},
+		"état":     {"getétat", "setétat"},
+	} {
+		get, set, is := Accessors(name)
+		if get != want[0] || set != want[1] || is != (get == name) {
+			t.Errorf("%s: got %s, %s, %v, want %s, %s", name, get, set, is, want[0], want[1])
+		}
+	}
+}

@@ -164,7 +164,7 @@ func (c *Check) result(s subject, f CheckFinding) sarifResult {
 	if f.Field == "" {
 		kind = "type"
 	}
-	at := sarifLocation{Physical: physical(f.At), Logical: []sarifLogical{{last(whole), whole, kind}}}
+	at := sarifLocation{Physical: physical(f.At), Logical: []sarifLogical{{model.SimpleName(whole), whole, kind}}}
 	if f.At.IsZero() {
 		at.Physical = physical(s.at)
 	}
@@ -189,9 +189,6 @@ func (c *Check) result(s subject, f CheckFinding) sarifResult {
 	}
 	return result
 }
-
-// last is what stands behind the last dot.
-func last(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
 
 // message says a finding in a sentence or two.
 func (c *Check) message(name string, f CheckFinding) string {

@@ -186,7 +186,7 @@ func (m *Machine) Reader(c *code.Class) *code.Func {
 			}
 		}
 		if !f.Init {
-			if f.Returns == nil || last(f.Returns.Unwrapped().Name) != c.Name {
+			if f.Returns == nil || model.SimpleName(f.Returns.Unwrapped().Name) != c.Name {
 				return false
 			}
 		}

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"vetta/internal/code"
+	"vetta/internal/model"
 )
 
 // isClassName says whether a name is one of a class, by its first letter.
@@ -270,7 +271,7 @@ func (m *Machine) lookup(of Value, name string, f *frame, x *code.Expr) (v Value
 	if fn, in := m.find(t, name, getter, 0); fn != nil {
 		return unknown(m.resolve(fn.Returns, m.p.unitOf(fn.File), m.own(in)), of), true, nil
 	}
-	if w := t.Class.Extends; name == "widget" && w != nil && last(w.Name) == "State" && len(w.Args) == 1 { // of a screen
+	if w := t.Class.Extends; name == "widget" && w != nil && model.SimpleName(w.Name) == "State" && len(w.Args) == 1 { // of a screen
 		return unknown(m.resolve(w.Args[0], m.p.unitOf(t.Class.File), m.own(t))), true, nil
 	}
 	return Value{}, false, nil

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"vetta/internal/code"
+	"vetta/internal/model"
 )
 
 // Program is the code of an app, file by file.
@@ -53,7 +54,7 @@ func NewProgram(units []*code.Unit) *Program {
 				p.classes[c.Name] = append(p.classes[c.Name], c)
 			}
 			for _, s := range c.Supers {
-				p.inherits[last(s.Name)] = append(p.inherits[last(s.Name)], c)
+				p.inherits[model.SimpleName(s.Name)] = append(p.inherits[model.SimpleName(s.Name)], c)
 			}
 		}
 		for _, f := range u.Funcs {
@@ -91,8 +92,6 @@ func (p *Program) OnWeb() *Program {
 	own.web = true
 	return &own
 }
-
-func last(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
 
 func (p *Program) unitOf(file string) *code.Unit { return p.units[file] }
 
@@ -213,9 +212,9 @@ func (p *Program) class(name string, u *code.Unit) *code.Class {
 
 // alias is the type that a name is another one for.
 func (p *Program) alias(name string, u *code.Unit) (code.Alias, *code.Unit, bool) {
-	all := p.aliases[last(name)]
+	all := p.aliases[model.SimpleName(name)]
 	for _, a := range all {
-		if len(all) == 1 || a.unit == u || u != nil && p.sees(u, a.unit, last(name), "", 0, map[*code.Unit]bool{}) {
+		if len(all) == 1 || a.unit == u || u != nil && p.sees(u, a.unit, model.SimpleName(name), "", 0, map[*code.Unit]bool{}) {
 			return a.Alias, a.unit, true
 		}
 	}

@@ -353,7 +353,7 @@ func (m *Machine) resolved(t *model.Type, u *code.Unit, by bindings, deep int) (
 		r, _ = m.resolved(a.Type, of, inner, deep+1)
 		return r, true
 	}
-	name := t.Name[strings.LastIndexByte(t.Name, '.')+1:]
+	name := model.SimpleName(t.Name)
 	r = &Type{Name: name, Args: args(t.Args)}
 	switch name {
 	case "List", "Iterable", "Set", "Map", "Future", "FutureOr":

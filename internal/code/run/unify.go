@@ -62,7 +62,7 @@ func (m *Machine) unify(written *model.Type, actual *Type, names []string, by bi
 		return
 	}
 	for t := actual; t != nil; {
-		if last(written.Name) == t.Name || t.is("List", "Set") && written.Name == "Iterable" {
+		if model.SimpleName(written.Name) == t.Name || t.is("List", "Set") && written.Name == "Iterable" {
 			for i, a := range written.Args {
 				m.unify(a, t.arg(i), names, by, u)
 			}
@@ -74,7 +74,7 @@ func (m *Machine) unify(written *model.Type, actual *Type, names []string, by bi
 		up := m.supersOf(t)
 		t = nil
 		for _, s := range up {
-			if s != nil && (t == nil || last(written.Name) == s.Name) {
+			if s != nil && (t == nil || model.SimpleName(written.Name) == s.Name) {
 				t = s
 			}
 		}

@@ -81,8 +81,6 @@ func find(marks model.Annotated, name string) *model.Annotation {
 	return nil
 }
 
-func last(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
-
 // serialization is a SerializationException.
 func serialization(reason decoder.Reason, format string, args ...any) *decoder.Error {
 	return &decoder.Error{Kind: "SerializationException", Reason: reason, Message: "SerializationException: " + fmt.Sprintf(format, args...)}
@@ -130,7 +128,7 @@ func (c *compiler) contractName(t *model.Type) markup.Name {
 		return markup.Name{Space: "http://www.w3.org/2001/XMLSchema", Local: name}
 	}
 	m := u.Model
-	name := markup.Name{Space: clrSpace + m.Package, Local: last(m.Name)}
+	name := markup.Name{Space: clrSpace + m.Package, Local: model.SimpleName(m.Name)}
 	mark := find(m.Marks, "DataContract")
 	if mark == nil {
 		mark = find(m.Marks, "CollectionDataContract")

@@ -43,7 +43,7 @@ func ReadJSON(t *model.Type, settings *model.Settings, doc *wire.Value) decoder.
 
 // unparsed is the error for a text that is no value of a type.
 func unparsed(of, text string, u *model.Type, reason decoder.Reason) *decoder.Error {
-	name := last(clr.Name(u))
+	name := model.SimpleName(clr.Name(u))
 	switch {
 	case u.Model != nil: // an enum, by its number
 		name = "Int64"

@@ -220,7 +220,7 @@ func (r *reading) scalar(u *model.Type, e *markup.Element) (decoder.Seen, *decod
 		return decoder.Seen{Kind: decoder.SeenUnknown}, nil
 	}
 	if wrong != nil {
-		return decoder.Seen{}, serialization(wrong.Reason, "There was an error deserializing the object of type %s. The value '%s' cannot be parsed as the type '%s'.", r.of, given, last(clr.Name(u)))
+		return decoder.Seen{}, serialization(wrong.Reason, "There was an error deserializing the object of type %s. The value '%s' cannot be parsed as the type '%s'.", r.of, given, model.SimpleName(clr.Name(u)))
 	}
 	return s, nil
 }

@@ -98,10 +98,25 @@ func TestRun(t *testing.T) {
 		{"kotlin", `return try { x.toInt() } catch (e: NumberFormatException) { null }`, text, `null`},
 		{"kotlin", `return try { x.toInt() } catch (e: IllegalStateException) { null }`, text, `NumberFormatException: For input string: "4.5m"`},
 		{"kotlin", `return runCatching { x.toInt() }.getOrDefault(9)`, text, `9`},
-		{"kotlin", `return LocalDate.parse(x)`, eval.Text("2026-02-30"), `DateTimeParseException: Text '2026-02-30' could not be parsed`},
+		{"kotlin", `return LocalDate.parse(x)`, eval.Text("2026-02-30"), `DateTimeParseException: Text '2026-02-30' could not be parsed: Invalid date 'FEBRUARY 30'`},
+		{"kotlin", `return LocalDate.parse(x)`, eval.Text("2026-03-01 by the tide table of the harbour office, first printing of"), `DateTimeParseException: Text '2026-03-01 by the tide table of the harbour office, first printi...' could not be parsed, unparsed text found at index 10`},
+		{"kotlin", `return LocalDate.parse(x)`, eval.Text("+12026-01-01"), `"+12026-01-01"`},
+		{"kotlin", `return LocalTime.parse(x)`, eval.Text("09:30:00"), `"09:30"`},
+		{"java", `return LocalDateTime.parse(x);`, eval.Text("2026-03-01T09:30:05.1234"), `"2026-03-01T09:30:05.123400"`},
+		{"java", `return LocalDateTime.parse(x);`, eval.Text("2026-02-30T10:00:00+01:00"), `DateTimeParseException: Text '2026-02-30T10:00:00+01:00' could not be parsed, unparsed text found at index 19`},
+		{"java", `return OffsetDateTime.parse(x);`, eval.Text("2026-03-01T09:30+00:00"), `"2026-03-01T09:30Z"`},
+		{"java", `return OffsetDateTime.parse(x);`, eval.Text("2026-03-01T09:30"), `DateTimeParseException: Text '2026-03-01T09:30' could not be parsed at index 16`},
 		{"kotlin", `return LocalDate.parse(x)`, eval.Text("2026-03-01"), `"2026-03-01"`},
 		{"kotlin", `return x.let { it + 1 }.takeIf { it > 9 }`, number, `null`},
 		{"kotlin", `return tides.heightOf(x)`, number, `?`},
+		{"kotlin", `return mapOf("a" to 1, "b" to 3).filterValues { it > x }`, number, `{"b":3}`},
+		{"kotlin", `return mapOf("a" to 1, "b" to 3).filterNot { it.value > x }`, number, `{"a":1}`},
+		{"kotlin", `return mapOf("a" to 1, "b" to 3).mapValues { (k, v) -> k + v }`, number, `{"a":"a1","b":"b3"}`},
+		{"kotlin", `return mapOf("a" to 1, "b" to 3).map { (k, v) -> if (v > x) k else null }`, number, `[null,"b"]`},
+		{"kotlin", `return mapOf("a" to 1, "b" to 3).mapNotNull { (k, v) -> if (v > x) k else null }`, number, `["b"]`},
+		{"kotlin", `return mapOf("a" to 1, "b" to 3).any { it.value > x }`, number, `true`},
+		{"kotlin", `return mapOf("a" to 1, "b" to 3).none { it.key == "c" }`, number, `true`},
+		{"kotlin", `return mapOf("a" to 1, "b" to 3).entries.first { it.value > x }.key`, number, `"b"`},
 		{"kotlin", `return x.reversed()`, text, `?`},
 		{"java", `return x.equals("4.5m") ? Integer.parseInt("7") : 0;`, text, `7`},
 		{"java", `for (Kind k : Kind.values()) { if (k.code() == x) { return k; } } throw new IllegalStateException("no kind");`, number, `"BUOY"`},
@@ -166,4 +181,58 @@ func FuzzRun(f *testing.F) {
 			}
 		}
 	})
+}
+
+// calling is a library that calls what is a Reader.
+type calling struct{}
+
+func (calling) Calls(super string) bool { return super == "Reader" }
+
+func (calling) Static(eval.Value, string, []eval.Value, []*model.Type) (eval.Value, bool, error) {
+	return eval.Value{}, false, nil
+}
+
+// TestCalled: what a class is decides whether a library calls it, not what its functions are named.
+func TestCalled(t *testing.T) {
+	for super, want := range map[string]string{"Reader": "?", "Parcelable": `{"code":"SAL","depth":3.0}`} {
+		m := *port
+		m.Conforms = []string{super}
+		r := &code.Routine{Name: "read", Language: "kotlin", Body: body("kotlin", `return Port("SAL", 3)`), Scope: harbour{app{"kotlin"}, &m}}
+		v, err := eval.Run(r, calling{})
+		if err != nil {
+			t.Fatalf("%s: %v", super, err)
+		}
+		seen, known := v.Result()
+		got := seen.String()
+		if !known {
+			got = "?"
+		}
+		if got != want {
+			t.Errorf("of a Port that is %s: got %s, want %s", super, got, want)
+		}
+		_, called, _ := v.Invoke(calling{}, "create")
+		if called != (super == "Reader") {
+			t.Errorf("of a Port that is %s: called %v", super, called)
+		}
+	}
+}
+
+// harbour is a scope with a port that has a function create.
+type harbour struct {
+	app
+	port *model.Model
+}
+
+func (h harbour) Class(name string) *model.Model {
+	if name == "Port" {
+		return h.port
+	}
+	return h.app.Class(name)
+}
+
+func (h harbour) Routine(name string) *code.Routine {
+	if name == "Port.create" {
+		return &code.Routine{Name: "create", Language: "kotlin", Body: body("kotlin", `return null`), Scope: h}
+	}
+	return h.app.Routine(name)
 }

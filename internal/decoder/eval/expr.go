@@ -276,7 +276,7 @@ func (m *machine) choice(x *code.Expr, in *frame, e *env) (Value, error) {
 // isOf says whether a value is of a type.
 func (m *machine) isOf(v Value, t *model.Type) (bool, error) {
 	u := t.Unwrapped()
-	name := u.Name[strings.LastIndexByte(u.Name, '.')+1:]
+	name := model.SimpleName(u.Name)
 	if u.Kind == model.List || u.Kind == model.Unique {
 		name = "List"
 	} else if u.Kind == model.Map {

@@ -17,6 +17,12 @@ type Library interface {
 	Static(of Value, name string, args []Value, types []*model.Type) (v Value, known bool, err error)
 }
 
+// Caller is a library that calls functions of objects that the app makes.
+type Caller interface {
+	// Calls says whether it calls what is of a class or interface, by its name without a package.
+	Calls(super string) bool
+}
+
 // limit is how many expressions one call evaluates at most: code need not come to an end.
 const limit = 50000
 
@@ -394,7 +400,7 @@ func catches(name string, t *Thrown) (yes, known bool) {
 	known = true
 	for _, class := range strings.Split(classes, "|") {
 		class = strings.TrimPrefix(strings.TrimSpace(class), "final ")
-		is, told := decoder.IsA(t.Class, class[strings.LastIndexByte(class, '.')+1:])
+		is, told := decoder.IsA(t.Class, model.SimpleName(class))
 		yes, known = yes || is, known && (told || is)
 	}
 	return yes, known || yes
@@ -421,7 +427,7 @@ func (m *machine) throw(e *code.Expr, in *frame, names *env) error {
 	if name == "" || e.Op != code.Call {
 		return unfollowed("what is thrown", e.Pos)
 	}
-	t := &Thrown{Class: name[strings.LastIndexByte(name, '.')+1:]}
+	t := &Thrown{Class: model.SimpleName(name)}
 	if len(e.Args) > 1 {
 		if v, err := m.expr(e.Args[1], in, names); err == nil {
 			t.Message, _ = m.written(v)

@@ -93,9 +93,10 @@ func (m *machine) keyIn(of Value, name string, args []Value) (Value, bool, error
 	return Value{}, true, nil
 }
 
-// eachEntry calls a closure for every entry.
+// eachEntry calls a closure for every entry: what makes a map of them stands here, the rest is done with the entries as
+// with any list.
 func (m *machine) eachEntry(of Value, name string, fn *closure) (Value, bool, error) {
-	out, list := keyed(nil, nil), []Value{}
+	out := keyed(nil, nil)
 	for i, key := range of.Names {
 		item := (*of.Items)[i]
 		given := entry(key, item)
@@ -104,47 +105,21 @@ func (m *machine) eachEntry(of Value, name string, fn *closure) (Value, bool, er
 			given = item
 		case "filterKeys":
 			given = Text(key)
-		case "filter", "filterNot", "mapValues", "map", "mapNotNull", "any", "none", "all", "forEach":
+		case "filter", "filterNot", "mapValues":
 		default:
-			return Value{}, false, nil
+			return m.listMethod(List(entries(of)...), name, []Value{{fn: fn}})
 		}
 		v, err := m.call(fn, nil, given)
 		if err != nil {
 			return Value{}, true, err
 		}
-		holds := v.Seen.Kind == decoder.SeenBool && v.Seen.Text == "true"
-		switch name {
-		case "mapValues":
-			out.Names, *out.Items = append(out.Names, key), append(*out.Items, v)
-		case "map":
-			list = append(list, v)
-		case "mapNotNull":
-			if !v.IsNull() {
-				list = append(list, v)
-			}
-		case "any", "none":
-			if holds {
-				return Bool(name == "any"), true, nil
-			}
-		case "all":
-			if !holds {
-				return Bool(false), true, nil
-			}
-		default:
-			if holds == (name != "filterNot") {
-				out.Names, *out.Items = append(out.Names, key), append(*out.Items, item)
-			}
+		switch holds := v.Seen.Kind == decoder.SeenBool && v.Seen.Text == "true"; {
+		case name == "mapValues":
+			item = v
+		case holds == (name == "filterNot"):
+			continue
 		}
-	}
-	switch name {
-	case "map", "mapNotNull":
-		return List(list...), true, nil
-	case "any":
-		return Bool(false), true, nil
-	case "none", "all":
-		return Bool(true), true, nil
-	case "forEach":
-		return Value{}, true, nil
+		out.Names, *out.Items = append(out.Names, key), append(*out.Items, item)
 	}
 	return out, true, nil
 }

@@ -2,7 +2,6 @@ package eval
 
 import (
 	"slices"
-	"strings"
 
 	"vetta/internal/code"
 	"vetta/internal/code/hand"
@@ -84,7 +83,7 @@ func (m *machine) without(supers []*model.Type, body []code.Stmt, in *frame, e *
 	o := &object{fields: inside(e)}
 	for _, t := range supers {
 		if t != nil {
-			o.supers = append(o.supers, last(t.Name))
+			o.supers = append(o.supers, model.SimpleName(t.Name))
 		}
 	}
 	v := Value{obj: o}
@@ -112,26 +111,27 @@ func (m *machine) without(supers []*model.Type, body []code.Stmt, in *frame, e *
 	return v, nil
 }
 
-// called are the functions that a library calls of what it is given.
-var called = []string{"create", "fromJson"}
+// supersOf are the classes and interfaces that a class is declared to be of, without packages.
+func supersOf(m *model.Model) (names []string) {
+	for _, super := range m.Conforms {
+		names = append(names, model.SimpleName(super))
+	}
+	if m.Super != nil {
+		names = append(names, model.SimpleName(m.Super.Name))
+	}
+	return names
+}
 
 // behaving is an instance of a class of the app's that a library calls, not one of data; known is false for that.
 func (m *machine) behaving(name string, of *model.Model, x *code.Expr, in *frame, e *env) (Value, bool, error) {
 	scope := in.f.Scope
-	if scope == nil || of == nil || of.Super == nil && len(of.Conforms) == 0 {
+	calls, ok := m.lib.(Caller)
+	if scope == nil || of == nil || !ok {
 		return Value{}, false, nil
 	}
-	if !slices.ContainsFunc(called, func(method string) bool { return scope.Routine(name+"."+method) != nil }) {
+	o := &object{class: model.SimpleName(of.Name), supers: supersOf(of), fields: inside(nil)}
+	if !slices.ContainsFunc(o.supers, calls.Calls) {
 		return Value{}, false, nil
-	}
-	o := &object{class: last(of.Name), fields: inside(nil)}
-	for _, super := range of.Conforms {
-		super, _, _ = strings.Cut(super, "<")
-		super, _, _ = strings.Cut(super, "(")
-		o.supers = append(o.supers, last(super))
-	}
-	if of.Super != nil {
-		o.supers = append(o.supers, last(of.Super.Name))
 	}
 	o.routine = func(method string) *code.Routine { return scope.Routine(name + "." + method) }
 	args, err := m.arguments(x, in, e)
@@ -196,8 +196,6 @@ func hasFunctions(body []code.Stmt) bool {
 		return s.Op == code.Do && s.Value != nil && s.Value.Op == code.Lambda && s.Value.Fn != nil
 	})
 }
-
-func last(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
 
 // is says whether an object is an instance of a class, by what stands at its own; known is false where that is not told.
 func (o *object) is(class string) (is, known bool) {

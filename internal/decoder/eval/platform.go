@@ -2,14 +2,13 @@ package eval
 
 import (
 	"math"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
-	"time"
 
 	"vetta/internal/code"
 	"vetta/internal/decoder"
+	"vetta/internal/decoder/javatime"
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/model"
 )
@@ -131,11 +130,20 @@ func unique(args []Value) Value {
 	return Value{Items: &items, Set: true}
 }
 
-var isoDate = regexp.MustCompile(`^\d{4}-\d\d-\d\d$`)
+// dated are the classes of java.time whose parse is followed, and what toString makes of what it reads.
+var dated = map[string]struct {
+	format *javatime.Format
+	text   func(javatime.Moment) string
+}{
+	"LocalDate":      {javatime.LocalDate, javatime.Moment.DateText},
+	"LocalTime":      {javatime.LocalTime, javatime.Moment.TimeText},
+	"LocalDateTime":  {javatime.LocalDateTime, javatime.Moment.DateTimeText},
+	"OffsetDateTime": {javatime.OffsetDateTime, func(m javatime.Moment) string { return m.DateTimeText() + m.OffsetText() }},
+}
 
 // made is an instance of a class of the platform's.
 func made(class string, args []Value) (Value, bool, error) {
-	switch class[strings.LastIndexByte(class, '.')+1:] {
+	switch model.SimpleName(class) {
 	case "Date":
 		if len(args) == 1 {
 			if n, ok := args[0].whole(); ok {
@@ -176,18 +184,14 @@ func staticOf(class, name string, args []Value) (Value, bool, error) {
 	if !isText || len(args) != 1 {
 		return Value{}, false, nil
 	}
+	if of, ok := dated[class]; ok && name == "parse" {
+		m, problem, known := of.format.Parse(text)
+		if known && problem != "" {
+			return Value{}, true, &Thrown{Class: "DateTimeParseException", Message: javatime.Refusal(text, problem)}
+		}
+		return Text(of.text(m)), known, nil
+	}
 	switch class + "." + name {
-	case "LocalDate.parse":
-		if !isoDate.MatchString(text) {
-			if strings.ContainsAny(text[:min(1, len(text))], "+-") { // a year beyond four digits
-				return Value{}, false, nil
-			}
-			return Value{}, true, &Thrown{Class: "DateTimeParseException", Message: "Text '" + text + "' could not be parsed"}
-		}
-		if _, err := time.Parse("2006-01-02", text); err != nil {
-			return Value{}, true, &Thrown{Class: "DateTimeParseException", Message: "Text '" + text + "' could not be parsed"}
-		}
-		return Text(text), true, nil
 	case "UUID.fromString":
 		id, ok := jvm.ParseUUID(text)
 		if !ok {

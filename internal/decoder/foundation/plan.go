@@ -246,7 +246,7 @@ func (c *compiler) keyRepresentable(m *model.Model) func(string) (decoder.Seen, 
 		if found, ok := cases[canonical(name)]; ok {
 			return decoder.Seen{Kind: decoder.SeenEnum, Text: found, Type: m.Name}, nil
 		}
-		return decoder.Seen{}, corrupted(decoder.ReasonKey, decoder.AtValue, "Could not convert key to type "+simpleName(m.Name))
+		return decoder.Seen{}, corrupted(decoder.ReasonKey, decoder.AtValue, "Could not convert key to type "+model.SimpleName(m.Name))
 	}
 }
 
@@ -433,7 +433,7 @@ func (c *compiler) payloadEnum(t *model.Type) *decoder.Node {
 	m := t.Model
 	cases := &decoder.Node{Op: decoder.OpCases, Model: m, Error: &decoder.Error{
 		Kind: "typeMismatch", Reason: decoder.ReasonCases,
-		Message: fmt.Sprintf("typeMismatch: %s: Invalid number of keys found, expected one.", simpleName(m.Name)),
+		Message: fmt.Sprintf("typeMismatch: %s: Invalid number of keys found, expected one.", model.SimpleName(m.Name)),
 	}}
 	for _, mc := range m.Cases {
 		if mc.Key == "" {
@@ -456,9 +456,6 @@ func (c *compiler) payloadEnum(t *model.Type) *decoder.Node {
 	}
 	return &decoder.Node{Op: decoder.OpKeyed, OwnPath: true, Wrong: wrong(dictionary), Match: c.match, Inner: cases, Model: m}
 }
-
-// simpleName is the name that Swift prints for a type: without those around it.
-func simpleName(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
 
 // Text writes a type as Swift source would.
 func Text(t *model.Type) string {

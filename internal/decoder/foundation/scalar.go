@@ -171,7 +171,7 @@ func (c *compiler) rawEnum(m *model.Model) func(*wire.Value) decoder.Verdict {
 		name, ok := cases[rawKey(raw.Seen)]
 		if !ok {
 			return decoder.Verdict{Err: corrupted(decoder.ReasonConstant, decoder.AtValue,
-				fmt.Sprintf("Cannot initialize %s from invalid %s value %s", simpleName(m.Name), m.Raw.Name, raw.Seen.Text))}
+				fmt.Sprintf("Cannot initialize %s from invalid %s value %s", model.SimpleName(m.Name), m.Raw.Name, raw.Seen.Text))}
 		}
 		return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenEnum, Text: name, Type: m.Name}, Loss: raw.Loss}
 	}

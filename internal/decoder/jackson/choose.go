@@ -133,7 +133,7 @@ func (k *collector) finish() {
 		if p.marks.Find("JacksonInject") != nil {
 			out.why = "its mapper injects " + p.name + ", which is not followed"
 		}
-		if a := p.marks.Find("JsonTypeInfo"); lastName(a.Text("include", "")) == "EXTERNAL_PROPERTY" { // the key beside it tells its class
+		if a := p.marks.Find("JsonTypeInfo"); model.SimpleName(a.Text("include", "")) == "EXTERNAL_PROPERTY" { // the key beside it tells its class
 			out.ignored[a.Text("property", "")] = true
 		}
 		if t := p.declared(); t != nil && strings.HasPrefix(t.Name, "Optional") && t.Name != "Optional" && k.c.settings.Option("module.Jdk8Module") == "" {

@@ -32,8 +32,8 @@ func jacksonized(m *model.Model) bool {
 // namesBuilder says whether @JsonDeserialize names Lombok's builder, and its setters are
 // named as Jackson looks for them: with the prefix of @JsonPOJOBuilder, by default "with".
 func namesBuilder(m *model.Model) bool {
-	name := lastName(m.Marks.Find("JsonDeserialize").Text("builder", ""))
-	if name == "" || name != lastName(m.Name)+"Builder" || m.Marks.Find("Builder") == nil {
+	name := model.SimpleName(m.Marks.Find("JsonDeserialize").Text("builder", ""))
+	if name == "" || name != model.SimpleName(m.Name)+"Builder" || m.Marks.Find("Builder") == nil {
 		return false
 	}
 	prefix := "with"
@@ -45,7 +45,7 @@ func namesBuilder(m *model.Model) bool {
 
 // builderOf is the builder as far as the source declares it itself, nil where Lombok makes
 // all of it.
-func builderOf(m *model.Model) *model.Model { return related(m, lastName(m.Name)+"Builder") }
+func builderOf(m *model.Model) *model.Model { return related(m, model.SimpleName(m.Name)+"Builder") }
 
 // addBuilder gathers the setters of a builder, which have the names of the fields.
 func (k *collector) addBuilder() {
@@ -245,7 +245,7 @@ func (k *collector) makers() (all []*model.Method) {
 // creatorMode is what annotations say of a maker: "" for nothing, or a JsonCreator.Mode.
 func creatorMode(m *model.Method) string {
 	if a := m.Marks.Find("JsonCreator"); a != nil {
-		return lastName(a.Text("mode", "DEFAULT"))
+		return model.SimpleName(a.Text("mode", "DEFAULT"))
 	}
 	if m.Marks.Find("ConstructorProperties") != nil {
 		return "PROPERTIES"

@@ -32,13 +32,13 @@ func (c *compiler) identified(t *model.Type) (id *identity, why string) {
 	if a == nil {
 		return nil, ""
 	}
-	scope := lastName(strings.TrimSuffix(a.Text("scope", ""), ".class"))
+	scope := model.SimpleName(strings.TrimSuffix(a.Text("scope", ""), ".class"))
 	if m := related(t.Model, scope); m != nil {
 		scope = className(m)
 	} else if scope == "" {
 		scope = "java.lang.Object"
 	}
-	id = &identity{m: t.Model, key: a.Text("property", "@id"), maker: lastName(a.Text("generator", ""))}
+	id = &identity{m: t.Model, key: a.Text("property", "@id"), maker: model.SimpleName(a.Text("generator", ""))}
 	switch id.maker {
 	case "None":
 		return nil, ""

@@ -2,6 +2,7 @@ package jackson
 
 import (
 	"slices"
+	"strings"
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/jvm"
@@ -27,7 +28,8 @@ func (c *compiler) beyond(m *model.Model) string {
 	case m.Kind != model.Enum && (slices.ContainsFunc(m.Methods, single) || slices.ContainsFunc(m.Ctors, single)):
 		return "a creator of one parameter makes it, which is not followed"
 	case c.kotlinModule() && slices.ContainsFunc(m.Fields, func(f *model.Field) bool {
-		return isProperty(f.Name) && slices.ContainsFunc(f.Elsewhere, func(a model.Annotation) bool { return a.Target != "param" })
+		_, _, is := model.Accessors(f.Name)
+		return is && slices.ContainsFunc(f.Elsewhere, func(a model.Annotation) bool { return a.Target != "param" })
 	}):
 		return "an annotation of an accessor named by is is not followed"
 	case m.Inline != nil:
@@ -47,13 +49,14 @@ func couldSerialize(m *model.Model, p *model.Parameter) bool {
 	}
 	for _, f := range m.Fields {
 		if f.Name == p.Name {
-			if isProperty(f.Name) && jvm.Scalar(f.Type.Unwrapped()) != "boolean" {
+			get, _, is := model.Accessors(f.Name)
+			if is && jvm.Scalar(f.Type.Unwrapped()) != "boolean" {
 				return false
 			}
 			if a := f.Elsewhere.Find("JsonProperty"); a != nil && a.Target == "param" && a.Text("value", "") != "" {
 				return true
 			}
-			return f.Access != model.Private && f.Access != model.Package && (isProperty(f.Name) || mangled(capitalised(f.Name)) == f.Name)
+			return f.Access != model.Private && f.Access != model.Package && (is || mangled(strings.TrimPrefix(get, "get")) == f.Name)
 		}
 	}
 	return false

@@ -3,7 +3,6 @@ package jackson
 import (
 	"slices"
 	"strings"
-	"unicode"
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/jvm"
@@ -173,14 +172,6 @@ func (c *compiler) alone(m *model.Model, k *model.Method) *model.Method {
 	return made
 }
 
-// capitalised is the name of a property as the names of its accessors end.
-func capitalised(name string) string {
-	if name != "" && name[0] >= 'a' && name[0] <= 'z' {
-		return strings.ToUpper(name[:1]) + name[1:]
-	}
-	return name
-}
-
 // viewOf is a method of a class with types of Java.
 func (c *compiler) viewOf(of *model.Model, m *model.Method) *model.Method {
 	out := *m
@@ -218,7 +209,7 @@ func (c *compiler) propertyOf(m, v *model.Model, f *model.Field) *model.Field {
 	if jvm.Takes(m, f) {
 		field.Marks = slices.DeleteFunc(slices.Clone(f.Marks), ofParameter)
 	}
-	is := isProperty(f.Name)
+	get, set, is := model.Accessors(f.Name)
 	switch {
 	case f.Marks.Find("JvmField") != nil:
 		field.Access = f.Access
@@ -233,10 +224,6 @@ func (c *compiler) propertyOf(m, v *model.Model, f *model.Field) *model.Field {
 		return &field
 	case f.Lateinit:
 		field.Access = f.Access
-	}
-	get, set := "get"+capitalised(f.Name), "set"+capitalised(f.Name)
-	if is {
-		get, set = f.Name, "set"+f.Name[2:]
 	}
 	access := f.Access
 	if access == model.Package { // internal: the name of the module is part of theirs
@@ -266,12 +253,6 @@ func ofParameter(a model.Annotation) bool {
 // targeted are the annotations for one part of a property.
 func targeted(marks model.Annotated, target string) model.Annotated {
 	return slices.DeleteFunc(slices.Clone(marks), func(a model.Annotation) bool { return a.Target != target })
-}
-
-// isProperty says whether accessors of a property are named by "is" ("Calling Kotlin from Java").
-func isProperty(name string) bool {
-	rest, ok := strings.CutPrefix(name, "is")
-	return ok && rest != "" && !unicode.IsLower([]rune(rest)[0])
 }
 
 // asDeclared puts the classes and fields of the source back where their views stand in a plan.

@@ -2,7 +2,6 @@ package jackson
 
 import (
 	"slices"
-	"strings"
 
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/model"
@@ -154,7 +153,7 @@ func erased(t *model.Type) string {
 	if s := jvm.Scalar(u); s != "" {
 		return u.Name
 	}
-	return u.Name[strings.LastIndexByte(u.Name, '.')+1:]
+	return model.SimpleName(u.Name)
 }
 
 // overridden are annotations with others in the place of those of the same kind.

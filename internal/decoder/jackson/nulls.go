@@ -16,10 +16,10 @@ func (c *compiler) nulls(at *decoder.Node, p *property, t *model.Type) {
 	}
 	kotlin := p.param != nil && c.isView(p.param.owner.Model) && !jvm.IsPrimitive(t, false) // whose module asks nothing about what is absent
 	invalid := fault("InvalidNullException", decoder.ReasonNull, "Invalid `null` value encountered for property %q", p.name)
-	if rule := lastName(a.Text("contentNulls", "")); rule != "" && rule != "DEFAULT" && rule != "SET" {
+	if rule := model.SimpleName(a.Text("contentNulls", "")); rule != "" && rule != "DEFAULT" && rule != "SET" {
 		at.Inner = c.contentNulls(at.Inner, rule, t, t, invalid)
 	}
-	switch lastName(a.Text("nulls", "")) {
+	switch model.SimpleName(a.Text("nulls", "")) {
 	case "SKIP":
 		if p.refused != nil { // what is skipped is null all the same when the creator is given it
 			break

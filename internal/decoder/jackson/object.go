@@ -520,7 +520,7 @@ func spent(m *model.Model, p *property, target *model.Field, about *introspectio
 // (jdk.internal.reflect.UnsafeFieldAccessorImpl of Java 17).
 func fixed(m *model.Model, f *model.Field, null bool) *decoder.Error {
 	to := raw(f.Type)
-	switch box := boxes[to]; {
+	switch box := jvm.Boxes[to]; {
 	case box != "": // null is made zero first
 		to = "java.lang." + box
 	case null:
@@ -537,29 +537,11 @@ func fixed(m *model.Model, f *model.Field, null bool) *decoder.Error {
 	return err
 }
 
-// binaryName is a class as Class.getName has it: arrays with a bracket for each dimension.
-func binaryName(class string) string {
-	elem, dims := class, ""
-	for strings.HasSuffix(elem, "[]") {
-		elem, dims = strings.TrimSuffix(elem, "[]"), dims+"["
-	}
-	if dims == "" {
-		return class
-	}
-	if code := map[string]string{"int": "I", "long": "J", "short": "S", "byte": "B", "float": "F", "double": "D", "boolean": "Z", "char": "C"}[elem]; code != "" {
-		return dims + code
-	}
-	return dims + "L" + elem + ";"
-}
-
-// boxes are the classes of primitive values.
-var boxes = map[string]string{"int": "Integer", "long": "Long", "short": "Short", "byte": "Byte", "float": "Float", "double": "Double", "boolean": "Boolean", "char": "Character"}
-
 // className is how messages name the class that is made: its builder where it has one.
 func className(m *model.Model) string {
 	name := jvm.ClassName(m)
 	if jacksonized(m) {
-		name += "$" + lastName(m.Name) + "Builder"
+		name += "$" + model.SimpleName(m.Name) + "Builder"
 	}
 	return name
 }
@@ -601,6 +583,6 @@ func isInner(t *model.Type, owner *model.Model) bool {
 	if m == nil || owner == nil || len(m.Ctors) != 1 || len(m.Ctors[0].Params) != 1 || m.Ctors[0].Params[0].Name != "this" {
 		return false
 	}
-	outer, nested := strings.CutSuffix(m.Name, "."+lastName(m.Name))
+	outer, nested := strings.CutSuffix(m.Name, "."+model.SimpleName(m.Name))
 	return nested && outer == owner.Name && m.Package == owner.Package
 }

@@ -45,7 +45,7 @@ func (c *compiler) registered(t *model.Type) *model.Adapter {
 		return nil
 	}
 	for i := range c.settings.Adapters {
-		if a := &c.settings.Adapters[i]; a.Of != nil && a.Of.Kind == model.Named && lastName(a.Of.Name) == lastName(t.Name) && jvm.Scalar(t) == "" {
+		if a := &c.settings.Adapters[i]; a.Of != nil && a.Of.Kind == model.Named && model.SimpleName(a.Of.Name) == model.SimpleName(t.Name) && jvm.Scalar(t) == "" {
 			return a
 		}
 	}

@@ -166,7 +166,7 @@ func (c *compiler) make(t *model.Type, as format) *decoder.Node {
 		if n := c.own(c.registered(t)); n != nil {
 			return n
 		}
-		if c.settings.Option("adapter."+lastName(t.Name)) != "" {
+		if c.settings.Option("adapter."+model.SimpleName(t.Name)) != "" {
 			return unknown("a deserializer of its own reads " + t.Name)
 		}
 		if t.Name == unboxed {

@@ -148,9 +148,6 @@ func classMark(t *model.Type, name string) *model.Annotation {
 	return nil
 }
 
-// lastName is the last name of a path: Visibility.ANY is ANY.
-func lastName(path string) string { return path[strings.LastIndexByte(path, '.')+1:] }
-
 // collector gathers the properties of one class.
 type collector struct {
 	c         *compiler
@@ -230,7 +227,7 @@ func (k *collector) visible(kind string, access model.Access) bool {
 		rule = "NONE"
 	}
 	member := map[string]string{"FIELD": "fieldVisibility", "GETTER": "getterVisibility", "IS_GETTER": "isGetterVisibility", "SETTER": "setterVisibility", "CREATOR": "creatorVisibility"}[kind]
-	if set := lastName(classMark(k.marked, "JsonAutoDetect").Text(member, "DEFAULT")); set != "DEFAULT" {
+	if set := model.SimpleName(classMark(k.marked, "JsonAutoDetect").Text(member, "DEFAULT")); set != "DEFAULT" {
 		rule = set
 	}
 	switch rule {
@@ -294,7 +291,7 @@ func (k *collector) removeIgnored() {
 func (k *collector) removeUnseen(p *property) {
 	access := "AUTO"
 	for _, a := range p.all() {
-		if own := lastName(a.marks.Find("JsonProperty").Text("access", "AUTO")); own != "AUTO" && access == "AUTO" {
+		if own := model.SimpleName(a.marks.Find("JsonProperty").Text("access", "AUTO")); own != "AUTO" && access == "AUTO" {
 			access = own
 		}
 	}

@@ -194,9 +194,9 @@ func (c *compiler) narrowed(t *model.Type, a *model.Annotation, in *model.Model)
 		}
 		switch t.Kind {
 		case model.List, model.Unique, model.Map:
-			out.Class = lastName(name)
+			out.Class = model.SimpleName(name)
 		default:
-			out.Model, out.Name = nil, lastName(name)
+			out.Model, out.Name = nil, model.SimpleName(name)
 		}
 		return &out
 	}
@@ -219,10 +219,10 @@ func (c *compiler) narrowed(t *model.Type, a *model.Annotation, in *model.Model)
 
 // formatted says whether a @JsonFormat switches a feature on.
 func formatted(a *model.Annotation, feature string) bool {
-	return slices.ContainsFunc(a.Texts("with"), func(text string) bool { return lastName(text) == feature })
+	return slices.ContainsFunc(a.Texts("with"), func(text string) bool { return model.SimpleName(text) == feature })
 }
 
 // shaped says whether a @JsonFormat asks for a shape.
 func shaped(a *model.Annotation, shape string) bool {
-	return lastName(a.Text("shape", "")) == shape
+	return model.SimpleName(a.Text("shape", "")) == shape
 }

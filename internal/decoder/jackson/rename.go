@@ -68,7 +68,7 @@ func (k *collector) rename() {
 func (k *collector) renameByStrategy() {
 	strategy := k.c.settings.Option("naming")
 	if a := classMark(k.marked, "JsonNaming"); a != nil {
-		strategy = strings.TrimSuffix(lastName(a.Text("value", "")), "Strategy")
+		strategy = strings.TrimSuffix(model.SimpleName(a.Text("value", "")), "Strategy")
 	}
 	if strategy == "" {
 		return

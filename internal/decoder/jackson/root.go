@@ -14,7 +14,7 @@ func (c *compiler) rootName(t *model.Type, inner *decoder.Node) *decoder.Node {
 	if m == nil {
 		return unknown("the root name of " + jvm.TypeText(t) + " is not followed")
 	}
-	name := lastName(m.Name)
+	name := model.SimpleName(m.Name)
 	if a := m.Marks.Find("JsonRootName"); a != nil {
 		name = a.Text("value", name)
 	}

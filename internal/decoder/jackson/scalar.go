@@ -34,27 +34,39 @@ func numeral(v *wire.Value) string {
 	return string(v.Raw)
 }
 
-// token names the kind of a value as messages do.
-func token(v *wire.Value) string {
+// tokenName is the com.fasterxml.jackson.core.JsonToken that a value begins with.
+func tokenName(v *wire.Value) string {
 	switch v.Kind {
 	case wire.Null:
-		return "Null value (token `JsonToken.VALUE_NULL`)"
+		return "VALUE_NULL"
 	case wire.Bool:
 		if v.True() {
-			return "Boolean value (token `JsonToken.VALUE_TRUE`)"
+			return "VALUE_TRUE"
 		}
-		return "Boolean value (token `JsonToken.VALUE_FALSE`)"
+		return "VALUE_FALSE"
 	case wire.Number:
 		if isFloat(v) {
-			return "Floating-point value (token `JsonToken.VALUE_NUMBER_FLOAT`)"
+			return "VALUE_NUMBER_FLOAT"
 		}
-		return "Integer value (token `JsonToken.VALUE_NUMBER_INT`)"
+		return "VALUE_NUMBER_INT"
 	case wire.String:
-		return "String value (token `JsonToken.VALUE_STRING`)"
+		return "VALUE_STRING"
 	case wire.Array:
-		return "Array value (token `JsonToken.START_ARRAY`)"
+		return "START_ARRAY"
 	}
-	return "Object value (token `JsonToken.START_OBJECT`)"
+	return "START_OBJECT"
+}
+
+// nouns are what messages call values that begin with a token (JsonToken, DeserializationContext._shapeForToken).
+var nouns = map[string]string{
+	"VALUE_NULL": "Null", "VALUE_TRUE": "Boolean", "VALUE_FALSE": "Boolean", "VALUE_NUMBER_FLOAT": "Floating-point", "VALUE_NUMBER_INT": "Integer",
+	"VALUE_STRING": "String", "START_ARRAY": "Array", "START_OBJECT": "Object",
+}
+
+// token names the kind of a value as messages do.
+func token(v *wire.Value) string {
+	name := tokenName(v)
+	return nouns[name] + " value (token `JsonToken." + name + "`)"
 }
 
 func fault(kind string, reason decoder.Reason, format string, args ...any) *decoder.Error {

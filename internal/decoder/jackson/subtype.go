@@ -50,7 +50,7 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation, as format) *d
 				id = own.Text("value", "")
 			}
 			if id == "" {
-				id = lastName(target.Name)
+				id = model.SimpleName(target.Name)
 			}
 			ids = append(ids, id)
 			if inherited && !extends(target, t.Model) {
@@ -65,7 +65,7 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation, as format) *d
 	}
 	if len(n.Branches) == 0 && c.kotlinModule() {
 		for _, target := range c.sealedClasses(t.Model) {
-			id := target.Marks.Find("JsonTypeName").Text("value", lastName(target.Name))
+			id := target.Marks.Find("JsonTypeName").Text("value", model.SimpleName(target.Name))
 			if !target.Abstract { // one that cannot be made goes by its name too, which no message lists
 				ids = append(ids, id)
 			}
@@ -73,7 +73,7 @@ func (c *compiler) subtypes(t *model.Type, info *model.Annotation, as format) *d
 		}
 	}
 	if own := t.Model; !own.Abstract { // it is one of its own
-		id := own.Marks.Find("JsonTypeName").Text("value", lastName(own.Name))
+		id := own.Marks.Find("JsonTypeName").Text("value", model.SimpleName(own.Name))
 		ids = append(ids, id)
 		n.Branches = append(n.Branches, decoder.Branch{Key: id, Node: c.later(t, passed, as)})
 	}

@@ -77,21 +77,6 @@ func notTold() decoder.Verdict {
 	return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
 }
 
-// jsonTokens are how Jackson calls what it has found.
-var jsonTokens = map[wire.Kind]string{wire.Null: "VALUE_NULL", wire.Number: "VALUE_NUMBER_INT", wire.String: "VALUE_STRING", wire.Array: "START_ARRAY", wire.Object: "START_OBJECT"}
-
-func jsonToken(v *wire.Value) string {
-	switch {
-	case v.Kind == wire.Bool && v.True():
-		return "VALUE_TRUE"
-	case v.Kind == wire.Bool:
-		return "VALUE_FALSE"
-	case v.Kind == wire.Number && isFloat(v):
-		return "VALUE_NUMBER_FLOAT"
-	}
-	return jsonTokens[v.Kind]
-}
-
 func mismatchedInput(format string, args ...any) decoder.Verdict {
 	return decoder.Verdict{Err: fault("MismatchedInputException", decoder.ReasonKind, format, args...)}
 }
@@ -113,7 +98,7 @@ func (r *timed) told(sent, text, shown, problem string, known bool) decoder.Verd
 	case !known:
 		return notTold()
 	case problem != "":
-		err := weird(r.typ(), sent, fmt.Sprintf("Failed to deserialize %s: (java.time.format.DateTimeParseException) Text '%s' could not be parsed%s", r.typ(), text, problem), decoder.ReasonDate)
+		err := weird(r.typ(), sent, fmt.Sprintf("Failed to deserialize %s: (java.time.format.DateTimeParseException) %s", r.typ(), javatime.Refusal(text, problem)), decoder.ReasonDate)
 		err.Advice = "give it @JsonFormat(pattern = …) as it is sent, or declare the type of java.time that reads it"
 		return decoder.Verdict{Err: err}
 	}
@@ -135,7 +120,7 @@ func (r *timed) show(m javatime.Moment) string {
 	case "MonthDay":
 		return fmt.Sprintf("--%02d-%02d", m.Month, m.Day)
 	}
-	return m.DateText() + "T" + m.TimeText()
+	return m.DateTimeText()
 }
 
 // local reads dates and times without a zone (LocalDateDeserializer, LocalTimeDeserializer, LocalDateTimeDeserializer,
@@ -162,7 +147,7 @@ func (r *timed) local(v *wire.Value) decoder.Verdict {
 		}
 	}
 	if r.name == "OffsetTime" {
-		return mismatchedInput("Unexpected token (%s), expected START_ARRAY: Expected array or string.", jsonToken(v))
+		return mismatchedInput("Unexpected token (%s), expected START_ARRAY: Expected array or string.", tokenName(v))
 	}
 	return mismatchedInput("Expected array or string.")
 }
@@ -215,14 +200,14 @@ func (r *timed) localArray(elems []*wire.Value) decoder.Verdict {
 		return notTold()
 	}
 	if first := elems[0]; first.Kind != wire.Number || isFloat(first) {
-		return mismatchedInput("Unexpected token (%s) within Array, expected VALUE_NUMBER_INT", jsonToken(first))
+		return mismatchedInput("Unexpected token (%s) within Array, expected VALUE_NUMBER_INT", tokenName(first))
 	}
 	var n []int
 	for _, e := range elems {
 		i, err := strconv.ParseInt(string(e.Raw), 10, 32)
 		if err != nil || e.Kind != wire.Number {
 			if r.name != "LocalDate" {
-				return wrapped("Current token (" + jsonToken(e) + ") not numeric, can not use numeric value accessors")
+				return wrapped("Current token (" + tokenName(e) + ") not numeric, can not use numeric value accessors")
 			}
 			i = -1
 		}
@@ -249,7 +234,7 @@ func (r *timed) localArray(elems []*wire.Value) decoder.Verdict {
 		return wrapped("Current token (END_ARRAY) not numeric, can not use numeric value accessors")
 	}
 	if len(n) > high {
-		return mismatchedInput("Unexpected token (%s), expected END_ARRAY: Expected array to end", jsonToken(elems[high]))
+		return mismatchedInput("Unexpected token (%s), expected END_ARRAY: Expected array to end", tokenName(elems[high]))
 	}
 	if r.name != "LocalTime" {
 		m.Year, m.Month, m.Day = int64(of(0)), of(1), of(2)
@@ -290,7 +275,7 @@ func (r *timed) instant(v *wire.Value) decoder.Verdict {
 	case v.Kind == wire.Array || v.Kind == wire.Object:
 		return decoder.Verdict{Err: mismatched(r.typ(), v)}
 	case v.Kind != wire.String:
-		return mismatchedInput("Unexpected token (%s), expected one of [VALUE_STRING, VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT] for %s value", jsonToken(v), r.typ())
+		return mismatchedInput("Unexpected token (%s), expected one of [VALUE_STRING, VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT] for %s value", tokenName(v), r.typ())
 	}
 	text := jvm.Trim(jvm.Text(v))
 	if text == "" {
@@ -356,25 +341,28 @@ func (r *timed) at(seconds int64, nano int) decoder.Verdict {
 
 // stamp is a whole number: seconds, or milliseconds where the mapper is told so.
 func (r *timed) stamp(n int64) decoder.Verdict {
-	if r.c.off("READ_DATE_TIMESTAMPS_AS_NANOSECONDS") {
-		seconds, rest := n/1000, n%1000
-		if rest < 0 {
-			seconds, rest = seconds-1, rest+1000
-		}
-		out := r.at(seconds, int(rest)*1e6)
-		if n >= 1200000000 && n < 4102444800 {
-			out.Loss = decoder.WrongUnit
-		}
-		return out
-	}
-	out := r.at(n, 0)
-	if n >= 1200000000000 && n < 4102444800000 {
+	seconds, nano, millis := r.counted(n)
+	out := r.at(seconds, nano)
+	if millis && n >= 1200000000 && n < 4102444800 || !millis && n >= 1200000000000 && n < 4102444800000 {
 		out.Loss = decoder.WrongUnit
 	}
 	return out
 }
 
-// parts are the seconds and nanoseconds of a decimal (DecimalUtils.extractSecondsAndNanos).
+// counted is a whole number as seconds and nanoseconds; millis says whether the mapper takes it for milliseconds.
+func (r *timed) counted(n int64) (seconds int64, nano int, millis bool) {
+	if !r.c.off("READ_DATE_TIMESTAMPS_AS_NANOSECONDS") {
+		return n, 0, false
+	}
+	seconds, rest := n/1000, n%1000
+	if rest < 0 {
+		seconds, rest = seconds-1, rest+1000
+	}
+	return seconds, int(rest) * 1e6, true
+}
+
+// parts are the seconds and nanoseconds of a decimal (DecimalUtils.extractSecondsAndNanos), as an instant or a duration
+// is made of them: nanoseconds count forward.
 func parts(text string) (seconds int64, nano int, known bool) {
 	f, ok := jvm.ParseDouble(text)
 	switch {
@@ -395,8 +383,12 @@ func parts(text string) (seconds int64, nano int, known bool) {
 	nanos := new(big.Int).Quo(new(big.Int).Mul(exact.Num(), big.NewInt(1e9)), exact.Denom())
 	whole := new(big.Int).Quo(exact.Num(), exact.Denom())
 	rest := new(big.Int).Sub(nanos, new(big.Int).Mul(whole, big.NewInt(1e9)))
-	if seconds, nano = whole.Int64(), int(rest.Int64()); seconds < 0 && nano < 0 {
+	seconds, nano = whole.Int64(), int(rest.Int64())
+	switch {
+	case nano < 0 && seconds < 0:
 		nano = -nano
+	case nano < 0:
+		seconds, nano = seconds-1, nano+1e9
 	}
 	return seconds, nano, true
 }
@@ -405,9 +397,6 @@ func (r *timed) decimal(text string) decoder.Verdict {
 	seconds, nano, known := parts(text)
 	if !known {
 		return notTold()
-	}
-	if nano < 0 {
-		seconds, nano = seconds-1, nano+1e9
 	}
 	return r.at(seconds, nano)
 }
@@ -420,27 +409,18 @@ func (r *timed) duration(v *wire.Value) decoder.Verdict {
 		if !known {
 			return notTold()
 		}
-		if nano < 0 {
-			seconds, nano = seconds-1, nano+1e9
-		}
 		return plain(javatime.DurationText(seconds, nano))
 	case v.Kind == wire.Number:
 		n, err := strconv.ParseInt(string(v.Raw), 10, 64)
 		if err != nil {
 			return decoder.Verdict{Err: outOfRange(string(v.Raw), "long (-9223372036854775808 - 9223372036854775807)")}
 		}
-		if !r.c.off("READ_DATE_TIMESTAMPS_AS_NANOSECONDS") {
-			return plain(javatime.DurationText(n, 0))
-		}
-		seconds, rest := n/1000, n%1000
-		if rest < 0 {
-			seconds, rest = seconds-1, rest+1000
-		}
-		return plain(javatime.DurationText(seconds, int(rest)*1e6))
+		seconds, nano, _ := r.counted(n)
+		return plain(javatime.DurationText(seconds, nano))
 	case v.Kind == wire.Array || v.Kind == wire.Object:
 		return decoder.Verdict{Err: mismatched(r.typ(), v)}
 	case v.Kind != wire.String:
-		return mismatchedInput("Unexpected token (%s), expected one of [VALUE_STRING, VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT] for %s value", jsonToken(v), r.typ())
+		return mismatchedInput("Unexpected token (%s), expected one of [VALUE_STRING, VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT] for %s value", tokenName(v), r.typ())
 	}
 	text := jvm.Trim(jvm.Text(v))
 	if text == "" {
@@ -466,7 +446,7 @@ func (r *timed) period(v *wire.Value) decoder.Verdict {
 		return decoder.Verdict{Err: mismatched(r.typ(), v)}
 	case wire.String:
 	default:
-		return mismatchedInput("Unexpected token (%s), expected VALUE_STRING", jsonToken(v))
+		return mismatchedInput("Unexpected token (%s), expected VALUE_STRING", tokenName(v))
 	}
 	text := jvm.Trim(jvm.Text(v))
 	if text == "" {
@@ -494,7 +474,7 @@ func (r *timed) year(v *wire.Value) decoder.Verdict {
 		}
 		return plain(strconv.FormatInt(n, 10))
 	case v.Kind != wire.String:
-		return mismatchedInput("Unexpected token (%s), expected one of [VALUE_STRING, VALUE_NUMBER_INT] for %s value", jsonToken(v), r.typ())
+		return mismatchedInput("Unexpected token (%s), expected one of [VALUE_STRING, VALUE_NUMBER_INT] for %s value", tokenName(v), r.typ())
 	}
 	text := jvm.Trim(jvm.Text(v))
 	if text == "" {
@@ -526,7 +506,7 @@ func (r *timed) months(v *wire.Value) decoder.Verdict {
 		return r.parsed(text)
 	case wire.Array:
 	default:
-		return mismatchedInput("Unexpected token (%s), expected one of [VALUE_STRING, START_ARRAY] for %s value", jsonToken(v), r.typ())
+		return mismatchedInput("Unexpected token (%s), expected one of [VALUE_STRING, START_ARRAY] for %s value", tokenName(v), r.typ())
 	}
 	if len(v.Elems) == 0 {
 		return decoder.Verdict{}
@@ -539,7 +519,7 @@ func (r *timed) months(v *wire.Value) decoder.Verdict {
 	for i, word := range words {
 		token := "END_ARRAY"
 		if i < len(v.Elems) {
-			if token = jsonToken(v.Elems[i]); token == "VALUE_NUMBER_INT" {
+			if token = tokenName(v.Elems[i]); token == "VALUE_NUMBER_INT" {
 				n[i], _ = strconv.ParseInt(string(v.Elems[i].Raw), 10, 32)
 				continue
 			}
@@ -547,7 +527,7 @@ func (r *timed) months(v *wire.Value) decoder.Verdict {
 		return mismatchedInput("Unexpected token (%s), expected VALUE_NUMBER_INT: Expected VALUE_NUMBER_INT for '%s' of %s value", token, word, r.typ())
 	}
 	if len(v.Elems) > 2 {
-		return mismatchedInput("Unexpected token (%s), expected END_ARRAY: Expected array to end", jsonToken(v.Elems[2]))
+		return mismatchedInput("Unexpected token (%s), expected END_ARRAY: Expected array to end", tokenName(v.Elems[2]))
 	}
 	m := javatime.Moment{Year: n[0], Month: int(n[1]), Day: 1}
 	if r.name == "MonthDay" {

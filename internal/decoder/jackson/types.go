@@ -98,3 +98,18 @@ func written(t *model.Type, outermost bool) string {
 
 // arrayCodes are how the virtual machine writes arrays of primitives (JVMS 4.3.2).
 var arrayCodes = map[string]string{"int": "I", "long": "J", "short": "S", "byte": "B", "float": "F", "double": "D", "boolean": "Z", "char": "C"}
+
+// binaryName is a class as Class.getName has it: arrays with a bracket for each dimension.
+func binaryName(class string) string {
+	elem, dims := class, ""
+	for strings.HasSuffix(elem, "[]") {
+		elem, dims = strings.TrimSuffix(elem, "[]"), dims+"["
+	}
+	if dims == "" {
+		return class
+	}
+	if code := map[string]string{"int": "I", "long": "J", "short": "S", "byte": "B", "float": "F", "double": "D", "boolean": "Z", "char": "C"}[elem]; code != "" {
+		return dims + code
+	}
+	return dims + "L" + elem + ";"
+}

@@ -12,12 +12,6 @@ import (
 	"vetta/internal/wire"
 )
 
-// tokenName is what the reader calls the token that a value begins with.
-func tokenName(v *wire.Value) string {
-	_, name, _ := strings.Cut(token(v), "JsonToken.")
-	return strings.TrimSuffix(name, "`)")
-}
-
 // Rules that the Kotlin module has had since some version: each was measured with 2.14, 2.15, 2.16, 2.17, 2.18, 2.19,
 // 2.20, 2.21 and 2.23.
 const (

@@ -36,7 +36,7 @@ type writing struct {
 }
 
 // omitting says whether an inclusion leaves out what has no value.
-func omitting(inclusion string) bool { return strings.HasPrefix(lastName(inclusion), "NON_") }
+func omitting(inclusion string) bool { return strings.HasPrefix(model.SimpleName(inclusion), "NON_") }
 
 // ownWriting are the annotations by which something is written in a way of its own.
 var ownWriting = []string{"JsonSerialize", "JsonFormat", "JsonUnwrapped", "JsonValue", "JsonAnyGetter", "JsonRawValue", "JsonTypeInfo", "JsonFilter", "JsonView", "JsonIdentityInfo", "JsonManagedReference", "JsonBackReference", "JsonIdentityReference"}
@@ -82,7 +82,7 @@ func (c *writing) members(m *model.Model) (fields []encoder.Field) {
 			own := f.Marks.Find("JsonInclude").Text("value", inclusion)
 			if own != "" {
 				out.Omits, out.Keeps = omitting(own), !omitting(own)
-				out.Absent = omitting(own) && lastName(own) != "NON_NULL" && lastName(own) != "NON_ABSENT"
+				out.Absent = omitting(own) && model.SimpleName(own) != "NON_NULL" && model.SimpleName(own) != "NON_ABSENT"
 			}
 			access := f.Marks.Find("JsonProperty").Text("access", "")
 			switch why := writesItself(f.Marks, f.Elsewhere); {
@@ -156,16 +156,16 @@ func (c *writing) computed(m *model.Model) (fields []encoder.Field) {
 // named is what is written for a type that the source does not declare. Dates are numbers unless the mapper
 // is told otherwise (WRITE_DATES_AS_TIMESTAMPS).
 func (c *writing) named(t *model.Type) *encoder.Value {
-	if c.settings.Option("adapter."+lastName(t.Name)) != "" {
+	if c.settings.Option("adapter."+model.SimpleName(t.Name)) != "" {
 		return nil
 	}
 	if v := jvm.Written(t); v != nil {
 		return v
 	}
-	if lastName(t.Name) == "Date" || lastName(t.Name) == "Instant" {
+	if model.SimpleName(t.Name) == "Date" || model.SimpleName(t.Name) == "Instant" {
 		asText := c.settings.Option("WRITE_DATES_AS_TIMESTAMPS") == "false" || c.settings.Option("dates.pattern") != ""
 		switch {
-		case lastName(t.Name) == "Instant" && !asText:
+		case model.SimpleName(t.Name) == "Instant" && !asText:
 			return nil
 		case asText:
 			return &encoder.Value{Kinds: encoder.String}

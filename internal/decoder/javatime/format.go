@@ -116,8 +116,7 @@ type reading struct {
 	lost   bool // the text is of a form that is not followed
 }
 
-// Parse reads a text. problem is what a DateTimeParseException says behind "Text '…' could not be parsed", "" where it is
-// read; known is false where that is not told.
+// Parse reads a text. problem is the rest of what is refused (see Refusal), "" where it is read; known is false where that is not told.
 func (f *Format) Parse(text string) (m Moment, problem string, known bool) {
 	r := reading{s: text, fields: map[field]int64{}}
 	end := r.all(f.parts, 0)
@@ -133,6 +132,17 @@ func (f *Format) Parse(text string) (m Moment, problem string, known bool) {
 		return m, ": " + problem, true
 	}
 	return r.m, "", true
+}
+
+// maxQuoted is how much of a text an exception quotes (java.time.format.DateTimeFormatter.createError).
+const maxQuoted = 64
+
+// Refusal is the message of the DateTimeParseException for a text: problem is what Parse says of it.
+func Refusal(text, problem string) string {
+	if units := utf16.Encode([]rune(text)); len(units) > maxQuoted {
+		text = string(utf16.Decode(units[:maxQuoted])) + "..."
+	}
+	return "Text '" + text + "' could not be parsed" + problem
 }
 
 // index is where a byte of a text stands, as Java counts.

@@ -51,6 +51,9 @@ func groups(nano int) string {
 	return fmt.Sprintf(".%09d", nano)
 }
 
+// DateTimeText is LocalDateTime.toString.
+func (m Moment) DateTimeText() string { return m.DateText() + "T" + m.TimeText() }
+
 // OffsetText is ZoneOffset.toString.
 func (m Moment) OffsetText() string {
 	if m.Offset == 0 {

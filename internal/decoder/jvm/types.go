@@ -17,6 +17,11 @@ var scalars = map[string]string{
 	"char": "char", "Character": "char", "Char": "char",
 }
 
+// Boxes are the classes of java.lang that hold a primitive, by its name.
+var Boxes = map[string]string{
+	"int": "Integer", "long": "Long", "short": "Short", "byte": "Byte", "float": "Float", "double": "Double", "boolean": "Boolean", "char": "Character",
+}
+
 // Scalar is the primitive that a type is or holds, by its Java name; "" for others.
 func Scalar(t *model.Type) string {
 	if t.Kind != model.Named || t.Model != nil {

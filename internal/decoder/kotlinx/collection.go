@@ -63,19 +63,19 @@ func (c *compiler) element(name string) *decoder.Node {
 		"JsonArray":     func(k wire.Kind) bool { return k == wire.Array },
 		"JsonObject":    func(k wire.Kind) bool { return k == wire.Object },
 		"JsonNull":      func(k wire.Kind) bool { return k == wire.Null },
-	}[lastName(name)]
+	}[model.SimpleName(name)]
 	if wants == nil {
 		return nil
 	}
 	return &decoder.Node{Op: decoder.OpLeaf, Read: func(v *wire.Value) decoder.Verdict {
 		if !wants(v.Kind) {
-			switch lastName(name) {
+			switch model.SimpleName(name) {
 			case "JsonObject":
 				return decoder.Verdict{Err: object.WrongValue(v)}
 			case "JsonArray":
 				return decoder.Verdict{Err: array.WrongValue(v)}
 			}
-			return decoder.Verdict{Err: fault("JsonDecodingException", reasonOf(v), "Unexpected JSON element, expected %s, had class kotlinx.serialization.json.%s", lastName(name), elements[v.Kind])}
+			return decoder.Verdict{Err: fault("JsonDecodingException", reasonOf(v), "Unexpected JSON element, expected %s, had class kotlinx.serialization.json.%s", model.SimpleName(name), elements[v.Kind])}
 		}
 		return decoder.Verdict{Seen: jvm.Any(v, func(raw string) decoder.Seen { return decoder.Seen{Kind: decoder.SeenDecimal, Text: raw} })}
 	}}

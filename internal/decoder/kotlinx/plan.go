@@ -210,13 +210,11 @@ func (c *compiler) ownReader(m *model.Model) string {
 		return m.Name + " is not @Serializable: no serializer of it is known"
 	case mark.Text("with", mark.Text("value", "")) != "":
 		return "a serializer of its own reads " + m.Name
-	case c.settings.Option("adapter."+lastName(m.Name)) != "":
+	case c.settings.Option("adapter."+model.SimpleName(m.Name)) != "":
 		return "its Json is told a serializer of " + m.Name
 	}
 	return ""
 }
-
-func lastName(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
 
 // serialName is what a class is called in messages and by discriminators: its @SerialName, or its full name.
 func serialName(m *model.Model) string {
@@ -386,7 +384,7 @@ func (c *compiler) contextless(f *model.Field, t *model.Type) *decoder.Node {
 	if of.Model != nil && (of.Model.Marks.Find("Serializable") != nil || of.Model.Kind == model.Enum) || of.Model == nil && c.scalar(of.Name) != nil {
 		return nil
 	}
-	err := fault("SerializationException", decoder.ReasonType, "Serializer for class '%s' is not found. Please ensure that class is marked as '@Serializable' and that the serialization compiler plugin is applied.", lastName(of.Name))
+	err := fault("SerializationException", decoder.ReasonType, "Serializer for class '%s' is not found. Please ensure that class is marked as '@Serializable' and that the serialization compiler plugin is applied.", model.SimpleName(of.Name))
 	err.Advice = "register one: serializersModule = SerializersModule { contextual(…) }"
 	fails := &decoder.Node{Op: decoder.OpFail, Error: err}
 	if t.Kind == model.Optional {

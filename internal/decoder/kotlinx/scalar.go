@@ -254,7 +254,7 @@ func unparsed(name, s string) *decoder.Error {
 // scalar is what the library does with a value where a type of that name is declared, nil where it has no
 // serializer of its own for it.
 func (c *compiler) scalar(name string) func(*wire.Value) decoder.Verdict {
-	switch name = lastName(name); name {
+	switch name = model.SimpleName(name); name {
 	case "Int":
 		return integer(32, "int")
 	case "Long":

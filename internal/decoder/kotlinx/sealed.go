@@ -70,7 +70,7 @@ func (c *compiler) polymorphic(t *model.Type) *decoder.Node {
 		}
 	}
 	if !m.Sealed {
-		called = "kotlinx.serialization.Polymorphic<" + lastName(m.Name) + ">"
+		called = "kotlinx.serialization.Polymorphic<" + model.SimpleName(m.Name) + ">"
 	}
 	n.Wrong = func(kind wire.Kind) *decoder.Error {
 		reason := decoder.ReasonKind
@@ -79,11 +79,11 @@ func (c *compiler) polymorphic(t *model.Type) *decoder.Node {
 		}
 		return fault("JsonDecodingException", reason, "Expected JsonObject, but had %s as the serialized body of %s at path: %s", elements[kind], called, decoder.PathMark)
 	}
-	n.Missing = fault("JsonDecodingException", decoder.ReasonMissing, "Class discriminator was missing and no default serializers were registered in the polymorphic scope of '%s'", lastName(m.Name))
+	n.Missing = fault("JsonDecodingException", decoder.ReasonMissing, "Class discriminator was missing and no default serializers were registered in the polymorphic scope of '%s'", model.SimpleName(m.Name))
 	n.Missing.Key = key
 	n.Missing.Advice = "the key " + key + " must say the class: name another one by @JsonClassDiscriminator or classDiscriminator, or register a default"
 	n.Key = func(id string) (decoder.Seen, *decoder.Error) {
-		e := fault("JsonDecodingException", decoder.ReasonClass, "Serializer for subclass '%s' is not found in the polymorphic scope of '%s' at path: %s", id, lastName(m.Name), decoder.PathMark)
+		e := fault("JsonDecodingException", decoder.ReasonClass, "Serializer for subclass '%s' is not found in the polymorphic scope of '%s' at path: %s", id, model.SimpleName(m.Name), decoder.PathMark)
 		e.Advice = "declare a subclass with @SerialName(\"" + id + "\"), or register a default in a SerializersModule"
 		return decoder.Seen{}, e
 	}

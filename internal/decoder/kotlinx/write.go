@@ -59,7 +59,7 @@ var texts = map[string]bool{"Instant": true, "Duration": true, "LocalDate": true
 
 // writtenNamed is what is written for a type that the source does not declare.
 func (c *compiler) writtenNamed(t *model.Type) *encoder.Value {
-	switch name := lastName(t.Name); {
+	switch name := model.SimpleName(t.Name); {
 	case t.Kind != model.Named:
 		return nil
 	case texts[name]:

@@ -123,13 +123,22 @@ func (c *compiler) handed(a *model.Adapter) *decoder.Node {
 	})
 }
 
-// result is what a function of the app's makes, as Moshi has it: what it throws comes as a JsonDataException.
+// ownClasses are the packages of exceptions of Moshi's.
+var ownClasses = map[string]string{"JsonDataException": "com.squareup.moshi.", "JsonEncodingException": "com.squareup.moshi."}
+
+// result is what a function of the app's makes, as Moshi has it: what it throws comes as a JsonDataException, but for an
+// IOException (AdapterMethodsFactory).
 func result(v eval.Value, err error) (decoder.Seen, *decoder.Error) {
 	var thrown *eval.Thrown
 	switch {
 	case errors.As(err, &thrown):
 		cause := *thrown.Err()
-		cause.Kind, cause.Message = "JsonDataException", "JsonDataException: "+cause.Message+" at "+decoder.PathMark
+		if is, _ := decoder.IsA(cause.Kind, "IOException"); is {
+			return decoder.Seen{}, &cause
+		}
+		shown := strings.TrimSuffix(cause.Message, ": null") // Throwable.toString of one without a message
+		shown = jvm.Package(cause.Kind) + ownClasses[cause.Kind] + shown
+		cause.Kind, cause.Message = "JsonDataException", "JsonDataException: "+shown+" at "+decoder.PathMark
 		return decoder.Seen{}, &cause
 	case err != nil:
 		return decoder.Seen{Kind: decoder.SeenUnknown}, nil

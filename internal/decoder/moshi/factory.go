@@ -2,7 +2,6 @@ package moshi
 
 import (
 	"errors"
-	"strings"
 	"sync"
 
 	"vetta/internal/code"
@@ -119,7 +118,7 @@ func (g given) Member(name string, args []eval.Value, types []*model.Type) (eval
 			}
 			d.w.qualifier = string(a)
 		case args[1].Class != "":
-			d.w.qualifier = args[1].Class[strings.LastIndexByte(args[1].Class, '.')+1:]
+			d.w.qualifier = model.SimpleName(args[1].Class)
 		default:
 			return eval.Value{}, false, nil
 		}

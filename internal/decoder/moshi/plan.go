@@ -179,7 +179,7 @@ var platforms = map[string]string{
 
 // platform is the full name of a class of the platform's, "" where a name is none.
 func platform(name string) string {
-	simple := name[strings.LastIndexByte(name, '.')+1:]
+	simple := model.SimpleName(name)
 	switch {
 	case strings.HasPrefix(name, "java.") || strings.HasPrefix(name, "javax.") || strings.HasPrefix(name, "kotlin."):
 		return name
@@ -196,7 +196,7 @@ func platform(name string) string {
 // noPlatform notes that a class of the platform's has no adapter (ClassJsonAdapter).
 func (c *compiler) noPlatform(class string) *decoder.Node {
 	message := "Platform class " + class + " requires explicit JsonAdapter to be registered"
-	return c.refuse(nil, "add an adapter for "+class[strings.LastIndexByte(class, '.')+1:]+" to the Moshi.Builder", "%s", message)
+	return c.refuse(nil, "add an adapter for "+model.SimpleName(class)+" to the Moshi.Builder", "%s", message)
 }
 
 // anything is ObjectJsonAdapter: every number is a Double.

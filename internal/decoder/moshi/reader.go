@@ -62,6 +62,9 @@ func (c *compiler) without(a *model.Adapter) *model.Settings {
 // static are the functions and constants of Moshi that code names by their class.
 type static struct{ c *compiler }
 
+// Calls is described at eval.Caller.
+func (s static) Calls(super string) bool { return super == "JsonAdapter" || super == "Factory" }
+
 // Static is described at eval.Library.
 func (s static) Static(of eval.Value, name string, args []eval.Value, _ []*model.Type) (eval.Value, bool, error) {
 	switch {

@@ -1,8 +1,6 @@
 package moshi
 
 import (
-	"strings"
-
 	"vetta/internal/decoder/eval"
 	"vetta/internal/decoder/jvm"
 	"vetta/internal/model"
@@ -22,16 +20,11 @@ var interfacesOf = map[string]string{
 	"": "", "MutableList": "List", "MutableSet": "Set", "MutableMap": "Map", "MutableCollection": "Collection", "Any": "Object",
 }
 
-// boxes are the classes of the primitives.
-var boxes = map[string]string{
-	"int": "Integer", "long": "Long", "short": "Short", "byte": "Byte", "float": "Float", "double": "Double", "boolean": "Boolean", "char": "Character",
-}
-
 // simple is the name of the class that a type is of, without its package: a primitive's own, or its box.
 func (r reflected) simple() string {
 	if s := jvm.Scalar(r.t); s != "" {
 		if r.boxed {
-			return boxes[s]
+			return jvm.Boxes[s]
 		}
 		return s
 	}
@@ -39,8 +32,8 @@ func (r reflected) simple() string {
 	switch r.t.Kind {
 	case model.List, model.Unique, model.Map:
 		name = r.t.Class
-		if r.t.Kind == model.List && r.t.Name != "" {
-			return "" // an array
+		if r.array() {
+			return ""
 		}
 		if name == "" {
 			name = map[model.TypeKind]string{model.List: "List", model.Unique: "Set", model.Map: "Map"}[r.t.Kind]
@@ -49,7 +42,7 @@ func (r reflected) simple() string {
 	default:
 		return ""
 	}
-	name = name[strings.LastIndexByte(name, '.')+1:]
+	name = model.SimpleName(name)
 	if other, ok := interfacesOf[name]; ok {
 		return other
 	}
@@ -116,11 +109,15 @@ func (r reflected) Equal(other eval.Value) (same, known bool) {
 	if !ok {
 		return false, false
 	}
+	same, known = sameRaw(r, o)
 	if _, raw := other.Host.(class); raw || other.Host == nil {
-		return !r.parameterized() && sameRaw(r, o), true
+		return !r.parameterized() && same, known || r.parameterized()
 	}
-	if len(r.t.Args) != len(o.t.Args) || !sameRaw(r, o) {
+	if len(r.t.Args) != len(o.t.Args) {
 		return false, true
+	}
+	if !same || !known {
+		return false, known
 	}
 	for i, a := range r.t.Args {
 		if same, known := (reflected{a.Unwrapped(), true}).Equal(eval.HostOf(reflected{o.t.Args[i].Unwrapped(), true})); !same || !known {
@@ -130,11 +127,16 @@ func (r reflected) Equal(other eval.Value) (same, known bool) {
 	return true, true
 }
 
-func sameRaw(a, b reflected) bool {
+// array says whether it is an array, which has no name to go by.
+func (r reflected) array() bool { return r.t.Kind == model.List && r.t.Name != "" }
+
+// sameRaw says whether two types are of one class, and whether that can be told.
+func sameRaw(a, b reflected) (same, known bool) {
 	if a.t.Model != nil || b.t.Model != nil {
-		return a.t.Model == b.t.Model
+		return a.t.Model == b.t.Model, true
 	}
-	return a.simple() != "" && a.simple() == b.simple()
+	x, y := a.simple(), b.simple()
+	return x == y && x != "", (x != "" || a.array()) && (y != "" || b.array()) && !(a.array() && b.array())
 }
 
 // Is is described at eval.Host.
@@ -149,7 +151,7 @@ func (c class) Member(name string, args []eval.Value, _ []*model.Type) (eval.Val
 		return eval.Text(full), full != "", nil
 	case "simpleName":
 		simple := c.simple()
-		return eval.Text(simple[strings.LastIndexByte(simple, '.')+1:]), simple != "", nil
+		return eval.Text(model.SimpleName(simple)), simple != "", nil
 	case "rawType", "java", "kotlin":
 		return eval.HostOf(c), true, nil
 	case "isEnum":
@@ -165,12 +167,12 @@ func (c class) Member(name string, args []eval.Value, _ []*model.Type) (eval.Val
 	case "isPrimitive":
 		return eval.Bool(jvm.Scalar(c.t) != "" && !c.boxed), true, nil
 	case "isArray":
-		return eval.Bool(c.t.Kind == model.List && c.t.Name != ""), true, nil
+		return eval.Bool(c.array()), true, nil
 	case "isAnnotationPresent", "getAnnotation":
 		if len(args) != 1 || args[0].Class == "" {
 			break
 		}
-		mark := args[0].Class[strings.LastIndexByte(args[0].Class, '.')+1:]
+		mark := model.SimpleName(args[0].Class)
 		has := m != nil && m.Marks.Find(mark) != nil
 		switch {
 		case name == "isAnnotationPresent":
@@ -182,8 +184,9 @@ func (c class) Member(name string, args []eval.Value, _ []*model.Type) (eval.Val
 		if len(args) != 1 {
 			break
 		}
-		if other, ok := typeOf(args[0]); ok && sameRaw(c.reflected, other) {
-			return eval.Bool(true), true, nil
+		if other, ok := typeOf(args[0]); ok {
+			same, known := sameRaw(c.reflected, other)
+			return eval.Bool(true), same && known, nil
 		}
 	}
 	return eval.Value{}, false, nil
@@ -195,10 +198,11 @@ func (c class) Equal(other eval.Value) (same, known bool) {
 	if !ok {
 		return false, false
 	}
-	if _, raw := other.Host.(class); !raw && other.Host != nil {
-		return !o.parameterized() && sameRaw(c.reflected, o), true
+	same, known = sameRaw(c.reflected, o)
+	if _, raw := other.Host.(class); !raw && other.Host != nil && o.parameterized() {
+		return false, true
 	}
-	return sameRaw(c.reflected, o), true
+	return same, known
 }
 
 // typeOf is a value of code as a type: of a type that it is given, or of a class that it names.
@@ -225,7 +229,7 @@ func typeOf(v eval.Value) (reflected, bool) {
 	case "Map", "HashMap", "LinkedHashMap":
 		t = &model.Type{Kind: model.Map, Class: name}
 	}
-	return reflected{t, boxes[v.Class] == ""}, true
+	return reflected{t, jvm.Boxes[v.Class] == ""}, true
 }
 
 // types are the functions of com.squareup.moshi.Types.
@@ -239,7 +243,7 @@ func types(name string, args []eval.Value) (eval.Value, bool, error) {
 		}
 		rest, found := []eval.Value{}, false
 		for _, a := range *args[0].Items {
-			if h, ok := a.Host.(annotation); ok && string(h) == args[1].Class[strings.LastIndexByte(args[1].Class, '.')+1:] {
+			if h, ok := a.Host.(annotation); ok && string(h) == model.SimpleName(args[1].Class) {
 				found = true
 				continue
 			}

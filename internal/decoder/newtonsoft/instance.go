@@ -77,7 +77,7 @@ func hooks(t *model.Type) (before, after []string) {
 	for _, part := range d.Parts {
 		for _, fn := range part.Funcs {
 			for _, mark := range fn.Marks {
-				switch strings.TrimSuffix(last(mark.Args[0].Text), "Attribute") {
+				switch strings.TrimSuffix(model.SimpleName(mark.Args[0].Text), "Attribute") {
 				case "OnDeserializing":
 					before = append(before, fn.Name)
 				case "OnDeserialized":
@@ -99,7 +99,7 @@ func swallows(m *model.Model) bool {
 	for _, part := range d.Parts {
 		for _, fn := range part.Funcs {
 			marked := slices.ContainsFunc(fn.Marks, func(mark *code.Expr) bool {
-				return strings.TrimSuffix(last(mark.Args[0].Text), "Attribute") == "OnError"
+				return strings.TrimSuffix(model.SimpleName(mark.Args[0].Text), "Attribute") == "OnError"
 			})
 			if body := fn.Do(); !marked || len(body) != 1 || body[0].Value == nil {
 				continue

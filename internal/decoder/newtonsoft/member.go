@@ -143,7 +143,7 @@ func (c *compiler) member(f *model.Field, owner *model.Type, of *model.Model, ow
 	}
 	naming := own
 	if mark != nil {
-		if s, ok := strategyOf(last(mark.Text("NamingStrategyType", ""))); ok {
+		if s, ok := strategyOf(model.SimpleName(mark.Text("NamingStrategyType", ""))); ok {
 			naming = &s
 		}
 	}
@@ -229,7 +229,7 @@ func (c *compiler) inner(x *member) site {
 		if s.enums = enumsOf(a); s.enums != "" {
 			return s
 		}
-		switch name := last(a.Text("value", "")); name {
+		switch name := model.SimpleName(a.Text("value", "")); name {
 		case "UnixDateTimeConverter", "IsoDateTimeConverter":
 			s.dates = name
 		case "VersionConverter":
@@ -241,7 +241,7 @@ func (c *compiler) inner(x *member) site {
 		}
 	}
 	if x.mark != nil {
-		switch name := last(x.mark.Text("ItemConverterType", "")); name {
+		switch name := model.SimpleName(x.mark.Text("ItemConverterType", "")); name {
 		case "":
 		case "StringEnumConverter":
 			s.enums = "names"

@@ -63,7 +63,7 @@ func ownStrategy(m *model.Model) *strategy {
 	if a == nil {
 		return nil
 	}
-	s, ok := strategyOf(last(a.Text("NamingStrategyType", "")))
+	s, ok := strategyOf(model.SimpleName(a.Text("NamingStrategyType", "")))
 	if !ok {
 		return nil
 	}

@@ -118,7 +118,7 @@ func (c *compiler) missing(t *model.Type, build *decoder.Node, all []*member) {
 		return
 	}
 	build.Unknown = func(name string) *decoder.Error {
-		return serial(decoder.ReasonUnknown, fmt.Sprintf("Could not find member '%s' on object of type '%s'.", name, last(t.Model.Name)))
+		return serial(decoder.ReasonUnknown, fmt.Sprintf("Could not find member '%s' on object of type '%s'.", name, model.SimpleName(t.Model.Name)))
 	}
 	build.Ignored = func(name string) bool {
 		return strings.HasPrefix(name, "$id") || slices.ContainsFunc(all, func(x *member) bool { return strings.EqualFold(x.key, name) })

@@ -351,14 +351,14 @@ func (c *compiler) model(t *model.Type, s site) *decoder.Node {
 
 // enumsOf says how a StringEnumConverter in an attribute tells enums, "" for another converter.
 func enumsOf(a *model.Annotation) string {
-	if last(a.Text("value", "")) != "StringEnumConverter" {
+	if model.SimpleName(a.Text("value", "")) != "StringEnumConverter" {
 		return ""
 	}
 	how := "names"
 	for _, name := range []string{"value2", "value3"} {
 		for _, text := range a.Texts(name) {
 			if strings.HasSuffix(text, "NamingStrategy") {
-				how += ":" + last(text)
+				how += ":" + model.SimpleName(text)
 			}
 		}
 	}
@@ -374,8 +374,6 @@ func find(marks model.Annotated, name string) *model.Annotation {
 	}
 	return nil
 }
-
-func last(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
 
 // What messages call the kinds of value that come and that are wanted.
 const (

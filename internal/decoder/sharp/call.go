@@ -83,12 +83,12 @@ func (m *Machine) receiver(x *code.Expr, f *frame, e *env) (of Value, static boo
 				isMember = isMember || paramOf(f.class, first) != nil
 			}
 			if isMember && first == name { // Colour Colour: a member of the name of its type
-				if prop, _ := m.propOf(f.class, first); prop != nil && prop.Type != nil && last(prop.Type.Unwrapped().Name) == first && f.this == nil {
+				if prop, _ := m.propOf(f.class, first); prop != nil && prop.Type != nil && model.SimpleName(prop.Type.Unwrapped().Name) == first && f.this == nil {
 					isMember = false
 				}
 			}
 			if !isMember {
-				if t := m.typeCalled(x, f); t != nil && (t.Ref.(*typed).d != nil || platformClass(last(name)) || wordsOf[last(name)]) {
+				if t := m.typeCalled(x, f); t != nil && (t.Ref.(*typed).d != nil || platformClass(model.SimpleName(name)) || wordsOf[model.SimpleName(name)]) {
 					return *t, true, nil
 				}
 			}
@@ -241,7 +241,7 @@ func (m *Machine) callExpr(x *code.Expr, f *frame, e *env, want *model.Type) (Va
 // extends says whether a class is declared to extend one of the platform's.
 func extends(d *code.Declared, name string) bool {
 	return slices.ContainsFunc(d.Parts, func(c *code.Class) bool {
-		return slices.ContainsFunc(c.Supers, func(t *model.Type) bool { return last(t.Name) == name })
+		return slices.ContainsFunc(c.Supers, func(t *model.Type) bool { return model.SimpleName(t.Name) == name })
 	})
 }
 

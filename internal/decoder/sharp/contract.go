@@ -208,7 +208,7 @@ func (i *memberInfo) call(m *Machine, name string, args []Value, types []*model.
 	for k := range f.Marks {
 		mark := &f.Marks[k]
 		own := of.d != nil && m.world.Named(mark.Whole, 0, code.At{}) == of.d
-		if !own && (of.d != nil || mark.Name != strings.TrimSuffix(last(of.t.Name), "Attribute")) {
+		if !own && (of.d != nil || mark.Name != strings.TrimSuffix(model.SimpleName(of.t.Name), "Attribute")) {
 			continue
 		}
 		v := Value{Kind: Host, Ref: &opaque{mark.Name}}

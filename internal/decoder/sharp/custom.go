@@ -124,7 +124,7 @@ func MarkedBy(mark *model.Annotation) *model.Adapter {
 	if len(arg.Texts) == 0 {
 		return nil
 	}
-	a := &model.Adapter{Name: last(arg.Texts[0]), Form: arg.Texts[0]}
+	a := &model.Adapter{Name: model.SimpleName(arg.Texts[0]), Form: arg.Texts[0]}
 	if len(arg.Types) > 0 && arg.Types[0] != nil {
 		a.Delegates = arg.Types[0].Args
 	}
@@ -236,7 +236,7 @@ func NeedsCode(t *model.Type, k *model.Method) bool {
 func Conforms(t *model.Type, name string) bool {
 	for _, s := range clr.Chain(t) {
 		for _, c := range s.Model.Conforms {
-			if last(strings.TrimSuffix(c, "?")) == name {
+			if model.SimpleName(strings.TrimSuffix(c, "?")) == name {
 				return true
 			}
 		}

@@ -306,7 +306,7 @@ func (m *Machine) typeCalled(x *code.Expr, f *frame) *Value {
 		}
 		return &Value{Kind: Class, Ref: &typed{t: t, d: d}}
 	}
-	simple := last(name)
+	simple := model.SimpleName(name)
 	if simple != "" && (simple[0] >= 'A' && simple[0] <= 'Z' || predefined[simple]) {
 		t := &model.Type{Kind: model.Named, Name: simple, Linked: true}
 		if short := words[simple]; short != "" {
@@ -338,8 +338,6 @@ func chain(e *code.Expr) string {
 	}
 	return ""
 }
-
-func last(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
 
 // choice is a ?? b, c ? a : b, or a switch.
 func (m *Machine) choice(x *code.Expr, f *frame, e *env, want *model.Type) (Value, error) {

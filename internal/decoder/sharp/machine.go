@@ -510,7 +510,7 @@ func (m *Machine) try(all []code.Stmt, f *frame, e *env) (Value, error) {
 			}
 			class := "Exception"
 			if c.Type != nil {
-				class = last(c.Type.Name)
+				class = model.SimpleName(c.Type.Name)
 			}
 			if !isKind(t.Class, class) {
 				continue

@@ -45,7 +45,7 @@ func (m *Machine) platformMade(t *model.Type, args []Value, x *code.Expr) (Value
 	case model.Tuple:
 		return Value{Kind: Tuple, Ref: &list{items: args}}, nil
 	}
-	name := last(u.Name)
+	name := model.SimpleName(u.Name)
 	if v, known, err := m.xmlMade(u, args, x); known || err != nil {
 		return v, err
 	}
@@ -219,7 +219,7 @@ func (c *Code) Prepared(t *model.Type, blank decoder.Seen) decoder.Seen {
 	for _, part := range d.Parts {
 		for _, fn := range part.Funcs {
 			for _, mark := range fn.Marks {
-				if len(mark.Args) > 0 && strings.TrimSuffix(last(mark.Args[0].Text), "Attribute") == "OnDeserializing" {
+				if len(mark.Args) > 0 && strings.TrimSuffix(model.SimpleName(mark.Args[0].Text), "Attribute") == "OnDeserializing" {
 					fns = append(fns, fn)
 				}
 			}

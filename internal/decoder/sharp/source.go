@@ -130,7 +130,7 @@ func ConverterOf(w World, name string, args []*model.Type, at code.At) *Converte
 	for of := d; of != nil; of = m.super(of) {
 		for _, part := range of.Parts {
 			for _, t := range part.Supers {
-				if (last(t.Name) == "JsonConverter" || last(t.Name) == "CustomCreationConverter") && len(t.Args) == 1 {
+				if (model.SimpleName(t.Name) == "JsonConverter" || model.SimpleName(t.Name) == "CustomCreationConverter") && len(t.Args) == 1 {
 					c.Of = w.Resolve(t.Args[0], code.At{File: part.File, Space: of.Space, In: of}).Bind(c.types)
 				}
 			}
@@ -435,7 +435,7 @@ func Run(fn *code.Func, class *code.Declared, w World, decode Decode, doc *wire.
 		p := &fn.Params[i]
 		name := ""
 		if p.Type != nil {
-			name = last(p.Type.Unwrapped().Name)
+			name = model.SimpleName(p.Type.Unwrapped().Name)
 		}
 		node, isNode := handedNode(doc, name)
 		switch {

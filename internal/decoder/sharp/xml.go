@@ -347,7 +347,7 @@ func asUTC(s decoder.Seen) decoder.Seen {
 
 // xmlMade are documents, readers, settings and serializers that are made of something.
 func (m *Machine) xmlMade(t *model.Type, args []Value, x *code.Expr) (Value, bool, error) {
-	switch last(t.Name) {
+	switch model.SimpleName(t.Name) {
 	case "XmlDocument":
 		return Value{Kind: Host, Ref: &xmlNode{dom: true}}, true, nil
 	case "XmlNamespaceManager":
@@ -373,10 +373,10 @@ func (m *Machine) xmlMade(t *model.Type, args []Value, x *code.Expr) (Value, boo
 		r.list()
 		return Value{Kind: Host, Ref: r}, true, nil
 	case "XmlSerializer", "DataContractSerializer", "DataContractJsonSerializer":
-		return m.xmlSerializer(last(t.Name), args, x)
+		return m.xmlSerializer(model.SimpleName(t.Name), args, x)
 	case "XmlRootAttribute", "XmlElementAttribute", "XmlAttributeAttribute", "XmlTypeAttribute", "XmlArrayAttribute", "XmlArrayItemAttribute", "XmlTextAttribute", "XmlEnumAttribute",
 		"XmlRoot", "XmlElement", "XmlAttribute", "XmlType", "XmlArray", "XmlArrayItem", "XmlText", "XmlEnum":
-		return Value{Kind: Host, Ref: attributeMade(last(t.Name), args)}, true, nil
+		return Value{Kind: Host, Ref: attributeMade(model.SimpleName(t.Name), args)}, true, nil
 	case "XmlAttributes":
 		return Value{Kind: Host, Ref: &xmlMarks{}}, true, nil
 	case "XmlAttributeOverrides":

@@ -45,6 +45,6 @@ func (c *compiler) unseen(owner *model.Model, x *member) (err *decoder.Error, al
 	}
 	return &decoder.Error{
 		Kind: "InvalidOperationException", Reason: decoder.ReasonType, Advice: "let it be internal or public, or read the class by reflection",
-		Message: "InvalidOperationException: The member '" + last(owner.Name) + "." + x.field.Name + "' has been annotated with the JsonIncludeAttribute but is not visible to the source generator.",
+		Message: "InvalidOperationException: The member '" + model.SimpleName(owner.Name) + "." + x.field.Name + "' has been annotated with the JsonIncludeAttribute but is not visible to the source generator.",
 	}, p == nil
 }

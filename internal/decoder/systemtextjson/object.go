@@ -227,7 +227,7 @@ func (c *compiler) badMark(x *member) string {
 }
 
 func isEnumConverter(a *model.Annotation) bool {
-	return strings.HasPrefix(last(a.Text("value", "")), "JsonStringEnumConverter") || strings.HasPrefix(last(a.Text("types", "")), "JsonStringEnumConverter")
+	return strings.HasPrefix(model.SimpleName(a.Text("value", "")), "JsonStringEnumConverter") || strings.HasPrefix(model.SimpleName(a.Text("types", "")), "JsonStringEnumConverter")
 }
 
 func holdsNumbers(t *model.Type) bool {
@@ -395,7 +395,7 @@ func (c *compiler) step(t *model.Type, x *member, k *model.Method, index map[str
 		if a.Text("extends", "") == "JsonConverter" {
 			inner.adapter = &model.Adapter{Name: a.Name}
 			if by := a.Arg("converter"); len(by.Texts) > 0 {
-				inner.adapter = &model.Adapter{Name: last(by.Texts[0]), Form: by.Texts[0]}
+				inner.adapter = &model.Adapter{Name: model.SimpleName(by.Texts[0]), Form: by.Texts[0]}
 			}
 		}
 	}

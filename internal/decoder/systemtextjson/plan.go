@@ -278,8 +278,6 @@ func find(marks model.Annotated, name string) *model.Annotation {
 	return nil
 }
 
-func last(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
-
 // list is the node for arrays, lists and sets.
 func (c *compiler) list(t *model.Type, s site) *decoder.Node {
 	if t.Name == "[]" && isByte(t.Args[0]) || (t.Class == "Memory" || t.Class == "ReadOnlyMemory") && isByte(t.Args[0]) {

@@ -290,7 +290,7 @@ func (c *compiler) checkMembers(k *class, properties []*member) {
 		}
 		marks := c.marksOf(m.owner.Model, m.field)
 		if choice := find(marks, "XmlChoiceIdentifier"); choice != nil {
-			name := last(choice.Text("value", choice.Text("MemberName", "")))
+			name := model.SimpleName(choice.Text("value", choice.Text("MemberName", "")))
 			for _, o := range properties {
 				if o.field.Name == name {
 					m.choice = o

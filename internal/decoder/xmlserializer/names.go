@@ -44,9 +44,9 @@ func runtimeName(t *model.Type) string {
 	case u.Kind == model.List || u.Kind == model.Unique || u.Kind == model.Map:
 		return joined(u.Class, u.Args)
 	case u.Model != nil && len(u.Args) > 0:
-		return joined(last(u.Model.Name), u.Args)
+		return joined(model.SimpleName(u.Model.Name), u.Args)
 	case u.Model != nil:
-		return last(u.Model.Name)
+		return model.SimpleName(u.Model.Name)
 	case u.Kind == model.Tuple:
 		return joined("ValueTuple", u.Args)
 	}

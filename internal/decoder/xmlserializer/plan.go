@@ -5,7 +5,6 @@ package xmlserializer
 
 import (
 	"fmt"
-	"strings"
 	"sync"
 
 	"vetta/internal/decoder"
@@ -216,8 +215,6 @@ func all(marks model.Annotated, name string) (out []*model.Annotation) {
 	}
 	return out
 }
-
-func last(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
 
 // shownName is a class as messages have it.
 func shownName(t *model.Type) string { return clr.Name(t) }

@@ -45,7 +45,7 @@ func (c *compiler) constant(m *model.Model, text string) (decoder.Seen, *clr.For
 		if m.Marks.Find("Flags") != nil {
 			name = "global::" + name
 		} else {
-			name = last(name)
+			name = model.SimpleName(name)
 		}
 		return &clr.Format{Reason: decoder.ReasonConstant, Message: "InvalidOperationException: Instance validation error: '" + text + "' is not a valid value for " + name + "."}
 	}

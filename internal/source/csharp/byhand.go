@@ -23,7 +23,7 @@ func (p *project) byHand(decoded map[*model.Model]bool) {
 		for _, c := range d.parts {
 			for _, fn := range c.Funcs {
 				given := slices.ContainsFunc(fn.Params, func(a code.Param) bool {
-					return a.Type != nil && handed[last(a.Type.Unwrapped().Name)]
+					return a.Type != nil && handed[model.SimpleName(a.Type.Unwrapped().Name)]
 				})
 				if !given && !makesByHand(fn) {
 					continue

@@ -70,12 +70,12 @@ func (a *asking) told(h *httpClients, e *code.Expr, at where) {
 	if e.Op != code.Call {
 		return
 	}
-	name := last(chain(e.Args[0]))
+	name := model.SimpleName(chain(e.Args[0]))
 	if callee := e.Args[0]; name == "" && callee.Op == code.Member {
 		name = callee.Text
 	}
 	if e.Type != nil {
-		name = last(e.Type.Name)
+		name = model.SimpleName(e.Type.Name)
 	}
 	to := func(c *client, library string) {
 		if c == nil {
@@ -135,7 +135,7 @@ func (a *asking) declaredClients(units []*code.Unit) (calls []*model.Call) {
 			s := scope{file: part.File, space: d.space, in: d}
 			for _, fn := range part.Funcs {
 				for _, mark := range fn.Marks {
-					verb := verbs[strings.TrimSuffix(last(mark.Args[0].Text), "Attribute")]
+					verb := verbs[strings.TrimSuffix(model.SimpleName(mark.Args[0].Text), "Attribute")]
 					if verb == "" || fn.Returns == nil {
 						continue
 					}
@@ -267,7 +267,7 @@ func (a *asking) converters(e *code.Expr, from int, at where, c *model.Call) *mo
 		if arg.Op == code.Cascade {
 			made = arg.Args[0]
 		}
-		if made.Op == code.Call && made.Type != nil && strings.HasSuffix(last(made.Type.Name), "Converter") {
+		if made.Op == code.Call && made.Type != nil && strings.HasSuffix(model.SimpleName(made.Type.Name), "Converter") {
 			a.converter(s, arg, at)
 			any = true
 		}

@@ -73,13 +73,13 @@ func (p *project) marks(all []*code.Expr, s scope) model.Annotated {
 			name = alias.Name
 		}
 		if d := p.attribute(name, s); d != nil {
-			a.Name, a.Whole = strings.TrimSuffix(last(d.name), "Attribute"), d.full()
+			a.Name, a.Whole = strings.TrimSuffix(model.SimpleName(d.name), "Attribute"), d.full()
 			a.Args = p.arguments(e, s)
 			a.Args = append(a.Args, p.extended(d)...)
 			out = append(out, a)
 			continue
 		}
-		a.Name = last(name)
+		a.Name = model.SimpleName(name)
 		switch a.Name {
 		case "Attribute", "XmlAttribute", "XmlAnyAttribute": // which end so without a suffix
 		default:
@@ -127,7 +127,7 @@ func (p *project) attribute(name string, s scope) *declared {
 func (p *project) extended(d *declared) (out []model.Argument) {
 	for _, part := range d.parts {
 		for _, t := range part.Supers {
-			out = append(out, model.Argument{Name: "extends", Texts: []string{strings.TrimSuffix(last(t.Name), "Attribute")}})
+			out = append(out, model.Argument{Name: "extends", Texts: []string{strings.TrimSuffix(model.SimpleName(t.Name), "Attribute")}})
 		}
 		for _, fn := range part.Funcs {
 			if fn.Name != "CreateConverter" {
@@ -241,7 +241,7 @@ func (p *project) argumentTexts(e *code.Expr, s scope) []string {
 	switch l.Kind {
 	case model.OtherLiteral:
 		if l.Text != "" {
-			return []string{last(l.Text)}
+			return []string{model.SimpleName(l.Text)}
 		}
 		return []string{p.written(e, s)}
 	case model.NullLiteral:

@@ -253,7 +253,7 @@ func mentions(fn *code.Func, name string) bool {
 	}
 	found := false
 	code.WalkBody(fn.Body, func(e *code.Expr) {
-		found = found || (e.Op == code.Name || e.Op == code.Member) && e.Text == name || e.Type != nil && last(e.Type.Name) == name
+		found = found || (e.Op == code.Name || e.Op == code.Member) && e.Text == name || e.Type != nil && model.SimpleName(e.Type.Name) == name
 	})
 	for i := range fn.Body {
 		found = found || fn.Body[i].Op == code.Assign && fn.Body[i].Name == name && fn.Body[i].Of == nil

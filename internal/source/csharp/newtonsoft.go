@@ -56,7 +56,7 @@ func (a *asking) contracts(s *model.Settings, v *code.Expr, at where) {
 	}
 	name := ""
 	if made.Type != nil {
-		name = last(made.Type.Name)
+		name = model.SimpleName(made.Type.Name)
 	}
 	switch name {
 	case "CamelCasePropertyNamesContractResolver":
@@ -89,7 +89,7 @@ func (a *asking) resolverOfApp(s *model.Settings, made *code.Expr, at where) boo
 	}
 	c := d.parts[0]
 	for _, t := range c.Supers {
-		switch last(t.Name) {
+		switch model.SimpleName(t.Name) {
 		case "CamelCasePropertyNamesContractResolver":
 			s.Options["naming"] = model.Option{Value: "CamelCaseNamingStrategy:dictionaries,specified", Pos: made.Pos}
 		case "DefaultContractResolver":
@@ -148,7 +148,7 @@ func (a *asking) strategy(s *model.Settings, v *code.Expr, at where) {
 	}
 	name := ""
 	if made.Type != nil {
-		name = last(made.Type.Name)
+		name = model.SimpleName(made.Type.Name)
 	}
 	if own := a.ownNaming(made, "NamingStrategy", at); own != "" && len(sections) == 0 {
 		s.Options["naming"] = model.Option{Value: byCode + own, Pos: v.Pos}
@@ -204,15 +204,15 @@ func (a *asking) newtonsoftConverter(s *model.Settings, name string, e, call *co
 					integers = ",nointegers"
 				}
 			case arg.Op == code.Call && arg.Type != nil:
-				value += ":" + last(arg.Type.Name)
+				value += ":" + model.SimpleName(arg.Type.Name)
 			case arg.Op == code.TypeOf:
-				value += ":" + last(arg.Text)
+				value += ":" + model.SimpleName(arg.Text)
 			}
 		}
 		if e.Op == code.Cascade {
 			for _, x := range e.Args[1:] {
 				if x.Op == code.Set && x.Args[0].Text == "NamingStrategy" && x.Args[1].Type != nil {
-					value += ":" + last(x.Args[1].Type.Name)
+					value += ":" + model.SimpleName(x.Args[1].Type.Name)
 				} else if x.Op == code.Set && x.Args[0].Text == "AllowIntegerValues" && chain(x.Args[1]) == "false" {
 					integers = ",nointegers"
 				}
@@ -259,7 +259,7 @@ func (a *asking) findDefaults() {
 		look = func(body []code.Stmt) {
 			for i := range body {
 				st := &body[i]
-				if st.Op == code.Assign && st.Name == "DefaultSettings" && st.Of != nil && last(chain(st.Of)) == "JsonConvert" && st.Value != nil {
+				if st.Op == code.Assign && st.Name == "DefaultSettings" && st.Of != nil && model.SimpleName(chain(st.Of)) == "JsonConvert" && st.Value != nil {
 					v := st.Value
 					if v.Op == code.Lambda {
 						v = returned(v.Body)

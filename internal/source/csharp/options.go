@@ -122,7 +122,7 @@ func isOptionsType(t *model.Type) string {
 	if t == nil {
 		return ""
 	}
-	switch last(t.Unwrapped().Name) {
+	switch model.SimpleName(t.Unwrapped().Name) {
 	case "JsonSerializerOptions":
 		return systemTextJSON
 	case "JsonSerializerSettings":
@@ -285,7 +285,7 @@ func (a *asking) makes(e *code.Expr, at where, want string) *model.Settings {
 		if len(e.Args) > 1 {
 			switch name := chain(e.Args[1]); {
 			case strings.HasSuffix(name, "JsonSerializerDefaults.Web"), strings.HasSuffix(name, "JsonSerializerDefaults.Strict"):
-				defaults(s, last(name), e.Pos)
+				defaults(s, model.SimpleName(name), e.Pos)
 			case strings.HasSuffix(name, "JsonSerializerDefaults.General"):
 			default:
 				of := a.evaluate(e.Args[1], at, library)
@@ -352,10 +352,10 @@ func (a *asking) makes(e *code.Expr, at where, want string) *model.Settings {
 func (a *asking) isConverter(t *model.Type, s scope) bool {
 	d := a.p.findAny(t.Name, s)
 	if d == nil {
-		return strings.HasSuffix(last(t.Name), "Converter")
+		return strings.HasSuffix(model.SimpleName(t.Name), "Converter")
 	}
 	return slices.ContainsFunc(d.parts, func(c *code.Class) bool {
-		return slices.ContainsFunc(c.Supers, func(t *model.Type) bool { return strings.HasSuffix(last(t.Name), "Converter") })
+		return slices.ContainsFunc(c.Supers, func(t *model.Type) bool { return strings.HasSuffix(model.SimpleName(t.Name), "Converter") })
 	})
 }
 
@@ -397,7 +397,7 @@ func (a *asking) byName(e *code.Expr, at where, want string) *model.Settings {
 // ofType is what a member of a type says, or of one that it extends.
 func (a *asking) ofType(d *declared, name string, at where) *model.Settings {
 	for deep := 0; d != nil && deep < 8; deep++ {
-		for _, part := range a.program.Classes[last(d.name)] {
+		for _, part := range a.program.Classes[model.SimpleName(d.name)] {
 			if a.p.byFull(part) != d {
 				continue
 			}
@@ -411,7 +411,7 @@ func (a *asking) ofType(d *declared, name string, at where) *model.Settings {
 				}
 				inner := where{fn: fn, s: a.p.scopeOf(&code.Func{Class: part, File: part.File}), deep: at.deep}
 				of := isOptionsType(prop.Type)
-				if t := prop.Type; t != nil && last(t.Name) == "Lazy" && len(t.Args) == 1 {
+				if t := prop.Type; t != nil && model.SimpleName(t.Name) == "Lazy" && len(t.Args) == 1 {
 					if v.Op == code.Call && len(v.Args) > 1 && v.Args[1].Op == code.Lambda {
 						inner.fn = &code.Func{Class: part, File: part.File, Body: v.Args[1].Body}
 						v = returned(inner.fn.Body)
@@ -440,7 +440,7 @@ func (a *asking) byMember(e *code.Expr, at where, want string) *model.Settings {
 	switch {
 	case strings.HasSuffix(name, "JsonSerializerOptions.Web"), strings.HasSuffix(name, "JsonSerializerOptions.Strict"):
 		s := plain(systemTextJSON, e.Pos)
-		defaults(s, last(name), e.Pos)
+		defaults(s, model.SimpleName(name), e.Pos)
 		return s
 	case strings.HasSuffix(name, "JsonSerializerOptions.Default"):
 		return plain(systemTextJSON, e.Pos)
@@ -501,7 +501,7 @@ func (a *asking) context(d *declared) *model.Settings {
 	is := false
 	for _, part := range d.parts {
 		for _, t := range part.Supers {
-			is = is || last(t.Name) == "JsonSerializerContext"
+			is = is || model.SimpleName(t.Name) == "JsonSerializerContext"
 		}
 	}
 	if !is {
@@ -548,7 +548,7 @@ func (a *asking) registered(d *declared) (names []string) {
 	for _, part := range d.parts {
 		in := scope{file: part.File, space: d.space, in: d}
 		for _, mark := range part.Marks {
-			if strings.TrimSuffix(last(mark.Args[0].Text), "Attribute") != "JsonSerializable" || len(mark.Args) < 2 || mark.Args[1].Op != code.TypeOf {
+			if strings.TrimSuffix(model.SimpleName(mark.Args[0].Text), "Attribute") != "JsonSerializable" || len(mark.Args) < 2 || mark.Args[1].Op != code.TypeOf {
 				continue
 			}
 			visit(a.p.resolve(mark.Args[1].Type, in))
@@ -596,7 +596,7 @@ func (a *asking) typeInfo(e *code.Expr, fn *code.Func, s scope) *model.Type {
 	for _, part := range d.parts {
 		in := scope{file: part.File, space: d.space, in: d}
 		for _, mark := range part.Marks {
-			if strings.TrimSuffix(last(mark.Args[0].Text), "Attribute") != "JsonSerializable" || len(mark.Args) < 2 || mark.Args[1].Op != code.TypeOf {
+			if strings.TrimSuffix(model.SimpleName(mark.Args[0].Text), "Attribute") != "JsonSerializable" || len(mark.Args) < 2 || mark.Args[1].Op != code.TypeOf {
 				continue
 			}
 			t := a.p.resolve(mark.Args[1].Type, in)
@@ -634,7 +634,7 @@ func (a *asking) contextOf(e *code.Expr, fn *code.Func, s scope) *declared {
 
 // generatedName is the name that the generator gives a type: ListPort, PortArray.
 func generatedName(t *model.Type) string {
-	name := last(t.Name)
+	name := model.SimpleName(t.Name)
 	switch {
 	case t.Kind == model.Optional:
 		return "Nullable" + generatedName(t.Args[0])

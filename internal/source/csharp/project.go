@@ -132,7 +132,7 @@ func arity(name string, params int) string { return name + "`" + string(rune('0'
 // find is the type that a name means in a file, inside a type and a namespace; nil for one of the platform's or of a
 // library's. args is how many type arguments it is written with.
 func (p *project) find(name string, args int, file, space string, in *declared) *declared {
-	last := name[strings.LastIndexByte(name, '.')+1:]
+	last := model.SimpleName(name)
 	all := p.byName[last]
 	if len(all) == 0 {
 		return nil
@@ -170,7 +170,7 @@ func (p *project) sees(d *declared, name, file, space string, in *declared) int 
 		if d.full() == o.full()+"."+name {
 			return 9
 		}
-		if o.full() == full && name == last(d.name) {
+		if o.full() == full && name == model.SimpleName(d.name) {
 			return 9
 		}
 	}
@@ -206,8 +206,6 @@ func join(space, name string) string {
 	}
 	return space + "." + name
 }
-
-func last(name string) string { return name[strings.LastIndexByte(name, '.')+1:] }
 
 // imports says whether a file sees the types of a namespace.
 func (p *project) imports(file, space string) bool { return slices.Contains(p.usings[file], space) }

@@ -149,7 +149,7 @@ func (p *project) looksLikeData(d *declared, called bool) bool {
 	for _, c := range d.parts {
 		for _, prop := range c.Props {
 			for _, mark := range prop.Marks {
-				switch strings.TrimSuffix(last(mark.Args[0].Text), "Attribute") {
+				switch strings.TrimSuffix(model.SimpleName(mark.Args[0].Text), "Attribute") {
 				case "JsonPropertyName", "JsonProperty", "DataMember":
 					return !called || !p.isKept(d)
 				}
@@ -180,7 +180,7 @@ func (p *project) looksLikeData(d *declared, called bool) bool {
 func (p *project) isMadeOf(d *declared) bool {
 	for _, c := range d.parts {
 		for _, fn := range c.Funcs {
-			if !fn.Static || len(fn.Params) != 1 || fn.Returns == nil || last(fn.Returns.Name) != c.Name || fn.Params[0].Type == nil {
+			if !fn.Static || len(fn.Params) != 1 || fn.Returns == nil || model.SimpleName(fn.Returns.Name) != c.Name || fn.Params[0].Type == nil {
 				continue
 			}
 			if of := p.find(fn.Params[0].Type.Unwrapped().Name, 0, c.File, d.space, d); of != nil && of != d {
@@ -195,7 +195,7 @@ func (p *project) isMadeOf(d *declared) bool {
 func (p *project) isKept(d *declared) bool {
 	for _, c := range d.parts {
 		for _, mark := range c.Marks {
-			if strings.TrimSuffix(last(mark.Args[0].Text), "Attribute") == "Table" {
+			if strings.TrimSuffix(model.SimpleName(mark.Args[0].Text), "Attribute") == "Table" {
 				return true
 			}
 		}

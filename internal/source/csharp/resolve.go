@@ -95,7 +95,7 @@ func (p *project) meant(t *model.Type, s scope) *model.Type {
 		}
 		return t
 	}
-	simple := last(name)
+	simple := model.SimpleName(name)
 	if kind, ok := collections[simple]; ok {
 		switch {
 		case kind == model.Map && len(t.Args) == 2, kind != model.Map && len(t.Args) == 1:

@@ -12,7 +12,7 @@ var serializers = map[string]string{"XmlSerializer": xmlSerializer, "DataContrac
 
 // makerName is what the making of an instance is found by: of a serializer its own name, however it is qualified.
 func makerName(t *model.Type) string {
-	if name := last(t.Name); serializers[name] != "" {
+	if name := model.SimpleName(t.Name); serializers[name] != "" {
 		return name
 	}
 	return t.Name
@@ -20,7 +20,7 @@ func makerName(t *model.Type) string {
 
 // serializerFor is a value whose new(…) makes the serializer that its name is declared with.
 func serializerFor(v *code.Expr, t *model.Type) *code.Expr {
-	if t == nil || serializers[last(t.Name)] == "" {
+	if t == nil || serializers[model.SimpleName(t.Name)] == "" {
 		return v
 	}
 	made := targeted(v, t)
@@ -35,7 +35,7 @@ func serializerFor(v *code.Expr, t *model.Type) *code.Expr {
 // serializer is the call of a library that the making of one of its serializers stands for, nil for anything else that is
 // made: what it is made for is what it decodes, wherever that is asked for.
 func (a *asking) serializer(e *code.Expr, c *model.Call, fn *code.Func, s scope) *model.Call {
-	library := serializers[last(e.Type.Name)]
+	library := serializers[model.SimpleName(e.Type.Name)]
 	if library == "" || c.Type == nil || a.p.findAny(e.Type.Name, s) != nil {
 		return nil
 	}
@@ -77,7 +77,7 @@ func (a *asking) serializerArgument(s *model.Settings, i int, arg *code.Expr, at
 	}
 	name := ""
 	if made.Op == code.Call && made.Type != nil {
-		name = last(made.Type.Name)
+		name = model.SimpleName(made.Type.Name)
 	}
 	switch {
 	case name == "XmlRootAttribute" || name == "XmlRoot":
@@ -173,8 +173,8 @@ func (a *asking) readsPart(made *code.Expr, fn *code.Func) string {
 			return "it reads a part of a document, which is not followed"
 		}
 	}
-	if from.Type != nil && (a.p.findAny(from.Type.Name, a.p.scopeOf(fn)) != nil || last(from.Type.Name) == "XmlNodeReader") {
-		return "it reads through " + last(from.Type.Name) + ", which is not followed"
+	if from.Type != nil && (a.p.findAny(from.Type.Name, a.p.scopeOf(fn)) != nil || model.SimpleName(from.Type.Name) == "XmlNodeReader") {
+		return "it reads through " + model.SimpleName(from.Type.Name) + ", which is not followed"
 	}
 	return ""
 }

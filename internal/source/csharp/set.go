@@ -126,7 +126,7 @@ func (a *asking) ownNaming(v *code.Expr, extends string, at where) string {
 	}
 	for _, c := range d.parts {
 		for _, t := range c.Supers {
-			if last(t.Name) == extends {
+			if model.SimpleName(t.Name) == extends {
 				return d.full()
 			}
 		}
@@ -138,9 +138,9 @@ func (a *asking) ownNaming(v *code.Expr, extends string, at where) string {
 // only how absent members of init fare.
 func (a *asking) resolver(s *model.Settings, v *code.Expr, at where) {
 	switch {
-	case v.Op == code.Call && v.Type != nil && last(v.Type.Name) == "DefaultJsonTypeInfoResolver":
+	case v.Op == code.Call && v.Type != nil && model.SimpleName(v.Type.Name) == "DefaultJsonTypeInfoResolver":
 		s.Options["reflection"] = model.Option{Value: "true", Pos: v.Pos}
-	case v.Op == code.Cascade && v.Args[0].Type != nil && last(v.Args[0].Type.Name) == "DefaultJsonTypeInfoResolver":
+	case v.Op == code.Cascade && v.Args[0].Type != nil && model.SimpleName(v.Args[0].Type.Name) == "DefaultJsonTypeInfoResolver":
 		for _, section := range v.Args[1:] {
 			if section.Args[0].Text != "Modifiers" || section.Op != code.Cascade {
 				unfollowed(s, "a TypeInfoResolver with modifiers", v.Pos)
@@ -204,7 +204,7 @@ func (a *asking) converter(s *model.Settings, e *code.Expr, at where) {
 		unfollowed(s, "a converter ("+a.p.written(e, at.s)+")", e.Pos)
 		return
 	}
-	name := last(call.Type.Name)
+	name := model.SimpleName(call.Type.Name)
 	switch {
 	case s.Library == newtonsoftJSON && a.newtonsoftConverter(s, name, e, call, at):
 		return
@@ -233,7 +233,7 @@ func (a *asking) enumConverter(s *model.Settings, call *code.Expr, at where) {
 			}
 		case chain(arg) == "null":
 		case strings.Contains(chain(arg), "JsonNamingPolicy."):
-			policy = last(chain(arg))
+			policy = model.SimpleName(chain(arg))
 		case a.ownNaming(arg, "JsonNamingPolicy", at) != "":
 			policy = "code=" + a.ownNaming(arg, "JsonNamingPolicy", at)
 		default:
@@ -257,10 +257,10 @@ func (a *asking) enumConverter(s *model.Settings, call *code.Expr, at where) {
 func (a *asking) converterNamed(s *model.Settings, name string, pos model.Pos, in scope) {
 	of := a.convertedBy(name, in)
 	if of == nil && (s.Library != newtonsoftJSON || a.p.findAny(name, in) == nil) {
-		unfollowed(s, "the converter "+last(name), pos)
+		unfollowed(s, "the converter "+model.SimpleName(name), pos)
 		return
 	}
-	s.Adapters = append(s.Adapters, model.Adapter{Name: last(name), Form: a.fullName(name, in), Of: of, Pos: pos})
+	s.Adapters = append(s.Adapters, model.Adapter{Name: model.SimpleName(name), Form: a.fullName(name, in), Of: of, Pos: pos})
 }
 
 // fullName is a type of the source by its full name.
@@ -279,7 +279,7 @@ func (a *asking) convertedBy(name string, in scope) *model.Type {
 	}
 	for _, part := range d.parts {
 		for _, t := range part.Supers {
-			if (last(t.Name) == "JsonConverter" || last(t.Name) == "CustomCreationConverter") && len(t.Args) == 1 {
+			if (model.SimpleName(t.Name) == "JsonConverter" || model.SimpleName(t.Name) == "CustomCreationConverter") && len(t.Args) == 1 {
 				return a.p.resolve(t.Args[0], scope{file: part.File, space: d.space, in: d})
 			}
 		}

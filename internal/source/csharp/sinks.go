@@ -137,7 +137,7 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 	}
 	ours := a.isOurs(callee, s, fn)
 	switch {
-	case last(on) == "JsonSerializer" && strings.HasPrefix(name, "Deserialize") && a.isSystemTextJSON(on, s.file):
+	case model.SimpleName(on) == "JsonSerializer" && strings.HasPrefix(name, "Deserialize") && a.isSystemTextJSON(on, s.file):
 		c.Settings.Library = systemTextJSON
 		a.label(e, 1, fn)
 		if name == "DeserializeAsyncEnumerable" && c.Type != nil {
@@ -150,7 +150,7 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 		if c.Type == nil && name == "DeserializeObject" && !slices.ContainsFunc(args, func(x *code.Expr) bool { return a.isTypeValue(x, fn) }) {
 			return nil // into what it finds: by hand
 		}
-	case last(on) == "JsonUtility" && strings.HasPrefix(name, "FromJson"):
+	case model.SimpleName(on) == "JsonUtility" && strings.HasPrefix(name, "FromJson"):
 		c.Settings.Why = unmeasured["JsonUtility"]
 	case ours:
 		return nil
@@ -249,10 +249,10 @@ func dropped(body []code.Stmt, call *code.Expr) (drops bool, classes []string, i
 				continue
 			}
 			drops = true
-			if handler.Type == nil || last(handler.Type.Name) == "Exception" {
+			if handler.Type == nil || model.SimpleName(handler.Type.Name) == "Exception" {
 				classes = nil
 			} else {
-				classes = append(classes, last(handler.Type.Name))
+				classes = append(classes, model.SimpleName(handler.Type.Name))
 			}
 			if v := returned(handler.Body); v != nil && chain(v) != "null" && chain(v) != "default" {
 				instead = true
@@ -345,7 +345,7 @@ func (a *asking) label(e *code.Expr, from int, fn *code.Func) bool {
 		if a.isTypeValue(arg, fn) || e.Labels[i] != "" && e.Labels[i] != "options" && e.Labels[i] != "settings" && e.Labels[i] != "jsonTypeInfo" && e.Labels[i] != "converters" {
 			continue
 		}
-		if name := last(chain(arg)); arg.Op == code.Name && (isToken(name) || name == "null") || strings.HasPrefix(chain(arg), "CancellationToken") {
+		if name := model.SimpleName(chain(arg)); arg.Op == code.Name && (isToken(name) || name == "null") || strings.HasPrefix(chain(arg), "CancellationToken") {
 			continue
 		}
 		e.Labels[i] = decoderLabel

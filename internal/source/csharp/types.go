@@ -246,7 +246,7 @@ func (p *parser) constraints() {
 // functionOf is a delegate's type as one of a function: Func<int, string>, Action<int>, Predicate<T>, Task-yielding
 // ones among them; nil for another.
 func functionOf(t *model.Type) *model.Type {
-	name := t.Name[strings.LastIndexByte(t.Name, '.')+1:]
+	name := model.SimpleName(t.Name)
 	switch n := len(t.Args); {
 	case name == "Func" && n > 0:
 		return code.FunctionType(t.Args[:n-1], t.Args[n-1])

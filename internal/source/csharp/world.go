@@ -242,7 +242,7 @@ func taken(fn *code.Func) (rank int) {
 			return 0
 		}
 		of := 0
-		switch name := last(p.Type.Unwrapped().Name); {
+		switch name := model.SimpleName(p.Type.Unwrapped().Name); {
 		case name == "string" || name == "String" || name == "HttpClient" || name == "Stream" || name == "TextReader" || name == "HttpResponseMessage" || name == "HttpContent":
 			of = 20
 		case name == "[]" && p.Type.Unwrapped().Args[0].Name == "byte":

@@ -120,14 +120,7 @@ func (p *parser) property(c *jvm.Class, m modifiers) {
 // accessors are the methods of a property that has no field, where annotations stand at them: what implements it has
 // them too, and a mix-in lends them.
 func (p *parser) accessors(c *jvm.Class, f *model.Field) {
-	name := f.Name
-	if first := name[0]; first >= 'a' && first <= 'z' {
-		name = strings.ToUpper(name[:1]) + name[1:]
-	}
-	get, set := "get"+name, "set"+name
-	if rest, is := strings.CutPrefix(f.Name, "is"); is && rest != "" && (rest[0] < 'a' || rest[0] > 'z') {
-		get, set = f.Name, "set"+rest
-	}
+	get, set, _ := model.Accessors(f.Name)
 	at := func(target string) (marks model.Annotated) {
 		for _, a := range f.Elsewhere {
 			if a.Target == target {

@@ -272,7 +272,7 @@ func (r *reader) supers(end int, d *code.Class) {
 		}
 		d.Supers = append(d.Supers, t)
 		if r.Is("(") && r.kotlin() {
-			d.Super = &code.Expr{Op: code.Call, Args: []*code.Expr{{Op: code.Name, Text: lastName(t.Name)}}}
+			d.Super = &code.Expr{Op: code.Call, Args: []*code.Expr{{Op: code.Name, Text: model.SimpleName(t.Name)}}}
 			r.arguments(d.Super)
 		}
 		if r.Is("by") && r.kotlin() {

@@ -13,9 +13,9 @@ func (r *reader) made(end int) *code.Expr {
 	if t == nil {
 		return &code.Expr{Op: code.Other}
 	}
-	name := lastName(t.Name)
+	name := model.SimpleName(t.Name)
 	if name == "" { // a list or a map of the platform's
-		if name = lastName(t.Class); name == "" {
+		if name = model.SimpleName(t.Class); name == "" {
 			name = written
 		}
 	}
@@ -42,20 +42,11 @@ func (r *reader) made(end int) *code.Expr {
 
 // isToken says whether a type is one whose instances say a type by their argument.
 func isToken(t *model.Type) bool {
-	switch lastName(t.Name) {
+	switch model.SimpleName(t.Name) {
 	case "TypeToken", "TypeReference", "ParameterizedTypeReference", "GenericType":
 		return len(t.Args) == 1
 	}
 	return false
-}
-
-func lastName(name string) string {
-	for i := len(name) - 1; i >= 0; i-- {
-		if name[i] == '.' {
-			return name[i+1:]
-		}
-	}
-	return name
 }
 
 // anonymousBody reads the methods of a class without a name: what they do, as statements.

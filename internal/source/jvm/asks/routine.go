@@ -207,6 +207,9 @@ func (s *scope) Routine(name string) *code.Routine {
 		}
 	}
 	for c := class; c != nil; c = c.Outer {
+		if c != class && method != name {
+			break // X.f is a function of X, not of what is around X
+		}
 		for _, holder := range append([]*jvm.Class{c}, c.Nested...) {
 			if holder != c && holder.Kind != "object" {
 				continue
