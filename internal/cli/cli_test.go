@@ -489,6 +489,15 @@ func TestSecretsAreMasked(t *testing.T) {
 	p.run("check", ".").exits(1).lacks("abcdef123456", "mara@", "eyJhbGci").says("‹masked›")
 	p.run("check", "-show-secrets", ".").exits(1).says("abcdef123456", "mara@saltmere.example", "eyJhbGciOi")
 	p.run("trial", ".").exits(1).lacks("abcdef123456")
+	p = newProject(t, map[string]string{ // what the app sees of a secret is most of it
+		"Pass.kt":   "import com.google.gson.Gson\ndata class Pass(val pin: Float, val otp: Int)\nfun pass(s: String) = Gson().fromJson(s, Pass::class.java)\n",
+		"pass.json": `{"pin":123456789.25}`,
+	})
+	for _, format := range []string{"text", "json", "lines", "markdown", "html", "sarif", "junit"} {
+		p.run("check", "-format", format, ".").exits(1).lacks("12345679")
+	}
+	p.run("check", ".").says("app sees  ‹masked›", "app sees  0\n")
+	p.run("check", "-show-secrets", ".").says("app sees  123456790.0")
 	p = newProject(t, map[string]string{
 		"P.swift":                      `struct Pass: Codable { let token: String; let holder: String; let number: Int }`,
 		"mara@saltmere.example/p.json": `{"token":"abcdef123456","holder":"mara@saltmere.example","number":"x"}`,

@@ -980,6 +980,13 @@ fun price(text: String): Price = gson.fromJson(text, Price::class.java)
 	}, []run{
 		{"check App price.json", 0, `0 of 1 response would not decode: 0 breaks, 0 misreads in 1 model
 
+Price  App/Money.kt:5:12
+  Gson · adapter.Money custom
+  decoded from price at $: 1 object in 1 response
+
+  unknown   total  App/Money.kt:5:22  a TypeAdapter of its own reads Money; nothing is claimed about that
+  unknown   fee  App/Money.kt:5:74  a TypeAdapter of its own reads it; nothing is claimed about that
+
 Not judged
   Money  App/Money.kt:6:12  a TypeAdapter of its own reads Money
 
@@ -2422,8 +2429,8 @@ Gate  app/Gate.kt:4:7
 
   ignores   1 key sent and not read: lanes
 
-  unknown   label  app/Gate.kt:4:29: nothing is claimed about it: a call of Labels.translate (app/Gate.kt:8:17)
-  unknown   lanes  app/Gate.kt:4:48: nothing is claimed about it: a call of LaneReader (app/Gate.kt:9:40)
+  unknown   label  app/Gate.kt:4:29  a call of Labels.translate (app/Gate.kt:8:17); nothing is claimed about that
+  unknown   lanes  app/Gate.kt:4:48  a call of LaneReader (app/Gate.kt:9:40); nothing is claimed about that
 
 findings   1 breaks, 0 misreads, 1 ignores
 models     1 declared in 1 source file: 1 with findings, 0 clean, 0 without a response, 0 not judged
@@ -4168,6 +4175,9 @@ Sailing  app/Sailing.java:6:14
             app sees  12
             change    declare a type that holds all digits: long, double or BigDecimal
 
+  unknown   berth  app/Sailing.java:8:18  a deserializer of its own reads Berth; nothing is claimed about that
+  unknown   others  app/Sailing.java:9:24  a deserializer of its own reads Berth; nothing is claimed about that
+
 Not judged
   Berth  app/Sailing.java:20:7  a deserializer of its own reads Berth
 
@@ -4355,6 +4365,9 @@ Fares  app/Fares.kt:8:12
             example   fares/1.json:1:84  /note  null
             app sees  null
             change    val note: String?  // null gets in here and crashes later, somewhere else
+
+  unknown   updated  app/Fares.kt:8:22  a TypeAdapter of its own reads Date; nothing is claimed about that
+  unknown   prices  app/Fares.kt:8:42  a TypeAdapter of its own reads List<Price>; nothing is claimed about that
 
 Not judged
   Price  app/Fares.kt:9:12  a TypeAdapter of its own reads List<Price>

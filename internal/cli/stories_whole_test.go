@@ -527,6 +527,9 @@ Sailing  app/Models.kt:21:12
             throws    JsonDecodingException: Unexpected JSON token: Failed to parse type 'double' for input 'null' at path: $.data[1].fare
             change    val fare: Double? = null  // a default, so that it may be absent
 
+  unknown   departsAt  app/Models.kt:23:82  what becomes of a string like 0000-00-00T00:00:00Z is not followed; nothing is claimed about that
+  unknown   stops  app/Models.kt:27:48  what becomes of a string is not followed; nothing is claimed about that
+
 Plain  app/Models.kt:40:12
   kotlinx.serialization · explicitNulls false · ignoreUnknownKeys true · subclasses.Notice Delay
   decoded from GET /v2/notices at $[*] where type is something else: 2 objects in 1 response

@@ -170,6 +170,8 @@ type Node struct {
 	Why     string // of OpUnknown
 	// OwnPath makes errors that name the decoder's own place name this one.
 	OwnPath bool
+	// Refers says of an OpLeaf that a value stands for what is read at another place.
+	Refers bool
 	// MindsText says that an OpLeaf tells strings and numbers apart by their text:
 	// two of one class may fare differently.
 	MindsText bool

@@ -307,6 +307,11 @@ func (c *checker) pair(p *Pair) *PairResult {
 		}
 		r.Sites = append(r.Sites, site)
 	}
+	for _, u := range w.unclaimed {
+		if c.results[u.model] != nil { // it stands somewhere
+			c.unknown(u.model, u.field, u.why)
+		}
+	}
 	for _, u := range w.unreadKeys {
 		c.unreadKey(u, e)
 	}
@@ -359,6 +364,14 @@ func (c *checker) result(m *model.Model) *ModelResult {
 		c.results[m] = r
 	}
 	return r
+}
+
+// unknown notes that nothing is claimed of a field.
+func (c *checker) unknown(m *model.Model, f *model.Field, why string) {
+	r := c.result(m)
+	if !slices.ContainsFunc(r.Unknown, func(u UnknownField) bool { return u.Field == f }) {
+		r.Unknown = append(r.Unknown, UnknownField{f, why})
+	}
 }
 
 // finding is the model's finding of a kind about a field, made where there is none

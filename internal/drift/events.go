@@ -47,6 +47,9 @@ func (w *walk) judge(n *decoder.Node, place *shape.Place, c shape.Class, t *shap
 		verdict = decoder.Verdict{Loss: decoder.Swallowed}
 	}
 	if verdict.Err == nil && verdict.Loss == decoder.NoLoss {
+		if verdict.Seen.Kind == decoder.SeenUnknown && !n.Refers {
+			w.notClaimed("what becomes of " + c.String() + " is not followed")
+		}
 		return
 	}
 	ev := finding.Event{

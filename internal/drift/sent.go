@@ -71,14 +71,6 @@ func (w *sentWalk) value(v *encoder.Value, place *shape.Place, m *model.Model, m
 	}
 }
 
-// unknown notes that nothing is claimed of what is written of a field.
-func (w *sentWalk) unknown(m *model.Model, f *model.Field, why string) {
-	r := w.result(m)
-	if !slices.ContainsFunc(r.Unknown, func(u UnknownField) bool { return u.Field == f }) {
-		r.Unknown = append(r.Unknown, UnknownField{f, why})
-	}
-}
-
 // kinds tells values that were sent of another kind than is written, where nothing of the kind that is
 // written was sent.
 func (w *sentWalk) kinds(v *encoder.Value, place *shape.Place, m *model.Model, member *encoder.Member) {

@@ -43,6 +43,7 @@ type walk struct {
 	leaves  []Visit // models that are one value, enums say, where such values stand
 	// unfollowed are models of which nothing is claimed where values for them were sent, and why.
 	unfollowed map[*model.Model]string
+	unclaimed  []unclaimed
 	once       bool // of several members of a name only the first is sure to be read
 	hashed     bool // the values are put into a collection that asks for their hash
 
@@ -58,6 +59,13 @@ type asked struct {
 	keys   []*shape.Key // that the library takes for it
 	absent int64        // objects without it
 	match  func(string) string
+}
+
+// unclaimed is a field of a model that values were sent for, and why nothing is claimed of what becomes of them.
+type unclaimed struct {
+	model *model.Model
+	field *model.Field
+	why   string
 }
 
 // holder is what the value at the place of a class that reads itself stands in.
@@ -212,6 +220,7 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 		switch {
 		case place.Total() == 0:
 		case w.field != nil:
+			w.notClaimed(n.Why)
 			w.field.Type.Walk(func(t *model.Type) {
 				if t.Model != nil {
 					w.unfollowed[t.Model] = n.Why
@@ -319,6 +328,13 @@ func (w *walk) leaf(n *decoder.Node, place *shape.Place, null bool) {
 // does.
 func (w *walk) byText(n *decoder.Node, place *shape.Place, c shape.Class) bool {
 	return minds(n, place, c) || len(w.post) > 0 && (c.Kind == wire.String || c.Kind == wire.Number)
+}
+
+// notClaimed notes that nothing is claimed of the field that is walked.
+func (w *walk) notClaimed(why string) {
+	if w.model != nil && w.field != nil && why != "" {
+		w.unclaimed = append(w.unclaimed, unclaimed{w.model, w.field, why})
+	}
 }
 
 // kinds notes the values that are not of the kind that the node reads.

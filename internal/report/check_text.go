@@ -107,7 +107,7 @@ func (c *Check) model(w *writer, m CheckModel) {
 	if len(m.Unknown) > 0 {
 		w.WriteString("\n")
 		for _, u := range m.Unknown {
-			w.labelled(2, "unknown", labelWidth, faint, Safe(fmt.Sprintf("%s  %s: nothing is claimed about it: %s", u.Field, u.At, u.Why)))
+			w.labelled(2, "unknown", labelWidth, faint, Safe(fmt.Sprintf("%s  %s  %s; nothing is claimed about that", u.Field, u.At, u.Why)))
 		}
 	}
 	w.WriteString("\n")

@@ -272,6 +272,7 @@ func (m maker) finding(f *finding.Finding) CheckFinding {
 			if len(s.Examples) > 0 {
 				literal = s.Examples[0].Value
 			}
+			out.Seen = maskApp(out.Seen, steps)
 			out.Error, out.Suggestion, out.Code = maskIn(out.Error, steps, literal), maskIn(out.Suggestion, steps, literal), maskIn(out.Code, steps, literal)
 		}
 		out.Sites = append(out.Sites, site)
@@ -287,11 +288,12 @@ func (m maker) brief(f *finding.Finding) string {
 	if len(f.Sites) > 0 && len(f.Sites[0].Examples) > 0 {
 		literal, steps = f.Sites[0].Examples[0].Value, f.Sites[0].Examples[0].Steps
 	}
-	text := drift.Brief(f, literal)
 	if m.Secrets {
-		return text
+		return drift.Brief(f, literal)
 	}
-	return maskIn(text, steps, literal)
+	shown := *f
+	shown.Seen = maskApp(f.Seen, steps)
+	return maskIn(drift.Brief(&shown, literal), steps, literal)
 }
 
 func (m maker) example(ex shape.Example) CheckExample {

@@ -259,6 +259,15 @@ func maskIn(text string, steps []wire.Step, literal string) string {
 	return Mask(nil, text)
 }
 
+// maskApp hides what the app sees of a value that is hidden where it was sent: most of its digits may be left. What says
+// that nothing is there, 0 or "", is shown.
+func maskApp(seen string, steps []wire.Step) string {
+	if strings.Trim(seen, `"-0.`) == "" || seen[0] != '"' && seen[0] != '-' && (seen[0] < '0' || seen[0] > '9') {
+		return Mask(nil, seen)
+	}
+	return Mask(steps, seen)
+}
+
 // maskSeen hides what looks secret in a value that the app sees at a place: by the names of its
 // properties, by its look, and where it is one of the texts that were hidden where they were sent. What is
 // shorter than any secret, a 0 that nothing was sent for say, is shown.

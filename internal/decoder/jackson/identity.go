@@ -74,9 +74,9 @@ func (c *compiler) identify(n *decoder.Node, id *identity) (why string) {
 	}
 	others := n.Second
 	n.Scalars = true
-	n.Second = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
+	n.Second = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Refers: true, Read: func(v *wire.Value) decoder.Verdict {
 		switch {
-		case isID(v): // what it stands for is in another place
+		case isID(v):
 			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
 		case others != nil && others.Read != nil:
 			return others.Read(v)

@@ -252,7 +252,14 @@ func (p *parser) takeApart(of *code.Expr, parts *[]code.Stmt) {
 	defer p.up()
 	inList := p.next().is("[")
 	for i := 0; !p.is("}") && !p.is("]") && p.tok().kind != eof; i++ {
-		if p.is("...") {
+		if t := p.tok(); p.eat("...") { // the rest: of an object it is asked as the whole would be, of a list it begins elsewhere
+			rest := of
+			if inList {
+				rest = &code.Expr{Op: code.Other, Args: []*code.Expr{of}, Pos: p.pos(t)}
+			}
+			if p.tok().kind == ident {
+				*parts = append(*parts, code.Stmt{Op: code.Let, Name: p.next().val, Value: rest, From: t.start, To: p.end()})
+			}
 			return
 		}
 		if p.eat(",") { // an element that is left out

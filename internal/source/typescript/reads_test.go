@@ -25,6 +25,8 @@ function toPort(dto: any): Port { return { code: dto.port_code, depth: dto.depth
 		{holds + `this.open = !!j.open; this.id = j.id as number }`, "{open?: any, id: number}"},
 		{holds + `if (j.name) { this.name = j.name } this.id = j.id }`, "{name?: (string | null), id: number}"},
 		{holds + `const { id, name: title, fare = 1 } = j; this.id = id; this.name = title; this.fare = fare }`, "{id: number, name: string, fare?: (number | null)}"},
+		{holds + `const { id, ...rest } = j; this.id = id; this.name = rest.title; this.fare = rest.fare ?? 1 }`, "{id: number, title: string, fare?: (number | null)}"},
+		{holds + `const [first, ...rest] = j.stops; this.id = j.id; this.stops = rest }`, "?"},
 		{holds + `this.stops = j.stops.map((s: any) => new Stop(s)) }`, "{stops: {port_code: string, berth?: (… | …)}[]}"},
 		{holds + `this.stops = (j.stops ?? []).map(toStop) }`, "{stops?: ({port_code: …, berth?: …}[] | null)}"},
 		{holds + `for (const s of j.stops) { this.stops.push(new Stop(s)) } }`, "{stops: {port_code: string, berth?: (… | …)}[]}"},
