@@ -249,3 +249,31 @@ func TestTrialDocuments(t *testing.T) {
 	// Without a model it is the one that fits best.
 	p.run("trial", "App", "misreads").exits(0).says("Misreads")
 }
+
+// TestTrialOfWhatIsHeld: a type that no call decodes by itself is told as the one that it is decoded within, where
+// the document is rather one of that.
+func TestTrialOfWhatIsHeld(t *testing.T) {
+	p := newProject(t, map[string]string{
+		"Tides.cs": `using System.Collections.Generic;
+using System.Text.Json;
+public record Tide(double height, string kind);
+public record Port(string code, List<Tide> tides);
+public class Api { public List<Port> Load(string text) => JsonSerializer.Deserialize<List<Port>>(text); }
+`,
+		"list.json":  `[{"code":"SAL","tides":[]}]`,
+		"null.json":  `null`,
+		"port.json":  `{"code":"SAL"}`,
+		"tide.json":  `{"height":5.1}`,
+		"empty.json": `{}`,
+	})
+	for _, c := range []struct{ model, document, says string }{
+		{"Port", "list.json", "list.json as List<Port>: decodes"},
+		{"Port", "null.json", "null.json as List<Port>: decodes"},
+		{"Port", "port.json", "port.json as Port: decodes"},
+		{"Port", "empty.json", "empty.json as Port: decodes"},
+		{"Tide", "tide.json", "tide.json as Tide: decodes"},
+		{"Tide", "list.json", "list.json as List<Port>: decodes"},
+	} {
+		p.run("trial", "Tides.cs", c.document, "-model", c.model).exits(0).says(c.says)
+	}
+}

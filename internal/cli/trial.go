@@ -24,6 +24,8 @@ would see side by side, with the error where it throws, and what was lost or cha
 on the way. Documents come in the order given; a file may hold one, or several as
 captures do: a HAR file, HTTP messages, lines, an archive. - is standard input.
 A saved shape among the paths helps to find the type where -model does not say it.
+A type that the app decodes within another alone, List<Sailing> say, is told as that
+one where the document is one of it.
 Exits 1 if a document fails.`,
 	example: `vetta trial App/Models captures/sailings-3.json
 vetta trial -model '[Sailing]' App sailings.json
@@ -71,7 +73,8 @@ func runTrial(e *env, args []string) int {
 		}
 	}
 	e.tell(problems)
-	plan := pairing.NewMatcher(set, seen).Match
+	matcher := pairing.NewMatcher(set, seen)
+	plan := matcher.Match
 	if *typ != "" {
 		p, err := trial.For(set, *typ)
 		if err != nil {
@@ -80,9 +83,7 @@ func runTrial(e *env, args []string) int {
 		for _, line := range namesakes(set, *typ) {
 			fmt.Fprintf(e.err, "vetta trial: -model: %s\n", line)
 		}
-		plan = func(doc *wire.Value, d capture.Document) ([]trial.Target, string) {
-			return []trial.Target{{Plan: p, Value: doc}}, ""
-		}
+		plan = matcher.Named(set, p)
 	}
 	out := bufio.NewWriter(e.out)
 	style := e.style(color.value)

@@ -2,8 +2,11 @@ package pairing
 
 import (
 	"vetta/internal/capture"
+	"vetta/internal/decoder"
+	"vetta/internal/drift"
 	"vetta/internal/model"
 	"vetta/internal/shape"
+	"vetta/internal/source"
 	"vetta/internal/trial"
 	"vetta/internal/wire"
 )
@@ -101,4 +104,69 @@ func (m *Matcher) Match(doc *wire.Value, d capture.Document) ([]trial.Target, st
 		targets = append(targets, trial.Target{Plan: best.root.plan, Value: v, At: wire.Pointer(steps)})
 	})
 	return targets, "it has nothing at " + best.place.Path()
+}
+
+// Named answers by which plan a document is decoded where plan's type was named: by that one, or by the one of the
+// type that calls decode and that holds it, where none decodes it by itself and the document is rather one of that.
+func (m *Matcher) Named(set *model.Set, plan *decoder.Plan) func(doc *wire.Value, d capture.Document) ([]trial.Target, string) {
+	around := m.around(set, plan.Type)
+	return func(doc *wire.Value, d capture.Document) ([]trial.Target, string) {
+		if around != nil && m.isRather(around, plan, d) {
+			return []trial.Target{{Plan: around, Value: doc}}, ""
+		}
+		return []trial.Target{{Plan: plan, Value: doc}}, ""
+	}
+}
+
+// around is the plan of the one type that calls decode and that holds a model which none decodes by itself, nil
+// where there is none or several.
+func (m *Matcher) around(set *model.Set, t *model.Type) *decoder.Plan {
+	inner := t.Unwrapped()
+	if inner.Model == nil {
+		return nil
+	}
+	var only *root
+	for _, r := range m.roots {
+		if r.call == nil {
+			continue
+		}
+		if r.typ.Key() == inner.Key() || r.typ.Exact != nil { // by itself, or as one of several
+			return nil
+		}
+		holds := false
+		source.Reach(r.typ, func(held *model.Model) { holds = holds || held == inner.Model })
+		if holds && only != nil {
+			return nil
+		}
+		if holds {
+			only = r
+		}
+	}
+	if only == nil {
+		return nil
+	}
+	plan, err := trial.Of(set, only.typ, only.declared)
+	if err != nil {
+		return nil
+	}
+	return plan
+}
+
+// isRather says whether a document is of the one plan rather than of the other.
+func (m *Matcher) isRather(one, other *decoder.Plan, d capture.Document) bool {
+	e := shape.EndpointOf(d)
+	if _, err := m.reader.Read(e, &shape.Source{Data: d.Data, Line: 1, Column: 1}, d.Start); err != nil {
+		return false
+	}
+	e.Settle()
+	w := newField(&shape.Shape{Endpoints: []*shape.Endpoint{e}})
+	fit := func(p *decoder.Plan) drift.Fitness {
+		return drift.Fit(p.Asks(), e, e.Root, drift.Looking{Weight: w.of, Alike: w.alike, Called: true})
+	}
+	mine, its := fit(one), fit(other)
+	if mine.RootKind != its.RootKind {
+		return mine.RootKind > its.RootKind
+	}
+	isOfNeither := mine.RootKind == 0 && e.Root.Count(wire.Null) == 0
+	return !isOfNeither && mine.Found >= its.Found
 }

@@ -22,6 +22,15 @@ func For(set *model.Set, typeText string) (*decoder.Plan, error) {
 	if t == nil {
 		return nil, err
 	}
+	plan, unplanned := Of(set, t, typeText)
+	if unplanned == nil && err != nil && unknownType(plan.Root) {
+		return nil, err
+	}
+	return plan, unplanned
+}
+
+// Of is For of a type that is known; declared is how it is written.
+func Of(set *model.Set, t *model.Type, declared string) (*decoder.Plan, error) {
 	var m *model.Model
 	t.Walk(func(t *model.Type) {
 		if m == nil {
@@ -43,22 +52,19 @@ func For(set *model.Set, typeText string) (*decoder.Plan, error) {
 	settings, drops := library.NewFinder(set).For(t)
 	lib := library.For(language, settings)
 	if lib == nil {
-		return nil, fmt.Errorf("%s names no model in the source", typeText)
+		return nil, fmt.Errorf("%s names no model in the source", declared)
 	}
-	plan := lib.Plan(t, typeText, settings)
+	plan := lib.Plan(t, declared, settings)
 	library.Drops(plan, drops)
 	library.Awaited(plan)
 	if m == nil && settings == nil && set.Runs[language] != nil && plan.Refuses == "" {
-		plan.Refuses = "no call of the source decodes " + typeText
+		plan.Refuses = "no call of the source decodes " + declared
 	}
 	if language == "csharp" {
 		sharp.Entry(plan, t, set.Runs[language])
 	}
 	if !plan.Whole {
 		inside(plan, set)
-	}
-	if err != nil && unknownType(plan.Root) {
-		return nil, err
 	}
 	return plan, nil
 }
