@@ -264,3 +264,17 @@ func SpanText(seconds float64) string {
 	text, _ := span(neg, int(s/86400), int(s/3600%24), int(s/60%60), int(s%60), fraction)
 	return text
 }
+
+// DateText is a date in round-trip form as ToString writes it in the invariant culture: 03/01/2026 09:30:00, with
+// +00:00 behind it where it is a DateTimeOffset.
+func DateText(roundTrip string, offset bool) string {
+	s := roundTrip
+	if len(s) < 19 {
+		return s
+	}
+	out := s[5:7] + "/" + s[8:10] + "/" + s[:4] + " " + s[11:19]
+	if offset {
+		out += " " + s[len(s)-6:]
+	}
+	return out
+}

@@ -15,6 +15,21 @@ import (
 // takesDates says whether texts that look like dates become dates while they are read.
 func (c *compiler) takesDates() bool { return c.settings.Option("DateParseHandling") != "None" }
 
+// dateOf is the date that the reader takes a text for, as DateParseHandling has it.
+func (c *compiler) dateOf(text string) (seen decoder.Seen, ok bool) {
+	kept := c.settings.Option("DateParseHandling") == "DateTimeOffset"
+	if d, ok := isoDate(text); ok {
+		if !kept {
+			return c.zoned(clr.Local(d.Seen(), d.Zone)), true
+		}
+		return withOffset(d.Seen()), true
+	}
+	if seen, ok = microsoftDate(text); ok && kept {
+		seen = withOffset(seen)
+	}
+	return seen, ok
+}
+
 // looksLikeDate says whether the reader takes a text for a date: an ISO one with a T, or one of Microsoft's.
 func looksLikeDate(text string) bool {
 	if _, ok := isoDate(text); ok {
@@ -163,6 +178,10 @@ func offset(s decoder.Seen, t *model.Type) decoder.Seen {
 	if t.Name != "DateTimeOffset" || s.Kind != decoder.SeenDate {
 		return s
 	}
+	return withOffset(s)
+}
+
+func withOffset(s decoder.Seen) decoder.Seen {
 	if !hasZone.MatchString(s.Text) {
 		s.Text += "+00:00"
 	}

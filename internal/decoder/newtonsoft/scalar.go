@@ -46,8 +46,16 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 	switch {
 	case bits == 128:
 		return unknown("how Newtonsoft.Json reads " + t.Name + " is not known")
-	case (t.Name == "int" || t.Name == "short" || t.Name == "byte") && bits > 0 && !c.tokens():
-		return leaf(func(v *wire.Value) decoder.Verdict { return asInt32(v, t, bits, signed) })
+	case (t.Name == "int" || t.Name == "short" || t.Name == "byte") && bits > 0:
+		if !c.tokens() {
+			return leaf(func(v *wire.Value) decoder.Verdict { return asInt32(v, t, bits, signed) })
+		}
+		return leaf(func(v *wire.Value) decoder.Verdict {
+			if v.Kind == wire.Bool { // JsonReader.ReadAsInt32
+				return decoder.Verdict{Err: c.misread(v, t)}
+			}
+			return asWhole(v, t, bits, signed)
+		})
 	case bits > 0:
 		return leaf(func(v *wire.Value) decoder.Verdict { return asWhole(v, t, bits, signed) })
 	case clr.IsFloat(t) == 16:
@@ -440,11 +448,17 @@ func (c *compiler) misread(v *wire.Value, t *model.Type) *decoder.Error {
 	return reading(decoder.ReasonKind, "Error reading "+what+". Unexpected token: "+tokenName(v)+".")
 }
 
-// asString is JsonReader.ReadAsString: a number keeps its spelling.
+// asString is JsonReader.ReadAsString: a number keeps its spelling, but not in a token, where a text that was taken for a
+// date is written as the invariant culture has it.
 func (c *compiler) asString(v *wire.Value) decoder.Verdict {
 	switch v.Kind {
 	case wire.String:
 		text, _ := v.Text()
+		if c.tokens() && c.takesDates() {
+			if seen, ok := c.dateOf(text); ok {
+				text = clr.DateText(seen.Text, c.settings.Option("DateParseHandling") == "DateTimeOffset")
+			}
+		}
 		return decoder.Verdict{Seen: clr.String(text)}
 	case wire.Bool:
 		text := string(v.Raw)
@@ -511,10 +525,7 @@ func (c *compiler) plainValue(v *wire.Value) decoder.Seen {
 	case wire.String:
 		text, _ := v.Text()
 		if c.takesDates() {
-			if d, ok := isoDate(text); ok {
-				return c.zoned(clr.Local(d.Seen(), d.Zone))
-			}
-			if seen, ok := microsoftDate(text); ok {
+			if seen, ok := c.dateOf(text); ok {
 				return seen
 			}
 		}

@@ -170,7 +170,7 @@ func (m *Machine) raw(u *model.Type, v *wire.Value, library string) (Value, bool
 				}
 				return Value{Kind: Host, Ref: &element{v: e}}, true, nil
 			}
-			return m.boxed(e), true, nil
+			return m.held(e), true, nil
 		}
 		if elem.Kind == model.Map {
 			return m.raw(elem, e, library)
@@ -207,7 +207,14 @@ func (m *Machine) raw(u *model.Type, v *wire.Value, library string) (Value, bool
 	return Value{}, false, nil
 }
 
-// boxed is what Newtonsoft.Json makes of a value for object: long, double, text, date, token.
+// held is what Newtonsoft.Json makes of a value for object, which a cast takes as nothing else.
+func (m *Machine) held(e *wire.Value) Value {
+	v := m.boxed(e)
+	v.Boxed = v.Kind != Null && v.Kind != Host && v.Kind != Unknown
+	return v
+}
+
+// boxed is such a value by itself: long, double, text, date, token.
 func (m *Machine) boxed(e *wire.Value) Value {
 	switch e.Kind {
 	case wire.Bool:

@@ -17,6 +17,7 @@ type node struct {
 	token bool
 	name  string // of a JProperty
 	prop  bool
+	dyn   bool // it is held as dynamic: what is done with it is found when it runs
 }
 
 // nodeOf is a JsonNode: null of a JSON null.
@@ -36,10 +37,14 @@ func tokenOf(v *wire.Value) Value {
 }
 
 func (n *node) of(v *wire.Value) Value {
-	if n.token {
-		return tokenOf(v)
+	if !n.token {
+		return nodeOf(v)
 	}
-	return nodeOf(v)
+	t := tokenOf(v)
+	if n.dyn && !t.IsNull() {
+		t.Ref.(*node).dyn = true
+	}
+	return t
 }
 
 func (n *node) seen() decoder.Seen { return clr.Any(n.v) }
@@ -86,7 +91,12 @@ func (n *node) items(m *Machine) ([]Value, error) {
 			}
 		}
 	default:
-		if n.token && n.v.Kind != wire.Null || n.token {
+		switch {
+		case n.dyn && n.v.Kind == wire.Null:
+			return nil, m.throw("NullReferenceException", "Object reference not set to an instance of an object.")
+		case n.dyn: // JValue's conversion of its value
+			return nil, m.throw("ArgumentException", "Target type System.Collections.IEnumerable is not a value type or a non-abstract class. (Parameter 'targetType')")
+		case n.token:
 			return nil, nil
 		}
 		return nil, m.throw("InvalidOperationException", "The node must be of type 'JsonArray'.")
@@ -296,7 +306,11 @@ func (n *node) call(m *Machine, name string, args []Value, types []*model.Type, 
 			text, _ := n.v.Text()
 			return TextOf(text), true, nil
 		}
-		return TextOf(string(n.v.Raw)), n.v.Kind < wire.Array, nil
+		if n.v.Kind < wire.Array {
+			return TextOf(string(n.v.Raw)), true, nil
+		}
+		text := indented(n.v, 0)
+		return TextOf(text), !strings.ContainsFunc(text, isEncoded), nil
 	case "ToJsonString":
 		return TextOf(rawText(n.v)), true, nil
 	case "GetPath", "GetPropertyName", "Parent", "Root":
@@ -312,7 +326,10 @@ func (n *node) call(m *Machine, name string, args []Value, types []*model.Type, 
 	return m.sequence(listOf(items), name, args, x, f)
 }
 
-// indented is a token as ToString writes it.
+// isEncoded says whether JavaScriptEncoder.Default may write a character otherwise than it was sent.
+func isEncoded(r rune) bool { return r > '~' || strings.ContainsRune("\\<>&'+`", r) }
+
+// indented is a node or a token as ToString writes it.
 func indented(v *wire.Value, deep int) string {
 	pad := strings.Repeat("  ", deep+1)
 	switch v.Kind {

@@ -7,6 +7,7 @@ import (
 
 	"vetta/internal/code"
 	"vetta/internal/model"
+	"vetta/internal/wire"
 )
 
 // declare declares the variables of an expression that is not come to: code behind it may give them values.
@@ -55,6 +56,11 @@ func (m *Machine) binary(x *code.Expr, f *frame, e *env) (Value, error) {
 
 // operate does a binary operator on two values.
 func (m *Machine) operate(op string, a, b Value, x *code.Expr) (Value, error) {
+	if op == "==" || op == "!=" {
+		if equal, ok := m.dynamicallyEqual(a, b); ok {
+			return BoolOf(equal == (op == "==")), nil
+		}
+	}
 	a, b = m.plain(a), m.plain(b)
 	if op == "==" || op == "!=" {
 		a, b = named(a, b)
@@ -151,8 +157,35 @@ func comparable(a, b Value, x *code.Expr) error {
 	return nil
 }
 
-// plain is a JSON value of a library as what it compares as: null where it is none.
-func (m *Machine) plain(v Value) Value { return v }
+// plain is a value as what it compares as: of a token that is held as dynamic, its own.
+func (m *Machine) plain(v Value) Value {
+	if n, ok := v.Ref.(*node); ok && n.dyn && n.v.Kind < wire.Array && !n.prop {
+		return m.boxed(n.v)
+	}
+	return v
+}
+
+// dynamicallyEqual is == where one of two is a token that is held as dynamic, as JValue.Compare has it: by the kind of
+// the token. ok is false where that is not known.
+func (m *Machine) dynamicallyEqual(a, b Value) (equal, ok bool) {
+	x, y := m.plain(a), m.plain(b)
+	if y.Kind != b.Kind && x.Kind == a.Kind {
+		x, y = y, x
+	} else if x.Kind == a.Kind {
+		return false, false
+	}
+	switch {
+	case x.IsNull() || y.IsNull():
+		return x.IsNull() && y.IsNull(), true
+	case x.Kind == Bool && (y.Kind == Bool || y.Kind == Int || y.Kind == Float):
+		n, _ := y.number()
+		return x.isTrue() == (y.isTrue() || n != 0), true
+	case (x.Kind == Int || x.Kind == Float) && y.Kind == Bool:
+		n, _ := x.number()
+		return n == float64(y.Int), true
+	}
+	return false, false
+}
 
 func (m *Machine) wholes(op string, a, b Value, x *code.Expr) (Value, error) {
 	of := "int"

@@ -155,7 +155,7 @@ func (r *reader) call(m *Machine, name string, args []Value, types []*model.Type
 		case kind == "PropertyName":
 			return TextOf(cur.name), true, nil
 		case cur.v != nil && cur.v.Kind < wire.Array:
-			return m.boxed(cur.v), true, nil
+			return m.held(cur.v), true, nil
 		}
 		return Value{}, true, nil
 	case "ValueType", "Path", "HasValueSequence", "ValueSpan":

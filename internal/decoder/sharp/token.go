@@ -299,7 +299,7 @@ func (n *node) tokenCall(m *Machine, name string, args []Value, types []*model.T
 		return Value{Kind: Host, Ref: n}, true, nil
 	}
 	if n.v.Kind == wire.Object && args == nil { // dynamic
-		return tokenOf(memberOf(n.v, name)), true, nil
+		return n.of(memberOf(n.v, name)), true, nil
 	}
 	if args == nil && n.v.Kind < wire.Array && !ofToken[name] { // dynamic
 		return Value{}, true, m.throw("RuntimeBinderException", "'Newtonsoft.Json.Linq.JValue' does not contain a definition for '"+name+"'")

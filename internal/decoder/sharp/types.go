@@ -2,6 +2,7 @@ package sharp
 
 import (
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -57,6 +58,15 @@ func (m *Machine) convert(v Value, t *model.Type, f *frame, cast bool) (Value, e
 	u := t
 	if t.Kind == model.Optional {
 		u = t.Args[0]
+	}
+	if v.Boxed && !isObject(u) {
+		v.Boxed = false
+		if cast && u.Name != "dynamic" && m.fit(v, u) < hit(true) {
+			return v, m.throw("InvalidCastException", "Unable to cast object of type '"+clr.Name(&model.Type{Name: v.Of})+"' to type '"+clr.Name(u)+"'.")
+		}
+	}
+	if u.Name == "dynamic" && u.Model == nil {
+		return dynamic(v), nil
 	}
 	switch v.Kind {
 	case String:
@@ -126,6 +136,37 @@ func (m *Machine) convert(v Value, t *model.Type, f *frame, cast bool) (Value, e
 		return out, nil
 	}
 	return m.implicit(v, u, f)
+}
+
+// dynamic is a value as one whose operations are found when they run: a cast takes what holds an object as the value in
+// it, and a token as what it is a token of.
+func dynamic(v Value) Value {
+	v.Boxed = false
+	held := func(e Value) bool {
+		_, isToken := e.Ref.(*node)
+		return e.Boxed || isToken
+	}
+	all := func(some []Value) []Value {
+		if !slices.ContainsFunc(some, held) { // it stays the one that others hold too
+			return some
+		}
+		out := make([]Value, len(some))
+		for i, e := range some {
+			out[i] = dynamic(e)
+		}
+		return out
+	}
+	switch r := v.Ref.(type) {
+	case *node:
+		own := *r
+		own.dyn = own.token
+		v.Ref = &own
+	case *list:
+		r.items = all(r.items)
+	case *entries:
+		r.vals = all(r.vals)
+	}
+	return v
 }
 
 // implicit does a conversion that a class of the app declares.

@@ -51,6 +51,8 @@ type Value struct {
 	Seen  decoder.Seen
 	Model *model.Model
 	Ref   any
+	// Boxed says that the value is held as an object, of which a cast takes no type but its own.
+	Boxed bool
 }
 
 // Object is an instance of a class of the app.
@@ -310,6 +312,21 @@ func (v Value) seen(deep int) decoder.Seen {
 
 // ValueOf is what a library has decoded, as a value: instances with the classes of their models.
 func (m *Machine) ValueOf(s decoder.Seen, t *model.Type) Value {
+	v := m.valueOf(s, t)
+	if t != nil && isObject(t.Unwrapped()) {
+		switch v.Kind {
+		case Bool, Int, Float, Decimal, Char, String, Plain:
+			v.Boxed = true
+		}
+	}
+	return v
+}
+
+func isObject(t *model.Type) bool {
+	return t.Kind == model.Named && t.Model == nil && (t.Name == "object" || t.Name == "Object")
+}
+
+func (m *Machine) valueOf(s decoder.Seen, t *model.Type) Value {
 	u := t
 	if u != nil {
 		if u = u.Unwrapped(); u.Model != nil && u.Model.Collection != nil && (s.Kind == decoder.SeenList || s.Kind == decoder.SeenSet || s.Kind == decoder.SeenMap) {
@@ -502,15 +519,7 @@ func netFloat(f float64) string {
 
 // dateText is a date as ToString has it in the invariant culture.
 func dateText(v Value) string {
-	s := v.Seen.Text
-	if len(s) < 19 {
-		return s
-	}
-	out := s[5:7] + "/" + s[8:10] + "/" + s[:4] + " " + s[11:19]
-	if v.Of == "DateTimeOffset" && len(s) >= 6 {
-		out += " " + s[len(s)-6:]
-	}
-	return out
+	return clr.DateText(v.Seen.Text, v.Of == "DateTimeOffset")
 }
 
 // valueType is the type of the values of a dictionary, nil where that is not told.
