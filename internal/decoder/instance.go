@@ -138,10 +138,12 @@ func (r *run) byDocument(n *Node, v *wire.Value, out *Seen) *failure {
 			}
 		}
 		if !found && !(r.asked[m] && n.Passed != "") && n.Unknown != nil && unknown == nil && (n.Ignored == nil || !n.Ignored(m.Name)) {
-			step := wire.MemberOf(m.Name)
-			r.path, r.told = append(r.path, step), append(r.told, step)
-			unknown = r.fail(n.Unknown(m.Name))
-			r.path, r.told = r.path[:len(r.path)-1], r.told[:len(r.told)-1]
+			if err := n.Unknown(m.Name); err != nil {
+				step := wire.MemberOf(m.Name)
+				r.path, r.told = append(r.path, step), append(r.told, step)
+				unknown = r.fail(err)
+				r.path, r.told = r.path[:len(r.path)-1], r.told[:len(r.told)-1]
+			}
 		}
 		if unknown != nil && waits == 0 {
 			return unknown

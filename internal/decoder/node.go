@@ -108,7 +108,7 @@ type Node struct {
 	// no conditions.
 	ByDocument bool
 	// Unknown is the error of an OpBuild for a member that no step takes, nil where
-	// such a member is passed over. Ignored says which are passed over all the same.
+	// such a member is passed over; it answers nil for one that is none. Ignored says which are passed over all the same.
 	Unknown func(name string) *Error
 	Ignored func(name string) bool // also of an OpMap
 	// Check is what code of the class throws of an instance when it has been made, nil where nothing is thrown of one.

@@ -201,9 +201,13 @@ func (w *walk) unknown(n *decoder.Node, place *shape.Place) {
 		if n.Reads(k.Name, w.match) || n.Passed != "" && k.Name == n.Passed || n.Ignored != nil && n.Ignored(k.Name) {
 			continue
 		}
+		err := n.Unknown(k.Name)
+		if err == nil {
+			continue
+		}
 		tallies, values := formsWith(place, k)
 		w.refusedKeys[k] = true
-		w.add(finding.Event{Place: place, Key: k.Name, Sent: "the key " + k.Name, Tallies: tallies, Values: values, Of: place.Count(wire.Object), Err: n.Unknown(k.Name), Inexact: place.OpenForms})
+		w.add(finding.Event{Place: place, Key: k.Name, Sent: "the key " + k.Name, Tallies: tallies, Values: values, Of: place.Count(wire.Object), Err: err, Inexact: place.OpenForms})
 	}
 }
 

@@ -233,13 +233,26 @@ func TimeOnly(h, m, s int, fraction string) decoder.Seen {
 	return decoder.Seen{Kind: decoder.SeenString, Text: fmt.Sprintf("%02d:%02d:%02d.%s", h, m, s, fraction+strings.Repeat("0", 7-len(fraction)))}
 }
 
-// ParseTime reads h:mm[:ss[.fffffff]] or hh:mm and the like as a time of the day.
+// ParseTime reads h:mm[:ss[.fffffff]] or hh:mm and the like, perhaps with AM or PM behind it, as a time of the day.
 func ParseTime(text string) (decoder.Seen, bool) {
+	half := ""
+	if n := len(text) - 2; n > 0 && (strings.EqualFold(text[n:], "AM") || strings.EqualFold(text[n:], "PM")) {
+		text, half = strings.TrimSpace(text[:n]), strings.ToUpper(text[n:])
+	}
 	c, ok := TimeSpan(text)
 	if !ok || strings.HasPrefix(c, "-") || strings.Count(text, ":") == 0 || len(c) > 8 && c[8] != '.' {
 		return decoder.Seen{}, false
 	}
 	h, _ := strconv.Atoi(c[:2])
+	switch {
+	case half == "":
+	case h < 1 || h > 12:
+		return decoder.Seen{}, false
+	case half == "PM":
+		h = h%12 + 12
+	default:
+		h %= 12
+	}
 	m, _ := strconv.Atoi(c[3:5])
 	s, _ := strconv.Atoi(c[6:8])
 	return TimeOnly(h, m, s, strings.TrimPrefix(c[8:], ".")), true

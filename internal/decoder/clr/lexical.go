@@ -129,7 +129,7 @@ func Lexical(u *model.Type, data, text string) (s decoder.Seen, wrong *Format, k
 		}
 		return s, unrecognised(text, "DateOnly"), true
 	case "TimeOnly":
-		if len(text) >= 8 {
+		if len(text) >= 8 && !strings.HasSuffix(strings.ToUpper(text), "M") { // 9:30 PM
 			if s, ok := ParseTime(text); ok {
 				return s, nil, true
 			}

@@ -117,19 +117,20 @@ func (c *compiler) missing(t *model.Type, build *decoder.Node, all []*member) {
 	if how != "Error" {
 		return
 	}
-	build.Unknown = func(name string) *decoder.Error {
-		return serial(decoder.ReasonUnknown, fmt.Sprintf("Could not find member '%s' on object of type '%s'.", name, model.SimpleName(t.Model.Name)))
-	}
-	build.Ignored = func(name string) bool {
+	isIgnored := func(name string) bool {
 		return strings.HasPrefix(name, "$id") || slices.ContainsFunc(all, func(x *member) bool { return strings.EqualFold(x.key, name) })
+	}
+	build.Unknown = func(name string) *decoder.Error {
+		if isIgnored(name) {
+			return nil
+		}
+		return serial(decoder.ReasonUnknown, fmt.Sprintf("Could not find member '%s' on object of type '%s'.", name, model.SimpleName(t.Model.Name)))
 	}
 }
 
 func (c *compiler) restInto(build *decoder.Node, x *member, index map[string]int) {
 	build.Rest = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: c.plain}
-	if build.Ignored == nil {
-		build.Ignored = func(string) bool { return false }
-	}
+	build.Ignored = func(string) bool { return false } // what is marked [JsonIgnore] too
 	build.RestInto, build.RestMakes = -1, true
 	if i, ok := index[x.field.Name]; ok {
 		build.RestInto = i

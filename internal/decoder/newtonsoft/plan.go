@@ -44,7 +44,7 @@ func plan(t *model.Type, declared string, settings *model.Settings, s site) *dec
 
 func (c *compiler) plan(t *model.Type, declared string, s site) *decoder.Plan {
 	settings := c.settings
-	c.code = sharp.CodeOf(t)
+	c.code = sharp.CodeOf(t).Under(settings)
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Refuses: settings.Refuses("JsonSerializer"), MaxDepth: maxDepth}
 	switch depth := settings.Option("MaxDepth"); {
 	case depth == "null":
@@ -113,9 +113,16 @@ type site struct {
 	adapter *model.Adapter // the converter of the app's that reads it, nil for none
 	item    *model.Adapter // the one that reads its elements
 	from    *decoder.Seen
+	bare    bool // no converter of the settings reads it: those of a struct are none of its nullable
+	element bool // of a list or a dictionary, which holds nothing before it is read
 }
 
-func (s site) key() string { return s.enums + "|" + s.dates }
+func (s site) key() string {
+	if s.bare {
+		return s.enums + "|" + s.dates + "|bare"
+	}
+	return s.enums + "|" + s.dates
+}
 
 func (s site) special() bool { return s.adapter != nil || s.from != nil || s.item != nil }
 
@@ -168,8 +175,13 @@ func (c *compiler) refused(m *model.Model, advice, format string, args ...any) *
 func (c *compiler) value(t *model.Type, s site) *decoder.Node {
 	u := t.Unwrapped()
 	if conv := c.converter(t, s); conv != nil {
+		if s.element {
+			own := *conv
+			own.Fresh, conv = true, &own
+		}
 		return c.code.Node(conv, t, nil)
 	}
+	s.bare = t.Kind == model.Optional && clr.IsValue(u)
 	n := c.solid(u, s)
 	if n.Op == decoder.OpUnknown {
 		return n
@@ -294,6 +306,9 @@ func (c *compiler) adapter(t *model.Type, s site) *model.Adapter {
 	for i := range c.settings.Adapters {
 		a := &c.settings.Adapters[i]
 		conv := c.code.Converter(a)
+		if s.bare && conv != nil && conv.Of != nil && conv.Of.Kind != model.Optional {
+			continue
+		}
 		if conv == nil {
 			if a.Of != nil && a.Of.Unwrapped().Key() == t.Key() {
 				return a
@@ -422,7 +437,7 @@ func (c *compiler) list(t *model.Type, s site) *decoder.Node {
 	if strings.HasPrefix(t.Name, "[,") || slices.Contains([]string{"Memory", "ReadOnlyMemory", "ArraySegment", "BlockingCollection", "IAsyncEnumerable"}, t.Class) {
 		return unknown("how Newtonsoft.Json reads " + t.Written() + " is not known")
 	}
-	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(t.Args[0], site{enums: s.enums, dates: s.dates, adapter: s.item}), Wrong: wrongArray(t), Second: empty(t), Lossy: c.handles(), KeepNull: true, Equal: clr.Equal(t.Args[0])}
+	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(t.Args[0], site{enums: s.enums, dates: s.dates, adapter: s.item, element: true}), Wrong: wrongArray(t), Second: empty(t), Lossy: c.handles(), KeepNull: true, Equal: clr.Equal(t.Args[0])}
 	if t.Class == "Stack" || t.Class == "ImmutableStack" || t.Class == "IImmutableStack" || t.Class == "ConcurrentStack" || t.Class == "ConcurrentBag" {
 		return decoder.Made(n, func(s decoder.Seen) (decoder.Seen, *decoder.Error) {
 			s.Elems = slices.Clone(s.Elems)
@@ -440,7 +455,7 @@ func cannotPopulate(t *model.Type) *decoder.Node {
 
 // dictionary is the node for maps. Of equal keys the last counts.
 func (c *compiler) dictionary(t *model.Type, s site) *decoder.Node {
-	n := &decoder.Node{Op: decoder.OpMap, Inner: c.value(t.Args[1], site{enums: s.enums, dates: s.dates, adapter: s.item}), Wrong: wrongObject(t), Every: true, Second: empty(t), Lossy: c.handles(), KeepNull: true}
+	n := &decoder.Node{Op: decoder.OpMap, Inner: c.value(t.Args[1], site{enums: s.enums, dates: s.dates, adapter: s.item, element: true}), Wrong: wrongObject(t), Every: true, Second: empty(t), Lossy: c.handles(), KeepNull: true}
 	n.Key = c.key(t.Args[0], t)
 	if n.Key == nil {
 		return unknown("how its keys are made is not known")

@@ -20,6 +20,15 @@ type Code struct {
 	World  World
 	decode Decode
 	lock   sync.Mutex
+	handed *model.Settings // what the library hands on to code of the app's, nil where that is not told
+}
+
+// Under says with which settings the library asks the code: those that a converter is handed. It answers c.
+func (c *Code) Under(settings *model.Settings) *Code {
+	if c != nil {
+		c.handed = settings
+	}
+	return c
 }
 
 // CodeOf is that of the program of a type, nil where no class of the source is named.
@@ -40,7 +49,9 @@ func codeOf(program any) *Code {
 	if !ok {
 		return nil
 	}
-	return &Code{World: w, decode: Decoding(w, PlanOf)}
+	c := &Code{World: w}
+	c.decode = c.decoding(PlanOf)
+	return c
 }
 
 // Converter is the converter that an adapter names by its Form, with type arguments in its Delegates; nil for none that

@@ -37,12 +37,20 @@ func Entry(p *decoder.Plan, t *model.Type, program any) {
 		return
 	}
 	own := *p
+	c.Under(p.Settings)
 	var lock sync.Mutex
+	decode := func(t *model.Type, v *wire.Value, library string, options *code.Expr, in *code.Func, before *decoder.Seen) (decoder.Outcome, bool) {
+		out, ok := c.decode(t, v, library, options, in, before)
+		if !ok && before == nil && own.Settings != nil && own.Refuses == "" && t.Key() == own.Type.Key() { // with settings that are handed on
+			return own.Decode(v), true
+		}
+		return out, ok
+	}
 	p.Run = func(doc *wire.Value) decoder.Outcome {
 		lock.Lock()
 		defer lock.Unlock()
 		for i := range fns {
-			if out, ok := c.run(fns[i], of[i], doc); ok {
+			if out, ok := c.run(fns[i], of[i], doc, decode); ok {
 				return out
 			}
 		}
@@ -56,8 +64,8 @@ func Entry(p *decoder.Plan, t *model.Type, program any) {
 }
 
 // run runs a function on a document; ok is false where it is not followed.
-func (c *Code) run(fn *code.Func, of *code.Declared, doc *wire.Value) (out decoder.Outcome, ok bool) {
-	v, _, err := Run(fn, of, c.World, c.decode, doc, documentText(doc))
+func (c *Code) run(fn *code.Func, of *code.Declared, doc *wire.Value, decode Decode) (out decoder.Outcome, ok bool) {
+	v, _, err := Run(fn, of, c.World, decode, doc, documentText(doc))
 	switch e := err.(type) {
 	case nil:
 	case *Thrown:

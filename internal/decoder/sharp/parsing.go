@@ -1,6 +1,7 @@
 package sharp
 
 import (
+	"fmt"
 	"math"
 	"strconv"
 	"strings"
@@ -25,11 +26,15 @@ func (m *Machine) parsing(of, name string, args []Value, x *code.Expr) (Value, b
 		return BoolOf(len(args) == 1 && !math.IsNaN(args[0].Float) && !math.IsInf(args[0].Float, 0)), true, nil
 	case "FromUnixTimeSeconds", "FromUnixTimeMilliseconds":
 		if len(args) == 1 && args[0].Kind == Int {
-			ms := args[0].Int
+			n, scale, unit := args[0].Int, int64(1), "milliseconds"
 			if name == "FromUnixTimeSeconds" {
-				ms *= 1000
+				scale, unit = 1000, "seconds"
 			}
-			return unixDate(of, ms), true, nil
+			least, most := -62135596800000/scale, 253402300799999/scale // of the years 1 to 9999
+			if n < least || n > most {
+				return Value{}, true, m.throw("ArgumentOutOfRangeException", fmt.Sprintf("Valid values are between %d and %d, inclusive. (Parameter '%s') Actual value was %d.", least, most, unit, n))
+			}
+			return unixDate(of, n*scale), true, nil
 		}
 		return Value{}, false, nil
 	case "FromSeconds", "FromMinutes", "FromHours", "FromMilliseconds", "FromDays":

@@ -3,6 +3,7 @@ package sharp
 import (
 	"slices"
 	"strings"
+	"sync"
 
 	"vetta/internal/code"
 	"vetta/internal/decoder"
@@ -35,53 +36,50 @@ func Of(m *model.Model) (World, *code.Declared) {
 // Plans makes the plan by which a library decodes a type, nil for one that is not known.
 type Plans func(t *model.Type, library string, settings *model.Settings, from *decoder.Seen) *decoder.Plan
 
-// isHanded says whether options are those that a function is handed, or none.
+// isHanded says whether options are those that a function is handed.
 func isHanded(options *code.Expr, fn *code.Func) bool {
-	if options.Op != code.Name {
-		return false
-	}
-	return options.Text == "null" || fn != nil && slices.ContainsFunc(fn.Params, func(p code.Param) bool { return p.Name == options.Text })
+	return options != nil && options.Op == code.Name && fn != nil && slices.ContainsFunc(fn.Params, func(p code.Param) bool { return p.Name == options.Text })
 }
 
-// Decoding is a Decode that makes plans by what the program tells of options.
-func Decoding(w World, plans Plans) Decode {
+func isNone(options *code.Expr) bool {
+	return options == nil || options.Op == code.Name && options.Text == "null"
+}
+
+// reading are the values that are read with settings that are handed on, each with its type: a converter that asks for
+// what it is asked for never ends.
+var reading sync.Map
+
+type visit struct {
+	v    *wire.Value
+	what string
+}
+
+// decoding is a Decode that makes plans by what the program tells of options.
+func (c *Code) decoding(plans Plans) Decode {
 	made := map[string]*decoder.Plan{}
 	return func(t *model.Type, v *wire.Value, library string, options *code.Expr, fn *code.Func, from *decoder.Seen) (decoder.Outcome, bool) {
-		library, tokens, _ := strings.Cut(library, "+")
-		var settings *model.Settings
-		if o, ok := w.(Options); ok {
-			settings = o.Options(options, fn, library)
-		}
-		if tokens == "web" {
-			if options == nil {
-				settings = &model.Settings{Library: library, Options: map[string]model.Option{"PropertyNameCaseInsensitive": {Value: "true"}, "PropertyNamingPolicy": {Value: "CamelCase"}, "NumberHandling": {Value: "AllowReadingFromString"}}}
-			}
-		}
+		library, special, _ := strings.Cut(library, "+")
+		settings, handed := c.settings(library, special, options, fn)
 		if settings == nil {
-			if options != nil && !isHanded(options, fn) {
-				return decoder.Outcome{}, false
-			}
-			settings = &model.Settings{Library: library, Options: map[string]model.Option{}}
-		}
-		if tokens == "tokens" || tokens == "names" {
-			own := *settings
-			own.Options = map[string]model.Option{tokens: {Value: "true"}}
-			for k, o := range settings.Options {
-				own.Options[k] = o
-			}
-			settings = &own
-		}
-		key := t.Key() + library + tokens
-		if options == nil && from == nil {
-			if p := made[key]; p != nil {
-				return p.Decode(v), true
-			}
-		}
-		p := plans(t, library, settings, from)
-		if p == nil || p.Refuses != "" {
 			return decoder.Outcome{}, false
 		}
-		if options == nil && from == nil {
+		key := t.Key() + library + special
+		if handed {
+			key += "+handed"
+			at := visit{v, key}
+			if _, again := reading.LoadOrStore(at, true); again {
+				return decoder.Outcome{}, false
+			}
+			defer reading.Delete(at)
+		}
+		kept := from == nil && (options == nil || handed)
+		p := made[key]
+		if p == nil || !kept {
+			if p = plans(t, library, settings, from); p == nil || p.Refuses != "" {
+				return decoder.Outcome{}, false
+			}
+		}
+		if kept {
 			made[key] = p
 		}
 		out := p.Decode(v)
@@ -90,6 +88,33 @@ func Decoding(w World, plans Plans) Decode {
 		}
 		return out, true
 	}
+}
+
+// settings are those that options in the code of a function say, and whether they are the ones that the library hands
+// on; nil where they are not known.
+func (c *Code) settings(library, special string, options *code.Expr, fn *code.Func) (settings *model.Settings, handed bool) {
+	if o, ok := c.World.(Options); ok {
+		settings = o.Options(options, fn, library)
+	}
+	switch {
+	case special == "web" && options == nil:
+		settings = &model.Settings{Library: library, Options: map[string]model.Option{"PropertyNameCaseInsensitive": {Value: "true"}, "PropertyNamingPolicy": {Value: "CamelCase"}, "NumberHandling": {Value: "AllowReadingFromString"}}}
+	case settings == nil && isHanded(options, fn) && c.handed != nil && c.handed.Library == library:
+		settings, handed = c.handed, true
+	case settings == nil && (isNone(options) || isHanded(options, fn)):
+		settings = &model.Settings{Library: library, Options: map[string]model.Option{}}
+	case settings == nil:
+		return nil, false
+	}
+	if special == "tokens" || special == "names" {
+		own := *settings
+		own.Options = map[string]model.Option{special: {Value: "true"}}
+		for k, o := range settings.Options {
+			own.Options[k] = o
+		}
+		settings = &own
+	}
+	return settings, handed
 }
 
 // Converter is a class of the app's that reads values of a type in a library's place.
@@ -101,6 +126,7 @@ type Converter struct {
 	makes bool // it makes the instance alone, which the library fills (CustomCreationConverter)
 	Of    *model.Type
 	Nulls bool // it is asked for null
+	Fresh bool // nothing stands yet where what it reads will
 	types map[string]*model.Type
 }
 
@@ -194,7 +220,7 @@ func (c *Converter) Read(w World, decode Decode, v *wire.Value, t *model.Type) d
 	}
 	if c.text {
 		existing, has := m.zero(t), BoolOf(false)
-		if clr.IsValue(t) && t.Kind != model.Optional { // what the member holds is not told here
+		if !c.Fresh && clr.IsValue(t) && t.Kind != model.Optional { // what the member holds is not told here
 			existing, has = unknownValue(), unknownValue()
 		}
 		if len(c.read.Params) == 5 {
@@ -204,15 +230,15 @@ func (c *Converter) Read(w World, decode Decode, v *wire.Value, t *model.Type) d
 		}
 	}
 	out, err := m.Call(c.read, c.in, &this, c.types, args)
-	if err == nil && !c.text { // it must have read the value, and no more
-		end := 0
-		if v.Kind >= wire.Array {
-			end = len(r.events) - 1
+	end := 0
+	if v.Kind >= wire.Array {
+		end = len(r.events) - 1
+	}
+	if err == nil && r.at != end {
+		if c.text { // the library goes on with what it has left
+			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
 		}
-		if r.at != end {
-			word := "too much or not enough"
-			return decoder.Verdict{Err: &decoder.Error{Kind: "JsonException", Reason: decoder.ReasonCode, Message: "JsonException: The converter '" + c.Class.Name + "' read " + word + ". Path: " + decoder.PathMark + "."}}
-		}
+		return decoder.Verdict{Err: &decoder.Error{Kind: "JsonException", Reason: decoder.ReasonCode, Message: "JsonException: The converter '" + c.Class.Name + "' read too much or not enough. Path: " + decoder.PathMark + "."}}
 	}
 	return verdict(out, err)
 }

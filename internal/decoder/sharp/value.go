@@ -424,7 +424,11 @@ func (m *Machine) valueOf(s decoder.Seen, t *model.Type) Value {
 				n, _ := strconv.ParseInt(name, 10, 64)
 				k = numberOf(n, kt.Name)
 			} else if kt != nil && kt.Model != nil && kt.Model.Kind == model.Enum {
-				k = m.ValueOf(decoder.Seen{Kind: decoder.SeenEnum, Text: name}, kt)
+				if n, err := strconv.ParseInt(name, 10, 64); err == nil { // which no constant has
+					k = Value{Kind: Enum, Int: n, Model: kt.Model}
+				} else {
+					k = m.ValueOf(decoder.Seen{Kind: decoder.SeenEnum, Text: name}, kt)
+				}
 			}
 			e.keys, e.vals = append(e.keys, k), append(e.vals, m.ValueOf(s.Elems[i], elem(1)))
 		}

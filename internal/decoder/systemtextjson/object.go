@@ -77,7 +77,7 @@ func (c *compiler) object(t *model.Type, s site) *decoder.Node {
 	for _, x := range all {
 		keys = append(keys, x.key)
 		if x.rest {
-			c.restInto(build, x, index)
+			c.restInto(build, x, index, all)
 			continue
 		}
 		step := c.step(t, x, k, index, s)
@@ -292,17 +292,25 @@ func (c *compiler) unmapped(t *model.Type, build *decoder.Node, all []*member) {
 	build.Unknown = func(name string) *decoder.Error {
 		return problem(decoder.ReasonUnknown, fmt.Sprintf("The JSON property '%s' could not be mapped to any .NET member contained in type '%s'.", name, clr.Name(t)))
 	}
+	build.Ignored = c.isKnown(all)
+}
+
+// isKnown says whether a key is that of a member, whatever is made of it: one that is ignored or cannot be set too, but
+// none that takes the rest.
+func (c *compiler) isKnown(all []*member) func(key string) bool {
 	known := map[string]bool{}
 	for _, x := range all {
-		known[c.folded(x.key)] = true
+		if !x.rest {
+			known[c.folded(x.key)] = true
+		}
 	}
-	build.Ignored = func(name string) bool { return known[c.folded(name)] }
+	return func(key string) bool { return known[c.folded(key)] }
 }
 
 // restInto lets a member take what no other does.
-func (c *compiler) restInto(build *decoder.Node, x *member, index map[string]int) {
+func (c *compiler) restInto(build *decoder.Node, x *member, index map[string]int, all []*member) {
 	build.Rest = &decoder.Node{Op: decoder.OpLeaf, Read: c.element}
-	build.Ignored = func(string) bool { return false }
+	build.Ignored = c.isKnown(all)
 	build.RestInto, build.RestMakes = -1, true
 	if i, ok := index[x.field.Name]; ok {
 		build.RestInto = i

@@ -31,7 +31,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 
 func (c *compiler) plan(t *model.Type, declared string) *decoder.Plan {
 	settings := c.settings
-	c.code = sharp.CodeOf(t)
+	c.code = sharp.CodeOf(t).Under(settings)
 	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Refuses: settings.Refuses("JsonSerializer"), MaxDepth: maxDepth}
 	if n, err := strconv.Atoi(settings.Option("MaxDepth")); err == nil && n > 0 {
 		p.MaxDepth = n
@@ -379,6 +379,9 @@ func (c *compiler) key(t *model.Type) func(string) (decoder.Seen, *decoder.Error
 			}
 			return fails()
 		}
+	}
+	if t.Name == "object" {
+		return nil
 	}
 	leaf := c.scalar(t, site{numbers: "AllowReadingFromString"})
 	if leaf == nil || leaf.Op != decoder.OpLeaf {
