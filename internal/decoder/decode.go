@@ -508,13 +508,16 @@ func (r *run) subtype(n *Node, v *wire.Value) (Seen, *failure) {
 	if n.Leads != nil && m != &v.Members[0] {
 		return Seen{}, r.fail(n.Leads)
 	}
+	if n.Twice != nil && slices.ContainsFunc(v.Members, func(o wire.Member) bool { return o.Name == m.Name && o.Value != m.Value }) {
+		return Seen{}, r.fail(n.Twice(m.Name))
+	}
 	r.ask(m)
 	id := string(m.Value.Raw)
 	if m.Value.Kind == wire.String {
 		id, _ = m.Value.Text()
 	}
 	for _, b := range n.Branches {
-		if b.Key == id {
+		if b.Key == id && (!n.MindsKind || b.Number == (m.Value.Kind == wire.Number)) {
 			return r.node(b.Node, v)
 		}
 	}

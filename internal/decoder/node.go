@@ -122,6 +122,8 @@ type Node struct {
 	RestMakes bool
 	// Leads is the error of an OpSubtype where the member does not come first, nil where it may come anywhere.
 	Leads *Error
+	// MindsKind says of an OpSubtype that the text "1" is another class than the number 1.
+	MindsKind bool
 	// NullTells says of an OpSubtype that a member that is null is one that no class is named for, rather than none.
 	NullTells bool
 	// Passed is the member that has told the class of an OpBuild, "" where none has or it
@@ -253,9 +255,10 @@ const WholeValue = -2
 
 // Branch is a case of an enum with associated values.
 type Branch struct {
-	Key  string
-	Case *model.Case
-	Node *Node // an OpBuild of the associated values, at the object that names the case
+	Key    string
+	Number bool // the key is written as a number; see MindsKind
+	Case   *model.Case
+	Node   *Node // an OpBuild of the associated values, at the object that names the case
 }
 
 // Where says which place an error names.

@@ -40,7 +40,7 @@ type Annotation struct {
 type Argument struct {
 	Name  string
 	Texts []string // strings plain, other expressions as written, classes by name
-	Types []*Type  // of classes of C#, what each text is
+	Types []*Type  // of C#, what the classes among the texts are, and int for a number
 	Marks []Annotation
 	// Made are, of the texts that constants are part of, by index, what they are put together
 	// of, as long as the source does not tell the constants.

@@ -434,7 +434,10 @@ func (c *compiler) list(t *model.Type, s site) *decoder.Node {
 	if t.Class == "IReadOnlySet" {
 		return cannotPopulate(t)
 	}
-	if strings.HasPrefix(t.Name, "[,") || slices.Contains([]string{"Memory", "ReadOnlyMemory", "ArraySegment", "BlockingCollection", "IAsyncEnumerable"}, t.Class) {
+	if rank := strings.Count(t.Name, ",") + 1; strings.HasPrefix(t.Name, "[,") {
+		return c.table(t, rank, s)
+	}
+	if slices.Contains([]string{"Memory", "ReadOnlyMemory", "ArraySegment", "BlockingCollection", "IAsyncEnumerable"}, t.Class) {
 		return unknown("how Newtonsoft.Json reads " + t.Written() + " is not known")
 	}
 	n := &decoder.Node{Op: decoder.OpList, Unique: t.Kind == model.Unique, Inner: c.value(t.Args[0], site{enums: s.enums, dates: s.dates, adapter: s.item, element: true}), Wrong: wrongArray(t), Second: empty(t), Lossy: c.handles(), KeepNull: true, Equal: clr.Equal(t.Args[0])}
@@ -446,6 +449,36 @@ func (c *compiler) list(t *model.Type, s site) *decoder.Node {
 		})
 	}
 	return n
+}
+
+// table is the node for an array of several dimensions, which is seen element by element.
+func (c *compiler) table(t *model.Type, rank int, s site) *decoder.Node {
+	n := c.value(t.Args[0], site{enums: s.enums, dates: s.dates, adapter: s.item, element: true})
+	for dimension := range rank {
+		n = &decoder.Node{Op: decoder.OpList, Inner: n, Wrong: wrongArray(t), KeepNull: true}
+		if dimension < rank-1 {
+			n.WrongValue = func(v *wire.Value) *decoder.Error {
+				return serial(decoder.ReasonKind, "Unexpected token when deserializing multidimensional array: "+tokenName(v)+".")
+			}
+		}
+	}
+	n.Second = empty(t)
+	return decoder.Made(n, func(s decoder.Seen) (decoder.Seen, *decoder.Error) {
+		if s.Kind != decoder.SeenList {
+			return s, nil
+		}
+		for range rank - 1 {
+			flat := decoder.Seen{Kind: decoder.SeenList, Elems: []decoder.Seen{}}
+			for _, row := range s.Elems {
+				if len(row.Elems) != len(s.Elems[0].Elems) {
+					return s, &decoder.Error{Kind: "Exception", Reason: decoder.ReasonText, Message: "Exception: Cannot deserialize non-cubical array as multidimensional array."}
+				}
+				flat.Elems = append(flat.Elems, row.Elems...)
+			}
+			s = flat
+		}
+		return s, nil
+	})
 }
 
 // cannotPopulate is the node for an interface of lists that the library has no class for.

@@ -10,9 +10,10 @@ import (
 
 // derivedType is a class that a text or a number in the discriminator names; named is false for one that none does.
 type derivedType struct {
-	class *model.Model
-	id    string
-	named bool
+	class  *model.Model
+	id     string
+	named  bool
+	number bool // the id is one
 }
 
 // derived are the classes that a class says that it may stand for: [JsonDerivedType].
@@ -26,10 +27,11 @@ func derived(m *model.Model) (all []derivedType) {
 		if names := a.Texts("value"); len(names) > 0 && m.Related != nil {
 			d.class = m.Related(names[0])
 		}
-		if ids := a.Texts("value2"); len(ids) > 0 {
-			d.id, d.named = ids[0], true
-		} else if ids := a.Texts("typeDiscriminator"); len(ids) > 0 {
-			d.id, d.named = ids[0], true
+		for _, name := range []string{"value2", "typeDiscriminator"} {
+			if arg := a.Arg(name); len(arg.Texts) > 0 {
+				d.id, d.named, d.number = arg.Texts[0], true, len(arg.Types) > 0
+				break
+			}
 		}
 		all = append(all, d)
 	}
@@ -41,7 +43,10 @@ func (c *compiler) polymorphic(t *model.Type, s site) *decoder.Node {
 	m := t.Model
 	mark := find(m.Marks, "JsonPolymorphic")
 	key := mark.Text("TypeDiscriminatorPropertyName", "$type")
-	n := &decoder.Node{Op: decoder.OpSubtype, Name: key, Model: m, Wrong: wrong(t)}
+	n := &decoder.Node{Op: decoder.OpSubtype, Name: key, Model: m, Wrong: wrong(t), MindsKind: true}
+	n.Twice = func(string) *decoder.Error {
+		return problem(decoder.ReasonClass, "Deserialized object contains a duplicate '"+key+"' metadata property. Path: "+decoder.PathMark+"."+key+".")
+	}
 	for _, of := range append([]derivedType{{class: m}}, derived(m)...) {
 		if taken := c.taken(of.class, key); taken != "" {
 			return c.refused(m, "give it another name by [JsonPropertyName], or mark it [JsonIgnore]",
@@ -78,7 +83,7 @@ func (c *compiler) polymorphic(t *model.Type, s site) *decoder.Node {
 				of = of.Second
 			}
 		}
-		n.Branches = append(n.Branches, decoder.Branch{Key: d.id, Node: passing(of, key)})
+		n.Branches = append(n.Branches, decoder.Branch{Key: d.id, Node: passing(of, key), Number: d.number})
 	}
 	if mark.Text("IgnoreUnrecognizedTypeDiscriminators", "") == "true" {
 		if abstract {

@@ -194,8 +194,11 @@ func (p *project) arguments(e *code.Expr, s scope) (out []model.Argument) {
 			}
 		}
 		arg := model.Argument{Name: name, Texts: p.argumentTexts(a, s)}
-		if a.Op == code.TypeOf {
+		switch a.Op {
+		case code.TypeOf:
 			arg.Types = []*model.Type{p.resolve(a.Type, s)}
+		case code.Number:
+			arg.Types = []*model.Type{{Kind: model.Named, Name: "int", Linked: true}}
 		}
 		out = append(out, arg)
 	}
