@@ -164,6 +164,9 @@ func (c *compiler) steps(t *model.Type, x *member, k *model.Method, index map[st
 	}
 	n := &decoder.Node{Op: decoder.OpAt, Name: x.key, Every: true, Field: x.field, Type: x.field.Declared, Value: initial}
 	inner := c.inner(x)
+	if x.typ.Unwrapped().Name == "ExpandoObject" {
+		inner.owner, inner.member = t, x.field.Name
+	}
 	replace := c.option(x.creates, "ObjectCreationHandling") == "Replace"
 	if !x.set {
 		return c.unset(x, n, step, initial, inner, replace, stored)

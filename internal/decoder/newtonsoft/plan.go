@@ -113,6 +113,9 @@ type site struct {
 	adapter *model.Adapter // the converter of the app's that reads it, nil for none
 	item    *model.Adapter // the one that reads its elements
 	from    *decoder.Seen
+	// owner and member are the class and the property that hold an ExpandoObject, which is made before it is set.
+	owner   *model.Type
+	member  string
 	bare    bool // no converter of the settings reads it: those of a struct are none of its nullable
 	element bool // of a list or a dictionary, which holds nothing before it is read
 }
@@ -124,7 +127,9 @@ func (s site) key() string {
 	return s.enums + "|" + s.dates
 }
 
-func (s site) special() bool { return s.adapter != nil || s.from != nil || s.item != nil }
+func (s site) special() bool {
+	return s.adapter != nil || s.from != nil || s.item != nil || s.owner != nil
+}
 
 func unknown(why string) *decoder.Node { return &decoder.Node{Op: decoder.OpUnknown, Why: why} }
 

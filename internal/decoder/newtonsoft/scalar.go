@@ -74,6 +74,17 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 		return leaf(func(v *wire.Value) decoder.Verdict { return c.asString(v) })
 	case "object", "dynamic":
 		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: c.plain}
+	case "ExpandoObject": // by ExpandoObjectConverter
+		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: func(v *wire.Value) decoder.Verdict {
+			switch {
+			case v.Kind == wire.Object:
+				return c.plain(v)
+			case s.owner != nil: // where the member is set
+				return decoder.Verdict{Err: &decoder.Error{Kind: "JsonSerializationException", Reason: decoder.ReasonKind,
+					Message: "JsonSerializationException: Error setting value to '" + s.member + "' on '" + clr.Name(s.owner) + "'."}}
+			}
+			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
+		}}
 	case "JToken":
 		return &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: c.plain}
 	case "JObject", "JArray", "JValue":
