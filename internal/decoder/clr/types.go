@@ -211,7 +211,22 @@ func zeroOf(t *model.Type, depth int) decoder.Seen {
 }
 
 // Stored says whether a field of a model holds a value: a field, or a property for which the compiler makes one.
-func Stored(f *model.Field) bool { return !f.Static && (f.Property == nil || f.Property.Stored) }
+func Stored(f *model.Field) bool {
+	return !f.Static && (f.Property == nil || f.Property.Stored) && !isDelegate(f.Type)
+}
+
+// isDelegate says whether a type is one of functions, which are no data.
+func isDelegate(t *model.Type) bool {
+	u := t.Unwrapped()
+	if u.Kind == model.Opaque {
+		return true
+	}
+	switch u.Name {
+	case "Action", "Func", "Delegate", "Predicate", "Comparison", "EventHandler":
+		return u.Kind == model.Named && u.Model == nil
+	}
+	return false
+}
 
 // Constant is a number as a constant of an enum: by its name, or as the number where none has it; of flags by the
 // names of those that it is made of.

@@ -247,7 +247,8 @@ func NeedsCode(t *model.Type, k *model.Method) bool {
 func Conforms(t *model.Type, name string) bool {
 	for _, s := range clr.Chain(t) {
 		for _, c := range s.Model.Conforms {
-			if model.SimpleName(strings.TrimSuffix(c, "?")) == name {
+			bare, _, _ := strings.Cut(strings.TrimSuffix(c, "?"), "<")
+			if model.SimpleName(bare) == name {
 				return true
 			}
 		}

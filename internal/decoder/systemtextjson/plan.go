@@ -261,11 +261,30 @@ func (c *compiler) model(t *model.Type, s site) *decoder.Node {
 		return &n
 	case len(derived(m)) > 0:
 		return c.polymorphic(t, s)
+	case m.Kind != model.Interface && isSequence(t):
+		return c.sequence(t)
 	case m.Kind == model.Interface || m.Abstract:
 		return &decoder.Node{Op: decoder.OpFail, Model: m, Error: unsupported("NotSupportedException", "declare the class that is sent, or mark it [JsonDerivedType]",
 			"Deserialization of interface or abstract types is not supported. Type '%s'.", clr.Name(t))}
 	}
 	return c.object(t, s)
+}
+
+// isSequence says whether a class is a sequence by IEnumerable alone, which nothing can be added to.
+func isSequence(t *model.Type) bool {
+	adds := []string{"ICollection", "IList", "ISet", "IDictionary", "IReadOnlyDictionary", "IReadOnlyCollection", "IReadOnlyList"}
+	return sharp.Conforms(t, "IEnumerable") && !slices.ContainsFunc(adds, func(name string) bool { return sharp.Conforms(t, name) })
+}
+
+// sequence is the node for such a class: it takes an array for what it is, and fails to fill it.
+func (c *compiler) sequence(t *model.Type) *decoder.Node {
+	is, err := wrong(t), unsupported("NotSupportedException", "let it be a list, or read it with a converter", "The collection type '%s' is abstract, an interface, or is read only, and could not be instantiated and populated.", clr.Name(t))
+	return &decoder.Node{Op: decoder.OpLeaf, Model: t.Model, Read: func(v *wire.Value) decoder.Verdict {
+		if v.Kind == wire.Array {
+			return decoder.Verdict{Err: err}
+		}
+		return decoder.Verdict{Err: is(v.Kind)}
+	}}
 }
 
 // find is the library's attribute of that name among some.

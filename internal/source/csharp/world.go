@@ -231,7 +231,12 @@ func sameElements(a, b *model.Type) bool {
 		return false
 	}
 	last := len(a.Args) - 1
-	return a.Args[0].Key() == b.Args[0].Key() && a.Args[last].Unwrapped().Key() == b.Args[last].Unwrapped().Key()
+	isClass := func(t *model.Type) bool {
+		u := t.Unwrapped()
+		return u.Model != nil && (u.Model.Kind == model.Class || u.Model.Kind == model.Interface)
+	}
+	isReference := last == 0 && isClass(a.Args[0]) // List<Port?> and List<Port> are one to the runtime
+	return (isReference || a.Args[0].Key() == b.Args[0].Key()) && a.Args[last].Unwrapped().Key() == b.Args[last].Unwrapped().Key()
 }
 
 // taken says how a function is given a response: 0 for one that is given none, more for one that has the whole of it.
