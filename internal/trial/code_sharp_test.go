@@ -85,3 +85,63 @@ public static class Api { public static M Load(string json) { var e = JsonDocume
 		})
 	}
 }
+
+// TestSharpHanded: a converter reads what is in a value with the settings of the call, which it is handed.
+func TestSharpHanded(t *testing.T) {
+	for _, c := range []struct{ name, code, sent, want string }{
+		{"options are handed on", `public class C : JsonConverter<Berth> {
+  public override Berth Read(ref Utf8JsonReader r, Type t, JsonSerializerOptions o) => new Berth { Of = JsonSerializer.Deserialize<Port>(ref r, o) };
+  public override void Write(Utf8JsonWriter w, Berth b, JsonSerializerOptions o) { } }
+public class Port { public string Code { get; set; } }
+public class Berth { public Port Of { get; set; } }
+public class M { public Berth At { get; set; } }`, `{"at":{"CODE":"SAL"}}`, `{"At":{"Of":{"Code":"SAL"}}}`},
+		{"through a helper", `public class C : JsonConverter<Berth> {
+  public override Berth Read(ref Utf8JsonReader r, Type t, JsonSerializerOptions o) => new Berth { Of = Port(ref r, o) };
+  static Port Port(ref Utf8JsonReader r, JsonSerializerOptions given) => JsonSerializer.Deserialize<Port>(ref r, given);
+  public override void Write(Utf8JsonWriter w, Berth b, JsonSerializerOptions o) { } }
+public class Port { public string Code { get; set; } }
+public class Berth { public Port Of { get; set; } }
+public class M { public Berth At { get; set; } }`, `{"at":{"CODE":"SAL"}}`, `{"At":{"Of":{"Code":"SAL"}}}`},
+		{"a converter in what a converter reads", `public class C : JsonConverter<Berth> {
+  public override Berth Read(ref Utf8JsonReader r, Type t, JsonSerializerOptions o) => r.TokenType == JsonTokenType.String ? new Berth { No = r.GetString() } : JsonSerializer.Deserialize<Held>(ref r, o).Inner;
+  public override void Write(Utf8JsonWriter w, Berth b, JsonSerializerOptions o) { } }
+public class Held { public Berth Inner { get; set; } }
+public class Berth { public string No { get; set; } }
+public class M { public Berth At { get; set; } }`, `{"at":{"inner":{"Inner":"b1"}}}`, `{"At":{"No":"b1"}}`},
+		{"a converter that asks for itself", `public class C : JsonConverter<Berth> {
+  public override Berth Read(ref Utf8JsonReader r, Type t, JsonSerializerOptions o) => JsonSerializer.Deserialize<Berth>(ref r, o);
+  public override void Write(Utf8JsonWriter w, Berth b, JsonSerializerOptions o) { } }
+public class Berth { public int No { get; set; } }
+public class M { public Berth At { get; set; } }`, `{"at":{"no":1}}`, `unknown /At`},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			set := source.Read([]scan.Source{{Name: "M.cs", Text: "using System.Text.Json;\nusing System.Text.Json.Serialization;\n" + c.code + `
+public static class Api {
+  static readonly JsonSerializerOptions Options = new(JsonSerializerDefaults.Web) { Converters = { new C() } };
+  public static M Load(string json) => JsonSerializer.Deserialize<M>(json, Options);
+}`}})
+			plan, err := For(set, "M")
+			if err != nil {
+				t.Fatal(err)
+			}
+			doc, err := wire.Parse([]byte(c.sent))
+			if err != nil {
+				t.Fatal(err)
+			}
+			out := plan.Decode(doc)
+			got, seen := sharpOutcome(out)
+			switch {
+			case out.Err != nil:
+				got = out.Err.Message
+			case len(out.Unknown) > 0:
+				got = "unknown " + wire.Pointer(out.Unknown[0])
+			default:
+				shown, _ := json.Marshal(seen)
+				got = string(shown)
+			}
+			if got != c.want {
+				t.Errorf("%s\n got %s\nwant %s", c.sent, got, c.want)
+			}
+		})
+	}
+}

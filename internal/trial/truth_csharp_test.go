@@ -332,7 +332,7 @@ func TestFormsSharp(t *testing.T) {
 			t.Errorf("%s: %d documents are judged otherwise, fewer than the %d that are known: say so in the list", form, len(others), n)
 		}
 	}
-	if agreed < 3310 {
+	if agreed < 3340 {
 		t.Errorf("only %d documents agree", agreed)
 	}
 }
@@ -354,15 +354,11 @@ func TestMeasuredSharp(t *testing.T) {
 
 // behind are the forms of which Vetta does not yet judge all documents as .NET does, with how many.
 var behind = map[string]int{
-	"byhand-dictionary-object-root": 2, "byhand-dynamic-deserialize": 2, "byhand-dynamic-jobject": 1, "byhand-jobject-to-object-list": 1, "byhand-token-to-object": 2,
-	"client-command-base": 5, "client-generated-client": 2, "client-parser-delegate": 2, "client-refit-get": 2, "hand/002": 1, "newtonsoft-arrays": 2,
-	"newtonsoft-converter-generic": 2, "newtonsoft-converter-settings-list": 1, "newtonsoft-date-only": 1, "newtonsoft-dateparse-offset": 2,
-	"newtonsoft-dates-from-text": 2, "newtonsoft-dynamic-members": 2, "newtonsoft-enum-flags": 1, "newtonsoft-error-handled": 1,
-	"newtonsoft-extension-data-objects": 1, "newtonsoft-extension-data-tokens": 1, "newtonsoft-list-subclass": 1, "newtonsoft-member-fields": 1,
+	"client-command-base": 5, "client-generated-client": 1, "client-parser-delegate": 2, "client-refit-get": 2, "hand/002": 1,
+	"newtonsoft-converter-generic": 1, "newtonsoft-dateparse-offset": 1, "newtonsoft-dates-from-text": 2, "newtonsoft-enum-flags": 1,
+	"newtonsoft-error-handled": 1, "newtonsoft-extension-data-tokens": 1, "newtonsoft-list-subclass": 1, "newtonsoft-member-fields": 1,
 	"newtonsoft-metadata-read-ahead": 2, "newtonsoft-object-members": 1, "newtonsoft-on-error-attribute": 1, "newtonsoft-same-key-twice": 1,
-	"newtonsoft-settings-helper": 1, "newtonsoft-type-name-auto": 4, "newtonsoft-unix-converter": 1, "newtonsoft/014": 3, "stj-async-enumerable": 1,
-	"stj-catch-and-default": 1, "stj-collections-concrete": 1, "stj-converter-epoch": 1, "stj-converter-on-base-type": 1, "stj-dates-and-times": 1,
-	"stj-dictionary-keys": 1, "stj-dictionary-keys-unsupported": 1, "stj-enum-flags": 1, "stj-enum-numbers": 1, "stj-envelope-of-list": 2,
-	"stj-extension-data-element": 1, "stj-interface-members": 2, "stj-polymorphic-named": 2, "stj-populate-option": 1, "stj-subclassed-collections": 1,
-	"stj-unsupported-array-and-abstract": 1, "stj-unsupported-types-present": 3,
+	"newtonsoft-type-name-auto": 4, "newtonsoft/014": 3, "stj-catch-and-default": 1, "stj-collections-concrete": 1, "stj-dates-and-times": 1,
+	"stj-enum-flags": 1, "stj-enum-numbers": 1, "stj-envelope-of-list": 2, "stj-interface-members": 2, "stj-populate-option": 1,
+	"stj-unsupported-array-and-abstract": 1,
 }

@@ -74,8 +74,8 @@ func (c *compiler) object(t *model.Type, s site) *decoder.Node {
 		case x.param != nil:
 		case x.rest:
 			c.restInto(build, x, index)
-			if i, ok := index[x.field.Name]; ok {
-				taken[i] = true
+			if build.RestInto >= 0 {
+				taken[build.RestInto] = true
 			}
 		default:
 			for _, s := range c.steps(t, x, k, index, s, all) {
@@ -132,9 +132,17 @@ func (c *compiler) restInto(build *decoder.Node, x *member, index map[string]int
 	build.Rest = &decoder.Node{Op: decoder.OpLeaf, MindsText: true, Read: c.plain}
 	build.Ignored = func(string) bool { return false } // what is marked [JsonIgnore] too
 	build.RestInto, build.RestMakes = -1, true
-	if i, ok := index[x.field.Name]; ok {
+	target := x.field
+	if p := x.field.Property; p != nil && !p.Stored && p.Set != 0 {
+		for _, f := range build.Props {
+			if f.Name == p.Backs {
+				target = f
+			}
+		}
+	}
+	if i, ok := index[target.Name]; ok {
 		build.RestInto = i
-		build.Steps = append(build.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpConst, Field: x.field, Value: clr.Initial(x.field, x.typ)}})
+		build.Steps = append(build.Steps, decoder.Step{Property: i, Node: &decoder.Node{Op: decoder.OpConst, Field: x.field, Value: clr.Initial(target, x.typ)}})
 	}
 }
 

@@ -201,7 +201,10 @@ func (c *compiler) value(t *model.Type, s site) *decoder.Node {
 			bare, full := "type '"+clr.Name(u)+"'", "type '"+clr.Name(t)+"'"
 			n = clr.Told(n, func(message string) string { return strings.Replace(message, bare, full, 1) })
 		}
-		out.Inner = emptyIsNull(n)
+		isUnix := (u.Name == "DateTime" || u.Name == "DateTimeOffset") && c.dated(s) == "UnixDateTimeConverter"
+		if out.Inner = n; !isUnix {
+			out.Inner = emptyIsNull(n)
+		}
 		if n.Op == decoder.OpKeyed {
 			struc := *n
 			struc.Second, struc.Scalars = empty(t), true
