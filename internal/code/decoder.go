@@ -38,7 +38,7 @@ func (f *follower) decoder(d demand) Named {
 // decoderOf is what a decoding call is made on, or is given as its decoder; nil where it is neither.
 func (p *Program) decoderOf(call *Expr) *Expr {
 	for i, label := range call.Labels {
-		if label != "" && label == p.words.Decoder {
+		if label != "" && slices.Contains(p.words.Decoder, label) {
 			return call.Args[i+1]
 		}
 	}

@@ -41,6 +41,12 @@ func (p *Program) pathsIn(e *Expr, fn *Func) (all []*Expr) {
 		return nil
 	}
 	if e.Op == Call {
+		if made := p.caseRequested(e, fn); made != nil {
+			all = append(all, made)
+		}
+		if made := p.segments(e); made != nil {
+			all = append(all, made)
+		}
 		for i, a := range e.Args[1:] {
 			if p.isPath(a, fn) || p.isGivenAsPath(e, i, fn) {
 				all = append(all, a)
@@ -57,6 +63,81 @@ func (p *Program) pathsIn(e *Expr, fn *Func) (all []*Expr) {
 	}
 	visitAll(e.Body, func(e *Expr) { all = append(all, p.pathsIn(e, fn)...) })
 	return all
+}
+
+// segments is the path that a call puts together of its arguments, nil for none.
+func (p *Program) segments(call *Expr) *Expr {
+	if !slices.Contains(p.words.Segments, called(call)) || !slices.ContainsFunc(call.Args[1:], func(a *Expr) bool { return a.Op == Text }) {
+		return nil
+	}
+	made := &Expr{Op: Text, Text: strings.TrimSuffix(strings.Repeat("{}/", len(call.Args)-1), "/"), Args: call.Args[1:], Pos: call.Pos}
+	for _, a := range made.Args {
+		if a.Op == Lambda {
+			return nil
+		}
+	}
+	return made
+}
+
+// caseRequested is the path of a constant of an enum by which a generic client is asked, as its class says it for each:
+// provider.request(.sailings(port)) of a Provider<Ferries>, whose sailings have a path; nil for none.
+func (p *Program) caseRequested(call *Expr, fn *Func) *Expr {
+	callee := call.Args[0]
+	if callee.Op != Member || len(callee.Args) == 0 || len(call.Args) < 2 {
+		return nil
+	}
+	asked := call.Args[1]
+	head := asked
+	if asked.Op == Call {
+		head = asked.Args[0]
+	}
+	if head.Op != Member || len(head.Args) > 0 {
+		return nil
+	}
+	of := callee.Args[0]
+	args := p.typeArgs(of, fn)
+	for len(args) == 0 && of.Op == Member && len(of.Args) > 0 { // provider.rx
+		of = of.Args[0]
+		args = p.typeArgs(of, fn)
+	}
+	for _, t := range args {
+		class := model.SimpleName(t.Name)
+		for _, part := range p.classes(class) {
+			if _, ok := part.Cases[head.Text]; !ok {
+				continue
+			}
+			named := *head
+			named.Args = []*Expr{{Op: Name, Text: class, Pos: head.Pos}}
+			made := &named
+			if asked.Op == Call {
+				own := *asked
+				own.Args = append([]*Expr{made}, asked.Args[1:]...)
+				made = &own
+			}
+			for _, word := range p.words.Paths {
+				if p.propIn(class, word, 0) != nil {
+					return &Expr{Op: Member, Text: word, Args: []*Expr{made}, Pos: position(asked)}
+				}
+			}
+		}
+	}
+	return nil
+}
+
+// typeArgs are the type arguments of the class of a value, of one that the source does not declare too: those that it
+// is made with.
+func (p *Program) typeArgs(e *Expr, fn *Func) []*model.Type {
+	if t := p.typeOf(e, fn, nil, 0); t != nil {
+		return t.Unwrapped().Args
+	}
+	e = Given(p.withoutSelf(e), fn)
+	if prop := p.prop(e.Text, fn.Class); e.Op == Name && prop != nil && prop.Value != nil {
+		e = prop.Value
+	}
+	if e.Op == Call {
+		return e.Types
+	}
+	return nil
 }
 
 // pathUnder is the path that a key of a dictionary is given: { url: "/ports" }, { query: (id) => `ports/${id}` }; nil for

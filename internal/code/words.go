@@ -24,8 +24,8 @@ type Words struct {
 	ByClass []string
 	// Alone are members that are the one instance of their class.
 	Alone []string
-	// Decoder is the label of an argument that is the decoder, "" where it is what a call is made on.
-	Decoder string
+	// Decoder are the labels of an argument that is the decoder, none where it is what a call is made on.
+	Decoder []string
 	// Yields are functions that yield what the closure does that they are given; Each those that yield a
 	// list or a stream of what it does; Hands those by which a closure hands on one value.
 	Yields, Each, Hands []string
@@ -40,4 +40,6 @@ type Words struct {
 	// behind the path that they are called on, which a label of JoinLabels says where it has one, and Keeps
 	// those that leave it as it is.
 	Texts, Joins, JoinLabels, Keeps []string
+	// Segments are functions whose arguments are the path, one segment or more each: url { path("v2", "ports") }.
+	Segments []string
 }

@@ -10,7 +10,7 @@ import (
 
 // asWords are what the language and its libraries call the things that the follower of package code must know of.
 var asWords = &code.Words{
-	Self: "this", Super: "base", Invoke: "Invoke", Decoder: decoderLabel,
+	Self: "this", Super: "base", Invoke: "Invoke", Decoder: []string{decoderLabel},
 	AnyType: []string{"Type"}, Types: []string{"JsonTypeInfo"},
 	AnyValue: []string{"object"},
 	Alone:    []string{"Instance", "Default", "Shared", "Current"},

@@ -7,7 +7,7 @@ var paths = []string{"path", "url", "endpoint", "route", "uri", "resource", "rel
 
 // swiftWords are those of Swift, Foundation and what apps use beside them.
 var swiftWords = &code.Words{
-	Self: "self", Super: "super", Init: "init", Raw: "rawValue", Meta: ".Type", OwnType: "Self", Decoder: "decoder", Paths: paths,
+	Self: "self", Super: "super", Init: "init", Raw: "rawValue", Meta: ".Type", OwnType: "Self", Decoder: []string{"decoder", "using"}, Paths: paths,
 	Alone:    []string{"shared", "default"},
 	Yields:   []string{"run", "async", "sync", "perform", "defer", "Result", "Task"},
 	Each:     []string{"map", "compactMap"},
@@ -30,10 +30,11 @@ var jvmWords = &code.Words{
 		"withContext", "runCatching", "run", "let", "use", "with", "coroutineScope", "supervisorScope", "withTimeout", "withTimeoutOrNull",
 		"runBlocking", "async", "withLock", "synchronized", "lazy", "fromCallable", "supplyAsync", "submit", "defer",
 	},
-	Each:  []string{"map", "mapNotNull", "mapIndexed"},
-	Hands: []string{"emit", "send", "onNext", "onSuccess", "success", "resume"},
-	Texts: []string{"URL", "format"},
-	Joins: []string{"addPathSegment", "addPathSegments", "addEncodedPathSegment", "addEncodedPathSegments", "appendPath", "appendEncodedPath"},
+	Each:     []string{"map", "mapNotNull", "mapIndexed"},
+	Hands:    []string{"emit", "send", "onNext", "onSuccess", "success", "resume"},
+	Texts:    []string{"URL", "format"},
+	Segments: []string{"path", "appendPathSegments", "appendEncodedPathSegments", "pathSegments"},
+	Joins:    []string{"addPathSegment", "addPathSegments", "addEncodedPathSegment", "addEncodedPathSegments", "appendPath", "appendEncodedPath"},
 	Keeps: []string{
 		"toHttpUrl", "toHttpUrlOrNull", "newBuilder", "build", "buildUpon", "addQueryParameter", "addEncodedQueryParameter",
 		"setQueryParameter", "appendQueryParameter", "toUri", "toURI", "toURL", "toUrl", "toString", "trim",

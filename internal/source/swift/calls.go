@@ -1,6 +1,8 @@
 package swift
 
 import (
+	"strings"
+
 	"vetta/internal/code"
 	"vetta/internal/code/hand"
 	"vetta/internal/model"
@@ -23,10 +25,19 @@ func (s *settingsFinder) findCalls(top *typeDecl) {
 		}
 		call, _ := lower.Expression(f, s.l.language(inside), i, f.Partner(i+1)+1)
 		handed := hand.Label(call, "decoder") // the decoder is an argument, as publishers and HTTP clients have it
+		if handed == nil && f.Is(i, "map") {
+			handed = hand.Label(call, "using")
+		}
 		if len(call.Args) < 2 || f.Is(i, "decode") && hand.Label(call, "from") == nil && (handed == nil || hand.Label(call, "type") == nil) {
 			continue
 		}
+		if f.Is(i, "map") && (call.Args[1].Op != code.TypeOf || call.Labels[0] != "") { // of a list or a stream
+			continue
+		}
 		c := &model.Call{Pos: f.Where(i), Swallowed: swallowed(f, i)}
+		if path := hand.Label(call, "atKeyPath"); path != nil && path.Op == code.Text && f.Is(i, "map") {
+			c.Within = strings.Split(path.Text, ".")
+		}
 		if first := call.Args[1]; first.Op == code.TypeOf {
 			if typ := first.Type; !s.generic(typ, f, i) {
 				c.Type, c.Declared = typ, first.Text
@@ -62,7 +73,7 @@ func (s *settingsFinder) isHere(name string, f *scan.File, i int) bool {
 }
 
 // decodingCalls are the methods that decode a type which one of their arguments names.
-var decodingCalls = map[string]bool{"decode": true, "serializingDecodable": true, "responseDecodable": true, "publishDecodable": true}
+var decodingCalls = map[string]bool{"decode": true, "serializingDecodable": true, "responseDecodable": true, "publishDecodable": true, "map": true}
 
 // handed are the settings of a decoder that is an argument of a call: of one that is made there, or that a
 // name leads to; where none is handed over the call makes a plain one. nil where it is not found.

@@ -11,11 +11,11 @@ const maxHead = 200
 
 // bodyWords are what the bodies of functions are read for: decoders and formatters that
 // they build, what they set on them, and where they decode.
-var bodyWords = scan.NewWords("decode decodeIfPresent JSONDecoder DateFormatter ISO8601DateFormatter",
+var bodyWords = []string{"decode decodeIfPresent JSONDecoder DateFormatter ISO8601DateFormatter",
 	"serializingDecodable responseDecodable publishDecodable",
 	"JSONEncoder keyEncodingStrategy dateEncodingStrategy dataEncodingStrategy",
 	"keyDecodingStrategy dateDecodingStrategy dataDecodingStrategy nonConformingFloatDecodingStrategy allowsJSON5",
-	"dateFormat timeZone locale formatOptions dateStyle timeStyle")
+	"dateFormat timeZone locale formatOptions dateStyle timeStyle"}
 
 // heads are the words that declarations begin with.
 var heads = scan.NewWords("func init var let subscript class struct enum actor extension protocol case")

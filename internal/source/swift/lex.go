@@ -12,7 +12,23 @@ import (
 	"vetta/internal/source/scan"
 )
 
-var dialect = &scan.Dialect{NestedComments: true, IdentQuote: '`', IdentStart: "$", StringAt: stringAt, Quotes: "\"#/", Opens: opens, Words: bodyWords}
+// dialect is that of all files but those that import Moya, whose responses decode by map.
+var (
+	dialect = newDialect(bodyWords...)
+	mapping = newDialect(append(bodyWords, "map")...)
+)
+
+func newDialect(words ...string) *scan.Dialect {
+	return &scan.Dialect{NestedComments: true, IdentQuote: '`', IdentStart: "$", StringAt: stringAt, Quotes: "\"#/", Opens: opens, Words: scan.NewWords(words...)}
+}
+
+// dialectOf is the dialect of a file by its text.
+func dialectOf(text string) *scan.Dialect {
+	if strings.Contains(text, "Moya") {
+		return mapping
+	}
+	return dialect
+}
 
 // stringAt reads a string literal: plain or multi-line, with or without the
 // number signs that make it raw ("Lexical Structure", String Literals).

@@ -27,7 +27,7 @@ func Read(files []scan.Source) *model.Set {
 	scan.Each(len(files), func(i int) {
 		file := files[i]
 		file.Whole = file.Whole || whole
-		f := file.Scan(dialect)
+		f := file.Scan(dialectOf(file.Text))
 		passed[i] = selectBranches(f)
 		room := rooms.Take()
 		tops[i] = parseFile(f, room)
