@@ -178,7 +178,11 @@ func (f *follower) instances(d demand, free []string) (any bool) {
 				}
 				if by.has(free) {
 					any = true
-					f.step(d, &Func{Name: sub.Name, Class: sub}, f.p.bind(d.typ, by), f.p.below(d.path, c, sub), model.Through{Name: sub.Name, Pos: sub.Pos})
+					next := d
+					if e := f.p.below(d.decoder, c, sub); e != nil && e != d.decoder && f.p.ownProp(d.decoder, d.fn) != "" { // what it hands up
+						next.decoder, next.known = nil, f.p.named(e, &Func{Name: sub.Name, Class: sub, File: sub.File})
+					}
+					f.step(next, &Func{Name: sub.Name, Class: sub}, f.p.bind(d.typ, by), f.p.below(d.path, c, sub), model.Through{Name: sub.Name, Pos: sub.Pos})
 				}
 			}
 		}

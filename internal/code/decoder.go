@@ -187,6 +187,8 @@ func (p *Program) addNames(e *Expr, in *Func, n *Named, depth int) {
 	case Call:
 		n.add("", in.File, e.From, e.To) // made on the spot
 		n.add(called(e), "", 0, 0)
+	case Cascade: // new Options { … }
+		n.add("", in.File, e.From, e.To)
 	case Other: // of an instance that is not followed
 		switch {
 		case e.Text == "":
@@ -245,12 +247,7 @@ func (p *Program) madeWith(call *Expr, class, name string) *Expr {
 			if !init.Init {
 				continue
 			}
-			param := name
-			for i := range init.Body { // this.gson = given
-				if s := &init.Body[i]; s.Op == Assign && s.Name == name && s.Value != nil && s.Value.Op == Name {
-					param = s.Value.Text
-				}
-			}
+			param := paramOf(init, name)
 			for i := range init.Params {
 				if init.Params[i].Name == param {
 					if arg := Argument(call, init, i); arg != nil {

@@ -61,8 +61,9 @@ func (p *Program) handedUp(name string, base, sub *Class) (found *Expr) {
 			if !init.Init {
 				continue
 			}
+			param := paramOf(init, name)
 			for i := range init.Params {
-				if init.Params[i].Name != name {
+				if init.Params[i].Name != param {
 					continue
 				}
 				if sub.Super != nil {
@@ -79,6 +80,16 @@ func (p *Program) handedUp(name string, base, sub *Class) (found *Expr) {
 		}
 	}
 	return found
+}
+
+// paramOf is the name of the parameter that an initialiser gives a property, the property's own where it gives it none.
+func paramOf(init *Func, prop string) string {
+	for i := range init.Body { // this.gson = given
+		if s := &init.Body[i]; s.Op == Assign && s.Name == prop && s.Value != nil && s.Value.Op == Name {
+			return s.Value.Text
+		}
+	}
+	return prop
 }
 
 // isSuper says whether an expression is a call of the initialiser of the class above.

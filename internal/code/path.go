@@ -183,7 +183,7 @@ func visitAll(all []Stmt, visit func(*Expr)) {
 }
 
 func (p *Program) isPathWord(name string) bool {
-	return slices.Contains(p.words.Paths, strings.ToLower(name)) || name != "" && name == p.words.Raw
+	return slices.Contains(p.words.Paths, strings.ToLower(strings.TrimLeft(name, "_"))) || name != "" && name == p.words.Raw
 }
 
 // mediaTypes are what those begin with (RFC 6838, section 4.2).
