@@ -371,4 +371,422 @@ responses  2 read from 2 captures: 0 checked, 0 without a model, 2 not judged
 1 model could not be judged though there are responses for it: Port
 `},
 	}},
+	{"a provider that is asked by the cases of an enum", files{
+		"App/Api.swift": `import Foundation
+import Moya
+
+enum FerryAPI {
+    case sailings(port: String)
+    case pass(id: Int)
+}
+
+extension FerryAPI: TargetType {
+    var baseURL: URL { URL(string: "https://api.saltmere.test/v2")! }
+    var path: String {
+        switch self {
+        case .sailings: return "/sailings"
+        case .pass(let id): return "/passes/\(id)"
+        }
+    }
+    var method: Moya.Method { .get }
+    var task: Task { .requestPlain }
+    var headers: [String: String]? { nil }
+}
+
+struct Sailing: Decodable { let id: Int; let vesselName: String }
+struct Pass: Decodable { let number: String; let seats: Int }
+
+final class Ferries {
+    let provider = MoyaProvider<FerryAPI>()
+    let decoder: JSONDecoder = { let d = JSONDecoder(); d.keyDecodingStrategy = .convertFromSnakeCase; return d }()
+
+    func sailings(_ port: String, done: @escaping (Result<[Sailing], Error>) -> Void) {
+        provider.request(.sailings(port: port)) { result in
+            switch result {
+            case .success(let response):
+                do {
+                    let list = try response.filterSuccessfulStatusCodes().map([Sailing].self, atKeyPath: "data", using: self.decoder)
+                    done(.success(list))
+                } catch { done(.failure(error)) }
+            case .failure(let error): done(.failure(error))
+            }
+        }
+    }
+
+    func pass(_ id: Int, done: @escaping (Pass?) -> Void) {
+        provider.request(.pass(id: id)) { result in
+            let pass = try? result.get().map(Pass.self)
+            done(pass)
+        }
+    }
+}
+`,
+		"captures/sailings.json": `{"data":[{"id":1,"vessel_name":"Tern"}]}`,
+		"captures/passes.json":   `{"number":"P1","seat":2}`,
+	}, []run{
+		{"models App", 0, `Sailing  struct  App/Api.swift:22:8
+  Foundation JSONDecoder · keys convertFromSnakeCase
+  id          Int     id
+  vesselName  String  vesselName
+
+Pass  struct  App/Api.swift:23:8
+  Foundation JSONDecoder
+  number  String  number
+  seats   Int     seats
+
+Settings
+  keys convertFromSnakeCase  App/Api.swift:27:59
+
+Decoded
+  [Sailing]  App/Api.swift:34:75  from sailings  at data
+  Pass  App/Api.swift:44:42  from passes/{}  its error is dropped
+
+2 models in 1 source file
+`},
+		{"check App captures -fail-on never", 0, `1 of 2 responses would not decode: 0 breaks, 1 misread in 2 models
+  1/1  misreads  Pass.seats  sent as seat  Api.swift:23
+
+Pass  App/Api.swift:23:8
+  Foundation JSONDecoder
+  decoded from captures/passes at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  misreads  seats: Int  App/Api.swift:23:50  sent under another key [renamed-key]
+            sent      no key seats  in 1 of 1 object, 1 of 1 response
+            example   captures/passes.json:1:1  ""  number "P1"
+            app sees  nothing in place of the whole response
+            dropped   keyNotFound: seats
+            evidence  seat is sent in 1 of 1 objects, never together with seats; the names differ in singular and plural; no response here has seats, so it is misspelt in the model, or was renamed before these captures
+            change    case seats = "seat"  // in CodingKeys; while both keys are sent, try one and then the other in an init(from:)
+
+findings   0 breaks, 1 misreads, 0 ignores
+models     2 declared in 1 source file: 1 with findings, 1 clean (-all lists them), 0 without a response, 0 not judged
+responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
+`},
+	}},
+	{"an address that is put together of segments", files{
+		"App/Api.kt": `package saltmere
+import io.ktor.client.*
+import io.ktor.client.call.*
+import io.ktor.client.engine.okhttp.*
+import io.ktor.client.plugins.contentnegotiation.*
+import io.ktor.client.request.*
+import io.ktor.http.*
+import io.ktor.serialization.kotlinx.json.*
+import kotlinx.serialization.Serializable
+import kotlinx.serialization.SerialName
+import kotlinx.serialization.json.Json
+
+@Serializable data class Sailing(val id: Int, @SerialName("vessel_name") val vessel: String)
+@Serializable data class Pass(val number: String, val seats: Int)
+
+val client = HttpClient(OkHttp) { install(ContentNegotiation) { json(Json { ignoreUnknownKeys = true }) } }
+
+suspend fun sailings(port: String): List<Sailing> = client.get {
+    url {
+        protocol = URLProtocol.HTTPS
+        host = "api.saltmere.test"
+        path("v2", "sailings")
+        parameters.append("port", port)
+    }
+}.body()
+
+suspend fun pass(id: Int): Pass {
+    val response = client.get { url { appendPathSegments("v2", "passes", id.toString()) } }
+    return response.body<Pass>()
+}
+`,
+		"captures/sailings.json": `[{"id":1,"vessel":"Tern"}]`,
+		"captures/passes.json":   `{"number":"P1","seats":2}`,
+	}, []run{
+		{"models App", 0, `Sailing  class  App/Api.kt:13:26
+  kotlinx.serialization · ignoreUnknownKeys true
+  id      Int     id
+  vessel  String  vessel_name
+
+Pass  class  App/Api.kt:14:26
+  kotlinx.serialization · ignoreUnknownKeys true
+  number  String  number
+  seats   Int     seats
+
+Settings
+  ignoreUnknownKeys true  App/Api.kt:16:77
+
+Decoded
+  List<Sailing>  App/Api.kt:25:3  from v2/sailings
+    sailings → body
+  Pass  App/Api.kt:29:21  from v2/passes/{}
+    pass → body
+  a decoder of which no call was found  App/Api.kt:16:70
+
+2 models in 1 source file
+`},
+		{"check App captures -fail-on never", 0, `1 of 2 responses would not decode: 1 break, 0 misreads in 2 models
+  1/1  breaks  Sailing.vessel  sent as vessel  Api.kt:13
+
+Sailing  App/Api.kt:13:26
+  kotlinx.serialization · ignoreUnknownKeys true
+  decoded from captures/sailings at $[*]: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    vessel: String  App/Api.kt:13:78  sent under another key [renamed-key]
+            sent      no key vessel_name  in 1 of 1 object, 1 of 1 response
+            example   captures/sailings.json:1:2  /0  id 1
+            throws    MissingFieldException: Field 'vessel_name' is required for type with serial name 'saltmere.Sailing', but it was missing at path: $[0]
+            evidence  vessel is sent in 1 of 1 objects, never together with vessel_name; the names share words; no response here has vessel_name, so it is misspelt in the model, or was renamed before these captures
+            change    @SerialName("vessel")  // on the property, or rename it
+
+findings   1 breaks, 0 misreads, 0 ignores
+models     2 declared in 1 source file: 1 with findings, 1 clean (-all lists them), 0 without a response, 0 not judged
+responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
+`},
+	}},
+	{"types by their paths", files{
+		"app/api.ts": `export interface Sailing { id: number; vesselName: string }
+export interface Pass { number: string; seats: number }
+interface Endpoints {
+  '/v2/sailings': Sailing[];
+  '/v2/passes/{id}': Pass;
+}
+export async function get<K extends keyof Endpoints>(path: K): Promise<Endpoints[K]> {
+  const response = await fetch('https://api.saltmere.test' + path);
+  return response.json() as Promise<Endpoints[K]>;
+}
+export const sailings = () => get('/v2/sailings');
+export const pass = () => get('/v2/passes/{id}');
+`,
+		"captures/sailings.json": `[{"id":1,"vessel":"Tern"}]`,
+		"captures/passes.json":   `{"number":"P1","seats":2}`,
+	}, []run{
+		{"models app", 0, `Sailing  interface  app/api.ts:1:18
+  TypeScript by its types
+  id          number  id
+  vesselName  string  vesselName
+
+Pass  interface  app/api.ts:2:18
+  TypeScript by its types
+  number  string  number
+  seats   number  seats
+
+Decoded
+  Sailing[]  app/api.ts:11:31  from v2/sailings
+    sailings → get → json (app/api.ts:9:19)
+  Pass  app/api.ts:12:27  from v2/passes/{id}
+    pass → get → json (app/api.ts:9:19)
+
+2 models in 1 source file
+`},
+		{"check app captures -fail-on never", 0, `0 of 2 responses would not decode: 0 breaks, 1 misread in 2 models
+  1/1  misreads  Sailing.vesselName  sent as vessel  api.ts:1
+
+Sailing  app/api.ts:1:18
+  TypeScript by its types
+  decoded from captures/sailings at $[*]: 1 object in 1 response
+
+  misreads  vesselName: string  app/api.ts:1:40  sent under another key [renamed-key]
+            sent      no key vesselName  in 1 of 1 object, 1 of 1 response
+            example   captures/sailings.json:1:2  /0  id 1
+            app sees  undefined
+            compiler  TS2741: Property 'vesselName' is missing in type '{ … }' but required in type 'Sailing'.
+            evidence  vessel is sent in 1 of 1 objects, never together with vesselName; the names share words; no response here has vesselName, so it is misspelt in the model, or was renamed before these captures
+            change    vessel: string;  // and use it under that name, or map it where the response is read
+
+findings   0 breaks, 1 misreads, 0 ignores
+models     2 declared in 1 source file: 1 with findings, 1 clean (-all lists them), 0 without a response, 0 not judged
+responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
+`},
+	}},
+	{"types by their paths, as a schema has them", files{
+		"app/api.ts": `export interface paths {
+  '/v2/sailings': { get: { responses: { 200: { content: { 'application/json': components['schemas']['Sailing'][] } } } } };
+  '/v2/passes/{id}': { get: { responses: { 200: { content: { 'application/json': components['schemas']['Pass'] } } } } };
+}
+export interface components { schemas: { Sailing: { id: number; vesselName: string }; Pass: { number: string; seats: number } } }
+type Ok<P extends keyof paths> = paths[P]['get']['responses'][200]['content']['application/json'];
+class Client {
+  constructor(private base: string) {}
+  async get<P extends keyof paths>(path: P, params?: Record<string, string>): Promise<Ok<P>> {
+    const r = await fetch(this.base + path);
+    return (await r.json()) as Ok<P>;
+  }
+}
+const client = new Client('https://api.saltmere.test');
+export async function load(id: string) {
+  const sailings = await client.get('/v2/sailings');
+  const pass = await client.get('/v2/passes/{id}', { id });
+  return { sailings, pass };
+}
+`,
+		"captures/sailings.json": `[{"id":1,"vesselName":"Tern"}]`,
+		"captures/passes.json":   `{"number":"P1","seat":2}`,
+	}, []run{
+		{"models app", 0, `Ok<P>  type  app/api.ts:5:53
+  TypeScript by its types
+  id          number  id
+  vesselName  string  vesselName
+
+Ok<P>.2  type  app/api.ts:5:95
+  TypeScript by its types
+  number  string  number
+  seats   number  seats
+
+Decoded
+  { id: number; vesselName: string }[]  app/api.ts:16:33  from v2/sailings
+    load → get → json (app/api.ts:11:21)
+  Ok<'/v2/passes/{id}'>  app/api.ts:17:29  from v2/passes/{id}
+    load → get → json (app/api.ts:11:21)
+
+2 models in 1 source file
+`},
+		{"check app captures -fail-on never", 0, `0 of 2 responses would not decode: 0 breaks, 1 misread in 2 models
+  1/1  misreads  Ok<P>.2.seats  sent as seat  api.ts:5
+
+Ok<P>.2  app/api.ts:5:95
+  TypeScript by its types
+  decoded from captures/passes at $: 1 object in 1 response
+
+  misreads  seats: number  app/api.ts:5:111  sent under another key [renamed-key]
+            sent      no key seats  in 1 of 1 object, 1 of 1 response
+            example   captures/passes.json:1:1  ""  number "P1"
+            app sees  undefined
+            compiler  TS2741: Property 'seats' is missing in type '{ … }' but required in type 'Ok<'/v2/passes/{id}'>'.
+            evidence  seat is sent in 1 of 1 objects, never together with seats; the names differ in singular and plural; no response here has seats, so it is misspelt in the model, or was renamed before these captures
+            change    seat: number;  // and use it under that name, or map it where the response is read
+
+findings   0 breaks, 1 misreads, 0 ignores
+models     2 declared in 1 source file: 1 with findings, 1 clean (-all lists them), 0 without a response, 0 not judged
+responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
+`},
+	}},
+	{"what a constructor hands up", files{
+		"App/Api.cs": `using System.Net.Http;
+using System.Text.Json;
+using System.Threading.Tasks;
+using System.Collections.Generic;
+namespace Saltmere;
+public class Sailing { public int Id { get; set; } public string VesselName { get; set; } }
+public class Pass { public string Number { get; set; } public int Seats { get; set; } }
+public abstract class Resource<T>
+{
+    private readonly HttpClient _http; private readonly string _path; private readonly JsonSerializerOptions _options;
+    protected Resource(HttpClient http, string path, JsonSerializerOptions options) { _http = http; _path = path; _options = options; }
+    public async Task<T> Load() => JsonSerializer.Deserialize<T>(await _http.GetStringAsync(_path), _options);
+}
+public class Sailings : Resource<List<Sailing>>
+{
+    public Sailings(HttpClient http) : base(http, "/v2/sailings", new JsonSerializerOptions { PropertyNamingPolicy = JsonNamingPolicy.SnakeCaseLower }) { }
+}
+public class Passes : Resource<Pass>
+{
+    public Passes(HttpClient http) : base(http, "/v2/passes", new JsonSerializerOptions(JsonSerializerDefaults.Web)) { }
+}
+`,
+		"captures/sailings.json": `[{"id":1,"vessel_name":"Tern"}]`,
+		"captures/passes.json":   `{"number":"P1","seat":2}`,
+	}, []run{
+		{"models App", 0, `Sailing  class  App/Api.cs:6:14
+  System.Text.Json · PropertyNamingPolicy SnakeCaseLower
+  Id          int     id
+  VesselName  string  vessel_name
+
+Pass  class  App/Api.cs:7:14
+  System.Text.Json · NumberHandling AllowReadingFromString · PropertyNameCaseInsensitive true · PropertyNamingPolicy CamelCase
+  Number  string  number
+  Seats   int     seats
+
+Settings
+  PropertyNamingPolicy SnakeCaseLower  App/Api.cs:16:135
+  NumberHandling AllowReadingFromString  App/Api.cs:20:67
+  PropertyNameCaseInsensitive true  App/Api.cs:20:67
+  PropertyNamingPolicy CamelCase  App/Api.cs:20:67
+
+Decoded
+  List<Sailing>  App/Api.cs:14:14  from v2/sailings
+    Sailings → Load → Deserialize (App/Api.cs:12:51)
+  Pass  App/Api.cs:18:14  from v2/passes
+    Passes → Load → Deserialize (App/Api.cs:12:51)
+
+2 models in 1 source file
+`},
+		{"check App captures -fail-on never", 0, `0 of 2 responses would not decode: 0 breaks, 1 misread in 2 models
+  1/1  misreads  Pass.Seats  sent as seat  Api.cs:7
+
+Pass  App/Api.cs:7:14
+  System.Text.Json · NumberHandling AllowReadingFromString · PropertyNameCaseInsensitive true · PropertyNamingPolicy CamelCase
+  decoded from captures/passes at $: 1 object in 1 response
+
+  misreads  Seats: int  App/Api.cs:7:67  sent under another key: the app sees nothing [renamed-optional]
+            sent      no key seats  in 1 of 1 object, 1 of 1 response
+            example   captures/passes.json:1:1  ""  number "P1"
+            app sees  0
+            evidence  seat is sent in 1 of 1 objects, never together with seats; the names differ in singular and plural; no response here has seats, so it is misspelt in the model, or was renamed before these captures
+            change    [JsonPropertyName("seat")]  // on the property; one property is read from one key, so keep the old one beside it while both are sent
+
+findings   0 breaks, 1 misreads, 0 ignores
+models     2 declared in 1 source file: 1 with findings, 1 clean (-all lists them), 0 without a response, 0 not judged
+responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
+`},
+	}},
+	{"what the head of a class hands up", files{
+		"App/Api.cs": `using System.Net.Http;
+using System.Text.Json;
+using System.Threading.Tasks;
+using System.Collections.Generic;
+namespace Saltmere;
+public class Sailing { public int Id { get; set; } public string VesselName { get; set; } }
+public class Pass { public string Number { get; set; } public int Seats { get; set; } }
+public abstract class Resource<T>(HttpClient http, string path, JsonSerializerOptions options)
+{
+    public async Task<T> Load() => JsonSerializer.Deserialize<T>(await http.GetStringAsync(path), options);
+}
+public class Sailings(HttpClient http) : Resource<List<Sailing>>(http, "/v2/sailings", new JsonSerializerOptions { PropertyNamingPolicy = JsonNamingPolicy.SnakeCaseLower });
+public class Passes(HttpClient http) : Resource<Pass>(http, "/v2/passes", Json.Web);
+static class Json { public static readonly JsonSerializerOptions Web = new(JsonSerializerDefaults.Web); }
+`,
+		"captures/sailings.json": `[{"id":1,"vessel_name":"Tern"}]`,
+		"captures/passes.json":   `{"number":"P1","seat":2}`,
+	}, []run{
+		{"models App", 0, `Sailing  class  App/Api.cs:6:14
+  System.Text.Json · PropertyNamingPolicy SnakeCaseLower
+  Id          int     id
+  VesselName  string  vessel_name
+
+Pass  class  App/Api.cs:7:14
+  System.Text.Json · NumberHandling AllowReadingFromString · PropertyNameCaseInsensitive true · PropertyNamingPolicy CamelCase
+  Number  string  number
+  Seats   int     seats
+
+Settings
+  PropertyNamingPolicy SnakeCaseLower  App/Api.cs:12:156
+  NumberHandling AllowReadingFromString  App/Api.cs:14:72
+  PropertyNameCaseInsensitive true  App/Api.cs:14:72
+  PropertyNamingPolicy CamelCase  App/Api.cs:14:72
+
+Decoded
+  List<Sailing>  App/Api.cs:12:14  from v2/sailings
+    Sailings → Load → Deserialize (App/Api.cs:10:51)
+  Pass  App/Api.cs:13:14  from v2/passes
+    Passes → Load → Deserialize (App/Api.cs:10:51)
+
+2 models in 1 source file
+`},
+		{"check App captures -fail-on never", 0, `0 of 2 responses would not decode: 0 breaks, 1 misread in 2 models
+  1/1  misreads  Pass.Seats  sent as seat  Api.cs:7
+
+Pass  App/Api.cs:7:14
+  System.Text.Json · NumberHandling AllowReadingFromString · PropertyNameCaseInsensitive true · PropertyNamingPolicy CamelCase
+  decoded from captures/passes at $: 1 object in 1 response
+
+  misreads  Seats: int  App/Api.cs:7:67  sent under another key: the app sees nothing [renamed-optional]
+            sent      no key seats  in 1 of 1 object, 1 of 1 response
+            example   captures/passes.json:1:1  ""  number "P1"
+            app sees  0
+            evidence  seat is sent in 1 of 1 objects, never together with seats; the names differ in singular and plural; no response here has seats, so it is misspelt in the model, or was renamed before these captures
+            change    [JsonPropertyName("seat")]  // on the property; one property is read from one key, so keep the old one beside it while both are sent
+
+findings   0 breaks, 1 misreads, 0 ignores
+models     2 declared in 1 source file: 1 with findings, 1 clean (-all lists them), 0 without a response, 0 not judged
+responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
+`},
+	}},
 }

@@ -39,7 +39,11 @@ func (f *follower) bindings(s site, fn *Func) bindings {
 			continue
 		}
 		if len(names(a.Type, free)) > 0 {
-			if t := f.p.typeOf(arg, s.in, a.Type, 0); t != nil {
+			t := f.p.typeOf(arg, s.in, a.Type, 0)
+			if given := Given(arg, s.in); given.Op == Text && len(given.Args) == 0 && f.p.words.TextType != nil {
+				t = f.p.words.TextType(given.Text)
+			}
+			if t != nil {
 				f.p.unifyKind(f.p.expand(a.Type), f.p.expand(t), free, by, 0)
 			}
 		}

@@ -1,5 +1,7 @@
 package code
 
+import "vetta/internal/model"
+
 // Words are what a language and its libraries call the things that the follower must know of. Its reader
 // hands them over; the follower knows none by itself.
 type Words struct {
@@ -31,6 +33,8 @@ type Words struct {
 	Yields, Each, Hands []string
 	// OwnType is the type of an instance in its own code, "" for none.
 	OwnType string
+	// TextType is the type that has one text alone, of a language whose types may; nil for none.
+	TextType func(text string) *model.Type
 	// Paths are names, in small letters, of parameters and properties that hold the path of a request.
 	Paths []string
 	// Requests are calls of clients, and the types of requests that are made, whose first text is a path whatever it

@@ -33,6 +33,9 @@ const maxEvaluated = 12
 // gather finds the options that are made in some files.
 func (a *asking) gather(units []*code.Unit) {
 	for _, c := range sortedClasses(a.program) {
+		if c.Super != nil { // what it hands up at its head
+			a.local(&code.Func{Class: c, File: c.File}, []code.Stmt{{Op: code.Do, Value: c.Super}})
+		}
 		for _, prop := range c.Props {
 			if isOptionsType(prop.Type) != "" || prop.Value != nil && makesOptions(prop.Value) {
 				at := where{s: a.p.scopeOf(&code.Func{Class: c, File: c.File})}

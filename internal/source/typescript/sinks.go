@@ -2,6 +2,7 @@ package typescript
 
 import (
 	"slices"
+	"strconv"
 	"strings"
 
 	"vetta/internal/code"
@@ -21,6 +22,9 @@ var asWords = &code.Words{
 	Texts:      []string{"URL", "Request", "encodeURI", "String"},
 	Joins:      []string{"concat"},
 	Keeps:      []string{"toString", "trim", "replace", "href"},
+	TextType: func(text string) *model.Type {
+		return &model.Type{Kind: model.Opaque, Name: strconv.Quote(text), Linked: true, Exact: &types.Late{Of: func([]*types.Type) *types.Type { return types.Literal(text) }}}
+	},
 }
 
 // requesters are calls of clients that answer what their type argument says.
@@ -120,6 +124,9 @@ func (p *project) calls() []*model.Call {
 		told[c.Pos] = true
 		return again
 	})
+	for _, c := range found {
+		p.workedOut(c)
+	}
 	all := slices.Concat(open, found, lost)
 	for _, c := range all {
 		if c.Type != nil && (c.Settings == nil || c.Settings.Library == Language) {
@@ -127,6 +134,28 @@ func (p *project) calls() []*model.Call {
 		}
 	}
 	return all
+}
+
+// workedOut gives a call the type that its own makes of what the type parameters in it stand for, where that is one of
+// the source's or a list of it: Endpoints['/ports'].
+func (p *project) workedOut(c *model.Call) {
+	if _, ok := c.Type.Exact.(*types.Late); !ok {
+		return
+	}
+	of := types.Of(c.Type)
+	if def := p.eval.byDecl[of.Decl]; def != nil && def.parts[0].what == isAlias && !p.isObject(def.parts[0]) { // which names what it leads to
+		bare := *of
+		bare.Decl, bare.Inline = nil, nil
+		of = &bare
+	}
+	t := p.eval.toModel(of, c.Declared)
+	inner := t
+	for inner.Kind == model.List || inner.Kind == model.Optional {
+		inner = inner.Args[0]
+	}
+	if inner.Kind == model.Named && inner.Model != nil {
+		c.Type, c.Declared = t, of.String()
+	}
 }
 
 // site is a call in a function.
