@@ -620,12 +620,12 @@ export async function load(id: string) {
 		"captures/sailings.json": `[{"id":1,"vesselName":"Tern"}]`,
 		"captures/passes.json":   `{"number":"P1","seat":2}`,
 	}, []run{
-		{"models app", 0, `Ok<P>  type  app/api.ts:5:53
+		{"models app", 0, `Sailing  type  app/api.ts:5:53
   TypeScript by its types
   id          number  id
   vesselName  string  vesselName
 
-Ok<P>.2  type  app/api.ts:5:95
+Pass  type  app/api.ts:5:95
   TypeScript by its types
   number  string  number
   seats   number  seats
@@ -639,9 +639,9 @@ Decoded
 2 models in 1 source file
 `},
 		{"check app captures -fail-on never", 0, `0 of 2 responses would not decode: 0 breaks, 1 misread in 2 models
-  1/1  misreads  Ok<P>.2.seats  sent as seat  api.ts:5
+  1/1  misreads  Pass.seats  sent as seat  api.ts:5
 
-Ok<P>.2  app/api.ts:5:95
+Pass  app/api.ts:5:95
   TypeScript by its types
   decoded from captures/passes at $: 1 object in 1 response
 

@@ -3,6 +3,8 @@ package typescript
 import (
 	"slices"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"vetta/internal/code"
 	"vetta/internal/model"
@@ -461,7 +463,11 @@ func (v *evaluator) prop(m *member, name string, how types.How, s *scope, e *env
 	return types.NewProp(name, m.optional, how, v.field(m, name, u), func() *types.Type {
 		switch {
 		case m.typ != nil:
-			return v.of(m.typ, s, e)
+			t := v.of(m.typ, s, e)
+			if r, _ := utf8.DecodeRuneInString(name); m.typ.op == nObject && unicode.IsUpper(r) && t.Label == "" { // schemas: { Port: … }
+				t.Label = name
+			}
+			return t
 		case m.value != nil:
 			return v.valueType(m.value, s, m.readonly && m.value.Op != code.Dict && m.value.Op != code.List)
 		case m.getter || m.setter:
