@@ -789,4 +789,101 @@ models     2 declared in 1 source file: 1 with findings, 1 clean (-all lists the
 responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
 `},
 	}},
+	{"a client that is not in the source", files{
+		"App/Api.swift": `import Foundation
+import HarbourKit
+struct Sailing: Decodable { let id: Int; let vesselName: String }
+final class Ferries {
+    let decoder: JSONDecoder = { let d = JSONDecoder(); d.keyDecodingStrategy = .convertFromSnakeCase; return d }()
+    func sailings() async throws -> [Sailing] { try await Harbour.shared.fetch("/sailings", as: [Sailing].self, with: decoder) }
+}
+`,
+		"captures/sailings.json": `[{"id":1,"vessel_name":"Tern"}]`,
+	}, []run{
+		{"models App", 0, `Sailing  struct  App/Api.swift:3:8
+  Foundation JSONDecoder · keys convertFromSnakeCase
+  id          Int     id
+  vesselName  String  vesselName
+
+Settings
+  keys convertFromSnakeCase  App/Api.swift:5:59
+
+Decoded
+  a decoder of which no call was found  App/Api.swift:5:42
+
+1 model in 1 source file
+`},
+		{"check App captures -fail-on never", 0, `0 of 1 response would not decode: 0 breaks, 0 misreads in 1 model
+
+findings   0 breaks, 0 misreads, 0 ignores
+models     1 declared in 1 source file: 0 with findings, 1 clean (-all lists them), 0 without a response, 0 not judged
+responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
+`},
+	}},
+	{"a client that is not in the source, with one of several decoders", files{
+		"App/Api.swift": `import Foundation
+import HarbourKit
+struct Sailing: Decodable { let id: Int; let vesselName: String }
+final class Ferries {
+    let decoder: JSONDecoder = { let d = JSONDecoder(); d.keyDecodingStrategy = .convertFromSnakeCase; return d }()
+    let legacy = { let d = JSONDecoder(); d.dateDecodingStrategy = .iso8601; return d }()
+    func sailings() async throws -> [Sailing] { try await Harbour.shared.fetch("/sailings", as: [Sailing].self, with: decoder) }
+}
+`,
+		"captures/sailings.json": `[{"id":1,"vessel_name":"Tern"}]`,
+	}, []run{
+		{"models App", 0, `Sailing  struct  App/Api.swift:3:8
+  Foundation JSONDecoder
+  id          Int     id
+  vesselName  String  vesselName
+
+Decoded
+  a decoder of which no call was found  App/Api.swift:5:42
+  a decoder of which no call was found  App/Api.swift:6:28
+
+1 model in 1 source file
+`},
+		{"check App captures -fail-on never", 2, `0 of 0 responses would not decode: 0 breaks, 0 misreads in 0 models
+
+Not judged
+  Sailing  App/Api.swift:3:8  no call of it was found, and the source decodes in ways that differ; it seems to be decoded from captures/sailings, 1 response
+
+findings   0 breaks, 0 misreads, 0 ignores
+models     1 declared in 1 source file: 0 with findings, 0 clean, 0 without a response, 1 not judged
+responses  1 read from 1 capture: 0 checked, 0 without a model, 1 not judged
+1 model could not be judged though there are responses for it: Sailing
+`},
+	}},
+	{"a client of C# that is not in the source", files{
+		"App/Api.cs": `using System.Text.Json;
+using Harbour;
+public class Sailing { public int Id { get; set; } public string VesselName { get; set; } }
+public class Ferries {
+  static readonly JsonSerializerOptions Options = new() { PropertyNamingPolicy = JsonNamingPolicy.SnakeCaseLower };
+  readonly HarbourClient _client = new HarbourClient(Options);
+  public Task<List<Sailing>> Sailings() => _client.Fetch<List<Sailing>>("/sailings");
+}
+`,
+		"captures/sailings.json": `[{"id":1,"vessel_name":"Tern"}]`,
+	}, []run{
+		{"models App", 0, `Sailing  class  App/Api.cs:3:14
+  System.Text.Json · PropertyNamingPolicy SnakeCaseLower
+  Id          int     id
+  VesselName  string  vessel_name
+
+Settings
+  PropertyNamingPolicy SnakeCaseLower  App/Api.cs:5:99
+
+Decoded
+  a decoder of which no call was found  App/Api.cs:5:51
+
+1 model in 1 source file
+`},
+		{"check App captures -fail-on never", 0, `0 of 1 response would not decode: 0 breaks, 0 misreads in 1 model
+
+findings   0 breaks, 0 misreads, 0 ignores
+models     1 declared in 1 source file: 0 with findings, 1 clean (-all lists them), 0 without a response, 0 not judged
+responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
+`},
+	}},
 }

@@ -18,7 +18,11 @@ type Finder struct {
 	libraries []string
 	generic   []*model.Call // the first call of each library that names no type
 	first     []*model.Call // the first call of each library
+	differ    map[asked]*model.Settings
 }
+
+// asked is what models are told apart by of which no call is found: their language, and the library that annotations name.
+type asked struct{ language, hint string }
 
 // held is a model that the values of a call hold, with the call's library.
 type held struct {
@@ -28,7 +32,7 @@ type held struct {
 
 // NewFinder looks through the calls of a project once.
 func NewFinder(set *model.Set) *Finder {
-	f := &Finder{own: map[string][]*model.Call{}, around: map[held]int{}, calls: set.Calls}
+	f := &Finder{own: map[string][]*model.Call{}, around: map[held]int{}, calls: set.Calls, differ: map[asked]*model.Settings{}}
 	reached := map[string]bool{} // types by key and library: what they hold is noted
 	for i, c := range set.Calls {
 		name := libraryName(c)
@@ -143,6 +147,17 @@ func (f *Finder) inSource(t *model.Type) (settings *model.Settings, drops *model
 		}
 		return nil
 	}
+	if own == nil && around == nil {
+		at := asked{language, hint}
+		several, known := f.differ[at]
+		if !known {
+			several = f.several(hinted)
+			f.differ[at] = several
+		}
+		if several != nil {
+			return several, nil
+		}
+	}
 	for _, c := range []*model.Call{own, around, firstOf(f.generic), firstOf(f.first)} {
 		if c != nil && c.Settings != nil {
 			if c == own && c.Swallowed {
@@ -158,6 +173,24 @@ func (f *Finder) inSource(t *model.Type) (settings *model.Settings, drops *model
 		drops = own
 	}
 	return settings, drops
+}
+
+// several are settings that are not known, since no call decodes a type and those that are made for others differ; nil
+// where they do not.
+func (f *Finder) several(fits func(*model.Call) bool) *model.Settings {
+	var one *model.Settings
+	for _, c := range f.calls {
+		switch {
+		case c.Settings == nil || c.Settings.Why != "" || !fits(c):
+		case one == nil:
+			one = c.Settings
+		case one.Library != c.Settings.Library: // which is asked first is told by what the class is marked with
+			return nil
+		case !one.Same(c.Settings):
+			return &model.Settings{Library: one.Library, Pos: one.Pos, Why: "no call of it was found, and the source decodes in ways that differ"}
+		}
+	}
+	return nil
 }
 
 // decodes says whether a library decodes models of a language.

@@ -88,7 +88,40 @@ func (p *project) calls(texts map[string]string) []*model.Call {
 	asks := &lower.Asking{Files: files, Program: a.program, Spell: (*model.Type).Written, Decoder: a.decoder}
 	all = append(all, asks.Follow(open)...)
 	all = append(all, a.declaredClients(first)...)
-	return all
+	return append(all, a.unasked(all)...)
+}
+
+// writers are calls that write what they are given, by options of their own perhaps.
+var writers = []string{"Serialize", "SerializeAsync", "SerializeToUtf8Bytes", "SerializeToElement", "SerializeToNode", "SerializeObject", "PostAsJsonAsync", "PutAsJsonAsync", "PatchAsJsonAsync"}
+
+// unasked are the options of which no call was found that reads by them: they still tell how the project decodes.
+func (a *asking) unasked(calls []*model.Call) (more []*model.Call) {
+	used := map[model.Pos]bool{}
+	for _, c := range calls {
+		if c.Settings != nil {
+			used[c.Settings.Pos] = true
+		}
+	}
+	written := map[string]bool{} // by the names that they go by
+	for _, name := range writers {
+		for e := range a.program.CallsOf(name) {
+			for _, arg := range e.Args[1:] {
+				code.Walk(arg, func(x *code.Expr) {
+					if x.Op == code.Name || x.Op == code.Member {
+						written[x.Text] = true
+					}
+				})
+			}
+		}
+	}
+	for _, b := range a.made {
+		isWritten := slices.ContainsFunc(b.names, func(name string) bool { return written[name] })
+		if len(b.names) > 0 && !isWritten && !used[b.settings.Pos] && (b.library == systemTextJSON || b.library == newtonsoftJSON) {
+			used[b.settings.Pos] = true
+			more = append(more, &model.Call{Pos: b.settings.Pos, Language: Language, Settings: b.settings})
+		}
+	}
+	return more
 }
 
 func hasAny(text string, words []string) bool {

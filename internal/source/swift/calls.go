@@ -1,6 +1,7 @@
 package swift
 
 import (
+	"slices"
 	"strings"
 
 	"vetta/internal/code"
@@ -141,4 +142,24 @@ func swallowed(f *scan.File, i int) bool {
 		}
 	}
 	return false
+}
+
+// unasked adds the decoders of which no call was found: they still tell how the project decodes.
+func (s *settingsFinder) unasked() {
+	used := map[model.Pos]bool{}
+	for _, c := range s.calls {
+		if c.Settings != nil {
+			used[c.Settings.Pos] = true
+		}
+	}
+	for _, o := range s.objects {
+		if o.class == "JSONDecoder" && len(o.names) > 0 && len(o.props) > 0 && !used[o.pos] && !s.isSubclass(o) {
+			s.calls = append(s.calls, &model.Call{Pos: o.pos, Settings: s.settings(o)})
+		}
+	}
+}
+
+// isSubclass says whether an object stands for a class that extends one, which instances are made of.
+func (s *settingsFinder) isSubclass(o *object) bool {
+	return slices.ContainsFunc(s.objects, func(other *object) bool { return other.sub != "" && slices.Contains(o.names, other.sub) })
 }

@@ -48,6 +48,7 @@ func Read(files []scan.Source) *model.Set {
 	finder.find()
 	finder.rows()
 	finder.follow()
+	finder.unasked()
 	finder.resolveFormatters()
 	finder.findSends()
 	for _, m := range l.models {
