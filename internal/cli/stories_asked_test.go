@@ -886,4 +886,38 @@ models     1 declared in 1 source file: 0 with findings, 1 clean (-all lists the
 responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
 `},
 	}},
+	{"a client of Kotlin that is not in the source", files{
+		"App/Api.kt": `package saltmere
+import com.google.gson.*
+import harbour.Harbour
+data class Sailing(val id: Int, val vesselName: String)
+class Ferries {
+  private val gson = GsonBuilder().setFieldNamingPolicy(FieldNamingPolicy.LOWER_CASE_WITH_UNDERSCORES).create()
+  private val harbour = Harbour(gson)
+  fun sailings(): List<Sailing> = harbour.fetch("/sailings")
+}
+`,
+		"captures/sailings.json": `[{"id":1,"vessel_name":"Tern"}]`,
+	}, []run{
+		{"models App", 0, `Sailing  class  App/Api.kt:4:12
+  Gson · naming LOWER_CASE_WITH_UNDERSCORES
+  a likely model, by its look: nothing in the source says that it is decoded
+  id          Int     id
+  vesselName  String  vessel_name
+
+Settings
+  naming LOWER_CASE_WITH_UNDERSCORES  App/Api.kt:6:36
+
+Decoded
+  a decoder of which no call was found  App/Api.kt:6:22
+
+1 model in 1 source file; 1 class more that check holds against responses which have their keys
+`},
+		{"check App captures -fail-on never", 0, `0 of 1 response would not decode: 0 breaks, 0 misreads in 1 model
+
+findings   0 breaks, 0 misreads, 0 ignores
+models     1 declared in 1 source file: 0 with findings, 1 clean (-all lists them), 0 without a response, 0 not judged
+responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
+`},
+	}},
 }

@@ -114,7 +114,9 @@ func want(p *jvm.Project, all []*jvm.Class, calls []*model.Call) (more []*model.
 	byHand = byHand && !slices.ContainsFunc(p.Files, func(f *jvm.File) bool {
 		return slices.ContainsFunc(jvm.Libraries, func(l jvm.Library) bool { return f.ImportsFrom(l.Imports) })
 	})
-	if len(calls) == 0 && !byHand { // nothing says what is decoded: anything may be
+	// A decoder alone, of which no call was found, says nothing of what is decoded either.
+	silent := len(calls) == 0 || !slices.ContainsFunc(calls, func(c *model.Call) bool { return c.Type != nil || c.Lost != "" }) && !slices.ContainsFunc(all, func(c *jvm.Class) bool { return c.Wanted })
+	if silent && !byHand { // anything may be
 		for _, likely := range []bool{true, false} {
 			for _, c := range all {
 				if !c.Wanted && jvm.HoldsData(c) && (looksLikeData(c) == likely || c.Wanted) {
