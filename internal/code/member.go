@@ -7,7 +7,10 @@ import (
 // memberOf is what a member of an expression is: of Endpoint(path: "v2/ports"), or of .ports that is made
 // so, what is given for path; of an object that declares it, what it is there.
 func (p *Program) memberOf(e *Expr, in *Func, wanted *model.Type, member string) *Expr {
-	return p.memberAt(e, in, wanted, member, 0)
+	if v := p.memberAt(e, in, wanted, member, 0); v != nil {
+		return v
+	}
+	return &Expr{Op: Other} // it is given nothing
 }
 
 func (p *Program) memberAt(e *Expr, in *Func, wanted *model.Type, member string, depth int) *Expr {

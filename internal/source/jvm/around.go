@@ -91,7 +91,8 @@ type Drop struct {
 }
 
 // Caught marks the tokens in a try block whose catch drops the error. One that throws, or
-// that speaks of an error or a failure (onError, Result.failure, Fail), hands it on.
+// that speaks of an error or a failure (onError, Result.failure, Fail), or ends with a value that holds it
+// (Outcome.Bad(e)), hands it on.
 func Caught(f *File) map[int]*Drop {
 	marked := map[int]*Drop{}
 	for i := range f.Len() {
@@ -111,13 +112,17 @@ func Caught(f *File) map[int]*Drop {
 		for c.Is("catch") && c.Ahead(1, "(") {
 			c.Advance()
 			classes := caughtClasses(f, c.I+1, c.Shut())
+			name := f.Word(c.I + 1)
+			if f.Language == "java" {
+				name = f.Word(c.Shut() - 1)
+			}
 			c.Jump()
 			if !c.Is("{") {
 				break
 			}
 			end := c.Shut()
 			body := f.Text(c.I+1, end)
-			if !strings.Contains(body, "throw") && !strings.Contains(body, "rror") && !strings.Contains(body, "ail") {
+			if !strings.Contains(body, "throw") && !strings.Contains(body, "rror") && !strings.Contains(body, "ail") && !holds(f, c.I+1, end, name) {
 				if drop == nil {
 					drop = &Drop{}
 				}
@@ -162,18 +167,7 @@ func caughtClasses(f *File, from, to int) (classes []string) {
 // yields notes whether a block ends with a value of its own: a constructor, a list, a default; not with null, with a log
 // or without anything.
 func (d *Drop) yields(f *File, from, to int) {
-	last := from // the token at which the last statement begins
-	for i := from; i < to; i++ {
-		if f.Language == "kotlin" && f.TokenAt(i).Newline && !f.Is(i, ".") || f.Is(i, ";") && i+1 < to {
-			last = i
-		}
-		if m := f.Partner(i); m > i {
-			i = m
-		}
-	}
-	for last < to && (f.Is(last, ";") || f.Is(last, "return")) {
-		last++
-	}
+	last := lastStatement(f, from, to)
 	begins := last
 	if f.Is(last, "new") {
 		last++
@@ -193,6 +187,44 @@ func (d *Drop) yields(f *File, from, to int) {
 		d.From, d.To = 0, 0
 	}
 	d.Instead = true
+}
+
+// lastStatement is the token at which the last statement of a block begins, without its return.
+func lastStatement(f *File, from, to int) int {
+	last := from
+	for i := from; i < to; i++ {
+		if f.Language == "kotlin" && f.TokenAt(i).Newline && !f.Is(i, ".") || f.Is(i, ";") && i+1 < to {
+			last = i
+		}
+		if m := f.Partner(i); m > i {
+			i = m
+		}
+	}
+	for last < to && (f.Is(last, ";") || f.Is(last, "return")) {
+		last++
+	}
+	return last
+}
+
+// loggers are classes that write down what they are given.
+var loggers = map[string]bool{"Log": true, "Timber": true, "Logger": true, "System": true}
+
+// holds says whether a block ends with an instance that is made with an exception, by its name.
+func holds(f *File, from, to int, exception string) bool {
+	at := lastStatement(f, from, to)
+	if f.Is(at, "new") {
+		at++
+	}
+	first := f.Word(at)
+	if first == "" || first[0] < 'A' || first[0] > 'Z' || loggers[first] {
+		return false
+	}
+	for i := at; i < to; i++ {
+		if f.KindAt(i) == scan.Ident && f.Word(i) == exception && !f.Is(i-1, ".") {
+			return true
+		}
+	}
+	return false
 }
 
 // drops are the methods of a result of Kotlin that drop its error.

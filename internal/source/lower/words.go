@@ -7,7 +7,7 @@ var paths = []string{"path", "url", "endpoint", "route", "uri", "resource", "rel
 
 // swiftWords are those of Swift, Foundation and what apps use beside them.
 var swiftWords = &code.Words{
-	Self: "self", Super: "super", Init: "init", Raw: "rawValue", Meta: ".Type", OwnType: "Self", Decoder: []string{"decoder", "using"}, Paths: paths,
+	Self: "self", Super: "super", Init: "init", Raw: "rawValue", Meta: ".Type", OwnType: "Self", Decoder: []string{"decoder", "using"}, Paths: append([]string{"request", "urlrequest"}, paths...),
 	Alone:    []string{"shared", "default"},
 	Yields:   []string{"run", "async", "sync", "perform", "defer", "Result", "Task"},
 	Each:     []string{"map", "compactMap"},
