@@ -417,7 +417,7 @@ func find(v run.Value, at *run.Place, deep int) *run.Object {
 			return nil
 		}
 	}
-	if o.Made == nil && len(o.Fields) > 0 && run.Common(v.Places()) == at {
+	if o.Made == nil && len(o.Fields) > 0 && run.Common(v.Places()) == at && !wraps(v, at) {
 		return o
 	}
 	for _, f := range o.Fields {
@@ -426,6 +426,23 @@ func find(v run.Value, at *run.Place, deep int) *run.Object {
 		}
 	}
 	return nil
+}
+
+// wraps says whether an instance holds what is made of a collection as a whole, as Good(ports) does, and nothing of its
+// members by their names.
+func wraps(v run.Value, at *run.Place) bool {
+	each := false
+	for _, from := range v.Places() {
+		steps := from.Steps(at)
+		if !from.Within(at) || len(steps) == 0 {
+			continue
+		}
+		if steps[0].Kind == run.Member {
+			return false
+		}
+		each = each || steps[0].Kind == run.Each || steps[0].Kind == run.Any
+	}
+	return each
 }
 
 // object is the node for an instance that is made of what stands at a place.
