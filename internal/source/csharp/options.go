@@ -147,18 +147,22 @@ func (a *asking) local(fn *code.Func, body []code.Stmt) {
 				want = isOptionsType(fn.Returns)
 			}
 			if makesOptions(v) || want != "" && v.Op == code.Call {
-				if direct := a.isDirect(v); direct || st.Op == code.Return {
-					if s := a.evaluate(v, at, want); s != nil {
-						var names []string
-						if st.Op == code.Return {
-							names = []string{fn.Name}
-						} else if st.Name != "" {
-							names = []string{st.Name}
-							a.mutated(s, fn.Body, st.Name, at)
-						}
-						a.made = append(a.made, &built{settings: s, file: fn.File, from: v.From, to: v.To, names: names, library: s.Library})
+				direct := a.isDirect(v)
+				var s *model.Settings
+				if direct || st.Op == code.Return {
+					s = a.evaluate(v, at, want)
+				}
+				switch {
+				case s != nil:
+					var names []string
+					if st.Op == code.Return {
+						names = []string{fn.Name}
+					} else if st.Name != "" {
+						names = []string{st.Name}
+						a.mutated(s, fn.Body, st.Name, at)
 					}
-				} else { // inside of a call
+					a.made = append(a.made, &built{settings: s, file: fn.File, from: v.From, to: v.To, names: names, library: s.Library})
+				case !direct: // inside of a call
 					code.Walk(v, func(x *code.Expr) {
 						if x.To > 0 && a.isDirect(x) {
 							if s := a.evaluate(x, at, ""); s != nil {

@@ -278,7 +278,7 @@ func dropped(body []code.Stmt, call *code.Expr) (drops bool, classes []string, i
 			if handler.Kind != code.Catch {
 				break
 			}
-			if throws(handler.Body) {
+			if throws(handler.Body) || handsOn(handler.Body, handler.Name) {
 				continue
 			}
 			drops = true
@@ -297,6 +297,25 @@ func dropped(body []code.Stmt, call *code.Expr) (drops bool, classes []string, i
 		return drops, classes, instead
 	}
 	return false, nil, false
+}
+
+// handsOn says whether what a handler returns holds the exception, by its name, or speaks of an error or a failure:
+// new Outcome.Bad(e), Result.Failure(…).
+func handsOn(handler []code.Stmt, exception string) (found bool) {
+	v := returned(handler)
+	if v == nil || v.Op != code.Call {
+		return false
+	}
+	code.Walk(v, func(x *code.Expr) {
+		found = found || x.Op == code.Name && exception != "" && x.Text == exception
+		if x.Op == code.Name || x.Op == code.Member {
+			found = found || strings.Contains(x.Text, "rror") || strings.Contains(x.Text, "Fail")
+		}
+		if x.Type != nil && x.Op == code.Call {
+			found = found || strings.Contains(x.Type.Name, "rror") || strings.Contains(x.Type.Name, "Fail")
+		}
+	})
+	return found
 }
 
 // standsIn says whether an expression is among some statements.
