@@ -124,11 +124,11 @@ func (p *project) calls() []*model.Call {
 		told[c.Pos] = true
 		return again
 	})
-	for _, c := range found {
-		p.workedOut(c)
-	}
 	all := slices.Concat(open, found, lost)
 	for _, c := range all {
+		if c.Type != nil && !lower.IsOpen(c.Type) {
+			p.workedOut(c)
+		}
 		if c.Type != nil && (c.Settings == nil || c.Settings.Library == Language) {
 			c.Settings = p.settings(c.Pos)
 		}
