@@ -144,9 +144,23 @@ func (p *Program) handedPath(path *Expr, s site, fn *Func) *Expr {
 	return p.pathIn(s.in, s.call)
 }
 
+// classGiven is the class that a call names for a type parameter of a function, "" where it names none.
+func (p *Program) classGiven(generic string, s site, fn *Func) string {
+	if !slices.Contains(fn.Generics, generic) {
+		return ""
+	}
+	for i := range fn.Params {
+		of := p.metatype(fn.Params[i].Type)
+		if arg := Argument(s.call, fn, i); of != nil && of.Name == generic && arg != nil && arg.Op == TypeOf && arg.Type != nil {
+			return model.SimpleName(arg.Type.Name)
+		}
+	}
+	return ""
+}
+
 // isOpenIn says whether callers of a function say more of an expression in its code.
 func (p *Program) isOpenIn(e *Expr, fn *Func) bool {
-	return p.isHanded(e, fn) || slices.ContainsFunc(e.Args, func(a *Expr) bool { return p.isOpenIn(a, fn) })
+	return p.isHanded(e, fn) || e.Op == Name && slices.Contains(fn.Generics, e.Text) || slices.ContainsFunc(e.Args, func(a *Expr) bool { return p.isOpenIn(a, fn) })
 }
 
 // handed is an expression in the code of a function in terms of a caller of it; nil of nil.
@@ -201,6 +215,9 @@ func (p *Program) handedAt(e *Expr, s site, fn *Func, depth int) *Expr {
 				return &Expr{Op: Member, Text: e.Text, Pos: e.Pos, Args: []*Expr{arg}} // handed on
 			}
 			return p.memberAt(arg, s.in, wanted, e.Text, depth)
+		}
+		if class := p.classGiven(e.Args[0].Text, s, fn); class != "" { // E.path, where the caller gives Fares.self
+			return &Expr{Op: Member, Text: e.Text, Pos: e.Pos, Args: []*Expr{{Op: Name, Text: class, Pos: e.Pos}}}
 		}
 	}
 	r := *e

@@ -158,6 +158,9 @@ func (f *follower) request(d demand, a *Param, v declared, by bindings) {
 func (f *follower) instances(d demand, free []string) (any bool) {
 	c := d.fn.Class
 	f.load(c.Name)
+	if d.path == nil {
+		d.path = f.p.ownPath(c)
+	}
 	for _, part := range slices.Clone(f.p.Classes[c.Name]) {
 		for _, init := range part.Funcs {
 			if init.Init {

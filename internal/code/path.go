@@ -208,7 +208,7 @@ func (p *Program) isPath(e *Expr, fn *Func) bool {
 		if len(e.Args) == 0 || !p.isPathWord(e.Text) && len(p.classes(e.Args[0].Text)) == 0 { // or a constant of a class
 			return false
 		}
-		if e.Args[0].Op == Name && fn.param(e.Args[0].Text) != nil {
+		if e.Args[0].Op == Name && (fn.param(e.Args[0].Text) != nil || slices.Contains(fn.Generics, e.Args[0].Text)) {
 			return true
 		}
 		return isPathText(p.text(e, fn, 0))
@@ -449,4 +449,17 @@ func (p *Program) pathGiven(all []Stmt, name string) (v *Expr) {
 		}
 	}
 	return v
+}
+
+// ownPath is the call of the method by which a class leaves it to those that extend it what is requested, nil where it
+// has none: abstract fun path(): String.
+func (p *Program) ownPath(c *Class) *Expr {
+	for _, part := range p.Classes[c.Name] {
+		for _, fn := range part.Funcs {
+			if name := strings.TrimPrefix(fn.Name, "get"); len(fn.Params) == 0 && len(fn.Body) == 0 && !fn.Init && p.isPathWord(name) && p.isAbstract(fn.Name, c) {
+				return &Expr{Op: Call, Args: []*Expr{{Op: Name, Text: fn.Name, Pos: fn.Pos}}, Pos: fn.Pos}
+			}
+		}
+	}
+	return nil
 }

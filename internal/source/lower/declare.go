@@ -152,6 +152,9 @@ func (r *reader) declareClass(end int, outer *code.Class) {
 	if r.Is("<") {
 		d.Generics = r.parameters()
 	}
+	if outer != nil && r.swift() && outer.Types[d.Name] == nil { // a type that stands for an associated one
+		outer.Types[d.Name] = r.Resolve(&model.Type{Kind: model.Named, Name: d.Name, Pos: d.Pos}, outerPath, r.generics)
+	}
 	r.generics = append(slices.Clip(r.generics), d.Generics...)
 	var params []code.Param
 	for r.kotlin() && (r.Is("@") || modifiers[r.Text()] || r.Is("constructor")) {

@@ -74,7 +74,7 @@ func (b *built) adds(f *scan.File, open, shut int, pos model.Pos) {
 	if len(args) == 0 {
 		return
 	}
-	last := chained(f, args[len(args)-1])
+	last := unqualified(chained(f, args[len(args)-1]))
 	if f.Is(args[0].from, "{") { // a factory that is a function
 		b.addsFactory(f, args[0], "{ … }", "", pos)
 		return
@@ -102,6 +102,22 @@ func (b *built) adds(f *scan.File, open, shut int, pos model.Pos) {
 		}
 		b.addsObject(f, args[0], path, pos)
 	}
+}
+
+// unqualified is a chain without the package that its class may be written with: com.saltmere.Dates().
+func unqualified(chain []link) []link {
+	for i, l := range chain {
+		switch {
+		case l.name == "" || l.shut > 0 && i < 2: // of a value
+			return chain
+		case l.name[0] >= 'A' && l.name[0] <= 'Z':
+			if i < 2 {
+				return chain
+			}
+			return chain[i:]
+		}
+	}
+	return chain
 }
 
 // addsFactory notes a factory that an expression is.
