@@ -920,4 +920,491 @@ models     1 declared in 1 source file: 0 with findings, 1 clean (-all lists the
 responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
 `},
 	}},
+	{"routes of an app's own with associated types", files{
+		"App/Api.swift": `import Foundation
+import Combine
+// Decoding through a protocol of the app's own, envelope by key path, and a Result
+protocol Endpoint { associatedtype Body: Decodable; static var path: String { get }; static var keyPath: String? { get } }
+extension Endpoint { static var keyPath: String? { nil } }
+struct FaresEndpoint: Endpoint { typealias Body = [Fare]; static let path = "/v2/fares" }
+struct PassEndpoint: Endpoint { struct Body: Decodable { let number: String; let valid: Bool }; static let path = "/v2/pass" }
+struct Fare: Decodable { let zone: Int; let price: Decimal; let kind: Kind
+    enum Kind: String, Decodable { case adult, child, unknown
+        init(from decoder: Decoder) throws { self = Kind(rawValue: try decoder.singleValueContainer().decode(String.self)) ?? .unknown } } }
+final class Loader {
+    var decoder = JSONDecoder()
+    func load<E: Endpoint>(_ e: E.Type) -> AnyPublisher<E.Body, Error> {
+        URLSession.shared.dataTaskPublisher(for: URL(string: "https://api.saltmere.test" + E.path)!)
+            .map(\.data)
+            .decode(type: E.Body.self, decoder: decoder)
+            .receive(on: RunLoop.main)
+            .eraseToAnyPublisher()
+    }
+}
+final class Model: ObservableObject {
+    @Published var fares: [Fare] = []
+    @Published var pass: PassEndpoint.Body?
+    private var bag = Set<AnyCancellable>()
+    func start(_ loader: Loader) {
+        loader.load(FaresEndpoint.self).replaceError(with: []).assign(to: &$fares)
+        loader.load(PassEndpoint.self).map(Optional.some).replaceError(with: nil).sink { [weak self] in self?.pass = $0 }.store(in: &bag)
+    }
+}
+`,
+		"captures/fares.json": `[{"zone":1,"price":"4.50","kind":"adult"},{"zone":2,"price":5.5,"kind":"senior"}]`,
+		"captures/pass.json":  `{"number":"P1","valid":1}`,
+	}, []run{
+		{"models App", 0, `PassEndpoint.Body  struct  App/Api.swift:7:40
+  Foundation JSONDecoder
+  number  String  number
+  valid   Bool    valid
+
+Fare  struct  App/Api.swift:8:8
+  Foundation JSONDecoder
+  zone   Int      zone
+  price  Decimal  price
+  kind   Kind     kind
+
+Fare.Kind  enum  App/Api.swift:9:10
+  Foundation JSONDecoder
+  written as String
+  read by code that was followed
+  case adult = adult
+  case child = child
+  case unknown = unknown
+
+Decoded
+  [Fare]  App/Api.swift:26:16  from v2/fares
+    start → load → decode (App/Api.swift:16:14)
+  PassEndpoint.Body  App/Api.swift:27:16  from v2/pass
+    start → load → decode (App/Api.swift:16:14)
+
+3 models in 1 source file
+`},
+		{"check App captures -fail-on never", 0, `2 of 2 responses would not decode: 2 breaks, 1 misread in 3 models
+  1/1  breaks    PassEndpoint.Body.valid  1, not Bool                 Api.swift:7
+  1/1  breaks    Fare.price               "4.50", not Decimal         Api.swift:8
+  1/1  misreads  Fare.Kind                "senior" seen as "unknown"  Api.swift:9
+
+PassEndpoint.Body  App/Api.swift:7:40
+  Foundation JSONDecoder
+  decoded from captures/pass at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    valid: Bool  App/Api.swift:7:82  a value of another kind [wrong-kind]
+            sent      a whole number  in 1 of 1 value, 1 of 1 response
+            example   captures/pass.json:1:24  /valid  1
+            throws    typeMismatch: Bool: Expected to decode Bool but found number instead.
+            change    let valid: Int  // as it is sent
+
+Fare  App/Api.swift:8:8
+  Foundation JSONDecoder
+  decoded from captures/fares at $[*]: 2 objects in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    price: Decimal  App/Api.swift:8:45  a value of another kind [wrong-kind]
+            sent      a string that is a number  in 1 of 2 values, 1 of 1 response
+            example   captures/fares.json:1:20  /0/price  "4.50"
+            throws    typeMismatch: Decimal
+            change    both kinds are sent: read it by hand, one kind and then the other
+
+Fare.Kind  App/Api.swift:9:10
+  Foundation JSONDecoder
+  decoded from captures/fares at $[*].kind: 0 objects in 1 response
+
+  misreads  Fare.Kind  App/Api.swift:9:10  a default in place of a value that was sent [kept-default]
+            sent      a string  in 1 of 2 values, 1 of 1 response
+            example   captures/fares.json:1:72  /1/kind  "senior"
+            app sees  "unknown"
+            change    decode what is sent, or keep the default for absent keys alone: try c.decodeIfPresent(…) ?? …
+
+findings   2 breaks, 1 misreads, 0 ignores
+models     3 declared in 1 source file: 3 with findings, 0 clean, 0 without a response, 0 not judged
+responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
+`},
+	}},
+	{"an adapter of calls beside an envelope", files{
+		"App/Api.kt": `package saltmere
+import com.squareup.moshi.*
+import retrofit2.*
+import retrofit2.http.*
+import retrofit2.converter.moshi.MoshiConverterFactory
+import java.lang.reflect.*
+@JsonClass(generateAdapter = true) data class Fare(val zone: Int, @Json(name = "price_pence") val pence: Long, val label: String? = null)
+data class ApiResponse<T>(val data: T?, val error: ApiError?)
+data class ApiError(val code: Int, val message: String)
+class Network<T>(val body: T?, val failure: Throwable?)
+class NetworkCall<T>(private val inner: Call<T>) { fun run(): Network<T> = try { Network(inner.execute().body(), null) } catch (e: Exception) { Network(null, e) } }
+class NetworkAdapter(private val type: Type) : CallAdapter<Any, NetworkCall<Any>> { override fun responseType() = type; override fun adapt(call: Call<Any>) = NetworkCall(call) }
+class NetworkFactory : CallAdapter.Factory() {
+  override fun get(returnType: Type, annotations: Array<Annotation>, retrofit: Retrofit): CallAdapter<*, *>? {
+    if (getRawType(returnType) != NetworkCall::class.java) return null
+    return NetworkAdapter(getParameterUpperBound(0, returnType as ParameterizedType))
+  }
+}
+interface FareService {
+  @GET("v2/fares") fun fares(@Query("zone") zone: Int?): NetworkCall<ApiResponse<List<Fare>>>
+  @GET("v2/fares/{id}") suspend fun fare(@Path("id") id: String): Response<ApiResponse<Fare>>
+}
+val moshi: Moshi = Moshi.Builder().addLast(com.squareup.moshi.kotlin.reflect.KotlinJsonAdapterFactory()).build()
+val service: FareService = Retrofit.Builder().baseUrl("https://api.saltmere.test/").addCallAdapterFactory(NetworkFactory()).addConverterFactory(MoshiConverterFactory.create(moshi)).build().create()
+`,
+		"captures/fares.json": `{"data":[{"zone":1,"price_pence":450},{"zone":"2","price_pence":4.5}],"error":null}`,
+	}, []run{
+		{"models App", 0, `Fare  class  App/Api.kt:7:47
+  Moshi · KotlinJsonAdapterFactory true
+  zone   Int      zone
+  pence  Long     price_pence
+  label  String?  label        default null
+
+ApiResponse  class  App/Api.kt:8:12
+  Moshi · KotlinJsonAdapterFactory true
+  data   T?         data
+  error  ApiError?  error
+
+ApiError  class  App/Api.kt:9:12
+  Moshi · KotlinJsonAdapterFactory true
+  code     Int     code
+  message  String  message
+
+Settings
+  KotlinJsonAdapterFactory true  App/Api.kt:23:36
+
+Decoded
+  ApiResponse<List<Fare>>  App/Api.kt:20:24  from v2/fares
+  ApiResponse<Fare>  App/Api.kt:21:37  from v2/fares/{id}
+
+3 models in 1 source file
+`},
+		{"check App captures -fail-on never", 0, `1 of 1 response would not decode: 1 break, 0 misreads in 3 models
+  1/1  breaks  Fare.pence  4.5  Api.kt:7
+
+Fare  App/Api.kt:7:47
+  Moshi · KotlinJsonAdapterFactory true
+  decoded from captures/fares at $.data[*]: 2 objects in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    pence: Long  App/Api.kt:7:99  a number that the type cannot hold [out-of-range]
+            sent      a number with a fraction  in 1 of 2 values, 1 of 1 response
+            example   captures/fares.json:1:65  /data/1/price_pence  4.5
+            throws    JsonDataException: Expected a long but was 4.5 at path $.data[1].price_pence
+            change    val pence: Double  // a type with a fraction
+
+findings   1 breaks, 0 misreads, 0 ignores
+models     3 declared in 1 source file: 1 with findings, 2 clean (-all lists them), 0 without a response, 0 not judged
+responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
+`},
+	}},
+	{"a request that says its path in a method", files{
+		"App/Api.java": `package saltmere;
+import com.google.gson.*;
+import com.google.gson.annotations.*;
+import com.google.gson.reflect.TypeToken;
+import io.reactivex.rxjava3.core.*;
+import okhttp3.*;
+import java.lang.reflect.*;
+import java.util.*;
+final class Fare { @SerializedName("zone") int zone; @SerializedName("price") double price; @SerializedName("valid_on") Date validOn; @Expose boolean refundable; }
+abstract class BaseRequest<T> {
+  private final Type type = ((ParameterizedType) getClass().getGenericSuperclass()).getActualTypeArguments()[0];
+  abstract String path();
+  T parse(String body) { return Json.GSON.fromJson(body, type); }
+  Single<T> execute(OkHttpClient client) {
+    return Single.fromCallable(() -> {
+      try (Response r = client.newCall(new Request.Builder().url("https://api.saltmere.test" + path()).build()).execute()) { return parse(r.body().string()); }
+    });
+  }
+}
+class FaresRequest extends BaseRequest<List<Fare>> { @Override String path() { return "/v2/fares"; } }
+final class Json { static final Gson GSON = new GsonBuilder().setDateFormat("yyyy-MM-dd").create(); private Json() {} }
+`,
+		"captures/fares.json": `[{"zone":1,"price":4.5,"valid_on":"2026-03-01"},{"zone":2,"price":"5,50","valid_on":"2026-03-01T10:00:00Z"}]`,
+	}, []run{
+		{"models App", 0, `Fare  class  App/Api.java:9:13
+  Gson · dates.pattern yyyy-MM-dd
+  zone        int      zone
+  price       double   price
+  validOn     Date     valid_on
+  refundable  boolean  refundable
+
+Settings
+  dates.pattern yyyy-MM-dd  App/Api.java:21:63
+
+Decoded
+  List<Fare>  App/Api.java:20:7  from v2/fares
+    FaresRequest → parse → fromJson (App/Api.java:13:43)
+
+1 model in 1 source file
+`},
+		{"check App captures -fail-on never", 0, `1 of 1 response would not decode: 1 break, 1 misread in 1 model
+  1/1  breaks    Fare.price       "5,50", not double    Api.java:9
+  1/1  misreads  Fare.refundable  absent seen as false  Api.java:9
+
+Fare  App/Api.java:9:13
+  Gson · dates.pattern yyyy-MM-dd
+  decoded from captures/fares at $[*]: 2 objects in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    price: double  App/Api.java:9:86  a value of another kind [wrong-kind]
+            sent      "5,50"  in 1 of 2 values, 1 of 1 response
+            example   captures/fares.json:1:67  /1/price  "5,50"
+            throws    NumberFormatException: For input string: "5,50"
+            change    both kinds are sent: read it by a JsonDeserializer, one kind and then the other, or declare JsonElement and look
+
+  misreads  refundable: boolean  App/Api.java:9:151  0, false or empty where the key is absent or null [silent-zero]
+            sent      no key refundable  in 2 of 2 objects, 1 of 1 response
+            example   captures/fares.json:1:2  /0  zone 1
+            app sees  false
+            change    Boolean refundable;  // or give it a default that holds
+
+findings   1 breaks, 1 misreads, 0 ignores
+models     1 declared in 1 source file: 1 with findings, 0 clean, 0 without a response, 0 not judged
+responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
+`},
+	}},
+	{"an outcome of the app's own, in Dart", files{
+		"lib/api.dart": `import 'dart:convert';
+import 'package:http/http.dart' as http;
+sealed class Outcome<T> { const Outcome(); }
+class Good<T> extends Outcome<T> { final T value; const Good(this.value); }
+class Bad<T> extends Outcome<T> { final Object error; const Bad(this.error); }
+class Port {
+  final String code; final int berths; final DateTime? opened;
+  Port({required this.code, required this.berths, this.opened});
+  factory Port.fromJson(Map<String, dynamic> json) => switch (json) {
+    {'code': String code, 'berths': int berths} => Port(code: code, berths: berths, opened: DateTime.tryParse(json['opened'] as String? ?? '')),
+    _ => throw FormatException('port $json'),
+  };
+}
+typedef FromJson<T> = T Function(Map<String, dynamic>);
+class Api {
+  final http.Client client;
+  Api(this.client);
+  Future<Outcome<List<T>>> list<T>(String path, FromJson<T> make) async {
+    try {
+      final response = await client.get(Uri.https('api.saltmere.test', path));
+      final rows = (jsonDecode(response.body) as Map<String, dynamic>)['items'] as List;
+      return Good([for (final row in rows) make(row as Map<String, dynamic>)]);
+    } catch (e) {
+      return Bad(e);
+    }
+  }
+  Future<Outcome<List<Port>>> ports() => list('/v2/ports', Port.fromJson);
+}
+`,
+		"captures/ports.json": `{"items":[{"code":"SAL","berths":2,"opened":"soon"},{"code":"MER","berths":2.5}]}`,
+	}, []run{
+		{"models lib", 0, `Port  class  lib/api.dart:6:7
+  Dart by its own code
+  read by code that was followed
+  code    String     code    by code that was followed
+  berths  int        berths  by code that was followed
+  opened  DateTime?  opened  by code that was followed
+
+Decoded
+  List<Port>  lib/api.dart:27:31  from https://api.saltmere.test/v2/ports  at items
+    ports → list
+
+1 model in 1 source file
+`},
+		{"check lib captures -fail-on never", 0, `1 of 1 response would not decode: 1 break, 1 misread in 1 model
+  1/1  breaks    Port.berths  2.5 cannot be made int  api.dart:7
+  1/1  misreads  Port.opened  "soon" seen as null     api.dart:7
+
+Port  lib/api.dart:6:7
+  Dart by its own code
+  decoded from captures/ports at $.items[*]: 2 objects in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    berths: int  lib/api.dart:7:32  text that the type cannot be made from [unreadable-text]
+            sent      2.5  in 1 of 2 values, 1 of 1 response
+            example   captures/ports.json:1:76  /items/1/berths  2.5
+            throws    FormatException
+            change    final String berths;  // and convert it where it is used
+
+  misreads  opened: DateTime?  lib/api.dart:7:56  no value that was sent ever fits: the app always sees nothing [never-fits]
+            sent      a string  in 1 of 1 value, 1 of 1 response
+            example   captures/ports.json:1:45  /items/0/opened  "soon"
+            app sees  null
+            change    decode what is sent: String
+
+findings   1 breaks, 1 misreads, 0 ignores
+models     1 declared in 1 source file: 1 with findings, 0 clean, 0 without a response, 0 not judged
+responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
+`},
+	}},
+	{"an outcome of the app's own, in C#", files{
+		"App/Api.cs": `using System.Net.Http.Json;
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Microsoft.Extensions.DependencyInjection;
+namespace Saltmere;
+public record Port([property: JsonPropertyName("code")] string Code, int Berths);
+public abstract record Outcome<T> { public sealed record Good(T Value) : Outcome<T>; public sealed record Bad(Exception Error) : Outcome<T>; }
+public interface IFerries { Task<Outcome<List<Port>>> PortsAsync(CancellationToken token = default); }
+public sealed class Ferries(HttpClient http, JsonSerializerOptions options) : IFerries
+{
+    public Task<Outcome<List<Port>>> PortsAsync(CancellationToken token = default) => TryAsync<List<Port>>("v2/ports", token);
+    private async Task<Outcome<T>> TryAsync<T>(string path, CancellationToken token)
+    {
+        try
+        {
+            using var response = await http.GetAsync(path, HttpCompletionOption.ResponseHeadersRead, token);
+            response.EnsureSuccessStatusCode();
+            await using var stream = await response.Content.ReadAsStreamAsync(token);
+            var value = await JsonSerializer.DeserializeAsync<T>(stream, options, token);
+            return new Outcome<T>.Good(value!);
+        }
+        catch (Exception e) { return new Outcome<T>.Bad(e); }
+    }
+}
+public static class Startup
+{
+    public static IServiceCollection AddFerries(this IServiceCollection services) => services
+        .AddSingleton(new JsonSerializerOptions(JsonSerializerDefaults.Web) { NumberHandling = JsonNumberHandling.Strict })
+        .AddHttpClient<IFerries, Ferries>(c => c.BaseAddress = new Uri("https://api.saltmere.test/")).Services;
+}
+`,
+		"captures/ports.json": `[{"code":"SAL","berths":"2"},{"code":null,"berths":1}]`,
+	}, []run{
+		{"models App", 0, `Port  record  App/Api.cs:6:15
+  System.Text.Json · NumberHandling Strict · PropertyNameCaseInsensitive true · PropertyNamingPolicy CamelCase
+  Code    string  code
+  Berths  int     berths
+
+Settings
+  NumberHandling Strict  App/Api.cs:28:115
+  PropertyNameCaseInsensitive true  App/Api.cs:28:27
+  PropertyNamingPolicy CamelCase  App/Api.cs:28:27
+
+Decoded
+  List<Port>  App/Api.cs:11:87  from v2/ports
+    PortsAsync → TryAsync → DeserializeAsync (App/Api.cs:19:46)
+
+1 model in 1 source file
+`},
+		{"check App captures -fail-on never", 0, `1 of 1 response would not decode: 1 break, 1 misread in 1 model
+  1/1  breaks    Port.Berths  "2", not int                           Api.cs:6
+  1/1  misreads  Port.Code    null in a property that is never null  Api.cs:6
+
+Port  App/Api.cs:6:15
+  System.Text.Json · NumberHandling Strict · PropertyNameCaseInsensitive true · PropertyNamingPolicy CamelCase
+  decoded from captures/ports at $[*]: 2 objects in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    Berths: int  App/Api.cs:6:74  a value of another kind [wrong-kind]
+            sent      "2"  in 1 of 2 values, 1 of 1 response
+            example   captures/ports.json:1:25  /0/berths  "2"
+            throws    JsonException: The JSON value could not be converted to Saltmere.Port. Path: $[0].berths.
+            change    both kinds are sent: read it by a JsonConverter that looks at reader.TokenType, or declare JsonElement and look at its ValueKind
+
+  misreads  Code: string  App/Api.cs:6:64  null in a property that says it is never null [hidden-null]
+            sent      null  in 1 of 2 values, 1 of 1 response
+            example   captures/ports.json:1:38  /1/code  null
+            app sees  null
+            change    string? Code  // null gets in here and crashes later, somewhere else
+
+findings   1 breaks, 1 misreads, 0 ignores
+models     1 declared in 1 source file: 1 with findings, 0 clean, 0 without a response, 0 not judged
+responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
+`},
+	}},
+	{"an outcome of the app's own, in Kotlin", files{
+		"App/Net.kt": `package saltmere
+import kotlinx.serialization.*
+import kotlinx.serialization.json.*
+import okhttp3.*
+import kotlinx.coroutines.flow.*
+@Serializable data class Port(val code: String, val berths: Int = 0)
+@Serializable sealed interface Notice { val id: Int
+  @Serializable @SerialName("delay") data class Delay(override val id: Int, val minutes: Int) : Notice
+  @Serializable @SerialName("closed") data class Closed(override val id: Int, val reason: String? = null) : Notice }
+@Serializable data class Page<T>(val items: List<T>, val next: String? = null)
+sealed class Outcome<out T> { data class Good<T>(val value: T) : Outcome<T>(); data class Bad(val error: Throwable) : Outcome<Nothing>() }
+val json = Json { ignoreUnknownKeys = true; explicitNulls = false; classDiscriminator = "kind" }
+class Api(private val http: OkHttpClient) {
+  inline fun <reified T> fetch(path: String): Outcome<T> = try {
+      val body = raw(path)
+      Outcome.Good(json.decodeFromString<T>(body))
+  } catch (e: SerializationException) { Outcome.Bad(e) }
+  fun raw(path: String): String = http.newCall(Request.Builder().url("https://api.saltmere.test/$path").build()).execute().use { it.body!!.string() }
+}
+class Repository(private val api: Api) {
+  fun ports(): Flow<Outcome<Page<Port>>> = flow { emit(api.fetch("v2/ports")) }
+  fun notices(): Outcome<List<Notice>> = api.fetch("v2/notices")
+}
+`,
+		"captures/ports.json":   `{"items":[{"code":"SAL","berths":2},{"code":null}],"next":null}`,
+		"captures/notices.json": `[{"kind":"delay","id":1,"minutes":5},{"kind":"storm","id":2}]`,
+	}, []run{
+		{"models App", 0, `Port  class  App/Net.kt:6:26
+  kotlinx.serialization · classDiscriminator kind · explicitNulls false · ignoreUnknownKeys true
+  code    String  code
+  berths  Int     berths  default 0
+
+Notice  interface  App/Net.kt:7:32
+  kotlinx.serialization · classDiscriminator kind · explicitNulls false · ignoreUnknownKeys true
+
+Notice.Delay  class  App/Net.kt:8:49
+  kotlinx.serialization · classDiscriminator kind · explicitNulls false · ignoreUnknownKeys true
+  id       Int  id
+  minutes  Int  minutes
+
+Notice.Closed  class  App/Net.kt:9:50
+  kotlinx.serialization · classDiscriminator kind · explicitNulls false · ignoreUnknownKeys true
+  id      Int      id
+  reason  String?  reason  default null
+
+Page  class  App/Net.kt:10:26
+  kotlinx.serialization · classDiscriminator kind · explicitNulls false · ignoreUnknownKeys true
+  items  List<T>  items
+  next   String?  next   default null
+
+Settings
+  classDiscriminator kind  App/Net.kt:12:68
+  explicitNulls false  App/Net.kt:12:45
+  ignoreUnknownKeys true  App/Net.kt:12:19
+
+Decoded
+  Page<Port>  App/Net.kt:21:60  from v2/ports
+    ports → fetch → decodeFromString (App/Net.kt:16:25)
+  List<Notice>  App/Net.kt:22:46  from v2/notices
+    notices → fetch → decodeFromString (App/Net.kt:16:25)
+
+5 models in 1 source file
+`},
+		{"check App captures -fail-on never", 0, `2 of 2 responses would not decode: 2 breaks, 0 misreads in 4 models
+  1/1  breaks  Port.code    null                    Net.kt:6
+  1/1  breaks  Notice.kind  "storm" is of no class  Net.kt:7
+
+Port  App/Net.kt:6:26
+  kotlinx.serialization · classDiscriminator kind · explicitNulls false · ignoreUnknownKeys true
+  decoded from captures/ports at $.items[*]: 2 objects in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    code: String  App/Net.kt:6:35  null where a value is declared [null-value]
+            sent      null  in 1 of 2 values, 1 of 1 response
+            example   captures/ports.json:1:45  /items/1/code  null
+            throws    JsonDecodingException: Unexpected JSON token: Expected string literal but 'null' literal was found at path: $.items[1].code
+            change    val code: String? = null  // a default, so that it may be absent
+
+Notice  App/Net.kt:7:32
+  kotlinx.serialization · classDiscriminator kind · explicitNulls false · ignoreUnknownKeys true
+  decoded from captures/notices at $[*]: 2 objects in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    kind  App/Net.kt:7:32  objects of a kind that no class is named for [unknown-class]
+            sent      "storm"  in 1 of 2 values, 1 of 1 response
+            example   captures/notices.json:1:46  /1/kind  "storm"
+            throws    JsonDecodingException: Serializer for subclass 'storm' is not found in the polymorphic scope of 'Notice' at path: $[1].kind
+            change    declare a subclass with @SerialName("storm"), or register a default in a SerializersModule
+
+Models without a response
+  Notice.Closed  App/Net.kt:9:50  it is part of List<Notice>, and no value for it was sent
+
+findings   2 breaks, 0 misreads, 0 ignores
+models     5 declared in 1 source file: 2 with findings, 2 clean (-all lists them), 1 without a response, 0 not judged
+responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
+`},
+	}},
 }

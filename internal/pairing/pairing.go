@@ -247,7 +247,7 @@ func (p *pairer) endpoint(e *shape.Endpoint) {
 		}
 		return all[i].score > all[k].score
 	})
-	all = p.withoutHeld(e, all)
+	all = p.withoutOthers(e, p.withoutHeld(e, all))
 	if len(all) == 0 || all[0].score < threshold {
 		p.open = append(p.open, e)
 		return
@@ -259,6 +259,37 @@ func (p *pairer) endpoint(e *shape.Endpoint) {
 		}
 		p.choose(c)
 	}
+}
+
+// clearly is how much more of the values must decode as one type for others not to be meant.
+const clearly = 0.25
+
+// withoutOthers leaves out types of other requests whose paths end alike, v2/fares/{id} beside v2/fares, where files
+// name the endpoint and do not tell which of them was requested: what is sent tells it by its values.
+func (p *pairer) withoutOthers(e *shape.Endpoint, all []*candidate) []*candidate {
+	if e.Route != nil {
+		return all
+	}
+	var best *candidate
+	for _, c := range all {
+		if c.asked() && (best == nil || c.fit.Values > best.fit.Values) {
+			best = c
+		}
+	}
+	if best == nil {
+		return all
+	}
+	by, _ := best.root.requested(e)
+	return slices.DeleteFunc(all, func(c *candidate) bool {
+		if !c.asked() || c.fit.Values > best.fit.Values-clearly {
+			return false
+		}
+		other, _ := c.root.requested(e)
+		if other.path != by.path && p.best[c.root] == c { // nor is it where nothing else is
+			delete(p.best, c.root)
+		}
+		return other.path != by.path
+	})
 }
 
 // withoutHeld leaves out types that another model holds: what is sent is read through that one. Only

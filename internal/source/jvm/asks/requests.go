@@ -27,19 +27,47 @@ func adapts(p *jvm.Project, t *model.Type) bool {
 	}
 	name := jvm.Last(t.Model.Name)
 	for _, f := range p.Mentioning(jvm.Adapters) {
+		declared := requestLines(f)
+		line := int32(1)
 		for rest := f.Src; ; {
 			at := strings.Index(rest, name)
 			if at < 0 {
 				break
 			}
+			line += int32(strings.Count(rest[:at], "\n"))
 			end := at + len(name)
-			if (at == 0 || !jvm.IsWordByte(rest[at-1])) && (end == len(rest) || !jvm.IsWordByte(rest[end])) {
+			whole := (at == 0 || !jvm.IsWordByte(rest[at-1])) && (end == len(rest) || !jvm.IsWordByte(rest[end]))
+			itself := t.Model.Pos.File == f.Name && t.Model.Pos.Line == line
+			if whole && !itself && !declared[line] {
 				return true
 			}
 			rest = rest[end:]
 		}
 	}
 	return false
+}
+
+// requestLines are the lines of a file on which service interfaces declare requests: what they yield is named there
+// whether an adapter makes it or not.
+func requestLines(f *jvm.File) map[int32]bool {
+	lines := map[int32]bool{}
+	var visit func(c *jvm.Class)
+	visit = func(c *jvm.Class) {
+		for _, m := range c.Methods {
+			for _, a := range m.Marks {
+				if verbs[a.Name] {
+					lines[m.Pos.Line] = true
+				}
+			}
+		}
+		for _, n := range c.Nested {
+			visit(n)
+		}
+	}
+	for _, c := range f.Classes {
+		visit(c)
+	}
+	return lines
 }
 
 // requests are the calls that a service interface declares.
