@@ -86,12 +86,21 @@ func (p *project) calls() []*model.Call {
 			parsed[e.Pos] = site{call: e, in: fn}
 		}
 	}
+	var remade []*model.Call
 	for _, name := range requesters {
 		for e, fn := range program.CallsOf(name) {
 			if len(e.Types) == 0 || p.isOwn(program, e, fn) {
 				continue
 			}
-			add(e, e.Types[0], verbs[name])
+			t := e.Types[0]
+			if made, ok := transformed(e); ok {
+				if t = made; t == nil { // of which its code alone tells
+					made := &model.Call{Pos: e.Pos, Language: Language, Settings: p.settings(e.Pos), Lost: "its response is made into something else in a way that is not followed"}
+					remade = append(remade, made)
+					continue
+				}
+			}
+			add(e, t, verbs[name])
 		}
 	}
 	for _, name := range []string{"get", "post", "put", "patch", "delete", "request"} { // whose type is what is expected of them
@@ -124,7 +133,7 @@ func (p *project) calls() []*model.Call {
 		told[c.Pos] = true
 		return again
 	})
-	all := slices.Concat(open, found, lost)
+	all := slices.Concat(open, found, lost, remade)
 	for _, c := range all {
 		if c.Type != nil && !lower.IsOpen(c.Type) {
 			p.workedOut(c)
@@ -134,6 +143,23 @@ func (p *project) calls() []*model.Call {
 		}
 	}
 	return all
+}
+
+// transformed is the type that the closure of a call takes which makes the response into what the call yields,
+// { transformResponse: (page: Page) => page.ports }; nil where it says none, and false where there is no such closure.
+func transformed(call *code.Expr) (t *model.Type, ok bool) {
+	for _, arg := range call.Args[1:] {
+		for k := 0; arg.Op == code.Dict && k+1 < len(arg.Args); k += 2 {
+			if arg.Args[k].Text != "transformResponse" {
+				continue
+			}
+			if by := arg.Args[k+1]; by.Op == code.Lambda && by.Fn != nil && len(by.Fn.Params) > 0 {
+				t = by.Fn.Params[0].Type
+			}
+			return t, true
+		}
+	}
+	return nil, false
 }
 
 // workedOut gives a call the type that its own makes of what the type parameters in it stand for, where that is one of
