@@ -219,8 +219,8 @@ func (m *Machine) native(fn *code.Func, this *Value, of, wants *Type, a Args) (V
 			}
 		}
 	}
-	if v, ok := m.requested(fn, of, wants, a); ok {
-		return v, nil
+	if v, ok, err := m.requested(fn, of, wants); ok || err != nil {
+		return v, err
 	}
 	v := unknown(wants, a.List...)
 	if this != nil && this.Out != nil {

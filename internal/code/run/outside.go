@@ -326,8 +326,9 @@ func pathIn(texts []string) string {
 	return path
 }
 
-// requested is what an abstract method yields that an annotation says a request for.
-func (m *Machine) requested(fn *code.Func, of, wants *Type, a Args) (Value, bool) {
+// requested is what an abstract method yields that an annotation says a request for; ok is false where none does, or
+// that is not followed.
+func (m *Machine) requested(fn *code.Func, of, wants *Type) (v Value, ok bool, err error) {
 	for _, mark := range fn.Marks {
 		if mark.Op != code.Call || mark.Args[0].Op != code.Name {
 			continue
@@ -355,15 +356,15 @@ func (m *Machine) requested(fn *code.Func, of, wants *Type, a Args) (Value, bool
 		}
 		doc, err := m.document(Value{Kind: Unknown, Out: &Outside{Request: &Request{Method: verb, Path: p.S}, Text: true}}, nil)
 		if err != nil {
-			return Value{}, false
+			return Value{}, false, nil
 		}
 		v, ok, err := m.MadeOf(t, doc)
-		if err != nil {
-			return v, false
+		if _, thrown := err.(*Thrown); err != nil && !thrown {
+			return v, false, nil
 		}
-		return v, ok
+		return v, ok && err == nil, err
 	}
-	return Value{}, false
+	return Value{}, false, nil
 }
 
 // baseOf is what an annotation of a class says that the paths of its requests begin with.
