@@ -20,6 +20,7 @@ var wrappings = map[string]struct{ file, before, call string }{
 	"Java, Gson":           {"M.java", "package ferry.saltmere;\nimport com.google.gson.*;\nimport java.util.*;\n", "class Load { static %[1]s of(String text) { return new Gson().fromJson(text, %[1]s.class); } }\n"},
 	"Java, Jackson":        {"M.java", "package ferry.saltmere;\nimport com.fasterxml.jackson.annotation.*;\nimport com.fasterxml.jackson.databind.*;\nimport java.util.*;\n", "class Load { static %[1]s of(String text) throws Exception { return new ObjectMapper().readValue(text, %[1]s.class); } }\n"},
 	"TypeScript":           {"m.ts", "", "export const load = async (): Promise<%[1]s> => (await fetch('/v2/' + id)).json();\n"},
+	"TypeScript, zod":      {"m.ts", "import { z } from 'zod';\n", "export const load = async () => %[1]s.parse(await (await fetch('/v2/' + id)).json());\n"},
 	"C#, System.Text.Json": {"M.cs", "using System.Text.Json;\nusing System.Text.Json.Serialization;\n", "public static class Load { public static %[1]s? Of(string text) => JsonSerializer.Deserialize<%[1]s>(text); }\n"},
 	"C#, Newtonsoft.Json":  {"M.cs", "using Newtonsoft.Json;\n", "public static class Load { public static %[1]s? Of(string text) => JsonConvert.DeserializeObject<%[1]s>(text); }\n"},
 	"C#, XmlSerializer":    {"M.cs", "using System.Xml.Serialization;\n", "public static class Load { public static %[1]s Of(string text) => (%[1]s)new XmlSerializer(typeof(%[1]s)).Deserialize(new StringReader(text)); }\n"},
@@ -45,7 +46,7 @@ func requestTexts(bodies []string) string {
 	return b.String()
 }
 
-var declares = regexp.MustCompile(`(?:struct|class|interface) (\w+)`)
+var declares = regexp.MustCompile(`(?:struct|class|interface|const) (\w+)`)
 
 // TestExamples: what help shows as an example of a kind of finding is one.
 func TestExamples(t *testing.T) {

@@ -322,6 +322,7 @@ const (
 	ReasonClass    Reason = "class"    // a text that tells which class an object is of, and no class is named for
 	ReasonDate     Reason = "date"     // text that is no date in the form expected
 	ReasonText     Reason = "text"     // text that is no URL, UUID, base64 …
+	ReasonRule     Reason = "rule"     // a value that a rule of a schema refuses: a bound, a length, a pattern
 	ReasonCases    Reason = "cases"    // not exactly one key that names a case
 	ReasonKey      Reason = "key"      // a map key that the key type cannot be made from
 	ReasonCode     Reason = "code"     // hand-written code throws

@@ -85,12 +85,17 @@ func Brief(f *finding.Finding, literal string) string {
 		return "out of its order, seen as " + f.Seen
 	case breaks.UnreadableText:
 		return value + " cannot be made " + f.Declared
+	case breaks.RefusedValue:
+		return value + " is refused by a rule"
 	case breaks.OutOfRange:
 		if sent == "a number with a fraction" && literal != "" {
 			return literal
 		}
 		return sent
 	case breaks.WrongKind:
+		if f.Declared == "" {
+			return value + " is of another kind"
+		}
 		return value + ", not " + f.Declared
 	case breaks.ListMismatch:
 		if sent == "an array" {

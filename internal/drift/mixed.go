@@ -11,7 +11,7 @@ import (
 // joinMixed makes one finding of those about values of one field at one place that
 // fail in several ways.
 func joinMixed(all []*finding.Finding) []*finding.Finding {
-	joins := map[*finding.Kind]bool{breaks.NullValue: true, breaks.WrongKind: true, breaks.OutOfRange: true, breaks.ListMismatch: true, breaks.UnreadableDate: true, breaks.UnreadableText: true}
+	joins := map[*finding.Kind]bool{breaks.NullValue: true, breaks.WrongKind: true, breaks.OutOfRange: true, breaks.ListMismatch: true, breaks.UnreadableDate: true, breaks.UnreadableText: true, breaks.RefusedValue: true}
 	groups := map[string][]*finding.Finding{}
 	key := func(f *finding.Finding) string {
 		return fmt.Sprintf("%p %s %v %s", f.Field, f.Name, f.Element, f.Level)

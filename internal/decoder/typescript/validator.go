@@ -122,7 +122,7 @@ var codecs = map[string]bool{"string": true, "number": true, "boolean": true, "b
 
 // fault is the error of an issue.
 func (c *validating) fault(i schema.Issue) *decoder.Error {
-	reason := decoder.ReasonText
+	reason := decoder.ReasonRule
 	switch {
 	case i.Message == "Required" || strings.HasSuffix(i.Message, "received undefined") || strings.HasSuffix(i.Message, "Received undefined"):
 		reason = decoder.ReasonMissing
@@ -144,8 +144,6 @@ func (c *validating) fault(i schema.Issue) *decoder.Error {
 		reason = decoder.ReasonConstant
 	case i.Code == "unrecognized_keys":
 		reason = decoder.ReasonUnknown
-	case i.Code == "too_small" || i.Code == "too_big":
-		reason = decoder.ReasonRange
 	}
 	return &decoder.Error{Kind: errors[c.library], Reason: reason, Message: errors[c.library] + ": " + i.Message}
 }

@@ -120,7 +120,7 @@ func (v *evaluator) fieldsOf(m *model.Model, t *types.Type, parts []*decl) {
 			v.at = f.Pos
 			of := p.Type()
 			f.Type = v.toModel(of, m.Name+"."+p.Name)
-			if f.Declared == "" {
+			if f.Declared == "" && of.Kind != types.Unresolved {
 				f.Declared = of.String()
 			}
 			if p.Optional && f.Type.Kind != model.Optional {
