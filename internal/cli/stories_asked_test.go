@@ -1407,4 +1407,351 @@ models     5 declared in 1 source file: 2 with findings, 2 clean (-all lists the
 responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
 `},
 	}},
+	{"a query that is transformed", files{
+		"app/store.ts": `import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+export interface Crew { id: string; name: { first: string; last: string }; ranks: Rank[]; joined: string }
+export enum Rank { Deck = 'deck', Bridge = 'bridge' }
+type Listing<T, K extends string> = { [P in K]: T[] } & { total: number };
+export const api = createApi({
+  reducerPath: 'crew',
+  baseQuery: fetchBaseQuery({ baseUrl: 'https://api.saltmere.test/v2' }),
+  endpoints: (build) => ({
+    crew: build.query<Crew[], void>({ query: () => '/crew', transformResponse: (r: Listing<Crew, 'crew'>) => r.crew }),
+    member: build.query<Crew, string>({ query: (id) => ` + "`" + `/crew/${id}` + "`" + ` }),
+  }),
+});
+`,
+		"captures/crew.json": `{"crew":[{"id":"c1","name":{"first":"A"},"ranks":["deck","galley"],"joined":"2026-01-01"}],"total":"1"}`,
+	}, []run{
+		{"models app", 0, `Crew  interface  app/store.ts:2:18
+  TypeScript by its types
+  id      string                           id
+  name    { first: string; last: string }  name
+  ranks   Rank[]                           ranks
+  joined  string                           joined
+
+Crew.name  type  app/store.ts:2:45
+  TypeScript by its types
+  first  string  first
+  last   string  last
+
+Rank  enum  app/store.ts:3:13
+  TypeScript by its types
+  case Deck as deck
+  case Bridge as bridge
+
+Listing  type  app/store.ts:4:6
+  TypeScript by its types
+  total  number  total
+
+Decoded
+  Listing<Crew, 'crew'>  app/store.ts:9:17  from crew
+  Crew  app/store.ts:10:19  from crew/{}
+
+4 models in 1 source file
+`},
+		{"check app captures -fail-on never", 0, `0 of 1 response would not decode: 0 breaks, 3 misreads in 3 models
+  1/1  misreads  Crew.ranks      "galley" is no constant of it  store.ts:2
+  1/1  misreads  Crew.name.last  is never sent                  store.ts:2
+  1/1  misreads  Listing.total   "1", not number                store.ts:4
+
+Crew  app/store.ts:2:18
+  TypeScript by its types
+  decoded from captures/crew at $.crew[*]: 1 object in 1 response
+
+  misreads  ranks: Rank[]  app/store.ts:2:76  a value that the enum does not have [unknown-constant]
+            sent      "galley"  in 1 of 2 values, 1 of 1 response
+            example   captures/crew.json:1:58  /crew/0/ranks/1  "galley"
+            app sees  "galley"
+            compiler  TS2322: Type '"galley"' is not assignable to type 'Rank'.
+            change    | 'galley'  // to the union; and a default where it is read, for those still to come
+
+Crew.name  app/store.ts:2:45
+  TypeScript by its types
+  decoded from captures/crew at $.crew[*].name: 1 object in 1 response
+
+  misreads  last: string  app/store.ts:2:60  the key is never sent [missing-key]
+            sent      no key last  in 1 of 1 object, 1 of 1 response
+            example   captures/crew.json:1:28  /crew/0/name  first "A"
+            app sees  undefined
+            compiler  TS2741: Property 'last' is missing in type '{ … }' but required in type '{ first: string; last: string }'.
+            change    no response has last: check its spelling, or remove it
+
+Listing  app/store.ts:4:6
+  TypeScript by its types
+  decoded from captures/crew at $: 1 object in 1 response
+
+  misreads  total: number  app/store.ts:4:59  a value of another kind [wrong-kind]
+            sent      a string that is a number  in 1 of 1 value, 1 of 1 response
+            example   captures/crew.json:1:100  /total  "1"
+            app sees  a string that is a number
+            compiler  TS2322: Type 'string' is not assignable to type 'number'.
+            change    total: string;  // as it is sent
+
+Models without a response
+  Rank  app/store.ts:3:13  it is part of Listing<Crew, 'crew'>, and no value for it was sent
+
+findings   0 breaks, 3 misreads, 0 ignores
+models     4 declared in 1 source file: 3 with findings, 0 clean, 1 without a response, 0 not judged
+responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
+`},
+	}},
+	{"a service of Dart without its part", files{
+		"lib/api.dart": `import 'package:dio/dio.dart';
+import 'package:retrofit/retrofit.dart';
+import 'package:json_annotation/json_annotation.dart';
+part 'api.g.dart';
+
+@JsonSerializable(fieldRename: FieldRename.snake)
+class Berth {
+  Berth({required this.berthCode, this.depthM, this.kind = BerthKind.open});
+  final String berthCode;
+  final double? depthM;
+  @JsonKey(unknownEnumValue: BerthKind.open)
+  final BerthKind kind;
+  factory Berth.fromJson(Map<String, dynamic> json) => _$BerthFromJson(json);
+}
+enum BerthKind { @JsonValue('open') open, @JsonValue('shut') shut }
+
+@JsonSerializable(genericArgumentFactories: true)
+class Page<T> {
+  Page({required this.items, this.next});
+  final List<T> items;
+  final String? next;
+  factory Page.fromJson(Map<String, dynamic> json, T Function(Object? json) fromJsonT) => _$PageFromJson(json, fromJsonT);
+}
+
+@RestApi(baseUrl: 'https://api.saltmere.test')
+abstract class HarbourApi {
+  factory HarbourApi(Dio dio) = _HarbourApi;
+  @GET('/v2/berths')
+  Future<List<Berth>> berths();
+  @GET('/v2/pages')
+  Future<Page<Berth>> page(@Query('n') int n);
+}
+`,
+		"captures/berths.json": `[{"berth_code":"B1","depth_m":4,"kind":"open"},{"berth_code":null,"depth_m":"5","kind":"odd"}]`,
+		"captures/pages.json":  `{"items":[{"berth_code":"B1"}],"next":1}`,
+	}, []run{
+		{"models lib", 0, `Berth  class  lib/api.dart:7:7
+  Dart by its own code
+  read by code that was followed
+  berthCode  String     berth_code  by code that was followed
+  depthM     double?    depth_m     by code that was followed
+  kind       BerthKind  kind        by code that was followed
+
+BerthKind  enum  lib/api.dart:15:6
+  Dart by its own code
+  read by code that was followed
+  case open
+  case shut
+
+Page  class  lib/api.dart:18:7
+  Dart by its own code
+  read by code that was followed
+  items  List<T>  items  by code that was followed
+  next   String?  next   by code that was followed
+
+Decoded
+  List<Berth>  lib/api.dart:29:23  from /v2/berths
+  Page<Berth>  lib/api.dart:31:23  from /v2/pages
+
+3 models in 1 source file
+`},
+		{"check lib captures -fail-on never", 0, `2 of 2 responses would not decode: 3 breaks, 1 misread in 3 models
+  1/1  breaks    Berth.berthCode  null                  api.dart:9
+  1/1  breaks    Berth.depthM     "5", not double?      api.dart:10
+  1/1  breaks    Page.next        1, not String?        api.dart:21
+  1/1  misreads  Berth.kind       "odd" seen as "open"  api.dart:12
+
+Berth  lib/api.dart:7:7
+  Dart by its own code
+  decoded from captures/berths at $[*]: 2 objects in 1 response
+  1 of 1 response would not decode because of it
+  decoded from captures/pages at $.items[*]: 1 object in 1 response
+
+  breaks    berthCode: String  lib/api.dart:9:16  null where a value is declared [null-value]
+            at        captures/berths $[*].berth_code
+            sent      null  in 1 of 2 values, 1 of 1 response
+            example   captures/berths.json:1:62  /1/berth_code  null
+            throws    _TypeError: type 'Null' is not a subtype of type 'String' in type cast
+            change    json['berth_code'] ?? ''  // or declare String?, and read it as one
+
+  breaks    depthM: double?  lib/api.dart:10:17  a value of another kind [wrong-kind]
+            at        captures/berths $[*].depth_m
+            sent      a string that is a number  in 1 of 2 values, 1 of 1 response
+            example   captures/berths.json:1:77  /1/depth_m  "5"
+            throws    _TypeError: type 'String' is not a subtype of type 'num?' in type cast
+            change    double.parse('${json['depth_m']}')  // takes the number and its text
+
+  misreads  kind: BerthKind  lib/api.dart:12:19  a default in place of a value that was sent [kept-default]
+            at        captures/berths $[*].kind
+            sent      a string  in 1 of 2 values, 1 of 1 response
+            example   captures/berths.json:1:88  /1/kind  "odd"
+            app sees  "open"
+            change    read what is sent; ?? keeps a default for null and absent keys alone
+
+Page  lib/api.dart:18:7
+  Dart by its own code
+  decoded from captures/pages at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    next: String?  lib/api.dart:21:17  a value of another kind [wrong-kind]
+            sent      a whole number  in 1 of 1 value, 1 of 1 response
+            example   captures/pages.json:1:39  /next  1
+            throws    _TypeError: type 'int' is not a subtype of type 'String?' in type cast
+            change    '${json['next']}'  // takes whatever is sent as a text
+
+findings   3 breaks, 1 misreads, 0 ignores
+models     3 declared in 1 source file: 2 with findings, 1 clean (-all lists them), 0 without a response, 0 not judged
+responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
+`},
+	}},
+	{"readers of the app's own beside org.json", files{
+		"App/Api.kt": `package saltmere
+import org.json.*
+import okhttp3.*
+import io.reactivex.Single
+data class Harbour(val code: String, val quays: List<Quay>, val tide: Double?) {
+  companion object {
+    fun fromJson(o: JSONObject) = Harbour(o.getString("code"), o.optJSONArray("quays").orEmpty { Quay.fromJson(it) }, if (o.isNull("tide")) null else o.getDouble("tide"))
+  }
+}
+data class Quay(val name: String, val length: Int) { companion object { fun fromJson(o: JSONObject) = Quay(o.optString("name", "?"), o.getInt("length")) } }
+inline fun <T> JSONArray?.orEmpty(make: (JSONObject) -> T): List<T> { val out = ArrayList<T>(); if (this != null) for (i in 0 until length()) out.add(make(getJSONObject(i))); return out }
+class Api(private val http: OkHttpClient) {
+  fun harbours(): Single<List<Harbour>> = Single.fromCallable {
+    val text = http.newCall(Request.Builder().url("https://api.saltmere.test/v2/harbours").build()).execute().body()!!.string()
+    val root = JSONObject(text)
+    if (root.getString("status") != "ok") throw IllegalStateException(root.optString("message"))
+    root.getJSONArray("harbours").orEmpty { Harbour.fromJson(it) }
+  }
+}
+`,
+		"captures/harbours.json": `{"status":"ok","harbours":[{"code":"SAL","quays":[{"name":"A","length":120},{"length":"90.5"}],"tide":"3.2"},{"code":5,"quays":null,"tide":null}]}`,
+	}, []run{
+		{"models App", 0, `Harbour  class  App/Api.kt:5:12
+  org.json by hand
+  read by code that was followed
+  code   String      code  by code that was followed
+  quays  List<Quay>  -     in a way that is not followed: the property orEmpty (App/Api.kt:7:64)
+  tide   Double?     tide  by code that was followed
+
+Quay  class  App/Api.kt:10:12
+  org.json by hand
+  read by code that was followed
+  name    String  name    by code that was followed
+  length  Int     length  by code that was followed
+
+2 models in 1 source file
+`},
+		{"check App captures -fail-on never", 0, `at least 0 of 1 response would not decode: 0 breaks, 0 misreads in 1 model
+
+Harbour  App/Api.kt:5:12
+  org.json by hand
+  decoded from captures/harbours at $.harbours[*]: 2 objects in 1 response
+
+  unknown   quays  App/Api.kt:5:42  the property orEmpty (App/Api.kt:7:64); nothing is claimed about that
+
+Not judged
+  Quay  App/Api.kt:10:12  an expression that is not followed; it seems to be decoded from captures/harbours, 1 response
+
+findings   0 breaks, 0 misreads, 0 ignores
+models     2 declared in 1 source file: 0 with findings, 1 clean (-all lists them), 0 without a response, 1 not judged
+responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
+1 model could not be judged though there are responses for it: Quay
+`},
+	}},
+	{"a schema in a promise", files{
+		"app/api.ts": `import { z } from 'zod';
+import ky from 'ky';
+const Money = z.object({ amount: z.coerce.number().nonnegative(), currency: z.enum(['SMD', 'GBP']).default('SMD') });
+const Booking = z.object({ ref: z.string().min(4), seats: z.number().int().positive(), total: Money, at: z.iso.datetime({ offset: true }).transform((s) => new Date(s)), extras: z.record(z.string(), z.unknown()).optional() }).strict();
+export type Booking = z.infer<typeof Booking>;
+const parse = <S extends z.ZodTypeAny>(schema: S) => async (r: Response): Promise<z.infer<S>> => schema.parse(await r.json());
+export const client = {
+  bookings: () => ky.get('https://api.saltmere.test/v2/bookings').then(parse(z.array(Booking))),
+  booking: async (ref: string): Promise<Booking | null> => { const r = Booking.safeParse(await ky.get(` + "`" + `https://api.saltmere.test/v2/bookings/${ref}` + "`" + `).json()); return r.success ? r.data : null; },
+};
+`,
+		"captures/bookings.json": `[{"ref":"SF12","seats":2,"total":{"amount":"12.50"},"at":"2026-03-01T09:30:00Z"},{"ref":"S1","seats":0,"total":{"amount":-1,"currency":"EUR"},"at":"soon","note":"x"}]`,
+	}, []run{
+		{"models app", 0, `Money  type  app/api.ts:3:26
+  zod
+  amount    number         amount
+  currency  'SMD' | 'GBP'  currency
+
+Booking  type  app/api.ts:5:13
+  zod
+  ref     string                   ref
+  seats   number                   seats
+  total   Money                    total
+  at      string                   at
+  extras  Record<string, unknown>  extras
+
+Decoded
+  Booking[]  app/api.ts:8:72  from v2/bookings
+  Booking  app/api.ts:9:80  from v2/bookings/{}  its error is dropped
+
+2 models in 1 source file
+`},
+		{"check app captures -fail-on never", 0, `1 of 1 response would not decode: 6 breaks, 0 misreads in 2 models
+  1/1  breaks  Money.amount    -1 is refused by a rule      api.ts:3
+  1/1  breaks  Money.currency  "EUR" is no constant of it   api.ts:3
+  1/1  breaks  Booking.ref     "S1" is refused by a rule    api.ts:4
+  1/1  breaks  Booking.seats   0 is refused by a rule       api.ts:4
+  1/1  breaks  Booking.at      "soon" is refused by a rule  api.ts:4
+  1/1  breaks  Booking.note    an unknown key fails         api.ts:5
+
+Money  app/api.ts:3:26
+  zod
+  decoded from captures/bookings at $[*].total: 2 objects in 1 response
+  at least 1 of 1 response would not decode because of it
+
+  breaks    amount: number  app/api.ts:3:26  a value that a rule of the schema refuses [refused-value]
+            sent      -1  in 1 of 2 values, 1 of 1 response
+            example   captures/bookings.json:1:122  /1/total/amount  -1
+            throws    ZodError: Too small: expected number to be >=0
+            change    loosen the rule where what is sent is right
+
+  breaks    currency: 'SMD' | 'GBP'  app/api.ts:3:67  a value that the enum does not have [unknown-constant]
+            sent      "EUR"  in 1 of 1 value, 1 of 1 response
+            example   captures/bookings.json:1:136  /1/total/currency  "EUR"
+            throws    ZodError: Invalid option: expected one of "SMD"|"GBP"
+            change    'EUR'  // among the values for currency
+
+Booking  app/api.ts:5:13
+  zod
+  decoded from captures/bookings at $[*]: 2 objects in 1 response
+  at least 1 of 1 response would not decode because of it
+
+  breaks    ref: string  app/api.ts:4:28  a value that a rule of the schema refuses [refused-value]
+            sent      "S1"  in 1 of 2 values, 1 of 1 response
+            example   captures/bookings.json:1:89  /1/ref  "S1"
+            throws    ZodError: Too small: expected string to have >=4 characters
+            change    loosen the rule where what is sent is right
+
+  breaks    seats: number  app/api.ts:4:52  a value that a rule of the schema refuses [refused-value]
+            sent      0  in 1 of 2 values, 1 of 1 response
+            example   captures/bookings.json:1:102  /1/seats  0
+            throws    ZodError: Too small: expected number to be >0
+            change    loosen the rule where what is sent is right
+
+  breaks    at: string  app/api.ts:4:102  a value that a rule of the schema refuses [refused-value]
+            sent      "soon"  in 1 of 2 values, 1 of 1 response
+            example   captures/bookings.json:1:148  /1/at  "soon"
+            throws    ZodError: Invalid ISO datetime
+            change    loosen the rule where what is sent is right
+
+  breaks    note  app/api.ts:5:13  a key that the model does not have fails the whole document [unknown-key]
+            sent      the key note  in 1 of 2 objects, 1 of 1 response
+            example   captures/bookings.json:1:82  /1  {"ref":"S1","seats":0,"total":{"amount":-1,"currency":"EUR"},"at":"soon","note":"x"}
+            throws    ZodError: Unrecognized key: "note"
+            change    .loose()  // lets keys through that the schema does not have
+
+findings   6 breaks, 0 misreads, 0 ignores
+models     2 declared in 1 source file: 2 with findings, 0 clean, 0 without a response, 0 not judged
+responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
+`},
+	}},
 }

@@ -21,6 +21,11 @@ An empty string is no URL.`,
 bad one is nothing rather than an error.`,
 	Takes: finding.Reason(decoder.ReasonText),
 	Suggest: func(f *finding.Finding) finding.Change {
-		return f.Redeclare(f.AsBefore(f.Speech().Types["String"]), "and convert it where it is used")
+		text := f.Speech().Types["String"]
+		typ := f.AsBefore(text)
+		if typ == "" {
+			return finding.Say("declare " + text + " for its elements, and convert them where they are used")
+		}
+		return f.Redeclare(typ, "and convert it where it is used")
 	},
 }

@@ -36,6 +36,10 @@ try one kind and then the other in an init(from:).`,
 		if want == "" || mixed {
 			return finding.Say("both kinds are sent: " + f.Speech().Either)
 		}
-		return f.Redeclare(f.AsBefore(want), "as it is sent")
+		typ := f.AsBefore(want)
+		if typ == "" {
+			return finding.Say("declare the type that is sent for its elements: " + want)
+		}
+		return f.Redeclare(typ, "as it is sent")
 	},
 }

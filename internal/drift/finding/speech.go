@@ -315,12 +315,49 @@ func (s *speech) NullableElement(declared string) string {
 	return s.List(s.Optional(elem)) + marks
 }
 
-// AsBefore is another type, which admits null where the declared one says that it does.
+// AsBefore is another type, which admits null where the declared one says that it does; of an element of a list or a
+// map the whole with that in it, "" where that is not plain to see.
 func (f *Finding) AsBefore(typ string) string {
+	if f.Element {
+		list := f.Speech().List(typ) // which has the type as one that stands inside another: Double for double
+		if open := strings.IndexAny(list, "<["); open >= 0 && !strings.HasSuffix(list, "[]") {
+			typ = list[open+1 : len(list)-1]
+		}
+		return withElement(f.Declared, typ)
+	}
 	if strings.HasSuffix(f.Declared, "?") {
 		return f.Speech().Optional(typ)
 	}
 	return typ
+}
+
+// withElement is a list or a map as it is declared, of elements of another type: Map<String, Int> of Double is
+// Map<String, Double>; "" where what it holds is not one plain type.
+func withElement(declared, typ string) string {
+	whole, marks := strings.CutSuffix(declared, "?")
+	open, shut := strings.IndexAny(whole, "<["), len(whole)-1
+	switch {
+	case strings.HasSuffix(whole, "[]") && !strings.ContainsAny(whole[:len(whole)-2], "<[|"):
+		whole = typ + "[]"
+	case open < 0 || shut <= open || whole[shut] != '>' && whole[shut] != ']' || whole[shut] == ']' && open > 0:
+		return ""
+	default:
+		inner := whole[open+1 : shut]
+		from := strings.LastIndexAny(inner, ",:") + 1
+		for from < len(inner) && inner[from] == ' ' {
+			from++
+		}
+		if elem := inner[from:]; strings.ContainsAny(inner, "<[(") || elem == "" {
+			return ""
+		} else if strings.HasSuffix(elem, "?") {
+			typ += "?"
+		}
+		whole = whole[:open+1] + inner[:from] + typ + whole[shut:]
+	}
+	if marks {
+		whole += "?"
+	}
+	return whole
 }
 
 // Optional suggests a declaration that admits null and an absent key.

@@ -31,6 +31,9 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 		if !f.Is(i-1, ".") && (explicit < 1 || !f.Is(explicit-1, ".")) && !jvm.OfDecoder(f, i) {
 			continue
 		}
+		if isOfOwnClass(p, f, i) {
+			continue
+		}
 		maker, told := readerAt(f, i)
 		if maker == "readerFor" { // which is a call of its own
 			continue
@@ -126,6 +129,20 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 		calls = append(calls, requests(p, c, all)...)
 	}
 	return append(calls, byHandIn(p, f)...)
+}
+
+// isOfOwnClass says whether a method is called on the name of a class of the source, Harbour.fromJson(…): one of its own,
+// however a library calls one of its.
+func isOfOwnClass(p *jvm.Project, f *jvm.File, i int) bool {
+	if i < 2 || !f.Is(i-1, ".") || f.KindAt(i-2) != scan.Ident {
+		return false
+	}
+	name := f.Word(i - 2)
+	if name[0] < 'A' || name[0] > 'Z' {
+		return false
+	}
+	c := p.Find(f, p.ClassAt(f, i), name)
+	return c != nil && (c.Super == nil || c.Super.Model != nil) // and not one that extends a library's
 }
 
 // firstEnd is where the first argument behind a bracket ends.
