@@ -129,7 +129,8 @@ public static class Api {
 				t.Fatal(err)
 			}
 			out := plan.Decode(doc)
-			got, seen := sharpOutcome(out)
+			_, seen := sharpOutcome(out)
+			got := ""
 			switch {
 			case out.Err != nil:
 				got = out.Err.Message
