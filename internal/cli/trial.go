@@ -83,7 +83,11 @@ func runTrial(e *env, args []string) int {
 		for _, line := range namesakes(set, *typ) {
 			fmt.Fprintf(e.err, "vetta trial: -model: %s\n", line)
 		}
-		plan = matcher.Named(set, p)
+		around, call := matcher.Around(p.Type)
+		if around != nil {
+			fmt.Fprintf(e.err, "vetta trial: -model: no call decodes %s by itself: documents of %s, decoded at %s, are told as that\n", *typ, around.Declared, call.Pos)
+		}
+		plan = matcher.Named(p, around)
 	}
 	out := bufio.NewWriter(e.out)
 	style := e.style(color.value)

@@ -13,6 +13,7 @@ import (
 
 // Matcher finds the type that single documents are decoded into.
 type Matcher struct {
+	set    *model.Set
 	roots  []*root
 	known  map[string]*candidate // by group and root of the document
 	reader shape.Reader
@@ -22,19 +23,15 @@ type Matcher struct {
 // NewMatcher makes a matcher for the models of a set. A shape of many responses may
 // be given, which tells more than one document does; nil for none.
 func NewMatcher(set *model.Set, seen *shape.Shape) *Matcher {
-	return &Matcher{roots: rootsOf(set), known: map[string]*candidate{}, seen: seen}
+	return &Matcher{set: set, roots: rootsOf(set), known: map[string]*candidate{}, seen: seen}
 }
 
 // endpoint is what is known of the responses that a document is one of: from the
 // shape, if that has the like, or from the document alone.
-func (m *Matcher) endpoint(e *shape.Endpoint, d capture.Document) (*shape.Endpoint, error) {
-	src := &shape.Source{Data: d.Data, Line: 1, Column: 1}
-	if _, err := m.reader.Read(e, src, d.Start); err != nil {
-		return nil, err
-	}
-	e.Settle()
-	if m.seen == nil {
-		return e, nil
+func (m *Matcher) endpoint(d capture.Document) (*shape.Endpoint, error) {
+	e, err := m.alone(d)
+	if err != nil || m.seen == nil {
+		return e, err
 	}
 	best, most := e, -1
 	for _, other := range m.seen.Endpoints {
@@ -54,6 +51,16 @@ func (m *Matcher) endpoint(e *shape.Endpoint, d capture.Document) (*shape.Endpoi
 	return best, nil
 }
 
+// alone is what one document tells of the responses that it is one of.
+func (m *Matcher) alone(d capture.Document) (*shape.Endpoint, error) {
+	e := shape.EndpointOf(d)
+	if _, err := m.reader.Read(e, &shape.Source{Data: d.Data, Line: 1, Column: 1}, d.Start); err != nil {
+		return nil, err
+	}
+	e.Settle()
+	return e, nil
+}
+
 // only is the one type that the source decodes, nil where it decodes none or several.
 func (m *Matcher) only() (only *root) {
 	for _, t := range m.roots {
@@ -71,13 +78,11 @@ func (m *Matcher) only() (only *root) {
 // Match answers the values of a document that are decoded, with their plans; where
 // there are none, why.
 func (m *Matcher) Match(doc *wire.Value, d capture.Document) ([]trial.Target, string) {
-	like := shape.EndpointOf(d)
-	name := like.Name
 	rootKeys, _ := shape.RootOf(d.Data, d.Start)
-	key := name + "\x00" + rootKeys
+	key := shape.EndpointOf(d).Name + "\x00" + rootKeys
 	best, ok := m.known[key]
 	if !ok {
-		e, err := m.endpoint(like, d)
+		e, err := m.endpoint(d)
 		if err != nil {
 			return nil, err.Error()
 		}
@@ -106,10 +111,9 @@ func (m *Matcher) Match(doc *wire.Value, d capture.Document) ([]trial.Target, st
 	return targets, "it has nothing at " + best.place.Path()
 }
 
-// Named answers by which plan a document is decoded where plan's type was named: by that one, or by the one of the
-// type that calls decode and that holds it, where none decodes it by itself and the document is rather one of that.
-func (m *Matcher) Named(set *model.Set, plan *decoder.Plan) func(doc *wire.Value, d capture.Document) ([]trial.Target, string) {
-	around := m.around(set, plan.Type)
+// Named answers the plan of a type that was named for each document; or, of a document that is rather one of around,
+// that one, see Around. around is nil for none.
+func (m *Matcher) Named(plan, around *decoder.Plan) func(doc *wire.Value, d capture.Document) ([]trial.Target, string) {
 	return func(doc *wire.Value, d capture.Document) ([]trial.Target, string) {
 		if around != nil && m.isRather(around, plan, d) {
 			return []trial.Target{{Plan: around, Value: doc}}, ""
@@ -118,12 +122,12 @@ func (m *Matcher) Named(set *model.Set, plan *decoder.Plan) func(doc *wire.Value
 	}
 }
 
-// around is the plan of the one type that calls decode and that holds a model which none decodes by itself, nil
-// where there is none or several.
-func (m *Matcher) around(set *model.Set, t *model.Type) *decoder.Plan {
+// Around is the plan of the one type that calls decode and that holds a model which none decodes by itself, with the
+// first of those calls; nil where there is none or several.
+func (m *Matcher) Around(t *model.Type) (*decoder.Plan, *model.Call) {
 	inner := t.Unwrapped()
 	if inner.Model == nil {
-		return nil
+		return nil, nil
 	}
 	var only *root
 	for _, r := range m.roots {
@@ -131,34 +135,33 @@ func (m *Matcher) around(set *model.Set, t *model.Type) *decoder.Plan {
 			continue
 		}
 		if r.typ.Key() == inner.Key() || r.typ.Exact != nil { // by itself, or as one of several
-			return nil
+			return nil, nil
 		}
 		holds := false
 		source.Reach(r.typ, func(held *model.Model) { holds = holds || held == inner.Model })
 		if holds && only != nil {
-			return nil
+			return nil, nil
 		}
 		if holds {
 			only = r
 		}
 	}
 	if only == nil {
-		return nil
+		return nil, nil
 	}
-	plan, err := trial.Of(set, only.typ, only.declared)
+	plan, err := trial.Of(m.set, only.typ, only.declared)
 	if err != nil {
-		return nil
+		return nil, nil
 	}
-	return plan
+	return plan, only.call
 }
 
 // isRather says whether a document is of the one plan rather than of the other.
 func (m *Matcher) isRather(one, other *decoder.Plan, d capture.Document) bool {
-	e := shape.EndpointOf(d)
-	if _, err := m.reader.Read(e, &shape.Source{Data: d.Data, Line: 1, Column: 1}, d.Start); err != nil {
+	e, err := m.alone(d)
+	if err != nil {
 		return false
 	}
-	e.Settle()
 	w := newField(&shape.Shape{Endpoints: []*shape.Endpoint{e}})
 	fit := func(p *decoder.Plan) drift.Fitness {
 		return drift.Fit(p.Asks(), e, e.Root, drift.Looking{Weight: w.of, Alike: w.alike, Called: true})

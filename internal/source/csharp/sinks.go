@@ -95,13 +95,7 @@ func (p *project) calls(texts map[string]string) []*model.Call {
 var writers = []string{"Serialize", "SerializeAsync", "SerializeToUtf8Bytes", "SerializeToElement", "SerializeToNode", "SerializeObject", "PostAsJsonAsync", "PutAsJsonAsync", "PatchAsJsonAsync"}
 
 // unasked are the options of which no call was found that reads by them: they still tell how the project decodes.
-func (a *asking) unasked(calls []*model.Call) (more []*model.Call) {
-	used := map[model.Pos]bool{}
-	for _, c := range calls {
-		if c.Settings != nil {
-			used[c.Settings.Pos] = true
-		}
-	}
+func (a *asking) unasked(calls []*model.Call) []*model.Call {
 	written := map[string]bool{} // by the names that they go by
 	for _, name := range writers {
 		for e := range a.program.CallsOf(name) {
@@ -114,14 +108,14 @@ func (a *asking) unasked(calls []*model.Call) (more []*model.Call) {
 			}
 		}
 	}
+	var made []*model.Settings
 	for _, b := range a.made {
 		isWritten := slices.ContainsFunc(b.names, func(name string) bool { return written[name] })
-		if len(b.names) > 0 && !isWritten && !used[b.settings.Pos] && (b.library == systemTextJSON || b.library == newtonsoftJSON) {
-			used[b.settings.Pos] = true
-			more = append(more, &model.Call{Pos: b.settings.Pos, Language: Language, Settings: b.settings})
+		if len(b.names) > 0 && !isWritten && (b.library == systemTextJSON || b.library == newtonsoftJSON) {
+			made = append(made, b.settings)
 		}
 	}
-	return more
+	return lower.Unasked(calls, made, Language)
 }
 
 func hasAny(text string, words []string) bool {

@@ -169,3 +169,21 @@ func leadsToModel(t *model.Type) (found bool) {
 	t.Walk(func(t *model.Type) { found = found || t.Model != nil })
 	return found
 }
+
+// Unasked are calls of no type for those of some settings that no call decodes by: they still tell how the project
+// decodes what no call is found for.
+func Unasked(calls []*model.Call, made []*model.Settings, language string) (more []*model.Call) {
+	used := map[model.Pos]bool{}
+	for _, c := range calls {
+		if c.Settings != nil {
+			used[c.Settings.Pos] = true
+		}
+	}
+	for _, s := range made {
+		if !used[s.Pos] {
+			used[s.Pos] = true
+			more = append(more, &model.Call{Pos: s.Pos, Language: language, Settings: s})
+		}
+	}
+	return more
+}

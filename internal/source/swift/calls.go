@@ -146,17 +146,13 @@ func swallowed(f *scan.File, i int) bool {
 
 // unasked adds the decoders of which no call was found: they still tell how the project decodes.
 func (s *settingsFinder) unasked() {
-	used := map[model.Pos]bool{}
-	for _, c := range s.calls {
-		if c.Settings != nil {
-			used[c.Settings.Pos] = true
-		}
-	}
+	var made []*model.Settings
 	for _, o := range s.objects {
-		if o.class == "JSONDecoder" && len(o.names) > 0 && len(o.props) > 0 && !used[o.pos] && !s.isSubclass(o) {
-			s.calls = append(s.calls, &model.Call{Pos: o.pos, Settings: s.settings(o)})
+		if o.class == "JSONDecoder" && len(o.names) > 0 && len(o.props) > 0 && !s.isSubclass(o) {
+			made = append(made, s.settings(o))
 		}
 	}
+	s.calls = append(s.calls, lower.Unasked(s.calls, made, "")...)
 }
 
 // isSubclass says whether an object stands for a class that extends one, which instances are made of.

@@ -124,7 +124,7 @@ func TestSettings(t *testing.T) {
 func TestTypes(t *testing.T) {
 	set := Read([]scan.Source{
 		{Name: "A/a.swift", Text: `struct Port: Codable { typealias Metres = Double; struct Berth: Codable { let n: Int; let up: Port }
-			let depth: Metres; let berths: [Berth]; let other: Outer.Inner; let alias: Ports; let odd: Missing; let generic: Page<Berth>; let dup: Twin }
+			let depth: Metres; let berths: [Berth]; let other: Outer.Inner; let alias: Ports; let odd: Missing; let generic: Page<Berth>; let spaced : Page < Berth > ?; let dup: Twin }
 			typealias Ports = [Port]
 			struct Twin: Codable { let a: Int }`},
 		{Name: "B/b.swift", Text: `extension Outer { struct Inner: Codable { let a: Int } }
@@ -136,7 +136,7 @@ func TestTypes(t *testing.T) {
 	text := func(t *model.Type) string { return typeText(t) }
 	for _, c := range []struct{ model, field, want, file string }{
 		{"Port", "depth", "Double", ""}, {"Port", "berths", "[Port.Berth]", "A/a.swift"}, {"Port", "other", "Outer.Inner", "B/b.swift"},
-		{"Port", "alias", "[Port]", "A/a.swift"}, {"Port", "odd", "Missing", ""}, {"Port", "generic", "Page<Port.Berth>", "B/b.swift"},
+		{"Port", "alias", "[Port]", "A/a.swift"}, {"Port", "odd", "Missing", ""}, {"Port", "generic", "Page<Port.Berth>", "B/b.swift"}, {"Port", "spaced", "Page<Port.Berth>", "B/b.swift"},
 		{"Port", "dup", "Twin", "A/a.swift"}, {"Own", "twin", "Twin", "B/b.swift"}, {"Own", "metres", "Double", ""},
 		{"Own", "berth", "[Port.Berth]?", "A/a.swift"}, {"Port.Berth", "up", "Port", "A/a.swift"},
 	} {

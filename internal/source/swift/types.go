@@ -155,8 +155,11 @@ func (p *parser) parseNamed() *model.Type {
 		}
 		p.Advance()
 		t.Args = nil
-		if p.Is("<") && !p.Spaced() {
-			t.Args = p.typeArguments()
+		if from, spaced := p.I, p.Spaced(); p.Is("<") {
+			args, closed := p.typeArguments()
+			if t.Args = args; spaced && !closed { // a comparison
+				p.I, t.Args = from, nil
+			}
 		}
 		if !p.Is(".") || p.KindAhead(1) != scan.Ident || p.Newline() {
 			break
@@ -169,8 +172,8 @@ func (p *parser) parseNamed() *model.Type {
 	return t
 }
 
-// typeArguments reads <A, B> and leaves the parser behind the '>'.
-func (p *parser) typeArguments() (args []*model.Type) {
+// typeArguments reads <A, B> and leaves the parser behind the '>', which closed says that there is.
+func (p *parser) typeArguments() (args []*model.Type, closed bool) {
 	p.Advance()
 	for {
 		a := p.parseType()
@@ -182,8 +185,7 @@ func (p *parser) typeArguments() (args []*model.Type) {
 			break
 		}
 	}
-	p.Accept(">")
-	return args
+	return args, p.Accept(">")
 }
 
 func orOpaque(t *model.Type) *model.Type {

@@ -107,14 +107,12 @@ func (b *built) adds(f *scan.File, open, shut int, pos model.Pos) {
 // unqualified is a chain without the package that its class may be written with: com.saltmere.Dates().
 func unqualified(chain []link) []link {
 	for i, l := range chain {
+		isClass := l.name[0] >= 'A' && l.name[0] <= 'Z'
 		switch {
-		case l.name == "" || l.shut > 0 && i < 2: // of a value
-			return chain
-		case l.name[0] >= 'A' && l.name[0] <= 'Z':
-			if i < 2 {
-				return chain
-			}
+		case isClass && i > 1: // of one word more than the name of a value has
 			return chain[i:]
+		case isClass || l.shut > 0:
+			return chain
 		}
 	}
 	return chain

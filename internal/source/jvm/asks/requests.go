@@ -21,13 +21,13 @@ func wraps(t *model.Type) bool {
 
 // adapts says whether a type is the app's own around what a request yields, ApiResult<Port>: one that an
 // adapter of calls in the source names, so that its first parameter is what is decoded.
-func adapts(p *jvm.Project, t *model.Type) bool {
+func (d *decoders) adapts(p *jvm.Project, t *model.Type) bool {
 	if t.Kind != model.Named || t.Model == nil || len(t.Args) == 0 {
 		return false
 	}
 	name := jvm.Last(t.Model.Name)
 	for _, f := range p.Mentioning(jvm.Adapters) {
-		declared := requestLines(f)
+		declared := d.requestLines(f)
 		line := int32(1)
 		for rest := f.Src; ; {
 			at := strings.Index(rest, name)
@@ -49,8 +49,12 @@ func adapts(p *jvm.Project, t *model.Type) bool {
 
 // requestLines are the lines of a file on which service interfaces declare requests: what they yield is named there
 // whether an adapter makes it or not.
-func requestLines(f *jvm.File) map[int32]bool {
+func (d *decoders) requestLines(f *jvm.File) map[int32]bool {
+	if lines, ok := d.requests[f]; ok {
+		return lines
+	}
 	lines := map[int32]bool{}
+	d.requests[f] = lines
 	var visit func(c *jvm.Class)
 	visit = func(c *jvm.Class) {
 		for _, m := range c.Methods {
@@ -79,7 +83,7 @@ func requests(p *jvm.Project, c *jvm.Class, all *decoders) (calls []*model.Call)
 			}
 			p.Filling(c)
 			t, declared := m.Returns, m.Declared
-			for wraps(t.Unwrapped()) || adapts(p, t.Unwrapped()) {
+			for wraps(t.Unwrapped()) || all.adapts(p, t.Unwrapped()) {
 				t = t.Unwrapped().Args[0]
 				declared = firstArgument(declared)
 			}
