@@ -465,6 +465,7 @@ final class Ferries {
 	}, []run{
 		{"models App", 0, `Sailing  struct  App/Api.swift:3:8
   Foundation JSONDecoder
+  read in a way that is not followed: no call of it was found, and the source decodes in ways that differ
   id          Int     id
   vesselName  String  vesselName
 
@@ -1382,6 +1383,57 @@ Booking  app/api.ts:5:13
 
 findings   6 breaks, 0 misreads, 0 ignores
 models     2 declared in 1 source file: 2 with findings, 0 clean, 0 without a response, 0 not judged
+responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
+`},
+	}},
+	{"a decoder that is there to write", files{
+		"App/A.kt": `import com.google.gson.*
+import com.google.gson.annotations.SerializedName
+data class Port(val code: String)
+data class Fare(@SerializedName("amount") val amount: Double)
+val gson = Gson()
+val pretty = GsonBuilder().setPrettyPrinting().serializeNulls().create()
+fun port(s: String): Port = gson.fromJson(s, Port::class.java)
+fun log(p: Port) = println(pretty.toJson(p))
+`,
+		"captures/fare.json": `{"amount":"x"}`,
+	}, []run{
+		{"models App", 0, `Port  class  App/A.kt:3:12
+  Gson
+  code  String  code
+
+Fare  class  App/A.kt:4:12
+  Gson
+  amount  Double  amount
+
+Decoded
+  Port  App/A.kt:7:34
+
+Sent
+  Port  App/A.kt:8:35
+    log → toJson
+
+2 models in 1 source file
+`},
+		{"check App captures -fail-on never", 0, `1 of 1 response would not decode: 1 break, 0 misreads in 1 model
+  1/1  breaks  Fare.amount  "x", not Double  A.kt:4
+
+Fare  App/A.kt:4:12
+  Gson
+  decoded from captures/fare at $: 1 object in 1 response
+  1 of 1 response would not decode because of it
+
+  breaks    amount: Double  App/A.kt:4:47  a value of another kind [wrong-kind]
+            sent      "x"  in 1 of 1 value, 1 of 1 response
+            example   captures/fare.json:1:11  /amount  "x"
+            throws    NumberFormatException: For input string: "x"
+            change    val amount: String  // as it is sent
+
+Models without a response
+  Port  App/A.kt:3:12  the app writes it, and no request was captured that has its keys
+
+findings   1 breaks, 0 misreads, 0 ignores
+models     2 declared in 1 source file: 1 with findings, 0 clean, 1 without a response, 0 not judged
 responses  1 read from 1 capture: 1 checked, 0 without a model, 0 not judged
 `},
 	}},

@@ -13,6 +13,7 @@ import (
 	"vetta/internal/decoder/library"
 	"vetta/internal/markup"
 	"vetta/internal/model"
+	"vetta/internal/source"
 )
 
 // Models is what was read from source, as the JSON layout has it.
@@ -191,6 +192,12 @@ func inParts[T any](set *model.Set, made func([]ModelEntry) T, take func(T)) {
 	models := declared(set, false)
 	parts := (len(models) + partSize - 1) / partSize
 	finder := library.NewFinder(set)
+	sent := map[*model.Model]bool{}
+	for _, c := range set.Sends {
+		if c.Type != nil {
+			source.Reach(c.Type, func(m *model.Model) { sent[m] = true })
+		}
+	}
 	results := make([]chan T, parts)
 	for i := range results {
 		results[i] = make(chan T, 1)
@@ -203,7 +210,7 @@ func inParts[T any](set *model.Set, made func([]ModelEntry) T, take func(T)) {
 			for i := int(next.Add(1)) - 1; i < parts; i = int(next.Add(1)) - 1 {
 				entries = entries[:0]
 				for _, m := range models[i*partSize : min((i+1)*partSize, len(models))] {
-					entries = append(entries, entryOf(m, finder, planners))
+					entries = append(entries, entryOf(m, finder, planners, sent[m]))
 				}
 				results[i] <- made(entries)
 			}
@@ -225,7 +232,8 @@ func declared(set *model.Set, perhaps bool) []*model.Model {
 	return slices.DeleteFunc(slices.Clone(set.Models), func(m *model.Model) bool { return m.Perhaps != perhaps })
 }
 
-func entryOf(m *model.Model, finder *library.Finder, planners library.Planners) ModelEntry {
+// entryOf is what is told of a model; sent says that the app sends it.
+func entryOf(m *model.Model, finder *library.Finder, planners library.Planners, sent bool) ModelEntry {
 	t := &model.Type{Name: m.Name, Model: m}
 	settings, _ := finder.For(t)
 	e := ModelEntry{
@@ -248,6 +256,9 @@ func entryOf(m *model.Model, finder *library.Finder, planners library.Planners) 
 	}
 	if m.Raw != nil {
 		e.Raw = text(m.Raw)
+	}
+	if settings != nil && settings.Why != "" && !sent && m.Reading != model.Unfollowed {
+		e.Reading, e.Why = model.Unfollowed, settings.Why
 	}
 	read := decoder.Outline{}
 	if lib := library.For(m.Language, settings); lib != nil && m.Language != "swift" && m.Reading != model.Unfollowed {

@@ -2,6 +2,8 @@ package library
 
 import (
 	"slices"
+	"strings"
+	"sync"
 
 	"vetta/internal/model"
 	"vetta/internal/source"
@@ -9,7 +11,7 @@ import (
 
 // Finder finds the settings by which types are decoded: those of the call that decodes a
 // type, or a call that decodes a type that holds it, or else of the only decoder that the
-// project builds.
+// project builds. It is safe for use from several goroutines.
 type Finder struct {
 	own    map[string][]*model.Call // by the key of the type that a call decodes
 	around map[held]int             // the first call whose values hold a model, from 1 on
@@ -18,7 +20,7 @@ type Finder struct {
 	libraries []string
 	generic   []*model.Call // the first call of each library that names no type
 	first     []*model.Call // the first call of each library
-	differ    map[asked]*model.Settings
+	differ    sync.Map      // by asked: see several
 }
 
 // asked is what models are told apart by of which no call is found: their language, and the library that annotations name.
@@ -32,7 +34,7 @@ type held struct {
 
 // NewFinder looks through the calls of a project once.
 func NewFinder(set *model.Set) *Finder {
-	f := &Finder{own: map[string][]*model.Call{}, around: map[held]int{}, calls: set.Calls, differ: map[asked]*model.Settings{}}
+	f := &Finder{own: map[string][]*model.Call{}, around: map[held]int{}, calls: set.Calls}
 	reached := map[string]bool{} // types by key and library: what they hold is noted
 	for i, c := range set.Calls {
 		name := libraryName(c)
@@ -149,13 +151,12 @@ func (f *Finder) inSource(t *model.Type) (settings *model.Settings, drops *model
 	}
 	if own == nil && around == nil {
 		at := asked{language, hint}
-		several, known := f.differ[at]
+		several, known := f.differ.Load(at)
 		if !known {
-			several = f.several(hinted)
-			f.differ[at] = several
+			several, _ = f.differ.LoadOrStore(at, f.several(hinted))
 		}
-		if several != nil {
-			return several, nil
+		if s := several.(*model.Settings); s != nil {
+			return s, nil
 		}
 	}
 	for _, c := range []*model.Call{own, around, firstOf(f.generic), firstOf(f.first)} {
@@ -186,11 +187,27 @@ func (f *Finder) several(fits func(*model.Call) bool) *model.Settings {
 			one = c.Settings
 		case one.Library != c.Settings.Library: // which is asked first is told by what the class is marked with
 			return nil
-		case !one.Same(c.Settings):
+		case !reading(one).Same(reading(c.Settings)):
 			return &model.Settings{Library: one.Library, Pos: one.Pos, Why: "no call of it was found, and the source decodes in ways that differ"}
 		}
 	}
 	return nil
+}
+
+// reading are settings without those that say how a library writes alone.
+func reading(s *model.Settings) *model.Settings {
+	settable := Settings(s.Library)
+	own := *s
+	own.Options = map[string]model.Option{}
+	for name, o := range s.Options {
+		if slices.ContainsFunc(settable, func(pattern string) bool {
+			start, open := strings.CutSuffix(pattern, "*")
+			return name == pattern || open && strings.HasPrefix(name, start)
+		}) {
+			own.Options[name] = o
+		}
+	}
+	return &own
 }
 
 // decodes says whether a library decodes models of a language.

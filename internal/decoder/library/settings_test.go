@@ -12,7 +12,7 @@ import (
 )
 
 // TestFinder: a type is decoded by the settings of the call that decodes it, else of one
-// that decodes what holds it, else of the only decoder that fits.
+// that decodes what holds it, else of those that all decoders that fit have.
 func TestFinder(t *testing.T) {
 	swift := `struct Port: Decodable { let code: String }
 struct Page: Decodable { let ports: [Port] }
@@ -32,7 +32,7 @@ func load(x: Data) throws { _ = try a.decode(Page.self, from: x); _ = try b.deco
 			map[string]string{
 				"Page": "foundation", "Fare": "foundation keys=convertFromSnakeCase", "[Port]": "foundation keys=convertFromSnakeCase dropped",
 				"Port":  "foundation", // as the first call whose values hold one
-				"Alone": "foundation", // by the first decoder
+				"Alone": "foundation unknown", // by one or by the other
 			}},
 		{"by what holds it", map[string]string{"A.swift": swift + `
 let d = JSONDecoder()
@@ -106,6 +106,9 @@ func settingsText(s *model.Settings, drops *model.Call) string {
 	}
 	slices.Sort(words)
 	words = append([]string{s.Library}, words...)
+	if s.Why != "" {
+		words = append(words, "unknown")
+	}
 	if drops != nil {
 		words = append(words, "dropped")
 	}
@@ -129,6 +132,35 @@ func TestFinderOfMany(t *testing.T) {
 		}
 		if got, want := settingsText(finder.For(typ)), fmt.Sprintf("gson dates.pattern=d%d", i); got != want {
 			t.Errorf("M%d is decoded by %s, want %s", i, got, want)
+		}
+	}
+}
+
+// TestFinderTogether: many may ask at once, and are answered the same settings.
+func TestFinderTogether(t *testing.T) {
+	set := source.Read([]scan.Source{{Name: "A.swift", Text: `struct Alone: Decodable { let id: Int }
+struct Port: Decodable { let id: Int }
+let a = JSONDecoder()
+let b: JSONDecoder = { let d = JSONDecoder(); d.keyDecodingStrategy = .convertFromSnakeCase; return d }()
+func load(x: Data) throws { _ = try a.decode(Port.self, from: x); _ = try b.decode([Port].self, from: x) }`}})
+	typ, err := source.ParseType(set, "Alone")
+	if err != nil {
+		t.Fatal(err)
+	}
+	for range 50 {
+		finder := NewFinder(set)
+		answers := make(chan *model.Settings, 8)
+		for range cap(answers) {
+			go func() {
+				s, _ := finder.For(typ)
+				answers <- s
+			}()
+		}
+		first := <-answers
+		for range cap(answers) - 1 {
+			if s := <-answers; s != first || s.Why == "" {
+				t.Fatalf("%+v, before %+v", s, first)
+			}
 		}
 	}
 }

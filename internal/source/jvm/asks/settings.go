@@ -2,6 +2,7 @@ package asks
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 
 	"vetta/internal/model"
@@ -32,7 +33,14 @@ func Calls(p *jvm.Project) (read, written []*model.Call) {
 	}
 	calls = append(calls, ktorCalls(p, all)...)
 	calls = append(calls, followed(p, calls, all)...)
-	// A decoder that no call could be found for still tells how the project decodes.
+	written = sends(p, all)
+	writes := map[model.Pos]bool{}
+	for _, c := range written {
+		if c.Settings != nil {
+			writes[c.Settings.Pos] = true
+		}
+	}
+	// A decoder that no call could be found for still tells how the project decodes, unless it is there to write.
 	used, copied := map[*model.Settings]bool{}, map[model.Pos]bool{}
 	for _, c := range calls {
 		if used[c.Settings] = true; c.Settings != nil {
@@ -40,18 +48,18 @@ func Calls(p *jvm.Project) (read, written []*model.Call) {
 		}
 	}
 	for _, b := range all.all {
-		if !used[b.settings] && !all.rooted[b.settings] {
+		if !used[b.settings] && !all.rooted[b.settings] && !writes[b.settings.Pos] {
 			calls = append(calls, &model.Call{Pos: b.settings.Pos, Settings: b.settings, Language: b.file.Language, Copied: copied[b.settings.Pos]})
 		}
 	}
 	if names := qualifiers(p); len(names) > 0 {
-		for _, c := range calls {
+		for _, c := range slices.Concat(calls, written) {
 			if c.Settings != nil && c.Settings.Library == "moshi" {
 				c.Settings.Qualifiers = names
 			}
 		}
 	}
-	return calls, sends(p, all)
+	return calls, written
 }
 
 // decoders are those that a project builds.
