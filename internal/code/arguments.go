@@ -39,11 +39,7 @@ func (f *follower) bindings(s site, fn *Func) bindings {
 			continue
 		}
 		if len(names(a.Type, free)) > 0 {
-			t := f.p.typeOf(arg, s.in, a.Type, 0)
-			if given := Given(arg, s.in); given.Op == Text && len(given.Args) == 0 && f.p.words.TextType != nil {
-				t = f.p.words.TextType(given.Text)
-			}
-			if t != nil {
+			if t := f.argumentType(arg, s.in, a.Type); t != nil {
 				f.p.unifyKind(f.p.expand(a.Type), f.p.expand(t), free, by, 0)
 			}
 		}
@@ -68,6 +64,17 @@ func (f *follower) bindings(s site, fn *Func) bindings {
 		}
 	}
 	return by
+}
+
+// argumentType is the type of what a function is given for a parameter of a type: of a text, where types may be texts,
+// that text.
+func (f *follower) argumentType(arg *Expr, in *Func, wanted *model.Type) *model.Type {
+	if own := f.p.words.TextType; own != nil {
+		if given := Given(arg, in); given.Op == Text && len(given.Args) == 0 {
+			return own(given.Text)
+		}
+	}
+	return f.p.typeOf(arg, in, wanted, 0)
 }
 
 // Argument is what a call gives a parameter: by its label, or its place where it has none, and a closure

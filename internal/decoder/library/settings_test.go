@@ -31,7 +31,7 @@ let b: JSONDecoder = { let d = JSONDecoder(); d.keyDecodingStrategy = .convertFr
 func load(x: Data) throws { _ = try a.decode(Page.self, from: x); _ = try b.decode(Fare.self, from: x); _ = try? b.decode([Port].self, from: x) }`},
 			map[string]string{
 				"Page": "foundation", "Fare": "foundation keys=convertFromSnakeCase", "[Port]": "foundation keys=convertFromSnakeCase dropped",
-				"Port":  "foundation", // as the first call whose values hold one
+				"Port":  "foundation",         // as the first call whose values hold one
 				"Alone": "foundation unknown", // by one or by the other
 			}},
 		{"by what holds it", map[string]string{"A.swift": swift + `

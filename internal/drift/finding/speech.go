@@ -338,6 +338,9 @@ func withElement(declared, typ string) string {
 	open, shut := strings.IndexAny(whole, "<["), len(whole)-1
 	switch {
 	case strings.HasSuffix(whole, "[]") && !strings.ContainsAny(whole[:len(whole)-2], "<[|"):
+		if strings.HasPrefix(whole, "readonly ") {
+			typ = "readonly " + typ
+		}
 		whole = typ + "[]"
 	case open < 0 || shut <= open || whole[shut] != '>' && whole[shut] != ']' || whole[shut] == ']' && open > 0:
 		return ""

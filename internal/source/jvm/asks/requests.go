@@ -25,7 +25,18 @@ func (d *decoders) adapts(p *jvm.Project, t *model.Type) bool {
 	if t.Kind != model.Named || t.Model == nil || len(t.Args) == 0 {
 		return false
 	}
-	name := jvm.Last(t.Model.Name)
+	is, known := d.adapted[t.Model]
+	if !known {
+		is = d.namedByAdapter(p, t.Model)
+		d.adapted[t.Model] = is
+	}
+	return is
+}
+
+// namedByAdapter says whether a file that speaks of adapters of calls names a class, but where it declares the class
+// itself or a request that yields one.
+func (d *decoders) namedByAdapter(p *jvm.Project, m *model.Model) bool {
+	name := jvm.Last(m.Name)
 	for _, f := range p.Mentioning(jvm.Adapters) {
 		declared := d.requestLines(f)
 		line := int32(1)
@@ -37,7 +48,7 @@ func (d *decoders) adapts(p *jvm.Project, t *model.Type) bool {
 			line += int32(strings.Count(rest[:at], "\n"))
 			end := at + len(name)
 			whole := (at == 0 || !jvm.IsWordByte(rest[at-1])) && (end == len(rest) || !jvm.IsWordByte(rest[end]))
-			itself := t.Model.Pos.File == f.Name && t.Model.Pos.Line == line
+			itself := m.Pos.File == f.Name && m.Pos.Line == line
 			if whole && !itself && !declared[line] {
 				return true
 			}

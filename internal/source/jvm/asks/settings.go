@@ -23,7 +23,7 @@ type built struct {
 // not follow the flow of values: a name in the same file wins, then one that the
 // project has once, then the only decoder of the library. written are where it writes what a request sends.
 func Calls(p *jvm.Project) (read, written []*model.Call) {
-	all := &decoders{byFile: map[*jvm.File][]*built{}, byName: map[string][]*built{}, byLibrary: map[string][]*built{}, readers: map[*model.Call]reader{}, requests: map[*jvm.File]map[int32]bool{}, rooted: map[*model.Settings]bool{}}
+	all := &decoders{byFile: map[*jvm.File][]*built{}, byName: map[string][]*built{}, byLibrary: map[string][]*built{}, readers: map[*model.Call]reader{}, requests: map[*jvm.File]map[int32]bool{}, adapted: map[*model.Model]bool{}, rooted: map[*model.Settings]bool{}}
 	for _, f := range p.Files {
 		all.add(builtIn(p, f))
 	}
@@ -71,6 +71,7 @@ type decoders struct {
 	byLibrary  map[string][]*built
 	readers    map[*model.Call]reader
 	requests   map[*jvm.File]map[int32]bool // the lines on which files declare requests, as far as they were asked
+	adapted    map[*model.Model]bool        // see adapts, as far as it was asked
 	converters []*converter                 // of HTTP clients, once they have been looked for
 	looked     bool
 }
