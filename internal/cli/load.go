@@ -128,7 +128,7 @@ func (e *env) second(files *input.Files, o *readingOptions) drift.Second {
 			read(func(how shape.Reading) { again = shape.Apart(of, by, judges, files.Captures, how) })
 			return again
 		},
-		Again: func(of *shape.Endpoint, visit func(*wire.Value)) (whole bool) {
+		Again: func(of *shape.Endpoint, visit func(*wire.Value, func([]wire.Step) shape.Example)) (whole bool) {
 			parsers := sync.Pool{New: func() any { return &wire.Parser{} }}
 			read(func(how shape.Reading) {
 				whole = shape.Again(of, files.Captures, how, func(d capture.Document) (int, error) {
@@ -136,7 +136,7 @@ func (e *env) second(files *input.Files, o *readingOptions) drift.Second {
 					defer parsers.Put(p)
 					doc, end, err := d.Value(p)
 					if err == nil {
-						visit(doc)
+						visit(doc, func(steps []wire.Step) shape.Example { return of.ExampleAt(d, doc, steps) })
 					}
 					return end, err
 				})

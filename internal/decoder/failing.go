@@ -25,26 +25,33 @@ func (p *Plan) Failing() *Failing { return &Failing{p, p.tells()} }
 // Fails says whether a document does not decode, and where, whether the app drops the error or not. known is
 // false where code that could not be followed takes part, which may fail as well.
 func (f *Failing) Fails(doc *wire.Value) (fails bool, at Failure, known bool) {
+	fails, at, _, known = f.FailsAt(doc)
+	return fails, at, known
+}
+
+// FailsAt is Fails, with the steps to the value of the document that it fails at.
+func (f *Failing) FailsAt(doc *wire.Value) (fails bool, at Failure, place []wire.Step, known bool) {
 	p := f.plan
 	if p.Run != nil {
 		out := p.Run(doc)
 		if out.Err == nil {
-			return false, at, !holdsUnknown(out.Seen)
+			return false, at, nil, !holdsUnknown(out.Seen)
 		}
-		return true, p.ranInto(out, doc), true
+		at, place = p.ranInto(out, doc)
+		return true, at, place, true
 	}
 	if p.Prepared != nil {
 		meant, err, _, told := p.Prepared(doc)
 		if err != nil || !told {
-			return err != nil, Failure{Error: err}, told
+			return err != nil, Failure{Error: err}, nil, told
 		}
 		doc = meant
 	}
 	switch {
 	case p.MaxDepth > 0 && deeper(doc, p.MaxDepth):
-		return true, Failure{Error: p.TooDeep}, true
+		return true, Failure{Error: p.TooDeep}, nil, true
 	case p.Fragment != nil && doc.Kind < wire.Array:
-		return true, Failure{Error: p.Fragment}, true
+		return true, Failure{Error: p.Fragment}, nil, true
 	}
 	quiet := run{quiet: true}
 	if f.tells {
@@ -52,20 +59,21 @@ func (f *Failing) Fails(doc *wire.Value) (fails bool, at Failure, known bool) {
 	}
 	seen, err := quiet.node(p.Root, doc)
 	if err == nil {
-		return false, at, !holdsUnknown(seen)
+		return false, at, nil, !holdsUnknown(seen)
 	}
 	// Few fail: where, a second run tells, which notes what it reads.
 	r := run{asked: map[*wire.Member]bool{}}
 	if _, err = r.node(p.Root, doc); err == nil {
-		return true, at, false
+		return true, at, nil, false
 	}
+	place = err.place
 	for _, read := range r.reads {
 		if read.Err == err.cause {
-			at.Model, at.Field = read.Model, read.Field
+			at.Model, at.Field, place = read.Model, read.Field, read.Place
 		}
 	}
 	at.Error = err.cause
-	return true, at, true
+	return true, at, place, true
 }
 
 // tells says whether some member tells the class of an object: then it matters which members were asked for.
@@ -76,7 +84,7 @@ func (p *Plan) tells() bool {
 // ByCode says whether the plan holds code that does one thing or another by what is sent: how values come
 // together in one document decides, which counts of them do not say.
 func (p *Plan) ByCode() bool {
-	if p.Run != nil && p.Inexact {
+	if p.Run != nil {
 		return true
 	}
 	return p.any(func(n *Node) bool {

@@ -1,6 +1,9 @@
 package decoder
 
-import "vetta/internal/wire"
+import (
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
 
 // ran decodes a document by the code of the app, and says by the nodes what was read of it, and what was lost on the
 // way, where they come to the same.
@@ -41,19 +44,69 @@ func (p *Plan) byNodes(doc *wire.Value) (out Outcome, within []wire.Step, ok boo
 	return out, within, ok
 }
 
-// ranInto is the property that a document fails at which a run has found to fail.
-func (p *Plan) ranInto(out Outcome, doc *wire.Value) Failure {
-	at := Failure{Error: out.Err}
-	nodes, _, ok := p.byNodes(doc)
+// ranInto is the property that a document fails at which a run has found to fail, and the steps to the value.
+func (p *Plan) ranInto(out Outcome, doc *wire.Value) (at Failure, place []wire.Step) {
+	at = Failure{Error: out.Err}
+	nodes, within, ok := p.byNodes(doc)
 	if !ok || nodes.Err == nil {
-		return at
+		at.Model, at.Field = p.readerOf(out.At)
+		return at, out.At
 	}
 	for _, read := range nodes.Reads {
 		if read.Err == nodes.Err {
-			at.Model, at.Field = read.Model, read.Field
+			at.Model, at.Field, place = read.Model, read.Field, joinSteps(within, read.Place)
 		}
 	}
-	return at
+	return at, place
+}
+
+// readerOf is the innermost property that reads what stands at some steps of a document, nil for none.
+func (p *Plan) readerOf(steps []wire.Step) (m *model.Model, f *model.Field) {
+	for _, key := range p.Within {
+		if len(steps) == 0 || steps[0] != wire.MemberOf(key) {
+			return nil, nil
+		}
+		steps = steps[1:]
+	}
+	type open struct {
+		n    *Node
+		left int
+	}
+	walking := map[open]bool{}
+	best := len(steps) + 1 // how many steps are left where it reads
+	var walk func(n *Node, steps []wire.Step, in *model.Model, of *model.Field)
+	walk = func(n *Node, steps []wire.Step, in *model.Model, of *model.Field) {
+		if n == nil || walking[open{n, len(steps)}] {
+			return
+		}
+		walking[open{n, len(steps)}] = true
+		if n.Field != nil {
+			of = n.Field
+		}
+		if of != nil && len(steps) < best {
+			best, m, f = len(steps), in, of
+		}
+		switch {
+		case n.Op == OpBuild && n.Model != nil:
+			if f == nil {
+				m = n.Model
+			}
+			for _, s := range n.Steps {
+				walk(s.Node, steps, n.Model, nil)
+			}
+		case n.Op == OpAt:
+			if len(steps) > 0 && steps[0] == wire.MemberOf(n.Name) {
+				walk(n.Inner, steps[1:], in, of)
+			}
+		case n.Op == OpList && len(steps) > 0 && steps[0].Index >= 0, n.Op == OpMap && len(steps) > 0 && steps[0].Index == wire.MemberStep:
+			walk(n.Inner, steps[1:], in, of)
+		default:
+			walk(n.Inner, steps, in, of)
+			walk(n.Second, steps, in, of)
+		}
+	}
+	walk(p.Root, steps, nil, nil)
+	return m, f
 }
 
 func joinSteps(a, b []wire.Step) []wire.Step {

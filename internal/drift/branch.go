@@ -115,8 +115,10 @@ func (w *walk) refused(n *decoder.Node, place *shape.Place, ev finding.Event) {
 	defer func(m *model.Model, f *model.Field, typ string, elem bool) {
 		w.model, w.field, w.typ, w.elem = m, f, typ, elem
 	}(w.model, w.field, w.typ, w.elem)
-	w.model, w.field, w.typ, w.elem = n.Model, nil, "", false
-	w.visits = append(w.visits, Visit{n.Model, place})
+	if n.Model != nil { // else it is that of what the value is part of
+		w.model, w.field, w.typ, w.elem = n.Model, nil, "", false
+		w.visits = append(w.visits, Visit{n.Model, place})
+	}
 	ev.Place, ev.Err, ev.Class = place, n.Error, shape.Class{Kind: wire.Object}
 	w.add(ev)
 }

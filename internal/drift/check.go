@@ -83,7 +83,7 @@ type PairResult struct {
 	Throws   string
 	lost     []*shape.Tally // of the endpoint: what responses have that would not decode
 	failing  *decoder.Failing
-	failures map[decoder.Failure]int64 // where they fail first, when they were decoded
+	failures failures // where they fail first, when they were decoded
 }
 
 // Apart reads the responses of an endpoint again, with the objects at some places told
@@ -92,8 +92,9 @@ type PairResult struct {
 type Apart func(e *shape.Endpoint, by []shape.Teller, judges []shape.Judge) *shape.Endpoint
 
 // Again reads the responses of an endpoint again and calls visit for each, from several workers at
-// once; a document is only good until visit returns. It answers false where they were not all, or others.
-type Again func(e *shape.Endpoint, visit func(doc *wire.Value)) bool
+// once; a document is only good until visit returns, and so is example, which makes one of the value that some steps
+// lead to. It answers false where they were not all, or others.
+type Again func(e *shape.Endpoint, visit func(doc *wire.Value, example func(steps []wire.Step) shape.Example)) bool
 
 // Second are the ways in which the responses of an endpoint can be read a second time; nil for one that is
 // not there.
@@ -133,9 +134,14 @@ func Check(pairs []*Pair, second Second) *Checked {
 	for _, p := range out.Pairs {
 		p.Unjudged = slices.ContainsFunc(unjudged[p.Pair], func(m *model.Model) bool { return m == p.Plan.Type.Unwrapped().Model })
 	}
-	sort.Slice(out.Models, func(i, k int) bool { return before(out.Models[i].Model.Pos, out.Models[k].Model.Pos) })
-	out.decide(second.Again)
+	out.inOrder()
+	out.decide(second.Again, c)
 	return out
+}
+
+// inOrder puts models into the order in which they are declared.
+func (c *Checked) inOrder() {
+	sort.Slice(c.Models, func(i, k int) bool { return before(c.Models[i].Model.Pos, c.Models[k].Model.Pos) })
 }
 
 func before(a, b model.Pos) bool {
@@ -247,8 +253,21 @@ func (c *checker) walked(p *Pair) *walk {
 		w = newWalk(again)
 		w.whole(p, place)
 	}
-	w.partial = w.partial || p.Plan.Inexact
+	w.partial = w.partial || p.Plan.Inexact || p.Plan.Run != nil || tooDeep(p)
 	return w
+}
+
+// tooDeep says whether responses have lists and objects deeper inside each other than a decoder takes: in how many, the
+// counts do not say.
+func tooDeep(p *Pair) (found bool) {
+	if p.Plan.MaxDepth == 0 {
+		return false
+	}
+	p.Place.Walk(func(in *shape.Place) {
+		depth := len(in.Steps) - len(p.Place.Steps)
+		found = found || depth >= p.Plan.MaxDepth && in.Count(wire.Array)+in.Count(wire.Object) > 0
+	})
+	return found
 }
 
 func (c *checker) pair(p *Pair) *PairResult {

@@ -23,6 +23,7 @@ func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 		w.partial = true // they are told apart as another class asks
 		return
 	case len(place.Subtypes) > 0:
+		w.partial = w.partial || n.Leads != nil // where it stands, the counts do not say
 		objects, told := int64(0), int64(0)
 		for _, s := range place.Subtypes {
 			n := s.Place.Count(wire.Object)

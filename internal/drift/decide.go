@@ -1,6 +1,7 @@
 package drift
 
 import (
+	"slices"
 	"sync"
 	"sync/atomic"
 
@@ -12,7 +13,7 @@ import (
 
 // decide says how many responses would not decode. Where counts do not say it, for code that does one thing
 // or another by what is sent, or a limit that was hit, the responses are read again and decoded.
-func (c *Checked) decide(again Again) {
+func (c *Checked) decide(again Again, by *checker) {
 	c.Lost = map[*shape.Endpoint]Lost{}
 	var endpoints []*shape.Endpoint
 	of := map[*shape.Endpoint][]*PairResult{}
@@ -32,6 +33,9 @@ func (c *Checked) decide(again Again) {
 		if !sure && again != nil {
 			if lost, ok := decoded(e, pairs, again); ok {
 				c.Lost[e] = lost
+				for _, p := range pairs {
+					c.explain(p, by)
+				}
 				if len(pairs) == 1 {
 					c.alone(pairs[0])
 				}
@@ -67,12 +71,12 @@ func decoded(e *shape.Endpoint, pairs []*PairResult, again Again) (lost Lost, ok
 	var lock sync.Mutex
 	for _, p := range pairs {
 		p.failing = p.Plan.Failing()
-		p.failures = map[decoder.Failure]int64{}
+		p.failures = failures{}
 	}
-	ok = again(e, func(doc *wire.Value) {
+	ok = again(e, func(doc *wire.Value, example func([]wire.Step) shape.Example) {
 		one, doubt := false, false
 		for i, p := range pairs {
-			failed, at, known := p.fails(doc)
+			failed, at, steps, known := p.fails(doc)
 			switch {
 			case failed:
 				one = true
@@ -81,7 +85,7 @@ func decoded(e *shape.Endpoint, pairs []*PairResult, again Again) (lost Lost, ok
 				if kind := at.Error.Kind; p.Throws == "" || kind < p.Throws {
 					p.Throws = kind
 				}
-				p.failures[decoder.Failure{Model: at.Model, Field: at.Field}]++
+				p.failures.add(at, doc, steps, example)
 				lock.Unlock()
 			case !known:
 				doubt = true
@@ -105,32 +109,27 @@ func decoded(e *shape.Endpoint, pairs []*PairResult, again Again) (lost Lost, ok
 }
 
 // fails says whether a response does not decode, and where it fails first.
-func (p *PairResult) fails(doc *wire.Value) (fails bool, at decoder.Failure, known bool) {
+func (p *PairResult) fails(doc *wire.Value) (fails bool, at decoder.Failure, place []wire.Step, known bool) {
 	known = true
 	steps := p.Place.Steps
 	if p.Plan.Whole {
 		steps = nil
 	}
-	doc.Each(steps, func(v *wire.Value, _ []wire.Step) {
-		failed, where, sure := p.failing.Fails(v)
+	doc.Each(steps, func(v *wire.Value, to []wire.Step) {
+		failed, where, inner, sure := p.failing.FailsAt(v)
 		if failed && !fails {
-			fails, at = true, where
+			fails, at, place = true, where, append(slices.Clone(to), inner...)
 		}
 		known = known && sure
 	})
-	return fails, at, known || fails
+	return fails, at, place, known || fails
 }
 
 // alone makes exact what is said of the one property that all responses of an endpoint fail at which do not
 // decode: of that it is known in how many. Where there are several, a response may fail at another one first.
 func (c *Checked) alone(p *PairResult) {
-	if len(p.failures) != 1 || !p.LostExact {
-		return
-	}
-	var at decoder.Failure
-	for at = range p.failures {
-	}
-	if at.Model == nil {
+	at, one := p.failures.only()
+	if !one || at.Model == nil || !p.LostExact {
 		return
 	}
 	var sites []*finding.Site

@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"unicode/utf8"
 
+	"vetta/internal/capture"
 	"vetta/internal/markup"
 	"vetta/internal/wire"
 )
@@ -160,3 +161,34 @@ func cut(data []byte, ev wire.Event) string {
 }
 
 func oneLine(data []byte) string { return string(bytes.Join(bytes.Fields(data), []byte(" "))) }
+
+// ExampleAt is an example of the value of a document of the endpoint that some steps lead to, as far as they do.
+func (e *Endpoint) ExampleAt(d capture.Document, doc *wire.Value, steps []wire.Step) Example {
+	v := doc
+	var led []wire.Step
+	for _, s := range steps {
+		inner := v.At(s)
+		if inner == nil {
+			break
+		}
+		v, led = inner, append(led, s)
+	}
+	ev := wire.Event{Kind: wire.StringValue, Start: v.Start, End: v.End}
+	switch v.Kind {
+	case wire.Array:
+		ev.Kind = wire.BeginArray
+	case wire.Object:
+		ev.Kind = wire.BeginObject
+	}
+	ex := Example{Origin: Origin{File: d.File.Path, Order: d.File.Order, Member: d.File.Member, Entry: d.Entry}, Offset: d.Base + int64(v.Start), Steps: led}
+	if !e.several[d.File.Order] {
+		ex.Entry = 0
+	}
+	ex.Line, ex.Column = d.Where(v.Start)
+	if d.Markup != nil {
+		ex.Value = cutXML(&Source{Data: d.Data, body: d.Body}, ev)
+	} else {
+		ex.Value = cut(d.Data, ev)
+	}
+	return ex
+}

@@ -6,7 +6,7 @@ import (
 )
 
 func firstExamples(all []Example) []Example {
-	sort.SliceStable(all, func(i, k int) bool { return all[i].before(all[k]) })
+	sort.SliceStable(all, func(i, k int) bool { return all[i].Before(all[k]) })
 	all = slices.CompactFunc(all, func(a, b Example) bool { return a.Order == b.Order && a.Entry == b.Entry })
 	if len(all) > maxExamples+1 {
 		all = all[: maxExamples+1 : maxExamples+1]
@@ -20,7 +20,7 @@ func sortKeys(keys []*Key) {
 		a, _ := keys[i].First()
 		b, _ := keys[k].First()
 		if a.Order != b.Order || a.Offset != b.Offset {
-			return a.before(b)
+			return a.Before(b)
 		}
 		return keys[i].Name < keys[k].Name
 	})
@@ -33,7 +33,7 @@ func (k *Key) firstLater() (first Example, ok bool) { return k.Later.first() }
 
 func (p *Place) first() (first Example, ok bool) {
 	for _, t := range p.Classes {
-		if len(t.Examples) > 0 && (!ok || t.Examples[0].before(first)) {
+		if len(t.Examples) > 0 && (!ok || t.Examples[0].Before(first)) {
 			first, ok = t.Examples[0], true
 		}
 	}
@@ -168,7 +168,7 @@ func FirstExamples(tallies []*Tally) []Example {
 	for _, t := range tallies {
 		all = append(all, t.Examples...)
 	}
-	sort.SliceStable(all, func(i, k int) bool { return all[i].before(all[k]) })
+	sort.SliceStable(all, func(i, k int) bool { return all[i].Before(all[k]) })
 	all = slices.CompactFunc(all, func(a, b Example) bool { return a.File == b.File && a.Offset == b.Offset })
 	var first, more []Example
 	for i, ex := range all {
@@ -180,6 +180,6 @@ func FirstExamples(tallies []*Tally) []Example {
 	}
 	first = append(first, more...)
 	first = first[:min(len(first), maxExamples)]
-	sort.SliceStable(first, func(i, k int) bool { return first[i].before(first[k]) })
+	sort.SliceStable(first, func(i, k int) bool { return first[i].Before(first[k]) })
 	return first
 }

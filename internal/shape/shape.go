@@ -390,8 +390,8 @@ func (p *Place) Walk(visit func(*Place)) {
 // be taken back.
 const maxExamples = 3
 
-// before orders examples by capture and place in it.
-func (a Example) before(b Example) bool {
+// Before says whether an example comes before another: in an earlier capture, or further ahead in the same.
+func (a Example) Before(b Example) bool {
 	if x, y := a.rank(), b.rank(); x != y {
 		return x < y
 	}

@@ -131,6 +131,21 @@ func LineColumn(data []byte, offset int) (line, column int) {
 // Each calls visit for the values at a place of a document, with the steps to each.
 func (v *Value) Each(place []Step, visit func(v *Value, steps []Step)) { v.each(place, nil, visit) }
 
+// At is the value that a step leads to from another, nil for none; of members of one name the last one.
+func (v *Value) At(s Step) (inner *Value) {
+	switch {
+	case s.Index >= 0 && s.Index < len(v.Elems):
+		return v.Elems[s.Index]
+	case s.Index == MemberStep:
+		for _, m := range v.Members {
+			if m.Name == s.Name {
+				inner = m.Value
+			}
+		}
+	}
+	return inner
+}
+
 func (v *Value) each(place, done []Step, visit func(*Value, []Step)) {
 	if len(place) == 0 {
 		visit(v, done)

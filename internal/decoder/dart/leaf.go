@@ -17,7 +17,7 @@ import (
 // leaf is the node for a value that the code makes something of as it is; inside says that what is in an array or an
 // object decides too.
 func (p *planner) leaf(t tried, at *run.Place, f *model.Field, inside bool) *decoder.Node {
-	n := &decoder.Node{Op: decoder.OpLeaf, Inside: inside}
+	n := &decoder.Node{Op: decoder.OpLeaf, Inside: inside || p.looksInside(t, at)}
 	if f != nil {
 		n.Type, n.Model = f.Declared, enumOf(f.Type)
 	}
@@ -41,6 +41,36 @@ func (p *planner) leaf(t tried, at *run.Place, f *model.Field, inside bool) *dec
 		return !numbersByClass || !alike(n.Read, texts), numbersByClass
 	})
 	return n
+}
+
+// The samples by which it is found whether what is in a collection decides: those of one kind, the empty one first.
+var collections = map[wire.Kind][]string{
+	wire.Array:  {`[]`, `[null]`, `[1]`, `["text"]`, `[{}]`},
+	wire.Object: {`{}`, `{"key":null}`, `{"key":1}`, `{"key":"text"}`},
+}
+
+// looksInside says whether a list or an object at a place fares by what is in it, though nothing tells how.
+func (p *planner) looksInside(t tried, at *run.Place) bool {
+	fails := func(text string) *decoder.Error {
+		v, err := wire.Parse([]byte(text))
+		if err != nil {
+			return nil
+		}
+		return p.probe(t, &run.Probe{At: at, Value: p.m.FromWire(v, at)}).err
+	}
+	for _, kind := range []wire.Kind{wire.Array, wire.Object} {
+		samples := collections[kind]
+		empty := fails(samples[0])
+		if empty != nil && empty.Reason != decoder.ReasonKind { // one that is not empty may have what it lacks
+			return true
+		}
+		for _, sample := range samples[1:] {
+			if empty == nil && fails(sample) != nil {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // ofText is an error as one for a text: what code throws for one that no constant has, or looks up and does not find.

@@ -87,7 +87,7 @@ func (c *compiler) polymorphic(t *model.Type, s site) *decoder.Node {
 	}
 	if mark.Text("IgnoreUnrecognizedTypeDiscriminators", "") == "true" {
 		if abstract {
-			n.Third = &decoder.Node{Op: decoder.OpFail, Error: n.Missing}
+			n.Third = &decoder.Node{Op: decoder.OpFail, Model: m, Error: n.Missing}
 		} else {
 			n.Third = passing(own, key)
 		}

@@ -1,0 +1,199 @@
+package drift
+
+import (
+	"slices"
+	"sort"
+	"strings"
+
+	"vetta/internal/decoder"
+	"vetta/internal/drift/finding"
+	"vetta/internal/model"
+	"vetta/internal/shape"
+	"vetta/internal/wire"
+)
+
+// failures are what responses fail at first, as they were decoded.
+type failures map[failing]*failed
+
+// failing is a property that responses fail at, where that stands in them, and how.
+type failing struct {
+	model  *model.Model
+	field  *model.Field
+	place  string // JSONPath, with * for every element
+	kind   string // of the error
+	reason decoder.Reason
+}
+
+// failed is what is known of those responses.
+type failed struct {
+	responses int64
+	err       *decoder.Error
+	key       string // that is absent
+	steps     []wire.Step
+	value     shape.Class
+	literal   string // of a text or a number
+	example   shape.Example
+}
+
+// add notes that a document fails at the value that some steps lead to.
+func (f failures) add(at decoder.Failure, doc *wire.Value, steps []wire.Step, example func([]wire.Step) shape.Example) {
+	v := doc
+	for i, s := range steps {
+		inner := v.At(s)
+		if inner == nil { // an absent member, at the object
+			steps = steps[:i]
+			break
+		}
+		v = inner
+	}
+	if at.Error.Reason == decoder.ReasonMissing && at.Error.Key != "" && v.Kind != wire.Object && len(steps) > 0 {
+		steps = steps[:len(steps)-1]
+	}
+	key := failing{at.Model, at.Field, generally(steps), at.Error.Kind, at.Error.Reason}
+	of := f[key]
+	if of == nil {
+		of = &failed{}
+		f[key] = of
+	}
+	of.responses++
+	ex := example(steps)
+	if of.responses > 1 && !ex.Before(of.example) {
+		return
+	}
+	*of = failed{responses: of.responses, err: at.Error, steps: slices.Clone(steps), value: shape.Class{Kind: v.Kind}, example: ex}
+	if at.Error.Reason == decoder.ReasonMissing {
+		of.key = at.Error.Key
+	}
+	if v.Kind == wire.String || v.Kind == wire.Number {
+		of.literal = string(v.Raw)
+		of.value = shape.ClassOf(v.Raw)
+	}
+}
+
+// generally is the place that steps lead to, with * for every element.
+func generally(steps []wire.Step) string {
+	general := slices.Clone(steps)
+	for i := range general {
+		if general[i].Index >= 0 {
+			general[i] = wire.Step{Index: wire.AnyElement}
+		}
+	}
+	return wire.Path(general)
+}
+
+// only is the one property that responses fail at; ok is false where there are several.
+func (f failures) only() (at decoder.Failure, ok bool) {
+	for k := range f {
+		own := decoder.Failure{Model: k.model, Field: k.field}
+		if ok && own != at {
+			return at, false
+		}
+		at, ok = own, true
+	}
+	return at, ok
+}
+
+// explain makes findings of what responses of a pair fail at that the counts have not told of: what code does with
+// several values together, and where limits of a decoder are hit.
+func (c *Checked) explain(p *PairResult, by *checker) {
+	var keys []failing
+	for k := range p.failures {
+		if !c.told(p, k) {
+			keys = append(keys, k)
+		}
+	}
+	sort.Slice(keys, func(i, k int) bool {
+		a, b := keys[i], keys[k]
+		if a.place != b.place {
+			return a.place < b.place
+		}
+		return a.kind+string(a.reason) < b.kind+string(b.reason)
+	})
+	for _, k := range keys {
+		c.tell(p, k, p.failures[k], by)
+	}
+}
+
+// told says whether a finding tells what responses fail at.
+func (c *Checked) told(p *PairResult, k failing) bool {
+	tells := func(f *finding.Finding) bool {
+		return f.Field == k.field && (f.Level == finding.Breaks || p.Plan.Swallowed) && slices.ContainsFunc(f.Sites, func(s *finding.Site) bool {
+			return s.Endpoint.Name == p.Endpoint.Name && (s.Place == k.place || strings.HasPrefix(s.Place, k.place+" "))
+		})
+	}
+	if slices.ContainsFunc(p.Findings, tells) {
+		return true
+	}
+	for _, m := range c.Models {
+		if (k.model == nil || m.Model == k.model) && slices.ContainsFunc(m.Findings, tells) {
+			return true
+		}
+	}
+	return false
+}
+
+// tell makes a finding of a failure.
+func (c *Checked) tell(p *PairResult, k failing, of *failed, by *checker) {
+	place := placeOf(p.Endpoint, of.steps)
+	ev := finding.Event{Model: k.model, Field: k.field, Place: place, Err: of.err, Class: of.value, Literal: of.literal, Sent: of.value.String(), Key: of.key, Of: place.Total(), Values: of.responses}
+	if of.key != "" {
+		ev.Sent, ev.Literal, ev.Of = finding.NoKey(of.key), "", place.Count(wire.Object)
+	}
+	if k.field != nil {
+		ev.Declared = k.field.Declared
+	}
+	var result *ModelResult
+	known := false
+	if k.model != nil {
+		_, known = by.results[k.model]
+		result = by.result(k.model)
+	}
+	if kindOf(&ev) == nil {
+		return
+	}
+	by.event(p, p.Pair, p.Endpoint, &ev, nil, nil)
+	var all []*finding.Finding
+	if result != nil {
+		all = result.Findings
+		if !known {
+			c.Models = append(c.Models, result)
+			c.inOrder()
+		}
+	} else {
+		all = p.Findings
+	}
+	for _, f := range all {
+		for _, s := range f.Sites {
+			if s.Endpoint == p.Endpoint && s.Place == place.Path() && len(s.Tallies) == 0 && len(s.Examples) == 0 {
+				s.Responses, s.Exact = of.responses, p.LostExact
+				s.Examples = []shape.Example{of.example}
+				for i := range s.Sent {
+					s.Sent[i].Responses = of.responses
+				}
+				finish(f)
+			}
+		}
+	}
+	sortFindings(all)
+}
+
+// placeOf is the place of an endpoint that the steps to a value lead to, as far as the shape has it.
+func placeOf(e *shape.Endpoint, steps []wire.Step) *shape.Place {
+	p := e.Root
+	for _, s := range steps {
+		var inner *shape.Place
+		switch {
+		case s.Index >= 0:
+			inner = p.Elem
+		case p.Key(s.Name) != nil:
+			inner = p.Key(s.Name).Place
+		default:
+			inner = p.Member
+		}
+		if inner == nil {
+			break
+		}
+		p = inner
+	}
+	return p
+}
