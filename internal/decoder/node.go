@@ -425,6 +425,8 @@ func (p *Plan) Asks() *Node {
 	switch n := p.Root; {
 	case n.Op == OpFail && n.Inner != nil:
 		return n.Inner
+	case n.Op == OpNil && n.Inner.Op == OpFail && n.Inner.Inner != nil:
+		return n.Inner.Inner
 	case n.Op == OpNil && n.Inner.Op == OpKeyed && n.Inner.Inner != nil && n.Inner.Inner.Op == OpFail && n.Inner.Inner.Inner != nil:
 		would := *n.Inner
 		would.Inner = n.Inner.Inner.Inner

@@ -214,7 +214,12 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 		if n.Inner != nil {
 			defer func(match func(string) string) { w.match = match }(w.match)
 			w.match = n.Match
-			w.node(n.Inner, place, false)
+			inner := n.Inner
+			if inner.Op == decoder.OpFail && n.Wrong != nil { // what is no object is told above
+				assured := *inner
+				assured.Assured, inner = true, &assured
+			}
+			w.node(inner, place, false)
 		}
 	case decoder.OpUnknown:
 		switch {

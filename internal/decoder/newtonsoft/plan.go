@@ -72,6 +72,9 @@ func (c *compiler) plan(t *model.Type, declared string, s site) *decoder.Plan {
 	}
 	if c.broken != nil {
 		p.Root = &decoder.Node{Op: decoder.OpFail, Type: declared, Model: c.breaks, Error: c.broken, Inner: p.Root}
+		if t.Model != c.breaks { // whose contract is not asked for where nothing is sent
+			p.Root = &decoder.Node{Op: decoder.OpNil, Type: declared, Inner: p.Root}
+		}
 	}
 	return p
 }
