@@ -17,7 +17,7 @@ func (r *run) list(n *Node, v *wire.Value) (Seen, *failure) {
 			s, err := r.node(n.Inner, v)
 			return Seen{Kind: SeenList, Elems: []Seen{s}}, err
 		}
-		return Seen{}, r.fail(n.wrong(r.read(v)))
+		return r.wrongKind(n, v)
 	}
 	out := Seen{Kind: SeenList, Elems: []Seen{}}
 	if n.Unique {
@@ -123,7 +123,7 @@ func (r *run) members(n *Node, v *wire.Value) (Seen, *failure) {
 		return r.node(n.Second, v)
 	}
 	if v.Kind != wire.Object {
-		return Seen{}, r.fail(n.wrong(r.read(v)))
+		return r.wrongKind(n, v)
 	}
 	out := Seen{Kind: SeenMap, Elems: []Seen{}}
 	for _, m := range v.Members {

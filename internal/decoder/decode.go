@@ -370,7 +370,7 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 				r.change(Change{Loss: Swallowed, Sent: v, Err: n.Wrong(v.Kind)})
 				return Seen{}, nil
 			}
-			return Seen{}, r.fail(n.wrong(r.read(v)))
+			return r.wrongKind(n, v)
 		}
 		defer func(match func(string) string) { r.match = match }(r.match)
 		r.match = n.Match
@@ -388,7 +388,7 @@ func (r *run) node(n *Node, v *wire.Value) (Seen, *failure) {
 		return n.Value, nil
 	case OpElem:
 		if n.Wrong != nil && v.Kind != wire.Array {
-			return Seen{}, r.fail(n.wrong(r.read(v)))
+			return r.wrongKind(n, v)
 		}
 		if v.Kind != wire.Array || n.Index >= len(v.Elems) {
 			return Seen{}, r.fail(n.Missing)
@@ -468,6 +468,14 @@ func (r *run) enterAs(step, told wire.Step, inner *Node, v *wire.Value) (Seen, *
 	s, err := r.node(inner, v)
 	r.path, r.told = r.path[:len(r.path)-1], r.told[:len(r.told)-1]
 	return s, err
+}
+
+// wrongKind is what becomes of a value that is not of the node's kind.
+func (r *run) wrongKind(n *Node, v *wire.Value) (Seen, *failure) {
+	if err := n.wrong(r.read(v)); err != nil {
+		return Seen{}, r.fail(err)
+	}
+	return Seen{Kind: SeenUnknown}, nil
 }
 
 // wrong is the error for a value that is not of the node's kind.

@@ -138,7 +138,8 @@ type Node struct {
 	// Read is what the library does with one scalar, or with a value of any other
 	// kind where a scalar is declared.
 	Read func(v *wire.Value) Verdict
-	// Wrong is the error for a value of another kind than the node reads.
+	// Wrong is the error for a value of another kind than the node reads; nil for one that it takes, of which what
+	// becomes of it is not told.
 	Wrong func(kind wire.Kind) *Error
 	// WrongValue is Wrong for a library that tells more than the kind; nil where it
 	// does not.

@@ -364,7 +364,12 @@ func (w *walk) kinds(n *decoder.Node, place *shape.Place, want wire.Kind, null b
 			byKind[c.Class.Kind] = ev
 		}
 		if ev == nil {
-			ev = &finding.Event{Place: place, Sent: finding.KindWords[c.Class.Kind], Class: shape.Class{Kind: c.Class.Kind}, Of: total, Err: wrong(n, c), List: n.Op == decoder.OpList && takesAlone(n.Inner, c)}
+			err := wrong(n, c)
+			if err == nil {
+				w.partial = true
+				continue
+			}
+			ev = &finding.Event{Place: place, Sent: finding.KindWords[c.Class.Kind], Class: shape.Class{Kind: c.Class.Kind}, Of: total, Err: err, List: n.Op == decoder.OpList && takesAlone(n.Inner, c)}
 			byKind[c.Class.Kind] = ev
 		}
 		ev.Values += c.Values

@@ -59,6 +59,7 @@ var All = []Library{
 	{Name: xmlserializer.Name, Title: "XmlSerializer", Languages: []string{"csharp"}, Plan: xmlserializer.Plan, Planner: xmlserializer.Planner, Text: clr.Text, Settable: xmlSettings},
 	{Name: datacontract.Name, Title: "DataContractSerializer", Languages: []string{"csharp"}, Plan: datacontract.Plan, Planner: datacontract.Planner, Text: clr.Text, Settable: []string{"root", "rootNamespace"}},
 	{Name: datacontract.JSONName, Title: "DataContractJsonSerializer", Languages: []string{"csharp"}, Plan: datacontract.PlanJSON, Text: clr.Text, Settable: []string{"UseSimpleDictionaryFormat"}},
+	{Name: sharp.Name, Title: "C# by its own code", Languages: []string{"csharp"}, Plan: sharp.Plan, Text: clr.Text},
 	{Name: typescript.Name, Title: "TypeScript by its types", Languages: []string{"typescript"}, Plan: typescript.Plan, Planner: typescript.Planner, Text: typescript.Text, Settable: typescriptSettings},
 	{Name: "zod", Title: "zod", Languages: []string{"typescript"}, Plan: validated("zod"), Planner: typescript.Validated("zod"), Text: typescript.Text},
 	{Name: "valibot", Title: "valibot", Languages: []string{"typescript"}, Plan: validated("valibot"), Planner: typescript.Validated("valibot"), Text: typescript.Text},

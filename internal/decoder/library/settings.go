@@ -5,6 +5,7 @@ import (
 	"strings"
 	"sync"
 
+	"vetta/internal/decoder/sharp"
 	"vetta/internal/model"
 	"vetta/internal/source"
 )
@@ -123,7 +124,7 @@ func (f *Finder) inSource(t *model.Type) (settings *model.Settings, drops *model
 	}
 	// A library that annotations name is the one unless the type is decoded by another.
 	hinted := func(c *model.Call) bool {
-		return fits(c) && (hint == "" || c.Settings == nil || c.Settings.Library == hint)
+		return fits(c) && (hint == "" || c.Settings == nil || c.Settings.Library == hint || c.Settings.Library == sharp.Name)
 	}
 	var own, around *model.Call
 	nearest := 0

@@ -21,6 +21,7 @@ type Code struct {
 	decode Decode
 	lock   sync.Mutex
 	handed *model.Settings // what the library hands on to code of the app's, nil where that is not told
+	used   *decoder.Plan   // the plan by which the code had something decoded last
 }
 
 // Under says with which settings the library asks the code: those that a converter is handed. It answers c.

@@ -69,6 +69,7 @@ func memberOf(v *wire.Value, name string) *wire.Value {
 }
 
 func (e *element) items(m *Machine) ([]Value, error) {
+	m.asksElements(e.v, false)
 	if e.v == nil || e.v.Kind != wire.Array {
 		return nil, e.wrong(m, "Array")
 	}
@@ -83,6 +84,7 @@ func (e *element) index(m *Machine, at Value) (Value, bool, error) {
 	if at.Kind != Int {
 		return Value{}, false, nil
 	}
+	m.asksElements(e.v, false)
 	if e.v == nil || e.v.Kind != wire.Array {
 		return Value{}, true, e.wrong(m, "Array")
 	}
@@ -114,20 +116,26 @@ func (e *element) call(m *Machine, name string, args []Value, types []*model.Typ
 	case "Dispose":
 		return Value{}, true, nil
 	case "GetProperty":
+		if len(args) == 1 {
+			m.asksName(e.v, args[0].Text)
+		}
 		if e.v == nil || e.v.Kind != wire.Object {
 			return Value{}, true, e.wrong(m, "Object")
 		}
 		if len(args) == 1 {
-			if v := memberOf(e.v, args[0].Text); v != nil {
+			if v := m.memberIn(e.v, args[0].Text); v != nil {
 				return elementOf(v), true, nil
 			}
 			return Value{}, true, &Thrown{Class: "KeyNotFoundException", Message: "The given key was not present in the dictionary.", At: e.v}
 		}
 	case "TryGetProperty":
+		if len(args) > 0 {
+			m.asksName(e.v, args[0].Text)
+		}
 		if e.v == nil || e.v.Kind != wire.Object {
 			return Value{}, true, e.wrong(m, "Object")
 		}
-		v := memberOf(e.v, args[0].Text)
+		v := m.memberIn(e.v, args[0].Text)
 		put(args, 1, elementOf(v))
 		return BoolOf(v != nil), true, nil
 	case "GetString":
@@ -162,6 +170,7 @@ func (e *element) call(m *Machine, name string, args []Value, types []*model.Typ
 		}
 		return TextOf(rawText(e.v)), true, nil
 	case "GetArrayLength":
+		m.asksElements(e.v, false)
 		if e.v == nil || e.v.Kind != wire.Array {
 			return Value{}, true, e.wrong(m, "Array")
 		}
@@ -170,6 +179,7 @@ func (e *element) call(m *Machine, name string, args []Value, types []*model.Typ
 		items, err := e.items(m)
 		return listOf(items), true, err
 	case "EnumerateObject":
+		m.asksElements(e.v, true)
 		if e.v == nil || e.v.Kind != wire.Object {
 			return Value{}, true, e.wrong(m, "Object")
 		}

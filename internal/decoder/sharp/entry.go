@@ -5,6 +5,7 @@ import (
 
 	"vetta/internal/code"
 	"vetta/internal/decoder"
+	"vetta/internal/decoder/survey"
 	"vetta/internal/model"
 	"vetta/internal/wire"
 )
@@ -17,45 +18,90 @@ type enters interface {
 	Entries(t *model.Type) (fns []*code.Func, of []*code.Declared)
 }
 
-// Entry makes a plan run the function of the app that makes its type of a response, where there is one that is
-// followed: the library that decodes is asked on the way. What is not followed is left to the plan as it is. program is
-// the one that the source makes up, for a type that names none of its models; nil where there is none.
-func Entry(p *decoder.Plan, t *model.Type, program any) {
+// entry is how the app makes a value of a type of a response by its own code.
+type entry struct {
+	c      *Code
+	fns    []*code.Func
+	of     []*code.Declared
+	decode Decode
+	lock   sync.Mutex
+}
+
+// entryOf is that of a type, nil where no function of the app makes one. program is the one that the source makes up,
+// for a type that names none of its models; nil where there is none. own is how the library decodes the type with
+// settings that are handed on, nil for none.
+func entryOf(t *model.Type, settings *model.Settings, program any, own *decoder.Plan) *entry {
 	c := CodeOf(t)
 	if c == nil {
 		c = codeOf(program)
 	}
 	if c == nil {
-		return
+		return nil
 	}
 	w, ok := c.World.(enters)
 	if !ok {
-		return
+		return nil
 	}
-	fns, of := w.Entries(t)
-	if len(fns) == 0 {
-		return
+	e := &entry{c: c.Under(settings)}
+	if e.fns, e.of = w.Entries(t); len(e.fns) == 0 {
+		return nil
 	}
-	own := *p
-	c.Under(p.Settings)
-	var lock sync.Mutex
-	decode := func(t *model.Type, v *wire.Value, library string, options *code.Expr, in *code.Func, before *decoder.Seen) (decoder.Outcome, bool) {
+	e.decode = func(t *model.Type, v *wire.Value, library string, options *code.Expr, in *code.Func, before *decoder.Seen) (decoder.Outcome, bool) {
 		out, ok := c.decode(t, v, library, options, in, before)
-		if !ok && before == nil && own.Settings != nil && own.Refuses == "" && t.Key() == own.Type.Key() { // with settings that are handed on
+		if !ok && before == nil && own != nil && own.Settings != nil && own.Refuses == "" && t.Key() == own.Type.Key() {
 			return own.Decode(v), true
 		}
 		return out, ok
 	}
-	p.Run = func(doc *wire.Value) decoder.Outcome {
-		lock.Lock()
-		defer lock.Unlock()
-		for i := range fns {
-			if out, ok := c.run(fns[i], of[i], doc, decode); ok {
-				return out
+	return e
+}
+
+// run runs the first of the functions that is followed; ok is false for none. What it asks values for goes into asked,
+// unless that is nil.
+func (e *entry) run(doc *wire.Value, asked map[*wire.Value]*survey.Asked) (out decoder.Outcome, ok bool) {
+	e.lock.Lock()
+	defer e.lock.Unlock()
+	decode := e.decode
+	if asked != nil {
+		decode = func(t *model.Type, v *wire.Value, library string, options *code.Expr, in *code.Func, before *decoder.Seen) (decoder.Outcome, bool) {
+			e.c.used = nil
+			out, ok := e.decode(t, v, library, options, in, before)
+			if a := asked[v]; e.c.used != nil && (a == nil || a.As == nil) {
+				if a == nil {
+					a = &survey.Asked{}
+					asked[v] = a
+				}
+				a.As = e.c.used
 			}
+			return out, ok
+		}
+	}
+	for i := range e.fns {
+		if out, ok := e.c.run(e.fns[i], e.of[i], doc, decode, asked); ok {
+			return out, true
+		}
+	}
+	return decoder.Outcome{}, false
+}
+
+// Entry makes a plan run the function of the app that makes its type of a response, where there is one that is
+// followed: the library that decodes is asked on the way. What is not followed is left to the plan as it is. program is
+// the one that the source makes up, for a type that names none of its models; nil where there is none.
+func Entry(p *decoder.Plan, t *model.Type, program any) {
+	if p.Run != nil {
+		return
+	}
+	own := *p
+	e := entryOf(t, p.Settings, program, &own)
+	if e == nil {
+		return
+	}
+	p.Run = func(doc *wire.Value) decoder.Outcome {
+		if out, ok := e.run(doc, nil); ok {
+			return out
 		}
 		if own.Refuses != "" {
-			return decoder.Outcome{Seen: decoder.Seen{Kind: decoder.SeenUnknown}, Unknown: [][]wire.Step{{}}}
+			return unknownOutcome
 		}
 		return own.Decode(doc)
 	}
@@ -63,9 +109,11 @@ func Entry(p *decoder.Plan, t *model.Type, program any) {
 	p.Otherwise, p.Refuses = p.Refuses, "" // where the code is followed, it tells
 }
 
+var unknownOutcome = decoder.Outcome{Seen: decoder.Seen{Kind: decoder.SeenUnknown}, Unknown: [][]wire.Step{{}}}
+
 // run runs a function on a document; ok is false where it is not followed.
-func (c *Code) run(fn *code.Func, of *code.Declared, doc *wire.Value, decode Decode) (out decoder.Outcome, ok bool) {
-	v, _, err := Run(fn, of, c.World, decode, doc, documentText(doc))
+func (c *Code) run(fn *code.Func, of *code.Declared, doc *wire.Value, decode Decode, asked map[*wire.Value]*survey.Asked) (out decoder.Outcome, ok bool) {
+	v, _, err := Run(fn, of, c.World, decode, doc, documentText(doc), asked)
 	switch e := err.(type) {
 	case nil:
 	case *Thrown:

@@ -7,6 +7,7 @@ import (
 	"vetta/internal/code"
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/clr"
+	"vetta/internal/decoder/survey"
 	"vetta/internal/model"
 	"vetta/internal/wire"
 )
@@ -40,7 +41,8 @@ type Machine struct {
 	left   int
 	calls  int
 	static map[*code.Declared]map[string]*Value
-	last   *wire.Value // the value of the document that was asked last
+	last   *wire.Value                   // the value of the document that was asked last
+	asked  map[*wire.Value]*survey.Asked // what values were asked for, nil where nobody wants to know
 }
 
 // New is a machine for the code of a program.

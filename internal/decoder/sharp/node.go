@@ -76,6 +76,7 @@ func (n *node) is(name string) (bool, bool) {
 }
 
 func (n *node) items(m *Machine) ([]Value, error) {
+	m.asksElements(n.v, n.v.Kind == wire.Object)
 	var out []Value
 	switch n.v.Kind {
 	case wire.Array:
@@ -121,11 +122,17 @@ func lastOfNames(v *wire.Value) []*wire.Member {
 
 func (n *node) index(m *Machine, at Value) (Value, bool, error) {
 	m.note(n.v)
+	switch at.Kind {
+	case String:
+		m.asksName(n.v, at.Text)
+	case Int:
+		m.asksElements(n.v, false)
+	}
 	switch {
 	case n.prop:
 		return Value{}, true, m.throw("InvalidOperationException", "Cannot access child value on Newtonsoft.Json.Linq.JProperty.")
 	case at.Kind == String && n.v.Kind == wire.Object:
-		v := memberOf(n.v, at.Text)
+		v := m.memberIn(n.v, at.Text)
 		if !n.token && v != nil && twice(n.v) {
 			return Value{}, true, m.throw("ArgumentException", "An item with the same key has already been added. (Parameter 'key')")
 		}
@@ -167,6 +174,7 @@ func (n *node) scalar(m *Machine) (Value, bool) {
 // cast is an explicit conversion of a node or a token to a type.
 func (n *node) cast(m *Machine, t *model.Type) (Value, bool, error) {
 	u := t.Unwrapped()
+	m.asksKind(n.v, u.Name)
 	if is, known := n.is(u.Name); u.Kind == model.Named && u.Model == nil && known && !predefined[u.Name] {
 		if !is {
 			return Value{}, true, m.throw("InvalidCastException", "Unable to cast object of type.")
@@ -255,6 +263,7 @@ func (n *node) call(m *Machine, name string, args []Value, types []*model.Type, 
 		}
 	case "AsObject", "AsArray", "AsValue":
 		want := map[string]string{"AsObject": "JsonObject", "AsArray": "JsonArray", "AsValue": "JsonValue"}[name]
+		m.asksKind(n.v, want)
 		if is, _ := n.is(want); !is {
 			return Value{}, true, m.throw("InvalidOperationException", "The node must be of type '"+want+"'.")
 		}
@@ -290,10 +299,10 @@ func (n *node) call(m *Machine, name string, args []Value, types []*model.Type, 
 			return v, true, err
 		}
 	case "ContainsKey":
-		return BoolOf(len(args) == 1 && memberOf(n.v, args[0].Text) != nil), true, nil
+		return BoolOf(len(args) == 1 && m.memberIn(n.v, args[0].Text) != nil), true, nil
 	case "TryGetPropertyValue":
 		if len(args) == 2 && n.v.Kind == wire.Object {
-			v := memberOf(n.v, args[0].Text)
+			v := m.memberIn(n.v, args[0].Text)
 			put(args, 1, nodeOf(v))
 			return BoolOf(v != nil), true, nil
 		}

@@ -8,6 +8,7 @@ import (
 	"vetta/internal/code"
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/clr"
+	"vetta/internal/decoder/survey"
 	"vetta/internal/model"
 	"vetta/internal/wire"
 )
@@ -82,6 +83,7 @@ func (c *Code) decoding(plans Plans) Decode {
 		if kept {
 			made[key] = p
 		}
+		c.used = p
 		out := p.Decode(v)
 		if out.Err == nil && len(out.Unknown) > 0 && len(out.Unknown[0]) == 0 {
 			return out, false
@@ -431,10 +433,10 @@ func Make(w World, decode Decode, d *code.Declared, t *model.Type, ctor *model.M
 	return out, nil
 }
 
-// Run runs an entry on a document.
-func Run(fn *code.Func, class *code.Declared, w World, decode Decode, doc *wire.Value, text []byte) (Value, *Machine, error) {
+// Run runs an entry on a document; what it asks values for goes into asked, unless that is nil.
+func Run(fn *code.Func, class *code.Declared, w World, decode Decode, doc *wire.Value, text []byte, asked map[*wire.Value]*survey.Asked) (Value, *Machine, error) {
 	m := New(w, decode)
-	m.left = maxSteps
+	m.left, m.asked = maxSteps, asked
 	var this *Value
 	if !fn.Static && class != nil {
 		v := m.blank(class, &model.Type{Kind: model.Named, Name: class.Name, Model: class.Model})

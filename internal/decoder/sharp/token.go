@@ -157,6 +157,9 @@ func (n *node) tokenCall(m *Machine, name string, args []Value, types []*model.T
 			if err != nil {
 				return of, true, err
 			}
+			if a := m.asks(n.v); a != nil && of.IsNull() && types[0].Kind != model.Optional && clr.IsValue(types[0].Unwrapped()) {
+				a.Zeroed = append(a.Zeroed, args[0].Text)
+			}
 			return valueAs(m, of, types[0])
 		case len(types) == 1 && len(args) == 0:
 			return valueAs(m, Value{Kind: Host, Ref: n}, types[0])
@@ -234,19 +237,19 @@ func (n *node) tokenCall(m *Machine, name string, args []Value, types []*model.T
 		}
 	case "Property":
 		if n.v.Kind == wire.Object && len(args) >= 1 {
-			v := memberOf(n.v, args[0].Text)
+			v := m.memberIn(n.v, args[0].Text)
 			if v == nil {
 				return Value{}, true, nil
 			}
 			return Value{Kind: Host, Ref: &node{v: v, token: true, name: args[0].Text, prop: true}}, true, nil
 		}
 	case "ContainsKey":
-		return BoolOf(len(args) == 1 && memberOf(n.v, args[0].Text) != nil), true, nil
+		return BoolOf(len(args) == 1 && m.memberIn(n.v, args[0].Text) != nil), true, nil
 	case "TryGetValue":
 		if len(args) < 2 || n.v.Kind != wire.Object {
 			break
 		}
-		v := memberOf(n.v, args[0].Text)
+		v := m.memberIn(n.v, args[0].Text)
 		if v == nil && hasWord(args, "OrdinalIgnoreCase") {
 			for _, mem := range n.v.Members {
 				if strings.EqualFold(mem.Name, args[0].Text) {
@@ -258,7 +261,7 @@ func (n *node) tokenCall(m *Machine, name string, args []Value, types []*model.T
 		return BoolOf(v != nil), true, nil
 	case "GetValue":
 		if len(args) >= 1 && n.v.Kind == wire.Object {
-			v := memberOf(n.v, args[0].Text)
+			v := m.memberIn(n.v, args[0].Text)
 			if v == nil && hasWord(args, "OrdinalIgnoreCase") {
 				for _, mem := range n.v.Members {
 					if strings.EqualFold(mem.Name, args[0].Text) && v == nil {
@@ -299,7 +302,7 @@ func (n *node) tokenCall(m *Machine, name string, args []Value, types []*model.T
 		return Value{Kind: Host, Ref: n}, true, nil
 	}
 	if n.v.Kind == wire.Object && args == nil { // dynamic
-		return n.of(memberOf(n.v, name)), true, nil
+		return n.of(m.memberIn(n.v, name)), true, nil
 	}
 	if args == nil && n.v.Kind < wire.Array && !ofToken[name] { // dynamic
 		return Value{}, true, m.throw("RuntimeBinderException", "'Newtonsoft.Json.Linq.JValue' does not contain a definition for '"+name+"'")

@@ -46,6 +46,12 @@ func (n *node) selected(m *Machine, args []Value, all bool) (Value, bool, error)
 		var next []*wire.Value
 		for _, v := range found {
 			m.note(v)
+			switch {
+			case s.index >= 0:
+				m.asksElements(v, false)
+			case !s.every && !s.deep:
+				m.asksName(v, s.name)
+			}
 			s.from(v, &next)
 		}
 		if found = next; len(found) == 0 && strict {

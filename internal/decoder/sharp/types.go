@@ -376,6 +376,9 @@ func (m *Machine) isOf(v Value, t *model.Type, x *code.Expr) (bool, error) {
 			if name == "" {
 				name = t.Unwrapped().Class
 			}
+			if n, isNode := v.Ref.(*node); isNode {
+				m.asksKind(n.v, name)
+			}
 			is, known := h.is(name)
 			if known {
 				return is, nil

@@ -13,6 +13,39 @@ var handed = words("JsonElement JsonDocument JsonNode JsonObject JsonArray JsonP
 // parses are the classes whose Parse or Load makes such a value of a text.
 var parses = []string{"JsonDocument", "JsonNode", "JObject", "JArray", "JToken", "Utf8JsonReader", "JsonTextReader", "XDocument", "XElement", "XmlDocument", "XmlReader", "XPathDocument"}
 
+// byOwnCode is what settings call code of the app's that reads by hand.
+const byOwnCode = "csharp"
+
+// byHand is the call of a function that makes what it returns of a document by hand, nil where it is given none that is
+// known, or has a library decode the same.
+func (a *asking) byHand(c *model.Call, fn *code.Func) *model.Call {
+	if fn == nil || fn.Returns == nil || len(fn.Generics) > 0 || fn.Init || a.p.taken(fn) < ofText {
+		return nil
+	}
+	t := a.p.resolve(fn.Returns, a.p.scopeOf(fn)).Unwrapped()
+	holds := false
+	t.Walk(func(t *model.Type) { holds = holds || t.Model != nil && t.Model.Kind != model.Enum })
+	if !holds {
+		return nil
+	}
+	c.Type, c.Declared, c.Within = t, t.Written(), nil
+	c.Settings = &model.Settings{Library: byOwnCode, Pos: c.Pos, Options: map[string]model.Option{}}
+	return c
+}
+
+// readByHand takes the calls of code that reads by hand out of all, but for those whose type no library decodes, and
+// which therefore stand for it.
+func readByHand(all []*model.Call, decoded map[*model.Model]bool) []*model.Call {
+	return slices.DeleteFunc(all, func(c *model.Call) bool {
+		if c.Settings == nil || c.Settings.Library != byOwnCode || c.Type == nil {
+			return false
+		}
+		own := false
+		c.Type.Walk(func(t *model.Type) { own = own || t.Model != nil && decoded[t.Model] })
+		return own
+	})
+}
+
 // byHand says of the models that no library is seen to decode, though code of the app reads them from a value, that their
 // reading is not followed: their declarations alone would be judged by rules that do not hold for them.
 func (p *project) byHand(decoded map[*model.Model]bool) {

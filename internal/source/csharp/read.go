@@ -87,10 +87,20 @@ func (p *project) link(set *model.Set) {
 		}
 	}
 	called := false
+	wants := func(c *model.Call) {
+		called = true
+		c.Type.Walk(func(t *model.Type) { want(t.Model) })
+	}
+	isByHand := func(c *model.Call) bool { return c.Settings != nil && c.Settings.Library == byOwnCode }
 	for _, c := range set.Calls {
-		if c.Type != nil && !isUnmeasured(c) {
-			called = true
-			c.Type.Walk(func(t *model.Type) { want(t.Model) })
+		if c.Type != nil && !isUnmeasured(c) && !isByHand(c) {
+			wants(c)
+		}
+	}
+	set.Calls = readByHand(set.Calls, wanted)
+	for _, c := range set.Calls {
+		if c.Type != nil && isByHand(c) {
+			wants(c)
 		}
 	}
 	decoded := maps.Clone(wanted)

@@ -22,7 +22,7 @@ const (
 var sinkWords = []string{
 	"Deserialize", "DeserializeAsync", "DeserializeAsyncEnumerable", "DeserializeObject", "DeserializeAnonymousType", "GetFromJsonAsync", "ReadFromJsonAsync", "GetFromJsonAsAsyncEnumerable",
 	"DeleteFromJsonAsync", "ReadAsAsync", "ToObject", "PopulateObject", "ExecuteAsync", "Execute", "ExecuteGetAsync", "ExecutePostAsync", "GetAsync", "PostAsync", "PutAsync", "GetJsonAsync", "ReceiveJson", "ReadFromJsonAsAsyncEnumerable",
-	"PostJsonAsync", "DeserializeXNode", "FromJson", "FromJsonOverwrite", "DataContractJsonSerializer", "DataContractSerializer", "XmlSerializer",
+	"Parse", "ParseAsync", "PostJsonAsync", "DeserializeXNode", "FromJson", "FromJsonOverwrite", "DataContractJsonSerializer", "DataContractSerializer", "XmlSerializer",
 }
 
 // unmeasured are readers of the platform and of a game engine whose rules are not known, by what stands for them.
@@ -76,7 +76,7 @@ func (p *project) calls(texts map[string]string) []*model.Call {
 	for _, name := range sinkWords {
 		for e, fn := range a.program.CallsOf(name) {
 			c := a.sink(e, fn)
-			if c != nil && c.Settings.Options["client"].Value == "" {
+			if c != nil && c.Settings.Library != byOwnCode && c.Settings.Options["client"].Value == "" {
 				a.optionsOf(e, fn, c)
 			}
 			if c != nil && !slices.ContainsFunc(all, func(o *model.Call) bool { return o.Pos == c.Pos }) {
@@ -175,10 +175,12 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 		c.Settings.Library = newtonsoftJSON
 		a.label(e, 1, fn)
 		if c.Type == nil && name == "DeserializeObject" && !slices.ContainsFunc(args, func(x *code.Expr) bool { return a.isTypeValue(x, fn) }) {
-			return nil // into what it finds: by hand
+			return a.byHand(c, fn) // into what it finds
 		}
 	case model.SimpleName(on) == "JsonUtility" && strings.HasPrefix(name, "FromJson"):
 		c.Settings.Why = unmeasured["JsonUtility"]
+	case (name == "Parse" || name == "ParseAsync") && slices.Contains(parses, model.SimpleName(on)):
+		return a.byHand(c, fn)
 	case ours:
 		return nil
 	case (name == "GetFromJsonAsync" || name == "ReadFromJsonAsync" || name == "DeleteFromJsonAsync") && (len(e.Types) == 1 || c.Type != nil || len(args) > 0):
@@ -227,7 +229,7 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 	if c.Type != nil {
 		c.Declared = c.Type.Written()
 		if isAnything(c.Type) {
-			return nil
+			return a.byHand(c, fn)
 		}
 	}
 	if drops, classes, instead := dropped(fn.Body, e); drops {

@@ -199,7 +199,7 @@ func (w *world) Entries(t *model.Type) (fns []*code.Func, of []*code.Declared) {
 				if fn.Init || fn.Returns == nil || len(fn.Generics) > 0 || fn.Native && fn.Unread == nil {
 					continue
 				}
-				rank := taken(fn)
+				rank := w.p.taken(fn)
 				if rank == 0 {
 					continue
 				}
@@ -239,31 +239,67 @@ func sameElements(a, b *model.Type) bool {
 	return (isReference || a.Args[0].Key() == b.Args[0].Key()) && a.Args[last].Unwrapped().Key() == b.Args[last].Unwrapped().Key()
 }
 
+// How a function is given a response: an element or token, a client that is a member of its class, the text or stream or
+// a client of its own.
+const (
+	ofElement = 10
+	ofMember  = 15
+	ofText    = 15
+	ofWhole   = 20
+)
+
 // taken says how a function is given a response: 0 for one that is given none, more for one that has the whole of it.
-func taken(fn *code.Func) (rank int) {
+func (p *project) taken(fn *code.Func) (rank int) {
+	rank, given := takenBy(fn)
+	if !given && rank == 0 && fn.Class != nil && !fn.Static && p.hasClient(fn) {
+		return ofMember
+	}
+	return rank
+}
+
+// hasClient says whether the class of a function is made of a client, which its code asks.
+func (p *project) hasClient(fn *code.Func) bool {
+	isClient := func(t *model.Type) bool {
+		return t != nil && model.SimpleName(t.Unwrapped().Name) == "HttpClient"
+	}
+	for _, prop := range fn.Class.Props {
+		if isClient(prop.Type) && mentions(fn, prop.Name) {
+			return true
+		}
+	}
+	for _, f := range fn.Class.Funcs {
+		if f.Init && slices.ContainsFunc(f.Params, func(a code.Param) bool { return isClient(a.Type) && mentions(fn, a.Name) }) {
+			return true
+		}
+	}
+	return false
+}
+
+// takenBy is taken by the parameters of a function alone; given says that there are some that it cannot do without.
+func takenBy(fn *code.Func) (rank int, given bool) {
 	for i := range fn.Params {
 		p := &fn.Params[i]
 		if p.Type == nil {
-			return 0
+			return 0, true
 		}
 		of := 0
 		switch name := model.SimpleName(p.Type.Unwrapped().Name); {
 		case name == "string" || name == "String" || name == "HttpClient" || name == "Stream" || name == "TextReader" || name == "HttpResponseMessage" || name == "HttpContent":
-			of = 20
+			of = ofWhole
 		case name == "[]" && p.Type.Unwrapped().Args[0].Name == "byte":
-			of = 20
+			of = ofWhole
 		case name == "JsonElement" || name == "JsonDocument" || name == "JsonNode" || name == "JsonObject" || name == "JsonArray" || name == "JToken" || name == "JObject" || name == "JArray",
 			name == "XElement", name == "XDocument", name == "XmlNode", name == "XmlElement", name == "XmlDocument", name == "XmlReader":
-			of = 10
+			of = ofElement
 		case p.Default != nil || name == "CancellationToken":
 			continue
 		default:
-			return 0
+			return 0, true
 		}
 		if rank > 0 {
-			return 0
+			return 0, true
 		}
 		rank = of
 	}
-	return rank
+	return rank, rank > 0
 }

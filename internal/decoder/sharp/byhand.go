@@ -1,0 +1,84 @@
+package sharp
+
+import (
+	"slices"
+
+	"vetta/internal/code"
+	"vetta/internal/decoder"
+	"vetta/internal/decoder/survey"
+	"vetta/internal/model"
+	"vetta/internal/wire"
+)
+
+// Plan says how code of the app makes a value of a type of a document, by hand: what the code does with a document is
+// found by running it, and what it reads by experiment.
+func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Plan {
+	p := &decoder.Plan{Type: t, Declared: declared, Settings: settings, Refuses: "code of the app reads it, in a way that is not followed", Root: &decoder.Node{Op: decoder.OpUnknown}}
+	if settings != nil && settings.Why != "" {
+		p.Refuses = settings.Why
+	}
+	e := entryOf(t, settings, nil, nil)
+	if e == nil {
+		return p
+	}
+	p.Refuses = "code of the app reads it, in " + e.fns[0].Name + ", which is not followed"
+	root := survey.Of(func(doc *wire.Value) (decoder.Outcome, map[*wire.Value]*survey.Asked, bool) {
+		asked := map[*wire.Value]*survey.Asked{}
+		out, ok := e.run(doc, asked)
+		return out, asked, ok
+	}, e.models(t), e.words())
+	if root == nil {
+		return p
+	}
+	p.Root, p.Refuses, p.Whole = root, "", true
+	p.Run = func(doc *wire.Value) decoder.Outcome {
+		if out, ok := e.run(doc, nil); ok {
+			return out
+		}
+		return unknownOutcome
+	}
+	p.Inexact = true
+	return p
+}
+
+// models finds the classes that a type holds, and those of the program, by name.
+func (e *entry) models(t *model.Type) func(name string) *model.Model {
+	known := map[string]*model.Model{}
+	var reach func(t *model.Type)
+	reach = func(t *model.Type) {
+		t.Walk(func(t *model.Type) {
+			if m := t.Model; m != nil && known[m.Name] == nil {
+				known[m.Name] = m
+				for _, f := range m.Fields {
+					reach(f.Type)
+				}
+			}
+		})
+	}
+	reach(t)
+	return func(name string) *model.Model {
+		if known[name] == nil {
+			if d := e.c.World.Named(name, 0, code.At{}); d != nil {
+				known[name] = d.Model
+			}
+		}
+		return known[name]
+	}
+}
+
+// words are the texts that the functions compare with, and the names of constants that they know.
+func (e *entry) words() (words []string) {
+	add := func(text string) {
+		if text != "" && len(text) < 40 && !slices.Contains(words, text) {
+			words = append(words, text)
+		}
+	}
+	for _, fn := range e.fns {
+		code.WalkBody(fn.Do(), func(x *code.Expr) {
+			if x.Op == code.Text {
+				add(x.Text)
+			}
+		})
+	}
+	return words
+}
