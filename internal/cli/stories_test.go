@@ -3043,7 +3043,7 @@ class NoticeRepository(private val http: Http) {
 Notice  app/Repository.kt:4:12
   org.json by hand
   decoded from notice/* at $: 3 objects in 3 responses
-  at least 2 of 3 responses would not decode because of it
+  2 of 3 responses would not decode because of it
 
   breaks    id: Long  app/Repository.kt:4:23  a value of another kind [wrong-kind]
             sent      "two"  in 1 of 3 values, 1 of 3 responses, in notice/2 alone
@@ -3488,7 +3488,7 @@ public class Order {
 Order  app/Order.java:5:14
   Jackson
   decoded from order/* at $: 2 objects in 2 responses
-  at least 1 of 2 responses would not decode because of it
+  1 of 2 responses would not decode because of it
 
   breaks    seats: List<String>  app/Order.java:6:25  a list where one value is declared, or the reverse [list-mismatch]
             sent      a string  in 1 of 2 values, 1 of 2 responses, in order/2 alone

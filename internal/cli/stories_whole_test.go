@@ -507,7 +507,7 @@ data class Plain(val type: String, val text: String) : Notice
 Sailing  app/Models.kt:21:12
   kotlinx.serialization · explicitNulls false · ignoreUnknownKeys true · subclasses.Notice Delay
   decoded from GET /v2/sailings at $.data[*]: 2 objects in 1 response
-  at least 1 of 1 response would not decode because of it
+  1 of 1 response would not decode because of it
 
   breaks    departsAt: Instant  app/Models.kt:23:82  a value of another kind [wrong-kind]
             sent      1772357400  in 1 of 2 values, 1 of 1 response

@@ -15,6 +15,6 @@ fun fare(text: String): Fare = Gson().fromJson(text, Fare::class.java)
 	p.run("check", "App", "fare.json").exits(1).complains(
 		`fare.json:1:25: the key "pence" stands more than once in one object`,
 		`fare.json:1:53: the key "a" stands more than once in one object`,
-	).says("1 of 1 response would not decode", "fare: 1 of 1 response would not decode into Fare for what no finding tells (JsonSyntaxException): vetta trial shows which")
+	).says("1 of 1 response would not decode", "a key that stands more than once in one object [repeated-key]", "throws    JsonSyntaxException: duplicate key: a")
 	p.run("trial", "App", "fare.json").exits(1).says("JsonSyntaxException: duplicate key: a  at $.zones", "$.pence  pence: Int               200       200")
 }

@@ -326,6 +326,7 @@ const (
 	ReasonRule     Reason = "rule"     // a value that a rule of a schema refuses: a bound, a length, a pattern
 	ReasonCases    Reason = "cases"    // not exactly one key that names a case
 	ReasonKey      Reason = "key"      // a map key that the key type cannot be made from
+	ReasonTwice    Reason = "twice"    // a key that stands more than once in one object
 	ReasonCode     Reason = "code"     // hand-written code throws
 	ReasonUnknown  Reason = "unknown"  // a key that the model does not have
 	ReasonType     Reason = "type"     // a type that the library cannot decode, whatever is sent

@@ -1,6 +1,8 @@
 package decoder
 
 import (
+	"slices"
+
 	"vetta/internal/model"
 	"vetta/internal/wire"
 )
@@ -57,6 +59,9 @@ func (p *Plan) ranInto(out Outcome, doc *wire.Value) (at Failure, place []wire.S
 			at.Model, at.Field, place = read.Model, read.Field, joinSteps(within, read.Place)
 		}
 	}
+	if len(out.At) > len(place) && slices.Equal(out.At[:len(place)], place) { // of an element, say
+		place = out.At
+	}
 	return at, place
 }
 
@@ -83,8 +88,10 @@ func (p *Plan) readerOf(steps []wire.Step) (m *model.Model, f *model.Field) {
 		if n.Field != nil {
 			of = n.Field
 		}
-		if of != nil && len(steps) < best {
-			best, m, f = len(steps), in, of
+		reads := func(left int) {
+			if of != nil && left < best {
+				best, m, f = left, in, of
+			}
 		}
 		switch {
 		case n.Op == OpBuild && n.Model != nil:
@@ -96,7 +103,12 @@ func (p *Plan) readerOf(steps []wire.Step) (m *model.Model, f *model.Field) {
 			}
 		case n.Op == OpAt:
 			if len(steps) > 0 && steps[0] == wire.MemberOf(n.Name) {
+				reads(len(steps) - 1)
 				walk(n.Inner, steps[1:], in, of)
+			}
+		case n.Op == OpUnknown:
+			if len(steps) > 0 && slices.Contains(n.Others, steps[0].Name) {
+				reads(len(steps) - 1)
 			}
 		case n.Op == OpList && len(steps) > 0 && steps[0].Index >= 0, n.Op == OpMap && len(steps) > 0 && steps[0].Index == wire.MemberStep:
 			walk(n.Inner, steps[1:], in, of)

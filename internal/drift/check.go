@@ -81,6 +81,7 @@ type PairResult struct {
 	// Throws is the kind of one of the errors that responses fail with, where they were decoded: the same each
 	// time.
 	Throws   string
+	counted  int64          // Lost as the counts have it
 	lost     []*shape.Tally // of the endpoint: what responses have that would not decode
 	failing  *decoder.Failing
 	failures failures // where they fail first, when they were decoded
@@ -253,7 +254,7 @@ func (c *checker) walked(p *Pair) *walk {
 		w = newWalk(again)
 		w.whole(p, place)
 	}
-	w.partial = w.partial || p.Plan.Inexact || p.Plan.Run != nil || tooDeep(p)
+	w.partial = w.partial || p.Plan.Inexact || tooDeep(p)
 	return w
 }
 
@@ -362,7 +363,7 @@ func (w *walk) lostAt(v Visit) (responses int64, exact bool) {
 		exact = exact && !ev.Inexact
 	}
 	responses, all := w.e.Among(lost)
-	return responses, exact && all
+	return responses, exact && all || responses == w.e.Responses
 }
 
 // within says whether a place is another or lies in it.
@@ -467,6 +468,13 @@ func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *find
 	}
 	if p.Plan.Settings != nil {
 		f.Library = p.Plan.Settings.Library
+	}
+	if f.Model == nil && f.Language == "" {
+		p.Plan.Type.Walk(func(t *model.Type) {
+			if t.Model != nil {
+				f.Language = t.Model.Language
+			}
+		})
 	}
 	if ev.Breaks() {
 		switch {

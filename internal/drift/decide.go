@@ -35,6 +35,7 @@ func (c *Checked) decide(again Again, by *checker) {
 				c.Lost[e] = lost
 				for _, p := range pairs {
 					c.explain(p, by)
+					c.because(p)
 				}
 				if len(pairs) == 1 {
 					c.alone(pairs[0])
@@ -71,7 +72,7 @@ func decoded(e *shape.Endpoint, pairs []*PairResult, again Again) (lost Lost, ok
 	var lock sync.Mutex
 	for _, p := range pairs {
 		p.failing = p.Plan.Failing()
-		p.failures = failures{}
+		p.failures, p.counted = failures{}, p.Lost
 	}
 	ok = again(e, func(doc *wire.Value, example func([]wire.Step) shape.Example) {
 		one, doubt := false, false
@@ -150,8 +151,16 @@ func (c *Checked) alone(p *PairResult) {
 		return
 	}
 	sites[0].Responses, sites[0].Exact = p.Lost, true
+}
+
+// because makes exact how many responses would not decode because of a model, where all that do not fail at one.
+func (c *Checked) because(p *PairResult) {
+	of, one := p.failures.model()
+	if !one || !p.LostExact {
+		return
+	}
 	for _, m := range c.Models {
-		if m.Model != at.Model {
+		if m.Model != of {
 			continue
 		}
 		own := -1

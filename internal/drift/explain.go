@@ -3,7 +3,6 @@ package drift
 import (
 	"slices"
 	"sort"
-	"strings"
 
 	"vetta/internal/decoder"
 	"vetta/internal/drift/finding"
@@ -93,9 +92,23 @@ func (f failures) only() (at decoder.Failure, ok bool) {
 	return at, ok
 }
 
-// explain makes findings of what responses of a pair fail at that the counts have not told of: what code does with
+// model is the one model whose properties responses fail at; ok is false where there are several, or none.
+func (f failures) model() (m *model.Model, ok bool) {
+	for k := range f {
+		if k.model == nil || ok && k.model != m {
+			return nil, false
+		}
+		m, ok = k.model, true
+	}
+	return m, ok
+}
+
+// explain makes findings, where more responses fail than the counts have told of, of what responses of a pair fail at that the counts have not told of: what code does with
 // several values together, and where limits of a decoder are hit.
 func (c *Checked) explain(p *PairResult, by *checker) {
+	if p.Lost <= p.counted {
+		return
+	}
 	var keys []failing
 	for k := range p.failures {
 		if !c.told(p, k) {
@@ -116,9 +129,14 @@ func (c *Checked) explain(p *PairResult, by *checker) {
 
 // told says whether a finding tells what responses fail at.
 func (c *Checked) told(p *PairResult, k failing) bool {
+	message := p.failures[k].err.Message
 	tells := func(f *finding.Finding) bool {
-		return f.Field == k.field && (f.Level == finding.Breaks || p.Plan.Swallowed) && slices.ContainsFunc(f.Sites, func(s *finding.Site) bool {
-			return s.Endpoint.Name == p.Endpoint.Name && (s.Place == k.place || strings.HasPrefix(s.Place, k.place+" "))
+		if f.Level != finding.Breaks && !p.Plan.Swallowed {
+			return false
+		}
+		return slices.ContainsFunc(f.Sites, func(s *finding.Site) bool {
+			isPlace := s.Place == k.place && (f.Field == k.field || k.field == nil)
+			return s.Endpoint.Name == p.Endpoint.Name && (isPlace || f.Error == message)
 		})
 	}
 	if slices.ContainsFunc(p.Findings, tells) {
@@ -139,8 +157,15 @@ func (c *Checked) tell(p *PairResult, k failing, of *failed, by *checker) {
 	if of.key != "" {
 		ev.Sent, ev.Literal, ev.Of = finding.NoKey(of.key), "", place.Count(wire.Object)
 	}
+	if of.value.Kind == wire.Null && of.err.Reason == decoder.ReasonKind {
+		err := *of.err
+		err.Reason, ev.Err = decoder.ReasonNull, &err
+	}
 	if k.field != nil {
 		ev.Declared = k.field.Declared
+	} else if k.model != nil && of.key == "" && ev.Err.Advice == "" {
+		err := *ev.Err
+		err.Advice, ev.Err = "admit what is sent there, or handle the error where it is caught", &err
 	}
 	var result *ModelResult
 	known := false

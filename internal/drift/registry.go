@@ -25,7 +25,7 @@ func Kinds() []*finding.Kind {
 // kinds are all kinds; of two that take an event, the first in this list does.
 var kinds = []*finding.Kind{
 	breaks.IntForDouble, breaks.UntypedList, breaks.MissingKey, breaks.NullValue, breaks.WrongRoot, breaks.ListMismatch, breaks.WrongKind, breaks.OutOfRange, breaks.UnknownConstant, breaks.UnreadableDate,
-	breaks.UnreadableText, breaks.RefusedValue, breaks.WrongCase, breaks.WrongMapKey, breaks.UnknownKey, breaks.UnknownClass, breaks.UndecodableType, breaks.ThrownByCode,
+	breaks.UnreadableText, breaks.RefusedValue, breaks.WrongCase, breaks.WrongMapKey, breaks.RepeatedKey, breaks.UnknownKey, breaks.UnknownClass, breaks.UndecodableType, breaks.ThrownByCode,
 	breaks.RenamedKey, breaks.RenamedSilently, breaks.MovedKey, breaks.MovedSilently, misreads.MixedValues, misreads.LostDigits, misreads.WrongUnit, misreads.RolledDate, misreads.NeverFits, misreads.KeptDefault, misreads.SwallowedError, breaks.DroppedElement, misreads.StalePart, misreads.ReachedKey, misreads.NeverRead, misreads.LostOrder, misreads.SilentZero, misreads.HiddenNull, misreads.ConstantAsNull,
 	loose.UnreadKeys,
 	loose.NeverAbsent, loose.NeverSent, loose.NumberInText, loose.FewTexts,

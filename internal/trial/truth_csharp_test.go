@@ -357,7 +357,7 @@ var behind = map[string]int{
 	"client-command-base": 5, "client-generated-client": 1, "client-parser-delegate": 2, "client-refit-get": 2, "hand/002": 1,
 	"newtonsoft-converter-generic": 1, "newtonsoft-dateparse-offset": 1, "newtonsoft-dates-from-text": 2, "newtonsoft-enum-flags": 1,
 	"newtonsoft-error-handled": 1, "newtonsoft-extension-data-tokens": 1, "newtonsoft-list-subclass": 1, "newtonsoft-member-fields": 1,
-	"newtonsoft-metadata-read-ahead": 2, "newtonsoft-object-members": 1, "newtonsoft-on-error-attribute": 1, "newtonsoft-same-key-twice": 1,
+	"newtonsoft-metadata-read-ahead": 2, "newtonsoft-object-members": 1, "newtonsoft-on-error-attribute": 1,
 	"newtonsoft-type-name-auto": 4, "newtonsoft/014": 3, "stj-catch-and-default": 1, "stj-collections-concrete": 1, "stj-dates-and-times": 1,
 	"stj-enum-flags": 1, "stj-enum-numbers": 1, "stj-envelope-of-list": 2, "stj-interface-members": 2, "stj-populate-option": 1,
 	"stj-unsupported-array-and-abstract": 1,

@@ -3,6 +3,7 @@ package dart
 import (
 	"math"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"sync"
@@ -51,23 +52,24 @@ var collections = map[wire.Kind][]string{
 
 // looksInside says whether a list or an object at a place fares by what is in it, though nothing tells how.
 func (p *planner) looksInside(t tried, at *run.Place) bool {
-	fails := func(text string) *decoder.Error {
+	fares := func(text string) (kind string, reason decoder.Reason) {
 		v, err := wire.Parse([]byte(text))
 		if err != nil {
-			return nil
+			return "", ""
 		}
-		return p.probe(t, &run.Probe{At: at, Value: p.m.FromWire(v, at)}).err
+		if failed := p.probe(t, &run.Probe{At: at, Value: p.m.FromWire(v, at)}).err; failed != nil {
+			return failed.Kind, failed.Reason
+		}
+		return "", ""
 	}
 	for _, kind := range []wire.Kind{wire.Array, wire.Object} {
 		samples := collections[kind]
-		empty := fails(samples[0])
-		if empty != nil && empty.Reason != decoder.ReasonKind { // one that is not empty may have what it lacks
+		kind, reason := fares(samples[0])
+		if reason != decoder.ReasonKind && slices.ContainsFunc(samples[1:], func(s string) bool {
+			k, r := fares(s)
+			return k != kind || r != reason
+		}) {
 			return true
-		}
-		for _, sample := range samples[1:] {
-			if empty == nil && fails(sample) != nil {
-				return true
-			}
 		}
 	}
 	return false

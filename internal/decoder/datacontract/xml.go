@@ -294,7 +294,7 @@ func (r *reading) entries(t *model.Type, e *markup.Element, item markup.Name, ke
 		}
 		name := strings.Trim(k.String(), `"`)
 		if slices.Contains(out.Names, name) {
-			return out, &decoder.Error{Kind: "ArgumentException", Reason: decoder.ReasonKey, Message: "ArgumentException: An item with the same key has already been added. Key: " + name}
+			return out, &decoder.Error{Kind: "ArgumentException", Reason: decoder.ReasonTwice, Message: "ArgumentException: An item with the same key has already been added. Key: " + name}
 		}
 		out.Names, out.Elems = append(out.Names, name), append(out.Elems, v)
 	}

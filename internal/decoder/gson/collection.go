@@ -101,7 +101,7 @@ func (c *compiler) dictionary(t *model.Type) *decoder.Node {
 	if refusesNull[t.Class] {
 		elem = refusing(elem, nullPointer)
 	}
-	twice := func(name string) *decoder.Error { return syntax(decoder.ReasonKey, "duplicate key: "+name) }
+	twice := func(name string) *decoder.Error { return syntax(decoder.ReasonTwice, "duplicate key: "+name) }
 	n := &decoder.Node{Op: decoder.OpMap, Wrong: wrong("BEGIN_OBJECT"), Inner: elem, Twice: twice}
 	n.Second = &decoder.Node{Op: decoder.OpEntries, Inner: c.value(key, false), Second: elem, Wrong: wrong("BEGIN_ARRAY"), Twice: twice,
 		Missing: syntax(decoder.ReasonKind, "java.lang.IllegalStateException: "+c.wants(t.Args[0])+"END_ARRAY"),

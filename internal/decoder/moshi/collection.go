@@ -50,7 +50,7 @@ func (c *compiler) dictionary(t *model.Type) *decoder.Node {
 	}
 	n := &decoder.Node{Op: decoder.OpMap, Wrong: wrongStart("BEGIN_OBJECT"), Inner: c.element(t.Args[1], t), Every: true}
 	n.Twice = func(name string) *decoder.Error {
-		return data(decoder.ReasonKey, "Map key '%s' has multiple values at path %s", name, decoder.PathMark)
+		return data(decoder.ReasonTwice, "Map key '%s' has multiple values at path %s", name, decoder.PathMark)
 	}
 	of := t.Args[0].Unwrapped()
 	key := c.notNull(of, "", true)

@@ -134,7 +134,7 @@ func (c *compiler) property(f *model.Field, owner *model.Type, param *model.Para
 	}
 	if !generated {
 		at.Twice = func(string) *decoder.Error {
-			return data(decoder.ReasonKey, "Multiple values for '%s' at %s", f.Name, decoder.PathMark)
+			return data(decoder.ReasonTwice, "Multiple values for '%s' at %s", f.Name, decoder.PathMark)
 		}
 	}
 	at.Inner = c.member(t, key, f, optional && f.Type.Kind == model.Optional)

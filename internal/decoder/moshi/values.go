@@ -211,7 +211,7 @@ func twice(v *wire.Value) *decoder.Error {
 			return err
 		}
 		if was := first[m.Name]; was != nil && was.Kind != wire.Null { // put answers what was there before
-			return data(decoder.ReasonKey, "Map key '%s' has multiple values at path %s.%s%s", m.Name, decoder.PathMark, m.Name, doubles(was, m.Value))
+			return data(decoder.ReasonTwice, "Map key '%s' has multiple values at path %s.%s%s", m.Name, decoder.PathMark, m.Name, doubles(was, m.Value))
 		}
 		first[m.Name] = m.Value
 	}

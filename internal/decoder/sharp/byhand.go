@@ -2,6 +2,7 @@ package sharp
 
 import (
 	"slices"
+	"strings"
 
 	"vetta/internal/code"
 	"vetta/internal/decoder"
@@ -26,7 +27,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 		asked := map[*wire.Value]*survey.Asked{}
 		out, ok := e.run(doc, asked)
 		return out, asked, ok
-	}, e.models(t), e.words())
+	}, e.models(t), e.words(t))
 	if root == nil {
 		return p
 	}
@@ -44,21 +45,14 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 // models finds the classes that a type holds, and those of the program, by name.
 func (e *entry) models(t *model.Type) func(name string) *model.Model {
 	known := map[string]*model.Model{}
-	var reach func(t *model.Type)
-	reach = func(t *model.Type) {
-		t.Walk(func(t *model.Type) {
-			if m := t.Model; m != nil && known[m.Name] == nil {
-				known[m.Name] = m
-				for _, f := range m.Fields {
-					reach(f.Type)
-				}
-			}
-		})
-	}
-	reach(t)
+	e.each(t, func(m *model.Model) {
+		if known[m.Name] == nil {
+			known[m.Name] = m
+		}
+	})
 	return func(name string) *model.Model {
 		if known[name] == nil {
-			if d := e.c.World.Named(name, 0, code.At{}); d != nil {
+			if d := e.c.World.Named(name, 0, code.At{}); d != nil && extendsOneOf(d.Model, known) {
 				known[name] = d.Model
 			}
 		}
@@ -66,8 +60,36 @@ func (e *entry) models(t *model.Type) func(name string) *model.Model {
 	}
 }
 
-// words are the texts that the functions compare with, and the names of constants that they know.
-func (e *entry) words() (words []string) {
+// extendsOneOf says whether a class extends one that is known.
+func extendsOneOf(m *model.Model, known map[string]*model.Model) bool {
+	for deep := 0; m != nil && m.Super != nil && deep < maxDeep; deep++ {
+		if m = m.Super.Model; m != nil && known[m.Name] == m {
+			return true
+		}
+	}
+	return false
+}
+
+// each calls visit for the classes that a type holds.
+func (e *entry) each(t *model.Type, visit func(*model.Model)) {
+	seen := map[*model.Model]bool{}
+	var reach func(t *model.Type)
+	reach = func(t *model.Type) {
+		t.Walk(func(t *model.Type) {
+			if m := t.Model; m != nil && !seen[m] {
+				seen[m] = true
+				visit(m)
+				for _, f := range m.Fields {
+					reach(f.Type)
+				}
+			}
+		})
+	}
+	reach(t)
+}
+
+// words are the texts that the functions compare with, and names of constants that a type holds.
+func (e *entry) words(t *model.Type) (words []string) {
 	add := func(text string) {
 		if text != "" && len(text) < 40 && !slices.Contains(words, text) {
 			words = append(words, text)
@@ -77,8 +99,23 @@ func (e *entry) words() (words []string) {
 		code.WalkBody(fn.Do(), func(x *code.Expr) {
 			if x.Op == code.Text {
 				add(x.Text)
+				add(someDate(x.Text, "2026", "03", "01"))
+				add(someDate(x.Text, "2025", "11", "17"))
 			}
 		})
 	}
+	e.each(t, func(m *model.Model) {
+		if m.Kind == model.Enum && len(m.Cases) > 0 {
+			add(m.Cases[0].Name)
+		}
+	})
 	return words
+}
+
+// someDate is a date in a custom format of .NET's, "" for what is none.
+func someDate(format, year, month, day string) string {
+	if !strings.Contains(format, "yy") {
+		return ""
+	}
+	return strings.NewReplacer("yyyy", year, "yy", year[2:], "MM", month, "dd", day, "HH", "09", "hh", "09", "mm", "30", "ss", "00", "'", "").Replace(format)
 }

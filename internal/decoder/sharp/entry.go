@@ -88,7 +88,7 @@ func (e *entry) run(doc *wire.Value, asked map[*wire.Value]*survey.Asked) (out d
 // followed: the library that decodes is asked on the way. What is not followed is left to the plan as it is. program is
 // the one that the source makes up, for a type that names none of its models; nil where there is none.
 func Entry(p *decoder.Plan, t *model.Type, program any) {
-	if p.Run != nil {
+	if p.Settings != nil && p.Settings.Library == Name && p.Run != nil { // which runs it already
 		return
 	}
 	own := *p

@@ -218,6 +218,7 @@ func (n *node) tokenCall(m *Machine, name string, args []Value, types []*model.T
 		if len(types) == 1 {
 			l := &list{}
 			for _, v := range items {
+				m.asksKind(v.Ref.(*node).v, types[0].Name)
 				if is, known := v.Ref.(*node).is(types[0].Name); known && is {
 					l.items = append(l.items, v)
 				}

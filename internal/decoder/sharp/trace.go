@@ -57,5 +57,7 @@ func (m *Machine) asksLibrary(v *wire.Value, plan *decoder.Plan) {
 // memberIn is the last member of a name of a value, which is noted as asked for.
 func (m *Machine) memberIn(v *wire.Value, name string) *wire.Value {
 	m.asksName(v, name)
-	return memberOf(v, name)
+	found := memberOf(v, name)
+	m.note(found)
+	return found
 }

@@ -22,9 +22,11 @@ func (m *Machine) declared(t *model.Type) *code.Declared {
 
 // zero is what a variable of a type holds before it is given anything.
 func (m *Machine) zero(t *model.Type) Value {
-	if t == nil || t.Kind == model.Optional || !clr.IsValue(t) {
+	if t == nil || t.Kind == model.Optional || !clr.IsValue(t) || m.calls > maxCalls {
 		return Value{}
 	}
+	m.calls++ // of a struct that holds itself there is none
+	defer func() { m.calls-- }()
 	if t.Model != nil && t.Model.Kind == model.Struct {
 		if d := m.declared(t); d != nil {
 			return m.blank(d, t)

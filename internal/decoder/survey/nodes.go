@@ -105,9 +105,9 @@ func (s *survey) build(path string, seen decoder.Seen, at *spot) *decoder.Node {
 	if m == nil {
 		return s.opaque(at, path, "the class "+seen.Type+" is not in the source")
 	}
-	n := &decoder.Node{Op: decoder.OpBuild, Model: m, Type: m.Name, Props: m.Fields}
+	n := &decoder.Node{Op: decoder.OpBuild, Model: m, Type: m.Name, Props: fieldsOf(m, 0)}
 	read := map[string]bool{}
-	for i, f := range m.Fields {
+	for i, f := range n.Props {
 		own := path + "." + f.Name
 		v, ok := find(s.seen, own)
 		if !ok || f.Static {
@@ -133,12 +133,24 @@ func (s *survey) build(path string, seen decoder.Seen, at *spot) *decoder.Node {
 	return n
 }
 
+// fieldsOf are the properties of a class, inherited ones first.
+func fieldsOf(m *model.Model, deep int) []*model.Field {
+	if m.Super == nil || m.Super.Model == nil || deep > 50 {
+		return m.Fields
+	}
+	inherited := fieldsOf(m.Super.Model, deep+1)
+	return append(inherited[:len(inherited):len(inherited)], m.Fields...)
+}
+
 // beside is the node for a member that is asked for without going into a property.
 func (s *survey) beside(in *spot) *decoder.Node {
 	if in.gone || in.shape != scalar {
 		return &decoder.Node{Op: decoder.OpUnknown, Others: []string{in.name}}
 	}
-	n := &decoder.Node{Op: decoder.OpAt, Name: in.name, Last: true}
+	leaf := s.leaf(in, "", nil, false)
+	read := leaf.Read
+	leaf.Read = func(v *wire.Value) decoder.Verdict { return decoder.Verdict{Err: read(v).Err} }
+	n := &decoder.Node{Op: decoder.OpAt, Name: in.name, Last: true, Inner: s.nothing(in, "", leaf, nil)}
 	if r := s.with(&change{at: in, absent: true}); r.ok && r.out.Err != nil {
 		n.Missing = missing(r.out.Err, in.name)
 	}

@@ -27,6 +27,7 @@ type spot struct {
 	text    string // of a scalar, as JSON
 	tried   int    // how many of the samples it has been
 	gone    bool   // it is left out: the code takes no sample
+	turned  bool   // it has been an object before it became a list
 	inner   []*spot
 	as      *decoder.Plan // what a library decodes it by, nil where the code reads it itself
 }

@@ -35,8 +35,13 @@ func Of(run Run, models func(name string) *model.Model, words []string) *decoder
 			s.samples = append(s.samples[:len(s.samples):len(s.samples)], text)
 		}
 	}
-	if !s.grow() {
-		return nil
+	for s.left = maxRuns; ; {
+		if !s.grow() {
+			return nil
+		}
+		if !s.refine() {
+			break
+		}
 	}
 	s.depend()
 	return s.node()
@@ -44,7 +49,7 @@ func Of(run Run, models func(name string) *model.Model, words []string) *decoder
 
 // limits keep the experiments short.
 const (
-	maxRuns    = 300 // until a document is found that the code takes
+	maxRuns    = 400 // until a document is found that the code takes
 	maxSamples = 60
 )
 
@@ -56,6 +61,8 @@ type survey struct {
 	seen    decoder.Seen       // what the code makes of the document
 	changes map[*spot][]string // by leaf: the paths of what is seen otherwise when it changes
 	zeroed  map[*spot]bool     // members for which 0 is taken without a word
+	refined map[*spot]bool
+	left    int // runs
 }
 
 // result is what became of a document.
@@ -101,7 +108,7 @@ func (r result) at() *spot {
 
 // grow finds a document that the code takes, and that has all that it asks for.
 func (s *survey) grow() bool {
-	for range maxRuns {
+	for ; s.left > 0; s.left-- {
 		r := s.with(nil)
 		if !r.ok {
 			return false
@@ -127,6 +134,48 @@ func (s *survey) grow() bool {
 		}
 		if !s.advance(culprit) {
 			return false
+		}
+	}
+	return false
+}
+
+// refine looks for another value where what stands there makes no difference: code that looks first of what kind a value
+// is passes over those of others. It says whether it has found one.
+func (s *survey) refine() bool {
+	if s.refined == nil {
+		s.refined = map[*spot]bool{}
+	}
+	for _, leaf := range s.root.leaves() {
+		if s.refined[leaf] || leaf.shape != scalar || leaf.up == nil || leaf.as != nil {
+			continue
+		}
+		s.refined[leaf] = true
+		without := s.with(&change{at: leaf, absent: true, text: "null"})
+		if !without.ok || without.out.Err != nil || without.out.Seen.String() != s.seen.String() {
+			continue
+		}
+		for _, text := range []string{`[1]`, `["text"]`, `{"key":1}`, `1`, `true`, `"2026-03-01T09:30:00Z"`} {
+			r := s.with(&change{at: leaf, text: text})
+			if !r.ok || r.out.Err != nil {
+				continue
+			}
+			var asked *Asked
+			for v, sp := range r.spots {
+				if sp == leaf && r.asked[v] != nil {
+					asked = r.asked[v]
+				}
+			}
+			switch {
+			case asked != nil && asked.Elements && text[0] == '[':
+				return leaf.become(list)
+			case asked != nil && (len(asked.Names) > 0 || asked.Object) && text[0] == '{':
+				return leaf.become(object)
+			case asked != nil && asked.Members && text[0] == '{':
+				return leaf.become(table)
+			case text[0] != '[' && text[0] != '{' && r.out.Seen.String() != s.seen.String():
+				leaf.text = text
+				return true
+			}
 		}
 	}
 	return false
@@ -165,6 +214,10 @@ func (s *survey) take(r result) (changed bool) {
 
 // advance makes the next sample of a spot; false where there is none that it could be.
 func (s *survey) advance(sp *spot) bool {
+	if sp.shape == object && len(sp.inner) == 0 && !sp.turned { // an object was wanted by no one
+		sp.turned = true
+		return sp.become(list)
+	}
 	if sp.shape != scalar {
 		// What a library decodes may be a scalar where an object would do as well.
 		if sp.as == nil || len(sp.inner) > 0 {

@@ -417,7 +417,7 @@ func (c *compiler) step(t *model.Type, x *member, k *model.Method, index map[str
 	}
 	if c.settings.Option("AllowDuplicateProperties") == "false" {
 		at.Twice = func(string) *decoder.Error {
-			return problem(decoder.ReasonKey, fmt.Sprintf("Duplicate property '%s' encountered during deserialization of type '%s'.", x.key, clr.Name(t)))
+			return problem(decoder.ReasonTwice, fmt.Sprintf("Duplicate property '%s' encountered during deserialization of type '%s'.", x.key, clr.Name(t)))
 		}
 	}
 	return step

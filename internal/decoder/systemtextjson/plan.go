@@ -353,7 +353,7 @@ func (c *compiler) dictionary(t *model.Type, s site) *decoder.Node {
 	}
 	if c.settings.Option("AllowDuplicateProperties") == "false" {
 		n.Twice = func(string) *decoder.Error {
-			return problem(decoder.ReasonKey, "Duplicate properties not allowed during deserialization.")
+			return problem(decoder.ReasonTwice, "Duplicate properties not allowed during deserialization.")
 		}
 	}
 	return n

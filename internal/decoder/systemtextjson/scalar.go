@@ -145,7 +145,7 @@ func (c *compiler) scalar(t *model.Type, s site) *decoder.Node {
 func (c *compiler) element(v *wire.Value) decoder.Verdict {
 	if c.settings.Option("AllowDuplicateProperties") == "false" {
 		if key, twice := repeated(v); twice {
-			return decoder.Verdict{Err: problem(decoder.ReasonKey, fmt.Sprintf("Duplicate property '%s' encountered during deserialization.", key))}
+			return decoder.Verdict{Err: problem(decoder.ReasonTwice, fmt.Sprintf("Duplicate property '%s' encountered during deserialization.", key))}
 		}
 	}
 	return decoder.Verdict{Seen: clr.Any(v)}

@@ -57,6 +57,24 @@ func inNewtonsoft(s *speech) {
 	s.Fallback = "a StringEnumConverter of your own that falls back for those still to come"
 }
 
+// inSharpCode is of code that reads elements, nodes and tokens by itself: what changes is how a key is read.
+func inSharpCode(s *speech) {
+	s.Rename = func(_, key string) string { return fmt.Sprintf("%q", key) }
+	s.RenameBoth = func(_, key, _ string) string { return fmt.Sprintf("%q", key) }
+	s.Renamed = "as the key that the code asks for"
+	s.Nested = "read it there, through one more key"
+	s.Dates = "parse the form that is sent: TryParseExact says whether it is one"
+	s.Kept = "read what is sent; ?? keeps a default for null and absent keys alone"
+	s.Swallow = "read what is sent, and do not drop the exception"
+	s.absent = "look first whether it is there: TryGetProperty of an element; of a node or a token cast to a type that can be null"
+	s.Zero = "cast it to a type that can be null, or take a default that cannot be taken for what is sent"
+	s.Single = "look whether it is an array, and make a list of one value"
+	s.Either = "look what it is before it is read: ValueKind of an element, Type of a token"
+	s.AsNull = "read what is sent"
+	s.Fallback = "Enum.TryParse falls back for those still to come"
+	s.ByCode, s.change = true, nil
+}
+
 // sharpChange is what lets a member be read that the library passes over: a setter, or the attribute by which it takes
 // one that is not public.
 func sharpChange(mark string) func(f *Finding) (Change, bool) {

@@ -31,6 +31,7 @@ type Finding struct {
 	Change   Change
 	Note     string // evidence, or what limits the counts
 	Library  string // that decodes the model, "" for the language's usual one
+	Language string // of the source, where no model is meant
 	Rename   string // the key that seems to be sent in place of the one that is read
 	Keys     []Unread
 	Advice   string

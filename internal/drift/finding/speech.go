@@ -206,6 +206,7 @@ var speeches = map[[2]string]*speech{
 	{"typescript", "zod"}:               scriptSpeech.of(inZod),
 	{"typescript", "class-validator"}:   scriptSpeech.of(inClasses),
 	{"typescript", "valibot"}:           scriptSpeech.of(inValibot),
+	{"csharp", "csharp"}:                sharpSpeech.of(inSharpCode),
 	{"csharp", "newtonsoft.json"}:       sharpSpeech.of(inNewtonsoft),
 	{"csharp", "xmlserializer"}:         sharpSpeech.of(inXML),
 	{"csharp", "datacontract"}:          sharpSpeech.of(inDataContract),
@@ -214,13 +215,14 @@ var speeches = map[[2]string]*speech{
 
 // Speech is that of the finding's model.
 func (f *Finding) Speech() *speech {
-	if f.Model == nil {
-		return swiftSpeech
+	language := f.Language
+	if f.Model != nil {
+		language = f.Model.Language
 	}
-	if s := speeches[[2]string{f.Model.Language, f.Library}]; s != nil {
+	if s := speeches[[2]string{language, f.Library}]; s != nil {
 		return s
 	}
-	if s := speeches[[2]string{f.Model.Language, ""}]; s != nil {
+	if s := speeches[[2]string{language, ""}]; s != nil {
 		return s
 	}
 	return swiftSpeech
@@ -236,6 +238,9 @@ func (f *Finding) Own() (c Change, ok bool) {
 
 // declared is how the finding's field would be declared with another type.
 func (f *Finding) declared(typ string) string {
+	if f.Model == nil { // the type of the whole response
+		return typ
+	}
 	if declare := f.Speech().declareField; declare != nil {
 		return declare(f, typ)
 	}

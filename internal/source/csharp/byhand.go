@@ -10,8 +10,12 @@ import (
 // handed are the types of what code is given to read a value from.
 var handed = words("JsonElement JsonDocument JsonNode JsonObject JsonArray JsonProperty Utf8JsonReader JToken JObject JArray JProperty JsonReader JsonTextReader XElement XDocument XmlNode XmlElement XmlDocument XmlReader XPathNavigator")
 
-// parses are the classes whose Parse or Load makes such a value of a text.
-var parses = []string{"JsonDocument", "JsonNode", "JObject", "JArray", "JToken", "Utf8JsonReader", "JsonTextReader", "XDocument", "XElement", "XmlDocument", "XmlReader", "XPathDocument"}
+// parsesJSON are the classes whose Parse makes a value of JSON that code asks for what is in it, parses those of any text,
+// whose Parse or Load does.
+var (
+	parsesJSON = []string{"JsonDocument", "JsonNode", "JObject", "JArray", "JToken"}
+	parses     = []string{"JsonDocument", "JsonNode", "JObject", "JArray", "JToken", "Utf8JsonReader", "JsonTextReader", "XDocument", "XElement", "XmlDocument", "XmlReader", "XPathDocument"}
+)
 
 // byOwnCode is what settings call code of the app's that reads by hand.
 const byOwnCode = "csharp"
@@ -95,6 +99,18 @@ func (p *project) readBy(d *declared, fn *code.Func, decoded map[*model.Model]bo
 		}
 		m.Reading, m.Why, m.WhyPos = model.Unfollowed, "code of the app reads it, in "+fn.Name, fn.Pos
 	}
+}
+
+// naming are the types that have the name of another among those that they extend.
+func (p *project) naming(d *declared) (all []*declared) {
+	for _, o := range p.order {
+		if o != d && slices.ContainsFunc(o.parts, func(c *code.Class) bool {
+			return slices.ContainsFunc(c.Supers, func(t *model.Type) bool { return model.SimpleName(t.Name) == d.name })
+		}) {
+			all = append(all, o)
+		}
+	}
+	return all
 }
 
 // extending are the types whose declarations name a type as one that they extend.

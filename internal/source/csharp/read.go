@@ -101,6 +101,13 @@ func (p *project) link(set *model.Set) {
 	for _, c := range set.Calls {
 		if c.Type != nil && isByHand(c) {
 			wants(c)
+			c.Type.Walk(func(t *model.Type) { // the code may make what extends it
+				if d := p.of[t.Model]; d != nil {
+					for _, e := range p.naming(d) {
+						want(p.modelOf(e))
+					}
+				}
+			})
 		}
 	}
 	decoded := maps.Clone(wanted)

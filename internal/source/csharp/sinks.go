@@ -179,7 +179,7 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 		}
 	case model.SimpleName(on) == "JsonUtility" && strings.HasPrefix(name, "FromJson"):
 		c.Settings.Why = unmeasured["JsonUtility"]
-	case (name == "Parse" || name == "ParseAsync") && slices.Contains(parses, model.SimpleName(on)):
+	case (name == "Parse" || name == "ParseAsync") && slices.Contains(parsesJSON, model.SimpleName(on)):
 		return a.byHand(c, fn)
 	case ours:
 		return nil
