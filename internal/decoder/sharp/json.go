@@ -72,6 +72,9 @@ func (m *Machine) parse(v Value, library string) (*wire.Value, error) {
 	if v.IsNull() {
 		return nil, m.throw("ArgumentNullException", "Value cannot be null. (Parameter 'json')")
 	}
+	if v.Kind != String {
+		return nil, unfollowed("what is parsed", model.Pos{})
+	}
 	doc, err := wire.Parse([]byte(v.Text))
 	if err != nil {
 		class := "JsonException"
@@ -329,6 +332,14 @@ func (m *Machine) jsonStatic(of, name string, args []Value, x *code.Expr, f *fra
 	if len(args) == 0 {
 		return Value{}, false, nil
 	}
+	if r := readerIn(args[0]); r != nil && (of == "JsonDocument" || of == "JsonElement" || of == "JsonNode") && strings.HasPrefix(name, "Parse") {
+		v := r.current() // the value at which it stands, and no more
+		r.skip()
+		if of == "JsonNode" {
+			return nodeOf(v), true, nil
+		}
+		return elementOf(v), true, nil
+	}
 	switch of {
 	case "JsonDocument", "JsonElement":
 		if strings.HasPrefix(name, "Parse") {
@@ -362,6 +373,15 @@ func (m *Machine) jsonStatic(of, name string, args []Value, x *code.Expr, f *fra
 		return tokenOf(doc), true, nil
 	}
 	return m.xmlStatic(of, name, args, x, f)
+}
+
+// readerIn is the reader that an argument is, by reference perhaps; nil for another.
+func readerIn(arg Value) *reader {
+	if of, ok := arg.Ref.(*Value); ok && arg.Kind == Cell {
+		arg = *of
+	}
+	r, _ := arg.Ref.(*reader)
+	return r
 }
 
 // jsonMade are readers and documents that are made of something.

@@ -3,7 +3,6 @@ package sharp
 import (
 	"slices"
 
-	"vetta/internal/decoder"
 	"vetta/internal/decoder/survey"
 	"vetta/internal/wire"
 )
@@ -44,13 +43,6 @@ func (m *Machine) asksKind(v *wire.Value, class string) {
 		a.Elements = true
 	case "JObject", "JsonObject":
 		a.Object = true
-	}
-}
-
-// asksLibrary notes that a library was asked to decode a value.
-func (m *Machine) asksLibrary(v *wire.Value, plan *decoder.Plan) {
-	if a := m.asks(v); a != nil && a.As == nil {
-		a.As = plan
 	}
 }
 

@@ -65,21 +65,6 @@ func (s *spot) become(to shape) bool {
 	return true
 }
 
-// steps lead from the root to a spot.
-func (s *spot) steps() (out []wire.Step) {
-	if s.up == nil {
-		return nil
-	}
-	out = s.up.steps()
-	switch {
-	case !s.element:
-		return append(out, wire.MemberOf(s.name))
-	case s.up.shape == table:
-		return append(out, wire.MemberOf(memberKey))
-	}
-	return append(out, wire.Step{Index: 0})
-}
-
 // path leads from an outer spot to one in it, without the outer one; nil where it is not in it, or is that itself.
 func (s *spot) path(outer *spot) (out []*spot) {
 	for ; s != nil && s != outer; s = s.up {

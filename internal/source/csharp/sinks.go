@@ -50,6 +50,8 @@ type asking struct {
 	made    []*built // the options that the source makes
 	loaded  map[string]bool
 	http    httpClients
+	// extensions are the methods of the source that extend the types of others, by name.
+	extensions map[string][]*code.Func
 	// defaultSettings are those of JsonConvert.DefaultSettings, nil where the app sets none.
 	defaultSettings *model.Settings
 }
@@ -76,6 +78,9 @@ func (p *project) calls(texts map[string]string) []*model.Call {
 	for _, name := range sinkWords {
 		for e, fn := range a.program.CallsOf(name) {
 			c := a.sink(e, fn)
+			if converts(fn) {
+				continue // a part of what the library is reading
+			}
 			if c != nil && c.Settings.Library != byOwnCode && c.Settings.Options["client"].Value == "" {
 				a.optionsOf(e, fn, c)
 			}
@@ -238,6 +243,15 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 	return c
 }
 
+// converts says whether a function is that by which a converter reads.
+func converts(fn *code.Func) bool {
+	if fn == nil || fn.Name != "Read" && fn.Name != "ReadJson" || len(fn.Params) == 0 || fn.Params[0].Type == nil {
+		return false
+	}
+	of := model.SimpleName(fn.Params[0].Type.Unwrapped().Name)
+	return fn.Name == "Read" && of == "Utf8JsonReader" || fn.Name == "ReadJson" && of == "JsonReader"
+}
+
 // asksForError says whether a function looks at what a client says of a failure, and throws then.
 func asksForError(fn *code.Func) (asks bool) {
 	code.WalkBody(fn.Body, func(e *code.Expr) {
@@ -352,7 +366,34 @@ func (a *asking) isOurs(callee *code.Expr, s scope, fn *code.Func) bool {
 	}
 	t := a.typeOf(callee.Args[0], fn, s)
 	d := a.p.typeNamed(t, s)
-	return d != nil && d.hasMethod(callee.Text)
+	return d != nil && d.hasMethod(callee.Text) || a.extends(callee, t)
+}
+
+// extends says whether the source has an extension of a method's name for what the method is called on, t where that is
+// told.
+func (a *asking) extends(callee *code.Expr, t *model.Type) bool {
+	if a.extensions == nil {
+		a.extensions = map[string][]*code.Func{}
+		for _, d := range a.p.order {
+			for _, c := range d.parts {
+				for _, fn := range c.Funcs {
+					if slices.Contains(fn.Mods, "this") && len(fn.Params) > 0 && fn.Params[0].Type != nil {
+						a.extensions[fn.Name] = append(a.extensions[fn.Name], fn)
+					}
+				}
+			}
+		}
+	}
+	on := ""
+	switch of := callee.Args[0]; {
+	case t != nil:
+		on = model.SimpleName(t.Name)
+	case of.Op == code.Member && of.Text == "Content":
+		on = "HttpContent"
+	}
+	return slices.ContainsFunc(a.extensions[callee.Text], func(fn *code.Func) bool {
+		return on == "" || model.SimpleName(fn.Params[0].Type.Unwrapped().Name) == on
+	})
 }
 
 func (d *declared) hasMethod(name string) bool {

@@ -357,12 +357,17 @@ func isAdapterOf(f *jvm.File, i int) bool {
 	return f.Is(i, "adapter") && f.Is(i-1, ".") && (f.Is(i+1, "(") || f.Is(i+1, "<")) && f.ImportsFrom("com.squareup.moshi")
 }
 
+// adapterGiven are functions by which adapters, deserializers and serializers read, with what tells by its type among the
+// parameters that they are those of a library.
+var adapterGiven = map[string][]string{
+	"create": {"JsonReader", "Moshi"}, "fromJson": {"JsonReader", "Moshi"}, "read": {"JsonReader"},
+	"deserialize":          {"JsonDeserializationContext", "JsonParser", "DeserializationContext", "Decoder"},
+	"transformDeserialize": {"JsonElement"}, "selectDeserializer": {"JsonElement"},
+}
+
 // inAdapter says whether a token is in a function of an adapter's, or of a factory's: what that asks other adapters for
 // is a part of what the app decodes. Their classes may be without a name.
 func inAdapter(f *jvm.File, i int) bool {
-	if !f.ImportsFrom("com.squareup.moshi") {
-		return false
-	}
 	for i--; i > 0; i-- {
 		switch {
 		case f.Is(i, "}") && f.Partner(i) < i:
@@ -372,11 +377,12 @@ func inAdapter(f *jvm.File, i int) bool {
 			return true
 		default:
 			open := headOf(f, i)
-			if name := f.Word(open - 1); open == 0 || name != "create" && name != "fromJson" {
+			if open == 0 {
 				continue
 			}
+			given := adapterGiven[f.Word(open-1)]
 			for k := open; k < f.Partner(open); k++ {
-				if f.Is(k, "JsonReader") || f.Is(k, "Moshi") {
+				if slices.Contains(given, f.TokenAt(k).Text) {
 					return true
 				}
 			}
