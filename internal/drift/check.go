@@ -133,7 +133,7 @@ func Check(pairs []*Pair, second Second) *Checked {
 		out.Models = append(out.Models, r)
 	}
 	for _, p := range out.Pairs {
-		p.Unjudged = slices.ContainsFunc(unjudged[p.Pair], func(m *model.Model) bool { return m == p.Plan.Type.Unwrapped().Model })
+		p.Unjudged = p.Unjudged || slices.ContainsFunc(unjudged[p.Pair], func(m *model.Model) bool { return m == p.Plan.Type.Unwrapped().Model })
 	}
 	out.inOrder()
 	out.decide(second.Again, c)
@@ -193,11 +193,8 @@ func (w *walk) whole(p *Pair, place *shape.Place) {
 		root = p.Plan.Part
 	}
 	if key := metadataIn(p.Plan, place); key != "" { // which counts do not take as the library does
-		p.Plan.Type.Walk(func(t *model.Type) {
-			if t.Model != nil {
-				w.unfollowed[t.Model] = "its responses have " + key + ", by which the library takes one object for another"
-			}
-		})
+		w.untaken = true
+		w.notFollowed(p.Plan.Type, "its responses have "+key+", by which the library takes one object for another")
 		return
 	}
 	w.node(root, place, false)
@@ -282,7 +279,7 @@ func (c *checker) pair(p *Pair) *PairResult {
 	renames := w.renames()
 	moves := w.moves(renames)
 	w.unread(renames, moves)
-	result := &PairResult{Pair: p}
+	result := &PairResult{Pair: p, Unjudged: w.untaken}
 	for _, t := range w.tellers {
 		result.Untold = append(result.Untold, wire.Path(t.Steps))
 	}

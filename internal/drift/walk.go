@@ -43,6 +43,7 @@ type walk struct {
 	leaves  []Visit // models that are one value, enums say, where such values stand
 	// unfollowed are models of which nothing is claimed where values for them were sent, and why.
 	unfollowed map[*model.Model]string
+	untaken    bool // nothing is claimed of what stands there
 	unclaimed  []unclaimed
 	once       bool // of several members of a name only the first is sure to be read
 	hashed     bool // the values are put into a collection that asks for their hash
@@ -226,11 +227,7 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 		case place.Total() == 0:
 		case w.field != nil:
 			w.notClaimed(n.Why)
-			w.field.Type.Walk(func(t *model.Type) {
-				if t.Model != nil {
-					w.unfollowed[t.Model] = n.Why
-				}
-			})
+			w.notFollowed(w.field.Type, n.Why)
 		case w.model != nil && !w.elem: // what its instance is as a whole
 			w.unfollowed[w.model] = n.Why
 		}
@@ -302,6 +299,9 @@ func (w *walk) leaf(n *decoder.Node, place *shape.Place, null bool) {
 		}
 		if n.Inside && c.Class.Kind >= wire.Array {
 			w.partial = true
+			if w.field != nil {
+				w.notFollowed(w.field.Type, "code of the app reads it, as a part of "+w.field.Name)
+			}
 			for _, k := range place.Keys {
 				w.note(place, k.Name)
 			}
@@ -333,6 +333,24 @@ func (w *walk) leaf(n *decoder.Node, place *shape.Place, null bool) {
 // does.
 func (w *walk) byText(n *decoder.Node, place *shape.Place, c shape.Class) bool {
 	return minds(n, place, c) || len(w.post) > 0 && (c.Kind == wire.String || c.Kind == wire.Number)
+}
+
+// notFollowed notes that nothing is claimed of the classes that values of a type hold.
+func (w *walk) notFollowed(t *model.Type, why string) {
+	var reach func(t *model.Type)
+	reach = func(t *model.Type) {
+		t.Walk(func(t *model.Type) {
+			if m := t.Model; m != nil && w.unfollowed[m] == "" {
+				w.unfollowed[m] = why
+				for _, f := range m.Fields {
+					if !f.Static {
+						reach(f.Type)
+					}
+				}
+			}
+		})
+	}
+	reach(t)
 }
 
 // notClaimed notes that nothing is claimed of the field that is walked.

@@ -6,10 +6,14 @@ import (
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/library"
+	"vetta/internal/decoder/sharp"
 	"vetta/internal/drift"
 	"vetta/internal/model"
 	"vetta/internal/source"
 )
+
+// csharp is the language whose code tells what becomes of a response that is null.
+const csharp = "csharp"
 
 // root is a type that may be what a response is decoded into.
 type root struct {
@@ -49,6 +53,9 @@ func rootsOf(set *model.Set) (roots []*root) {
 		plan := planners.Plan(lib, t, declared, settings)
 		library.Drops(plan, drops)
 		library.Awaited(plan)
+		if m.Language == csharp {
+			sharp.RefusesNull(plan, t, set.Runs[csharp])
+		}
 		r := &root{typ: t, declared: declared, model: m, call: call, held: held, plan: plan, library: lib.Name}
 		known[t.Key()] = r
 		r.asks = keysOf(plan)

@@ -23,6 +23,9 @@ func (c *compiler) prepares(p *decoder.Plan) {
 	types := c.settings.Option("TypeNameHandling")
 	typed := types != "" && types != "None"
 	p.Metadata = []string{refKey, valuesKey}
+	if typed {
+		p.Metadata = append(p.Metadata, typeKey)
+	}
 	p.Prepared = func(doc *wire.Value) (*wire.Value, *decoder.Error, *wire.Value, bool) {
 		if ahead && refers(doc, true) {
 			return nil, nil, nil, false

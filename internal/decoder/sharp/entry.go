@@ -109,6 +109,33 @@ func Entry(p *decoder.Plan, t *model.Type, program any) {
 	p.Otherwise, p.Refuses = p.Refuses, "" // where the code is followed, it tells
 }
 
+// RefusesNull makes a plan fail for null where the app does: its functions that make the type of a response throw for one
+// that is null, in its whole. program is as Entry has it.
+func RefusesNull(p *decoder.Plan, t *model.Type, program any) {
+	if p.Root == nil || p.Root.Op != decoder.OpNil || p.Root.NullError != nil || p.Refuses != "" || p.Run != nil || p.Swallowed {
+		return
+	}
+	own := *p
+	e := entryOf(t, p.Settings, program, &own)
+	null, err := wire.Parse([]byte("null"))
+	if e == nil || err != nil {
+		return
+	}
+	var failed *decoder.Error
+	for i := range e.fns {
+		out, ok := e.c.run(e.fns[i], e.of[i], null, e.decode, nil)
+		if !ok || out.Err == nil {
+			return
+		}
+		failed = out.Err
+	}
+	thrown := *failed
+	thrown.Reason = decoder.ReasonNull
+	root := *p.Root
+	root.NullError = &thrown
+	p.Root = &root
+}
+
 var unknownOutcome = decoder.Outcome{Seen: decoder.Seen{Kind: decoder.SeenUnknown}, Unknown: [][]wire.Step{{}}}
 
 // run runs a function on a document; ok is false where it is not followed.

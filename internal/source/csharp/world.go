@@ -1,6 +1,7 @@
 package csharp
 
 import (
+	"fmt"
 	"slices"
 	"sync"
 
@@ -26,7 +27,9 @@ type world struct {
 	lock sync.Mutex
 	once sync.Once
 	ext  map[string][]*code.Func
-	of   map[*code.Declared]*declared
+	// entries are the functions that make a value of a response, by what they make: see roughly.
+	entries map[string][]entry
+	of      map[*code.Declared]*declared
 }
 
 // Resolve finds what the names in a type mean where it is written.
@@ -183,13 +186,44 @@ func (w *world) Options(e *code.Expr, fn *code.Func, library string) *model.Sett
 func (w *world) Entries(t *model.Type) (fns []*code.Func, of []*code.Declared) {
 	w.lock.Lock()
 	defer w.lock.Unlock()
-	type entry struct {
-		fn   *code.Func
-		d    *declared
-		rank int
+	if w.entries == nil {
+		w.entries = w.findEntries()
 	}
 	var all []entry
-	want := t.Unwrapped().Key()
+	want := t.Unwrapped()
+	for _, e := range w.entries[roughly(want)] {
+		if e.makes.Key() == want.Key() || sameElements(e.makes, want) {
+			all = append(all, e)
+		}
+	}
+	slices.SortStableFunc(all, func(a, b entry) int { return b.rank - a.rank })
+	for _, e := range all {
+		w.p.modelOf(e.d)
+		fns, of = append(fns, e.fn), append(of, e.d.code)
+	}
+	w.p.fill()
+	return fns, of
+}
+
+// entry is a function that makes a value of a response.
+type entry struct {
+	fn    *code.Func
+	d     *declared
+	makes *model.Type
+	rank  int // see taken
+}
+
+// roughly is the same for types of which one may be made where the other is wanted.
+func roughly(t *model.Type) string {
+	if (t.Kind == model.List || t.Kind == model.Map) && len(t.Args) > 0 {
+		return fmt.Sprint(t.Kind, " ", t.Args[len(t.Args)-1].Unwrapped().Key())
+	}
+	return t.Key()
+}
+
+// findEntries finds those functions of the program, by what they make.
+func (w *world) findEntries() map[string][]entry {
+	found := map[string][]entry{}
 	for _, d := range w.p.order {
 		if d.kind() == "interface" || d.kind() == "enum" {
 			continue
@@ -203,26 +237,16 @@ func (w *world) Entries(t *model.Type) (fns []*code.Func, of []*code.Declared) {
 				if rank == 0 {
 					continue
 				}
-				s := scope{file: c.File, space: c.Space, in: d, free: fn.Generics}
-				r := w.p.resolve(fn.Returns, s).Unwrapped()
-				if r.Key() != want && !sameElements(r, t.Unwrapped()) {
-					continue
-				}
 				if !slices.Contains(fn.Mods, "private") {
 					rank++
 				}
-				all = append(all, entry{fn, d, rank})
+				makes := w.p.resolve(fn.Returns, scope{file: c.File, space: c.Space, in: d, free: fn.Generics}).Unwrapped()
+				found[roughly(makes)] = append(found[roughly(makes)], entry{fn, d, makes, rank})
 			}
 		}
 	}
 	w.p.fill()
-	slices.SortStableFunc(all, func(a, b entry) int { return b.rank - a.rank })
-	for _, e := range all {
-		w.p.modelOf(e.d)
-		fns, of = append(fns, e.fn), append(of, e.d.code)
-	}
-	w.p.fill()
-	return fns, of
+	return found
 }
 
 // sameElements says whether two lists or maps differ in their classes alone.
