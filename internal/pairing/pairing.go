@@ -296,6 +296,9 @@ func (p *pairer) withoutOthers(e *shape.Endpoint, all []*candidate) []*candidate
 // where the best of the others lacks keys that such a type has, and no call names it or requests what is
 // sent, the type is decoded by itself, as far as can be told.
 func (p *pairer) withoutHeld(e *shape.Endpoint, all []*candidate) []*candidate {
+	if holder := p.holder(e, all); holder != nil {
+		return []*candidate{holder}
+	}
 	held := slices.IndexFunc(all, func(c *candidate) bool { return c.root.held })
 	other := slices.IndexFunc(all, func(c *candidate) bool { return !c.root.held && c.score >= threshold })
 	asked := slices.ContainsFunc(p.roots, func(t *root) bool { return t.isRequested(e) })
@@ -303,6 +306,32 @@ func (p *pairer) withoutHeld(e *shape.Endpoint, all []*candidate) []*candidate {
 		return all[held : held+1]
 	}
 	return slices.DeleteFunc(all, func(c *candidate) bool { return c.root.held })
+}
+
+// holder is the one type that calls decode of which all keys are sent, though they are too few to be sure, where a type
+// that it holds fits what stands inside of them: that is read through it.
+func (p *pairer) holder(e *shape.Endpoint, all []*candidate) (found *candidate) {
+	held := slices.IndexFunc(all, func(c *candidate) bool { return c.root.held && c.score >= threshold && c.place != e.Root })
+	if held < 0 || slices.ContainsFunc(all, func(c *candidate) bool { return !c.root.held && c.score >= threshold }) {
+		return nil
+	}
+	for _, c := range all {
+		if c.root.call == nil || c.enveloped || c.fit.RootKind < 1 || c.fit.Found == 0 || c.fit.Found < c.fit.Asked {
+			continue
+		}
+		holds := false
+		source.Reach(c.root.typ, func(m *model.Model) { holds = holds || m == all[held].root.model })
+		if holds && found != nil {
+			return nil
+		}
+		if holds {
+			found = c
+		}
+	}
+	if found != nil {
+		found.score = max(found.score, threshold)
+	}
+	return found
 }
 
 // elsewhere finds further places of types that no call names: a model that is paired
