@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"vetta/internal/shape"
+	"vetta/internal/wire"
 )
 
 // leftOver looks again at the responses that no type of the app fits and at the types that fit none:
@@ -50,7 +51,29 @@ func (p *pairer) secondLook(e *shape.Endpoint) (best *candidate) {
 	if len(asking) == 1 && (best == nil || best.root.call == nil) {
 		return asking[0]
 	}
+	if best == nil {
+		return p.otherKind(e)
+	}
 	return best
+}
+
+// otherKind is the one called type by which other responses to the same request are decoded, of responses that have no
+// keys at all: null, a text, a list of nothing or of no objects. What was requested is the same, and so is what decodes it.
+func (p *pairer) otherKind(e *shape.Endpoint) (found *candidate) {
+	if e.Route == nil || e.Route.Failed || e.Root.Count(wire.Object) > 0 || len(p.field.sent[e].keys) > 0 {
+		return nil
+	}
+	for _, t := range p.roots {
+		if t.call == nil || !p.beside(t, e) {
+			continue
+		}
+		if found != nil {
+			return nil
+		}
+		found = &candidate{root: t, endpoint: e, place: t.start(e), score: threshold,
+			evidence: []string{"other responses of " + groupName(e) + " are decoded so", fmt.Sprintf("decoded as %s at %s", t.declared, t.call.Pos)}}
+	}
+	return found
 }
 
 // namesake says whether a type's model has the very name of an endpoint, but for its plural.
