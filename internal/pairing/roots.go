@@ -39,6 +39,7 @@ func rootsOf(set *model.Set) (roots []*root) {
 	known := map[string]*root{}
 	called := map[*model.Model]bool{}
 	finder, planners := library.NewFinder(set), library.Planners{}
+	asCalled := nullables(set.Calls)
 	add := func(t *model.Type, declared string, call *model.Call, held bool) {
 		m := firstModel(t)
 		if m == nil {
@@ -50,7 +51,7 @@ func rootsOf(set *model.Set) (roots []*root) {
 		}
 		settings, drops := finder.For(t)
 		lib := library.For(m.Language, settings)
-		plan := planners.Plan(lib, t, declared, settings)
+		plan := planners.Plan(lib, asCalled(t), declared, settings)
 		library.Drops(plan, drops)
 		library.Awaited(plan)
 		if m.Language == csharp {
@@ -92,6 +93,28 @@ func rootsOf(set *model.Set) (roots []*root) {
 		}
 	}
 	return roots
+}
+
+// nullables finds the type that a type is decoded as: the one that takes null too, where all calls that decode it say so.
+func nullables(calls []*model.Call) func(*model.Type) *model.Type {
+	as := map[string]*model.Type{} // nil where some call does not
+	for _, c := range calls {
+		if c.Type == nil {
+			continue
+		}
+		key := c.Type.Unwrapped().Key()
+		if c.Type.Kind != model.Optional {
+			as[key] = nil
+		} else if _, known := as[key]; !known {
+			as[key] = c.Type
+		}
+	}
+	return func(t *model.Type) *model.Type {
+		if of := as[t.Key()]; of != nil {
+			return of
+		}
+		return t
+	}
 }
 
 // isForSending says whether a model is one for what an app sends, by its name alone: CreatePassBody,
