@@ -334,7 +334,7 @@ findings   1 breaks, 2 misreads, 0 ignores
 models     2 declared in 1 source file: 2 with findings, 0 clean, 0 without a response, 0 not judged
 responses  2 read from 2 captures: 2 checked, 0 without a model, 0 not judged
 `}}},
-	{"what code of the app reads is not judged", files{
+	{"code of the app reads elements that it is given", files{
 		"Desk/Tide.cs": `using System.Text.Json;
 
 namespace Saltmere.Desk;
@@ -351,15 +351,167 @@ public class Tide
 		"late.json": `{"height_m": "3.2"}
 `,
 	}, []run{{"models Desk", 0, `Tide  class  Desk/Tide.cs:5:14
-  System.Text.Json
-  read in a way that is not followed: code of the app reads it, in Of (Desk/Tide.cs:9:24)
-  Height  double  Height
+  C# by its own code
+  Height  double  height_m
 
 1 model in 1 source file
 `}, {"trial Desk -model Tide tide.json late.json", 1, `tide.json as Tide: decodes
+    place       declared        sent  seen
+    $.height_m  Height: double  3.2   3.2
 
 late.json as Tide: fails
   InvalidOperationException: The requested operation requires an element of type 'Number', but the target element has type 'String'.  at $.height_m  late.json:1:14
+    place       declared        sent   seen
+  ! $.height_m  Height: double  "3.2"  InvalidOperationException: The requested operation requires an element of type 'Number', but the target element has typ…
 
+`}}},
+	{"a service that reads tokens by hand", files{
+		"Desk/Passes.cs": `using Newtonsoft.Json.Linq;
+
+namespace Saltmere.Desk;
+
+public enum PassKind { Day, Month, Year }
+
+public class Pass
+{
+    public int Number { get; set; }
+    public PassKind Kind { get; set; }
+    public DateTime Until { get; set; }
+    public int Rides { get; set; }
+    public string Holder { get; set; } = "";
+    public List<string> Zones { get; set; } = new();
+}
+
+public class PassService
+{
+    private readonly HttpClient http;
+    public PassService(HttpClient http) => this.http = http;
+
+    public async Task<List<Pass>> Load()
+    {
+        var text = await http.GetStringAsync("v2/passes");
+        var passes = new List<Pass>();
+        foreach (var row in (JArray)JObject.Parse(text)["passes"]!)
+        {
+            passes.Add(new Pass
+            {
+                Number = (int)row["number"]!,
+                Kind = Enum.Parse<PassKind>((string)row["kind"]!, true),
+                Until = DateTime.ParseExact((string)row["until"]!, "dd/MM/yyyy", null),
+                Rides = row.Value<int>("rides"),
+                Holder = (string?)row["holder"]?["name"] ?? "nobody",
+                Zones = row["zones"]?.ToObject<List<string>>() ?? new(),
+            });
+        }
+        return passes;
+    }
+}
+`,
+		"passes/1.json": `{"passes": [{"number": 7, "kind": "day", "until": "31/03/2026", "rides": 4, "holder": {"name": "Ann"}, "zones": ["A"], "photo": "a.png"}]}
+`,
+		"passes/2.json": `{"passes": [{"number": "8", "kind": "week", "until": "2026-03-31", "holder": null, "zones": null}]}
+`,
+		"passes/3.json": `{"passes": [{"number": 9.5, "kind": "year", "until": "01/04/2026", "rides": null, "zones": "A"}, {"kind": "day", "until": "01/04/2026"}]}
+`,
+		"passes/4.json": `{"passes": null}
+`,
+	}, []run{{"models Desk", 0, `PassKind  enum  Desk/Passes.cs:5:13
+  C# by its own code
+  written as int
+  case Day = 0
+  case Month = 1
+  case Year = 2
+
+Pass  class  Desk/Passes.cs:7:14
+  C# by its own code
+  Number  int           number
+  Kind    PassKind      kind
+  Until   DateTime      until
+  Rides   int           rides
+  Holder  string        holder  default ""
+  Zones   List<string>  zones   default new()
+
+Decoded
+  List<Pass>  Desk/Passes.cs:26:45  from v2/passes
+
+2 models in 1 source file
+`}, {"check Desk passes", 1, `3 of 4 responses would not decode: 7 breaks, 2 misreads in 2 models
+  1/4  breaks    List<Pass>   null                                  Passes.cs:26
+  1/4  breaks    Pass.Number  not always sent                       Passes.cs:9
+  1/4  breaks    Pass.Kind    the initialiser throws                Passes.cs:10
+  1/4  breaks    Pass.Until   "2026-03-31" cannot be made DateTime  Passes.cs:11
+  1/4  breaks    Pass.Rides   null                                  Passes.cs:12
+  1/4  breaks    Pass.Holder  null                                  Passes.cs:13
+  1/4  breaks    Pass.Zones   "A", not List<string>                 Passes.cs:14
+  2/4  misreads  Pass.Rides   absent seen as 0                      Passes.cs:12
+  1/4  misreads  Pass.Number  9.5 seen as 10                        Passes.cs:9
+
+List<Pass>  as a whole response
+  decoded from passes/* at $ in 4 responses
+
+  breaks    List<Pass>  Desk/Passes.cs:26:45  null where a value is declared [null-value]
+            sent      null  in 1 of 4 values, 1 of 4 responses, in passes/4 alone
+            example   passes/4.json:1:12  /passes  null
+            throws    InvalidCastException: Unable to cast object of type.
+            change    look first whether it is there: TryGetProperty of an element; of a node or a token cast to a type that can be null
+
+Pass  Desk/Passes.cs:7:14
+  C# by its own code
+  decoded from passes/* at $.passes[*]: 4 objects in 4 responses
+  at least 2 of 4 responses would not decode because of it
+
+  breaks    Number: int  Desk/Passes.cs:9:16  the key is not always sent [missing-key]
+            sent      no key number  in 1 of 4 objects, 1 of 4 responses, in passes/3 alone
+            example   passes/3.json:1:98  /passes/1  kind "day"
+            throws    NullReferenceException: Object reference not set to an instance of an object.
+            change    look first whether it is there: TryGetProperty of an element; of a node or a token cast to a type that can be null
+
+  breaks    Kind: PassKind  Desk/Passes.cs:10:21  the initialiser throws [thrown-by-code]
+            sent      "week"  in 1 of 4 values, 1 of 4 responses, in passes/2 alone
+            example   passes/2.json:1:37  /passes/0/kind  "week"
+            throws    ArgumentException: Requested value 'week' was not found.
+            change    admit what is sent, or handle the error where it is caught
+
+  breaks    Until: DateTime  Desk/Passes.cs:11:21  text that the type cannot be made from [unreadable-text]
+            sent      "2026-03-31"  in 1 of 4 values, 1 of 4 responses, in passes/2 alone
+            example   passes/2.json:1:54  /passes/0/until  "2026-03-31"
+            throws    FormatException: String '2026-03-31' was not recognized as a valid DateTime.
+            change    public string Until { get; set; }  // and convert it where it is used
+
+  breaks    Rides: int  Desk/Passes.cs:12:16  null where a value is declared [null-value]
+            sent      null  in 1 of 2 values, 1 of 4 responses, in passes/3 alone
+            example   passes/3.json:1:77  /passes/0/rides  null
+            throws    InvalidCastException: Null object cannot be converted to a value type.
+            change    look first whether it is there: TryGetProperty of an element; of a node or a token cast to a type that can be null
+
+  breaks    Holder: string  Desk/Passes.cs:13:19  null where a value is declared [null-value]
+            sent      null  in 1 of 2 values, 1 of 4 responses, in passes/2 alone
+            example   passes/2.json:1:78  /passes/0/holder  null
+            throws    InvalidOperationException: Cannot access child value on Newtonsoft.Json.Linq.JValue.
+            change    look first whether it is there: TryGetProperty of an element; of a node or a token cast to a type that can be null
+
+  breaks    Zones: List<string>  Desk/Passes.cs:14:25  a value of another kind [wrong-kind]
+            sent      "A"  in 1 of 3 values, 1 of 4 responses, in passes/3 alone
+            example   passes/3.json:1:92  /passes/0/zones  "A"
+            throws    JsonSerializationException: Error converting value "A" to type 'System.Collections.Generic.List` + "`" + `1[System.String]'. Path '$.passes[0].zones'.
+            change    both kinds are sent: look what it is before it is read: ValueKind of an element, Type of a token
+
+  misreads  Rides: int  Desk/Passes.cs:12:16  0, false or empty where the key is absent or null [silent-zero]
+            sent      no key rides  in 2 of 4 objects, 2 of 4 responses, from passes/2 to passes/3
+            example   passes/2.json:1:13  /passes/0  number "8"
+            app sees  0
+            change    cast it to a type that can be null, or take a default that cannot be taken for what is sent
+
+  misreads  Number: int  Desk/Passes.cs:9:16  digits beyond what the type holds [lost-digits]
+            sent      a number with a fraction  in 1 of 3 values, 1 of 4 responses, in passes/3 alone
+            example   passes/3.json:1:24  /passes/0/number  9.5
+            app sees  10
+            change    declare a type that holds all digits: long, double or decimal
+
+  ignores   1 key sent and not read: photo (in 1 of 4)
+
+findings   7 breaks, 2 misreads, 1 ignores
+models     2 declared in 1 source file: 1 with findings, 1 clean (-all lists them), 0 without a response, 0 not judged
+responses  4 read from 4 captures: 4 checked, 0 without a model, 0 not judged
 `}}},
 }

@@ -3,6 +3,7 @@ package code
 import (
 	"slices"
 	"strings"
+	"unicode"
 
 	"vetta/internal/model"
 )
@@ -315,10 +316,21 @@ func (p *Program) candidates(s site) []*Func {
 // media type.
 func isPathText(text string) bool {
 	rest := pathOf(text)
-	if slices.ContainsFunc(mediaTypes, func(t string) bool { return strings.HasPrefix(rest, t) }) {
+	if slices.ContainsFunc(mediaTypes, func(t string) bool { return strings.HasPrefix(rest, t) }) || isDateForm(rest) {
 		return false
 	}
 	return strings.Contains(rest, "/") && !strings.ContainsAny(rest, " \t\n") && strings.ContainsFunc(rest, func(r rune) bool { return r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' })
+}
+
+// isDateForm says whether a text is the form of a date, dd/MM/yyyy, rather than a path.
+func isDateForm(text string) bool {
+	letters := strings.Map(func(r rune) rune {
+		if unicode.IsLetter(r) {
+			return r
+		}
+		return -1
+	}, text)
+	return strings.Contains(letters, "yy") && strings.Trim(letters, "dMyHhmsSfFtTzZKEaeG") == ""
 }
 
 // pathOf is a URL without its scheme, host, query and slashes around it.

@@ -127,3 +127,14 @@ func joinSteps(a, b []wire.Step) []wire.Step {
 	}
 	return append(append([]wire.Step{}, a...), b...)
 }
+
+// Reads is the node by which a plan reads the objects that a class is made of, nil where it reads none.
+func (p *Plan) Reads(m *model.Model) (found *Node) {
+	p.any(func(n *Node) bool {
+		if n.Op == OpKeyed && n.Inner != nil && n.Inner.Op == OpBuild && n.Inner.Model == m {
+			found = n
+		}
+		return found != nil
+	}, func(Step) bool { return false })
+	return found
+}

@@ -20,6 +20,9 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	}
 	e := entryOf(t, settings, nil, nil)
 	if e == nil {
+		if around, ok := heldIn(settings); ok && around.Key() != t.Key() {
+			return partOf(t, declared, Plan(around, around.Written(), settings))
+		}
 		return p
 	}
 	p.Refuses = "code of the app reads it, in " + e.fns[0].Name + ", which is not followed"
@@ -31,7 +34,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	if root == nil {
 		return p
 	}
-	p.Root, p.Refuses, p.Whole = root, "", true
+	p.Root, p.Refuses, p.Whole = root, "", !takesElement(e.fns[0])
 	p.Run = func(doc *wire.Value) decoder.Outcome {
 		if out, ok := e.run(doc, nil); ok {
 			return out
@@ -40,6 +43,44 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	}
 	p.Inexact = true
 	return p
+}
+
+// heldIn is the type that the code makes of a response, for one that is a part of it.
+func heldIn(settings *model.Settings) (around *model.Type, ok bool) {
+	if settings == nil {
+		return nil, false
+	}
+	around, ok = settings.Entry.(*model.Type)
+	return around, ok
+}
+
+// partOf is the plan of a class that code makes as a part of another type: as the code of that reads it.
+func partOf(t *model.Type, declared string, around *decoder.Plan) *decoder.Plan {
+	p := &decoder.Plan{Type: t, Declared: declared, Settings: around.Settings, Refuses: around.Refuses, Root: &decoder.Node{Op: decoder.OpUnknown}}
+	if t.Model == nil || around.Refuses != "" {
+		return p
+	}
+	switch n := around.Reads(t.Model); {
+	case n != nil:
+		p.Root = n
+	case t.Model.Kind != model.Enum: // of which the code says what it is made of where it is read
+		p.Refuses = "code of the app reads it, as a part of " + around.Declared
+	}
+	return p
+}
+
+// takesElement says whether a function is given a part of a document, rather than what was sent.
+func takesElement(fn *code.Func) bool {
+	return slices.ContainsFunc(fn.Params, func(p code.Param) bool {
+		if p.Type == nil {
+			return false
+		}
+		switch model.SimpleName(p.Type.Unwrapped().Name) {
+		case "JsonElement", "JsonDocument", "JsonNode", "JsonObject", "JsonArray", "JToken", "JObject", "JArray":
+			return true
+		}
+		return false
+	})
 }
 
 // models finds the classes that a type holds, and those of the program, by name.

@@ -274,6 +274,8 @@ func (s *survey) depend() {
 // others are values of the kind of what stands at a leaf.
 func (s *survey) others(leaf *spot) []string {
 	switch {
+	case leaf.as != nil:
+		return append([]string{`null`, `[]`, `{}`, `["text"]`, `[1]`, `[true]`, `[{}]`}, s.samples...)
 	case leaf.shape != scalar:
 		return []string{`null`}
 	case leaf.text == "true":

@@ -2,6 +2,7 @@ package csharp
 
 import (
 	"slices"
+	"strings"
 
 	"vetta/internal/code"
 	"vetta/internal/model"
@@ -27,14 +28,18 @@ func (a *asking) byHand(c *model.Call, fn *code.Func) *model.Call {
 		return nil
 	}
 	t := a.p.resolve(fn.Returns, a.p.scopeOf(fn)).Unwrapped()
-	holds := false
-	t.Walk(func(t *model.Type) { holds = holds || t.Model != nil && t.Model.Kind != model.Enum })
-	if !holds {
+	if !holdsModel(t) {
 		return nil
 	}
 	c.Type, c.Declared, c.Within = t, t.Written(), nil
-	c.Settings = &model.Settings{Library: byOwnCode, Pos: c.Pos, Options: map[string]model.Option{}}
+	c.Settings = &model.Settings{Library: byOwnCode, Pos: c.Pos, Options: map[string]model.Option{}, Entry: t}
 	return c
+}
+
+// holdsModel says whether values of a type hold instances of a class of the source.
+func holdsModel(t *model.Type) (holds bool) {
+	t.Walk(func(t *model.Type) { holds = holds || t.Model != nil && t.Model.Kind != model.Enum })
+	return holds
 }
 
 // readByHand takes the calls of code that reads by hand out of all, but for those whose type no library decodes, and
@@ -68,7 +73,12 @@ func (p *project) byHand(decoded map[*model.Model]bool) {
 				if given && (fn.Init || !fn.Static) {
 					p.readBy(d, fn, decoded)
 				}
-				if fn.Returns != nil {
+				if fn.Returns == nil {
+					continue
+				}
+				if m := p.madeOf(fn, scope{file: c.File, space: c.Space, in: d, free: fn.Generics}); m != nil && !decoded[m] && m.Reading != model.Unfollowed {
+					m.Decoder = &model.Settings{Library: byOwnCode, Options: map[string]model.Option{}}
+				} else {
 					p.resolve(fn.Returns, scope{file: c.File, space: c.Space, in: d, free: fn.Generics}).Walk(func(t *model.Type) {
 						if t.Model != nil {
 							p.readBy(p.of[t.Model], fn, decoded)
@@ -78,6 +88,24 @@ func (p *project) byHand(decoded map[*model.Model]bool) {
 			}
 		}
 	}
+}
+
+// madeOf is the class of which a function makes an instance of an element, a node or a token of JSON that it is given, and
+// of nothing else; nil for another function.
+func (p *project) madeOf(fn *code.Func, s scope) *model.Model {
+	if fn.Init || !fn.Static || len(fn.Generics) > 0 || p.taken(fn) != ofElement {
+		return nil
+	}
+	for _, a := range fn.Params {
+		if name := model.SimpleName(a.Type.Unwrapped().Name); strings.HasPrefix(name, "X") {
+			return nil
+		}
+	}
+	m := p.resolve(fn.Returns, s).Unwrapped().Model
+	if m == nil || m.Kind == model.Enum {
+		return nil
+	}
+	return m
 }
 
 // makesByHand says whether the body of a function parses a text into values by itself; a reader that a serializer is given
@@ -94,7 +122,7 @@ func (p *project) readBy(d *declared, fn *code.Func, decoded map[*model.Model]bo
 	}
 	for _, of := range append([]*declared{d}, p.extending(d)...) {
 		m := of.model
-		if m == nil || decoded[m] || m.Kind == model.Enum || m.Reading == model.Unfollowed {
+		if m == nil || decoded[m] || m.Kind == model.Enum || m.Reading == model.Unfollowed || m.Decoder != nil {
 			continue
 		}
 		m.Reading, m.Why, m.WhyPos = model.Unfollowed, "code of the app reads it, in "+fn.Name, fn.Pos

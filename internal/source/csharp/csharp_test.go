@@ -192,10 +192,14 @@ func TestByHand(t *testing.T) {
 	}
 	set = readText(`using System.Text.Json;
 		public class Port { public string Code { get; set; } public static Port Of(JsonElement e) => new() { Code = e.GetProperty("port_code").GetString() }; }
+		public class Berth { public string Code { get; set; } public static Berth Of(ref Utf8JsonReader r) { r.Read(); return new() { Code = r.GetString() }; } }
 		public class Fare { public int Pence { get; set; } }
-		public static class Api { public static Port Load(JsonElement e) => Port.Of(e); public static Fare Fare(string s) => JsonSerializer.Deserialize<Fare>(s); }`)
-	if m := set.Find("Port"); m.Reading != model.Unfollowed || m.Why != "code of the app reads it, in Of" { // of what document, nothing tells
-		t.Errorf("Port is read %v: %s", m.Reading, m.Why)
+		public static class Api { public static Fare Fare(string s) => JsonSerializer.Deserialize<Fare>(s); }`)
+	if m := set.Find("Port"); m.Decoder == nil || m.Decoder.Library != byOwnCode { // of what document, nothing tells
+		t.Errorf("Port is read by %v", m.Decoder)
+	}
+	if m := set.Find("Berth"); m.Reading != model.Unfollowed || m.Why != "code of the app reads it, in Of" {
+		t.Errorf("Berth is read %v: %s", m.Reading, m.Why)
 	}
 	if m := set.Find("Fare"); m.Reading != model.ByLibrary {
 		t.Errorf("Fare is read %v: %s", m.Reading, m.Why)

@@ -218,6 +218,11 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 		c.Settings.Library = newtonsoftJSON
 		c.Settings.Options["tokens"] = model.Option{Value: "true", Pos: e.Pos}
 		a.label(e, 0, fn)
+		if callee.Args[0].Op == code.Index || callee.Args[0].Op == code.Choice {
+			if t := a.p.resolve(c.Type, s); !holdsModel(t) { // a part, of which there is nothing to say by itself
+				return nil
+			}
+		}
 		c.Within = within(callee.Args[0], fn)
 	case a.http.rest != nil && len(e.Types) == 1 && restMethods[name]:
 		c.Settings = a.http.rest.settings(e.Pos)
