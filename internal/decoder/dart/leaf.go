@@ -37,10 +37,7 @@ func (p *planner) leaf(t tried, at *run.Place, f *model.Field, inside bool) *dec
 		defer p.lock.Unlock()
 		return read(v)
 	}
-	n.Minds = sync.OnceValues(func() (text, numbersByClass bool) {
-		numbersByClass = alike(n.Read, wholes) && alike(n.Read, fractions) && alike(n.Read, wide)
-		return !numbersByClass || !alike(n.Read, texts), numbersByClass
-	})
+	n.Minds = sync.OnceValues(func() (text, numbersByClass bool) { return decoder.Minds(n.Read) })
 	return n
 }
 
@@ -96,44 +93,6 @@ func enumOf(t *model.Type) *model.Model {
 		return m
 	}
 	return nil
-}
-
-// The samples by which it is found whether values of one class fare alike.
-var (
-	texts     = []string{`""`, `" "`, `"a"`, `"Text of several words"`, `"0"`, `"1"`, `"12"`, `"-3"`, `"1.5"`, `"1e3"`, `"true"`, `"false"`, `"2026-03-01"`, `"2026-03-01T09:30:00Z"`, `"https://saltmere.example/a"`, `"1::2"`, `"#1a2b3c"`, `"YWJj"`, `"abc"`, `"NaN"`}
-	wholes    = []string{`0`, `1`, `2`, `7`, `12`, `100`, `1000`, `40000`, `1772357400`, `1772357400000`}
-	fractions = []string{`0.5`, `1.5`, `12.25`, `1000.75`}
-	wide      = []string{`9007199254740993`, `-1`, `-40000`}
-)
-
-// alike says whether samples all decode as they are, or all fail for their kind: then others do too.
-func alike(read func(*wire.Value) decoder.Verdict, samples []string) bool {
-	first := ""
-	for i, s := range samples {
-		v, err := wire.Parse([]byte(s))
-		if err != nil {
-			return false
-		}
-		verdict := read(v)
-		says := "decodes"
-		switch {
-		case verdict.Err != nil && verdict.Err.Reason == decoder.ReasonKind:
-			says = "of another kind"
-		case verdict.Err != nil || verdict.Seen.Kind == decoder.SeenUnknown:
-			return false
-		case verdict.Loss == decoder.LostDigits: // of all of the class
-			says = "digits"
-		case verdict.Loss != decoder.NoLoss:
-			return false
-		}
-		if i == 0 {
-			first = says
-		}
-		if says != first {
-			return false
-		}
-	}
-	return true
 }
 
 // judge is what becomes of a value at a place.

@@ -59,10 +59,10 @@ func entryOf(t *model.Type, settings *model.Settings, program any, own *decoder.
 // run runs the first of the functions that is followed; ok is false for none. What it asks values for goes into asked,
 // unless that is nil.
 func (e *entry) run(doc *wire.Value, asked map[*wire.Value]*survey.Asked) (out decoder.Outcome, ok bool) {
-	e.lock.Lock()
-	defer e.lock.Unlock()
 	decode := e.decode
-	if asked != nil {
+	if asked != nil { // by which plan something is decoded is told for one run at a time
+		e.lock.Lock()
+		defer e.lock.Unlock()
 		decode = func(t *model.Type, v *wire.Value, library string, options *code.Expr, in *code.Func, before *decoder.Seen) (decoder.Outcome, bool) {
 			e.c.used = nil
 			out, ok := e.decode(t, v, library, options, in, before)

@@ -58,6 +58,7 @@ type visit struct {
 // decoding is a Decode that makes plans by what the program tells of options.
 func (c *Code) decoding(plans Plans) Decode {
 	made := map[string]*decoder.Plan{}
+	var lock sync.Mutex
 	return func(t *model.Type, v *wire.Value, library string, options *code.Expr, fn *code.Func, from *decoder.Seen) (decoder.Outcome, bool) {
 		library, special, _ := strings.Cut(library, "+")
 		settings, handed := c.settings(library, special, options, fn)
@@ -74,16 +75,20 @@ func (c *Code) decoding(plans Plans) Decode {
 			defer reading.Delete(at)
 		}
 		kept := from == nil && (options == nil || handed)
+		lock.Lock()
 		p := made[key]
+		lock.Unlock()
 		if p == nil || !kept {
 			if p = plans(t, library, settings, from); p == nil || p.Refuses != "" {
 				return decoder.Outcome{}, false
 			}
 		}
+		lock.Lock()
 		if kept {
 			made[key] = p
 		}
 		c.used = p
+		lock.Unlock()
 		out := p.Decode(v)
 		if out.Err == nil && len(out.Unknown) > 0 && len(out.Unknown[0]) == 0 {
 			return out, false

@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 
 	"vetta/internal/decoder"
 	"vetta/internal/model"
@@ -243,14 +244,19 @@ func (s *survey) nothing(at *spot, path string, n *decoder.Node, f *model.Field)
 
 // leaf is the node for a value that the code takes as it is; inside says that what is in a list or an object decides.
 func (s *survey) leaf(at *spot, path string, f *model.Field, inside bool) *decoder.Node {
-	n := &decoder.Node{Op: decoder.OpLeaf, Inside: true, MindsText: true}
+	n := &decoder.Node{Op: decoder.OpLeaf, Inside: true}
 	if f != nil {
 		n.Type = f.Declared
 		if m := f.Type.Unwrapped().Model; m != nil && m.Kind == model.Enum {
 			n.Model = m
 		}
 	}
+	known := &span{}
 	n.Read = func(v *wire.Value) decoder.Verdict {
+		number, isWhole := whole(v)
+		if isWhole && known.holds(number) {
+			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenInt, Text: string(v.Raw)}}
+		}
 		r := s.with(&change{at: at, text: text(v)})
 		if !r.ok {
 			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
@@ -266,9 +272,44 @@ func (s *survey) leaf(at *spot, path string, f *model.Field, inside bool) *decod
 		if !ok {
 			return decoder.Verdict{}
 		}
+		if isWhole && seen.Text == string(v.Raw) {
+			known.add(number)
+		}
 		return decoder.Verdict{Seen: seen, Loss: lost(v, seen)}
 	}
+	n.Minds = sync.OnceValues(func() (text, numbersByClass bool) { return decoder.Minds(n.Read) })
 	return n
+}
+
+// span are whole numbers between two that the code takes as they are: it takes those between them, too.
+type span struct {
+	lock      sync.Mutex
+	some      bool
+	low, high int64
+}
+
+func (s *span) holds(n int64) bool {
+	s.lock.Lock()
+	defer s.lock.Unlock()
+	return s.some && n >= s.low && n <= s.high
+}
+
+func (s *span) add(n int64) {
+	s.lock.Lock()
+	defer s.lock.Unlock()
+	if !s.some {
+		s.some, s.low, s.high = true, n, n
+	}
+	s.low, s.high = min(s.low, n), max(s.high, n)
+}
+
+// whole is a number that is written with digits alone.
+func whole(v *wire.Value) (n int64, ok bool) {
+	if v.Kind != wire.Number {
+		return 0, false
+	}
+	n, err := strconv.ParseInt(string(v.Raw), 10, 64)
+	return n, err == nil
 }
 
 // text is a value as JSON; of lists and objects the empty one.

@@ -30,6 +30,8 @@ type world struct {
 	// entries are the functions that make a value of a response, by what they make: see roughly.
 	entries map[string][]entry
 	of      map[*code.Declared]*declared
+	// resolved are the types that were asked for, by where they are written.
+	resolved sync.Map
 }
 
 // Resolve finds what the names in a type mean where it is written.
@@ -37,11 +39,23 @@ func (w *world) Resolve(t *model.Type, at code.At) *model.Type {
 	if t == nil || t.Linked {
 		return t
 	}
+	key := written{t, at.In, at.File}
+	if known, ok := w.resolved.Load(key); ok {
+		return known.(*model.Type)
+	}
 	w.lock.Lock()
 	defer w.lock.Unlock()
 	out := w.p.resolve(t, scope{file: at.File, space: at.Space, in: w.declared(at.In), free: at.Free})
 	w.p.fill()
+	w.resolved.Store(key, out)
 	return out
+}
+
+// written is a type where it is written.
+type written struct {
+	t    *model.Type
+	in   *code.Declared
+	file string
 }
 
 func (w *world) declared(d *code.Declared) *declared {
