@@ -84,7 +84,7 @@ func (p *Plan) tells() bool {
 // ByCode says whether the plan holds code that does one thing or another by what is sent: how values come
 // together in one document decides, which counts of them do not say.
 func (p *Plan) ByCode() bool {
-	if p.Run != nil {
+	if p.Run != nil && p.Inexact {
 		return true
 	}
 	return p.any(func(n *Node) bool {

@@ -152,7 +152,7 @@ func (c *Checked) told(p *PairResult, k failing) bool {
 
 // tell makes a finding of a failure.
 func (c *Checked) tell(p *PairResult, k failing, of *failed, by *checker) {
-	place := placeOf(p.Endpoint, of.steps)
+	place := placeIn(p.Endpoint.Root, of.steps)
 	ev := finding.Event{Model: k.model, Field: k.field, Place: place, Err: of.err, Class: of.value, Literal: of.literal, Sent: of.value.String(), Key: of.key, Of: place.Total(), Values: of.responses}
 	if of.key != "" {
 		ev.Sent, ev.Literal, ev.Of = finding.NoKey(of.key), "", place.Count(wire.Object)
@@ -200,25 +200,4 @@ func (c *Checked) tell(p *PairResult, k failing, of *failed, by *checker) {
 		}
 	}
 	sortFindings(all)
-}
-
-// placeOf is the place of an endpoint that the steps to a value lead to, as far as the shape has it.
-func placeOf(e *shape.Endpoint, steps []wire.Step) *shape.Place {
-	p := e.Root
-	for _, s := range steps {
-		var inner *shape.Place
-		switch {
-		case s.Index >= 0:
-			inner = p.Elem
-		case p.Key(s.Name) != nil:
-			inner = p.Key(s.Name).Place
-		default:
-			inner = p.Member
-		}
-		if inner == nil {
-			break
-		}
-		p = inner
-	}
-	return p
 }
