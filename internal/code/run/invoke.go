@@ -205,6 +205,9 @@ func (m *Machine) force(o *Object) error {
 		return err
 	}
 	if got := v.object(); got != nil && got != o {
+		if err := m.force(got); err != nil { // the instance of another class that it hands out
+			return err
+		}
 		o.Fields, o.Type = got.Fields, got.Type
 	}
 	return nil

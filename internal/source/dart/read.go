@@ -219,6 +219,7 @@ func (r *reading) model(c *code.Class) *model.Model {
 	var o *run.Object
 	if fn != nil {
 		s := r.machine.SurveyOf(fn, run.TypeOf(c))
+		r.standsFor(c, s)
 		switch o = s.Object; {
 		case s.Lost != "":
 			m.Reading, m.Why, m.WhyPos = model.Unfollowed, s.Lost, fn.Pos
@@ -235,10 +236,38 @@ func (r *reading) model(c *code.Class) *model.Model {
 	}
 	for _, f := range r.machine.FieldsOf(o) {
 		of := r.field(f)
+		if o.Type.Class != c { // of the class that a generator writes for it
+			of.Pos = declaredAt(c, of)
+		}
 		of.Stale = stale[of.Name]
 		m.Fields = append(m.Fields, of)
 	}
 	return m
+}
+
+// standsFor notes that a class whose reader hands out an instance of another one stands for that: the class that a generator
+// writes behind a factory constructor.
+func (r *reading) standsFor(c *code.Class, s *run.Survey) {
+	o := s.Object
+	if o != nil && o.Type.Class != nil && o.Type.Class != c && r.models[o.Type.Class] == nil && strings.HasPrefix(o.Type.Class.Name, "_") {
+		r.parts.alone[o.Type.Class] = c
+	}
+}
+
+// declaredAt is where a class declares a property as a parameter of a factory constructor; where it does not, it is where
+// the property stands.
+func declaredAt(c *code.Class, f *model.Field) model.Pos {
+	for _, fn := range c.Funcs {
+		if !fn.Factory || fn.Redirect == nil {
+			continue
+		}
+		for _, param := range fn.Params {
+			if param.Name == f.Name {
+				return param.Pos
+			}
+		}
+	}
+	return f.Pos
 }
 
 func (r *reading) field(f run.Field) *model.Field {
