@@ -3673,14 +3673,14 @@ func berth(_ data: Data) throws -> Berth? {
 `,
 	}, []run{
 		{"check App berth", 1, `0 of 3 responses would not decode: 0 breaks, 2 misreads in 1 model
-  2/3  misreads  Berth       "4" seen as null  Berth.swift:3
-  1/3  misreads  Berth.tags  1 seen as []      Berth.swift:6
+  2/3  misreads  Berth.number  "4" seen as null  Berth.swift:3
+  1/3  misreads  Berth.tags    1 seen as []      Berth.swift:6
 
 Berth  App/Berth.swift:3:8
   Foundation JSONDecoder
   decoded from berth/* at $: 3 objects in 3 responses
 
-  misreads  Berth  App/Berth.swift:3:8  an error that the code drops: the app sees nothing [swallowed-error]
+  misreads  number  App/Berth.swift:3:8  an error that the code drops: the app sees nothing [swallowed-error]
             sent      a number with a fraction  in 1 of 3 values, 1 of 3 responses
                       a string that is a number  in 1 of 3 values, 1 of 3 responses
             when      all since berth/2

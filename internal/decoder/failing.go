@@ -103,6 +103,11 @@ func (p *Plan) Guesses() bool {
 	return p.any(func(n *Node) bool { return n.Op == OpUnknown || n.Inside || n.Op == OpElem }, func(Step) bool { return false })
 }
 
+// Has says whether some node of the plan is one that is looked for.
+func (p *Plan) Has(node func(*Node) bool) bool {
+	return p.any(node, func(Step) bool { return false })
+}
+
 // any says whether some node or some step of the plan is one that is looked for.
 func (p *Plan) any(node func(*Node) bool, step func(Step) bool) bool {
 	seen := map[*Node]bool{}

@@ -454,6 +454,8 @@ func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *find
 		name := markup.ShowKey(ev.Key)
 		if ev.Field != nil {
 			name = ev.Field.Name
+		} else if steps := ev.Place.Steps; name == "" && ev.Model.Kind != model.Enum && ev.Model.Raw == nil && ev.Class.Kind < wire.Array && len(steps) > 0 && steps[len(steps)-1].Index == wire.MemberStep {
+			name = markup.ShowKey(steps[len(steps)-1].Name) // what code asks for without making a property of it
 		}
 		if ev.Key != "" && ev.Field != nil && ev.Element {
 			name = ev.Field.Name + "." + markup.ShowKey(ev.Key)

@@ -136,7 +136,7 @@ func (e *entry) words(t *model.Type) (words []string) {
 			words = append(words, text)
 		}
 	}
-	for _, fn := range e.fns {
+	in := func(fn *code.Func) {
 		code.WalkBody(fn.Do(), func(x *code.Expr) {
 			if x.Op == code.Text {
 				add(x.Text)
@@ -145,7 +145,17 @@ func (e *entry) words(t *model.Type) (words []string) {
 			}
 		})
 	}
+	for _, fn := range e.fns {
+		in(fn)
+	}
 	e.each(t, func(m *model.Model) {
+		if _, d := Of(m); d != nil && m.Kind != model.Enum {
+			for _, c := range d.Parts {
+				for _, fn := range c.Funcs {
+					in(fn)
+				}
+			}
+		}
 		if m.Kind == model.Enum && len(m.Cases) > 0 {
 			add(m.Cases[0].Name)
 		}

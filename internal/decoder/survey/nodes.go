@@ -126,6 +126,9 @@ func (s *survey) build(path string, seen decoder.Seen, at *spot) *decoder.Node {
 			}
 		}
 	}
+	if at.open { // whatever else is there may be read
+		n.Steps = append(n.Steps, decoder.Step{Property: -1, Node: &decoder.Node{Op: decoder.OpUnknown, Opaque: true}})
+	}
 	for _, in := range at.inner { // what is asked for and goes into no property
 		if !read[in.name] {
 			n.Steps = append(n.Steps, decoder.Step{Property: -1, Node: s.beside(in)})

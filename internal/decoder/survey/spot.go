@@ -28,6 +28,8 @@ type spot struct {
 	tried   int    // how many of the samples it has been
 	gone    bool   // it is left out: the code takes no sample
 	turned  bool   // it has been an object before it became a list
+	open    bool   // of an object: all of its members are asked for
+	maybe   bool   // of a member: its name is one that the code has, and may mean something else
 	inner   []*spot
 	as      *decoder.Plan // what a library decodes it by, nil where the code reads it itself
 }
@@ -35,7 +37,7 @@ type spot struct {
 // samples are what a scalar is tried to be, the first that the code takes. Words of the code's own come behind.
 var samples = []string{
 	`"text"`, `1`, `true`, `"2026-03-01T09:30:00Z"`, `1.5`, `"1"`, `"6f9619ff-8b86-d011-b42d-00cf4fc964ff"`, `"https://saltmere.example/a"`,
-	`"2026-03-01"`, `"09:30:00"`, `"1.5"`, `"true"`, `"YWJj"`, `"a"`,
+	`"2026-03-01"`, `"SAL"`, `"09:30:00"`, `"1.5"`, `"true"`, `"YWJj"`, `"a"`,
 }
 
 // memberKey is the name of the one member of a table.

@@ -6,6 +6,7 @@ package survey
 import (
 	"slices"
 	"strings"
+	"unicode"
 
 	"vetta/internal/decoder"
 	"vetta/internal/model"
@@ -31,6 +32,11 @@ type Run func(doc *wire.Value) (out decoder.Outcome, asked map[*wire.Value]*Aske
 func Of(run Run, models func(name string) *model.Model, words []string) *decoder.Node {
 	s := &survey{run: run, models: models, root: &spot{shape: object}, samples: samples}
 	for _, w := range words {
+		if isName(w) && len(s.names) < maxNames {
+			s.names = append(s.names, w)
+		}
+	}
+	for _, w := range words {
 		if text := quote(w); !slices.Contains(s.samples, text) && len(s.samples) < maxSamples {
 			s.samples = append(s.samples[:len(s.samples):len(s.samples)], text)
 		}
@@ -44,19 +50,39 @@ func Of(run Run, models func(name string) *model.Model, words []string) *decoder
 		}
 	}
 	s.depend()
-	return s.node()
+	if s.prune(s.root) {
+		s.depend()
+	}
+	if n := s.node(); asks(n) {
+		return n
+	}
+	return nil
+}
+
+// asks says whether a node asks for some member.
+func asks(n *decoder.Node) bool {
+	return (&decoder.Plan{Root: n}).Has(func(n *decoder.Node) bool { return n.Op == decoder.OpAt })
+}
+
+// isName says whether a text may be the name of a member.
+func isName(text string) bool {
+	return text != "" && !strings.ContainsFunc(text, func(r rune) bool {
+		return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '_' && r != '-' && r != '$'
+	})
 }
 
 // limits keep the experiments short.
 const (
 	maxRuns    = 400 // until a document is found that the code takes
 	maxSamples = 60
+	maxNames   = 40
 )
 
 type survey struct {
 	run     Run
 	models  func(name string) *model.Model
 	samples []string
+	names   []string // that members may have which code compares with its own
 	root    *spot
 	seen    decoder.Seen       // what the code makes of the document
 	changes map[*spot][]string // by leaf: the paths of what is seen otherwise when it changes
@@ -154,9 +180,9 @@ func (s *survey) refine() bool {
 		if !without.ok || without.out.Err != nil || without.out.Seen.String() != s.seen.String() {
 			continue
 		}
-		for _, text := range []string{`[1]`, `["text"]`, `{"key":1}`, `1`, `true`, `"2026-03-01T09:30:00Z"`} {
+		for _, text := range append([]string{`[1]`, `["text"]`, `{"key":1}`}, s.samples...) {
 			r := s.with(&change{at: leaf, text: text})
-			if !r.ok || r.out.Err != nil {
+			if !r.ok || r.out.Err != nil && !asksMore(r) {
 				continue
 			}
 			var asked *Asked
@@ -172,8 +198,24 @@ func (s *survey) refine() bool {
 				return leaf.become(object)
 			case asked != nil && asked.Members && text[0] == '{':
 				return leaf.become(table)
-			case text[0] != '[' && text[0] != '{' && r.out.Seen.String() != s.seen.String():
+			case text[0] != '[' && text[0] != '{' && (r.out.Err != nil || r.out.Seen.String() != s.seen.String()):
 				leaf.text = text
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// asksMore says whether code has asked for members that the document has no place for yet.
+func asksMore(r result) bool {
+	for v, a := range r.asked {
+		sp := r.spots[v]
+		if sp == nil || sp.shape != object {
+			continue
+		}
+		for _, name := range a.Names {
+			if !slices.ContainsFunc(sp.inner, func(m *spot) bool { return m.name == name }) {
 				return true
 			}
 		}
@@ -198,8 +240,16 @@ func (s *survey) take(r result) (changed bool) {
 			}
 		case a.Elements && sp.shape != list && len(sp.inner) == 0:
 			changed = sp.become(list) || changed
-		case a.Members && !a.Elements && sp.shape != table && len(sp.inner) == 0:
-			changed = sp.become(table) || changed
+		case a.Members && !a.Elements && !sp.open && sp.shape != table && len(sp.inner) == 0:
+			// By their names, perhaps, or whatever they are.
+			if sp.become(object); len(s.names) == 0 {
+				sp.become(table)
+			}
+			sp.open, changed = true, true
+			for _, name := range s.names {
+				m, _ := sp.member(name)
+				m.maybe = len(sp.inner) > 0
+			}
 		}
 		if sp.shape != object {
 			continue
@@ -244,6 +294,24 @@ func (s *survey) advance(sp *spot) bool {
 		return false
 	}
 	return true
+}
+
+// prune leaves members out that were tried by their names and make no difference; it says whether there were some.
+func (s *survey) prune(sp *spot) (pruned bool) {
+	if sp.open && sp.shape == object {
+		before := len(sp.inner)
+		sp.inner = slices.DeleteFunc(sp.inner, func(m *spot) bool {
+			return m.maybe && !slices.ContainsFunc(m.leaves(), func(l *spot) bool { return len(s.changes[l]) > 0 })
+		})
+		pruned = len(sp.inner) < before
+		if len(sp.inner) == 0 {
+			sp.become(table)
+		}
+	}
+	for _, in := range sp.inner {
+		pruned = s.prune(in) || pruned
+	}
+	return pruned
 }
 
 // depend finds what is seen otherwise when a value is another.

@@ -26,7 +26,12 @@ func (c Change) String() string {
 func Say(text string) Change { return Change{Why: text} }
 
 // Redeclare is the finding's field with another type.
-func (f *Finding) Redeclare(typ, why string) Change { return Change{Code: f.declared(typ), Why: why} }
+func (f *Finding) Redeclare(typ, why string) Change {
+	if f.Model != nil && f.Field == nil && f.Declared == "" { // what code asks for without making a property of it
+		return Say("admit what is sent there, or handle the error where it is caught")
+	}
+	return Change{Code: f.declared(typ), Why: why}
+}
 
 // SuggestedType is a type of the model's language that admits the finding's values, "" for
 // none.
