@@ -2,10 +2,8 @@ package decoder
 
 import (
 	"encoding/base64"
-	"encoding/json"
 	"math"
 	"strconv"
-	"strings"
 
 	"vetta/internal/wire"
 )
@@ -118,15 +116,7 @@ func (s Seen) appendMembers(b []byte, strict bool) []byte {
 	return append(b, '}')
 }
 
-func appendString(b []byte, text string) []byte {
-	var out strings.Builder
-	enc := json.NewEncoder(&out)
-	enc.SetEscapeHTML(false)
-	if err := enc.Encode(text); err != nil {
-		return append(b, `""`...)
-	}
-	return append(b, strings.TrimSuffix(out.String(), "\n")...)
-}
+func appendString(b []byte, text string) []byte { return append(b, wire.Quote(text)...) }
 
 // String writes the value on one line for people.
 func (s Seen) String() string { return string(s.append(nil, false)) }

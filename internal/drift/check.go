@@ -406,8 +406,8 @@ func (r *ModelResult) finding(k *finding.Kind, field *model.Field, name, declare
 	return f
 }
 
-// event makes an event part of a finding.
-func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *finding.Event, renames map[renameKey]*rename, moves map[renameKey]*move) {
+// event makes an event part of a finding, and answers that with the site; nil where it is no finding.
+func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *finding.Event, renames map[renameKey]*rename, moves map[renameKey]*move) (f *finding.Finding, site *finding.Site) {
 	kind := kindOf(ev)
 	var renamed *rename
 	if ev.Key != "" {
@@ -434,9 +434,8 @@ func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *find
 		}
 	}
 	if kind == nil {
-		return
+		return nil, nil
 	}
-	var f *finding.Finding
 	if ev.Model == nil {
 		f = &finding.Finding{Kind: kind, Level: kind.Level, Name: p.Plan.Declared, Declared: p.Plan.Declared, Sites: nil}
 		if p.Call != nil {
@@ -452,10 +451,11 @@ func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *find
 		}
 	} else {
 		name := markup.ShowKey(ev.Key)
-		if ev.Field != nil {
+		switch {
+		case ev.Field != nil:
 			name = ev.Field.Name
-		} else if steps := ev.Place.Steps; name == "" && ev.Model.Kind != model.Enum && ev.Model.Raw == nil && ev.Class.Kind < wire.Array && len(steps) > 0 && steps[len(steps)-1].Index == wire.MemberStep {
-			name = markup.ShowKey(steps[len(steps)-1].Name) // what code asks for without making a property of it
+		case ev.Key == "":
+			name = markup.ShowKey(beside(ev))
 		}
 		if ev.Key != "" && ev.Field != nil && ev.Element {
 			name = ev.Field.Name + "." + markup.ShowKey(ev.Key)
@@ -517,7 +517,20 @@ func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *find
 			f.Seen = nothing(p.Plan)
 		}
 	}
-	f.Add(e, ev)
+	return f, f.Add(e, ev)
+}
+
+// beside is the key of a value that code of a class asks for without making a property of it; "" for what a class as a
+// whole is made of.
+func beside(ev *finding.Event) string {
+	steps := ev.Place.Steps
+	if len(steps) == 0 || steps[len(steps)-1].Index != wire.MemberStep || ev.Class.Kind >= wire.Array {
+		return ""
+	}
+	if ev.Model.Kind == model.Enum || ev.Model.Raw != nil { // which are made of one value
+		return ""
+	}
+	return steps[len(steps)-1].Name
 }
 
 // nothing is what an app sees of a key that is absent.

@@ -103,8 +103,8 @@ func (f failures) model() (m *model.Model, ok bool) {
 	return m, ok
 }
 
-// explain makes findings, where more responses fail than the counts have told of, of what responses of a pair fail at that the counts have not told of: what code does with
-// several values together, and where limits of a decoder are hit.
+// explain makes findings of what responses of a pair fail at where more of them fail than the counts have told of: what
+// code does with several values together, and where limits of a decoder are hit.
 func (c *Checked) explain(p *PairResult, by *checker) {
 	if p.Lost <= p.counted {
 		return
@@ -152,7 +152,7 @@ func (c *Checked) told(p *PairResult, k failing) bool {
 
 // tell makes a finding of a failure.
 func (c *Checked) tell(p *PairResult, k failing, of *failed, by *checker) {
-	place := placeIn(p.Endpoint.Root, of.steps)
+	place := p.Endpoint.Root.Nearest(of.steps)
 	ev := finding.Event{Model: k.model, Field: k.field, Place: place, Err: of.err, Class: of.value, Literal: of.literal, Sent: of.value.String(), Key: of.key, Of: place.Total(), Values: of.responses}
 	if of.key != "" {
 		ev.Sent, ev.Literal, ev.Of = finding.NoKey(of.key), "", place.Count(wire.Object)
@@ -167,37 +167,24 @@ func (c *Checked) tell(p *PairResult, k failing, of *failed, by *checker) {
 		err := *ev.Err
 		err.Advice, ev.Err = "admit what is sent there, or handle the error where it is caught", &err
 	}
-	var result *ModelResult
-	known := false
-	if k.model != nil {
-		_, known = by.results[k.model]
-		result = by.result(k.model)
-	}
-	if kindOf(&ev) == nil {
+	_, known := by.results[k.model]
+	f, site := by.event(p, p.Pair, p.Endpoint, &ev, nil, nil)
+	if site == nil || len(site.Tallies)+len(site.Examples) > 0 { // no finding, or one that is counted
 		return
 	}
-	by.event(p, p.Pair, p.Endpoint, &ev, nil, nil)
-	var all []*finding.Finding
-	if result != nil {
-		all = result.Findings
-		if !known {
-			c.Models = append(c.Models, result)
-			c.inOrder()
-		}
-	} else {
-		all = p.Findings
+	site.Responses, site.Exact, site.Examples = of.responses, p.LostExact, []shape.Example{of.example}
+	for i := range site.Sent {
+		site.Sent[i].Responses = of.responses
 	}
-	for _, f := range all {
-		for _, s := range f.Sites {
-			if s.Endpoint == p.Endpoint && s.Place == place.Path() && len(s.Tallies) == 0 && len(s.Examples) == 0 {
-				s.Responses, s.Exact = of.responses, p.LostExact
-				s.Examples = []shape.Example{of.example}
-				for i := range s.Sent {
-					s.Sent[i].Responses = of.responses
-				}
-				finish(f)
-			}
-		}
+	finish(f)
+	if k.model == nil {
+		sortFindings(p.Findings)
+		return
 	}
-	sortFindings(all)
+	result := by.results[k.model]
+	sortFindings(result.Findings)
+	if !known {
+		c.Models = append(c.Models, result)
+		c.inOrder()
+	}
 }

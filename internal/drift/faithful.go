@@ -2,7 +2,6 @@ package drift
 
 import (
 	"slices"
-	"strconv"
 	"strings"
 
 	"vetta/internal/shape"
@@ -13,16 +12,24 @@ import (
 // that has all that was seen, and with each value in it that was seen in its place, one at a time. What the code does with
 // several values together, that does not show.
 func (p *PairResult) faithful() bool {
-	t := &tryout{p: p, root: p.Place, choice: map[*shape.Place]string{}}
+	t := &tryout{p: p, root: p.Place, choice: map[*shape.Place]string{}, literals: map[*shape.Place][]string{}}
 	if p.Plan.Whole {
 		t.root = p.Endpoint.Root
+	}
+	t.root.Walk(func(in *shape.Place) { t.literals[in] = literals(in) })
+	tries := 0
+	for in, all := range t.literals {
+		tries += len(all) + len(in.Keys)
+	}
+	if tries*len(t.literals) > mostWritten {
+		return false
 	}
 	if !t.settle() {
 		return false
 	}
 	ok := true
 	t.root.Walk(func(in *shape.Place) {
-		for _, literal := range literals(in) {
+		for _, literal := range t.literals[in] {
 			ok = ok && t.agree(in, literal, nil)
 		}
 		for _, k := range in.Keys {
@@ -32,14 +39,19 @@ func (p *PairResult) faithful() bool {
 	return ok
 }
 
-// mostTries is how many documents are tried until one is found that decodes.
-const mostTries = 60
+// mostTries is how many documents are tried until one is found that decodes, mostWritten how many values may stand in all
+// that are: beyond, running the code over the responses costs no more.
+const (
+	mostTries   = 60
+	mostWritten = 100_000
+)
 
 // tryout makes documents of what was seen.
 type tryout struct {
-	p      *PairResult
-	root   *shape.Place            // of the documents
-	choice map[*shape.Place]string // what stands at places where it is not what is seen most
+	p        *PairResult
+	root     *shape.Place // of the documents
+	literals map[*shape.Place][]string
+	choice   map[*shape.Place]string // what stands at places where it is not what is seen most
 }
 
 // settle finds a document that both take; it answers false where they differ about one.
@@ -54,8 +66,8 @@ func (t *tryout) settle() bool {
 		if !byCode {
 			return true
 		}
-		in := placeIn(t.root, at)
-		all := literals(in)
+		in := t.root.Nearest(at)
+		all := t.literals[in]
 		if tried[in]++; tried[in] >= len(all) {
 			return true // nothing that was seen there is taken
 		}
@@ -103,7 +115,7 @@ func (t *tryout) document(in *shape.Place, literal string, without *shape.Key) *
 func (t *tryout) write(b *strings.Builder, p, in *shape.Place, literal string, without *shape.Key) {
 	text := t.choice[p]
 	if text == "" {
-		text = literals(p)[0]
+		text = t.literals[p][0]
 	}
 	if p == in && without == nil {
 		text = literal
@@ -126,7 +138,7 @@ func (t *tryout) write(b *strings.Builder, p, in *shape.Place, literal string, w
 				b.WriteByte(',')
 			}
 			first = false
-			b.WriteString(strconv.Quote(k.Name) + ":")
+			b.WriteString(wire.Quote(k.Name) + ":")
 			t.write(b, k.Place, in, literal, without)
 		}
 		if p.Member != nil && p.Member.Total() > 0 {
@@ -174,24 +186,4 @@ func literals(p *shape.Place) (all []string) {
 		all = []string{"null"}
 	}
 	return all
-}
-
-// placeIn is the place that steps lead to from another, as far as they do.
-func placeIn(p *shape.Place, steps []wire.Step) *shape.Place {
-	for _, s := range steps {
-		var inner *shape.Place
-		switch {
-		case s.Index >= 0:
-			inner = p.Elem
-		case p.Key(s.Name) != nil:
-			inner = p.Key(s.Name).Place
-		default:
-			inner = p.Member
-		}
-		if inner == nil {
-			break
-		}
-		p = inner
-	}
-	return p
 }

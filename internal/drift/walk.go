@@ -337,20 +337,11 @@ func (w *walk) byText(n *decoder.Node, place *shape.Place, c shape.Class) bool {
 
 // notFollowed notes that nothing is claimed of the classes that values of a type hold.
 func (w *walk) notFollowed(t *model.Type, why string) {
-	var reach func(t *model.Type)
-	reach = func(t *model.Type) {
-		t.Walk(func(t *model.Type) {
-			if m := t.Model; m != nil && w.unfollowed[m] == "" {
-				w.unfollowed[m] = why
-				for _, f := range m.Fields {
-					if !f.Static {
-						reach(f.Type)
-					}
-				}
-			}
-		})
-	}
-	reach(t)
+	t.Reach(func(m *model.Model) {
+		if w.unfollowed[m] == "" {
+			w.unfollowed[m] = why
+		}
+	})
 }
 
 // notClaimed notes that nothing is claimed of the field that is walked.

@@ -141,7 +141,8 @@ type Model struct {
 	// Likely says that nothing in the source decodes anything, and that it looks like data; Perhaps that it
 	// does not, so that it is a model only where responses have its keys.
 	Likely, Perhaps bool
-	// Decoder is what decodes it as the user says, whatever the source does; nil where he says nothing.
+	// Decoder is what decodes it whatever calls say: as the user says, else as code says that makes it of an element by
+	// hand; nil where neither does.
 	Decoder *Settings
 	Inline  *Type     // of a Kotlin value class: what a property of it is compiled to
 	Builder []*Method // the setters of a builder that makes its instances, where it has one
@@ -285,7 +286,8 @@ type Settings struct {
 	// Root is what the call that decodes says of the document as a whole alone: that its type takes no null, the
 	// annotation that it is read by. It is no setting of the decoder, and not shown as one.
 	Root RootSaid
-	// Entry is the function that decodes and what it is run by, a *run.Entry; nil where a library decodes.
+	// Entry is what code of the app decodes by: the function and what it is run by, a *run.Entry; of C# the type that it
+	// makes of a response, a *Type. nil where a library decodes.
 	Entry any
 	// Qualifiers are the annotations of the project by which properties ask for adapters of their own.
 	Qualifiers []string

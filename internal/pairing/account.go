@@ -9,7 +9,6 @@ import (
 	"vetta/internal/drift"
 	"vetta/internal/model"
 	"vetta/internal/shape"
-	"vetta/internal/source"
 )
 
 // Account lists all that is in no list yet, when the pairs have been checked: then every model of the set
@@ -24,7 +23,7 @@ func (r *Result) Account(set *model.Set, s *shape.Shape, checked *drift.Checked)
 		a.otherKind[p.Plan.Declared] = a.otherKind[p.Plan.Declared] || len(p.Findings) > 0
 	}
 	for _, p := range r.Pairs {
-		source.Reach(p.Plan.Type, func(m *model.Model) {
+		p.Plan.Type.Reach(func(m *model.Model) {
 			if a.partOf[m] == "" {
 				a.partOf[m] = p.Plan.Declared
 			}
@@ -33,7 +32,7 @@ func (r *Result) Account(set *model.Set, s *shape.Shape, checked *drift.Checked)
 	for _, p := range r.pairers {
 		for _, t := range p.app.roots {
 			if t.plan.Unclaimed() != "" {
-				source.Reach(t.typ, func(m *model.Model) {
+				t.typ.Reach(func(m *model.Model) {
 					if known := a.unclaimed[m]; known == nil || known.model != m && t.model == m {
 						a.unclaimed[m] = t
 					}

@@ -6,7 +6,6 @@ import (
 	"vetta/internal/drift"
 	"vetta/internal/model"
 	"vetta/internal/shape"
-	"vetta/internal/source"
 	"vetta/internal/trial"
 	"vetta/internal/wire"
 )
@@ -138,7 +137,7 @@ func (m *Matcher) Around(t *model.Type) (*decoder.Plan, *model.Call) {
 			return nil, nil
 		}
 		holds := false
-		source.Reach(r.typ, func(held *model.Model) { holds = holds || held == inner.Model })
+		r.typ.Reach(func(held *model.Model) { holds = holds || held == inner.Model })
 		if holds && only != nil {
 			return nil, nil
 		}

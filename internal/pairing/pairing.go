@@ -11,7 +11,6 @@ import (
 	"vetta/internal/drift"
 	"vetta/internal/model"
 	"vetta/internal/shape"
-	"vetta/internal/source"
 )
 
 // Result is how types and endpoints were paired.
@@ -88,7 +87,7 @@ func declare(set *model.Set, pairs []*drift.Pair) {
 		known[m] = true
 	}
 	for _, p := range pairs {
-		source.Reach(p.Plan.Type, func(m *model.Model) {
+		p.Plan.Type.Reach(func(m *model.Model) {
 			if !known[m] {
 				known[m] = true
 				set.Models = append(set.Models[:len(set.Models):len(set.Models)], m)
@@ -102,7 +101,7 @@ func declare(set *model.Set, pairs []*drift.Pair) {
 func (r *Result) leavePerhaps(set *model.Set) {
 	held := map[*model.Model]bool{}
 	for _, p := range r.Pairs {
-		source.Reach(p.Plan.Type, func(m *model.Model) { held[m] = true })
+		p.Plan.Type.Reach(func(m *model.Model) { held[m] = true })
 	}
 	before := len(set.Models)
 	set.Models = slices.DeleteFunc(slices.Clone(set.Models), func(m *model.Model) bool { return m.Perhaps && !held[m] })
@@ -152,7 +151,7 @@ type tried struct {
 // choose makes a pair of a candidate.
 func (p *pairer) choose(c *candidate) {
 	p.chosen[c.root] = true
-	source.Reach(c.root.typ, func(m *model.Model) { p.paired[m] = true })
+	c.root.typ.Reach(func(m *model.Model) { p.paired[m] = true })
 	for _, m := range classesOf(c.root.plan.Root) {
 		p.paired[m] = true
 	}
@@ -200,7 +199,7 @@ func (p *pairer) manual(byHand [][]*drift.Pair) {
 				continue
 			}
 			p.taken[pair.Endpoint] = true
-			source.Reach(pair.Plan.Type, func(m *model.Model) { p.paired[m] = true })
+			pair.Plan.Type.Reach(func(m *model.Model) { p.paired[m] = true })
 		}
 	}
 }
@@ -320,7 +319,7 @@ func (p *pairer) holder(e *shape.Endpoint, all []*candidate) (found *candidate) 
 			continue
 		}
 		holds := false
-		source.Reach(c.root.typ, func(m *model.Model) { holds = holds || m == all[held].root.model })
+		c.root.typ.Reach(func(m *model.Model) { holds = holds || m == all[held].root.model })
 		if holds && found != nil {
 			return nil
 		}

@@ -6,14 +6,9 @@ import (
 
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/library"
-	"vetta/internal/decoder/sharp"
 	"vetta/internal/drift"
 	"vetta/internal/model"
-	"vetta/internal/source"
 )
-
-// csharp is the language whose code tells what becomes of a response that is null.
-const csharp = "csharp"
 
 // root is a type that may be what a response is decoded into.
 type root struct {
@@ -39,7 +34,6 @@ func rootsOf(set *model.Set) (roots []*root) {
 	known := map[string]*root{}
 	called := map[*model.Model]bool{}
 	finder, planners := library.NewFinder(set), library.Planners{}
-	asCalled := nullables(set.Calls)
 	add := func(t *model.Type, declared string, call *model.Call, held bool) {
 		m := firstModel(t)
 		if m == nil {
@@ -51,12 +45,10 @@ func rootsOf(set *model.Set) (roots []*root) {
 		}
 		settings, drops := finder.For(t)
 		lib := library.For(m.Language, settings)
-		plan := planners.Plan(lib, asCalled(t), declared, settings)
+		plan := planners.Plan(lib, finder.AsCalled(t), declared, settings)
 		library.Drops(plan, drops)
 		library.Awaited(plan)
-		if m.Language == csharp {
-			sharp.RefusesNull(plan, t, set.Runs[csharp])
-		}
+		library.RefusesNull(plan)
 		r := &root{typ: t, declared: declared, model: m, call: call, held: held, plan: plan, library: lib.Name}
 		known[t.Key()] = r
 		r.asks = keysOf(plan)
@@ -74,12 +66,12 @@ func rootsOf(set *model.Set) (roots []*root) {
 	for _, c := range set.Calls {
 		if c.Type != nil {
 			add(c.Type.Unwrapped(), c.Declared, c, false)
-			source.Reach(c.Type, func(m *model.Model) { called[m] = true })
+			c.Type.Reach(func(m *model.Model) { called[m] = true })
 		}
 	}
 	held := map[*model.Model]bool{}
 	for _, m := range set.Models {
-		source.Held(m, func(inner *model.Model) {
+		m.Held(func(inner *model.Model) {
 			if inner != m {
 				held[inner] = true
 			}
@@ -93,28 +85,6 @@ func rootsOf(set *model.Set) (roots []*root) {
 		}
 	}
 	return roots
-}
-
-// nullables finds the type that a type is decoded as: the one that takes null too, where all calls that decode it say so.
-func nullables(calls []*model.Call) func(*model.Type) *model.Type {
-	as := map[string]*model.Type{} // nil where some call does not
-	for _, c := range calls {
-		if c.Type == nil {
-			continue
-		}
-		key := c.Type.Unwrapped().Key()
-		if c.Type.Kind != model.Optional {
-			as[key] = nil
-		} else if _, known := as[key]; !known {
-			as[key] = c.Type
-		}
-	}
-	return func(t *model.Type) *model.Type {
-		if of := as[t.Key()]; of != nil {
-			return of
-		}
-		return t
-	}
 }
 
 // isForSending says whether a model is one for what an app sends, by its name alone: CreatePassBody,

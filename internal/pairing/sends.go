@@ -11,7 +11,6 @@ import (
 	"vetta/internal/encoder"
 	"vetta/internal/model"
 	"vetta/internal/shape"
-	"vetta/internal/source"
 	"vetta/internal/wire"
 )
 
@@ -54,7 +53,7 @@ func sentRootsOf(set *model.Set) (roots []*sentRoot) {
 	called := map[*model.Model]bool{}
 	for _, c := range append(set.Calls[:len(set.Calls):len(set.Calls)], set.Sends...) {
 		if c.Type != nil {
-			source.Reach(c.Type, func(m *model.Model) { called[m] = true })
+			c.Type.Reach(func(m *model.Model) { called[m] = true })
 		}
 	}
 	for _, m := range set.Models { // by their names alone

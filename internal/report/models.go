@@ -13,7 +13,6 @@ import (
 	"vetta/internal/decoder/library"
 	"vetta/internal/markup"
 	"vetta/internal/model"
-	"vetta/internal/source"
 )
 
 // Models is what was read from source, as the JSON layout has it.
@@ -195,7 +194,7 @@ func inParts[T any](set *model.Set, made func([]ModelEntry) T, take func(T)) {
 	sent := map[*model.Model]bool{}
 	for _, c := range set.Sends {
 		if c.Type != nil {
-			source.Reach(c.Type, func(m *model.Model) { sent[m] = true })
+			c.Type.Reach(func(m *model.Model) { sent[m] = true })
 		}
 	}
 	results := make([]chan T, parts)

@@ -94,6 +94,21 @@ func (p *Place) Inner(steps []wire.Step) *Place {
 	return p
 }
 
+// Nearest is the place that the steps to a value lead to from another, as far as it has one.
+func (p *Place) Nearest(steps []wire.Step) *Place {
+	for _, s := range steps {
+		inner := p.Elem
+		if s.Index < 0 {
+			inner = p.child(s.Name)
+		}
+		if inner == nil {
+			break
+		}
+		p = inner
+	}
+	return p
+}
+
 func (p *Place) child(name string) *Place {
 	if name == "*" || p.Member != nil {
 		return p.Member

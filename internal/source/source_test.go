@@ -95,6 +95,6 @@ func FuzzRead(f *testing.F) {
 				}
 			}
 		}
-		Reach(&model.Type{Kind: model.Named}, func(*model.Model) {})
+		(&model.Type{Kind: model.Named}).Reach(func(*model.Model) {})
 	})
 }

@@ -48,8 +48,9 @@ func Of(set *model.Set, t *model.Type, declared string) (*decoder.Plan, error) {
 	case set.Runs["csharp"] != nil:
 		language = "csharp"
 	}
-	t = asCalled(set, t)
-	settings, drops := library.NewFinder(set).For(t)
+	finder := library.NewFinder(set)
+	t = finder.AsCalled(t)
+	settings, drops := finder.For(t)
 	lib := library.For(language, settings)
 	if lib == nil {
 		return nil, fmt.Errorf("%s names no model in the source", declared)
@@ -67,24 +68,6 @@ func Of(set *model.Set, t *model.Type, declared string) (*decoder.Plan, error) {
 		inside(plan, set)
 	}
 	return plan, nil
-}
-
-// asCalled is a type as the source decodes it: Port? where all calls that decode a Port decode that.
-func asCalled(set *model.Set, t *model.Type) *model.Type {
-	var nullable *model.Type
-	for _, call := range set.Calls {
-		switch {
-		case call.Type == nil:
-		case call.Type.Key() == t.Key():
-			return t
-		case call.Type.Kind == model.Optional && call.Type.Args[0].Key() == t.Key():
-			nullable = call.Type
-		}
-	}
-	if nullable == nil {
-		return t
-	}
-	return nullable
 }
 
 // inside puts a plan at the place of a document where all calls that decode the type do it, if they parse that first.

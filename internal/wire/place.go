@@ -134,6 +134,7 @@ func (v *Value) Each(place []Step, visit func(v *Value, steps []Step)) { v.each(
 // At is the value that a step leads to from another, nil for none; of members of one name the last one.
 func (v *Value) At(s Step) (inner *Value) {
 	switch {
+	case v == nil:
 	case s.Index >= 0 && s.Index < len(v.Elems):
 		return v.Elems[s.Index]
 	case s.Index == MemberStep:

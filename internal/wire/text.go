@@ -3,8 +3,10 @@ package wire
 import (
 	"bytes"
 	"encoding/binary"
+	"encoding/json"
 	"math/bits"
 	"slices"
+	"strings"
 	"unicode/utf16"
 	"unicode/utf8"
 )
@@ -206,3 +208,17 @@ func unicodeEscape(data []byte) (r rune, n int) {
 }
 
 func notHex(c byte) bool { return hexValue(c) < 0 }
+
+// Quote is a text as a JSON string; of text that is no UTF-8, the Unicode replacement character stands for what is not.
+func Quote(text string) string {
+	if strings.IndexFunc(text, func(r rune) bool { return r < ' ' || r > '~' || r == '"' || r == '\\' }) < 0 {
+		return `"` + text + `"`
+	}
+	var out strings.Builder
+	enc := json.NewEncoder(&out)
+	enc.SetEscapeHTML(false)
+	if err := enc.Encode(text); err != nil {
+		return `""`
+	}
+	return strings.TrimSuffix(out.String(), "\n")
+}

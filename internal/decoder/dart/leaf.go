@@ -49,7 +49,7 @@ var collections = map[wire.Kind][]string{
 
 // looksInside says whether a list or an object at a place fares by what is in it, though nothing tells how.
 func (p *planner) looksInside(t tried, at *run.Place) bool {
-	fares := func(text string) (kind string, reason decoder.Reason) {
+	fares := func(text string) (class string, reason decoder.Reason) {
 		v, err := wire.Parse([]byte(text))
 		if err != nil {
 			return "", ""
@@ -61,10 +61,10 @@ func (p *planner) looksInside(t tried, at *run.Place) bool {
 	}
 	for _, kind := range []wire.Kind{wire.Array, wire.Object} {
 		samples := collections[kind]
-		kind, reason := fares(samples[0])
+		class, reason := fares(samples[0])
 		if reason != decoder.ReasonKind && slices.ContainsFunc(samples[1:], func(s string) bool {
-			k, r := fares(s)
-			return k != kind || r != reason
+			c, r := fares(s)
+			return c != class || r != reason
 		}) {
 			return true
 		}

@@ -4,6 +4,7 @@ import (
 	"vetta/internal/code"
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/eval"
+	"vetta/internal/decoder/sharp"
 	"vetta/internal/model"
 )
 
@@ -38,3 +39,6 @@ func Awaited(p *decoder.Plan) {
 	}
 	p.Root = &root
 }
+
+// RefusesNull makes a plan fail for a response that is null where code of the app does: see sharp.RefusesNull.
+func RefusesNull(p *decoder.Plan) { sharp.RefusesNull(p) }

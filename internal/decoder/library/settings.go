@@ -7,7 +7,6 @@ import (
 
 	"vetta/internal/decoder/sharp"
 	"vetta/internal/model"
-	"vetta/internal/source"
 )
 
 // Finder finds the settings by which types are decoded: those of the call that decodes a
@@ -57,7 +56,7 @@ func NewFinder(set *model.Set) *Finder {
 			continue
 		}
 		reached[key+"\x00"+name] = true
-		source.Reach(c.Type, func(m *model.Model) {
+		c.Type.Reach(func(m *model.Model) {
 			if at := (held{m, name}); f.around[at] == 0 {
 				f.around[at] = i + 1
 			}
@@ -101,6 +100,15 @@ func (f *Finder) For(t *model.Type) (settings *model.Settings, drops *model.Call
 		settings = said.Over(settings)
 	}
 	return settings, drops
+}
+
+// AsCalled is a type as the source decodes it: Port? where all calls that decode a Port decode that.
+func (f *Finder) AsCalled(t *model.Type) *model.Type {
+	calls := f.own[t.Key()]
+	if len(calls) == 0 || slices.ContainsFunc(calls, func(c *model.Call) bool { return c.Type.Kind != model.Optional }) {
+		return t
+	}
+	return calls[len(calls)-1].Type
 }
 
 // inSource is For as the source has it.

@@ -34,7 +34,7 @@ func Plan(t *model.Type, declared string, settings *model.Settings) *decoder.Pla
 	if root == nil {
 		return p
 	}
-	p.Root, p.Refuses, p.Whole = root, "", !takesElement(e.fns[0])
+	p.Root, p.Refuses, p.Whole = root, "", e.whole
 	p.Run = func(doc *wire.Value) decoder.Outcome {
 		if out, ok := e.run(doc, nil); ok {
 			return out
@@ -69,24 +69,10 @@ func partOf(t *model.Type, declared string, around *decoder.Plan) *decoder.Plan 
 	return p
 }
 
-// takesElement says whether a function is given a part of a document, rather than what was sent.
-func takesElement(fn *code.Func) bool {
-	return slices.ContainsFunc(fn.Params, func(p code.Param) bool {
-		if p.Type == nil {
-			return false
-		}
-		switch model.SimpleName(p.Type.Unwrapped().Name) {
-		case "JsonElement", "JsonDocument", "JsonNode", "JsonObject", "JsonArray", "JToken", "JObject", "JArray":
-			return true
-		}
-		return false
-	})
-}
-
 // models finds the classes that a type holds, and those of the program, by name.
 func (e *entry) models(t *model.Type) func(name string) *model.Model {
 	known := map[string]*model.Model{}
-	e.each(t, func(m *model.Model) {
+	t.Reach(func(m *model.Model) {
 		if known[m.Name] == nil {
 			known[m.Name] = m
 		}
@@ -111,24 +97,6 @@ func extendsOneOf(m *model.Model, known map[string]*model.Model) bool {
 	return false
 }
 
-// each calls visit for the classes that a type holds.
-func (e *entry) each(t *model.Type, visit func(*model.Model)) {
-	seen := map[*model.Model]bool{}
-	var reach func(t *model.Type)
-	reach = func(t *model.Type) {
-		t.Walk(func(t *model.Type) {
-			if m := t.Model; m != nil && !seen[m] {
-				seen[m] = true
-				visit(m)
-				for _, f := range m.Fields {
-					reach(f.Type)
-				}
-			}
-		})
-	}
-	reach(t)
-}
-
 // words are the texts that the functions compare with, and names of constants that a type holds.
 func (e *entry) words(t *model.Type) (words []string) {
 	add := func(text string) {
@@ -148,7 +116,7 @@ func (e *entry) words(t *model.Type) (words []string) {
 	for _, fn := range e.fns {
 		in(fn)
 	}
-	e.each(t, func(m *model.Model) {
+	t.Reach(func(m *model.Model) {
 		if _, d := Of(m); d != nil && m.Kind != model.Enum {
 			for _, c := range d.Parts {
 				for _, fn := range c.Funcs {

@@ -1,7 +1,6 @@
 package sharp
 
 import (
-	"strconv"
 	"strings"
 
 	"vetta/internal/code"
@@ -56,17 +55,6 @@ func (e *element) wrong(m *Machine, want string) error {
 }
 
 func elementOf(v *wire.Value) Value { return Value{Kind: Host, Ref: &element{v: v}} }
-
-// memberOf is the last member of a name.
-func memberOf(v *wire.Value, name string) *wire.Value {
-	var found *wire.Value
-	for _, m := range v.Members {
-		if m.Name == name {
-			found = m.Value
-		}
-	}
-	return found
-}
 
 func (e *element) items(m *Machine) ([]Value, error) {
 	m.asksElements(e.v, false)
@@ -275,7 +263,7 @@ func rawText(v *wire.Value) string {
 			if i > 0 {
 				b.WriteByte(',')
 			}
-			b.WriteString(strconv.Quote(m.Name) + ":" + rawText(m.Value))
+			b.WriteString(wire.Quote(m.Name) + ":" + rawText(m.Value))
 		}
 		return b.String() + "}"
 	}

@@ -15,7 +15,7 @@ const Name = "csharp"
 
 // enters is a World that knows which functions of the app make a value of a response.
 type enters interface {
-	Entries(t *model.Type) (fns []*code.Func, of []*code.Declared)
+	Entries(t *model.Type) (fns []*code.Func, of []*code.Declared, whole bool)
 }
 
 // entry is how the app makes a value of a type of a response by its own code.
@@ -23,6 +23,7 @@ type entry struct {
 	c      *Code
 	fns    []*code.Func
 	of     []*code.Declared
+	whole  bool // the first of them is given what was sent, rather than an element of it
 	decode Decode
 	lock   sync.Mutex
 }
@@ -43,7 +44,7 @@ func entryOf(t *model.Type, settings *model.Settings, program any, own *decoder.
 		return nil
 	}
 	e := &entry{c: c.Under(settings)}
-	if e.fns, e.of = w.Entries(t); len(e.fns) == 0 {
+	if e.fns, e.of, e.whole = w.Entries(t); len(e.fns) == 0 {
 		return nil
 	}
 	e.decode = func(t *model.Type, v *wire.Value, library string, options *code.Expr, in *code.Func, before *decoder.Seen) (decoder.Outcome, bool) {
@@ -110,13 +111,13 @@ func Entry(p *decoder.Plan, t *model.Type, program any) {
 }
 
 // RefusesNull makes a plan fail for null where the app does: its functions that make the type of a response throw for one
-// that is null, in its whole. program is as Entry has it.
-func RefusesNull(p *decoder.Plan, t *model.Type, program any) {
+// that is null, in its whole. Types of other languages are left as they are.
+func RefusesNull(p *decoder.Plan) {
 	if p.Root == nil || p.Root.Op != decoder.OpNil || p.Root.NullError != nil || p.Refuses != "" || p.Run != nil || p.Swallowed {
 		return
 	}
 	own := *p
-	e := entryOf(t, p.Settings, program, &own)
+	e := entryOf(p.Type, p.Settings, nil, &own)
 	null, err := wire.Parse([]byte("null"))
 	if e == nil || err != nil {
 		return

@@ -124,30 +124,11 @@ func (m *Machine) decoded(t *model.Type, v *wire.Value, library string, x *code.
 	if out.Err != nil {
 		at := v
 		for _, s := range out.At {
-			at = step(at, s)
+			at = at.At(s)
 		}
 		return Value{}, &Thrown{Class: out.Err.Kind, Message: out.Err.Message, At: at, Cause: out.Err}
 	}
 	return m.ValueOf(out.Seen, t), nil
-}
-
-func step(v *wire.Value, s wire.Step) *wire.Value {
-	if v == nil {
-		return nil
-	}
-	if s.Index == wire.MemberStep {
-		var found *wire.Value
-		for _, m := range v.Members {
-			if m.Name == s.Name {
-				found = m.Value
-			}
-		}
-		return found
-	}
-	if s.Index >= 0 && s.Index < len(v.Elems) {
-		return v.Elems[s.Index]
-	}
-	return nil
 }
 
 // raw is a map or a list whose values are elements or tokens.

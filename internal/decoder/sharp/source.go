@@ -323,7 +323,7 @@ func (m *Machine) populate(into Value, v *wire.Value, options *code.Expr, x *cod
 	if out.Err != nil {
 		at := v
 		for _, s := range out.At {
-			at = step(at, s)
+			at = at.At(s)
 		}
 		return &Thrown{Class: out.Err.Kind, Message: out.Err.Message, At: at, Cause: out.Err}
 	}

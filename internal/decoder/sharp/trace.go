@@ -49,7 +49,7 @@ func (m *Machine) asksKind(v *wire.Value, class string) {
 // memberIn is the last member of a name of a value, which is noted as asked for.
 func (m *Machine) memberIn(v *wire.Value, name string) *wire.Value {
 	m.asksName(v, name)
-	found := memberOf(v, name)
+	found := v.At(wire.MemberOf(name))
 	m.note(found)
 	return found
 }

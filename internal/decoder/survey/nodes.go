@@ -1,6 +1,7 @@
 package survey
 
 import (
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -41,7 +42,7 @@ func (s *survey) value(path string, at *spot, f *model.Field) *decoder.Node {
 	case at.shape == object: // an instance that is made of what is further in, or no instance
 		return s.nothing(at, path, s.within(path, seen, at, f), f)
 	}
-	return s.nothing(at, path, s.leaf(at, path, f, at.shape != scalar), f)
+	return s.nothing(at, path, s.leaf(at, path, f), f)
 }
 
 func anyKey(name string) (decoder.Seen, *decoder.Error) {
@@ -151,7 +152,7 @@ func (s *survey) beside(in *spot) *decoder.Node {
 	if in.gone || in.shape != scalar {
 		return &decoder.Node{Op: decoder.OpUnknown, Others: []string{in.name}}
 	}
-	leaf := s.leaf(in, "", nil, false)
+	leaf := s.leaf(in, "", nil)
 	read := leaf.Read
 	leaf.Read = func(v *wire.Value) decoder.Verdict { return decoder.Verdict{Err: read(v).Err} }
 	n := &decoder.Node{Op: decoder.OpAt, Name: in.name, Last: true, Inner: s.nothing(in, "", leaf, nil)}
@@ -169,34 +170,30 @@ func missing(err *decoder.Error, key string) *decoder.Error {
 
 // property is the node of a property, read from what stands at a spot.
 func (s *survey) property(path string, seen decoder.Seen, at *spot, f *model.Field) *decoder.Node {
+	n := s.made(path, seen, at, f)
+	n.Field = f
+	return n
+}
+
+func (s *survey) made(path string, seen decoder.Seen, at *spot, f *model.Field) *decoder.Node {
 	leaves := s.of(path)
 	if len(leaves) == 0 {
-		return &decoder.Node{Op: decoder.OpConst, Value: seen, Field: f, Meant: true}
+		return &decoder.Node{Op: decoder.OpConst, Value: seen, Meant: true}
 	}
 	if slices.ContainsFunc(leaves, func(l *spot) bool { return !l.within(at) }) {
-		return &decoder.Node{Op: decoder.OpUnknown, Why: "it is made of what stands elsewhere, too", Field: f, Opaque: true}
+		return &decoder.Node{Op: decoder.OpUnknown, Why: "it is made of what stands elsewhere, too", Opaque: true}
 	}
 	of := around(leaves)
 	way := of.path(at)
-	// An instance, or a list, is made of the outermost object, or list, that all of it is in.
-	if seen.Kind == decoder.SeenObject && of == at {
-		n := s.build(path, seen, at)
-		n.Field = f
-		return n
+	switch {
+	case seen.Kind == decoder.SeenObject && of == at: // an instance of the same object
+		return s.build(path, seen, at)
+	case len(way) == 0:
+		return s.opaque(at, path, "it is made of several keys together")
+	case way[0].element:
+		return &decoder.Node{Op: decoder.OpUnknown, Why: "it is made of some element", Opaque: true}
 	}
-	if len(way) == 0 {
-		n := s.opaque(at, path, "it is made of several keys together")
-		n.Field = f
-		return n
-	}
-	first := way[0]
-	if way[0].element {
-		return &decoder.Node{Op: decoder.OpUnknown, Why: "it is made of some element", Field: f, Opaque: true}
-	}
-	inner := s.value(path, first, f)
-	n := s.member(path, first, f, inner)
-	n.Field = f
-	return n
+	return s.member(path, way[0], f, s.value(path, way[0], f))
 }
 
 // member is the node that reads a member.
@@ -245,8 +242,8 @@ func (s *survey) nothing(at *spot, path string, n *decoder.Node, f *model.Field)
 	return outer
 }
 
-// leaf is the node for a value that the code takes as it is; inside says that what is in a list or an object decides.
-func (s *survey) leaf(at *spot, path string, f *model.Field, inside bool) *decoder.Node {
+// leaf is the node for a value that the code takes as it is; of a list or an object what is inside decides.
+func (s *survey) leaf(at *spot, path string, f *model.Field) *decoder.Node {
 	n := &decoder.Node{Op: decoder.OpLeaf, Inside: true}
 	if f != nil {
 		n.Type = f.Declared
@@ -254,12 +251,7 @@ func (s *survey) leaf(at *spot, path string, f *model.Field, inside bool) *decod
 			n.Model = m
 		}
 	}
-	known := &span{}
-	n.Read = func(v *wire.Value) decoder.Verdict {
-		number, isWhole := whole(v)
-		if isWhole && known.holds(number) {
-			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenInt, Text: string(v.Raw)}}
-		}
+	read := func(v *wire.Value) decoder.Verdict {
 		r := s.with(&change{at: at, text: text(v)})
 		if !r.ok {
 			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenUnknown}}
@@ -275,35 +267,54 @@ func (s *survey) leaf(at *spot, path string, f *model.Field, inside bool) *decod
 		if !ok {
 			return decoder.Verdict{}
 		}
-		if isWhole && seen.Text == string(v.Raw) {
-			known.add(number)
-		}
 		return decoder.Verdict{Seen: seen, Loss: lost(v, seen)}
+	}
+	taken := sync.OnceValue(func() span { return spanOf(read) })
+	n.Read = func(v *wire.Value) decoder.Verdict {
+		if number, ok := whole(v); ok && taken().holds(number) {
+			return decoder.Verdict{Seen: decoder.Seen{Kind: decoder.SeenInt, Text: string(v.Raw)}}
+		}
+		return read(v)
 	}
 	n.Minds = sync.OnceValues(func() (text, numbersByClass bool) { return decoder.Minds(n.Read) })
 	return n
 }
 
-// span are whole numbers between two that the code takes as they are: it takes those between them, too.
+// span are the whole numbers from one to another that code takes as they are: where it does so with those at which types
+// end, it does with those between them, which are too many to be tried.
 type span struct {
-	lock      sync.Mutex
 	some      bool
 	low, high int64
 }
 
-func (s *span) holds(n int64) bool {
-	s.lock.Lock()
-	defer s.lock.Unlock()
-	return s.some && n >= s.low && n <= s.high
-}
+func (s span) holds(n int64) bool { return s.some && n >= s.low && n <= s.high }
 
-func (s *span) add(n int64) {
-	s.lock.Lock()
-	defer s.lock.Unlock()
-	if !s.some {
-		s.some, s.low, s.high = true, n, n
+// ends are the numbers at which types end, from 0 on up; those below are at one less.
+var ends = []int64{1, math.MaxInt8, math.MaxUint8, math.MaxInt16, math.MaxUint16, math.MaxInt32, math.MaxUint32, 1 << 53, math.MaxInt64}
+
+// spanOf is that of code that reads a number.
+func spanOf(read func(*wire.Value) decoder.Verdict) (out span) {
+	takes := func(n int64) bool {
+		text := strconv.FormatInt(n, 10)
+		verdict := read(&wire.Value{Kind: wire.Number, Raw: []byte(text)})
+		return verdict.Err == nil && verdict.Seen.Text == text
 	}
-	s.low, s.high = min(s.low, n), max(s.high, n)
+	if out.some = takes(0); !out.some {
+		return out
+	}
+	for _, n := range ends {
+		if !takes(n) {
+			break
+		}
+		out.high = n
+	}
+	for _, n := range ends {
+		if !takes(-n - 1) {
+			break
+		}
+		out.low = -n - 1
+	}
+	return out
 }
 
 // whole is a number that is written with digits alone.
@@ -366,7 +377,7 @@ func (s *survey) accepts(n *decoder.Node, at *spot, path string, want wire.Kind)
 	}
 	texts, scalars := takes(wire.String), takes(wire.Number) || takes(wire.Bool)
 	if texts || scalars {
-		n.Second = s.leaf(at, path, nil, true)
+		n.Second = s.leaf(at, path, nil)
 		n.Scalars = scalars && want == wire.Object
 	}
 }

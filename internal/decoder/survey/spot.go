@@ -1,7 +1,6 @@
 package survey
 
 import (
-	"strconv"
 	"strings"
 
 	"vetta/internal/decoder"
@@ -138,7 +137,7 @@ func (s *spot) write(b *strings.Builder, c *change) {
 				b.WriteByte(',')
 			}
 			first = false
-			b.WriteString(strconv.Quote(m.name) + ":")
+			b.WriteString(wire.Quote(m.name) + ":")
 			m.write(b, c)
 		}
 		b.WriteByte('}')

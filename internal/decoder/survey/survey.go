@@ -37,7 +37,7 @@ func Of(run Run, models func(name string) *model.Model, words []string) *decoder
 		}
 	}
 	for _, w := range words {
-		if text := quote(w); !slices.Contains(s.samples, text) && len(s.samples) < maxSamples {
+		if text := wire.Quote(w); !slices.Contains(s.samples, text) && len(s.samples) < maxSamples {
 			s.samples = append(s.samples[:len(s.samples):len(s.samples)], text)
 		}
 	}
@@ -124,12 +124,7 @@ func (r result) at() *spot {
 		}
 		v = inner
 	}
-	for ; v != nil; v = nil {
-		if sp := r.spots[v]; sp != nil {
-			return sp
-		}
-	}
-	return nil
+	return r.spots[v]
 }
 
 // grow finds a document that the code takes, and that has all that it asks for.
@@ -247,8 +242,9 @@ func (s *survey) take(r result) (changed bool) {
 			}
 			sp.open, changed = true, true
 			for _, name := range s.names {
-				m, _ := sp.member(name)
-				m.maybe = len(sp.inner) > 0
+				if m, isNew := sp.member(name); isNew {
+					m.maybe = true
+				}
 			}
 		}
 		if sp.shape != object {
@@ -396,16 +392,4 @@ func find(s decoder.Seen, path string) (found decoder.Seen, ok bool) {
 		s = s.Elems[next]
 	}
 	return s, true
-}
-
-func quote(text string) string {
-	var b strings.Builder
-	b.WriteByte('"')
-	for _, r := range text {
-		if r == '"' || r == '\\' || r < ' ' {
-			return `"text"`
-		}
-		b.WriteRune(r)
-	}
-	return b.String() + `"`
 }

@@ -82,10 +82,9 @@ type Unread struct {
 	Endpoint *shape.Endpoint
 }
 
-// Add makes the event part of the finding.
-func (f *Finding) Add(e *shape.Endpoint, ev *Event) {
+// Add makes the event part of the finding, and answers the site that it is part of.
+func (f *Finding) Add(e *shape.Endpoint, ev *Event) (site *Site) {
 	path := ev.Place.Path()
-	var site *Site
 	for _, s := range f.Sites {
 		if s.Endpoint == e && s.Place == path && s.Where == ev.Place.Where {
 			site = s
@@ -106,7 +105,7 @@ func (f *Finding) Add(e *shape.Endpoint, ev *Event) {
 		}
 	}
 	if sent != nil && sent.counts(ev) { // code that reads a value twice
-		return
+		return site
 	}
 	site.Values += ev.Values
 	if ev.Inexact {
@@ -126,6 +125,7 @@ func (f *Finding) Add(e *shape.Endpoint, ev *Event) {
 	}
 	all, _ := e.Among(site.Tallies)
 	sent.Values, sent.Responses = sent.Values+ev.Values, min(sent.Responses+responses, all)
+	return site
 }
 
 // Literal is the first text of those that were sent, as it stands in the response; nothing where

@@ -11,9 +11,10 @@ import (
 // handed are the types of what code is given to read a value from.
 var handed = words("JsonElement JsonDocument JsonNode JsonObject JsonArray JsonProperty Utf8JsonReader JToken JObject JArray JProperty JsonReader JsonTextReader XElement XDocument XmlNode XmlElement XmlDocument XmlReader XPathNavigator")
 
-// parsesJSON are the classes whose Parse makes a value of JSON that code asks for what is in it, parses those of any text,
-// whose Parse or Load does.
+// parsings are the methods by which the classes in parsesJSON make a value of JSON that code asks for what is in it; parses
+// are the classes of any text, whose Parse or Load does.
 var (
+	parsings   = []string{"Parse", "ParseAsync"}
 	parsesJSON = []string{"JsonDocument", "JsonNode", "JObject", "JArray", "JToken"}
 	parses     = []string{"JsonDocument", "JsonNode", "JObject", "JArray", "JToken", "Utf8JsonReader", "JsonTextReader", "XDocument", "XElement", "XmlDocument", "XmlReader", "XPathDocument"}
 )
@@ -24,7 +25,7 @@ const byOwnCode = "csharp"
 // byHand is the call of a function that makes what it returns of a document by hand, nil where it is given none that is
 // known, or has a library decode the same.
 func (a *asking) byHand(c *model.Call, fn *code.Func) *model.Call {
-	if fn == nil || fn.Returns == nil || len(fn.Generics) > 0 || fn.Init || a.p.taken(fn) < ofText {
+	if fn == nil || fn.Returns == nil || len(fn.Generics) > 0 || fn.Init || a.p.taken(fn) < ofMember {
 		return nil
 	}
 	t := a.p.resolve(fn.Returns, a.p.scopeOf(fn)).Unwrapped()

@@ -22,7 +22,7 @@ const (
 var sinkWords = []string{
 	"Deserialize", "DeserializeAsync", "DeserializeAsyncEnumerable", "DeserializeObject", "DeserializeAnonymousType", "GetFromJsonAsync", "ReadFromJsonAsync", "GetFromJsonAsAsyncEnumerable",
 	"DeleteFromJsonAsync", "ReadAsAsync", "ToObject", "PopulateObject", "ExecuteAsync", "Execute", "ExecuteGetAsync", "ExecutePostAsync", "GetAsync", "PostAsync", "PutAsync", "GetJsonAsync", "ReceiveJson", "ReadFromJsonAsAsyncEnumerable",
-	"Parse", "ParseAsync", "PostJsonAsync", "DeserializeXNode", "FromJson", "FromJsonOverwrite", "DataContractJsonSerializer", "DataContractSerializer", "XmlSerializer",
+	"PostJsonAsync", "DeserializeXNode", "FromJson", "FromJsonOverwrite", "DataContractJsonSerializer", "DataContractSerializer", "XmlSerializer",
 }
 
 // unmeasured are readers of the platform and of a game engine whose rules are not known, by what stands for them.
@@ -50,8 +50,6 @@ type asking struct {
 	made    []*built // the options that the source makes
 	loaded  map[string]bool
 	http    httpClients
-	// extensions are the methods of the source that extend the types of others, by name.
-	extensions map[string][]*code.Func
 	// defaultSettings are those of JsonConvert.DefaultSettings, nil where the app sets none.
 	defaultSettings *model.Settings
 }
@@ -64,7 +62,7 @@ func (p *project) calls(texts map[string]string) []*model.Call {
 	var first []*code.Unit
 	for _, u := range p.files {
 		files[u.File] = &lower.Unit{Text: texts[u.File], Scan: func() {}, Add: func(program *code.Program) { a.load(u) }}
-		if hasAny(texts[u.File], sinkWords) || hasAny(texts[u.File], optionWords) {
+		if hasAny(texts[u.File], sinkWords) || hasAny(texts[u.File], parsesJSON) || hasAny(texts[u.File], optionWords) {
 			first = append(first, u)
 		}
 	}
@@ -75,7 +73,7 @@ func (p *project) calls(texts map[string]string) []*model.Call {
 	a.gather(first)
 	a.http = a.clients(first)
 	var all, open []*model.Call
-	for _, name := range sinkWords {
+	for _, name := range slices.Concat(sinkWords, parsings) {
 		for e, fn := range a.program.CallsOf(name) {
 			c := a.sink(e, fn)
 			if converts(fn) {
@@ -184,7 +182,7 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 		}
 	case model.SimpleName(on) == "JsonUtility" && strings.HasPrefix(name, "FromJson"):
 		c.Settings.Why = unmeasured["JsonUtility"]
-	case (name == "Parse" || name == "ParseAsync") && slices.Contains(parsesJSON, model.SimpleName(on)):
+	case slices.Contains(parsings, name) && slices.Contains(parsesJSON, model.SimpleName(on)):
 		return a.byHand(c, fn)
 	case ours:
 		return nil
@@ -377,18 +375,6 @@ func (a *asking) isOurs(callee *code.Expr, s scope, fn *code.Func) bool {
 // extends says whether the source has an extension of a method's name for what the method is called on, t where that is
 // told.
 func (a *asking) extends(callee *code.Expr, t *model.Type) bool {
-	if a.extensions == nil {
-		a.extensions = map[string][]*code.Func{}
-		for _, d := range a.p.order {
-			for _, c := range d.parts {
-				for _, fn := range c.Funcs {
-					if slices.Contains(fn.Mods, "this") && len(fn.Params) > 0 && fn.Params[0].Type != nil {
-						a.extensions[fn.Name] = append(a.extensions[fn.Name], fn)
-					}
-				}
-			}
-		}
-	}
 	on := ""
 	switch of := callee.Args[0]; {
 	case t != nil:
@@ -396,8 +382,8 @@ func (a *asking) extends(callee *code.Expr, t *model.Type) bool {
 	case of.Op == code.Member && of.Text == "Content":
 		on = "HttpContent"
 	}
-	return slices.ContainsFunc(a.extensions[callee.Text], func(fn *code.Func) bool {
-		return on == "" || model.SimpleName(fn.Params[0].Type.Unwrapped().Name) == on
+	return slices.ContainsFunc(a.p.world.Extensions(callee.Text), func(fn *code.Func) bool {
+		return on == "" && len(fn.Params) > 0 || len(fn.Params) > 0 && fn.Params[0].Type != nil && model.SimpleName(fn.Params[0].Type.Unwrapped().Name) == on
 	})
 }
 

@@ -196,8 +196,8 @@ func (w *world) Options(e *code.Expr, fn *code.Func, library string) *model.Sett
 
 // Entries are the functions of the app that make a value of a type of a response: of its text, bytes or stream, of a
 // client that asks for it, of an element or token; those of a response as a whole first. Functions that others of them
-// call come last.
-func (w *world) Entries(t *model.Type) (fns []*code.Func, of []*code.Declared) {
+// call come last. whole says that the first is given a response as a whole.
+func (w *world) Entries(t *model.Type) (fns []*code.Func, of []*code.Declared, whole bool) {
 	w.lock.Lock()
 	defer w.lock.Unlock()
 	if w.entries == nil {
@@ -216,7 +216,7 @@ func (w *world) Entries(t *model.Type) (fns []*code.Func, of []*code.Declared) {
 		fns, of = append(fns, e.fn), append(of, e.d.code)
 	}
 	w.p.fill()
-	return fns, of
+	return fns, of, len(all) > 0 && all[0].rank >= ofMember
 }
 
 // entry is a function that makes a value of a response.
@@ -277,12 +277,11 @@ func sameElements(a, b *model.Type) bool {
 	return (isReference || a.Args[0].Key() == b.Args[0].Key()) && a.Args[last].Unwrapped().Key() == b.Args[last].Unwrapped().Key()
 }
 
-// How a function is given a response: an element or token, a client that is a member of its class, the text or stream or
-// a client of its own.
+// How a function is given a response: an element or a token of it, the whole by a client that is a member of its class,
+// the whole as a parameter: its text, its bytes, a stream, a client.
 const (
 	ofElement = 10
 	ofMember  = 15
-	ofText    = 15
 	ofWhole   = 20
 )
 
