@@ -304,7 +304,7 @@ func (c *checker) pair(p *Pair) *PairResult {
 	}
 	result.Lost, all = e.Among(lost)
 	apart := p.Plan.Prepared != nil && len(p.Plan.Metadata) == 0 // the document as a whole says how it is taken
-	result.LostExact = exact && all && !w.partial && !apart || p.Plan.Trusts
+	result.LostExact = exact && all && !w.partial && !apart && p.leads() || p.Plan.Trusts
 	for _, f := range result.Findings {
 		finish(f)
 	}

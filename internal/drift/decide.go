@@ -111,7 +111,7 @@ func decoded(e *shape.Endpoint, pairs []*PairResult, again Again) (lost Lost, ok
 
 // fails says whether a response does not decode, and where it fails first.
 func (p *PairResult) fails(doc *wire.Value) (fails bool, at decoder.Failure, place []wire.Step, known bool) {
-	known = true
+	known = p.Plan.Whole || p.leadsIn(doc)
 	steps := p.Place.Steps
 	if p.Plan.Whole {
 		steps = nil

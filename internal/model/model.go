@@ -245,7 +245,12 @@ type Call struct {
 	Otherwise any
 	// Within are the keys that lead to what is decoded, of a document that is parsed first; nil where it is decoded
 	// as a whole, or where they are not told.
-	Within   []string
+	Within []string
+	// Part names what of a document is decoded where that is no document: one for all that is decoded of the same. Picked says
+	// that code decodes it only where something in it is a certain value. "" for a document as a whole, and for what Within
+	// leads to alone.
+	Part     string
+	Picked   bool
 	Settings *Settings // of the decoder it is called on; nil where it was not found
 	Language string    // of the file
 	Endpoint string    // the path of the request whose response it is, "" where none is known

@@ -48,7 +48,9 @@ func rootsOf(set *model.Set) (roots []*root) {
 		plan := planners.Plan(lib, finder.AsCalled(t), declared, settings)
 		library.Drops(plan, drops)
 		library.Awaited(plan)
-		library.RefusesNull(plan)
+		if call == nil || call.Part == "" && len(call.Within) == 0 {
+			library.RefusesNull(plan)
+		}
 		r := &root{typ: t, declared: declared, model: m, call: call, held: held, plan: plan, library: lib.Name}
 		known[t.Key()] = r
 		r.asks = keysOf(plan)
@@ -63,12 +65,15 @@ func rootsOf(set *model.Set) (roots []*root) {
 		}
 		roots = append(roots, r)
 	}
-	for _, c := range set.Calls {
-		if c.Type != nil {
-			add(c.Type.Unwrapped(), c.Declared, c, false)
-			c.Type.Reach(func(m *model.Model) { called[m] = true })
+	for _, isPart := range []bool{false, true} { // a type that is decoded as a whole, too, is found by that
+		for _, c := range set.Calls {
+			if c.Type != nil && (c.Part != "") == isPart {
+				add(c.Type.Unwrapped(), c.Declared, c, false)
+				c.Type.Reach(func(m *model.Model) { called[m] = true })
+			}
 		}
 	}
+	picked(set, roots)
 	held := map[*model.Model]bool{}
 	for _, m := range set.Models {
 		m.Held(func(inner *model.Model) {
@@ -85,6 +90,27 @@ func rootsOf(set *model.Set) (roots []*root) {
 		}
 	}
 	return roots
+}
+
+// picked claims nothing of types that code decodes from some elements alone, by what is in them: which those are is not
+// followed.
+func picked(set *model.Set, roots []*root) {
+	types := map[string]map[string]bool{} // by what they are decoded from
+	for _, c := range set.Calls {
+		if c.Type != nil && c.Part != "" {
+			if types[c.Part] == nil {
+				types[c.Part] = map[string]bool{}
+			}
+			types[c.Part][c.Type.Unwrapped().Key()] = true
+		}
+	}
+	for _, t := range roots {
+		if c := t.call; c != nil && c.Part != "" && (c.Picked || len(types[c.Part]) > 1) {
+			own := *t.plan
+			own.Refuses = "code of the app picks what is decoded as it, at " + c.Pos.String() + ", by what is in it"
+			t.plan = &own
+		}
+	}
 }
 
 // isForSending says whether a model is one for what an app sends, by its name alone: CreatePassBody,

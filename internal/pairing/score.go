@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strings"
 
+	"vetta/internal/code"
 	"vetta/internal/drift"
 	"vetta/internal/model"
 	"vetta/internal/shape"
@@ -136,11 +137,21 @@ func (f *field) likely(t *root, e *shape.Endpoint, steps int, lists bool) (out [
 // at finds the place of an endpoint that the type fits best, nil for none. A type
 // that a call names is decoded from the response as a whole.
 func (t *root) at(e *shape.Endpoint, f *field) *candidate {
-	if t.call != nil {
-		return t.inEnvelope(t.score(e, t.start(e), f), e, f)
+	if t.call != nil && t.call.Part == "" {
+		whole := t.score(e, t.start(e), f)
+		if whole != nil && len(t.call.Within) > 0 && whole.place == e.Root && whole.fit.RootKind == 0 {
+			return nil // what the code takes of it is not there
+		}
+		return t.inEnvelope(whole, e, f)
 	}
 	var best *candidate
-	for _, p := range f.likely(t, e, furthest, false) {
+	places := f.likely(t, e, furthest, false)
+	if t.call != nil {
+		if start := t.start(e); start != e.Root && start.Total() > 0 {
+			places = []*shape.Place{start} // as the code says
+		}
+	}
+	for _, p := range places {
 		if t.held && !outermost(p) {
 			continue // another model reads it
 		}
@@ -169,7 +180,11 @@ func (t *root) start(e *shape.Endpoint) *shape.Place {
 	}
 	var steps []wire.Step
 	for _, key := range t.call.Within {
-		steps = append(steps, wire.MemberOf(key))
+		if key == code.Element {
+			steps = append(steps, wire.Step{Index: wire.AnyElement})
+		} else {
+			steps = append(steps, wire.MemberOf(key))
+		}
 	}
 	if p := e.Place(steps); p != nil {
 		return p
@@ -228,7 +243,7 @@ func (t *root) score(e *shape.Endpoint, p *shape.Place, f *field) *candidate {
 	if t.elsewhere && !asked {
 		c.score *= 0.6
 	}
-	if t.call == nil && 2*fit.Found < fit.Asked {
+	if (t.call == nil || t.call.Part != "" && t.start(e) == e.Root) && 2*fit.Found < fit.Asked {
 		c.score = min(c.score, threshold-0.01) // a name alone, with keys that any class may have
 	}
 	verb := "are"

@@ -9,6 +9,7 @@ import (
 	"sync/atomic"
 	"unicode/utf8"
 
+	"vetta/internal/code"
 	"vetta/internal/decoder"
 	"vetta/internal/decoder/library"
 	"vetta/internal/markup"
@@ -161,7 +162,7 @@ func (c CallEntry) text(sent bool) (first, second string) {
 		first += "  from " + c.Path
 	}
 	if len(c.Within) > 0 && !sent {
-		first += "  at " + strings.Join(c.Within, ".")
+		first += "  at " + strings.ReplaceAll(strings.Join(c.Within, "."), "."+code.Element, code.Element)
 	}
 	if c.Swallowed {
 		first += "  its error is dropped"

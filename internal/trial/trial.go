@@ -77,7 +77,7 @@ func inside(plan *decoder.Plan, set *model.Set) {
 		if call.Type == nil || call.Type.Key() != plan.Type.Key() {
 			continue
 		}
-		if len(call.Within) == 0 || keys != nil && !slices.Equal(keys, call.Within) {
+		if len(call.Within) == 0 || call.Part != "" || keys != nil && !slices.Equal(keys, call.Within) {
 			return
 		}
 		keys = call.Within

@@ -73,6 +73,7 @@ func (p *project) calls(texts map[string]string) []*model.Call {
 	a.gather(first)
 	a.http = a.clients(first)
 	var all, open []*model.Call
+	within := map[*model.Call]*code.Func{}
 	for _, name := range slices.Concat(sinkWords, parsings) {
 		for e, fn := range a.program.CallsOf(name) {
 			c := a.sink(e, fn)
@@ -84,9 +85,11 @@ func (p *project) calls(texts map[string]string) []*model.Call {
 			}
 			if c != nil && !slices.ContainsFunc(all, func(o *model.Call) bool { return o.Pos == c.Pos }) {
 				all = append(all, c)
+				within[c] = fn
 			}
 		}
 	}
+	all = readInside(all, within)
 	open = append(open, all...)
 	asks := &lower.Asking{Files: files, Program: a.program, Spell: (*model.Type).Written, Decoder: a.decoder}
 	all = append(all, asks.Follow(open)...)
@@ -170,6 +173,7 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 	case model.SimpleName(on) == "JsonSerializer" && strings.HasPrefix(name, "Deserialize") && a.isSystemTextJSON(on, s.file):
 		c.Settings.Library = systemTextJSON
 		a.label(e, 1, fn)
+		a.partIn(c, e, fn, s)
 		if name == "DeserializeAsyncEnumerable" && c.Type != nil {
 			c.Type = listOf(c.Type)
 			e.Types = []*model.Type{c.Type}
@@ -177,6 +181,7 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 	case strings.HasSuffix(on, "JsonConvert") && (name == "DeserializeObject" || name == "DeserializeAnonymousType"):
 		c.Settings.Library = newtonsoftJSON
 		a.label(e, 1, fn)
+		a.partIn(c, e, fn, s)
 		if c.Type == nil && name == "DeserializeObject" && !slices.ContainsFunc(args, func(x *code.Expr) bool { return a.isTypeValue(x, fn) }) {
 			return a.byHand(c, fn) // into what it finds
 		}
@@ -211,7 +216,9 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 		c.Settings.Library = newtonsoftJSON
 		a.label(e, 0, fn)
 	case name == "Deserialize" && callee.Op == code.Member && len(callee.Args) > 0:
-		return a.deserialize(e, c, callee.Args[0], fn, s)
+		if c = a.deserialize(e, c, callee.Args[0], fn, s); c == nil {
+			return nil
+		}
 	case name == "ToObject" && callee.Op == code.Member && (len(e.Types) == 1 || c.Type != nil):
 		c.Settings.Library = newtonsoftJSON
 		c.Settings.Options["tokens"] = model.Option{Value: "true", Pos: e.Pos}
@@ -221,7 +228,7 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 				return nil
 			}
 		}
-		c.Within = within(callee.Args[0], fn)
+		a.part(c, e, callee.Args[0], fn)
 	case a.http.rest != nil && len(e.Types) == 1 && restMethods[name]:
 		c.Settings = a.http.rest.settings(e.Pos)
 		c.Swallowed = strings.HasPrefix(name, "Execute") && !asksForError(fn)
@@ -476,10 +483,11 @@ func (a *asking) deserialize(e *code.Expr, c *model.Call, on *code.Expr, fn *cod
 			return nil
 		}
 		c.Settings.Library = newtonsoftJSON
+		a.partIn(c, e, fn, s)
 	case name == "JsonElement" || name == "JsonNode" || name == "JsonObject" || name == "JsonArray" || name == "JsonDocument" || name == "" && len(e.Types) == 1 && (a.p.imports(s.file, "System.Text.Json") || a.p.imports(s.file, "System.Text.Json.Nodes")):
 		c.Settings.Library = systemTextJSON
 		a.label(e, 0, fn)
-		c.Within = within(on, fn)
+		a.part(c, e, on, fn)
 	default:
 		return nil
 	}
@@ -499,55 +507,6 @@ func given(e *code.Expr, fn *code.Func) *code.Expr {
 		return nil
 	}
 	return v
-}
-
-// within are the keys that lead from the root of a document to a part of it: o["data"]["rows"],
-// root.GetProperty("data"); nil where they are not told.
-func within(e *code.Expr, fn *code.Func) (keys []string) {
-	for deep := 0; e != nil && deep < 20; deep++ {
-		switch e.Op {
-		case code.Index:
-			if len(e.Args) != 2 || e.Args[1].Op != code.Text {
-				return nil
-			}
-			keys = append([]string{e.Args[1].Text}, keys...)
-			e = e.Args[0]
-		case code.Choice:
-			e = e.Args[0]
-		case code.Member:
-			if e.Text != "RootElement" && e.Text != "Root" || len(e.Args) == 0 {
-				return nil
-			}
-			e = e.Args[0]
-		case code.Call:
-			callee := e.Args[0]
-			switch {
-			case callee.Op != code.Member:
-				return nil
-			case (callee.Text == "GetProperty" || callee.Text == "SelectToken") && len(e.Args) == 2 && e.Args[1].Op == code.Text && !strings.ContainsAny(e.Args[1].Text, "[*?"):
-				path := strings.TrimPrefix(e.Args[1].Text, "$.")
-				if callee.Text == "GetProperty" {
-					keys = append([]string{path}, keys...)
-				} else {
-					keys = append(strings.Split(path, "."), keys...)
-				}
-				e = callee.Args[0]
-			case callee.Text == "Parse" || callee.Text == "ParseAsync" || callee.Text == "Load" || callee.Text == "LoadAsync":
-				return keys
-			default:
-				return nil
-			}
-		case code.Name:
-			v := code.Given(e, fn)
-			if v == e {
-				return nil
-			}
-			e = v
-		default:
-			return nil
-		}
-	}
-	return nil
 }
 
 // restMethods are those by which RestSharp decodes.

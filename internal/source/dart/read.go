@@ -1,6 +1,8 @@
 package dart
 
 import (
+	"cmp"
+	"maps"
 	"slices"
 	"strings"
 
@@ -120,10 +122,20 @@ func (r *reading) calls() (any bool) {
 		any = true
 		t := r.typeOf(e.Type)
 		s := &model.Settings{Library: Library, Pos: e.Fn.Pos, Entry: e}
-		r.set.Calls = append(r.set.Calls, &model.Call{
+		c := &model.Call{
 			Pos: e.Fn.Pos, Type: t, Declared: t.Written(), Settings: s, Language: Library,
 			Endpoint: e.Request.Path, Method: e.Request.Method, Within: e.Within, Way: passed(e.Request.Way),
-		})
+		}
+		some := r.picked(e.Fn)
+		if _, is := some[elementOf(e.Type)]; !is {
+			r.set.Calls = append(r.set.Calls, c)
+		}
+		for _, class := range slices.SortedFunc(maps.Keys(some), func(a, b *code.Class) int { return cmp.Compare(a.Name, b.Name) }) {
+			own := *c
+			own.Type = r.typeOf(run.TypeOf(class))
+			own.Declared, own.Part, own.Picked = own.Type.Written(), some[class]+" "+class.Name, true
+			r.set.Calls = append(r.set.Calls, &own)
+		}
 	}
 	return any
 }

@@ -96,7 +96,10 @@ func (a *Asking) Follow(calls []*model.Call) (more []*model.Call) {
 		s.Followed = s.Lost == ""
 		c := &model.Call{
 			Pos: f.Pos, Type: f.Type, Declared: a.Spell(f.Type), Swallowed: s.Swallowed, Settings: s.Settings, Language: s.Language,
-			Endpoint: f.Path, Method: f.Method, Way: f.Way, Within: s.Within,
+			Endpoint: f.Path, Method: f.Method, Way: f.Way, Within: s.Within, Picked: s.Picked,
+		}
+		if s.Part != "" { // what it is of is what each caller hands on
+			c.Part = f.Pos.String()
 		}
 		if found := a.Decoder(s, f.Decoder); found != nil {
 			c.Settings = found

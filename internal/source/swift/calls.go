@@ -63,6 +63,61 @@ func (s *settingsFinder) findCalls(top *typeDecl) {
 	}
 }
 
+// parts notes of calls which of them decode what JSONSerialization has written of a part of a document again:
+//
+//	let row = try JSONSerialization.data(withJSONObject: item)
+//	try decoder.decode(Port.self, from: row)
+func (s *settingsFinder) parts() {
+	at := map[model.Pos]*model.Call{}
+	for _, c := range s.calls {
+		at[c.Pos] = c
+	}
+	for _, top := range s.l.files {
+		if !strings.Contains(top.file.Src, "withJSONObject") {
+			continue
+		}
+		p := lower.NewProgram("swift")
+		s.l.lower(again(top.file), p)
+		for call, in := range p.CallsOf("decode") {
+			c := at[call.Pos]
+			from := hand.Label(call, "from")
+			if c == nil || from == nil {
+				continue
+			}
+			made := from
+			if from.Op == code.Name {
+				made = code.Given(from, in)
+			}
+			if made.Op != code.Call || len(made.Args) < 2 || made.Args[0].Text != "data" || hand.Label(made, "withJSONObject") == nil {
+				continue
+			}
+			part := code.PartOf(hand.Label(made, "withJSONObject"), call, in, inward)
+			if part.Told {
+				c.Within = part.Keys
+			}
+			c.Part, c.Picked = part.Of, part.Picked
+		}
+	}
+}
+
+// inward is a step into what JSONSerialization has parsed: root["data"] as! [[String: Any]].
+func inward(e *code.Expr) (of *code.Expr, keys []string, whole bool) {
+	switch e.Op {
+	case code.Index:
+		if len(e.Args) == 2 && e.Args[1].Op == code.Text {
+			return e.Args[0], []string{e.Args[1].Text}, false
+		}
+		if len(e.Args) == 2 {
+			return e.Args[0], []string{code.Element}, false
+		}
+	case code.As, code.Choice:
+		return e.Args[0], nil, false
+	case code.Call:
+		return nil, nil, e.Args[0].Text == "jsonObject"
+	}
+	return nil, nil, false
+}
+
 // isHere says whether a decoder of a name is made in the blocks around a token, or whether the name is that
 // of the class itself.
 func (s *settingsFinder) isHere(name string, f *scan.File, i int) bool {

@@ -46,6 +46,7 @@ func Read(files []scan.Source) *model.Set {
 	l.buildModels()
 	finder := &settingsFinder{l: l, unsure: map[*model.Call]bool{}}
 	finder.find()
+	finder.parts()
 	finder.rows()
 	finder.follow()
 	finder.unasked()

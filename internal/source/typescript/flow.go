@@ -27,6 +27,8 @@ type held struct {
 	answer bool
 	// deep says that it is a member of an element, which keys alone do not lead to.
 	deep bool
+	// picked says that it is what is left of a list, by what is in its elements.
+	picked bool
 	// several are the parts of a list that the app makes itself: what Promise.all yields.
 	several []*held
 }
@@ -38,14 +40,14 @@ func (h *held) member(key string) *held {
 	case h.answer, h.several != nil:
 		return nil
 	}
-	return &held{within: append(slices.Clip(h.within), key), lists: h.lists, deep: h.deep || h.lists > 0}
+	return &held{within: append(slices.Clip(h.within), key), lists: h.lists, deep: h.deep || h.lists > 0, picked: h.picked}
 }
 
 func (h *held) element() *held {
 	if h.answer || h.several != nil {
 		return nil
 	}
-	return &held{within: h.within, lists: h.lists + 1, deep: h.deep}
+	return &held{within: h.within, lists: h.lists + 1, deep: h.deep, picked: h.picked}
 }
 
 // taken is a part of a response that the code takes for a type.
@@ -55,6 +57,8 @@ type taken struct {
 	at   model.Pos // of the call that yields the response there
 	open bool      // the type is one that callers say
 	by   *holding  // the schema that is held to it, nil for none
+	// picked says that the code takes only some elements for it, by what is in them.
+	picked bool
 }
 
 // flow follows one response.
@@ -67,7 +71,9 @@ type flow struct {
 	found   []taken
 	// open says that it is taken for a type that callers say, changed that something else is made of it.
 	open, changed bool
-	handed        bool // to a schema that callers hand on
+	handed        bool       // to a schema that callers hand on
+	picking       int        // how many conditions on an element are around
+	of            *code.Stmt // the innermost around
 	steps         int
 	depth         int
 	went          map[*code.Func]bool // functions that were gone through for what they return
@@ -218,7 +224,7 @@ func (f *flow) take(part *held, t *model.Type, in *code.Func) bool {
 	for range part.lists {
 		t = &model.Type{Kind: model.List, Args: []*model.Type{t}}
 	}
-	f.found = append(f.found, taken{part, t, f.sink.Pos, open, nil})
+	f.found = append(f.found, taken{part: part, typ: t, at: f.sink.Pos, open: open, picked: part.picked || part.lists > 0 && f.picking > 0})
 	return true
 }
 
@@ -245,6 +251,10 @@ func isAnswer(t *model.Type) bool {
 func (f *flow) body(all []code.Stmt, k *known, in *code.Func) (out *held) {
 	for i := range all {
 		s := &all[i]
+		picks := code.Picks(all[:i+1], f.of, k.isElement)
+		if picks {
+			f.picking++
+		}
 		switch s.Op {
 		case code.Return:
 			if part := f.eval(s.Value, k, in); part != nil {
@@ -266,14 +276,26 @@ func (f *flow) body(all []code.Stmt, k *known, in *code.Func) (out *held) {
 			f.assign(target, part, k, in)
 		case code.Block:
 			f.eval(s.Value, k, in)
+			of := f.of
+			f.of = s
 			if part := f.body(s.Body, k.inner(), in); part != nil {
 				out = part
 			}
+			f.of = of
 		default:
 			f.eval(s.Value, k, in)
 		}
+		if picks {
+			f.picking--
+		}
 	}
 	return out
+}
+
+// isElement says whether a name stands for an element of a list that was sent, or for what is in it.
+func (k *known) isElement(name string) bool {
+	h := k.part(name)
+	return h != nil && h.lists > 0
 }
 
 // name keeps what a name stands for of what is taken apart: the functions that set a state are told by it.

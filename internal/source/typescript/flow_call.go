@@ -58,10 +58,10 @@ func (f *flow) call(e *code.Expr, k *known, in *code.Func) *held {
 		return nil
 	case of != nil && slices.Contains(yieldsList, name):
 		f.hands(e, of.element(), k, in)
-		return of
+		return of.sifted(e)
 	case of != nil && slices.Contains(yieldsElement, name):
 		f.hands(e, of.element(), k, in)
-		return of.element()
+		return of.sifted(e).element()
 	case of != nil && name == "pipe":
 		for _, a := range e.Args[1:] {
 			switch step := stepOf(a); {
@@ -104,13 +104,13 @@ func (f *flow) parse(at *holding, k *known, in *code.Func) *held {
 	}
 	t := at.call.Type
 	if part.deep || part.several != nil || part.lists > 0 && !at.inList { // nothing is claimed of it
-		f.found = append(f.found, taken{part, nil, at.call.Pos, false, at})
+		f.found = append(f.found, taken{part: part, at: at.call.Pos, by: at})
 		return nil
 	}
 	for range part.lists {
 		t = &model.Type{Kind: model.List, Args: []*model.Type{t}}
 	}
-	f.found = append(f.found, taken{part, t, at.call.Pos, false, at})
+	f.found = append(f.found, taken{part: part, typ: t, at: at.call.Pos, by: at, picked: part.picked || part.lists > 0 && f.picking > 0})
 	return nil
 }
 
@@ -129,6 +129,22 @@ func (f *flow) arguments(e *code.Expr, k *known, in *code.Func) {
 	for _, a := range e.Args[1:] {
 		f.eval(a, k, in)
 	}
+}
+
+// sifted is what is left of a list by a call.
+func (h *held) sifted(e *code.Expr) *held {
+	if h.answer || h.several != nil || len(e.Args) < 2 || e.Args[1].Op != code.Lambda || len(e.Args[1].Labels) == 0 {
+		return h
+	}
+	found := false
+	about := func(name string) bool { return name == e.Args[1].Labels[0] }
+	code.WalkBody(e.Args[1].Body, func(x *code.Expr) { found = found || code.Compares(x, about) })
+	if !found {
+		return h
+	}
+	own := *h
+	own.picked = true
+	return &own
 }
 
 // hands gives a part to the function that is the first argument of a call, and answers what that yields.

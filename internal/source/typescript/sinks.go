@@ -280,6 +280,9 @@ func (p *project) goneOn(program *code.Program, open []*model.Call, at map[model
 			}
 			own.Pos = t.at
 			own.Type, own.Declared, own.Within = t.typ, types.Written(t.typ), t.part.within
+			if own.Picked = t.picked; t.picked {
+				own.Part = t.at.String() + " " + own.Declared
+			}
 			all, made = append(all, &own), append(made, &own)
 		}
 	}

@@ -31,6 +31,7 @@ func Calls(p *jvm.Project) (read, written []*model.Call) {
 	for _, f := range p.Files {
 		calls = append(calls, callsIn(p, f, all)...)
 	}
+	parts(p, calls)
 	calls = append(calls, ktorCalls(p, all)...)
 	calls = append(calls, followed(p, calls, all)...)
 	written = sends(p, all)

@@ -1,0 +1,334 @@
+package code
+
+import (
+	"slices"
+	"strings"
+	"unicode"
+)
+
+// Element is the step from a list to its elements, among the keys that lead to a part of a document.
+const Element = "[*]"
+
+// Part is what of a document code takes.
+type Part struct {
+	// Keys lead to it, Element for each element of a list; they hold only where Told says so.
+	Keys []string
+	Told bool
+	// Of names it, where it is no place alone: a variable that goes through elements, or what a function is given. "" for a
+	// document as a whole, or what keys alone lead to.
+	Of string
+	// Picked says that code takes it only where it is of some kind, or where something in it or beside it is a certain value.
+	Picked bool
+}
+
+// Inward is a step of a language: what an expression is a part of, and the keys that lead to it from there; whole says that
+// it is a document, and of is nil for what is no such step.
+type Inward func(e *Expr) (of *Expr, keys []string, whole bool)
+
+// PartOf finds what of a document an expression in a call is, by the steps of its language.
+func PartOf(e, call *Expr, in *Func, inward Inward) Part {
+	t := taking{in: in, inward: inward, frames: framesOf(in.Body, call)}
+	p := Part{Told: t.from(e, len(t.frames), 0)}
+	slices.Reverse(t.keys)
+	p.Keys, p.Picked = t.keys, t.picked
+	if !p.Told || p.Picked || slices.Contains(p.Keys, Element) {
+		p.Of = in.Pos.String() + " " + t.base + " " + strings.Join(p.Keys, ".")
+	}
+	return p
+}
+
+// taking follows an expression outwards.
+type taking struct {
+	in     *Func
+	inward Inward
+	frames []frame
+	keys   []string // from the inside out
+	base   string   // what it comes from, as far as that is followed
+	picked bool
+}
+
+// frame is what stands around a call: a statement with those before it, an expression that is one of several, or a closure
+// with the call that it is given to.
+type frame struct {
+	before []Stmt // the statement is the last of them
+	of     *Stmt  // that those stand in, nil for none
+	choice *Expr
+	lambda *Expr
+	given  *Expr
+}
+
+// sifting are the methods that answer those elements of a list of which a closure says so, or the first of them; lists says
+// which of them answer a list.
+var (
+	sifting = map[string]bool{"Where": true, "where": true, "filter": true, "First": true, "FirstOrDefault": true, "Single": true, "SingleOrDefault": true, "Last": true, "LastOrDefault": true, "find": true, "firstWhere": true, "first": true, "firstOrNull": true, "single": true, "singleOrNull": true}
+	lists   = map[string]bool{"Where": true, "where": true, "filter": true}
+)
+
+// deepest is how many steps are followed.
+const deepest = 24
+
+// from follows an expression that stands in the first n frames; it answers whether it comes from a document.
+func (t *taking) from(e *Expr, n, deep int) bool {
+	if e == nil || deep > deepest {
+		return false
+	}
+	if e.Op == Name {
+		return t.name(e.Text, n, deep)
+	}
+	if e.Op == Call && sifting[called(e)] && len(e.Args[0].Args) > 0 {
+		t.picked = t.picked || len(e.Args) > 1
+		if !lists[called(e)] {
+			t.keys = append(t.keys, Element)
+		}
+		return t.from(e.Args[0].Args[0], n, deep+1)
+	}
+	of, keys, whole := t.inward(e)
+	for _, k := range slices.Backward(keys) {
+		t.keys = append(t.keys, k)
+	}
+	if whole || of == nil {
+		return whole
+	}
+	return t.from(of, n, deep+1)
+}
+
+// name follows a variable to what it is given.
+func (t *taking) name(name string, n, deep int) bool {
+	t.base = name
+	about := t.derived(name, n)
+	for i := n - 1; i >= 0; i-- {
+		f := t.frames[i]
+		if f.lambda != nil && f.lambda.takes(name) {
+			if f.given == nil || f.given.Args[0].Op != Member || len(f.given.Args[0].Args) == 0 || len(f.lambda.Labels) > 0 && f.lambda.Labels[0] != name {
+				return false
+			}
+			if !whole[f.given.Args[0].Text] {
+				t.keys = append(t.keys, Element)
+			}
+			return t.from(f.given.Args[0].Args[0], i, deep+1)
+		}
+		if len(f.before) == 0 {
+			t.picked = t.picked || f.choice != nil && chooses(f.choice, about)
+			continue
+		}
+		own := &f.before[len(f.before)-1]
+		if own.Kind == For && own.Heads == 2 && len(own.Body) > 1 && own.Body[0].Name == name {
+			t.keys = append(t.keys, Element)
+			return t.from(own.Body[1].Value, i+1, deep+1)
+		}
+		for k := range slices.Backward(f.before[:len(f.before)-1]) {
+			if s := &f.before[k]; s.Op == Let && s.Name == name && s.Value != nil {
+				if f.of != nil && f.of.Kind == For && k < int(f.of.Heads) { // what it goes through
+					t.keys = append(t.keys, Element)
+				}
+				return t.from(s.Value, i+1, deep+1)
+			}
+		}
+		t.picked = t.picked || Picks(f.before, f.of, about)
+		if of := bound(f.before, name); of != nil {
+			return t.from(of, i+1, deep+1)
+		}
+	}
+	return false
+}
+
+// derived says which names stand for a variable or for something in it, in the first n frames.
+func (t *taking) derived(name string, n int) func(string) bool {
+	names := map[string]bool{name: true}
+	for _, f := range t.frames[:n] {
+		for i := range f.before {
+			if s := &f.before[i]; s.Op == Let && s.Name != "" && !names[s.Name] && mentions(s.Value, func(n string) bool { return names[n] }) {
+				names[s.Name] = true
+			}
+		}
+	}
+	return func(n string) bool { return names[n] }
+}
+
+// mentions says whether a name stands in an expression of which about says so.
+func mentions(e *Expr, about func(name string) bool) (found bool) {
+	Walk(e, func(x *Expr) { found = found || x.Op == Name && about(x.Text) })
+	return found
+}
+
+// takes says whether a closure has a parameter of a name, one without a name of its own perhaps.
+func (e *Expr) takes(name string) bool {
+	return slices.Contains(e.Labels, name) || len(e.Labels) == 0 && (name == "it" || name == "$0")
+}
+
+// whole are the methods that hand a closure what they are called on, rather than its elements.
+var whole = map[string]bool{"let": true, "also": true, "run": true, "apply": true, "takeIf": true}
+
+// bound is what a pattern in the head of the last of some statements, or of one before it, gives a name; nil for none.
+func bound(all []Stmt, name string) (of *Expr) {
+	for i := range slices.Backward(all) {
+		s := &all[i]
+		if s.Kind == If || s.Kind == ElseIf || s.Kind == Switch {
+			for k := range s.Body[:max(0, min(int(s.Heads), len(s.Body)))] {
+				Walk(s.Body[k].Value, func(e *Expr) {
+					if e.Op == Match && len(e.Args) == 2 && e.Args[1].Op == Bind && e.Args[1].Text == name {
+						of = e.Args[0]
+					}
+				})
+			}
+		}
+	}
+	return of
+}
+
+// Picks says whether the last of some statements is run only where something that was sent is a certain value, or of some
+// kind. of is what they stand in, nil for none; about says of a name whether it stands for something that was sent.
+func Picks(all []Stmt, of *Stmt, about func(name string) bool) bool {
+	for i := len(all) - 1; i >= 0; i-- {
+		switch s := &all[i]; s.Kind {
+		case Case:
+			if of == nil || len(of.Body) == 0 || !mentions(of.Body[0].Value, about) {
+				return false
+			}
+			if s.Value != nil && len(s.Value.Args) > 0 {
+				return isCertain(s)
+			}
+			return slices.ContainsFunc(all[:i], func(s Stmt) bool { return isCertain(&s) }) // all others
+		case ElseIf:
+			if decides(s, about) {
+				return true
+			}
+		case If:
+			return decides(s, about)
+		case Else:
+		default: // behind those that leave where it is another, and do not throw
+			return i == len(all)-1 && slices.ContainsFunc(all[:i], func(s Stmt) bool { return s.Kind == If && leaves(s.Body) && decides(&s, about) })
+		}
+	}
+	return false
+}
+
+// isCertain says whether a case is for a certain value, or for those of a kind.
+func isCertain(s *Stmt) (is bool) {
+	Walk(s.Value, func(e *Expr) { is = is || isConstant(e) || isOfType(e) })
+	return is
+}
+
+// isOfType says whether a pattern takes values of a type.
+func isOfType(e *Expr) bool { return (e.Op == Bind || e.Op == Record) && e.Type != nil }
+
+// decides says whether a statement runs by what something that was sent is compared with.
+func decides(s *Stmt, about func(name string) bool) bool {
+	return len(s.Body) > 0 && (Compares(s.Body[0].Value, about) || Compares(s.Value, about))
+}
+
+// leaves says whether the last of some statements leaves those that they stand in, without an error.
+func leaves(all []Stmt) bool {
+	if len(all) == 0 {
+		return false
+	}
+	s := &all[len(all)-1]
+	return s.Op == Return || s.Kind == Jump || s.Op == Block && leaves(s.Body)
+}
+
+// chooses says whether an expression is one of several by what something that was sent is.
+func chooses(e *Expr, about func(name string) bool) (found bool) {
+	for i := range e.Body {
+		s := &e.Body[i]
+		if s.Kind == Switch {
+			found = found || len(s.Body) > 0 && mentions(s.Body[0].Value, about) && slices.ContainsFunc(s.Body, func(s Stmt) bool { return s.Kind == Case && isCertain(&s) })
+		} else {
+			found = found || Compares(s.Value, about) || decides(s, about)
+		}
+	}
+	return found
+}
+
+// Compares says whether an expression compares something that was sent with a certain value, or asks of what kind it is.
+// about is as Picks has it.
+func Compares(e *Expr, about func(name string) bool) (found bool) {
+	Walk(e, func(x *Expr) {
+		if !mentions(x, about) {
+			return
+		}
+		switch x.Op {
+		case Binary:
+			found = found || (strings.HasPrefix(x.Text, "==") || strings.HasPrefix(x.Text, "!=")) && len(x.Args) == 2 && !slices.ContainsFunc(x.Args, isSize) && slices.ContainsFunc(x.Args, isConstant)
+		case Match:
+			if len(x.Args) > 1 {
+				Walk(x.Args[1], func(x *Expr) { found = found || isConstant(x) || isOfType(x) })
+			}
+		case Is:
+			found = true
+		case Call:
+			name := strings.ToLower(called(x))
+			found = found || strings.HasSuffix(name, "equals") && slices.ContainsFunc(x.Args, isConstant)
+		}
+	})
+	return found
+}
+
+// isConstant says whether an expression is a value that is written in the source: a text, a number, a constant of an enum.
+func isConstant(e *Expr) bool {
+	switch e.Op {
+	case Text, Number:
+		return true
+	case Member:
+		if len(e.Args) == 0 || e.Args[0].Op != Name && e.Args[0].Op != Member {
+			return false
+		}
+		of := e.Args[0].Text
+		return of != "" && unicode.IsUpper(rune(of[0])) && of != "StringComparison"
+	}
+	return false
+}
+
+// isSize says whether an expression is how many a collection holds.
+func isSize(e *Expr) bool {
+	name := e.Text
+	if e.Op == Call && len(e.Args) > 0 {
+		name = e.Args[0].Text
+	}
+	return slices.Contains([]string{"count", "length", "size", "getarraylength"}, strings.ToLower(name))
+}
+
+// framesOf are what stands around an expression in some statements, the outermost first; nil where it does not stand there.
+func framesOf(body []Stmt, call *Expr) []frame {
+	for i := range body {
+		s := &body[i]
+		own := frame{before: body[:i+1]}
+		for _, e := range []*Expr{s.Value, s.Of} {
+			if inner, ok := framesIn(e, call); ok {
+				return append([]frame{own}, inner...)
+			}
+		}
+		if inner := framesOf(s.Body, call); inner != nil {
+			inner[0].of = s
+			return append([]frame{own}, inner...)
+		}
+	}
+	return nil
+}
+
+// framesIn is the same of an expression; ok says whether it is in there.
+func framesIn(e, call *Expr) (all []frame, ok bool) {
+	if e == nil || e == call {
+		return nil, e != nil
+	}
+	for i, a := range e.Args {
+		inner, ok := framesIn(a, call)
+		if !ok {
+			continue
+		}
+		if a.Op == Lambda && e.Op == Call && i > 0 {
+			inner[0].given = e
+		}
+		if e.Op == Choice && len(e.Args) > 1 {
+			inner = append([]frame{{choice: e}}, inner...)
+		}
+		return inner, true
+	}
+	if e.Op == Lambda {
+		if inner := framesOf(e.Body, call); inner != nil {
+			return append([]frame{{lambda: e}}, inner...), true
+		}
+		return nil, false
+	}
+	inner := framesOf(e.Body, call)
+	return inner, inner != nil
+}

@@ -1,0 +1,95 @@
+package csharp
+
+import (
+	"strings"
+
+	"vetta/internal/code"
+	"vetta/internal/model"
+)
+
+// elements are the types of what stands in a document; a JsonDocument is one as a whole.
+var elements = words("JsonElement JsonNode JsonObject JsonArray JsonValue JToken JObject JArray JValue")
+
+// part notes what of a document a call decodes, by the element or token that it is.
+func (a *asking) part(c *model.Call, call, on *code.Expr, fn *code.Func) {
+	p := code.PartOf(on, call, fn, inward)
+	if p.Told {
+		c.Within = p.Keys
+	}
+	c.Part, c.Picked = p.Of, p.Picked && p.Of != ""
+}
+
+// partIn is the same of a call that is given the text, the reader or the element that it decodes.
+func (a *asking) partIn(c *model.Call, call *code.Expr, fn *code.Func, s scope) {
+	for _, arg := range call.Args[1:] {
+		if a.isTypeValue(arg, fn) {
+			continue
+		}
+		if a.isElement(arg, call, fn, s) {
+			a.part(c, call, arg, fn)
+		}
+		return
+	}
+}
+
+// isElement says whether an expression is an element or a token, or the text of one.
+func (a *asking) isElement(e, call *code.Expr, fn *code.Func, s scope) bool {
+	if e.Op == code.Call && e.Args[0].Op == code.Member && len(e.Args[0].Args) > 0 {
+		switch e.Args[0].Text {
+		case "GetRawText", "ToJsonString", "CreateReader":
+			return true
+		case "ToString":
+			return a.isElement(e.Args[0].Args[0], call, fn, s)
+		}
+	}
+	if t := a.typeOf(e, fn, s); t != nil {
+		return elements[model.SimpleName(t.Name)]
+	}
+	p := code.PartOf(e, call, fn, inward)
+	return p.Told && len(p.Keys) > 0
+}
+
+// through are the methods whose value is what they are called on, in another guise; picking those that answer some of its
+// elements.
+var (
+	through = words("EnumerateArray AsArray AsObject Children Clone GetRawText ToString ToJsonString CreateReader DeepClone Cast OfType ToList ToArray Value Values Take Skip Reverse OrderBy")
+	makers  = words("Parse ParseAsync Load LoadAsync ParseValue")
+)
+
+// inward is a step into a document: o["data"]["rows"], root.GetProperty("data"), row.AsObject().
+func inward(e *code.Expr) (of *code.Expr, keys []string, whole bool) {
+	switch e.Op {
+	case code.Index:
+		if len(e.Args) == 2 && e.Args[1].Op == code.Text {
+			return e.Args[0], []string{e.Args[1].Text}, false
+		}
+	case code.Choice, code.As:
+		return e.Args[0], nil, false
+	case code.Unary:
+		if e.Text == "await" || e.Text == "!" {
+			return e.Args[0], nil, false
+		}
+	case code.Member:
+		if (e.Text == "RootElement" || e.Text == "Root") && len(e.Args) > 0 {
+			return e.Args[0], nil, false
+		}
+	case code.Call:
+		callee := e.Args[0]
+		if callee.Op != code.Member || len(callee.Args) == 0 {
+			return nil, nil, false
+		}
+		name := callee.Text
+		isKey := len(e.Args) == 2 && e.Args[1].Op == code.Text
+		switch {
+		case name == "GetProperty" && isKey, name == "Value" && isKey, name == "Property" && isKey:
+			return callee.Args[0], []string{e.Args[1].Text}, false
+		case name == "SelectToken" && isKey && !strings.ContainsAny(e.Args[1].Text, "[*?"):
+			return callee.Args[0], strings.Split(strings.TrimPrefix(e.Args[1].Text, "$."), "."), false
+		case makers[name]:
+			return nil, nil, true
+		case through[name]:
+			return callee.Args[0], nil, false
+		}
+	}
+	return nil, nil, false
+}

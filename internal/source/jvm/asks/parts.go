@@ -1,0 +1,120 @@
+package asks
+
+import (
+	"slices"
+	"strings"
+
+	"vetta/internal/code"
+	"vetta/internal/model"
+	"vetta/internal/source/jvm"
+	"vetta/internal/source/lower"
+)
+
+// elements are the types of what stands in a document.
+var elements = jvm.Words("JsonElement JsonObject JsonArray JsonPrimitive JsonNode ObjectNode ArrayNode JSONObject JSONArray")
+
+// treeWords stand in files whose code takes a document apart before a library decodes what is in it.
+var treeWords = []string{"JsonElement", "JsonNode", "JsonObject", "jsonObject", "jsonArray", "readTree", "JsonParser", "JSONObject"}
+
+// ofElements are the methods that decode an element, never a text.
+var ofElements = jvm.Words("treeToValue decodeFromJsonElement fromJsonTree")
+
+// parts notes of calls what of a document they decode, where code takes that apart first.
+func parts(p *jvm.Project, calls []*model.Call) {
+	at := map[model.Pos]*model.Call{}
+	files := map[string]bool{}
+	for _, c := range calls {
+		at[c.Pos] = c
+		files[c.Pos.File] = true
+	}
+	for _, f := range p.Files {
+		if !files[f.Name] || !slices.ContainsFunc(treeWords, func(w string) bool { return strings.Contains(f.Src, w) }) {
+			continue
+		}
+		program := lower.NewProgram(f.Language)
+		readInto(p, f, f.Again(f.Name, f.Src), program)
+		for name := range jvm.Decoding {
+			for e, fn := range program.CallsOf(name) {
+				if c := at[e.Pos]; c != nil {
+					part(program, c, e, fn)
+				}
+			}
+		}
+	}
+}
+
+// part notes what of a document a call decodes.
+func part(program *code.Program, c *model.Call, e *code.Expr, fn *code.Func) {
+	for _, arg := range e.Args[1:] {
+		if !isElement(program, arg, e, fn) {
+			continue
+		}
+		p := code.PartOf(arg, e, fn, inward)
+		if p.Told && c.Within == nil {
+			c.Within = p.Keys
+		}
+		c.Part, c.Picked = p.Of, p.Picked
+		return
+	}
+}
+
+// isElement says whether an argument of a call is an element, or the text of one.
+func isElement(program *code.Program, arg, call *code.Expr, fn *code.Func) bool {
+	if arg.Op == code.Call && arg.Args[0].Op == code.Member && len(arg.Args[0].Args) > 0 && (arg.Args[0].Text == "toString" || arg.Args[0].Text == "traverse") {
+		return isElement(program, arg.Args[0].Args[0], call, fn)
+	}
+	if t := program.TypeOf(arg, fn); t != nil {
+		return elements[model.SimpleName(t.Unwrapped().Name)]
+	}
+	if p := code.PartOf(arg, call, fn, inward); p.Told {
+		return len(p.Keys) > 0
+	}
+	return arg.Op == code.Name && ofElements[call.Args[0].Text]
+}
+
+// through are the methods and properties whose value is what they are called on, in another guise; trees those that make an
+// element of a text.
+var (
+	through = jvm.Words("jsonObject jsonArray asJsonObject asJsonArray getAsJsonObject getAsJsonArray toString traverse deepCopy elements asSequence toList stream orEmpty iterator")
+	trees   = jvm.Words("parse parseString parseReader readTree parseToJsonElement JSONObject JSONArray toJsonTree valueToTree")
+)
+
+// inward is a step into a document: root["data"]["rows"], node.get("data"), row.getAsJsonObject().
+func inward(e *code.Expr) (of *code.Expr, keys []string, whole bool) {
+	key := func(arg *code.Expr) []string {
+		if arg.Op == code.Text {
+			return []string{arg.Text}
+		}
+		return []string{code.Element}
+	}
+	switch e.Op {
+	case code.Index:
+		if len(e.Args) == 2 {
+			return e.Args[0], key(e.Args[1]), false
+		}
+	case code.As, code.Choice:
+		return e.Args[0], nil, false
+	case code.Member:
+		if through[e.Text] && len(e.Args) > 0 {
+			return e.Args[0], nil, false
+		}
+	case code.Call:
+		callee := e.Args[0]
+		if trees[callee.Text] {
+			return nil, nil, true
+		}
+		if callee.Op != code.Member || len(callee.Args) == 0 {
+			return nil, nil, false
+		}
+		of = callee.Args[0]
+		switch {
+		case len(e.Args) == 2 && (reaches[callee.Text] || callee.Text == "getJSONObject" || callee.Text == "getJSONArray" || callee.Text == "optJSONObject" || callee.Text == "optJSONArray"):
+			return of, key(e.Args[1]), false
+		case callee.Text == "at" && len(e.Args) == 2 && e.Args[1].Op == code.Text && strings.HasPrefix(e.Args[1].Text, "/"):
+			return of, strings.Split(e.Args[1].Text[1:], "/"), false
+		case through[callee.Text]:
+			return of, nil, false
+		}
+	}
+	return nil, nil, false
+}
