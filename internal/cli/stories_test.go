@@ -978,7 +978,7 @@ fun price(text: String): Price = gson.fromJson(text, Price::class.java)
 		"price.json": `{"total": "12.50", "fee": "1.00"}
 `,
 	}, []run{
-		{"check App price.json", 0, `0 of 1 response would not decode: 0 breaks, 0 misreads in 1 model
+		{"check App price.json", 0, `at least 0 of 1 response would not decode: 0 breaks, 0 misreads in 1 model
 
 Price  App/Money.kt:5:12
   Gson · adapter.Money custom
@@ -4147,7 +4147,7 @@ class Berth { public String quay; public int number; }
 		"sailing/2.json": `{"id": "x", "berth": {"quay": 5}, "seats": null}
 `,
 	}, []run{
-		{"check app sailing", 1, `1 of 2 responses would not decode: 1 break, 2 misreads in 1 model
+		{"check app sailing", 1, `at least 1 of 2 responses would not decode: 1 break, 2 misreads in 1 model
   1/2  breaks    Sailing.id     "x", not int     Sailing.java:7
   1/2  misreads  Sailing.seats  null seen as 0   Sailing.java:10
   1/2  misreads  Sailing.seats  12.5 seen as 12  Sailing.java:10
@@ -4155,7 +4155,7 @@ class Berth { public String quay; public int number; }
 Sailing  app/Sailing.java:6:14
   Jackson · adapter.Berth custom
   decoded from sailing/* at $: 2 objects in 2 responses
-  1 of 2 responses would not decode because of it
+  at least 1 of 2 responses would not decode because of it
 
   breaks    id: int  app/Sailing.java:7:16  a value of another kind [wrong-kind]
             sent      "x"  in 1 of 2 values, 1 of 2 responses, in sailing/2 alone

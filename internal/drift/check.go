@@ -81,6 +81,7 @@ type PairResult struct {
 	// Throws is the kind of one of the errors that responses fail with, where they were decoded: the same each
 	// time.
 	Throws   string
+	astray   *strays        // nil where no code is run
 	counted  int64          // Lost as the counts have it
 	lost     []*shape.Tally // of the endpoint: what responses have that would not decode
 	failing  *decoder.Failing
@@ -109,7 +110,7 @@ type Second struct {
 // not, nothing is claimed about what is in such objects. Where counts do not say how many responses would
 // not decode, it decodes them.
 func Check(pairs []*Pair, second Second) *Checked {
-	c := &checker{results: map[*model.Model]*ModelResult{}, apart: second.Apart}
+	c := &checker{results: map[*model.Model]*ModelResult{}, apart: second.Apart, rereads: second.Again != nil}
 	out := &Checked{Unfollowed: map[*model.Model]string{}}
 	c.unfollowed = out.Unfollowed
 	c.first(pairs)
@@ -155,6 +156,7 @@ func before(a, b model.Pos) bool {
 type checker struct {
 	results    map[*model.Model]*ModelResult
 	apart      Apart
+	rereads    bool                                // the responses can be decoded one by one
 	walks      map[*Pair]*walk                     // the first of each pair
 	judges     map[*shape.Endpoint][]shape.Judge   // of texts that are too many to be kept
 	judged     map[*shape.Endpoint]*shape.Endpoint // read again with those, nil where that could not be done
@@ -274,12 +276,17 @@ func (c *checker) pair(p *Pair) *PairResult {
 	}
 	w := c.walked(p)
 	e := w.e
+	astray := p.strays()
+	w.events = slices.DeleteFunc(w.events, func(ev finding.Event) bool { return !astray.claims(&ev) })
+	if astray != nil && astray.all && !c.rereads {
+		w.notFollowed(p.Plan.Type, "its code does one thing or another by what is sent: give check the captures in place of a saved shape")
+	}
 	w.always()
 	w.dropTwice()
 	renames := w.renames()
 	moves := w.moves(renames)
 	w.unread(renames, moves)
-	result := &PairResult{Pair: p, Unjudged: w.untaken}
+	result := &PairResult{Pair: p, Unjudged: w.untaken, astray: astray}
 	for _, t := range w.tellers {
 		result.Untold = append(result.Untold, wire.Path(t.Steps))
 	}
@@ -304,7 +311,7 @@ func (c *checker) pair(p *Pair) *PairResult {
 	}
 	result.Lost, all = e.Among(lost)
 	apart := p.Plan.Prepared != nil && len(p.Plan.Metadata) == 0 // the document as a whole says how it is taken
-	result.LostExact = exact && all && !w.partial && !apart && p.leads() || p.Plan.Trusts
+	result.LostExact = exact && all && !w.partial && !apart && p.leads() && astray.faithful() || p.Plan.Trusts
 	for _, f := range result.Findings {
 		finish(f)
 	}

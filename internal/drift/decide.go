@@ -28,7 +28,7 @@ func (c *Checked) decide(again Again, by *checker) {
 		c.Lost[e] = counted(e, pairs)
 		sure := c.Lost[e].Exact
 		for _, p := range pairs {
-			sure = sure && p.LostExact && (p.Plan.Trusts || !p.Plan.ByCode()) && (p.Plan.Run == nil || again == nil || p.faithful())
+			sure = sure && p.LostExact && (p.Plan.Trusts || !p.Plan.ByCode()) && p.astray.faithful()
 		}
 		if !sure && again != nil {
 			if lost, ok := decoded(e, pairs, again); ok {

@@ -4,14 +4,37 @@ import (
 	"slices"
 	"strings"
 
+	"vetta/internal/drift/finding"
 	"vetta/internal/shape"
 	"vetta/internal/wire"
 )
 
-// faithful says whether the nodes of a pair whose code is run tell what the code does with what was sent: with a document
-// that has all that was seen, and with each value in it that was seen in its place, one at a time. What the code does with
-// several values together, that does not show.
-func (p *PairResult) faithful() bool {
+// strays are where the nodes of a pair whose code is run tell something else than the code does with what was sent: what they
+// say of those places is not claimed.
+type strays struct {
+	untried bool // too much was sent for it to be tried
+	all     bool // already with a document that has all that was seen
+	at      map[stray]bool
+}
+
+// stray is a value at a place, or with a key the absence of that key of the object there.
+type stray struct{ place, key string }
+
+// faithful says whether there are none.
+func (s *strays) faithful() bool { return s == nil || !s.untried && !s.all && len(s.at) == 0 }
+
+// claims says whether an event is at none of them.
+func (s *strays) claims(ev *finding.Event) bool {
+	return s == nil || !s.all && !s.at[stray{ev.Place.Path(), ev.Key}] && !s.at[stray{ev.Place.Path(), ""}]
+}
+
+// strays compares the nodes of a pair with its code, where that is run: with a document that has all that was seen, and with
+// each value in it that was seen in its place, one at a time. What the code does with several values together, that does
+// not show. It is nil for a pair without such code.
+func (p *Pair) strays() *strays {
+	if p.Plan.Run == nil || p.Plan.Trusts || ofMarkup(p.Endpoint) { // of markup, no document can be made of what was seen
+		return nil
+	}
 	t := &tryout{p: p, root: p.Place, choice: map[*shape.Place]string{}, literals: map[*shape.Place][]string{}}
 	if p.Plan.Whole {
 		t.root = p.Endpoint.Root
@@ -21,22 +44,31 @@ func (p *PairResult) faithful() bool {
 	for in, all := range t.literals {
 		tries += len(all) + len(in.Keys)
 	}
-	if tries*len(t.literals) > mostWritten {
-		return false
+	out := &strays{at: map[stray]bool{}}
+	if out.untried = tries*len(t.literals) > mostWritten; out.untried {
+		return out
 	}
-	if !t.settle() {
-		return false
+	if out.all = !t.settle(); out.all {
+		return out
 	}
-	ok := true
 	t.root.Walk(func(in *shape.Place) {
 		for _, literal := range t.literals[in] {
-			ok = ok && t.agree(in, literal, nil)
+			if !t.agree(in, literal, nil) {
+				out.at[stray{in.Path(), ""}] = true
+			}
 		}
 		for _, k := range in.Keys {
-			ok = ok && t.agree(in, "", k)
+			if !t.agree(in, "", k) {
+				out.at[stray{in.Path(), k.Name}] = true
+			}
 		}
 	})
-	return ok
+	return out
+}
+
+// ofMarkup says whether the responses of an endpoint are XML.
+func ofMarkup(e *shape.Endpoint) bool {
+	return slices.ContainsFunc(e.Root.Keys, func(k *shape.Key) bool { return wire.IsMarkup([]wire.Step{wire.MemberOf(k.Name)}) })
 }
 
 // mostTries is how many documents are tried until one is found that decodes, mostWritten how many values may stand in all
@@ -48,7 +80,7 @@ const (
 
 // tryout makes documents of what was seen.
 type tryout struct {
-	p        *PairResult
+	p        *Pair
 	root     *shape.Place // of the documents
 	literals map[*shape.Place][]string
 	choice   map[*shape.Place]string // what stands at places where it is not what is seen most

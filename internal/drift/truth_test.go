@@ -35,7 +35,7 @@ func TestCountsAreTheTruth(t *testing.T) {
 				}
 				judged++
 				form := language + "/" + filepath.Base(dir)
-				t.Run(filepath.Base(dir), func(t *testing.T) { m.held(t, miscounted[form]) })
+				t.Run(filepath.Base(dir), func(t *testing.T) { m.held(t, form) })
 			}
 			if judged < len(dirs)*3/4 {
 				t.Errorf("only %d of %d forms were judged", judged, len(dirs))
@@ -45,7 +45,23 @@ func TestCountsAreTheTruth(t *testing.T) {
 }
 
 // miscounted are the forms whose responses Vetta does not count as they were measured, and why.
-var miscounted = map[string]string{}
+var miscounted = map[string]string{
+	"swift/swallowed-root":           dropped,
+	"kotlin/kx-factory-function":     dropped,
+	"kotlin/moshi-swallowed":         dropped,
+	"dart/swallow":                   dropped,
+	"kotlin/kx-companion-default":    "a default looks a value up in a map, and what is not in it throws: it is not followed",
+	"dart/root-path":                 "the code takes the root, or what is under a key of it",
+	"csharp/client-generated-client": "the client refuses null",
+	"csharp/client-refit-get":        "the client tells enums by a converter of its own",
+}
+
+// dropped says that the app gets something else where the decoder fails: the response is lost to it all the same.
+const dropped = "the app drops the error"
+
+// together are forms whose code lets one value decide about another: a saved shape does not tell which stood together, so
+// that what it holds to be failures may be none.
+var together = map[string]bool{"csharp/byhand-jobject-query-syntax": true, "csharp/newtonsoft-dictionary-keys": true}
 
 // measured is a form: how its root is decoded, and what the real decoder did with each document.
 type measured struct {
@@ -113,7 +129,8 @@ func measuredForm(t *testing.T, dir string) *measured {
 }
 
 // held checks the documents of a form, as captures that may be read again and as a saved shape.
-func (m *measured) held(t *testing.T, why string) {
+func (m *measured) held(t *testing.T, form string) {
+	why := miscounted[form]
 	e := shapeOf(t, m.docs, nil)
 	pair := func(second drift.Second) *drift.PairResult {
 		return drift.Check([]*drift.Pair{{Plan: m.plan, Endpoint: e, Place: e.Root}}, second).Pairs[0]
@@ -142,7 +159,7 @@ func (m *measured) held(t *testing.T, why string) {
 	case !p.LostExact && p.Lost > m.refused:
 		t.Errorf("%s: no such bound", said)
 	}
-	if saved := pair(drift.Second{}); saved.LostExact && saved.Lost != p.Lost || saved.Lost > p.Lost && p.LostExact {
+	if saved := pair(drift.Second{}); !together[form] && (saved.LostExact && saved.Lost != p.Lost || saved.Lost > p.Lost && p.LostExact) {
 		t.Errorf("a saved shape says %d (exact %v), its captures %d", saved.Lost, saved.LostExact, p.Lost)
 	}
 }

@@ -226,10 +226,12 @@ func (w *walk) node(n *decoder.Node, place *shape.Place, null bool) {
 		switch {
 		case place.Total() == 0:
 		case w.field != nil:
+			w.partial = true // it may fail
 			w.notClaimed(n.Why)
 			w.notFollowed(w.field.Type, n.Why)
 		case w.model != nil && !w.elem: // what its instance is as a whole
 			w.unfollowed[w.model] = n.Why
+			w.partial = true
 		}
 		for _, k := range place.Keys { // where it is opaque any key may be the one that is read
 			if n.Opaque || slices.Contains(n.Others, k.Name) {

@@ -2,7 +2,7 @@
 // document: {"fares":{"adult":12.5},"stops":[{"code":"MER"}]}
 // document: {"fares":{"adult":null},"stops":[]}
 // document: {"fares":{},"stops":[{"order":2}]}
-// lost: 2 exactly
+// lost: 2
 import org.json.*;
 import java.util.*;
 

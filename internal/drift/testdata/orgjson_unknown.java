@@ -1,6 +1,6 @@
 // document: {"kind":"car","at":"2026-03-01","note":"n","extra":1}
 // document: {"kind":"bus","note":"n"}
-// lost: 0 exactly
+// lost: 0
 import org.json.*;
 
 // Of what is not followed nothing is claimed, and not that the keys it names are never read.
