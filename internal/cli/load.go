@@ -113,8 +113,11 @@ func isStdin(f *capture.File) bool { return f.Path == capture.Stdin }
 // second reads captures again, to tell objects apart by their class or to decode them, with progress as
 // gather shows it.
 func (e *env) second(files *input.Files, o *readingOptions) drift.Second {
+	if len(files.Captures) == 0 {
+		return drift.Second{}
+	}
 	read := func(do func(how shape.Reading)) {
-		if len(files.Captures) == 0 || e.interrupted.Load() {
+		if e.interrupted.Load() {
 			return
 		}
 		how := o.reading(e)

@@ -33,7 +33,7 @@ func TestStories(t *testing.T) {
 	for _, list := range []struct {
 		file    string
 		stories []story
-	}{{"stories_test.go", stories}, {"stories_whole_test.go", wholeStories}, {"stories_asked_test.go", askedStories}, {"stories_layers_test.go", layerStories}, {"stories_desk_test.go", deskStories}} {
+	}{{"stories_test.go", stories}, {"stories_whole_test.go", wholeStories}, {"stories_asked_test.go", askedStories}, {"stories_layers_test.go", layerStories}, {"stories_desk_test.go", deskStories}, {"stories_parts_test.go", partStories}} {
 		var said []string // by run, in order
 		for _, s := range list.stories {
 			t.Run(s.name, func(t *testing.T) {

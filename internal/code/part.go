@@ -112,7 +112,7 @@ func (t *taking) name(name string, n, deep int) bool {
 			continue
 		}
 		own := &f.before[len(f.before)-1]
-		if own.Kind == For && own.Heads == 2 && len(own.Body) > 1 && own.Body[0].Name == name {
+		if own.Kind == For && own.Heads == 2 && len(own.Body) > 1 && isNamed(&own.Body[0], name) {
 			t.keys = append(t.keys, Element)
 			return t.from(own.Body[1].Value, i+1, deep+1)
 		}
@@ -121,6 +121,7 @@ func (t *taking) name(name string, n, deep int) bool {
 				if f.of != nil && f.of.Kind == For && k < int(f.of.Heads) { // what it goes through
 					t.keys = append(t.keys, Element)
 				}
+				t.picked = t.picked || Picks(f.before[k+1:], f.of, about)
 				return t.from(s.Value, i+1, deep+1)
 			}
 		}
@@ -130,6 +131,11 @@ func (t *taking) name(name string, n, deep int) bool {
 		}
 	}
 	return false
+}
+
+// isNamed says whether the first head of a loop is a name.
+func isNamed(head *Stmt, name string) bool {
+	return head.Name == name || head.Value != nil && head.Value.Op == Name && head.Value.Text == name
 }
 
 // derived says which names stand for a variable or for something in it, in the first n frames.
@@ -182,10 +188,10 @@ func Picks(all []Stmt, of *Stmt, about func(name string) bool) bool {
 	for i := len(all) - 1; i >= 0; i-- {
 		switch s := &all[i]; s.Kind {
 		case Case:
-			if of == nil || len(of.Body) == 0 || !mentions(of.Body[0].Value, about) {
+			if of == nil || !mentions(of.Value, about) && (len(of.Body) == 0 || !mentions(of.Body[0].Value, about)) {
 				return false
 			}
-			if s.Value != nil && len(s.Value.Args) > 0 {
+			if s.Value != nil && (s.Value.Op != List || len(s.Value.Args) > 0) {
 				return isCertain(s)
 			}
 			return slices.ContainsFunc(all[:i], func(s Stmt) bool { return isCertain(&s) }) // all others

@@ -6,6 +6,8 @@ import (
 	"sort"
 	"strings"
 
+	"vetta/internal/code"
+
 	"vetta/internal/decoder"
 	"vetta/internal/drift/breaks"
 	"vetta/internal/drift/finding"
@@ -278,8 +280,11 @@ func (c *checker) pair(p *Pair) *PairResult {
 	e := w.e
 	astray := p.strays()
 	w.events = slices.DeleteFunc(w.events, func(ev finding.Event) bool { return !astray.claims(&ev) })
-	if astray != nil && astray.all && !c.rereads {
-		w.notFollowed(p.Plan.Type, "its code does one thing or another by what is sent: give check the captures in place of a saved shape")
+	if !astray.faithful() && !astray.untried && !c.rereads {
+		p.Plan.Type.Reach(func(m *model.Model) {
+			c.unfollowed[m] = "its code does one thing or another by what is sent: give check the captures in place of a saved shape"
+		})
+		return &PairResult{Pair: p, Unjudged: true}
 	}
 	w.always()
 	w.dropTwice()
@@ -494,6 +499,9 @@ func (c *checker) event(result *PairResult, p *Pair, e *shape.Endpoint, ev *find
 		case len(f.Sites) == 0:
 			// The response is lost, but nothing crashes: the app sees nothing.
 			f.Level, f.Seen = finding.Misreads, "nothing in place of the whole response"
+			if p.Call != nil && slices.Contains(p.Call.Within, code.Element) {
+				f.Seen = "nothing in place of the element"
+			}
 		}
 	}
 	f.Element = f.Element || ev.Element

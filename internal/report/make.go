@@ -66,7 +66,7 @@ func NewCheck(set *model.Set, s *shape.Shape, checked *drift.Checked, pairs *pai
 // breaksAt says whether there is a finding that responses of a pair fail at.
 func breaksAt(checked *drift.Checked, p *drift.PairResult) bool {
 	at := func(f *finding.Finding) bool {
-		return f.Level == finding.Breaks && slices.ContainsFunc(f.Sites, func(s *finding.Site) bool { return s.Endpoint.Name == p.Endpoint.Name })
+		return (f.Level == finding.Breaks || p.Plan.Swallowed && f.Error != "") && slices.ContainsFunc(f.Sites, func(s *finding.Site) bool { return s.Endpoint.Name == p.Endpoint.Name })
 	}
 	return slices.ContainsFunc(p.Findings, at) || slices.ContainsFunc(checked.Models, func(m *drift.ModelResult) bool { return slices.ContainsFunc(m.Findings, at) })
 }

@@ -77,7 +77,9 @@ type CallEntry struct {
 	At        model.Pos  `json:"at"`
 	Method    string     `json:"method,omitempty"`
 	Path      string     `json:"path,omitempty"`   // of the request, {} for what is not known of it
-	Within    []string   `json:"within,omitempty"` // the keys that lead to it in the response
+	Within    []string   `json:"within,omitempty"` // the keys that lead to it in the response, [*] for each element of a list
+	Part      bool       `json:"part,omitempty"`   // of a part of a response, which Within leads to where it is told
+	Picked    bool       `json:"picked,omitempty"` // where code says so alone, by what is in it
 	Way       []WayEntry `json:"way,omitempty"`    // of what the app's own functions pass on
 	Lost      string     `json:"lost,omitempty"`   // why the type is not known
 }
@@ -129,7 +131,7 @@ func callEntries(calls []*model.Call) []CallEntry {
 		if c.Followed || c.Copied { // the calls that say the type, or set something over it, stand for it
 			continue
 		}
-		e := CallEntry{Type: c.Declared, Swallowed: c.Swallowed, At: c.Pos, Method: c.Method, Path: c.Endpoint, Within: c.Within, Lost: c.Lost}
+		e := CallEntry{Type: c.Declared, Swallowed: c.Swallowed, At: c.Pos, Method: c.Method, Path: c.Endpoint, Within: c.Within, Part: c.Part != "", Picked: c.Picked, Lost: c.Lost}
 		if c.Type == nil {
 			e.Type = ""
 		}
@@ -161,8 +163,15 @@ func (c CallEntry) text(sent bool) (first, second string) {
 	default:
 		first += "  from " + c.Path
 	}
-	if len(c.Within) > 0 && !sent {
+	switch {
+	case sent:
+	case len(c.Within) > 0:
 		first += "  at " + strings.ReplaceAll(strings.Join(c.Within, "."), "."+code.Element, code.Element)
+	case c.Part && !c.Picked:
+		first += "  of a part"
+	}
+	if c.Picked {
+		first += "  where code picks it"
 	}
 	if c.Swallowed {
 		first += "  its error is dropped"

@@ -33,6 +33,12 @@ func TestAsked(t *testing.T) {
 					if c.Within != nil {
 						got[c.Pos.Line] += " within " + strings.Join(c.Within, ".")
 					}
+					switch {
+					case c.Picked:
+						got[c.Pos.Line] += " picked"
+					case c.Part != "" && c.Within == nil:
+						got[c.Pos.Line] += " of a part"
+					}
 					if c.Settings != nil {
 						by[c.Pos.Line] = optionsOf(c.Settings)
 					}

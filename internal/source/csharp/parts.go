@@ -45,8 +45,7 @@ func (a *asking) isElement(e, call *code.Expr, fn *code.Func, s scope) bool {
 	if t := a.typeOf(e, fn, s); t != nil {
 		return elements[model.SimpleName(t.Name)]
 	}
-	p := code.PartOf(e, call, fn, inward)
-	return p.Told && len(p.Keys) > 0
+	return code.PartOf(e, call, fn, inward).Told
 }
 
 // through are the methods whose value is what they are called on, in another guise; picking those that answer some of its

@@ -66,10 +66,7 @@ func isElement(program *code.Program, arg, call *code.Expr, fn *code.Func) bool 
 	if t := program.TypeOf(arg, fn); t != nil {
 		return elements[model.SimpleName(t.Unwrapped().Name)]
 	}
-	if p := code.PartOf(arg, call, fn, inward); p.Told {
-		return len(p.Keys) > 0
-	}
-	return arg.Op == code.Name && ofElements[call.Args[0].Text]
+	return code.PartOf(arg, call, fn, inward).Told || arg.Op == code.Name && ofElements[call.Args[0].Text]
 }
 
 // through are the methods and properties whose value is what they are called on, in another guise; trees those that make an
