@@ -149,6 +149,7 @@ func finiteCheck(r *run, v Value, at steps) {
 
 var (
 	clockThree = regexp.MustCompile(`^([01]\d|2[0-3]):[0-5]\d(:[0-5]\d(\.\d+)?)?$`)
+	cuidThree  = regexp.MustCompile(`(?i)^c[^\s-]{8,}$`)
 	zoneThree  = regexp.MustCompile(`(Z|[+-]\d{2}:?\d{2})$`)
 )
 
@@ -167,6 +168,8 @@ func formatThree(r *run, at steps, name, text string, fits func(string) bool, op
 		fits = clockThree.MatchString
 	case "uuid":
 		fits = formats["guid"]
+	case "cuid":
+		fits = cuidThree.MatchString
 	}
 	if !fits(text) {
 		r.Issue(at, "invalid_string", "Invalid "+words)
