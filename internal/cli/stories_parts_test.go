@@ -248,4 +248,137 @@ responses  2 read from 2 captures: 1 checked, 0 without a model, 1 not judged
 1 model could not be judged though there are responses for it: Fog
 `},
 	}},
+	{"options of a union that a key tells apart", files{
+		"web/notices.ts": `import { z } from 'zod';
+
+const Notice = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('fog'), visibility: z.number() }),
+  z.object({ kind: z.literal('delay'), minutes: z.number().int(), more: z.string().url().nullable() }),
+]);
+export const Page = z.object({ notices: z.array(Notice), next: z.string().url().optional() });
+
+export async function notices() {
+  return Page.parse(await (await fetch('/v2/notices')).json());
+}
+`,
+		"notices.ndjson": `{"notices": [{"kind": "fog", "visibility": 200}, {"kind": "delay", "minutes": 15, "more": "https://saltmere.example/delays"}], "next": "https://saltmere.example/2"}
+{"notices": [{"kind": "delay", "minutes": 7.5, "more": null}, {"kind": "swell"}, {"visibility": 40}], "next": "/v2/notices?page=3"}
+`,
+	}, []run{
+		{"check web notices.ndjson", 1, `1 of 2 responses would not decode: 4 breaks, 0 misreads in 3 models
+  1/2  breaks  Page.notices.2.minutes  7.5, not number                            notices.ts:5
+  1/2  breaks  Page.notices.kind       "swell" is of no class                     notices.ts:7
+  1/2  breaks  Page.notices.kind       not always sent                            notices.ts:7
+  1/2  breaks  Page.next               "/v2/notices?page=3" is refused by a rule  notices.ts:7
+
+Page.notices.2  web/notices.ts:5:14
+  zod
+  decoded from notices at $.notices[*] where kind is "delay": 2 objects in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    minutes: number  web/notices.ts:5:40  a value of another kind [wrong-kind]
+            sent      7.5  in 1 of 2 values, 1 of 2 responses
+            example   notices.ndjson:2:43 #2  /notices/0/minutes  7.5
+            throws    ZodError: Invalid input: expected int, received number
+            change    minutes: z.union([…, z.number()])  // both are sent: ask typeof where it is read
+
+Page  web/notices.ts:7:14
+  zod
+  decoded from notices at $: 2 objects in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    notices.kind: an object | an object[]  web/notices.ts:7:32  objects of a kind that no class is named for [unknown-class]
+            sent      "swell"  in 1 of 4 values, 1 of 2 responses
+            example   notices.ndjson:2:72 #2  /notices/1/kind  "swell"
+            throws    ZodError: Invalid discriminator value. Expected 'fog' | 'delay'
+            change    add an option for "swell" to the union
+
+  breaks    notices.kind: an object | an object[]  web/notices.ts:7:32  the key is not always sent [missing-key]
+            sent      no key kind  in 1 of 5 objects, 1 of 2 responses
+            example   notices.ndjson:2:82 #2  /notices/2  visibility 40
+            throws    ZodError: Invalid discriminator value. Expected 'fog' | 'delay'
+            change    add an option without it, by a union that is not told apart by kind
+
+  breaks    next: string  web/notices.ts:7:58  a value that a rule of the schema refuses [refused-value]
+            sent      "/v2/notices?page=3"  in 1 of 2 values, 1 of 2 responses
+            example   notices.ndjson:2:111 #2  /next  "/v2/notices?page=3"
+            throws    ZodError: Invalid URL
+            change    loosen the rule where what is sent is right
+
+findings   4 breaks, 0 misreads, 0 ignores
+models     3 declared in 1 source file: 2 with findings, 1 clean (-all lists them), 0 without a response, 0 not judged
+responses  2 read from 1 capture: 2 checked, 0 without a model, 0 not judged
+`},
+		{"trial web notices.ndjson", 1, `notices.ndjson#1 as Page: decodes
+    place                    declared                          sent                               seen
+    $.notices                notices: an object | an object[]  [2 elements]                       [2 elements]
+    $.notices[0].kind        kind: 'fog'                       "fog"                              "fog"
+    $.notices[0].visibility  visibility: number                200                                200
+    $.notices[1].kind        kind: 'delay'                     "delay"                            "delay"
+    $.notices[1].minutes     minutes: number                   15                                 15
+    $.notices[1].more        more: string | null               "https://saltmere.example/delays"  "https://saltmere.example/delays"
+    $.next                   next: string                      "https://saltmere.example/2"       "https://saltmere.example/2"
+
+notices.ndjson#2 as Page: fails
+  ZodError: Invalid input: expected int, received number  at $.notices[0].minutes  notices.ndjson:2:43
+    place                 declared                          sent          seen
+    $.notices             notices: an object | an object[]  [3 elements]  …
+    $.notices[0].kind     kind: 'delay'                     "delay"       "delay"
+  ! $.notices[0].minutes  minutes: number                   7.5           ZodError: Invalid input: expected int, received number
+  all that is complained of
+    $.notices[0].minutes  invalid_type  Invalid input: expected int, received number
+    $.notices[1].kind  invalid_union  Invalid discriminator value. Expected 'fog' | 'delay'
+    $.notices[2].kind  invalid_union  Invalid discriminator value. Expected 'fog' | 'delay'
+    $.next  invalid_format  Invalid URL
+
+`},
+	}},
+	{"a variant of valibot", files{
+		"web/notices.ts": `import * as v from 'valibot';
+
+const Notice = v.variant('kind', [
+  v.object({ kind: v.literal('fog'), visibility: v.number() }),
+  v.object({ kind: v.literal('delay'), minutes: v.number() }),
+]);
+export const Page = v.object({ notices: v.array(Notice) });
+
+export async function notices() {
+  return v.parse(Page, await (await fetch('/v2/notices')).json());
+}
+`,
+		"notices.ndjson": `{"notices": [{"kind": "fog", "visibility": 200}, {"kind": "delay", "minutes": "15"}]}
+{"notices": [{"kind": "swell"}]}
+`,
+	}, []run{
+		{"check web notices.ndjson", 1, `2 of 2 responses would not decode: 2 breaks, 0 misreads in 3 models
+  1/2  breaks  Page.notices.2.minutes  "15", not number        notices.ts:5
+  1/2  breaks  Page.notices.kind       "swell" is of no class  notices.ts:7
+
+Page.notices.2  web/notices.ts:5:14
+  valibot
+  decoded from notices at $.notices[*] where kind is "delay": 1 object in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    minutes: number  web/notices.ts:5:40  a value of another kind [wrong-kind]
+            sent      a string that is a number  in 1 of 1 value, 1 of 2 responses
+            example   notices.ndjson:1:79 #1  /notices/1/minutes  "15"
+            throws    ValiError: Invalid type: Expected number but received "15"
+            change    minutes: v.string()  // as it is sent
+
+Page  web/notices.ts:7:14
+  valibot
+  decoded from notices at $: 2 objects in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    notices.kind: an object | an object[]  web/notices.ts:7:32  objects of a kind that no class is named for [unknown-class]
+            sent      "swell"  in 1 of 3 values, 1 of 2 responses
+            example   notices.ndjson:2:23 #2  /notices/0/kind  "swell"
+            throws    ValiError: Invalid type: Expected ("fog" | "delay") but received "swell"
+            change    add an option for "swell" to the union
+
+findings   2 breaks, 0 misreads, 0 ignores
+models     3 declared in 1 source file: 2 with findings, 1 clean (-all lists them), 0 without a response, 0 not judged
+responses  2 read from 1 capture: 2 checked, 0 without a model, 0 not judged
+`},
+	}},
 }

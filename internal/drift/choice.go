@@ -16,8 +16,10 @@ import (
 // have been told apart: then nothing is claimed of what is in them.
 func (w *walk) subtype(n *decoder.Node, place *shape.Place, null bool) {
 	w.kinds(n, place, wire.Object, null)
-	w.visits = append(w.visits, Visit{n.Model, place})
-	w.owner[place] = n.Model
+	if n.Model != nil {
+		w.visits = append(w.visits, Visit{n.Model, place})
+		w.owner[place] = n.Model
+	}
 	switch {
 	case len(place.Subtypes) > 0 && place.Teller != n.Name:
 		w.partial = true // they are told apart as another class asks
@@ -118,6 +120,10 @@ func branchOf(n *decoder.Node, id string) (branch *decoder.Node) {
 // ofClass adds an event that is the affair of a class as a whole: of the one that asks what
 // class objects are of.
 func (w *walk) ofClass(m *model.Model, ev finding.Event) {
+	if m == nil { // of several without a name: it is told of what they are part of
+		w.add(ev)
+		return
+	}
 	outer := *w
 	w.model, w.field, w.typ, w.elem = m, nil, "", false
 	w.add(ev)

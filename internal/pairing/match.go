@@ -87,7 +87,7 @@ func (m *Matcher) Match(doc *wire.Value, d capture.Document) ([]trial.Target, st
 		}
 		w := newField(&shape.Shape{Endpoints: []*shape.Endpoint{e}})
 		for _, t := range m.roots {
-			if c := t.at(e, w); c != nil && (best == nil || c.score > best.score) {
+			if c := t.at(e, w); c != nil && (best == nil || c.beats(best)) {
 				best = c
 			}
 		}
@@ -108,6 +108,14 @@ func (m *Matcher) Match(doc *wire.Value, d capture.Document) ([]trial.Target, st
 		targets = append(targets, trial.Target{Plan: best.root.plan, Value: v, At: wire.Pointer(steps)})
 	})
 	return targets, "it has nothing at " + best.place.Path()
+}
+
+// beats says whether a type fits better than another: one that a call decodes does where it fits at all.
+func (c *candidate) beats(other *candidate) bool {
+	if mine, its := c.root.call != nil && c.score >= threshold, other.root.call != nil && other.score >= threshold; mine != its {
+		return mine
+	}
+	return c.score > other.score
 }
 
 // Named answers the plan of a type that was named for each document; or, of a document that is rather one of around,

@@ -46,6 +46,8 @@ type Schema struct {
 	Of   *Schema  // of what wraps another, that
 	All  []Value  // of an enum or a literal, the values
 	Sub  []Schema // of a union
+	// Teller is the key of an object by whose value the options of a union are told apart, "" where it is all of an option.
+	Teller string
 	// Checks are asked of what Base has let through, of a schema that has some.
 	Base   func(r *Run, v Value, at []wire.Step) Value
 	Checks []func(r *Run, v Value, at []wire.Step)

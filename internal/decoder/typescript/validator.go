@@ -224,6 +224,9 @@ func (c *validating) make(s *schema.Schema) *decoder.Node {
 	case "field":
 		return c.field(s)
 	case "pipe", "transform", "preprocess", "intersection", "lazy", "tuple", "union":
+		if n := c.told(s); n != nil {
+			return n
+		}
 		c.inexact = true
 		switch {
 		case s.Kind == "transform" || s.Kind == "pipe":
@@ -234,6 +237,50 @@ func (c *validating) make(s *schema.Schema) *decoder.Node {
 		return unknown("what it is held to depends on more than its kind")
 	}
 	return c.leaf(s)
+}
+
+// told is the node of a union whose options are objects, each told by the text of one key; nil for another.
+func (c *validating) told(s *schema.Schema) *decoder.Node {
+	if s.Teller == "" || len(s.Checks) > 0 {
+		return nil
+	}
+	n := &decoder.Node{Op: decoder.OpSubtype, Name: s.Teller, Wrong: c.wrong(s)}
+	for i := range s.Sub {
+		of := &s.Sub[i]
+		k := slices.IndexFunc(of.Keys, func(k schema.Key) bool { return k.Name == s.Teller })
+		if of.Kind != "object" || k < 0 || len(of.Keys[k].Of.All) == 0 {
+			return nil
+		}
+		inner := c.node(of)
+		for _, one := range of.Keys[k].Of.All {
+			if one.Kind != schema.String || slices.ContainsFunc(n.Branches, func(b decoder.Branch) bool { return b.Key == one.Text }) {
+				return nil
+			}
+			n.Branches = append(n.Branches, decoder.Branch{Key: one.Text, Node: inner})
+		}
+	}
+	refused := func(of schema.Value, reason decoder.Reason) *decoder.Error {
+		r := &schema.Run{Major: c.major}
+		if s.Do(r, of, nil); len(r.Issues) == 0 {
+			return nil
+		}
+		err := c.fault(r.Issues[0])
+		err.Reason = reason
+		return err
+	}
+	if n.Missing = refused(schema.Value{Kind: schema.Object}, decoder.ReasonMissing); n.Missing != nil {
+		n.Missing.Advice = "add an option without it, by a union that is not told apart by " + s.Teller
+	}
+	n.Key = func(id string) (decoder.Seen, *decoder.Error) {
+		sent := schema.Value{Kind: schema.Object}
+		sent.Set(s.Teller, schema.Value{Kind: schema.String, Text: id})
+		err := refused(sent, decoder.ReasonClass)
+		if err != nil {
+			err.Advice = "add an option for " + wire.Quote(id) + " to the union"
+		}
+		return decoder.Seen{}, err
+	}
+	return n
 }
 
 // field is the node of a field of a class: of an instance that is checked too, of a list of them, or of a value. What is

@@ -206,6 +206,9 @@ func schemaChange(w schemaWords) func(f *Finding) (Change, bool) {
 		where := "for " + f.Name
 		switch f.Kind.Name {
 		case "missing-key":
+			if f.Advice != "" {
+				return Change{}, false
+			}
 			if f.Never() {
 				return Say(fmt.Sprintf("no response has %s: check its spelling, or remove it", f.Key())), true
 			}

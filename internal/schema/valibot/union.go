@@ -80,6 +80,7 @@ func union(all []*Schema) *Schema {
 
 func variant(key string, all []*Schema) *Schema {
 	u := union(all)
+	u.Teller = key
 	u.Check = func(r *run, v Value, at steps) Value {
 		if v.Kind != schema.Object && v.Kind != schema.Array {
 			return wrong(r, at, "variant", "Object", v)

@@ -336,6 +336,7 @@ func (b *builder) discriminated(e *code.Expr, s schema.Scope, g *given) *Schema 
 		return schema.Lost("the options of a union are not followed")
 	}
 	u := union(all)
+	u.Teller = name.Text
 	u.Check = func(r *run, v Value, at steps) Value {
 		if v.Kind != schema.Object {
 			return invalid(r, at, "object", v)
