@@ -31,6 +31,9 @@ func (f *follower) expected(s site, depth int) *model.Type {
 	if s.expected != nil && s.in != nil {
 		s.expected = f.p.full(s.expected, s.in.Class)
 	}
+	if s.expected == nil && s.given != nil && depth <= maxWay {
+		return f.argument(s, depth)
+	}
 	if s.closure == nil || depth > maxWay {
 		return s.expected
 	}
@@ -62,6 +65,57 @@ func (f *follower) expected(s site, depth int) *model.Type {
 		}
 	}
 	return s.expected
+}
+
+// argument is the type that is expected of a call that is an argument of another, by what is expected of that: Port[] of
+// Outcome.Ok(…) that an Outcome<Port[]> is made by; nil where that is not told.
+func (f *follower) argument(s site, depth int) *model.Type {
+	outer, ok := f.p.at[s.given.Pos]
+	if !ok {
+		return nil
+	}
+	expected := f.expected(outer, depth+1)
+	if expected == nil {
+		return nil
+	}
+	wanted := func(fn *Func, free []string, made ...*model.Type) *model.Type {
+		by := bindings{}
+		for _, t := range made {
+			if model.SimpleName(t.Unwrapped().Name) == model.SimpleName(expected.Unwrapped().Name) {
+				unify(t, expected, free, by)
+				break
+			}
+		}
+		for i := range fn.Params {
+			if Argument(s.given, fn, i) == s.call && fn.Params[i].Type != nil {
+				if t := f.p.bind(fn.Params[i].Type, by); len(names(t, free)) == 0 {
+					return t
+				}
+			}
+		}
+		return nil
+	}
+	name := called(s.given)
+	for _, c := range f.p.classes(name) {
+		for _, fn := range c.Funcs {
+			if !fn.Init {
+				continue
+			}
+			own := classType(c)
+			for _, g := range c.Generics {
+				own.Args = append(own.Args, &model.Type{Kind: model.Named, Name: g})
+			}
+			if t := wanted(fn, c.Generics, append([]*model.Type{own}, c.Supers...)...); t != nil {
+				return t
+			}
+		}
+	}
+	for _, fn := range f.p.funcs[name] {
+		if fn.Returns != nil && !fn.Init && f.p.mayCall(outer, fn) {
+			return wanted(fn, f.p.free(fn), fn.Returns)
+		}
+	}
+	return nil
 }
 
 // named is the type that an expression names: X.self, type, a variable that was given such; nil for any

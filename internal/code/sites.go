@@ -14,6 +14,7 @@ type site struct {
 	expected *model.Type // nil where nothing says
 	// closure is the call that is given the closure whose value the call's is, nil for none.
 	closure, lambda *Expr
+	given           *Expr // the call that is given its value, nil for none
 }
 
 // walker notes the calls of a function.
@@ -21,6 +22,7 @@ type walker struct {
 	p               *Program
 	in              *Func
 	closure, lambda *Expr       // see site
+	given           *Expr       // see site
 	around          *model.Type // what a closure around the cursor must yield
 }
 
@@ -118,6 +120,8 @@ func (w *walker) expr(e *Expr, expected *model.Type) {
 	if e == nil {
 		return
 	}
+	given := w.given
+	w.given = nil
 	switch e.Op {
 	case As:
 		w.expr(e.Args[0], e.Type)
@@ -140,7 +144,7 @@ func (w *walker) expr(e *Expr, expected *model.Type) {
 		return
 	case Call:
 		if name := called(e); name != "" {
-			s := site{e, w.in, expected, w.closure, w.lambda}
+			s := site{e, w.in, expected, w.closure, w.lambda, given}
 			w.p.calls[name] = append(w.p.calls[name], s)
 			w.p.at[e.Pos] = s
 		}
@@ -152,6 +156,9 @@ func (w *walker) expr(e *Expr, expected *model.Type) {
 		for i, a := range e.Args[1:] {
 			inner := *w
 			inner.closure, inner.lambda = nil, nil
+			if a.Op == Call {
+				inner.given = e
+			}
 			var t *model.Type
 			switch {
 			case a.Op == Lambda && i == len(e.Args)-2:
