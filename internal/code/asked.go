@@ -75,12 +75,20 @@ func (f *follower) argument(s site, depth int) *model.Type {
 		return nil
 	}
 	expected := f.expected(outer, depth+1)
-	if expected == nil {
+	if expected == nil && len(s.given.Types) == 0 {
 		return nil
 	}
 	wanted := func(fn *Func, free []string, made ...*model.Type) *model.Type {
 		by := bindings{}
+		if len(s.given.Types) == len(fn.Generics) { // unwrap<Session>(…)
+			for i, name := range fn.Generics {
+				by[name] = s.given.Types[i]
+			}
+		}
 		for _, t := range made {
+			if expected == nil || len(by) > 0 {
+				break
+			}
 			if model.SimpleName(t.Unwrapped().Name) == model.SimpleName(expected.Unwrapped().Name) {
 				unify(t, expected, free, by)
 				break

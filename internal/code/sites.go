@@ -149,7 +149,11 @@ func (w *walker) expr(e *Expr, expected *model.Type) {
 			w.p.at[e.Pos] = s
 		}
 		if callee := e.Args[0]; callee.Op == Member && len(callee.Args) > 0 {
-			w.expr(callee.Args[0], expected)
+			of := expected
+			if transforms[callee.Text] {
+				of = taken(e)
+			}
+			w.expr(callee.Args[0], of)
 		} else if callee.Op != Name && callee.Op != Member {
 			w.expr(callee, nil)
 		}
@@ -180,6 +184,23 @@ func (w *walker) expr(e *Expr, expected *model.Type) {
 	for _, a := range e.Args {
 		w.expr(a, nil)
 	}
+}
+
+// transforms are the methods that make something else of what a value holds by a closure.
+var transforms = map[string]bool{"map": true, "compactMap": true, "tryMap": true, "tryCompactMap": true, "mapCatching": true, "mapNotNull": true}
+
+// taken is the type that the closure which a call is given says that it takes, nil where it does not say.
+func taken(call *Expr) *model.Type {
+	for _, a := range call.Args[1:] {
+		switch {
+		case a.Op != Lambda:
+		case a.Fn != nil && len(a.Fn.Params) > 0:
+			return a.Fn.Params[0].Type
+		case a.Type != nil && a.Type.Kind == model.Opaque && len(a.Type.Args) > 0 && len(a.Type.Args[0].Args) > 0 && a.Type.Args[0].Args[0] != Nothing:
+			return a.Type.Args[0].Args[0]
+		}
+	}
+	return nil
 }
 
 // CallsOf are the calls of a name, each with the function that it is in.

@@ -224,7 +224,7 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 		c.Settings.Options["tokens"] = model.Option{Value: "true", Pos: e.Pos}
 		a.label(e, 0, fn)
 		if callee.Args[0].Op == code.Index || callee.Args[0].Op == code.Choice {
-			if t := a.p.resolve(c.Type, s); !holdsModel(t) { // a part, of which there is nothing to say by itself
+			if t := a.p.resolve(c.Type, s); !holdsModel(t) && !isFree(t, fn) { // a part, of which there is nothing to say by itself
 				return nil
 			}
 		}
@@ -251,6 +251,14 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 		c.Swallowed, c.Catches, c.Instead = true, classes, instead
 	}
 	return c
+}
+
+// isFree says whether a type is a type parameter of a function or of its class, or holds one.
+func isFree(t *model.Type, fn *code.Func) (free bool) {
+	t.Walk(func(t *model.Type) {
+		free = free || t.Model == nil && (slices.Contains(fn.Generics, t.Name) || fn.Class != nil && slices.Contains(fn.Class.Generics, t.Name))
+	})
+	return free
 }
 
 // converts says whether a function is that by which a converter reads.
