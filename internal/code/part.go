@@ -37,6 +37,24 @@ func PartOf(e, call *Expr, in *Func, inward Inward) Part {
 	return p
 }
 
+// PickedBy says whether a call decodes a text, or bytes, of a name only where what is in it is a certain value: code that
+// decodes the head of a message first, and then the message as one class or another.
+func PickedBy(text string, call *Expr, in *Func) bool {
+	t := taking{in: in, frames: framesOf(in.Body, call)}
+	derived := t.derived(text, len(t.frames))
+	about := func(name string) bool { return name == given+text || name != text && derived(name) }
+	for i := len(t.frames) - 1; i >= 0; i-- {
+		switch f := t.frames[i]; {
+		case f.choice != nil && chooses(f.choice, about), len(f.before) > 0 && Picks(f.before, f.of, about):
+			return true
+		}
+	}
+	return false
+}
+
+// given begins how a name is called that a call is given, among those that something is about.
+const given = "given "
+
 // taking follows an expression outwards.
 type taking struct {
 	in     *Func
@@ -153,7 +171,12 @@ func (t *taking) derived(name string, n int) func(string) bool {
 
 // mentions says whether a name stands in an expression of which about says so.
 func mentions(e *Expr, about func(name string) bool) (found bool) {
-	Walk(e, func(x *Expr) { found = found || x.Op == Name && about(x.Text) })
+	Walk(e, func(x *Expr) {
+		found = found || x.Op == Name && about(x.Text)
+		if x.Op == Call {
+			found = found || slices.ContainsFunc(x.Args[1:], func(a *Expr) bool { return a.Op == Name && about(given+a.Text) })
+		}
+	})
 	return found
 }
 
@@ -323,6 +346,12 @@ func framesIn(e, call *Expr) (all []frame, ok bool) {
 		}
 		if a.Op == Lambda && e.Op == Call && i > 0 {
 			inner[0].given = e
+		}
+		if a.Op == Lambda && e.Op == Choice && i < len(e.Body) { // a branch: the statement's, as a closure
+			if len(inner) > 1 {
+				inner[1].of = &e.Body[i]
+			}
+			return append([]frame{{before: e.Body[:i+1]}}, inner...), true
 		}
 		if e.Op == Choice && len(e.Args) > 1 {
 			inner = append([]frame{{choice: e}}, inner...)

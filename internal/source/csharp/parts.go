@@ -25,8 +25,11 @@ func (a *asking) partIn(c *model.Call, call *code.Expr, fn *code.Func, s scope) 
 		if a.isTypeValue(arg, fn) {
 			continue
 		}
-		if a.isElement(arg, call, fn, s) {
+		switch {
+		case a.isElement(arg, call, fn, s):
 			a.part(c, call, arg, fn)
+		case arg.Op == code.Name && code.PickedBy(arg.Text, call, fn):
+			c.Part, c.Picked = fn.Pos.String()+" "+arg.Text, true
 		}
 		return
 	}

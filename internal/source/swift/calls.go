@@ -63,17 +63,25 @@ func (s *settingsFinder) findCalls(top *typeDecl) {
 	}
 }
 
-// parts notes of calls which of them decode what JSONSerialization has written of a part of a document again:
+// parts notes of calls which of them decode a message only where its head, which is decoded first, says so, and which decode
+// what JSONSerialization has written of a part of a document again:
 //
 //	let row = try JSONSerialization.data(withJSONObject: item)
 //	try decoder.decode(Port.self, from: row)
 func (s *settingsFinder) parts() {
 	at := map[model.Pos]*model.Call{}
+	types := map[string]map[string]bool{} // that are decoded in a file
 	for _, c := range s.calls {
 		at[c.Pos] = c
+		if types[c.Pos.File] == nil {
+			types[c.Pos.File] = map[string]bool{}
+		}
+		types[c.Pos.File][c.Declared] = true
 	}
 	for _, top := range s.l.files {
-		if !strings.Contains(top.file.Src, "withJSONObject") {
+		src := top.file.Src
+		picks := len(types[top.file.Name]) > 1 && (strings.Contains(src, "switch") || strings.Contains(src, "=="))
+		if !picks && !strings.Contains(src, "withJSONObject") {
 			continue
 		}
 		p := lower.NewProgram("swift")
@@ -86,6 +94,10 @@ func (s *settingsFinder) parts() {
 			}
 			made := from
 			if from.Op == code.Name {
+				if code.PickedBy(from.Text, call, in) {
+					c.Part, c.Picked = in.Pos.String()+" "+from.Text, true
+					continue
+				}
 				made = code.Given(from, in)
 			}
 			if made.Op != code.Call || len(made.Args) < 2 || made.Args[0].Text != "data" || hand.Label(made, "withJSONObject") == nil {

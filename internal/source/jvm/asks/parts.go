@@ -16,6 +16,9 @@ var elements = jvm.Words("JsonElement JsonObject JsonArray JsonPrimitive JsonNod
 // treeWords stand in files whose code takes a document apart before a library decodes what is in it.
 var treeWords = []string{"JsonElement", "JsonNode", "JsonObject", "jsonObject", "jsonArray", "readTree", "JsonParser", "JSONObject"}
 
+// pickWords stand where code does one thing or another by what a value is.
+var pickWords = []string{"switch", "when", "equals(", "=="}
+
 // ofElements are the methods that decode an element, never a text.
 var ofElements = jvm.Words("treeToValue decodeFromJsonElement fromJsonTree")
 
@@ -23,12 +26,19 @@ var ofElements = jvm.Words("treeToValue decodeFromJsonElement fromJsonTree")
 func parts(p *jvm.Project, calls []*model.Call) {
 	at := map[model.Pos]*model.Call{}
 	files := map[string]bool{}
+	types := map[string]map[string]bool{} // that are decoded in a file
 	for _, c := range calls {
 		at[c.Pos] = c
 		files[c.Pos.File] = true
+		if types[c.Pos.File] == nil {
+			types[c.Pos.File] = map[string]bool{}
+		}
+		types[c.Pos.File][c.Declared] = true
 	}
 	for _, f := range p.Files {
-		if !files[f.Name] || !slices.ContainsFunc(treeWords, func(w string) bool { return strings.Contains(f.Src, w) }) {
+		has := func(w string) bool { return strings.Contains(f.Src, w) }
+		picks := len(types[f.Name]) > 1 && slices.ContainsFunc(pickWords, has)
+		if !files[f.Name] || !picks && !slices.ContainsFunc(treeWords, has) {
 			continue
 		}
 		program := lower.NewProgram(f.Language)
@@ -47,6 +57,10 @@ func parts(p *jvm.Project, calls []*model.Call) {
 func part(program *code.Program, c *model.Call, e *code.Expr, fn *code.Func) {
 	for _, arg := range e.Args[1:] {
 		if !isElement(program, arg, e, fn) {
+			if arg.Op == code.Name && code.PickedBy(arg.Text, e, fn) {
+				c.Part, c.Picked = fn.Pos.String()+" "+arg.Text, true
+				return
+			}
 			continue
 		}
 		p := code.PartOf(arg, e, fn, inward)
