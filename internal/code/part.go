@@ -272,22 +272,19 @@ func chooses(e *Expr, about func(name string) bool) (found bool) {
 // about is as Picks has it.
 func Compares(e *Expr, about func(name string) bool) (found bool) {
 	Walk(e, func(x *Expr) {
-		if !mentions(x, about) {
-			return
+		asks := false
+		switch {
+		case found:
+		case x.Op == Binary:
+			asks = len(x.Args) == 2 && (strings.HasPrefix(x.Text, "==") || strings.HasPrefix(x.Text, "!=")) && !slices.ContainsFunc(x.Args, isSize) && slices.ContainsFunc(x.Args, isConstant)
+		case x.Op == Match && len(x.Args) > 1:
+			Walk(x.Args[1], func(x *Expr) { asks = asks || isConstant(x) || isOfType(x) })
+		case x.Op == Call:
+			asks = strings.HasSuffix(strings.ToLower(called(x)), "equals") && slices.ContainsFunc(x.Args, isConstant)
+		default:
+			asks = x.Op == Is
 		}
-		switch x.Op {
-		case Binary:
-			found = found || (strings.HasPrefix(x.Text, "==") || strings.HasPrefix(x.Text, "!=")) && len(x.Args) == 2 && !slices.ContainsFunc(x.Args, isSize) && slices.ContainsFunc(x.Args, isConstant)
-		case Match:
-			if len(x.Args) > 1 {
-				Walk(x.Args[1], func(x *Expr) { found = found || isConstant(x) || isOfType(x) })
-			}
-		case Is:
-			found = true
-		case Call:
-			name := strings.ToLower(called(x))
-			found = found || strings.HasSuffix(name, "equals") && slices.ContainsFunc(x.Args, isConstant)
-		}
+		found = found || asks && mentions(x, about)
 	})
 	return found
 }
