@@ -514,4 +514,118 @@ findings   7 breaks, 2 misreads, 1 ignores
 models     2 declared in 1 source file: 1 with findings, 1 clean (-all lists them), 0 without a response, 0 not judged
 responses  4 read from 4 captures: 4 checked, 0 without a model, 0 not judged
 `}}},
+	{"an extension of the app's own, and a converter that decodes on the way", files{
+		"Desk/Api.cs": `using System;
+using System.Net.Http;
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using System.Threading.Tasks;
+
+public class Money { public decimal Amount { get; set; } public string Currency { get; set; } = ""; }
+
+[JsonConverter(typeof(PriceConverter))]
+public class Price { public decimal Value { get; set; } }
+
+// What it decodes on the way is a part of what the library reads, and no response.
+public sealed class PriceConverter : JsonConverter<Price>
+{
+    public override Price Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options)
+    {
+        var money = JsonSerializer.Deserialize<Money>(ref reader, options)!;
+        return new Price { Value = money.Amount };
+    }
+
+    public override void Write(Utf8JsonWriter writer, Price value, JsonSerializerOptions options) => writer.WriteNumberValue(value.Value);
+}
+
+public class Fare { public string Code { get; set; } = ""; public Price Price { get; set; } = new(); }
+
+public static class Content
+{
+    public static async Task<T> ReadAsAsync<T>(this HttpContent content)
+    {
+        var text = await content.ReadAsStringAsync();
+        return JsonSerializer.Deserialize<T>(text) ?? throw new InvalidOperationException("nothing was sent");
+    }
+}
+
+public class Client
+{
+    private readonly HttpClient _http = new();
+    public async Task<Fare> FareAsync(int id) => await (await _http.GetAsync($"v2/fares/{id}")).Content.ReadAsAsync<Fare>();
+}
+`,
+		"fares.ndjson": `{"Code": "A", "Price": {"Amount": 12.5, "Currency": "EUR"}}
+{"Code": "B", "Price": {"Amount": "12.5", "Currency": "EUR"}}
+`,
+	}, []run{
+		{"models Desk", 0, `Price  class  Desk/Api.cs:10:14
+  System.Text.Json
+  Value  decimal  Value
+
+Fare  class  Desk/Api.cs:24:14
+  System.Text.Json
+  Code   string  Code   default ""
+  Price  Price   Price  default new()
+
+Decoded
+  Fare  Desk/Api.cs:38:105  from v2/fares/{}
+    FareAsync → ReadAsAsync → Deserialize (Desk/Api.cs:31:31)
+
+2 models in 1 source file
+`},
+		{"check Desk fares.ndjson", 1, `1 of 2 responses would not decode: 1 break, 0 misreads in 1 model
+  1/2  breaks  Fare.Price  an object, not Price  Api.cs:24
+
+Fare  Desk/Api.cs:24:14
+  System.Text.Json
+  decoded from fares at $: 2 objects in 2 responses
+  1 of 2 responses would not decode because of it
+
+  breaks    Price  Desk/Api.cs:24:73  a value of another kind [wrong-kind]
+            sent      an object  in 1 of 2 values, 1 of 2 responses
+            example   fares.ndjson:2:24 #2  /Price  {"Amount": "12.5", "Currency": "EUR"}
+            throws    JsonException: The JSON value could not be converted to System.Decimal. Path: $.Amount.
+            change    both kinds are sent: read it by a JsonConverter that looks at reader.TokenType, or declare JsonElement and look at its ValueKind
+
+Not judged
+  Price  Desk/Api.cs:10:14  code of the app reads it, as a part of Price
+
+findings   1 breaks, 0 misreads, 0 ignores
+models     2 declared in 1 source file: 1 with findings, 0 clean, 0 without a response, 1 not judged
+responses  2 read from 1 capture: 2 checked, 0 without a model, 0 not judged
+`},
+	}},
+	{"null that the app refuses", files{
+		"Desk/Api.cs": `using System;
+using System.Text.Json;
+
+public class Fare { public string Code { get; set; } = ""; public int Pence { get; set; } public int Zones { get; set; } }
+
+public static class Api
+{
+    public static Fare Load(string text) => JsonSerializer.Deserialize<Fare>(text) ?? throw new InvalidOperationException("nothing was sent");
+}
+`,
+		"fares.ndjson": `{"Code": "A", "Pence": 1250, "Zones": 2}
+null
+`,
+	}, []run{
+		{"check Desk fares.ndjson", 1, `1 of 2 responses would not decode: 1 break, 0 misreads in 1 model
+  1/2  breaks  Fare  null  Api.cs:8
+
+Fare  as a whole response
+  decoded from fares at $ in 2 responses
+
+  breaks    Fare  Desk/Api.cs:8:60  null where a value is declared [null-value]
+            sent      null  in 1 of 2 values, 1 of 2 responses
+            example   fares.ndjson:2:1 #2  ""  null
+            throws    InvalidOperationException: nothing was sent
+            change    Fare?  // make it optional
+
+findings   1 breaks, 0 misreads, 0 ignores
+models     1 declared in 1 source file: 1 with findings, 0 clean, 0 without a response, 0 not judged
+responses  2 read from 1 capture: 2 checked, 0 without a model, 0 not judged
+`},
+	}},
 }

@@ -164,3 +164,24 @@ func load(x: Data) throws { _ = try a.decode(Port.self, from: x); _ = try b.deco
 		}
 	}
 }
+
+// TestAsCalled: a type is decoded as one that takes null where all calls that decode it say so.
+func TestAsCalled(t *testing.T) {
+	set := source.Read([]scan.Source{{Name: "Api.kt", Text: `import kotlinx.serialization.*
+import kotlinx.serialization.json.Json
+@Serializable class Port(val code: String)
+@Serializable class Fare(val pence: Int)
+fun a(text: String) = Json.decodeFromString<Port?>(text)
+fun b(text: String) = Json.decodeFromString<Port?>(text)
+fun c(text: String) = Json.decodeFromString<Fare?>(text)
+fun d(text: String) = Json.decodeFromString<Fare>(text)
+`}})
+	f := NewFinder(set)
+	for name, want := range map[string]bool{"Port": true, "Fare": false} {
+		m := set.Find(name)
+		got := f.AsCalled(&model.Type{Kind: model.Named, Name: name, Model: m})
+		if (got.Kind == model.Optional) != want {
+			t.Errorf("%s is decoded as %s", name, got.Written())
+		}
+	}
+}
