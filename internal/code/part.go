@@ -32,28 +32,33 @@ func PartOf(e, call *Expr, in *Func, inward Inward) Part {
 	slices.Reverse(t.keys)
 	p.Keys, p.Picked = t.keys, t.picked
 	if !p.Told || p.Picked || slices.Contains(p.Keys, Element) {
-		p.Of = in.Pos.String() + " " + t.base + " " + strings.Join(p.Keys, ".")
+		p.Of = nameIn(in, t.base+" "+strings.Join(p.Keys, "."))
 	}
 	return p
 }
 
-// PickedBy says whether a call decodes a text, or bytes, of a name only where what is in it is a certain value: code that
-// decodes the head of a message first, and then the message as one class or another.
-func PickedBy(text string, call *Expr, in *Func) bool {
+// nameIn names something in a function.
+func nameIn(in *Func, what string) string {
+	return in.File + " " + in.Name + " " + in.Pos.String() + " " + what
+}
+
+// PickedBy names a text, or bytes, that a call decodes only where what is in it is a certain value: code that decodes the
+// head of a message first, and then the message as one class or another. picked is false where it decodes it in any case.
+func PickedBy(text string, call *Expr, in *Func) (of string, picked bool) {
 	t := taking{in: in, frames: framesOf(in.Body, call)}
 	derived := t.derived(text, len(t.frames))
-	about := func(name string) bool { return name == given+text || name != text && derived(name) }
+	about := func(name string) bool { return name == givenAs+text || name != text && derived(name) }
 	for i := len(t.frames) - 1; i >= 0; i-- {
 		switch f := t.frames[i]; {
 		case f.choice != nil && chooses(f.choice, about), len(f.before) > 0 && Picks(f.before, f.of, about):
-			return true
+			return nameIn(in, text), true
 		}
 	}
-	return false
+	return "", false
 }
 
-// given begins how a name is called that a call is given, among those that something is about.
-const given = "given "
+// givenAs begins how a name is called that a call is given, among those that something is about.
+const givenAs = "given "
 
 // taking follows an expression outwards.
 type taking struct {
@@ -120,7 +125,7 @@ func (t *taking) name(name string, n, deep int) bool {
 			if f.given == nil || f.given.Args[0].Op != Member || len(f.given.Args[0].Args) == 0 || len(f.lambda.Labels) > 0 && f.lambda.Labels[0] != name {
 				return false
 			}
-			if !whole[f.given.Args[0].Text] {
+			if !handsOn[f.given.Args[0].Text] {
 				t.keys = append(t.keys, Element)
 			}
 			return t.from(f.given.Args[0].Args[0], i, deep+1)
@@ -174,7 +179,7 @@ func mentions(e *Expr, about func(name string) bool) (found bool) {
 	Walk(e, func(x *Expr) {
 		found = found || x.Op == Name && about(x.Text)
 		if x.Op == Call {
-			found = found || slices.ContainsFunc(x.Args[1:], func(a *Expr) bool { return a.Op == Name && about(given+a.Text) })
+			found = found || slices.ContainsFunc(x.Args[1:], func(a *Expr) bool { return a.Op == Name && about(givenAs+a.Text) })
 		}
 	})
 	return found
@@ -185,8 +190,8 @@ func (e *Expr) takes(name string) bool {
 	return slices.Contains(e.Labels, name) || len(e.Labels) == 0 && (name == "it" || name == "$0")
 }
 
-// whole are the methods that hand a closure what they are called on, rather than its elements.
-var whole = map[string]bool{"let": true, "also": true, "run": true, "apply": true, "takeIf": true}
+// handsOn are the methods that hand a closure what they are called on, rather than its elements.
+var handsOn = map[string]bool{"let": true, "also": true, "run": true, "apply": true, "takeIf": true}
 
 // bound is what a pattern in the head of the last of some statements, or of one before it, gives a name; nil for none.
 func bound(all []Stmt, name string) (of *Expr) {

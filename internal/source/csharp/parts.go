@@ -25,11 +25,10 @@ func (a *asking) partIn(c *model.Call, call *code.Expr, fn *code.Func, s scope) 
 		if a.isTypeValue(arg, fn) {
 			continue
 		}
-		switch {
-		case a.isElement(arg, call, fn, s):
+		if a.isElement(arg, call, fn, s) {
 			a.part(c, call, arg, fn)
-		case arg.Op == code.Name && code.PickedBy(arg.Text, call, fn):
-			c.Part, c.Picked = fn.Pos.String()+" "+arg.Text, true
+		} else if arg.Op == code.Name {
+			c.Part, c.Picked = code.PickedBy(arg.Text, call, fn)
 		}
 		return
 	}

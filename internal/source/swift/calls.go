@@ -94,8 +94,7 @@ func (s *settingsFinder) parts() {
 			}
 			made := from
 			if from.Op == code.Name {
-				if code.PickedBy(from.Text, call, in) {
-					c.Part, c.Picked = in.Pos.String()+" "+from.Text, true
+				if c.Part, c.Picked = code.PickedBy(from.Text, call, in); c.Picked {
 					continue
 				}
 				made = code.Given(from, in)

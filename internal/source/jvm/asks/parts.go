@@ -57,9 +57,10 @@ func parts(p *jvm.Project, calls []*model.Call) {
 func part(program *code.Program, c *model.Call, e *code.Expr, fn *code.Func) {
 	for _, arg := range e.Args[1:] {
 		if !isElement(program, arg, e, fn) {
-			if arg.Op == code.Name && code.PickedBy(arg.Text, e, fn) {
-				c.Part, c.Picked = fn.Pos.String()+" "+arg.Text, true
-				return
+			if arg.Op == code.Name {
+				if c.Part, c.Picked = code.PickedBy(arg.Text, e, fn); c.Picked {
+					return
+				}
 			}
 			continue
 		}
