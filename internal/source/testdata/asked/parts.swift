@@ -28,3 +28,29 @@ func port(_ data: Data) throws -> Port {
 func pass(_ row: [String: Any]) throws -> Pass {
     try JSONDecoder().decode(Pass.self, from: JSONSerialization.data(withJSONObject: row)) // asks Pass of a part
 }
+
+struct Berth {
+    let no: Int
+    init?(_ row: [String: Any]) {
+        guard let no = row["no"] as? Int else { return nil }
+        self.no = no
+    }
+}
+
+struct Crane {
+    let lift: Int
+    init?(_ row: [String: Any]) {
+        guard let lift = row["lift"] as? Int else { return nil }
+        self.lift = lift
+    }
+}
+
+func quay(_ data: Data) throws -> [Any] {
+    guard let root = try JSONSerialization.jsonObject(with: data) as? [String: Any], let rows = root["rows"] as? [[String: Any]] else { return [] }
+    return rows.compactMap { row -> Any? in
+        switch row["kind"] as? String {
+        case "berth": return Berth(row) // asks Berth picked
+        default: return nil
+        }
+    } + rows.compactMap { Crane($0) }
+}
