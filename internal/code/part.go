@@ -285,13 +285,21 @@ func Compares(e *Expr, about func(name string) bool) (found bool) {
 		case x.Op == Match && len(x.Args) > 1:
 			Walk(x.Args[1], func(x *Expr) { asks = asks || isConstant(x) || isOfType(x) })
 		case x.Op == Call:
-			asks = strings.HasSuffix(strings.ToLower(called(x)), "equals") && slices.ContainsFunc(x.Args, isConstant)
+			asks = strings.HasSuffix(strings.ToLower(called(x)), "equals") && slices.ContainsFunc(x.Args, isConstant) ||
+				isPredicate(called(x)) && slices.ContainsFunc(x.Args[1:], func(a *Expr) bool { return a.Op == Name && about(a.Text) })
 		default:
 			asks = x.Op == Is
 		}
 		found = found || asks && mentions(x, about)
 	})
 	return found
+}
+
+// isPredicate says whether a name is one of a function that tells what it is given, isFog(row); whether there is anything
+// at all does not tell one class from another.
+func isPredicate(name string) bool {
+	rest, ok := strings.CutPrefix(strings.ToLower(name), "is")
+	return ok && len(rest) > 0 && !unicode.IsLower(rune(name[2])) && !strings.Contains(rest, "null") && !strings.Contains(rest, "empty") && !strings.Contains(rest, "blank")
 }
 
 // isConstant says whether an expression is a value that is written in the source: a text, a number, a constant of an enum.

@@ -12,6 +12,8 @@ class Notice { public String text; }
 class Fare { public double price; }
 class Pass { public String number; }
 class Tide { public double height; }
+class Vessel { public double knots; }
+class Dock { public int no; }
 
 class Parts {
     private final Gson gson = new Gson();
@@ -84,4 +86,25 @@ class Parts {
         if (json.equals("none")) return null;
         return gson.fromJson(json, Tide.class); // asks Tide
     }
+
+    List<Vessel> vessels(String json) throws Exception {
+        List<Vessel> out = new ArrayList<>();
+        for (JsonNode n : mapper.readTree(json).get("things")) {
+            if (isNull(n)) continue;
+            if (isVessel(n)) out.add(mapper.treeToValue(n, Vessel.class)); // asks Vessel within things.[*] picked
+        }
+        return out;
+    }
+
+    List<Dock> docks(String json) throws Exception {
+        List<Dock> out = new ArrayList<>();
+        for (JsonNode n : mapper.readTree(json).get("docks")) {
+            if (isNull(n)) continue;
+            out.add(mapper.treeToValue(n, Dock.class)); // asks Dock within docks.[*]
+        }
+        return out;
+    }
+
+    private static boolean isVessel(JsonNode n) { return n.has("knots"); }
+    private static boolean isNull(JsonNode n) { return n == null || n.isNull(); }
 }
