@@ -95,19 +95,11 @@ func rootsOf(set *model.Set) (roots []*root) {
 // picked claims nothing of types that code decodes from some elements alone, by what is in them: which those are is not
 // followed.
 func picked(set *model.Set, roots []*root) {
-	types := map[string]map[string]bool{} // by what they are decoded from
-	for _, c := range set.Calls {
-		if c.Type != nil && c.Part != "" {
-			if types[c.Part] == nil {
-				types[c.Part] = map[string]bool{}
-			}
-			types[c.Part][c.Type.Unwrapped().Key()] = true
-		}
-	}
+	picks := model.PickedOf(set.Calls)
 	for _, t := range roots {
-		if c := t.call; c != nil && c.Part != "" && (c.Picked || len(types[c.Part]) > 1) {
+		if t.call != nil && picks(t.call) {
 			own := *t.plan
-			own.Refuses = "code of the app picks what is decoded as it, at " + c.Pos.String() + ", by what is in it"
+			own.Refuses = "code of the app picks what is decoded as it, at " + t.call.Pos.String() + ", by what is in it"
 			t.plan = &own
 		}
 	}

@@ -59,20 +59,12 @@ func readByHand(all []*model.Call, decoded map[*model.Model]bool) []*model.Call 
 // readInside takes out of some calls those of elements that a function which reads by hand has a library decode by what is
 // in them: the function is run, and they with it.
 func readInside(all []*model.Call, within map[*model.Call]*code.Func) []*model.Call {
-	byHand, types := map[*code.Func]bool{}, map[string]*model.Type{}
-	several := map[string]bool{} // by what of a document is decoded
+	byHand := map[*code.Func]bool{}
 	for _, c := range all {
-		if c.Settings.Library == byOwnCode {
-			byHand[within[c]] = true
-		} else if c.Part != "" && c.Type != nil {
-			if first := types[c.Part]; first == nil {
-				types[c.Part] = c.Type
-			} else if first.Key() != c.Type.Key() {
-				several[c.Part] = true
-			}
-		}
+		byHand[within[c]] = byHand[within[c]] || c.Settings.Library == byOwnCode
 	}
-	return slices.DeleteFunc(all, func(c *model.Call) bool { return c.Part != "" && (c.Picked || several[c.Part]) && byHand[within[c]] })
+	picks := model.PickedOf(all)
+	return slices.DeleteFunc(all, func(c *model.Call) bool { return picks(c) && byHand[within[c]] })
 }
 
 // byHand says of the models that no library is seen to decode, though code of the app reads them from a value, that their

@@ -16,7 +16,7 @@ func (a *asking) part(c *model.Call, call, on *code.Expr, fn *code.Func) {
 	if p.Told {
 		c.Within = p.Keys
 	}
-	c.Part, c.Picked = p.Of, p.Picked && p.Of != ""
+	c.Part, c.Picked = p.Of, p.Picked
 }
 
 // partIn is the same of a call that is given the text, the reader or the element that it decodes.
@@ -50,22 +50,16 @@ func (a *asking) isElement(e, call *code.Expr, fn *code.Func, s scope) bool {
 	return code.PartOf(e, call, fn, inward).Told
 }
 
-// through are the methods whose value is what they are called on, in another guise; picking those that answer some of its
-// elements.
+// through are the methods whose value is what they are called on, in another guise; makers those that make a document of a
+// text.
 var (
 	through = words("EnumerateArray AsArray AsObject Children Clone GetRawText ToString ToJsonString CreateReader DeepClone Cast OfType ToList ToArray Value Values Take Skip Reverse OrderBy")
 	makers  = words("Parse ParseAsync Load LoadAsync ParseValue")
 )
 
-// inward is a step into a document: o["data"]["rows"], root.GetProperty("data"), row.AsObject().
+// inward is a step into a document: root.GetProperty("data"), row.AsObject().
 func inward(e *code.Expr) (of *code.Expr, keys []string, whole bool) {
 	switch e.Op {
-	case code.Index:
-		if len(e.Args) == 2 && e.Args[1].Op == code.Text {
-			return e.Args[0], []string{e.Args[1].Text}, false
-		}
-	case code.Choice, code.As:
-		return e.Args[0], nil, false
 	case code.Unary:
 		if e.Text == "await" || e.Text == "!" {
 			return e.Args[0], nil, false

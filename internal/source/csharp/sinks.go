@@ -398,7 +398,7 @@ func (a *asking) extends(callee *code.Expr, t *model.Type) bool {
 		on = "HttpContent"
 	}
 	return slices.ContainsFunc(a.p.world.Extensions(callee.Text), func(fn *code.Func) bool {
-		return on == "" && len(fn.Params) > 0 || len(fn.Params) > 0 && fn.Params[0].Type != nil && model.SimpleName(fn.Params[0].Type.Unwrapped().Name) == on
+		return len(fn.Params) > 0 && (on == "" || fn.Params[0].Type != nil && model.SimpleName(fn.Params[0].Type.Unwrapped().Name) == on)
 	})
 }
 

@@ -62,27 +62,20 @@ func (r *reading) madeBy(callee *code.Expr) *code.Class {
 	return all[0]
 }
 
-// inward is a step into what jsonDecode answers: root['data'] as List.
+// inward is a step into what jsonDecode answers: rows.cast<Map>(), List.from(rows).
 func inward(e *code.Expr) (of *code.Expr, keys []string, whole bool) {
-	switch e.Op {
-	case code.Index:
-		if len(e.Args) == 2 && e.Args[1].Op == code.Text {
-			return e.Args[0], []string{e.Args[1].Text}, false
-		}
-		if len(e.Args) == 2 {
-			return e.Args[0], []string{code.Element}, false
-		}
-	case code.As, code.Choice:
-		return e.Args[0], nil, false
-	case code.Call:
-		callee := e.Args[0]
-		if callee.Op == code.Member && len(callee.Args) > 0 && (callee.Text == "cast" || callee.Text == "toList" || callee.Text == "from") {
-			if callee.Text == "from" && len(e.Args) == 2 {
-				return e.Args[1], nil, false
-			}
-			return callee.Args[0], nil, false
-		}
-		return nil, nil, callee.Text == "jsonDecode" || callee.Text == "decode"
+	if e.Op != code.Call {
+		return nil, nil, false
+	}
+	callee := e.Args[0]
+	switch {
+	case callee.Text == "jsonDecode" || callee.Text == "decode":
+		return nil, nil, true
+	case callee.Op != code.Member || len(callee.Args) == 0:
+	case callee.Text == "from" && len(e.Args) == 2:
+		return e.Args[1], nil, false
+	case callee.Text == "cast" || callee.Text == "toList":
+		return callee.Args[0], nil, false
 	}
 	return nil, nil, false
 }

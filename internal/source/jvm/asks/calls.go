@@ -82,9 +82,6 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 		}
 		call := &model.Call{Pos: f.Where(i), Language: f.Language}
 		dropped(p, f, call, swallowed[i])
-		if f.Is(c.I, "(") {
-			call.Within = within(f, c.I)
-		}
 		if m := jvm.FunctionAround(f, i); m != nil && !lower.IsOpen(typ) {
 			call.Endpoint = lower.Path(f.File, f.Language, f.Parse, m.Body[0], m.Body[1], call.Pos)
 		}

@@ -14,7 +14,7 @@ import (
 var elements = jvm.Words("JsonElement JsonObject JsonArray JsonPrimitive JsonNode ObjectNode ArrayNode JSONObject JSONArray")
 
 // treeWords stand in files whose code takes a document apart before a library decodes what is in it.
-var treeWords = []string{"JsonElement", "JsonNode", "JsonObject", "jsonObject", "jsonArray", "readTree", "JsonParser", "JSONObject"}
+var treeWords = []string{"JsonElement", "JsonNode", "JsonObject", "jsonObject", "jsonArray", "readTree", "parseToJsonElement", "JsonParser", "JSONObject"}
 
 // pickWords stand where code does one thing or another by what a value is.
 var pickWords = []string{"switch", "when", "equals(", "=="}
@@ -65,7 +65,7 @@ func part(program *code.Program, c *model.Call, e *code.Expr, fn *code.Func) {
 			continue
 		}
 		p := code.PartOf(arg, e, fn, inward)
-		if p.Told && c.Within == nil {
+		if p.Told {
 			c.Within = p.Keys
 		}
 		c.Part, c.Picked = p.Of, p.Picked
@@ -91,21 +91,12 @@ var (
 	trees   = jvm.Words("parse parseString parseReader readTree parseToJsonElement JSONObject JSONArray toJsonTree valueToTree")
 )
 
-// inward is a step into a document: root["data"]["rows"], node.get("data"), row.getAsJsonObject().
+// reaches are the methods of elements that answer a member, or an element by its number.
+var reaches = jvm.Words("get getValue path required getAsJsonObject getAsJsonArray getJSONObject getJSONArray optJSONObject optJSONArray")
+
+// inward is a step into a document: node.get("data"), row.getAsJsonObject().
 func inward(e *code.Expr) (of *code.Expr, keys []string, whole bool) {
-	key := func(arg *code.Expr) []string {
-		if arg.Op == code.Text {
-			return []string{arg.Text}
-		}
-		return []string{code.Element}
-	}
 	switch e.Op {
-	case code.Index:
-		if len(e.Args) == 2 {
-			return e.Args[0], key(e.Args[1]), false
-		}
-	case code.As, code.Choice:
-		return e.Args[0], nil, false
 	case code.Member:
 		if through[e.Text] && len(e.Args) > 0 {
 			return e.Args[0], nil, false
@@ -118,11 +109,14 @@ func inward(e *code.Expr) (of *code.Expr, keys []string, whole bool) {
 		if callee.Op != code.Member || len(callee.Args) == 0 {
 			return nil, nil, false
 		}
-		of = callee.Args[0]
+		of, one := callee.Args[0], len(e.Args) == 2
+		isText := one && e.Args[1].Op == code.Text
 		switch {
-		case len(e.Args) == 2 && (reaches[callee.Text] || callee.Text == "getJSONObject" || callee.Text == "getJSONArray" || callee.Text == "optJSONObject" || callee.Text == "optJSONArray"):
-			return of, key(e.Args[1]), false
-		case callee.Text == "at" && len(e.Args) == 2 && e.Args[1].Op == code.Text && strings.HasPrefix(e.Args[1].Text, "/"):
+		case reaches[callee.Text] && isText:
+			return of, []string{e.Args[1].Text}, false
+		case reaches[callee.Text] && one:
+			return of, []string{code.Element}, false
+		case callee.Text == "at" && isText && strings.HasPrefix(e.Args[1].Text, "/"):
 			return of, strings.Split(e.Args[1].Text[1:], "/"), false
 		case through[callee.Text]:
 			return of, nil, false
