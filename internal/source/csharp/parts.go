@@ -5,28 +5,20 @@ import (
 
 	"vetta/internal/code"
 	"vetta/internal/model"
+	"vetta/internal/source/lower"
 )
 
 // elements are the types of what stands in a document; a JsonDocument is one as a whole.
 var elements = words("JsonElement JsonNode JsonObject JsonArray JsonValue JToken JObject JArray JValue")
 
-// part notes what of a document a call decodes, by the element or token that it is.
-func (a *asking) part(c *model.Call, call, on *code.Expr, fn *code.Func) {
-	p := code.PartOf(on, call, fn, inward)
-	if p.Told {
-		c.Within = p.Keys
-	}
-	c.Part, c.Picked = p.Of, p.Picked
-}
-
-// partIn is the same of a call that is given the text, the reader or the element that it decodes.
-func (a *asking) partIn(c *model.Call, call *code.Expr, fn *code.Func, s scope) {
+// part notes what of a document a call decodes that is given the text, the reader or the element of it.
+func (a *asking) part(c *model.Call, call *code.Expr, fn *code.Func, s scope) {
 	for _, arg := range call.Args[1:] {
 		if a.isTypeValue(arg, fn) {
 			continue
 		}
-		if a.isElement(arg, call, fn, s) {
-			a.part(c, call, arg, fn)
+		if p := code.PartOf(arg, call, fn, inward); p.Told || a.isElement(arg, fn, s) {
+			lower.Takes(c, p)
 		} else if arg.Op == code.Name {
 			c.Part, c.Picked = code.PickedBy(arg.Text, call, fn)
 		}
@@ -35,19 +27,17 @@ func (a *asking) partIn(c *model.Call, call *code.Expr, fn *code.Func, s scope) 
 }
 
 // isElement says whether an expression is an element or a token, or the text of one.
-func (a *asking) isElement(e, call *code.Expr, fn *code.Func, s scope) bool {
+func (a *asking) isElement(e *code.Expr, fn *code.Func, s scope) bool {
 	if e.Op == code.Call && e.Args[0].Op == code.Member && len(e.Args[0].Args) > 0 {
 		switch e.Args[0].Text {
 		case "GetRawText", "ToJsonString", "CreateReader":
 			return true
 		case "ToString":
-			return a.isElement(e.Args[0].Args[0], call, fn, s)
+			return a.isElement(e.Args[0].Args[0], fn, s)
 		}
 	}
-	if t := a.typeOf(e, fn, s); t != nil {
-		return elements[model.SimpleName(t.Name)]
-	}
-	return code.PartOf(e, call, fn, inward).Told
+	t := a.typeOf(e, fn, s)
+	return t != nil && elements[model.SimpleName(t.Name)]
 }
 
 // through are the methods whose value is what they are called on, in another guise; makers those that make a document of a

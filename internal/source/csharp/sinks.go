@@ -173,7 +173,7 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 	case model.SimpleName(on) == "JsonSerializer" && strings.HasPrefix(name, "Deserialize") && a.isSystemTextJSON(on, s.file):
 		c.Settings.Library = systemTextJSON
 		a.label(e, 1, fn)
-		a.partIn(c, e, fn, s)
+		a.part(c, e, fn, s)
 		if name == "DeserializeAsyncEnumerable" && c.Type != nil {
 			c.Type = listOf(c.Type)
 			e.Types = []*model.Type{c.Type}
@@ -181,7 +181,7 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 	case strings.HasSuffix(on, "JsonConvert") && (name == "DeserializeObject" || name == "DeserializeAnonymousType"):
 		c.Settings.Library = newtonsoftJSON
 		a.label(e, 1, fn)
-		a.partIn(c, e, fn, s)
+		a.part(c, e, fn, s)
 		if c.Type == nil && name == "DeserializeObject" && !slices.ContainsFunc(args, func(x *code.Expr) bool { return a.isTypeValue(x, fn) }) {
 			return a.byHand(c, fn) // into what it finds
 		}
@@ -228,7 +228,7 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 				return nil
 			}
 		}
-		a.part(c, e, callee.Args[0], fn)
+		lower.Takes(c, code.PartOf(callee.Args[0], e, fn, inward))
 	case a.http.rest != nil && len(e.Types) == 1 && restMethods[name]:
 		c.Settings = a.http.rest.settings(e.Pos)
 		c.Swallowed = strings.HasPrefix(name, "Execute") && !asksForError(fn)
@@ -491,11 +491,11 @@ func (a *asking) deserialize(e *code.Expr, c *model.Call, on *code.Expr, fn *cod
 			return nil
 		}
 		c.Settings.Library = newtonsoftJSON
-		a.partIn(c, e, fn, s)
+		a.part(c, e, fn, s)
 	case name == "JsonElement" || name == "JsonNode" || name == "JsonObject" || name == "JsonArray" || name == "JsonDocument" || name == "" && len(e.Types) == 1 && (a.p.imports(s.file, "System.Text.Json") || a.p.imports(s.file, "System.Text.Json.Nodes")):
 		c.Settings.Library = systemTextJSON
 		a.label(e, 0, fn)
-		a.part(c, e, on, fn)
+		lower.Takes(c, code.PartOf(on, e, fn, inward))
 	default:
 		return nil
 	}

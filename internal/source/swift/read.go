@@ -47,7 +47,6 @@ func Read(files []scan.Source) *model.Set {
 	finder := &settingsFinder{l: l, unsure: map[*model.Call]bool{}}
 	finder.find()
 	finder.parts()
-	finder.rows()
 	finder.follow()
 	finder.unasked()
 	finder.resolveFormatters()

@@ -1,73 +1,16 @@
 package swift
 
 import (
-	"strings"
-
 	"vetta/internal/code"
 	"vetta/internal/model"
-	"vetta/internal/source/lower"
 )
 
-// rows finds where the app makes models of the list that JSONSerialization has parsed:
+// rowsAt is the call that makes models of the list that JSONSerialization has parsed, nil where it is something else:
 //
 //	let rows = try JSONSerialization.jsonObject(with: data) as? [[String: Any]] ?? []
 //	return rows.compactMap { Port($0) }
 //
 // What is no list of objects is nothing there, or an empty list, and what gives no model is left out.
-func (s *settingsFinder) rows() {
-	picked, always := map[*model.Model]*model.Call{}, map[*model.Model]bool{}
-	for _, top := range s.l.files {
-		if !strings.Contains(top.file.Src, "JSONSerialization") {
-			continue
-		}
-		p := lower.NewProgram("swift")
-		s.l.lower(again(top.file), p)
-		for call, in := range p.CallsOf("compactMap") {
-			if c := s.rowsAt(call, in); c != nil {
-				s.calls = append(s.calls, c)
-			}
-		}
-		for _, m := range s.l.models {
-			if !m.FromMap {
-				continue
-			}
-			for call, in := range p.CallsOf(model.SimpleName(m.Name)) {
-				if c := pickedRow(m, call, in); c == nil {
-					always[m] = true
-				} else if picked[m] == nil {
-					picked[m] = c
-				}
-			}
-		}
-	}
-	for _, m := range s.l.models {
-		if c := picked[m]; c != nil && !always[m] {
-			s.calls = append(s.calls, c)
-		}
-	}
-}
-
-// pickedRow is the call that makes a model of a row only where something in it is a certain value, nil where it does so in
-// any case:
-//
-//	switch row["kind"] as? String { case "fog": return Fog(row) … }
-func pickedRow(m *model.Model, call *code.Expr, in *code.Func) *model.Call {
-	if len(call.Args) < 2 {
-		return nil
-	}
-	part := code.PartOf(call.Args[1], call, in, inward)
-	if !part.Picked {
-		return nil
-	}
-	t := &model.Type{Kind: model.Named, Name: m.Name, Model: m, Pos: call.Pos}
-	c := &model.Call{Pos: call.Pos, Type: t, Declared: typeText(t), Language: m.Language, Part: part.Of, Picked: true, Settings: &model.Settings{Library: "foundation", Pos: call.Pos, Options: map[string]model.Option{}}}
-	if part.Told {
-		c.Within = part.Keys
-	}
-	return c
-}
-
-// rowsAt is the call that makes models of rows, nil where it is something else.
 func (s *settingsFinder) rowsAt(call *code.Expr, in *code.Func) *model.Call {
 	if len(call.Args) != 2 || len(call.Args[0].Args) != 1 {
 		return nil

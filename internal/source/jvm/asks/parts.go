@@ -24,28 +24,18 @@ var ofElements = jvm.Words("treeToValue decodeFromJsonElement fromJsonTree")
 
 // parts notes of calls what of a document they decode, where code takes that apart first.
 func parts(p *jvm.Project, calls []*model.Call) {
-	at := map[model.Pos]*model.Call{}
-	files := map[string]bool{}
-	types := map[string]map[string]bool{} // that are decoded in a file
-	for _, c := range calls {
-		at[c.Pos] = c
-		files[c.Pos.File] = true
-		if types[c.Pos.File] == nil {
-			types[c.Pos.File] = map[string]bool{}
-		}
-		types[c.Pos.File][c.Declared] = true
-	}
+	found := lower.NewDecoded(calls)
 	for _, f := range p.Files {
 		has := func(w string) bool { return strings.Contains(f.Src, w) }
-		picks := len(types[f.Name]) > 1 && slices.ContainsFunc(pickWords, has)
-		if !files[f.Name] || !picks && !slices.ContainsFunc(treeWords, has) {
+		picks := found.Several(f.Name) && slices.ContainsFunc(pickWords, has)
+		if !picks && !(found.Any(f.Name) && slices.ContainsFunc(treeWords, has)) {
 			continue
 		}
 		program := lower.NewProgram(f.Language)
 		readInto(p, f, f.Again(f.Name, f.Src), program)
 		for name := range jvm.Decoding {
 			for e, fn := range program.CallsOf(name) {
-				if c := at[e.Pos]; c != nil {
+				if c := found.At[e.Pos]; c != nil {
 					part(program, c, e, fn)
 				}
 			}
@@ -56,20 +46,16 @@ func parts(p *jvm.Project, calls []*model.Call) {
 // part notes what of a document a call decodes.
 func part(program *code.Program, c *model.Call, e *code.Expr, fn *code.Func) {
 	for _, arg := range e.Args[1:] {
-		if !isElement(program, arg, e, fn) {
-			if arg.Op == code.Name {
-				if c.Part, c.Picked = code.PickedBy(arg.Text, e, fn); c.Picked {
-					return
-				}
-			}
-			continue
-		}
 		p := code.PartOf(arg, e, fn, inward)
-		if p.Told {
-			c.Within = p.Keys
+		if p.Told || isElement(program, arg, e, fn) {
+			lower.Takes(c, p)
+			return
 		}
-		c.Part, c.Picked = p.Of, p.Picked
-		return
+		if arg.Op == code.Name {
+			if c.Part, c.Picked = code.PickedBy(arg.Text, e, fn); c.Picked {
+				return
+			}
+		}
 	}
 }
 
@@ -81,7 +67,7 @@ func isElement(program *code.Program, arg, call *code.Expr, fn *code.Func) bool 
 	if t := program.TypeOf(arg, fn); t != nil {
 		return elements[model.SimpleName(t.Unwrapped().Name)]
 	}
-	return code.PartOf(arg, call, fn, inward).Told || arg.Op == code.Name && ofElements[call.Args[0].Text]
+	return arg.Op == code.Name && ofElements[call.Args[0].Text]
 }
 
 // through are the methods and properties whose value is what they are called on, in another guise; trees those that make an
