@@ -7,7 +7,6 @@ import (
 	"testing"
 
 	"vetta/internal/drift"
-	"vetta/internal/shape"
 	"vetta/internal/source"
 	"vetta/internal/source/scan"
 	"vetta/internal/trial"
@@ -72,16 +71,7 @@ func TestCheckIsTrialDart(t *testing.T) {
 		if p := pair(drift.Second{}); p.LostExact && p.Lost != fails || p.Lost > fails { // a saved shape
 			t.Errorf("%s: counts say %d (exact %v), one by one %d fail", base, p.Lost, p.LostExact, fails)
 		}
-		p := pair(drift.Second{Again: func(_ *shape.Endpoint, visit func(*wire.Value, func([]wire.Step) shape.Example)) bool {
-			for _, doc := range docs {
-				v, err := wire.Parse(doc)
-				if err != nil {
-					t.Fatal(err)
-				}
-				visit(v, func([]wire.Step) shape.Example { return shape.Example{} })
-			}
-			return true
-		}})
+		p := pair(twice(t, docs))
 		if !p.LostExact || p.Lost != fails {
 			t.Errorf("%s: check says %d (exact %v), one by one %d fail", base, p.Lost, p.LostExact, fails)
 		}

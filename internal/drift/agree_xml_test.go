@@ -2,17 +2,11 @@ package drift_test
 
 import (
 	"bytes"
-	"io/fs"
-	"os"
 	"path/filepath"
-	"strings"
 	"testing"
 
 	"vetta/internal/decoder"
 	"vetta/internal/markup"
-	"vetta/internal/source"
-	"vetta/internal/source/scan"
-	"vetta/internal/trial"
 	"vetta/internal/wire"
 )
 
@@ -93,36 +87,13 @@ func isContract(p *decoder.Plan) bool {
 // measuredXML is a folder of the tables: its plan, and the documents that .NET was given.
 func measuredXML(t *testing.T, dir string) (*decoder.Plan, [][]byte) {
 	t.Helper()
-	var sources []scan.Source
-	filepath.WalkDir(dir, func(path string, _ fs.DirEntry, err error) error {
-		if filepath.Ext(path) == ".cs" {
-			text, failed := os.ReadFile(path)
-			if failed != nil {
-				t.Fatal(failed)
-			}
-			sources = append(sources, scan.Source{Name: path, Text: string(text)})
-		}
-		return err
-	})
-	about, err := os.ReadFile(filepath.Join(dir, "about.txt"))
-	if err != nil {
-		t.Fatal(err)
-	}
-	_, root, _ := strings.Cut(string(about), "root: ")
-	root, _, _ = strings.Cut(root, "\n")
-	plan, err := trial.For(source.Read(sources), strings.TrimSuffix(root, "?"))
-	if err != nil {
+	plan, _, rows := formOf(t, dir)
+	if plan == nil {
 		return nil, nil
 	}
-	seen, err := os.ReadFile(filepath.Join(dir, "seen.tsv"))
-	if err != nil {
-		t.Fatal(err)
-	}
-	marks := strings.NewReplacer("<TAB>", "\t", "<CR>", "\r", "<NL>", "\n")
 	var docs [][]byte
-	for _, row := range strings.Split(strings.TrimSpace(string(seen)), "\n")[1:] {
-		text, _, _ := strings.Cut(row, "\t")
-		doc := []byte(marks.Replace(text))
+	for _, row := range rows {
+		doc := []byte(row[0])
 		if bytes.HasPrefix(doc, []byte("<")) {
 			if _, err := markup.Parse(doc); err != nil {
 				continue

@@ -65,3 +65,29 @@ func (w *walk) judge(n *decoder.Node, place *shape.Place, c shape.Class, t *shap
 	}
 	w.add(ev)
 }
+
+// dropTwice drops events of values that code reads into a local name first: the field
+// that takes the value from there has them too.
+func (w *walk) dropTwice() {
+	type same struct {
+		place *shape.Place
+		key   string
+		class shape.Class
+		text  string
+		fails bool // a field that only loses the value does not say that it fails elsewhere
+	}
+	of := func(ev *finding.Event) same { return same{ev.Place, ev.Key, ev.Class, ev.Literal, ev.Breaks()} }
+	ofField := map[same]bool{}
+	for i := range w.events {
+		if ev := &w.events[i]; ev.Field != nil {
+			ofField[of(ev)] = true
+		}
+	}
+	kept := w.events[:0]
+	for i := range w.events {
+		if ev := &w.events[i]; ev.Field != nil || ev.Model == nil || !ofField[of(ev)] {
+			kept = append(kept, *ev)
+		}
+	}
+	w.events = kept
+}

@@ -190,3 +190,37 @@ func commonPrefix(a, b string) int {
 	}
 	return n
 }
+
+type renameKey struct {
+	place *shape.Place
+	key   string
+}
+
+// renames are the keys that seem to be sent in place of those that are asked for
+// and absent.
+func (w *walk) renames() map[renameKey]*rename {
+	out := map[renameKey]*rename{}
+	taken := map[*shape.Key]*asked{}
+	for i := range w.asked {
+		a := &w.asked[i]
+		if a.absent == 0 || a.field == nil {
+			continue
+		}
+		w.match = a.match
+		r := w.renameOf(*a)
+		if r == nil {
+			continue
+		}
+		// One key can stand in for one other only: the likelier of two.
+		if other := taken[r.key]; other != nil {
+			if out[renameKey{other.place, other.node.Name}].score >= r.score {
+				continue
+			}
+			delete(out, renameKey{other.place, other.node.Name})
+		}
+		taken[r.key] = a
+		out[renameKey{a.place, a.node.Name}] = r
+	}
+	w.match = nil
+	return out
+}

@@ -1,7 +1,6 @@
 package drift_test
 
 import (
-	"bytes"
 	"fmt"
 	"io/fs"
 	"os"
@@ -63,62 +62,29 @@ const dropped = "the app drops the error"
 // that what it holds to be failures may be none.
 var together = map[string]bool{"csharp/byhand-jobject-query-syntax": true, "csharp/newtonsoft-dictionary-keys": true}
 
-// measured is a form: how its root is decoded, and what the real decoder did with each document.
+// measured is a form: how its root is decoded, what the real decoder was given, and how many of that it refused.
 type measured struct {
 	plan    *decoder.Plan
 	docs    [][]byte
 	refused int64
 }
 
-// measuredForm reads a form, nil where its root is none that a response is decoded into by itself, or no document of it is
-// JSON.
+// measuredForm reads the documents of a form that are JSON; nil where its root is none that a response is decoded into by
+// itself, or no document of it is.
 func measuredForm(t *testing.T, dir string) *measured {
 	t.Helper()
-	var sources, builds []scan.Source
-	err := filepath.WalkDir(dir, func(path string, e fs.DirEntry, err error) error {
-		if err != nil || e.IsDir() {
-			return err
-		}
-		text, err := os.ReadFile(path)
-		file := scan.Source{Name: path, Text: string(text)}
-		switch filepath.Ext(path) {
-		case ".tsv", ".txt":
-		case ".csproj", ".props", ".config", ".gradle":
-			builds = append(builds, file)
-		default:
-			sources = append(sources, file)
-		}
-		return err
-	})
-	if err != nil {
-		t.Fatal(err)
-	}
-	about, err := os.ReadFile(filepath.Join(dir, "about.txt"))
-	if err != nil {
-		t.Fatal(err)
-	}
-	if bytes.Contains(about, []byte("\ncalls: ")) {
-		return nil // what is returned there is not the type that is decoded
-	}
-	_, root, _ := strings.Cut(string(about), "root:")
-	root, _, _ = strings.Cut(root, "\n")
-	root, _, _ = strings.Cut(strings.TrimSpace(root), "  ")
-	m := &measured{}
-	if m.plan, err = trial.For(source.Read(sources, builds...), strings.TrimSuffix(root, "?")); err != nil {
+	plan, about, rows := formOf(t, dir)
+	if plan == nil || strings.Contains(about, "\ncalls: ") { // what is returned there is not the type that is decoded
 		return nil
 	}
-	seen, err := os.ReadFile(filepath.Join(dir, "seen.tsv"))
-	if err != nil {
-		t.Fatal(err)
-	}
-	for _, row := range strings.Split(strings.TrimSuffix(string(seen), "\n"), "\n")[1:] {
-		cells := strings.Split(row, "\t")
-		doc := []byte(strings.NewReplacer("<TAB>", "\t", "<CR>", "\r", "<NL>", "\n").Replace(cells[0]))
+	m := &measured{plan: plan}
+	for _, row := range rows {
+		doc := []byte(row[0])
 		if _, err := wire.Parse(doc); err != nil {
 			continue // XML, or nothing that a response is: trial tells of it
 		}
 		m.docs = append(m.docs, doc)
-		if cells[1] != "ok" {
+		if row[1] != "ok" {
 			m.refused++
 		}
 	}
@@ -128,19 +94,60 @@ func measuredForm(t *testing.T, dir string) *measured {
 	return m
 }
 
-// held checks the documents of a form, as captures that may be read again and as a saved shape.
-func (m *measured) held(t *testing.T, form string) {
-	why := miscounted[form]
-	e := shapeOf(t, m.docs, nil)
-	pair := func(second drift.Second) *drift.PairResult {
-		return drift.Check([]*drift.Pair{{Plan: m.plan, Endpoint: e, Place: e.Root}}, second).Pairs[0]
+// formOf reads a folder of the tables: the plan of its root, nil for none, what is said about it, and its rows, a document
+// first.
+func formOf(t *testing.T, dir string) (plan *decoder.Plan, about string, rows [][]string) {
+	t.Helper()
+	var sources, builds []scan.Source
+	read := func(path string) string {
+		text, err := os.ReadFile(path)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return string(text)
 	}
-	p := pair(drift.Second{
+	err := filepath.WalkDir(dir, func(path string, e fs.DirEntry, err error) error {
+		if err != nil || e.IsDir() {
+			return err
+		}
+		file := scan.Source{Name: path, Text: read(path)}
+		switch filepath.Ext(path) {
+		case ".tsv", ".txt":
+		case ".csproj", ".props", ".config", ".gradle":
+			builds = append(builds, file)
+		default:
+			sources = append(sources, file)
+		}
+		return nil
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+	about = read(filepath.Join(dir, "about.txt"))
+	_, root, _ := strings.Cut(about, "root:")
+	root, _, _ = strings.Cut(root, "\n")
+	root, _, _ = strings.Cut(strings.TrimSpace(root), "  ")
+	marks := strings.NewReplacer("<TAB>", "\t", "<CR>", "\r", "<NL>", "\n")
+	for _, line := range strings.Split(strings.TrimSuffix(read(filepath.Join(dir, "seen.tsv")), "\n"), "\n")[1:] {
+		row := strings.Split(line, "\t")
+		row[0] = marks.Replace(row[0])
+		rows = append(rows, row)
+	}
+	if plan, err = trial.For(source.Read(sources, builds...), strings.TrimSuffix(root, "?")); err != nil {
+		return nil, about, rows
+	}
+	return plan, about, rows
+}
+
+// twice is how the documents of an endpoint are read again.
+func twice(t *testing.T, docs [][]byte) drift.Second {
+	t.Helper()
+	return drift.Second{
 		Apart: func(_ *shape.Endpoint, by []shape.Teller, judges []shape.Judge) *shape.Endpoint {
-			return shapeOf(t, m.docs, by, judges...)
+			return shapeOf(t, docs, by, judges...)
 		},
 		Again: func(_ *shape.Endpoint, visit func(*wire.Value, func([]wire.Step) shape.Example)) bool {
-			for _, doc := range m.docs {
+			for _, doc := range docs {
 				v, err := wire.Parse(doc)
 				if err != nil {
 					t.Fatal(err)
@@ -149,7 +156,17 @@ func (m *measured) held(t *testing.T, form string) {
 			}
 			return true
 		},
-	})
+	}
+}
+
+// held checks the documents of a form, as captures that may be read again and as a saved shape.
+func (m *measured) held(t *testing.T, form string) {
+	why := miscounted[form]
+	e := shapeOf(t, m.docs, nil)
+	pair := func(second drift.Second) *drift.PairResult {
+		return drift.Check([]*drift.Pair{{Plan: m.plan, Endpoint: e, Place: e.Root}}, second).Pairs[0]
+	}
+	p := pair(twice(t, m.docs))
 	said := fmt.Sprintf("check says %d (exact %v), %d of %d were refused", p.Lost, p.LostExact, m.refused, len(m.docs))
 	switch right := p.Lost == m.refused; {
 	case right && p.LostExact && why != "":
