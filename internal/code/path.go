@@ -8,10 +8,9 @@ import (
 	"vetta/internal/model"
 )
 
-// PathIn is the path that some statements request before the call at a position decodes, "" where none is
-// seen.
-func PathIn(words *Words, body []Stmt, call model.Pos) string {
-	p, fn := NewProgram(words), &Func{Body: body}
+// PathIn is the path that a function requests before the call at a position decodes, "" where none is seen.
+func PathIn(words *Words, fn *Func, call model.Pos) string {
+	p := NewProgram(words)
 	p.AddFunc(fn)
 	if at, ok := p.at[call]; ok {
 		return p.evaluate(p.pathIn(fn, at.call), fn)
@@ -45,7 +44,7 @@ func (p *Program) pathsIn(e *Expr, fn *Func) (all []*Expr) {
 		if made := p.caseRequested(e, fn); made != nil {
 			all = append(all, made)
 		}
-		if made := p.segments(e); made != nil {
+		if made := p.segments(e, fn); made != nil {
 			all = append(all, made)
 		}
 		for i, a := range e.Args[1:] {
@@ -67,8 +66,8 @@ func (p *Program) pathsIn(e *Expr, fn *Func) (all []*Expr) {
 }
 
 // segments is the path that a call puts together of its arguments, nil for none.
-func (p *Program) segments(call *Expr) *Expr {
-	if !slices.Contains(p.words.Segments, called(call)) || !slices.ContainsFunc(call.Args[1:], func(a *Expr) bool { return a.Op == Text }) {
+func (p *Program) segments(call *Expr, fn *Func) *Expr {
+	if !slices.Contains(p.words.Segments, called(call)) || p.isOfNode(call.Args[0], fn) || !slices.ContainsFunc(call.Args[1:], func(a *Expr) bool { return a.Op == Text }) {
 		return nil
 	}
 	made := &Expr{Op: Text, Text: strings.TrimSuffix(strings.Repeat("{}/", len(call.Args)-1), "/"), Args: call.Args[1:], Pos: call.Pos}
@@ -78,6 +77,22 @@ func (p *Program) segments(call *Expr) *Expr {
 		}
 	}
 	return made
+}
+
+// isOfNode says whether a method is one of a value of a parsed document.
+func (p *Program) isOfNode(callee *Expr, fn *Func) bool {
+	for callee.Op == Member && len(callee.Args) > 0 {
+		of := callee.Args[0]
+		if of.Op != Call {
+			t := p.TypeOf(of, fn)
+			return t != nil && slices.Contains(p.words.Nodes, model.SimpleName(t.Unwrapped().Name))
+		}
+		if slices.Contains(p.words.Nodes, called(of)) {
+			return true
+		}
+		callee = of.Args[0]
+	}
+	return false
 }
 
 // caseRequested is the path of a constant of an enum by which a generic client is asked, as its class says it for each:

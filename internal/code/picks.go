@@ -81,7 +81,8 @@ func Compares(e *Expr, about func(name string) bool) (found bool) {
 		case x.Op == Match && len(x.Args) > 1:
 			Walk(x.Args[1], func(x *Expr) { asks = asks || isConstant(x) || isOfType(x) })
 		case x.Op == Call:
-			asks = strings.HasSuffix(strings.ToLower(called(x)), "equals") && slices.ContainsFunc(x.Args, isConstant) ||
+			of := append(x.Args[0].Args[:len(x.Args[0].Args):len(x.Args[0].Args)], x.Args[1:]...) // "fog".equals(kind), too
+			asks = strings.HasSuffix(strings.ToLower(called(x)), "equals") && slices.ContainsFunc(of, isConstant) ||
 				isPredicate(called(x)) && slices.ContainsFunc(x.Args[1:], func(a *Expr) bool { return a.Op == Name && about(a.Text) })
 		default:
 			asks = x.Op == Is

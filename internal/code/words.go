@@ -46,4 +46,7 @@ type Words struct {
 	Texts, Joins, JoinLabels, Keeps []string
 	// Segments are functions whose arguments are the path, one segment or more each: url { path("v2", "ports") }.
 	Segments []string
+	// Nodes are the types of values of a parsed document, and the methods that answer one: a segment of theirs is none of a
+	// request, as in node.path("ports").
+	Nodes []string
 }

@@ -28,12 +28,13 @@ func File(p *code.Program, f *scan.File, l Language) {
 }
 
 // Path is the path that the code between two tokens requests before the call at a position decodes, ""
-// where none is seen. The file need not be whole. typ reads a type, as that of a Language does.
-func Path(f *scan.File, language string, typ func(at int) (*model.Type, int), from, to int, call model.Pos) string {
+// where none is seen. The file need not be whole. typ reads a type, as that of a Language does; params are those of the
+// function, as far as they tell what a name is.
+func Path(f *scan.File, language string, typ func(at int) (*model.Type, int), from, to int, call model.Pos, params ...code.Param) string {
 	r := &reader{Cursor: scan.Cursor{F: f, I: from}, Language: Language{
 		Name: language, Type: typ, Resolve: func(t *model.Type, _ string, _ []string) *model.Type { return t },
 	}, program: NewProgram(language)}
-	return code.PathIn(words(language), r.block(to), call)
+	return code.PathIn(words(language), &code.Func{Params: params, Body: r.block(to)}, call)
 }
 
 // Body reads the statements between two tokens, which need no file that is whole.

@@ -26,6 +26,7 @@ var jvmWords = &code.Words{
 	AnyValue: []string{"Any", "Object", "Serializable"},
 	OfType:   []string{"type", "getType", "java", "javaType", "javaObjectType", "kotlin"},
 	Alone:    []string{"INSTANCE"},
+	Nodes:    []string{"JsonNode", "ObjectNode", "ArrayNode", "readTree", "valueToTree"},
 	Yields: []string{
 		"withContext", "runCatching", "run", "let", "use", "with", "coroutineScope", "supervisorScope", "withTimeout", "withTimeoutOrNull",
 		"runBlocking", "async", "withLock", "synchronized", "lazy", "fromCallable", "supplyAsync", "submit", "defer",

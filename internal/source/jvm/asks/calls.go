@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strings"
 
+	"vetta/internal/code"
 	"vetta/internal/model"
 	"vetta/internal/source/jvm"
 	"vetta/internal/source/lower"
@@ -83,7 +84,11 @@ func callsIn(p *jvm.Project, f *jvm.File, all *decoders) (calls []*model.Call) {
 		call := &model.Call{Pos: f.Where(i), Language: f.Language}
 		dropped(p, f, call, swallowed[i])
 		if m := jvm.FunctionAround(f, i); m != nil && !lower.IsOpen(typ) {
-			call.Endpoint = lower.Path(f.File, f.Language, f.Parse, m.Body[0], m.Body[1], call.Pos)
+			var params []code.Param
+			for _, a := range m.Params {
+				params = append(params, code.Param{Name: a.Name, Type: a.Type})
+			}
+			call.Endpoint = lower.Path(f.File, f.Language, f.Parse, m.Body[0], m.Body[1], call.Pos, params...)
 		}
 		if typ != nil && !isParameter(typ) {
 			call.Type, call.Declared = typ, declared

@@ -14,6 +14,8 @@ class Pass { public String number; }
 class Tide { public double height; }
 class Vessel { public double knots; }
 class Dock { public int no; }
+class Quay { public int no; }
+class Lock { public int no; }
 
 class Parts {
     private final Gson gson = new Gson();
@@ -101,6 +103,20 @@ class Parts {
         for (JsonNode n : mapper.readTree(json).get("docks")) {
             if (isNull(n)) continue;
             out.add(mapper.treeToValue(n, Dock.class)); // asks Dock within docks.[*]
+        }
+        return out;
+    }
+
+    Object quay(JsonNode n) throws Exception {
+        return "quay".equals(n.path("kind").asText()) ? mapper.treeToValue(n, Quay.class) : null; // asks Quay picked
+    }
+
+    List<Lock> locks(String json) throws Exception {
+        List<Lock> out = new ArrayList<>();
+        Iterator<JsonNode> rows = mapper.readTree(json).path("locks").elements();
+        while (rows.hasNext()) {
+            JsonNode n = rows.next();
+            out.add(mapper.treeToValue(n, Lock.class)); // asks Lock of a part
         }
         return out;
     }
