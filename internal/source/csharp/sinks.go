@@ -150,6 +150,9 @@ func (a *asking) sink(e *code.Expr, fn *code.Func) *model.Call {
 		on = chain(callee.Args[0])
 	}
 	s := a.p.scopeOf(fn)
+	if t, ok := a.p.aliasOf(on, s.file); ok {
+		on = t.Name
+	}
 	c := &model.Call{Pos: e.Pos, Language: Language}
 	c.Settings = &model.Settings{Pos: e.Pos, Options: map[string]model.Option{}}
 	if len(e.Types) == 1 {

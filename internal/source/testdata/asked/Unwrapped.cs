@@ -2,6 +2,8 @@ using System.Net.Http;
 using System.Threading.Tasks;
 using Newtonsoft.Json;
 using Newtonsoft.Json.Linq;
+using Text = System.Text.Json.JsonSerializer;
+using Old = Newtonsoft.Json.JsonConvert;
 
 public class Session { public string Token { get; set; } = ""; }
 public class Port { public string Code { get; set; } = ""; }
@@ -21,4 +23,7 @@ public class Client
         if (root["code"]!.ToObject<int>() != 0) throw new HttpRequestException("refused");
         return root["result"]!.ToObject<T>()!;
     }
+
+    public static Session? Named(string json) => Text.Deserialize<Session>(json); // asks Session by plain
+    public static Port? Older(string json) => Old.DeserializeObject<Port>(json); // asks Port by plain
 }
